@@ -1,0 +1,138 @@
+"""What the field answers while one types."""
+
+from typing import Literal
+
+from young_spark.core.channels import ChannelPlan
+from young_spark.core.instruments import default_for, instrument_classes, typical
+from young_spark.core.limits import Profile, Situation, VerdictLine
+from young_spark.core.reading import Conditions, Frozen, Instrument, Measured, Phase
+
+
+class Expected(Frozen):
+    """The current line: what the plan wants read next."""
+
+    quantity: str
+    ask: str = ""
+    row: str | None = None
+    expected: float | None = None
+
+
+class Earlier(Frozen):
+    """A reading that stands already, for sums that need it and for the slip guard."""
+
+    quantity: str
+    value: float
+    uncertainty: float | None
+    conditions: Conditions
+    phase: Phase
+    indication_only: bool = False
+
+
+class EntryContext(Frozen):
+    """Everything besides the text that decides what a figure means."""
+
+    conditions: Conditions = Conditions()
+    expected: Expected | None = None
+    instruments: dict[str, Instrument] = {}
+    profiles: dict[str, Profile] = {}
+    channel_plan: ChannelPlan | None = None
+    earlier: tuple[Earlier, ...] = ()
+    greatest_power_w: float | None = None
+
+    def instrument_for(self, function: str) -> Instrument:
+        """The instrument of the chip where it has the function, else the typical one of its kind."""
+        chip = self.conditions.instrument or ""
+        named = self.instruments.get(chip) or (typical(chip) if chip in instrument_classes() else None)
+        return named if named is not None and function in named.functions else default_for(function)
+
+    def last(self, quantity: str) -> Earlier | None:
+        """The newest earlier reading of a quantity that is more than an indication."""
+        return next((e for e in reversed(self.earlier) if e.quantity == quantity and not e.indication_only), None)
+
+    def assigned_hz(self) -> float | None:
+        """Assigned frequency in Hz: the chip's, or of the channel in the plan."""
+        if self.conditions.frequency_hz is not None:
+            return self.conditions.frequency_hz
+        if self.channel_plan is None or self.conditions.channel is None:
+            return None
+        return next((c.hz for c in self.channel_plan.channels if c.number == self.conditions.channel), None)
+
+    def situation(self, conditions: Conditions) -> Situation:
+        """What limits may depend on, for a reading taken under these conditions."""
+        carrier = self.last("carrier_power")
+        return Situation(
+            mode=conditions.mode,
+            power_setting=conditions.power_setting,
+            state=conditions.state,
+            modulation=conditions.modulation,
+            assigned_hz=self.assigned_hz(),
+            carrier_w=carrier.value if carrier else None,
+        )
+
+
+class Meaning(Frozen):
+    """One reading of the text: the figures it gives, each with its verdicts, the principal one first."""
+
+    title: str
+    figure: str
+    readings: tuple[Measured, ...]
+    verdicts: tuple[tuple[VerdictLine, ...], ...]
+    conditions: Conditions
+
+
+StoryKind = Literal[
+    "note",
+    "said",
+    "wish",
+    "found",
+    "did",
+    "adjusted",
+    "stage",
+    "lock",
+    "unlock",
+    "wait",
+    "arrived",
+    "advice",
+    "watch",
+    "changed",
+]
+
+
+class StoryLine(Frozen):
+    """A line of words: its kind, the words, and what could be told apart in them."""
+
+    kind: StoryKind
+    words: str
+    part_out: str | None = None
+    part_in: str | None = None
+    reason: Literal["bad", "suspect", "precaution", "owners_wish", "company_damage"] | None = None
+    cost: float | None = None
+    minutes: float | None = None
+    area: str | None = None
+    adjuster: str | None = None
+    value_found: str | None = None
+    value_left: str | None = None
+    stage: str | None = None
+    state: Literal["good", "weak", "dead"] | None = None
+    condition: Literal["supply_v", "covers", "configuration"] | None = None
+    condition_value: str | None = None
+
+
+class Guard(Frozen):
+    """A quiet question of the slip guard; it never blocks."""
+
+    code: str
+    text: str
+
+
+class Understanding(Frozen):
+    """What was understood of the text: figures, a story line, or one short question.
+
+    `chosen` is the meaning that Enter would take; None while a question is open."""
+
+    text: str
+    meanings: tuple[Meaning, ...] = ()
+    chosen: int | None = None
+    story: StoryLine | None = None
+    question: str | None = None
+    guards: tuple[Guard, ...] = ()

@@ -1,0 +1,120 @@
+"""Lines of words: note, found, did, turned …, and the few things told apart in them."""
+
+import re
+
+from young_spark.core.entry.meaning import StoryKind, StoryLine
+from young_spark.core.entry.tokens import Unclear
+
+FIRST_WORDS: dict[str, StoryKind] = {
+    "note": "note", "said": "said", "owner": "said", "complaint": "said", "wish": "wish", "wants": "wish", "found": "found", "saw": "found",
+    "did": "did", "repaired": "did", "replaced": "did", "turned": "adjusted", "adjusted": "adjusted", "stage": "stage", "lock": "lock",
+    "unsafe": "lock", "unlock": "unlock", "wait": "wait", "waiting": "wait", "arrived": "arrived", "advice": "advice", "advise": "advice",
+    "watch": "watch", "changed": "changed",
+}  # fmt: skip
+
+_EXAMPLES: dict[StoryKind, str] = {
+    "note": "note lamp flickers", "said": "said dead since the lamp was changed", "wish": "wish leave the roger beep",
+    "found": "found dry joint at L14", "did": "did C41 dried out -> 470u 25V, bad, 0.40, 15 min", "adjusted": "turned VR3 2.6k -> 1.9k",
+    "stage": "stage driver weak 0.05 W at the base", "lock": "lock mains lead bare at the gland", "unlock": "unlock lead replaced, earth tested",
+    "wait": "wait Q12 ordered, due Friday", "arrived": "arrived Q12", "advice": "advice mend the aerial first", "watch": "watch comes back cold? look at RL2",
+    "changed": "changed covers on",
+}  # fmt: skip
+
+_REASONS = (
+    ("company_damage", r"\bcompany(?:[ _]damage)?\b|\btaken with it\b"),
+    ("owners_wish", r"\bowner'?s?[ _]wish\b"),
+    ("precaution", r"\bprecaution\b"),
+    ("suspect", r"\bsuspect\b"),
+    ("bad", r"\bbad\b|\bfailed\b|\bopen\b|\bshort(?:ed)?\b|\bdried out\b"),
+)
+_AREAS = (
+    ("microphone", r"\bmic(?:rophone)?\b|\bplug\b"), ("output_filter", r"\bfilter\b|\baerial relay\b|\bsocket\b|\bso-?239\b"),
+    ("driver", r"\bdriver\b|\bpre-?driver\b|\bbuffer\b"), ("final", r"\bfinals?\b|\bvalves?\b|\bpa\b"), ("modulator", r"\bmodulator\b|\bmodulation transformer\b"),
+    ("synthesiser", r"\bsynth(?:esiser)?\b|\bcrystal\b|\breference\b|\bloop\b|\bvco\b"), ("key_line", r"\bkey line\b|\bptt\b|\bswitched rail\b"),
+    ("level_control", r"\balc\b|\blevel control\b|\bpower set\b"), ("bias", r"\bbias\b"), ("supply", r"\bfuse\b|\bsupply\b|\bregulator\b|\breverse\b"),
+    ("audio", r"\baudio\b|\blimiter\b|\bdeviation\b"), ("meter", r"\blamp\b|\bown meter\b|\bs-?meter\b|\bknob\b"), ("aerial", r"\baerial\b|\bfeeder\b|\bcoax\b"),
+)  # fmt: skip
+_MONEY = re.compile(r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))|(?:(?<![\w.])(\d+[.,]\d{2})(?![\w.]))")
+_MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
+
+
+def read_story(text: str) -> StoryLine | None:
+    """The story line of a text that begins with one of the words, or None for a figure. Raises Unclear when empty."""
+    match = re.match(r"\s*([^\W\d_]+)\s*:?\s*", text)
+    kind = FIRST_WORDS.get(match[1].lower()) if match else None
+    if match is None or kind is None:
+        return None
+    words = text[match.end() :].strip()
+    if not words:
+        raise Unclear(f"What? For example '{_EXAMPLES[kind]}'.")
+    if len(words) > 2000:
+        raise Unclear("That is more than a line holds (2000 signs). Split it in two.")
+    return _told_apart(kind, words)
+
+
+def _told_apart(kind: StoryKind, words: str) -> StoryLine:
+    line = StoryLine(kind=kind, words=words)
+    if kind == "did":
+        return line.model_copy(update=_repair(words))
+    if kind == "adjusted":
+        return line.model_copy(update=_adjustment(words))
+    if kind == "stage":
+        return line.model_copy(update=_stage(words))
+    if kind == "changed":
+        return line.model_copy(update=_change(words))
+    return line
+
+
+def area_of(words: str) -> str | None:
+    """The area of the unit that words speak of, or None."""
+    return next((area for area, pattern in _AREAS if re.search(pattern, words, re.IGNORECASE)), None)
+
+
+def _repair(words: str) -> dict[str, object]:
+    money, minutes = _MONEY.search(words), _MINUTES.search(words)
+    found: dict[str, object] = {"area": area_of(words)}
+    found["reason"] = next((reason for reason, pattern in _REASONS if re.search(pattern, words, re.IGNORECASE)), None)
+    if money:
+        found["cost"] = float((money[1] or money[2]).replace(",", "."))
+    if minutes:
+        found["minutes"] = float(minutes[1])
+    if sides := _sides(words.split(",")[0].split(";")[0]):
+        found["part_out"], found["part_in"] = sides
+    return found
+
+
+def _sides(words: str) -> tuple[str, str] | None:
+    parts = re.split(r"\s*(?:->|→)\s*", words, maxsplit=1)
+    return (parts[0].strip(), parts[1].strip()) if len(parts) == 2 and all(p.strip() for p in parts) else None
+
+
+def _adjustment(words: str) -> dict[str, object]:
+    sides = _sides(words)
+    if sides is None:
+        raise Unclear("Found and left? For example 'turned VR3 2.6k -> 1.9k'.")
+    before = sides[0].split()
+    adjuster, found = (" ".join(before[:-1]), before[-1]) if len(before) > 1 else (before[0], "not noted")
+    return {"adjuster": adjuster, "value_found": found, "value_left": sides[1], "area": area_of(words)}
+
+
+def _stage(words: str) -> dict[str, object]:
+    match = re.search(r"\b(good|weak|dead)\b", words, re.IGNORECASE)
+    if match is None or not words[: match.start()].strip():
+        raise Unclear("Which stage, and is it good, weak or dead? For example 'stage driver weak'.")
+    return {"stage": words[: match.start()].strip(), "state": match[1].lower()}
+
+
+def _change(words: str) -> dict[str, object]:
+    match = re.match(r"(supply|covers|configuration)\s+(.+)", words, re.IGNORECASE)
+    if match is None:
+        raise Unclear("What changed: supply, covers or configuration? For example 'changed covers on'.")
+    names = {"supply": "supply_v", "covers": "covers", "configuration": "configuration"}
+    name, value = names[match[1].lower()], match[2].strip()
+    if name == "supply_v":
+        number = re.match(r"(\d+(?:[.,]\d+)?)\s*v?$", value, re.IGNORECASE)
+        if number is None:
+            raise Unclear("Supply of how many volts? For example 'changed supply 13.8 V'.")
+        value = f"{float(number[1].replace(',', '.')):g}"
+    if name == "covers" and value not in {"on", "off"}:
+        raise Unclear("Covers on or off?")
+    return {"condition": name, "condition_value": value}

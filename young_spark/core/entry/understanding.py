@@ -1,0 +1,226 @@
+"""The one field: text in, meanings with sums and verdicts out, or one short question."""
+
+import difflib
+import re
+from dataclasses import replace
+
+from young_spark.core.entry.expression import Expression, read_expression
+from young_spark.core.entry.figures import Bench, Draft, of_quantity
+from young_spark.core.entry.guard import guard
+from young_spark.core.entry.keywords import BY_UNIT, WORDS
+from young_spark.core.entry.meaning import EntryContext, Meaning, Understanding
+from young_spark.core.entry.story_words import FIRST_WORDS, read_story
+from young_spark.core.entry.tokens import Figure, Token, Unclear, cut, folded
+from young_spark.core.errors import OutOfDomain
+from young_spark.core.limits import judge_reading
+from young_spark.core.quantities import format_figure, format_value, quantity
+from young_spark.core.reading import Measured
+
+__all__ = ["EntryContext", "Meaning", "Understanding", "understand"]
+
+ASK_UNIT = "{text}: watts, volts, amps, MHz?"
+BARE_CHOICES = (
+    ("carrier_power", "W", 1.0),
+    ("supply_voltage", "V", 1.0),
+    ("supply_current", "A", 1.0),
+    ("carrier_frequency", "Hz", 1e6),
+    ("swr", "1", 1.0),
+)
+
+
+def understand(text: str, context: EntryContext) -> Understanding:
+    """What the text means in this context. Never raises for any text: it answers or it asks."""
+    try:
+        story = read_story(text)
+        if story is not None:
+            return Understanding(text=text, story=story)
+        plain = folded(text)
+        return _figures(text, plain, context) if plain else Understanding(text=text)
+    except (Unclear, OutOfDomain) as question:
+        return Understanding(text=text, question=str(question))
+    except OverflowError:
+        return Understanding(text=text, question="That figure is beyond any bench. A zero too many?")
+
+
+def _figures(text: str, plain: str, context: EntryContext) -> Understanding:
+    keyword, rest = _split_keyword(plain)
+    tokens = cut(rest)
+    expression = read_expression(tokens)
+    bench = Bench(context, context.conditions)
+    if keyword is not None:
+        return _answer(text, [WORDS[keyword](expression, bench)], context, tokens)
+    if expression.words:
+        raise Unclear(_unknown_word(expression.words[0]))
+    return _without_keyword(text, expression, bench, tokens)
+
+
+def _split_keyword(plain: str) -> tuple[str | None, str]:
+    match = re.match(r"(two-tone|2tone|[a-z_]+\d*(?:_[a-z0-9]+)*)\s*[:=]?\s*(?![a-z°])", plain)
+    if match and match[1] in WORDS:
+        return match[1], plain[match.end() :]
+    word = plain.split(" ", 1)
+    if word[0].rstrip(":=") in WORDS:
+        return word[0].rstrip(":="), word[1] if len(word) > 1 else ""
+    return None, plain
+
+
+def _unknown_word(word: str) -> str:
+    near = difflib.get_close_matches(word, [*WORDS, *FIRST_WORDS], n=1, cutoff=0.7)
+    return f"What is '{word}'? " + (f"Did you mean '{near[0]}'?" if near else "Words begin with 'note'.")
+
+
+def _without_keyword(text: str, expression: Expression, bench: Bench, tokens: list[Token]) -> Understanding:
+    wanted = bench.context.expected
+    figures = expression.figures or expression.ends or expression.arrow or ()
+    if expression.nothing or expression.weak:
+        if wanted is None:
+            raise Unclear("None of what? For example 'power none'.")
+        return _answer(text, [of_quantity(wanted.quantity, expression, bench)], bench.context, tokens)
+    if not figures:
+        raise Unclear("What figure?")
+    if wanted is not None and _looks_like_a_channel(wanted.quantity, figures, bench.context):
+        return _bare(text, expression, bench, figures[0], tokens)
+    if wanted is not None and (draft := _as_wanted(wanted.quantity, expression, bench, figures)) is not None:
+        others = _others(expression, bench, figures, besides=wanted.quantity)
+        return _answer(text, [draft, *others], bench.context, tokens)
+    if len(expression.figures) > 1:
+        return _pair(text, expression, bench, tokens)
+    if expression.arrow is not None:
+        return _answer(text, [WORDS["swing"](expression, bench)], bench.context, tokens)
+    return _by_unit(text, expression, bench, figures[-1], tokens)
+
+
+def _looks_like_a_channel(wanted: str, figures: tuple[Figure, ...], context: EntryContext) -> bool:
+    """A bare 27.185 where watts are due is most likely a counter: asked, not guessed."""
+    if len(figures) != 1 or figures[0].unit is not None or figures[0].step > 0.002 or context.channel_plan is None:
+        return False
+    return quantity(wanted).unit != "Hz" and context.channel_plan.on_channel(figures[0].value * 1e6) is not None
+
+
+def _as_wanted(wanted: str, expression: Expression, bench: Bench, figures: tuple[Figure, ...]) -> Draft | None:
+    """The text read as what the current line wants, where its units allow it; else None."""
+    handler = WORDS["pep"] if wanted == "peak_envelope_power" else None
+    try:
+        draft = handler(expression, bench) if handler else of_quantity(wanted, expression, bench)
+    except Unclear:
+        if all(f.unit is None for f in figures):
+            raise
+        return None
+    typed = {f.unit for f in figures} - {None}
+    return draft if not typed or _fits(wanted, draft, typed) else None
+
+
+def _fits(wanted: str, draft: Draft, typed: set[str | None]) -> bool:
+    return draft.readings[0].quantity == wanted or quantity(wanted).unit in typed
+
+
+def _others(expression: Expression, bench: Bench, figures: tuple[Figure, ...], besides: str) -> list[Draft]:
+    """Other senses for Tab to walk through."""
+    unit = figures[-1].unit
+    drafts = []
+    for other in BY_UNIT.get(unit or "", ()):
+        if other == besides or len(expression.figures) > 1:
+            continue
+        try:
+            drafts.append(of_quantity(other, expression, bench))
+        except (Unclear, OutOfDomain):
+            continue
+    return drafts
+
+
+def _by_unit(text: str, expression: Expression, bench: Bench, figure: Figure, tokens: list[Token]) -> Understanding:
+    unit = figure.unit
+    if unit in {"Hz", "k", "m"}:
+        return _frequency_like(text, expression, bench, figure, tokens)
+    if unit is None:
+        return _bare(text, expression, bench, figure, tokens)
+    choices = BY_UNIT.get(unit, ())
+    if not choices:
+        hints = {
+            "dBc": "Which harmonic? For example 'h2 -62'.",
+            "dB": "dB of what? For example 'hum -42db', or a power with its pad: '1.8w +10db'.",
+        }
+        raise Unclear(hints.get(unit, f"{figure.text}: of what?"))
+    return _answer(text, [of_quantity(q, expression, bench) for q in choices], bench.context, tokens)
+
+
+def _frequency_like(
+    text: str, expression: Expression, bench: Bench, figure: Figure, tokens: list[Token]
+) -> Understanding:
+    hertz = figure.value * {"k": 1e3, "m": 1e6}.get(figure.unit or "", 1.0)
+    if figure.unit == "m" and not 0.1 <= figure.value <= 2000:
+        raise Unclear(f"{figure.text}: MHz, mA, mV or mW?")
+    if abs(hertz) >= 100e3:
+        return _answer(text, [of_quantity("carrier_frequency", expression, bench)], bench.context, tokens)
+    error = of_quantity("frequency_error", expression, bench)
+    if figure.signed:
+        return _answer(text, [error], bench.context, tokens)
+    deviation = of_quantity("fm_deviation", expression, bench)
+    if bench.conditions.mode == "fm" and bench.conditions.modulation == "on":
+        return _answer(text, [deviation, error], bench.context, tokens)
+    return _answer(
+        text, [deviation, error], bench.context, tokens, question=f"{figure.text}: deviation, or frequency error?"
+    )
+
+
+def _pair(text: str, expression: Expression, bench: Bench, tokens: list[Token]) -> Understanding:
+    drafts = []
+    for word in ("swr", "mod"):
+        try:
+            drafts.append(WORDS[word](expression, bench))
+        except (Unclear, OutOfDomain):
+            continue
+    question = "Forward and reflected ('swr …'), or crest and trough ('mod …')?"
+    return _answer(text, drafts, bench.context, tokens, question=question)
+
+
+def _bare(text: str, expression: Expression, bench: Bench, figure: Figure, tokens: list[Token]) -> Understanding:
+    drafts = []
+    for name, unit, factor in BARE_CHOICES:
+        shaped = replace(
+            expression,
+            figures=tuple(f.in_unit(unit, factor) if unit != "1" else f for f in expression.figures),
+            ends=None
+            if expression.ends is None
+            else (expression.ends[0].in_unit(unit, factor), expression.ends[1].in_unit(unit, factor)),
+        )
+        try:
+            drafts.append(of_quantity(name, shaped, bench))
+        except (Unclear, OutOfDomain):
+            continue
+    return _answer(text, drafts, bench.context, tokens, question=ASK_UNIT.format(text=figure.text))
+
+
+def _answer(
+    text: str, drafts: list[Draft], context: EntryContext, tokens: list[Token], question: str | None = None
+) -> Understanding:
+    meanings = tuple(_meaning(draft, context) for draft in drafts)
+    if not meanings:
+        return Understanding(text=text, question=question or "What was read?")
+    principal = meanings[0].readings[0]
+    guards = () if question else guard(principal, meanings[0].conditions, context, tokens)
+    return Understanding(text=text, meanings=meanings, chosen=None if question else 0, question=question, guards=guards)
+
+
+def _meaning(draft: Draft, context: EntryContext) -> Meaning:
+    situated = context.model_copy(update={"conditions": draft.conditions})
+    situation = situated.situation(draft.conditions)
+    verdicts = tuple(judge_reading(r, context.profiles, situation) for r in draft.readings)
+    principal = draft.readings[0]
+    state = f", {draft.conditions.state}" if principal.quantity.startswith("supply_") and draft.conditions.state else ""
+    return Meaning(
+        title=quantity(principal.quantity).name + state,
+        figure=figure_words(principal),
+        readings=draft.readings,
+        verdicts=verdicts,
+        conditions=draft.conditions,
+    )
+
+
+def figure_words(found: Measured) -> str:
+    """The figure of a reading as the slip shows it."""
+    if found.value is None:
+        return {"infinite": "infinite", "not_measured": "weak"}.get(found.reason or "", "no figure")
+    if found.ends is not None:
+        return f"{format_value(found.ends[0], found.unit)} … {format_value(found.ends[1], found.unit)}"
+    return format_figure(found.quantity, found.value, found.uncertainty, found.bound)

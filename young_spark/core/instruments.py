@@ -1,0 +1,35 @@
+"""Class defaults of instruments, so that no set-up precedes the first figure."""
+
+from young_spark.core.knowledge import shipped
+from young_spark.core.reading import Accuracy, Detector, Frozen, Instrument
+
+
+class InstrumentClass(Frozen):
+    """What is typical of a kind of instrument; `order` says which kind is tried first for a function."""
+
+    name: str
+    order: int
+    functions: dict[str, Accuracy]
+    detector: Detector = "unknown"
+    elements_w: tuple[float, ...] = ()
+    directivity_db: float | None = None
+    indication_only: bool = False
+
+
+def instrument_classes() -> dict[str, InstrumentClass]:
+    """The shipped classes by id."""
+    return shipped("instruments", InstrumentClass)
+
+
+def typical(kind: str) -> Instrument:
+    """The class default as an instrument, marked typical."""
+    found = instrument_classes()[kind]
+    return Instrument(id=kind, kind=kind, **found.model_dump(exclude={"order"}), typical=True)
+
+
+def default_for(function: str) -> Instrument:
+    """The typical instrument for a function; one without a known accuracy where no class has it."""
+    fitting = [(c.order, kind) for kind, c in instrument_classes().items() if function in c.functions]
+    if not fitting:
+        return Instrument(id="unnamed", name="Instrument", kind="unnamed", functions={})
+    return typical(min(fitting)[1])

@@ -1,0 +1,284 @@
+"""Limit profiles and judging a reading against their rows.
+
+Three kinds of line are kept apart: regulation (must not exceed), specification (the maker's sheet), house (where this
+shop sets it). A verdict says which row it comes from, its source, and how sure that source is."""
+
+import math
+from typing import Literal
+
+from pydantic import model_validator
+
+from young_spark.core import sums
+from young_spark.core.knowledge import shipped
+from young_spark.core.quantities import format_value, quantity
+from young_spark.core.reading import Frozen, Measured
+from young_spark.core.uncertainty import WORST_FIRST, Verdict, judge
+
+LimitKind = Literal["regulation", "specification", "house"]
+NO_PLACE = "where in the spectrum is not known: give its frequency and the channel"
+CHECK_LOCALLY = "Starting value: check it against the rules in force where you are."
+
+
+class Applies(Frozen):
+    """Where a row holds; an empty field holds everywhere."""
+
+    mode: tuple[str, ...] = ()
+    power_setting: str | None = None
+    state: str | None = None
+    band_hz: tuple[float, float] | None = None
+    modulation: Literal["on", "off"] | None = None
+
+
+class MaskBand(Frozen):
+    """A stretch of offsets from the carrier (or of frequencies) with its ceiling."""
+
+    low_hz: float
+    high_hz: float
+    ceiling: float
+    unit: Literal["dBc", "dBm"]
+    reference_bandwidth_hz: float | None = None
+
+
+class Row(Frozen):
+    """One limit. `low` and `high` are in the quantity's unit; a harmonic row may name the family 'harmonic_*'."""
+
+    id: str
+    quantity: str
+    type: Literal["range", "nominal", "mask", "formula"]
+    low: float | None = None
+    high: float | None = None
+    nominal: float | None = None
+    tolerance: float | None = None
+    tolerance_unit: Literal["dB", "%", "ppm", "same"] = "same"
+    offset: bool = True  # a mask's bands are offsets from the carrier
+    bands: tuple[MaskBand, ...] = ()
+    formula: Literal["below_carrier", "stricter_of", "looser_of", "absolute"] | None = None
+    base_db: float | None = None  # below_carrier: base + 10·log10 P; stricter/looser: dBc figure
+    ceiling_dbm: float | None = None
+    beyond_offset_hz: float | None = None  # a formula that holds only this far from the carrier
+    applies: Applies = Applies()
+    words: str = ""
+    source: str
+    clause: str = ""
+    date: str
+    confidence: Literal["stated", "check"] = "check"
+
+    @model_validator(mode="after")
+    def _complete(self) -> "Row":
+        if self.quantity != "harmonic_*":
+            quantity(self.quantity)
+        needed = {
+            "range": self.low is not None or self.high is not None,
+            "nominal": self.nominal is not None and self.tolerance is not None,
+            "mask": bool(self.bands),
+            "formula": self.formula is not None and (self.base_db is not None or self.ceiling_dbm is not None),
+        }
+        if not needed[self.type]:
+            raise ValueError(f"row {self.id!r} of type {self.type} lacks its figures")
+        if self.low is not None and self.high is not None and self.low > self.high:
+            raise ValueError(f"row {self.id!r}: low {self.low:g} is above high {self.high:g}")
+        return self
+
+    def concerns(self, quantity_id: str) -> bool:
+        """Whether the row speaks of this quantity."""
+        return self.quantity == quantity_id or (self.quantity == "harmonic_*" and quantity_id.startswith("harmonic_"))
+
+
+class Profile(Frozen):
+    """A set of rows of one kind, with version: a report keeps the one it was judged by."""
+
+    title: str
+    kind: LimitKind
+    version: str
+    source: str
+    rows: tuple[Row, ...]
+
+
+class Situation(Frozen):
+    """What a row may depend on besides the figure."""
+
+    mode: str | None = None
+    power_setting: str | None = None
+    state: str | None = None
+    modulation: Literal["on", "off"] | None = None
+    assigned_hz: float | None = None
+    carrier_w: float | None = None
+
+
+class VerdictLine(Frozen):
+    """What one row says of one reading; `low` and `high` in `unit`, the reading's own."""
+
+    kind: LimitKind
+    row: str
+    words: str
+    low: float | None
+    high: float | None
+    unit: str
+    verdict: Verdict
+    reason: str | None = None
+    source: str
+    confidence: str
+    profile: str
+    version: str
+
+
+class Refusal(Exception):
+    """A row that cannot judge here, with the reason for the person."""
+
+
+def profiles() -> dict[str, Profile]:
+    """The shipped limit profiles by id."""
+    return shipped("limits", Profile)
+
+
+def applies(row: Row, situation: Situation) -> bool:
+    """Whether a row holds in this situation; what is not known of the situation does not exclude it."""
+    rule = row.applies
+    if rule.mode and situation.mode is not None and situation.mode not in rule.mode:
+        return False
+    if (
+        rule.band_hz
+        and situation.assigned_hz is not None
+        and not rule.band_hz[0] <= situation.assigned_hz <= rule.band_hz[1]
+    ):
+        return False
+    if rule.state is not None and rule.state != situation.state:
+        return False  # a current without its state fits no row
+    pairs = ((rule.power_setting, situation.power_setting or "high"), (rule.modulation, situation.modulation))
+    return all(wanted is None or given is None or wanted == given for wanted, given in pairs)
+
+
+def resolve(row: Row, situation: Situation, at_hz: float | None = None) -> tuple[float, float]:
+    """The row's (low, high) in the quantity's unit, ±inf where open. Raises Refusal where a figure it needs is missing."""
+    if row.type == "range":
+        return _or(row.low, -math.inf), _or(row.high, math.inf)
+    if row.type == "nominal":
+        return _nominal(row, situation)
+    if row.type == "mask":
+        return -math.inf, _mask_ceiling(row, situation, at_hz)
+    if row.beyond_offset_hz is not None:
+        if at_hz is None or situation.assigned_hz is None:
+            raise Refusal(NO_PLACE)
+        if abs(at_hz - situation.assigned_hz) < row.beyond_offset_hz:
+            return -math.inf, math.inf
+    return -math.inf, _formula_ceiling(row, situation)
+
+
+def _or(value: float | None, otherwise: float) -> float:
+    return otherwise if value is None else value
+
+
+def _nominal(row: Row, situation: Situation) -> tuple[float, float]:
+    nominal, tolerance = row.nominal or 0.0, row.tolerance or 0.0
+    if row.tolerance_unit == "dB":
+        return nominal * 10 ** (-tolerance / 10), nominal * 10 ** (tolerance / 10)
+    if row.tolerance_unit == "%":
+        return nominal * (1 - tolerance / 100), nominal * (1 + tolerance / 100)
+    if row.tolerance_unit == "ppm":
+        if situation.assigned_hz is None:
+            raise Refusal("the assigned frequency is not known: name the channel")
+        width = sums.hz_from_ppm(tolerance, situation.assigned_hz)
+        return nominal - width, nominal + width
+    return nominal - tolerance, nominal + tolerance
+
+
+def _carrier_dbm(situation: Situation) -> float:
+    if not situation.carrier_w:
+        raise Refusal("this limit needs the carrier power: measure it first")
+    return sums.dbm_from_watts(situation.carrier_w)
+
+
+def _mask_ceiling(row: Row, situation: Situation, at_hz: float | None) -> float:
+    if at_hz is None or (row.offset and situation.assigned_hz is None):
+        raise Refusal(NO_PLACE)
+    place = abs(at_hz - (situation.assigned_hz or 0.0)) if row.offset else at_hz
+    for band in row.bands:
+        if band.low_hz <= place < band.high_hz:
+            return band.ceiling if band.unit == "dBc" else band.ceiling - _carrier_dbm(situation)
+    return math.inf
+
+
+def _formula_ceiling(row: Row, situation: Situation) -> float:
+    base, ceiling = row.base_db, row.ceiling_dbm
+    if row.formula == "below_carrier":
+        return -(_or(base, 0.0) + _carrier_dbm(situation) - 30)
+    if row.formula == "absolute":
+        return _or(ceiling, math.inf) - _carrier_dbm(situation)
+    choices = (-_or(base, 0.0), _or(ceiling, 0.0) - _carrier_dbm(situation))
+    return min(choices) if row.formula == "stricter_of" else max(choices)
+
+
+def limit_words(low: float | None, high: float | None, unit: str) -> str:
+    """A range as the slip writes it: '3.6 W to 4 W', 'at most 4 W'."""
+    if low is None and high is None:
+        return "no limit here"
+    if low is None or high is None:
+        side = "at most" if low is None else "at least"
+        return f"{side} {format_value(high if low is None else low, unit)}"  # type: ignore[arg-type]
+    if low == -high:
+        return f"within ± {format_value(high, unit)}"
+    return f"{format_value(low, unit)} to {format_value(high, unit)}"
+
+
+def judge_against(found: Measured, low: float, high: float) -> tuple[Verdict, str | None]:
+    """The verdict of one range, and the reason of a refusal. A figure that bounces is judged at its worse end."""
+    if found.not_judged is not None:
+        return Verdict.NO_VERDICT, found.not_judged
+    if found.value is None:
+        return Verdict.NO_VERDICT, "no figure"
+    if found.bound is not None:
+        return _judge_bound(found.value, found.bound, low, high)
+    arms = found.arms
+    if arms is None:
+        return Verdict.NO_VERDICT, "the spread is not known"
+    if found.ends is None:
+        return judge(found.value, low=low, high=high, below=arms[0], above=arms[1]), None
+    below, above = found.ends[0] - (found.value - arms[0]), found.value + arms[1] - found.ends[1]
+    ends = [judge(end, low=low, high=high, below=max(below, 0.0), above=max(above, 0.0)) for end in found.ends]
+    return min(ends, key=WORST_FIRST.index), None
+
+
+def _judge_bound(value: float, bound: str, low: float, high: float) -> tuple[Verdict, str | None]:
+    inside, outside = (
+        (value <= high and low == -math.inf, value < low)
+        if bound == "upper"
+        else (value >= low and high == math.inf, value > high)
+    )
+    if inside:
+        return Verdict.PASS, None
+    return (
+        (Verdict.FAIL, None)
+        if outside
+        else (Verdict.NO_VERDICT, "only a bound, and it is not wholly inside or outside")
+    )
+
+
+def judge_reading(found: Measured, chosen: dict[str, Profile], situation: Situation) -> tuple[VerdictLine, ...]:
+    """Every row that concerns the reading and applies here, the worst verdict first."""
+    lines = []
+    for name, profile in chosen.items():
+        for row in profile.rows:
+            if not row.concerns(found.quantity) or not applies(row, situation):
+                continue
+            low, high, reason = -math.inf, math.inf, None
+            try:
+                low, high = resolve(row, situation, found.at_hz)
+                verdict, reason = judge_against(found, low, high)
+            except Refusal as refusal:
+                verdict, reason = Verdict.NO_VERDICT, str(refusal)
+            if math.isinf(low) and math.isinf(high) and reason is None:
+                continue  # a mask that says nothing at this offset
+            shown = (low if math.isfinite(low) else None, high if math.isfinite(high) else None)
+            words = f"{row.words + ': ' if row.words else ''}{limit_words(*shown, found.unit)}"
+            lines.append(
+                VerdictLine(
+                    kind=profile.kind, row=row.id, words=words, low=shown[0], high=shown[1], unit=found.unit, verdict=verdict,
+                    reason=reason, source=f"{row.source} {row.clause}".strip(), confidence=row.confidence, profile=name, version=profile.version,
+                )
+            )  # fmt: skip
+    return tuple(sorted(lines, key=lambda line: WORST_FIRST.index(line.verdict)))
+
+
+def worst(lines: tuple[VerdictLine, ...]) -> VerdictLine | None:
+    """The line the screen shows first."""
+    return lines[0] if lines else None
