@@ -6,6 +6,7 @@ from typing import Literal
 
 from young_spark.core.knowledge import SHIPPED, load
 from young_spark.core.models import Model, Part, PlanRow
+from young_spark.core.quantities import quantity
 from young_spark.core.reading import Conditions, Frozen, Phase
 from young_spark.core.uncertainty import Verdict
 
@@ -223,3 +224,41 @@ def adjustment_warning(kinds_so_far: Sequence[str], stage_states: Sequence[str])
     if "did" in kinds_so_far or any(state in {"weak", "dead"} for state in stage_states):
         return None
     return "No fault is found yet. The value found is logged: put it back if turning did not help."
+
+
+def next_step(
+    *,
+    part: str,
+    waiting_for: str,
+    arrived: bool,
+    locked: str,
+    open_now: Sequence[OpenLine],
+    retest: Sequence[OpenLine],
+    handed_back: bool,
+) -> str:
+    """What to do next on a job, and why, in one sentence for the shelf."""
+    if handed_back:
+        return ""
+    if locked:
+        return f"Not safe to power: {locked}"
+    if waiting_for:
+        return f"Waits for: {waiting_for}"
+    if arrived and part in {"find", "fix"}:
+        return "The part is here: fit it."
+    if retest:
+        return f"Proof went stale: measure {len(retest)} again, {_first(retest)} first."
+    if part == "fix":
+        return "Repair, then prove."
+    if open_now:
+        return f"Measure {_first(open_now)}" + (f", then {len(open_now) - 1} more." if len(open_now) > 1 else ".")
+    return {
+        "in": "Verify the complaint.",
+        "find": "Trace it to a stage.",
+        "prove": "Proven: hand it back.",
+        "out": "Hand it back.",
+    }[part]
+
+
+def _first(lines: Sequence[OpenLine]) -> str:
+    row = lines[0].row
+    return f"{quantity(row.quantity).name.lower()} ({row_label(row)})"

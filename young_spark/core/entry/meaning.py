@@ -95,6 +95,7 @@ StoryKind = Literal[
     "advice",
     "watch",
     "changed",
+    "picture",
 ]
 
 

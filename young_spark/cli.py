@@ -1,0 +1,184 @@
+"""The command line: demo, serve, test, bench."""
+
+import getpass
+import os
+import socket
+import subprocess
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+ROOT = Path(__file__).resolve().parent.parent
+app = typer.Typer(
+    name="spark", help="Young Spark: the slip of paper beside a transmitter under test that does the sums.", no_args_is_help=True, add_completion=False
+)
+Port = Annotated[int, typer.Option(help="Port on 127.0.0.1; the next free one is taken if it is in use.")]
+Data = Annotated[Path | None, typer.Option(help="Folder that holds everything entered.")]
+
+
+def _use_data(folder: Path) -> None:
+    """Point the server at its data folder, before Django is loaded. Ends with one sentence when it cannot be written."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        (folder / ".writable").touch()
+        (folder / ".writable").unlink()
+    except OSError as problem:
+        raise typer.Exit(_refuse(f"the data folder {folder} cannot be written: {problem.strerror}")) from problem
+    os.environ["YOUNG_SPARK_DATA"] = str(folder)
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "young_spark.server.config.settings")
+
+
+def _refuse(sentence: str) -> int:
+    print(f"spark: {sentence}", file=sys.stderr)
+    return 2
+
+
+def _migrated() -> None:
+    import django
+    from django.core.management import call_command
+
+    django.setup()
+    call_command("migrate", verbosity=0)
+
+
+def _free_port(wanted: int) -> int:
+    for port in range(wanted, wanted + 50):
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", port))
+                return port
+            except OSError:
+                continue
+    raise typer.Exit(_refuse(f"no free port from {wanted} on"))
+
+
+def _run_web(port: int, words: str) -> None:
+    """Serve until Ctrl-C; everything ends within two seconds of it."""
+    import uvicorn
+
+    class Server(uvicorn.Server):
+        async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+            await super().startup(sockets)
+            print(words, flush=True)
+
+    config = uvicorn.Config("young_spark.server.config.asgi:application", host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=2)
+    Server(config).run()
+
+
+@app.command()
+def demo(port: Port = 8300, data: Data = None) -> None:
+    """Start with the demo workshop in a data folder of its own, and print one address that opens signed in."""
+    _use_data((data or ROOT / "data" / "demo").resolve())
+    _migrated()
+    from young_spark.server.accounts.models import Person
+    from young_spark.server.accounts.services import make_way_in
+    from young_spark.server.demo.workshop import make_workshop
+
+    if not Person.objects.exists():
+        print("Making the demo workshop …", file=sys.stderr, flush=True)
+        make_workshop()
+    port = _free_port(port)
+    token = make_way_in(Person.objects.get(username="wren"))
+    _run_web(port, f"Young Spark, demo workshop. Open once, within ten minutes:\n\n  http://127.0.0.1:{port}/enter/{token}\n\nCtrl-C ends it.")
+
+
+@app.command()
+def serve(port: Port = 8310, data: Data = None) -> None:
+    """Start the shop's own. The first start asks for the first person, or takes YOUNG_SPARK_NAME and YOUNG_SPARK_PASSWORD."""
+    _use_data((data or ROOT / "data" / "shop").resolve())
+    _migrated()
+    from young_spark.server.accounts.models import Person
+
+    if not Person.objects.exists():
+        _first_person()
+    port = _free_port(port)
+    _run_web(port, f"Young Spark is at http://127.0.0.1:{port}/ (Ctrl-C ends it)")
+
+
+def _first_person() -> None:
+    from django.contrib.auth.password_validation import validate_password
+    from django.core.exceptions import ValidationError
+
+    from young_spark.server.accounts.models import Person
+
+    name, password = os.environ.get("YOUNG_SPARK_NAME", ""), os.environ.get("YOUNG_SPARK_PASSWORD", "")
+    if not (name and password):
+        if not sys.stdin.isatty():
+            raise typer.Exit(_refuse("nobody is known yet: set YOUNG_SPARK_NAME and YOUNG_SPARK_PASSWORD, or start it at a terminal"))
+        name = input("First person, a technician. Name: ").strip()
+        password = getpass.getpass("Password: ")
+    try:
+        validate_password(password)
+    except ValidationError as problem:
+        raise typer.Exit(_refuse(" ".join(problem.messages))) from problem
+    person = Person(username=name, first_name=name, role=Person.Role.TECHNICIAN)
+    person.set_password(password)
+    person.save()
+
+
+@app.command()
+def person(name: str, role: Annotated[str, typer.Option(help="technician or reader")] = "technician", data: Data = None) -> None:
+    """Add a person to the shop; asks for the password, or takes YOUNG_SPARK_PASSWORD."""
+    _use_data((data or ROOT / "data" / "shop").resolve())
+    _migrated()
+    from young_spark.server.accounts.models import Person
+
+    if role not in Person.Role.values:
+        raise typer.Exit(_refuse("a role is technician or reader"))
+    if Person.objects.filter(username=name).exists():
+        raise typer.Exit(_refuse(f"{name} is known already"))
+    made = Person(username=name, first_name=name, role=role)
+    made.set_password(os.environ.get("YOUNG_SPARK_PASSWORD") or getpass.getpass("Password: "))
+    made.save()
+
+
+@app.command(name="openapi")
+def openapi_document() -> None:
+    """Print the API's OpenAPI document, as committed in openapi.json."""
+    import tempfile
+
+    with tempfile.TemporaryDirectory() as folder:
+        _use_data(Path(folder))
+        import django
+
+        django.setup()
+        import json
+
+        from young_spark.server.config.api import api
+
+        print(json.dumps(api.get_openapi_schema(), indent=1, ensure_ascii=False))
+
+
+CHECKS: tuple[tuple[str, tuple[str, ...], str], ...] = (
+    ("Python style", ("ruff", "check", "."), "."),
+    ("Python format", ("ruff", "format", "--check", "."), "."),
+    ("Python types", ("mypy",), "."),
+    ("layers", ("lint-imports",), "."),
+    ("web types", ("npm", "run", "--silent", "check"), "web"),
+    ("web style", ("npm", "run", "--silent", "lint"), "web"),
+    ("web tests", ("npm", "run", "--silent", "test"), "web"),
+    ("Python and browser tests", ("pytest",), "."),
+)
+
+
+@app.command()
+def test() -> None:
+    """Run everything: linters, types, layers, Python, web and browser tests."""
+    environment = {**os.environ, "PATH": f"{ROOT / '.venv' / 'bin'}{os.pathsep}{os.environ['PATH']}"}
+    for name, command, folder in CHECKS:
+        print(f"== {name}", flush=True)
+        if subprocess.run(command, cwd=ROOT / folder, env=environment).returncode:
+            raise typer.Exit(_refuse(f"{name} failed"))
+
+
+@app.command()
+def bench() -> None:
+    """Print times and ratios: key pressed to verdict painted, in Chromium."""
+    raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.bench"], cwd=ROOT).returncode)
+
+
+if __name__ == "__main__":
+    app(prog_name="spark")

@@ -1,0 +1,22 @@
+"""The API: one router an app, every endpoint signed in unless it says otherwise."""
+
+from ninja import NinjaAPI
+from ninja.security import django_auth
+
+from young_spark.server import problems
+from young_spark.server.accounts.api import router as accounts
+from young_spark.server.handback.api import router as handback
+from young_spark.server.library.api import router as library
+from young_spark.server.readings.api import router as readings
+from young_spark.server.slip.api import router as slip
+
+api = NinjaAPI(title="Young Spark", version="1", docs_url=None, openapi_url="/openapi.json", auth=django_auth)
+problems.add_handlers(api)
+for prefix, router in (
+    ("", accounts),
+    ("/library", library),
+    ("", readings),
+    ("", slip),
+    ("", handback),
+):
+    api.add_router(prefix, router)

@@ -1,0 +1,203 @@
+"""The demo workshop: made-up jobs told through the same services that the web uses, dated around today."""
+
+import io
+import uuid
+from collections.abc import Iterator
+from datetime import datetime, timedelta
+
+from django.db import transaction
+from django.utils import timezone
+from PIL import Image, ImageDraw
+from pydantic import Field
+
+from young_spark.core.knowledge import SHIPPED, load
+from young_spark.core.reading import Accuracy, Conditions, Detector, Frozen
+from young_spark.server.accounts.models import Person
+from young_spark.server.jobs import services as jobs
+from young_spark.server.jobs.models import Job, Line
+from young_spark.server.library.models import ShopInstrument
+from young_spark.server.readings import services as readings
+from young_spark.server.readings.state import State, state_of
+
+SEED = uuid.UUID("5ba2c0de-0000-4000-8000-000000000001")
+STEP = timedelta(minutes=3)
+
+
+class DemoPerson(Frozen):
+    """Somebody of the workshop."""
+
+    name: str
+    shown: str
+    role: str
+
+
+class DemoInstrument(Frozen):
+    """An instrument; `calibrated` and `due` in days from today."""
+
+    id: str
+    name: str
+    kind: str
+    serial: str
+    detector: Detector = "unknown"
+    elements_w: tuple[float, ...] = ()
+    directivity_db: float | None = None
+    functions: dict[str, Accuracy] = {}
+    calibrated: int
+    due: int
+    remark: str = ""
+
+
+class DemoJob(Frozen):
+    """A job as it was told, or loose lines where it has no words."""
+
+    words: str = ""
+    serial: str = ""
+    days_ago: int
+    by: str
+    ceiling: float | None = None
+    steps: tuple[str, ...] = Field(min_length=1)
+
+
+class Workshop(Frozen):
+    """The whole demo file."""
+
+    people: tuple[DemoPerson, ...]
+    instruments: tuple[DemoInstrument, ...]
+    jobs: tuple[DemoJob, ...]
+    loose: tuple[DemoJob, ...]
+
+
+@transaction.atomic
+def make_workshop(now: datetime | None = None) -> None:
+    """Fill an empty data folder with the demo workshop."""
+    now = now or timezone.now()
+    told = load(SHIPPED / "demo" / "workshop.toml", Workshop)
+    people = {person.name: _person(person) for person in told.people}
+    for instrument in told.instruments:
+        _instrument(instrument, now)
+    for number, job in enumerate((*told.jobs, *told.loose)):
+        _Teller(job, number, people, now).tell()
+
+
+def _person(told: DemoPerson) -> Person:
+    person = Person(username=told.name, first_name=told.shown, role=told.role)
+    person.set_unusable_password()
+    person.save()
+    return person
+
+
+def _instrument(told: DemoInstrument, now: datetime) -> None:
+    ShopInstrument.objects.create(
+        **told.model_dump(exclude={"calibrated", "due", "functions", "elements_w"}),
+        elements_w=list(told.elements_w),
+        functions={name: accuracy.model_dump(exclude_defaults=True) for name, accuracy in told.functions.items()},
+        calibrated_on=(now + timedelta(days=told.calibrated)).date(),
+        calibration_due=(now + timedelta(days=told.due)).date(),
+    )
+
+
+class _Teller:
+    """Tells one job step by step, as hands would have, with times of its own."""
+
+    def __init__(self, told: DemoJob, number: int, people: dict[str, Person], now: datetime) -> None:
+        self.told, self.people, self.actor = told, people, people[told.by]
+        self.ids = _ids(number)
+        start = (now - timedelta(days=told.days_ago)).replace(hour=9, minute=10, second=0, microsecond=0) + timedelta(minutes=7 * number)
+        self.clock = min(start, now - STEP * (len(told.steps) + 2))
+        self.chips = Conditions()
+        self.job: Job | None = None
+
+    def tell(self) -> None:
+        """Check in, then every step."""
+        if self.told.words:
+            self.job = jobs.check_in(actor=self.actor, job_id=next(self.ids), words=self.told.words)
+            Job.objects.filter(pk=self.job.pk).update(created_at=self.clock, ceiling=self.told.ceiling)
+            Line.objects.filter(job=self.job).update(at=self.clock)
+            item = self.job.items.get()
+            jobs.change_item(actor=self.actor, item=item, name=None, model=None, serial=self.told.serial)
+        for step in self.told.steps:
+            self.clock += STEP
+            if step.startswith("@"):
+                self._beside(*step[1:].split(maxsplit=1))
+            else:
+                self._line(step)
+        if self.job is not None:
+            Job.objects.filter(pk=self.job.pk).update(touched_at=self.clock)
+
+    def _beside(self, what: str, words: str = "") -> None:
+        if self.job is None:
+            raise ValueError(f"loose lines know no @{what}")
+        self.job.refresh_from_db()
+        if what == "part":
+            jobs.change_job(actor=self.actor, job=self.job, changes={"part": words})
+            readings.refresh(self.job)
+        elif what == "chips":
+            self._chips(words)
+        elif what == "later":
+            self.clock += timedelta(minutes=int(words))
+        elif what == "by":
+            self.actor = self.people[words]
+        elif what == "tick":
+            line = next(line for line in self.job.lines.filter(kind__in=("wish", "wait")) if line.story["words"].startswith(words))
+            readings.tick(actor=self.actor, line=line, settled=True)
+        elif what == "picture":
+            self._stamp(readings.add_picture(actor=self.actor, job=self.job, line_id=next(self.ids), data=_picture(words), words=words))
+        elif what == "back":
+            jobs.hand_back(actor=self.actor, job=self.job, back=True)
+            readings.refresh(self.job)
+            Job.objects.filter(pk=self.job.pk).update(handed_back_at=self.clock)
+        else:
+            raise ValueError(f"no step @{what}")
+
+    def _chips(self, words: str) -> None:
+        for chip in words.split():
+            name, value = chip.split("=")
+            self.chips = self.chips.model_copy(update={name: value})
+            if name in {"covers", "configuration"}:
+                self._line(f"changed {name} {value}")
+
+    def _line(self, text: str) -> None:
+        state = state_of(self.job, None) if self.job else State(None, None, (), ())
+        row, conditions = self._open_row(state, text)
+        line = readings.take_line(actor=self.actor, line_id=next(self.ids), text=text, job=self.job, conditions=conditions, row=row)
+        self._stamp(line)
+
+    def _open_row(self, state: State, text: str) -> tuple[str | None, Conditions]:
+        """The first open line the text answers, with its conditions; as at the bench, the first open one of its kind."""
+        for wanted in state.open_lines:
+            conditions = wanted.row.conditions(self.chips)
+            meant = readings.understood(state, text, conditions, wanted.row.id)
+            if meant.chosen is not None and any(r.quantity == wanted.row.quantity for r in meant.meanings[meant.chosen].readings):
+                if meant.meanings[meant.chosen].conditions.state not in {None, wanted.row.state}:
+                    continue
+                return wanted.row.id, conditions
+        return None, self.chips
+
+    def _stamp(self, line: Line) -> None:
+        Line.objects.filter(pk=line.pk).update(at=self.clock)
+
+
+def _ids(number: int) -> Iterator[uuid.UUID]:
+    """Ids that are the same each time the demo is made."""
+    count = 0
+    while True:
+        yield uuid.uuid5(SEED, f"{number}-{count}")
+        count += 1
+
+
+def _picture(words: str) -> bytes:
+    """A drawn board, plainly no photograph: copper, parts, and a ring around what the words speak of."""
+    image = Image.new("RGB", (1200, 800), (52, 74, 60))
+    draw = ImageDraw.Draw(image)
+    for n in range(14):
+        y = 60 + n * 52
+        draw.line([(40, y), (300 + (n * 173) % 700, y), (380 + (n * 173) % 700, y + 40), (1160, y + 40)], fill=(150, 120, 70), width=5)
+    for n in range(22):
+        x, y = 70 + (n * 211) % 1040, 70 + (n * 137) % 640
+        draw.rounded_rectangle([x, y, x + 70 + n % 3 * 24, y + 34], radius=8, fill=(196 - n * 5, 178 - n * 3, 140), outline=(30, 30, 26), width=2)
+        draw.text((x + 8, y + 10), f"{'RCLQ'[n % 4]}{n + 3}", fill=(20, 20, 18))
+    draw.ellipse([760, 420, 940, 560], outline=(240, 170, 40), width=9)
+    draw.text((760, 575), words, fill=(245, 236, 214), font_size=30)
+    out = io.BytesIO()
+    image.save(out, "JPEG", quality=85)
+    return out.getvalue()

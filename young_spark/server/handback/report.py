@@ -1,0 +1,195 @@
+"""The report of a job, put together from its slip and the edits of its sentences."""
+
+from datetime import datetime
+from uuid import UUID
+
+from django.db import transaction
+from ninja import Schema
+
+from young_spark.core import story
+from young_spark.core.history import minutes_by_part
+from young_spark.core.limits import CHECK_LOCALLY, VerdictLine
+from young_spark.core.uncertainty import VERDICT_WORDS, Verdict
+from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.handback.models import SentenceEdit
+from young_spark.server.jobs.models import Job
+from young_spark.server.readings.state import State, state_of
+
+SECTION_TITLES = {
+    "complaint": "What you told us",
+    "found": "What we found",
+    "done": "What was done",
+    "result": "How it leaves",
+    "advice": "Our advice",
+    "not_measured": "What was not measured",
+}
+
+
+class SentenceOut(Schema):
+    key: str
+    text: str
+    drafted: str
+    edited: bool
+
+
+class SectionOut(Schema):
+    id: str
+    title: str
+    sentences: list[SentenceOut]
+
+
+class LimitOut(Schema):
+    """One limit line in words, with its own verdict, source and version."""
+
+    kind: str
+    words: str
+    verdict: Verdict
+    verdict_words: str
+    source: str
+    version: str
+    confidence: str
+
+
+class ComparisonOut(Schema):
+    name: str
+    where: str
+    before: str | None
+    before_verdict: Verdict | None
+    before_words: str
+    after: str | None
+    after_verdict: Verdict | None
+    after_words: str
+    limits: list[LimitOut]
+
+
+class PartUsed(Schema):
+    words: str
+    cost: float | None
+
+
+class PictureOf(Schema):
+    sha256: str
+    words: str
+
+
+class Report(Schema):
+    """What the owner gets."""
+
+    job: UUID
+    number: int
+    unit: str
+    serial: str
+    owner: str
+    came_in: datetime
+    handed_back: datetime | None
+    people: list[str]
+    sections: list[SectionOut]
+    compared: list[ComparisonOut]
+    parts: list[PartUsed]
+    cost: float
+    minutes_worked: int
+    pictures: list[PictureOf]
+    watch: list[str]
+    notice: str
+
+
+def _words(verdict: Verdict | None) -> str:
+    return VERDICT_WORDS[verdict] if verdict else ""
+
+
+def _limit(line: VerdictLine) -> LimitOut:
+    return LimitOut(
+        kind=line.kind, words=line.words, verdict=line.verdict, verdict_words=VERDICT_WORDS[line.verdict], source=line.source,
+        version=f"{line.profile} {line.version}", confidence=line.confidence,
+    )  # fmt: skip
+
+
+def _comparison(found: story.Comparison) -> ComparisonOut:
+    return ComparisonOut(
+        name=found.name,
+        where=found.where,
+        before=found.before,
+        before_verdict=found.before_verdict,
+        before_words=_words(found.before_verdict),
+        after=found.after,
+        after_verdict=found.after_verdict,
+        after_words=_words(found.after_verdict),
+        limits=[_limit(line) for line in found.limits],
+    )
+
+
+def _sections(
+    state: State, compared: tuple[story.Comparison, ...], edits: dict[str, str], unit: str
+) -> list[SectionOut]:
+    told = [
+        story.Told(id=str(line.pk)[:8], line=words, settled=line.settled_at is not None)
+        for line, words in state.stories
+    ]
+    missing = story.what_was_not_measured(state.rows, state.facts, state.stale)
+    drafted = story.draft(unit, told, compared, missing)
+    sections = []
+    for section, title in SECTION_TITLES.items():
+        sentences = [
+            SentenceOut(key=s.key, text=edits.get(s.key, s.text), drafted=s.text, edited=s.key in edits)
+            for s in drafted
+            if s.section == section
+        ]
+        if sentences:
+            sections.append(SectionOut(id=section, title=title, sentences=sentences))
+    return sections
+
+
+def report(job: Job) -> Report:
+    """The report as it stands now; it uses no stale figure, and says what was not measured."""
+    items = list(job.items.all())
+    states = [state_of(job, item) for item in items]
+    edits = dict(job.edits.values_list("key", "text"))
+    compared: list[ComparisonOut] = []
+    sections: dict[str, SectionOut] = {}
+    for state in states:
+        verdicts = {str(r.pk): tuple(VerdictLine.model_validate(v) for v in r.verdicts) for r in state.readings}
+        rows = story.compare(state.rows, state.facts, state.stale, verdicts)
+        compared += [_comparison(row) for row in rows]
+        for section in _sections(state, rows, edits, f"the {state.item.name}" if state.item else "the unit"):
+            sections.setdefault(
+                section.id, SectionOut(id=section.id, title=section.title, sentences=[])
+            ).sentences.extend(section.sentences)
+    stories = [(line, words) for state in states for line, words in state.stories]
+    lines = sorted((line for state in states for line in state.lines), key=lambda line: line.at)
+    return Report(
+        job=job.pk,
+        number=job.number,
+        unit=job.title,
+        serial=", ".join(i.serial for i in items if i.serial),
+        owner=job.owner,
+        came_in=job.created_at,
+        handed_back=job.handed_back_at,
+        people=sorted({line.by.display_name for line in lines}),
+        sections=[sections[name] for name in SECTION_TITLES if name in sections],
+        compared=compared,
+        parts=[
+            PartUsed(words=f"{w.part_out} → {w.part_in}", cost=w.cost)
+            for _, w in stories
+            if w.kind == "did" and w.part_in
+        ],
+        cost=sum(w.cost or 0 for _, w in stories),
+        minutes_worked=sum(minutes_by_part([(line.part, line.at) for line in lines]).values()),
+        pictures=[
+            PictureOf(sha256=line.picture.sha256, words=line.text)
+            for line, w in stories
+            if w.kind == "picture" and hasattr(line, "picture")
+        ],
+        watch=[w.words for _, w in stories if w.kind == "watch"],
+        notice=CHECK_LOCALLY,
+    )
+
+
+@transaction.atomic
+def edit_sentence(*, actor: Person, job: Job, key: str, text: str | None) -> None:
+    """Keep a sentence as the technician wants it; None gives the drafted one back."""
+    require_technician(actor)
+    if text is None:
+        SentenceEdit.objects.filter(job=job, key=key).delete()
+    else:
+        SentenceEdit.objects.update_or_create(job=job, key=key, defaults={"text": text.strip(), "edited_by": actor})

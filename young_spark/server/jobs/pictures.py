@@ -1,0 +1,72 @@
+"""Pictures: bounded, re-encoded (so location data is gone), stored by hash before their row commits."""
+
+import hashlib
+import io
+import os
+import tempfile
+import warnings
+
+from django.conf import settings
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from young_spark.server.problems import Refused, TooLarge
+
+FORMATS = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}
+LARGEST_SIDE = 3000
+MOST_PIXELS = 60_000_000
+
+
+def reencoded(data: bytes) -> tuple[bytes, str, int, int]:
+    """The picture turned upright, at most 3000 px a side and without metadata: (bytes, media type, width, height).
+
+    Raises TooLarge over the bounds, and Refused for anything but a whole JPEG, PNG or WebP."""
+    if len(data) > settings.LARGEST_UPLOAD:
+        raise TooLarge("That picture is over 20 MB. Take it at a smaller size.")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            with Image.open(io.BytesIO(data), formats=tuple(FORMATS)) as image:
+                if image.width * image.height > MOST_PIXELS:
+                    raise TooLarge("That picture has more than 60 million points. Take it at a smaller size.")
+                media_type, kind = FORMATS[image.format or ""], image.format or ""
+                upright = ImageOps.exif_transpose(image)
+                upright.thumbnail((LARGEST_SIDE, LARGEST_SIDE))
+                plain = upright.convert("RGB" if kind == "JPEG" else "RGBA" if "A" in upright.getbands() else "RGB")
+                out = io.BytesIO()
+                plain.save(out, kind, quality=88) if kind != "PNG" else plain.save(out, kind, optimize=False)
+    except (
+        UnidentifiedImageError,
+        OSError,
+        SyntaxError,
+        ValueError,
+        KeyError,
+        Image.DecompressionBombError,
+        Image.DecompressionBombWarning,
+    ) as found:
+        raise Refused("That is not a whole JPEG, PNG or WebP picture.") from found
+    return out.getvalue(), media_type, plain.width, plain.height
+
+
+def store(data: bytes) -> str:
+    """Write the bytes under the name of their SHA-256, safely on disk before this returns it."""
+    name = hashlib.sha256(data).hexdigest()
+    settings.PICTURES.mkdir(parents=True, exist_ok=True)
+    target = settings.PICTURES / name
+    if target.exists():
+        return name
+    handle, temporary = tempfile.mkstemp(dir=settings.PICTURES)
+    try:
+        with os.fdopen(handle, "wb") as out:
+            out.write(data)
+            out.flush()
+            os.fsync(out.fileno())
+        os.replace(temporary, target)
+    except BaseException:
+        os.unlink(temporary)
+        raise
+    folder = os.open(settings.PICTURES, os.O_RDONLY)
+    try:
+        os.fsync(folder)
+    finally:
+        os.close(folder)
+    return name

@@ -1,0 +1,204 @@
+"""What can be done to a job and its lines; every change has an actor and one transaction."""
+
+import re
+import uuid
+
+from django.db import transaction
+from django.db.models import Max, Q, QuerySet
+from django.utils import timezone
+
+from young_spark.core.models import models
+from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.jobs.models import Item, Job, Line, Part
+from young_spark.server.problems import Conflict, Refused
+
+RETAKEN = "retaken"
+
+
+def model_named(words: str) -> str:
+    """The library's model whose maker and name stand in the words, or an empty string."""
+    plain = re.sub(r"[^a-z0-9]", "", words.lower())
+    named = {re.sub(r"[^a-z0-9]", "", m.title.lower()): key for key, m in models().items() if not m.generic}
+    short = {re.sub(r"[^a-z0-9]", "", m.name.lower()): key for key, m in models().items() if not m.generic}
+    for table in (named, short):
+        for name, key in sorted(table.items(), key=lambda pair: -len(pair[0])):
+            if name in plain:
+                return key
+    return ""
+
+
+@transaction.atomic
+def check_in(*, actor: Person, job_id: uuid.UUID, words: str) -> Job:
+    """A new job from one line: 'Tarnbeck M27, marshal 14: no output'. What stands before a colon is unit and owner,
+    behind it the complaint. The same id again returns the job; with other words it is a Conflict."""
+    require_technician(actor)
+    words = words.strip()
+    if not words:
+        raise Refused("What came in? One line will do: 'Tarnbeck M27, marshal 14: no output'.")
+    head, _, complaint = words.partition(":")
+    unit, _, owner = (part.strip() for part in head.partition(","))
+    if (there := Job.objects.filter(pk=job_id).first()) is not None:
+        if there.title != unit[:200]:
+            raise Conflict("That job is on the shelf already, under another line.")
+        return there
+    number = (Job.objects.aggregate(Max("number"))["number__max"] or 0) + 1
+    model = model_named(unit)
+    job = Job.objects.create(
+        id=job_id,
+        number=number,
+        title=unit[:200],
+        owner=owner[:200],
+        created_by=actor,
+        value=models()[model].value if model else None,
+    )
+    Item.objects.create(job=job, name=unit[:200], model=model)
+    if complaint.strip():
+        add_story(actor=actor, job=job, kind="said", words=complaint.strip(), text=f"said {complaint.strip()}")
+    refresh_search(job)
+    return job
+
+
+def add_story(
+    *,
+    actor: Person,
+    job: Job,
+    kind: str,
+    words: str,
+    text: str,
+    line_id: uuid.UUID | None = None,
+    phase: str = "as_received",
+) -> Line:
+    """A line of words that no text in the field made: the complaint at check-in, a picture."""
+    return Line.objects.create(
+        id=line_id or uuid.uuid4(), job=job, item=job.items.first(), number=next_number(job), kind=kind, part=job.part, phase=phase,
+        text=text, raw={"text": text}, story={"kind": kind, "words": words}, by=actor,
+    )  # fmt: skip
+
+
+def next_number(job: Job | None) -> int:
+    """The next line's number on a slip; IMMEDIATE transactions serialise writers."""
+    return (Line.objects.filter(job=job).aggregate(Max("number"))["number__max"] or 0) + 1
+
+
+EDITABLE = {"title", "owner", "came_with", "value", "ceiling", "part"}
+
+
+@transaction.atomic
+def change_job(*, actor: Person, job: Job, changes: dict[str, object]) -> Job:
+    """Change what is known of a job. Raises Refused for what cannot be changed so."""
+    require_technician(actor)
+    unknown = set(changes) - EDITABLE
+    if unknown or (changes.get("part", job.part) not in Part.values):
+        raise Refused(f"A job has no {', '.join(sorted(unknown)) or 'such part'}.")
+    if any(value is None for name, value in changes.items() if name not in {"value", "ceiling"}):
+        raise Refused("Empty words are fine, nothing at all is not.")
+    for name, value in changes.items():
+        setattr(job, name, value)
+    job.save()
+    refresh_search(job)
+    return job
+
+
+@transaction.atomic
+def change_item(*, actor: Person, item: Item, name: str | None, model: str | None, serial: str | None) -> Item:
+    """Name an item, say its model or its serial number."""
+    require_technician(actor)
+    if model and model not in models():
+        raise Refused(f"The library has no model '{model}'.")
+    if model is not None and model != item.model:
+        item.model = model
+        if model and item.job.value is None:
+            Job.objects.filter(pk=item.job_id).update(value=models()[model].value)
+    item.name, item.serial = name or item.name, item.serial if serial is None else serial
+    item.save()
+    refresh_search(item.job)
+    return item
+
+
+@transaction.atomic
+def add_item(*, actor: Person, job: Job, item_id: uuid.UUID, name: str) -> Item:
+    """Another box of the same job."""
+    require_technician(actor)
+    found, _ = Item.objects.get_or_create(
+        pk=item_id, defaults={"job": job, "name": name, "model": model_named(name), "position": job.items.count()}
+    )
+    refresh_search(job)
+    return found
+
+
+@transaction.atomic
+def withdraw(*, actor: Person, line: Line, reason: str) -> Line:
+    """Take a line back, with a reason; it stays on the slip, struck through."""
+    require_technician(actor)
+    if line.withdrawn_at is None:
+        line.withdrawn_at, line.withdrawn_by, line.withdrawn_reason = (
+            timezone.now(),
+            actor,
+            reason.strip()[:200] or RETAKEN,
+        )
+        line.save()
+    return line
+
+
+@transaction.atomic
+def reinstate(*, actor: Person, line: Line) -> Line:
+    """Put a withdrawn line back; one that was superseded stays so."""
+    require_technician(actor)
+    if line.superseded_by_id is not None:
+        raise Conflict("That line was replaced by another: take the other one back instead.")
+    line.withdrawn_at, line.withdrawn_by, line.withdrawn_reason = None, None, ""
+    line.save()
+    return line
+
+
+@transaction.atomic
+def settle(*, actor: Person, line: Line, settled: bool) -> Line:
+    """Tick a line off (a wish, a thing awaited), or untick it."""
+    require_technician(actor)
+    line.settled_at, line.settled_by = (timezone.now(), actor) if settled else (None, None)
+    line.save()
+    return line
+
+
+@transaction.atomic
+def hand_back(*, actor: Person, job: Job, back: bool) -> Job:
+    """Close a job, or take it onto the bench again. A unit that is not safe goes back with its lock in the report."""
+    require_technician(actor)
+    job.handed_back_at = timezone.now() if back else None
+    job.part = Part.OUT if back else job.part
+    job.save()
+    return job
+
+
+def refresh_search(job: Job) -> None:
+    """Put the words a job is searched by into one column."""
+    items = " ".join(f"{i.name} {i.serial} {i.model}" for i in job.items.all())
+    words = " ".join(
+        Line.objects.filter(job=job, withdrawn_at=None, kind__in=("said", "found", "did", "note")).values_list(
+            "text", flat=True
+        )
+    )
+    job.searched = f"{job.number} {job.title} {job.owner} {items} {words}".lower()[:20_000]
+    job.save(update_fields=["searched"])
+
+
+def search(words: str) -> QuerySet[Job]:
+    """Jobs in which every word occurs: serial, owner, model, anything on the slip."""
+    wanted = Q()
+    for word in words.lower().split()[:8]:
+        wanted &= Q(searched__contains=word)
+    return Job.objects.filter(wanted)
+
+
+def earlier_visit(job: Job) -> Job | None:
+    """The last job of the same serial number that was handed back before this one came in."""
+    serials = [i.serial for i in job.items.all() if i.serial]
+    if not serials:
+        return None
+    return (
+        Job.objects.filter(items__serial__in=serials, handed_back_at__isnull=False, created_at__lt=job.created_at)
+        .exclude(pk=job.pk)
+        .order_by("-handed_back_at")
+        .first()
+    )

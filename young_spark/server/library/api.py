@@ -1,0 +1,177 @@
+"""Limits, models, instruments and the sums sheet."""
+
+import math
+from dataclasses import asdict
+from datetime import date
+
+from django.http import Http404, HttpRequest
+from django.utils import timezone
+from ninja import Field, Router, Schema
+
+from young_spark.core import instruments as classes
+from young_spark.core.channels import channel_plans
+from young_spark.core.errors import OutOfDomain
+from young_spark.core.limits import CHECK_LOCALLY, Profile, profiles
+from young_spark.core.models import Model, models
+from young_spark.core.quantities import format_value
+from young_spark.core.sums import QUICK_SUMS, QuickSum
+from young_spark.server.library.models import ShopInstrument
+
+router = Router(tags=["library"])
+
+
+class ModelOut(Schema):
+    id: str
+    title: str
+    kind: str
+    generic: bool
+    modes: list[str]
+    channels: list[int]
+    stages: list[str]
+    high_voltage: bool
+
+
+class InstrumentOut(Schema):
+    id: str
+    name: str
+    kind: str
+    kind_name: str
+    serial: str
+    detector: str
+    elements_w: list[float]
+    accuracy: list[str]
+    calibration_due: date | None
+    overdue: bool
+    remark: str
+
+
+class ProfileOut(Schema):
+    id: str
+    profile: Profile
+
+
+class Library(Schema):
+    models: list[ModelOut]
+    instruments: list[InstrumentOut]
+    profiles: list[ProfileOut]
+    notice: str
+
+
+class SumFieldOut(Schema):
+    name: str
+    unit: str
+    start: float
+
+
+class SumOut(Schema):
+    id: str
+    title: str
+    fields: list[SumFieldOut]
+
+
+class SumIn(Schema):
+    values: list[float] = Field(max_length=6)
+
+
+class SumLineOut(Schema):
+    name: str
+    figure: str
+    working: str
+    field_text: str | None
+
+
+class SumAnswer(Schema):
+    lines: list[SumLineOut]
+    refused: str | None = None
+
+
+def _model_out(model_id: str, model: Model) -> ModelOut:
+    plan = channel_plans().get(model.channel_plan or "")
+    return ModelOut(
+        id=model_id,
+        title=model.title,
+        kind=model.kind,
+        generic=model.generic,
+        modes=list(model.modes),
+        channels=[c.number for c in plan.channels] if plan else [],
+        stages=[s.name for s in model.stages],
+        high_voltage=model.high_voltage,
+    )
+
+
+def _accuracy_words(row: ShopInstrument, today: date) -> list[str]:
+    words = []
+    for function, accuracy in row.as_instrument(today).functions.items():
+        parts = [
+            f"{accuracy.percent_of_full_scale:g} % of full scale" if accuracy.percent_of_full_scale else "",
+            f"{accuracy.percent_of_reading:g} % of reading" if accuracy.percent_of_reading else "",
+            f"{accuracy.ppm:g} ppm" if accuracy.ppm else "",
+            f"{accuracy.db:g} dB" if accuracy.db else "",
+            f"{accuracy.absolute:g}" if accuracy.absolute else "",
+        ]
+        words.append(f"{function.replace('_', ' ')} ± " + " ± ".join(p for p in parts if p))
+    return words
+
+
+def _instrument_out(row: ShopInstrument, today: date) -> InstrumentOut:
+    return InstrumentOut(
+        id=row.id,
+        name=row.name,
+        kind=row.kind,
+        kind_name=classes.instrument_classes()[row.kind].name,
+        serial=row.serial,
+        detector=row.detector.replace("_", " "),
+        elements_w=row.elements_w,
+        accuracy=_accuracy_words(row, today),
+        calibration_due=row.calibration_due,
+        overdue=row.calibration_due is not None and row.calibration_due < today,
+        remark=row.remark,
+    )
+
+
+@router.get("", response=Library, operation_id="library")
+def library(request: HttpRequest) -> Library:
+    """Models, instruments and limit profiles, each with its source."""
+    today = timezone.now().date()
+    return Library(
+        models=[_model_out(name, model) for name, model in models().items()],
+        instruments=[_instrument_out(row, today) for row in ShopInstrument.objects.order_by("kind", "name")],
+        profiles=[ProfileOut(id=name, profile=profile) for name, profile in profiles().items()],
+        notice=CHECK_LOCALLY,
+    )
+
+
+def _find(sum_id: str) -> QuickSum:
+    for quick in QUICK_SUMS:
+        if quick.id == sum_id:
+            return quick
+    raise Http404
+
+
+@router.get("/sums", response=list[SumOut], operation_id="sums")
+def sums(request: HttpRequest) -> list[SumOut]:
+    """The sums sheet: what each asks for."""
+    return [SumOut(id=s.id, title=s.title, fields=[SumFieldOut(**asdict(f)) for f in s.fields]) for s in QUICK_SUMS]
+
+
+@router.post("/sums/{sum_id}", response=SumAnswer, operation_id="sum_answer")
+def sum_answer(request: HttpRequest, sum_id: str, data: SumIn) -> SumAnswer:
+    """One sum worked out, with its working; figures outside its domain are refused in words."""
+    quick = _find(sum_id)
+    if len(data.values) != len(quick.fields):
+        return SumAnswer(lines=[], refused=f"{quick.title} wants {len(quick.fields)} figures.")
+    try:
+        lines = quick.answer(*data.values)
+    except (OutOfDomain, OverflowError, ZeroDivisionError) as refusal:
+        return SumAnswer(lines=[], refused=str(refusal))
+    return SumAnswer(
+        lines=[
+            SumLineOut(
+                name=line.name,
+                figure=format_value(line.value, line.unit) if math.isfinite(line.value) else "infinite",
+                working=line.working,
+                field_text=line.field_text,
+            )
+            for line in lines
+        ]
+    )

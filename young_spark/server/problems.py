@@ -1,0 +1,89 @@
+"""Refusals of the server, and the one place that turns any refusal into problem+json."""
+
+import logging
+
+from django.core.exceptions import PermissionDenied
+from django.db import OperationalError
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, ValidationError
+
+from young_spark.core.errors import CoreError
+
+log = logging.getLogger(__name__)
+
+
+class Refused(Exception):
+    """Base of the server's refusals: a status, a stable code, one sentence."""
+
+    status, code = 400, "refused"
+
+    def __init__(self, sentence: str) -> None:
+        super().__init__(sentence)
+        self.sentence = sentence
+
+
+class Conflict(Refused):
+    """The same id came with other inputs, or the thing has moved on."""
+
+    status, code = 409, "conflict"
+
+
+class NotUnderstood(Refused):
+    """The text has no single sense; the sentence is the question."""
+
+    status, code = 422, "not_understood"
+
+
+class TooLarge(Refused):
+    """An upload is over its bound."""
+
+    status, code = 413, "too_large"
+
+
+class TooMany(Refused):
+    """Too many wrong tries."""
+
+    status, code = 429, "too_many_tries"
+
+
+class NotSignedIn(Refused):
+    """Name, password or PIN are not right."""
+
+    status, code = 401, "not_signed_in"
+
+
+def problem(status: int, code: str, sentence: str) -> HttpResponse:
+    """One problem+json response (RFC 9457)."""
+    body = {"type": "about:blank", "title": code.replace("_", " "), "status": status, "detail": sentence, "code": code}
+    return JsonResponse(body, status=status, content_type="application/problem+json")
+
+
+def _validation_sentence(problem_found: ValidationError) -> str:
+    first = problem_found.errors[0]
+    place = ".".join(str(part) for part in first.get("loc", ()) if part not in {"body", "data", "query", "path"})
+    return f"{place or 'request'}: {first.get('msg', 'not valid')}"
+
+
+def add_handlers(api: NinjaAPI) -> None:
+    """Teach the API to answer every refusal as problem+json."""
+    api.add_exception_handler(Refused, lambda request, e: problem(e.status, e.code, e.sentence))
+    api.add_exception_handler(CoreError, lambda request, e: problem(422, e.code, str(e)))
+    api.add_exception_handler(ValidationError, lambda request, e: problem(422, "invalid", _validation_sentence(e)))
+    api.add_exception_handler(AuthenticationError, lambda request, e: problem(401, "not_signed_in", "Sign in first."))
+    api.add_exception_handler(
+        PermissionDenied, lambda request, e: problem(403, "not_allowed", str(e) or "Not allowed.")
+    )
+    api.add_exception_handler(Http404, lambda request, e: problem(404, "not_found", "There is no such thing here."))
+    api.add_exception_handler(OperationalError, _database)
+    api.add_exception_handler(Exception, _unforeseen)
+
+
+def _database(request: HttpRequest, found: OperationalError) -> HttpResponse:
+    log.error("database: %s", found)
+    return problem(503, "database", "The data file cannot be written just now; what you typed is kept here. Try again.")
+
+
+def _unforeseen(request: HttpRequest, found: Exception) -> HttpResponse:
+    log.exception("unforeseen at %s", request.path)
+    return problem(500, "unforeseen", "Something went wrong here; what you typed is kept. The log says more.")

@@ -1,0 +1,37 @@
+"""Readings: figures as the core worked them out, with how, where and under what conditions."""
+
+from django.db import models
+
+from young_spark.core.reading import Conditions, Measured
+from young_spark.server.jobs.models import Line
+
+
+class Reading(models.Model):
+    """One figure of a line. Never edited: its line is withdrawn or superseded. Verdicts are kept as judged."""
+
+    id = models.UUIDField(primary_key=True)
+    line = models.ForeignKey(Line, on_delete=models.PROTECT, related_name="readings")
+    position = models.PositiveSmallIntegerField()
+    quantity = models.CharField(max_length=40)
+    value = models.FloatField(null=True)
+    unit = models.CharField(max_length=8)
+    uncertainty = models.FloatField(null=True)
+    bound = models.CharField(max_length=5, null=True)
+    measured = models.JSONField()  # the whole Measured
+    conditions = models.JSONField()
+    verdicts = models.JSONField()
+    phase = models.CharField(max_length=12)
+    plan_row = models.CharField(max_length=60, null=True)
+    model = models.SlugField(blank=True)  # of the item, for the shop's own median
+
+    class Meta:
+        ordering = ["line__number", "position"]
+        indexes = [models.Index(fields=["model", "plan_row", "phase"])]
+
+    def as_measured(self) -> Measured:
+        """The figure as the core knows it."""
+        return Measured.model_validate(self.measured)
+
+    def as_conditions(self) -> Conditions:
+        """The conditions it was taken under."""
+        return Conditions.model_validate(self.conditions)

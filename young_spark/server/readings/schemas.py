@@ -1,0 +1,170 @@
+"""What the web is told of lines and readings."""
+
+from datetime import datetime
+from uuid import UUID
+
+from ninja import Field, Schema
+
+from young_spark.core.entry.meaning import Guard, Meaning, StoryLine
+from young_spark.core.entry.understanding import figure_words
+from young_spark.core.limits import VerdictLine, worst
+from young_spark.core.plans import not_as_it_leaves
+from young_spark.core.quantities import quantity
+from young_spark.core.reading import Conditions, Measured
+from young_spark.core.uncertainty import VERDICT_WORDS, Verdict
+from young_spark.server.jobs.models import Line
+from young_spark.server.readings.models import Reading
+
+
+class ReadingOut(Schema):
+    """One figure: `figure` and the verdict's words are ready to show; the numbers are for the limit bar."""
+
+    id: UUID | None
+    quantity: str
+    name: str
+    figure: str
+    measured: Measured
+    verdict: Verdict | None
+    verdict_words: str
+    verdicts: list[VerdictLine]
+    plan_row: str | None = None
+    stale: str | None = None
+    not_as_left: str | None = None
+
+
+class MeaningOut(Schema):
+    """One sense of the text, the principal figure first."""
+
+    title: str
+    readings: list[ReadingOut]
+    conditions: Conditions
+
+
+class UnderstoodOut(Schema):
+    """What Enter would take, or the question that is open."""
+
+    text: str
+    meanings: list[MeaningOut]
+    chosen: int | None
+    story: StoryLine | None
+    question: str | None
+    guards: list[Guard]
+    warning: str | None = None
+
+
+class PictureOut(Schema):
+    sha256: str
+    width: int
+    height: int
+
+
+class LineOut(Schema):
+    """A line of the slip."""
+
+    id: UUID
+    number: int
+    item: UUID | None
+    kind: str
+    part: str
+    phase: str
+    at: datetime
+    by: str
+    text: str
+    story: StoryLine | None
+    readings: list[ReadingOut]
+    conditions: Conditions | None
+    picture: PictureOut | None
+    settled: bool
+    withdrawn: str | None
+    superseded: bool
+
+
+class LineIn(Schema):
+    """A line as typed; the client makes its id, so that it can be sent again without harm."""
+
+    id: UUID
+    text: str = Field(max_length=4000)
+    job: UUID | None = None
+    item: UUID | None = None
+    conditions: Conditions = Conditions()
+    row: str | None = Field(None, max_length=60)
+    sense: int | None = Field(None, ge=0, le=20)
+    supersedes: UUID | None = None
+    reason: str = Field("", max_length=200)
+
+
+class TextIn(Schema):
+    """A text while it is typed."""
+
+    text: str = Field(max_length=4000)
+    job: UUID | None = None
+    item: UUID | None = None
+    conditions: Conditions = Conditions()
+    row: str | None = Field(None, max_length=60)
+
+
+class WithdrawIn(Schema):
+    reason: str = Field("", max_length=200)
+
+
+class SettleIn(Schema):
+    settled: bool
+
+
+def reading_out(
+    found: Measured, verdicts: list[VerdictLine], *, reading: Reading | None = None, stale: str | None = None
+) -> ReadingOut:
+    """A figure for the web, with its words."""
+    first = worst(tuple(verdicts))
+    return ReadingOut(
+        id=reading.pk if reading else None,
+        quantity=found.quantity,
+        name=quantity(found.quantity).name,
+        figure=figure_words(found),
+        measured=found,
+        verdict=first.verdict if first else None,
+        verdict_words=VERDICT_WORDS[first.verdict] if first else "",
+        verdicts=verdicts,
+        plan_row=reading.plan_row if reading else None,
+        stale=stale,
+        not_as_left=not_as_it_leaves(reading.as_conditions()) if reading and reading.phase == "as_left" else None,
+    )
+
+
+def meaning_out(meaning: Meaning) -> MeaningOut:
+    """One sense of the text for the web."""
+    pairs = zip(meaning.readings, meaning.verdicts, strict=True)
+    return MeaningOut(
+        title=meaning.title, readings=[reading_out(r, list(v)) for r, v in pairs], conditions=meaning.conditions
+    )
+
+
+def line_out(line: Line, readings: list[Reading], stale: dict[str, str]) -> LineOut:
+    """A line for the web."""
+    picture = getattr(line, "picture", None)
+    return LineOut(
+        id=line.pk,
+        number=line.number,
+        item=line.item_id,
+        kind=line.kind,
+        part=line.part,
+        phase=line.phase,
+        at=line.at,
+        by=line.by.display_name,
+        text=line.text,
+        story=StoryLine.model_validate(line.story) if line.story else None,
+        readings=[
+            reading_out(
+                r.as_measured(),
+                [VerdictLine.model_validate(v) for v in r.verdicts],
+                reading=r,
+                stale=stale.get(str(r.pk)),
+            )
+            for r in readings
+        ],
+        conditions=readings[0].as_conditions() if readings else None,
+        picture=PictureOut(sha256=picture.sha256, width=picture.width, height=picture.height) if picture else None,
+        settled=line.settled_at is not None,
+        withdrawn=line.withdrawn_reason if line.withdrawn_at is not None else None,
+        superseded=line.superseded_by_id is not None,
+    )

@@ -1,0 +1,209 @@
+"""Taking a line: the only place where lines of text and readings are made."""
+
+import uuid
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from young_spark.core import plans
+from young_spark.core.entry import Meaning, Understanding, understand
+from young_spark.core.reading import Conditions
+from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.jobs import pictures
+from young_spark.server.jobs import services as jobs
+from young_spark.server.jobs.models import Item, Job, Line, Picture
+from young_spark.server.jobs.services import add_story, next_number, refresh_search
+from young_spark.server.problems import Conflict, NotUnderstood, Refused
+from young_spark.server.readings.models import Reading
+from young_spark.server.readings.state import State, state_of
+
+
+def same_or_conflict(line_id: uuid.UUID, raw: dict[str, Any]) -> Line | None:
+    """The stored line of an id that came before; None for a new one. Other inputs under the same id are a Conflict."""
+    stored = Line.objects.filter(pk=line_id).first()
+    if stored is not None and stored.raw != raw:
+        raise Conflict("A line with this id is on a slip already, with other inputs.")
+    return stored
+
+
+def understood(state: State, text: str, conditions: Conditions, row: str | None) -> Understanding:
+    """What the text would be on this slip."""
+    return understand(text, state.context(conditions, row))
+
+
+@transaction.atomic
+def take_line(
+    *,
+    actor: Person,
+    line_id: uuid.UUID,
+    text: str,
+    job: Job | None = None,
+    item: Item | None = None,
+    conditions: Conditions | None = None,
+    row: str | None = None,
+    sense: int | None = None,
+    supersedes: Line | None = None,
+    reason: str = "",
+) -> Line:
+    """Store what was typed, with every figure, spread and verdict the core works out of it.
+
+    The same id again returns the stored line; with other inputs it raises Conflict. Text with no single sense, and no
+    `sense` chosen among the ones offered, raises NotUnderstood with the question."""
+    require_technician(actor)
+    conditions = conditions or Conditions()
+    raw = {
+        "text": text,
+        "job": str(job.pk) if job else None,
+        "item": str(item.pk) if item else None,
+        "conditions": conditions.model_dump(exclude_defaults=True),
+        "row": row,
+        "sense": sense,
+        "supersedes": str(supersedes.pk) if supersedes else None,
+    }
+    if (stored := same_or_conflict(line_id, raw)) is not None:
+        return stored
+    if job is not None and job.handed_back_at is not None:
+        raise Conflict("This job was handed back. Take it onto the bench again first.")
+    state = state_of(job, item)
+    meant = understood(state, text, conditions, row)
+    line = Line(
+        id=line_id, job=job, item=state.item, number=next_number(job), kind="reading", part=job.part if job else "in",
+        phase=state.phase, text=text, raw=raw, by=actor,
+    )  # fmt: skip
+    if meant.story is not None:
+        line.kind, line.story = meant.story.kind, meant.story.model_dump(exclude_none=True)
+        line.save()
+    else:
+        meaning = _chosen(meant, sense)
+        line.save()
+        _store_readings(line, meaning, state, row)
+    if supersedes is not None:
+        _supersede(supersedes, line, actor, reason)
+    if job is not None:
+        refresh(job)
+    return line
+
+
+def _chosen(meant: Understanding, sense: int | None) -> Meaning:
+    """The meaning that was taken; raises NotUnderstood with the question while none is."""
+    number = meant.chosen if sense is None else sense
+    if number is None or not 0 <= number < len(meant.meanings):
+        raise NotUnderstood(meant.question or "What was read?")
+    return meant.meanings[number]
+
+
+def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None) -> None:
+    quantities = [r.quantity for r in meaning.readings]
+    counts = meaning.readings[0].not_judged is None  # an indication, or a figure taken wrongly, answers no open line
+    answered = plans.answered_row(state.open_lines, quantities, meaning.conditions, row) if counts else None
+    wanted = state.row(answered)
+    for position, (found, verdicts) in enumerate(zip(meaning.readings, meaning.verdicts, strict=True)):
+        Reading.objects.create(
+            id=uuid.uuid5(line.id, str(position)), line=line, position=position, quantity=found.quantity, value=found.value, unit=found.unit,
+            uncertainty=found.uncertainty, bound=found.bound, measured=found.model_dump(mode="json"), conditions=meaning.conditions.model_dump(),
+            verdicts=[v.model_dump(mode="json") for v in verdicts], phase=line.phase,
+            plan_row=answered if wanted is not None and wanted.quantity == found.quantity else None, model=state.item.model if state.item else "",
+        )  # fmt: skip
+
+
+def _supersede(old: Line, new: Line, actor: Person, reason: str) -> None:
+    if old.superseded_by_id is not None or old.job_id != new.job_id:
+        raise Conflict("That line was replaced already.")
+    old.superseded_by, old.withdrawn_at, old.withdrawn_by = new, timezone.now(), actor
+    old.withdrawn_reason = reason.strip()[:200] or "replaced"
+    old.save()
+
+
+def refresh(job: Job) -> None:
+    """Work the shelf's columns out again from the lines."""
+    state = state_of(job, None)
+    waits = [line for line, _ in state.stories if line.kind == "wait" and line.settled_at is None]
+    arrived = max((line.number for line, _ in state.stories if line.kind == "arrived"), default=0)
+    pending = [line for line in waits if line.number > arrived]
+    job.waiting_for = pending[-1].story["words"][:300] if pending else ""
+    locks = [line for line, _ in state.stories if line.kind in {"lock", "unlock"}]
+    job.locked_because = locks[-1].story["words"][:300] if locks and locks[-1].kind == "lock" else ""
+    job.next_step = plans.next_step(
+        part=job.part,
+        waiting_for=job.waiting_for,
+        arrived=arrived > 0 and not any(c.order > arrived for c in state.changes),
+        locked=job.locked_because,
+        open_now=state.open_lines,
+        retest=state.retest,
+        handed_back=job.handed_back_at is not None,
+    )[:300]
+    job.touched_at = timezone.now()
+    job.save(update_fields=["waiting_for", "locked_because", "next_step", "touched_at"])
+    refresh_search(job)
+
+
+@transaction.atomic
+def pin_loose(*, actor: Person, job: Job, lines: list[Line]) -> None:
+    """Put loose lines onto a job's slip, in their order; times stay as they were."""
+    require_technician(actor)
+    number = next_number(job)
+    item = job.items.first()
+    for line in sorted(lines, key=lambda one: one.at):
+        if line.job_id is not None:
+            raise Conflict("That line is on a slip already.")
+        line.job, line.item, line.number = job, item, number
+        line.part, line.phase = job.part, state_of(job, item).phase
+        line.save()
+        Reading.objects.filter(line=line).update(phase=line.phase, model=item.model if item else "")
+        number += 1
+    refresh(job)
+
+
+@transaction.atomic
+def add_picture(*, actor: Person, job: Job, line_id: uuid.UUID, data: bytes, words: str) -> Line:
+    """A picture as a line of its own; the file is safely on disk before the row commits."""
+    require_technician(actor)
+    if Line.objects.filter(pk=line_id).exists():
+        return Line.objects.get(pk=line_id)
+    if job.handed_back_at is not None:
+        raise Conflict("This job was handed back. Take it onto the bench again first.")
+    clean, media_type, width, height = pictures.reencoded(data)
+    name = pictures.store(clean)
+    words = words.strip() or "picture"
+    line = add_story(
+        actor=actor, job=job, kind="picture", words=words, text=words, line_id=line_id, phase=state_of(job, None).phase
+    )
+    Picture.objects.create(line=line, sha256=name, media_type=media_type, width=width, height=height)
+    refresh(job)
+    return line
+
+
+def line_of(line_id: uuid.UUID | None) -> Line | None:
+    """A line by id; raises Refused for one that is not there."""
+    if line_id is None:
+        return None
+    found = Line.objects.filter(pk=line_id).first()
+    if found is None:
+        raise Refused("There is no such line.")
+    return found
+
+
+@transaction.atomic
+def take_back(*, actor: Person, line: Line, reason: str) -> Line:
+    """Take a line back, with a reason; it stays on the slip, struck through."""
+    return _refreshed(jobs.withdraw(actor=actor, line=line, reason=reason))
+
+
+@transaction.atomic
+def put_back(*, actor: Person, line: Line) -> Line:
+    """Put a line that was taken back onto the slip again."""
+    return _refreshed(jobs.reinstate(actor=actor, line=line))
+
+
+@transaction.atomic
+def tick(*, actor: Person, line: Line, settled: bool) -> Line:
+    """Tick a line off, or untick it."""
+    return _refreshed(jobs.settle(actor=actor, line=line, settled=settled))
+
+
+def _refreshed(line: Line) -> Line:
+    if line.job is not None:
+        refresh(line.job)
+    return line

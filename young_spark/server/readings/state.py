@@ -1,0 +1,169 @@
+"""A job's slip as the core sees it: facts, changes, what is stale, what is open."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from young_spark.core import plans
+from young_spark.core.channels import channel_plans
+from young_spark.core.entry.figures import POWERS
+from young_spark.core.entry.meaning import Earlier, EntryContext, Expected, StoryLine
+from young_spark.core.entry.understanding import figure_words
+from young_spark.core.limits import VerdictLine, worst
+from young_spark.core.models import Model, PlanRow, models
+from young_spark.core.reading import Conditions, Instrument, Phase
+from young_spark.core.uncertainty import Verdict
+from young_spark.server.jobs.models import Item, Job, Line
+from young_spark.server.library.services import profiles_of, shop_instruments
+from young_spark.server.readings.models import Reading
+
+CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}
+
+
+@dataclass(frozen=True)
+class State:
+    """One item of a job with its standing lines and readings; everything else follows from them."""
+
+    job: Job | None
+    item: Item | None
+    lines: tuple[Line, ...]
+    readings: tuple[Reading, ...]
+
+    @cached_property
+    def model(self) -> Model | None:
+        """The item's model in the library."""
+        return models().get(self.item.model) if self.item else None
+
+    @cached_property
+    def standing(self) -> tuple[Line, ...]:
+        """The lines that were not taken back."""
+        return tuple(line for line in self.lines if line.withdrawn_at is None)
+
+    @cached_property
+    def stories(self) -> tuple[tuple[Line, StoryLine], ...]:
+        """Standing lines of words, as the core knows them."""
+        return tuple((line, StoryLine.model_validate(line.story)) for line in self.standing if line.story)
+
+    @cached_property
+    def standing_readings(self) -> tuple[Reading, ...]:
+        """Readings of standing lines, in the order of the slip."""
+        there = {line.id for line in self.standing}
+        return tuple(r for r in self.readings if r.line_id in there)
+
+    @cached_property
+    def facts(self) -> tuple[plans.ReadingFact, ...]:
+        """The standing readings as the plan sees them."""
+        numbers = {line.id: line.number for line in self.standing}
+        return tuple(_fact(r, numbers[r.line_id]) for r in self.standing_readings)
+
+    @cached_property
+    def changes(self) -> tuple[plans.Change, ...]:
+        """Repairs, adjustments and changed conditions."""
+        return tuple(
+            plans.Change(
+                order=line.number,
+                kind=CHANGE_KINDS[line.kind],
+                words=story.words,
+                area=story.area,
+                condition=story.condition,
+                value=story.condition_value,
+            )  # type: ignore[arg-type]
+            for line, story in self.stories
+            if line.kind in CHANGE_KINDS
+        )
+
+    @cached_property
+    def stale(self) -> dict[str, str]:
+        """Reading id → why it counts no more."""
+        return plans.stale_readings(self.facts, self.changes, self.model, plans.dependencies())
+
+    @cached_property
+    def rows(self) -> tuple[PlanRow, ...]:
+        """What the plan wants."""
+        return plans.rows_wanted(self.model, self.facts)
+
+    @property
+    def phase(self) -> Phase:
+        """The phase a reading taken now belongs to."""
+        return plans.phase_of(self.job.part, self.changes) if self.job else "in_work"  # type: ignore[arg-type]
+
+    @cached_property
+    def open_lines(self) -> tuple[plans.OpenLine, ...]:
+        """What the plan still wants in the part the job stands in."""
+        part = self.job.part if self.job else None
+        if part is None or part == "fix":
+            return ()
+        wanted = plans.open_lines(
+            self.rows, "as_left" if part in {"prove", "out"} else "as_received", self.facts, self.stale
+        )
+        if part == "in":
+            return tuple(line for line in wanted if line.row.first_power)
+        return wanted
+
+    @cached_property
+    def retest(self) -> tuple[plans.OpenLine, ...]:
+        """The shortest list that would prove the unit again."""
+        return plans.retest(self.rows, self.facts, self.stale)
+
+    def row(self, row_id: str | None) -> PlanRow | None:
+        """A wanted row by id."""
+        return next((row for row in self.rows if row.id == row_id), None)
+
+    def context(
+        self, conditions: Conditions, row_id: str | None, instruments: dict[str, Instrument] | None = None
+    ) -> EntryContext:
+        """What decides the meaning of a text typed now."""
+        row = self.row(row_id)
+        expected = Expected(quantity=row.quantity, ask=row.ask, row=row.id, expected=row.expected) if row else None
+        return EntryContext(
+            conditions=conditions,
+            expected=expected,
+            instruments=shop_instruments() if instruments is None else instruments,
+            profiles=profiles_of(self.model),
+            channel_plan=channel_plans().get(self.model.channel_plan or "") if self.model else None,
+            earlier=tuple(e for r in self.standing_readings if (e := _earlier(r)) is not None),
+            greatest_power_w=self.model.greatest_power_w if self.model else None,
+        )
+
+
+def _fact(reading: Reading, order: int) -> plans.ReadingFact:
+    found = reading.as_measured()
+    first = worst(tuple(VerdictLine.model_validate(v) for v in reading.verdicts))
+    return plans.ReadingFact(
+        id=str(reading.id),
+        line=str(reading.line_id),
+        order=order,
+        quantity=reading.quantity,
+        phase=reading.phase,  # type: ignore[arg-type]
+        plan_row=reading.plan_row,
+        conditions=reading.as_conditions(),
+        nothing=found.bound == "upper" and found.method == "nothing seen",
+        value=found.value,
+        verdict=first.verdict if first else Verdict.NO_VERDICT,
+        figure=figure_words(found),
+    )
+
+
+def _earlier(reading: Reading) -> Earlier | None:
+    """A reading that a later sum may lean on: a figure, not a bound."""
+    if reading.value is None or reading.bound is not None:
+        return None
+    conditions = reading.as_conditions()
+    indication = reading.quantity in POWERS and conditions.instrument == "own_meter"
+    return Earlier(
+        quantity=reading.quantity,
+        value=reading.value,
+        uncertainty=reading.uncertainty,
+        conditions=conditions,
+        phase=reading.phase,  # type: ignore[arg-type]
+        indication_only=indication,
+    )
+
+
+def state_of(job: Job | None, item: Item | None) -> State:
+    """The state of one item of a job, read from the database; without a job a bare one."""
+    if job is None:
+        return State(None, None, (), ())
+    item = item or job.items.first()
+    lines = tuple(job.lines.select_related("by", "picture").filter(item=item).order_by("number"))
+    readings = tuple(Reading.objects.filter(line__job=job, line__item=item).order_by("line__number", "position"))
+    return State(job, item, lines, readings)

@@ -1,0 +1,137 @@
+"""Jobs: the shelf, check-in, the slip, pictures, hand-back."""
+
+from uuid import UUID
+
+from django.conf import settings
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse
+from ninja import File, Form, Router
+from ninja.files import UploadedFile
+
+from young_spark.server.jobs import services as jobs
+from young_spark.server.jobs.models import Item, Job, Line, Picture
+from young_spark.server.problems import TooLarge
+from young_spark.server.readings import services as readings
+from young_spark.server.readings.api import find_place
+from young_spark.server.slip import assemble
+from young_spark.server.slip.schemas import (
+    BackIn,
+    CheckIn,
+    ItemChange,
+    ItemIn,
+    JobChange,
+    JobRow,
+    PinIn,
+    ShelfOut,
+    SlipOut,
+)
+
+router = Router(tags=["jobs"])
+SHOWN = 100
+
+
+def _job(job_id: UUID) -> Job:
+    job, _ = find_place(job_id, None)
+    if job is None:
+        raise Http404
+    return job
+
+
+def _row(job: Job) -> JobRow:
+    return JobRow.from_orm(job)
+
+
+@router.get("/shelf", response=ShelfOut, operation_id="shelf")
+def shelf(request: HttpRequest, find: str = "") -> ShelfOut:
+    """Jobs by what each waits for; `find` looks in serial, owner, model and the words of the slip."""
+    found = jobs.search(find[:200]) if find.strip() else Job.objects.all()
+    here = found.filter(handed_back_at=None)
+    return ShelfOut(
+        on_the_bench=[_row(j) for j in here.filter(waiting_for="").order_by("-touched_at")[:SHOWN]],
+        waiting=[_row(j) for j in here.exclude(waiting_for="").order_by("touched_at")[:SHOWN]],
+        handed_back=[_row(j) for j in found.exclude(handed_back_at=None).order_by("-handed_back_at")[:SHOWN]],
+        total=found.count(),
+    )
+
+
+@router.post("/jobs", response={201: SlipOut}, operation_id="job_check_in")
+def check_in(request: HttpRequest, data: CheckIn) -> tuple[int, SlipOut]:
+    """Check a unit in with one line; the rest can come later."""
+    job = jobs.check_in(actor=request.user, job_id=data.id, words=data.words)  # type: ignore[arg-type]
+    readings.refresh(job)
+    return 201, assemble.slip(job)
+
+
+@router.get("/jobs/{job_id}", response=SlipOut, operation_id="job_slip")
+def slip(request: HttpRequest, job_id: UUID, item: UUID | None = None) -> SlipOut:
+    """The slip of a job, of its first item or of the one named."""
+    job, chosen = find_place(job_id, item)
+    if job is None:
+        raise Http404
+    return assemble.slip(job, chosen)
+
+
+@router.patch("/jobs/{job_id}", response=SlipOut, operation_id="job_change")
+def change(request: HttpRequest, job_id: UUID, data: JobChange) -> SlipOut:
+    """Change what is known of a job; only what is sent changes."""
+    job = jobs.change_job(actor=request.user, job=_job(job_id), changes=data.dict(exclude_unset=True))  # type: ignore[arg-type]
+    readings.refresh(job)
+    return assemble.slip(job)
+
+
+@router.post("/jobs/{job_id}/items", response={201: SlipOut}, operation_id="item_add")
+def add_item(request: HttpRequest, job_id: UUID, data: ItemIn) -> tuple[int, SlipOut]:
+    """Another box of the same job."""
+    job = _job(job_id)
+    item = jobs.add_item(actor=request.user, job=job, item_id=data.id, name=data.name)  # type: ignore[arg-type]
+    return 201, assemble.slip(job, item)
+
+
+@router.patch("/items/{item_id}", response=SlipOut, operation_id="item_change")
+def change_item(request: HttpRequest, item_id: UUID, data: ItemChange) -> SlipOut:
+    """Name an item, its model or its serial number."""
+    item = Item.objects.select_related("job").filter(pk=item_id).first()
+    if item is None:
+        raise Http404
+    item = jobs.change_item(actor=request.user, item=item, name=data.name, model=data.model, serial=data.serial)  # type: ignore[arg-type]
+    job = _job(item.job_id)
+    readings.refresh(job)
+    return assemble.slip(job, item)
+
+
+@router.post("/jobs/{job_id}/pin", response=SlipOut, operation_id="job_pin_loose")
+def pin_loose(request: HttpRequest, job_id: UUID, data: PinIn) -> SlipOut:
+    """Pin loose lines to this job."""
+    job = _job(job_id)
+    readings.pin_loose(actor=request.user, job=job, lines=list(Line.objects.filter(pk__in=data.lines)))  # type: ignore[arg-type]
+    return assemble.slip(job)
+
+
+@router.post("/jobs/{job_id}/hand-back", response=SlipOut, operation_id="job_hand_back")
+def hand_back(request: HttpRequest, job_id: UUID, data: BackIn) -> SlipOut:
+    """Hand the unit back, or take it onto the bench again."""
+    job = jobs.hand_back(actor=request.user, job=_job(job_id), back=data.back)  # type: ignore[arg-type]
+    readings.refresh(job)
+    return assemble.slip(job)
+
+
+@router.post("/jobs/{job_id}/pictures", response={201: SlipOut}, operation_id="picture_add")
+def add_picture(
+    request: HttpRequest, job_id: UUID, file: File[UploadedFile], id: Form[UUID], words: Form[str] = ""
+) -> tuple[int, SlipOut]:
+    """A picture as a line: JPEG, PNG or WebP of at most 20 MB; re-encoded, location removed."""
+    job = _job(job_id)
+    if (file.size or 0) > settings.LARGEST_UPLOAD:
+        raise TooLarge("That picture is over 20 MB. Take it at a smaller size.")
+    readings.add_picture(actor=request.user, job=job, line_id=id, data=file.read(), words=words[:300])  # type: ignore[arg-type]
+    return 201, assemble.slip(job)
+
+
+@router.get("/pictures/{sha256}", operation_id="picture")
+def picture(request: HttpRequest, sha256: str) -> HttpResponse:
+    """A picture by its hash."""
+    found = Picture.objects.filter(sha256=sha256).first()
+    if found is None or not (settings.PICTURES / found.sha256).is_file():
+        raise Http404
+    response = FileResponse((settings.PICTURES / found.sha256).open("rb"), content_type=found.media_type)
+    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response

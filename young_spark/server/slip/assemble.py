@@ -1,0 +1,194 @@
+"""Putting the slip together: lines, what is open, what is expected there, what is known of the unit."""
+
+from collections.abc import Iterable
+from uuid import UUID
+
+from young_spark.core.channels import channel_plans
+from young_spark.core.history import Ghost, ghost, minutes_by_part
+from young_spark.core.limits import Situation, VerdictLine, judge_reading
+from young_spark.core.models import PlanRow
+from young_spark.core.plans import OpenLine, adjustment_warning, open_lines, row_label
+from young_spark.core.quantities import format_value, quantity
+from young_spark.core.reading import Conditions, Measured
+from young_spark.server.jobs.models import Item, Job
+from young_spark.server.jobs.services import earlier_visit
+from young_spark.server.library.services import profiles_of
+from young_spark.server.readings.models import Reading
+from young_spark.server.readings.schemas import line_out
+from young_spark.server.readings.state import State, state_of
+from young_spark.server.slip.schemas import EarlierVisitOut, ItemOut, NoteOut, OpenLineOut, SlipOut, StageOut
+
+GHOST_UNITS = 60
+
+
+def slip(job: Job, item: Item | None = None) -> SlipOut:
+    """The whole slip of one item of a job."""
+    state = state_of(job, item)
+    model = state.model
+    plan = channel_plans().get(model.channel_plan or "") if model else None
+    by_line: dict[UUID, list[Reading]] = {}
+    for reading in state.readings:
+        by_line.setdefault(reading.line_id, []).append(reading)
+    return SlipOut(
+        id=job.pk,
+        number=job.number,
+        title=job.title,
+        owner=job.owner,
+        came_with=job.came_with,
+        part=job.part,
+        phase=state.phase,
+        value=job.value,
+        ceiling=job.ceiling,
+        spent=sum(story.cost or 0 for _, story in state.stories),
+        created_at=job.created_at,
+        handed_back_at=job.handed_back_at,
+        waiting_for=job.waiting_for,
+        locked_because=job.locked_because,
+        next_step=job.next_step,
+        items=[ItemOut(id=i.pk, name=i.name, model=i.model, serial=i.serial) for i in job.items.all()],
+        item=state.item.pk if state.item else None,
+        model=state.item.model or None if state.item else None,
+        model_title=model.title if model else None,
+        modes=list(model.modes) if model else [],
+        channels=[c.number for c in plan.channels] if plan else [],
+        high_voltage=bool(model and model.high_voltage),
+        notes=[NoteOut(text=n.text, proven=n.proven) for n in model.notes] if model else [],
+        cautions=list(model.cautions) if model else [],
+        stages=_stages(state),
+        lines=[line_out(line, by_line.get(line.pk, []), {} if line.phase == "as_received" else state.stale) for line in state.lines],
+        open_lines=_open_out(state, state.open_lines),
+        retest=[f"{quantity(o.row.quantity).name}, {row_label(o.row)}" for o in state.retest],
+        open_by_part=_open_by_part(state),
+        minutes=dict(minutes_by_part([(line.part, line.at) for line in state.lines])),  # type: ignore[misc]
+        warning=adjustment_warning(
+            [line.kind for line in state.standing], [s.state for _, s in state.stories if s.state]
+        ),
+        earlier=_earlier_visit(job, state),
+    )
+
+
+def _stages(state: State) -> list[StageOut]:
+    said = {story.stage.lower(): story for _, story in state.stories if story.stage}
+    stages = []
+    for stage in state.model.stages if state.model else ():
+        story = said.pop(stage.name.lower(), None) or said.pop(stage.id, None)
+        stages.append(
+            StageOut(
+                id=stage.id,
+                name=stage.name,
+                due=stage.due,
+                state=story.state if story else None,
+                seen=story.words if story else None,
+            )
+        )
+    stages += [
+        StageOut(id=f"said-{n}", name=s.stage or "", due="", state=s.state, seen=s.words)
+        for n, s in enumerate(said.values())
+    ]
+    return stages
+
+
+def _open_by_part(state: State) -> dict[str, int]:
+    received = open_lines(state.rows, "as_received", state.facts, state.stale)
+    left = open_lines(state.rows, "as_left", state.facts, state.stale)
+    first = sum(1 for o in received if o.row.first_power)
+    return {"in": first, "find": len(received) - first, "prove": len(left)}
+
+
+def _open_out(state: State, wanted: Iterable[OpenLine]) -> list[OpenLineOut]:
+    wanted = list(wanted)
+    ghosts = _ghosts(state, [o.row for o in wanted])
+    return [_one_open(state, line, ghosts.get(line.row.id)) for line in wanted]
+
+
+def _one_open(state: State, line: OpenLine, known: Ghost | None) -> OpenLineOut:
+    row = line.row
+    conditions = row.conditions(Conditions())
+    unit = quantity(row.quantity).unit
+    before = next((f.figure for f in state.facts if f.plan_row == row.id and f.phase == "as_received"), None)
+    return OpenLineOut(
+        row=row.id,
+        quantity=row.quantity,
+        name=quantity(row.quantity).name,
+        unit=unit,
+        where=row_label(row),
+        ask=row.ask,
+        phase=line.phase,
+        why=line.why,
+        caution=row.caution,
+        conditions=conditions,
+        expected=format_value(row.expected, unit, figures=3) if row.expected is not None else None,
+        expected_value=row.expected,
+        ghost=known,
+        limits=_limits(state, row, conditions),
+        before=before if line.phase == "as_left" else None,
+        first_power=row.first_power,
+    )
+
+
+def _limits(state: State, row: PlanRow, conditions: Conditions) -> list[VerdictLine]:
+    """The limit lines a figure at this point will be held against, each kind apart; shown before anything is read."""
+    unread = Measured(
+        quantity=row.quantity,
+        value=None,
+        unit=quantity(row.quantity).unit,
+        reason="not_measured",
+        method="",
+        working="",
+        at_hz=_place(state, row, conditions),
+    )
+    situation = state.context(conditions, row.id, instruments={}).situation(conditions)
+    return [
+        v
+        for v in judge_reading(unread, profiles_of(state.model), Situation(**situation.model_dump()))
+        if v.low is not None or v.high is not None
+    ]
+
+
+def _place(state: State, row: PlanRow, conditions: Conditions) -> float | None:
+    assigned = state.context(conditions, row.id, instruments={}).assigned_hz()
+    if assigned is None or not row.quantity.startswith("harmonic_"):
+        return None
+    return int(row.quantity.split("_")[1]) * assigned
+
+
+def _ghosts(state: State, rows: list[PlanRow]) -> dict[str, Ghost]:
+    """This shop's own figures, as left, for the model at these points: the newest of each other unit."""
+    if state.item is None or not state.item.model or not rows:
+        return {}
+    there = Reading.objects.filter(
+        model=state.item.model,
+        plan_row__in=[r.id for r in rows],
+        phase="as_left",
+        bound=None,
+        value__isnull=False,
+        line__withdrawn_at=None,
+    ).exclude(line__job=state.job)
+    newest = there.order_by("-line__at").values_list("plan_row", "line__item", "value")[: GHOST_UNITS * len(rows)]
+    values: dict[str, dict[object, float]] = {}
+    for row, unit_item, value in newest:
+        values.setdefault(row, {}).setdefault(unit_item, value)
+    units = {r.id: quantity(r.quantity).unit for r in rows}
+    found = {row: ghost(list(of_units.values()), units[row]) for row, of_units in values.items()}
+    return {row: known for row, known in found.items() if known is not None}
+
+
+def _earlier_visit(job: Job, state: State) -> EarlierVisitOut | None:
+    """The last visit of the same serial: its watch notes, and what differs since it left."""
+    before = earlier_visit(job)
+    if before is None or before.handed_back_at is None:
+        return None
+    then = state_of(before, None)
+    left = {f.plan_row: f for f in then.facts if f.phase == "as_left" and f.plan_row and f.id not in then.stale}
+    now = {f.plan_row: f for f in state.facts if f.phase == "as_received" and f.plan_row}
+    since = []
+    for row_id, fact in now.items():
+        row = state.row(row_id)
+        if row is not None and row_id in left:
+            since.append(
+                f"{quantity(fact.quantity).name}, {row_label(row)}: left at {left[row_id].figure}, now {fact.figure}"
+            )
+    watch = [story.words for line, story in then.stories if line.kind == "watch"]
+    return EarlierVisitOut(
+        id=before.pk, number=before.number, handed_back_at=before.handed_back_at, watch=watch, since=since
+    )

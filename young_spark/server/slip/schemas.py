@@ -1,0 +1,160 @@
+"""What the web is told of jobs: the shelf's rows and the whole slip."""
+
+from datetime import datetime
+from uuid import UUID
+
+from ninja import Field, Schema
+
+from young_spark.core.history import Ghost
+from young_spark.core.limits import VerdictLine
+from young_spark.core.reading import Conditions
+from young_spark.server.readings.schemas import LineOut
+
+
+class JobRow(Schema):
+    """A job on the shelf."""
+
+    id: UUID
+    number: int
+    title: str
+    owner: str
+    part: str
+    waiting_for: str
+    locked_because: str
+    next_step: str
+    touched_at: datetime
+    handed_back_at: datetime | None
+
+
+class ShelfOut(Schema):
+    """Jobs by what each waits for; `total` counts those that were not shown too."""
+
+    on_the_bench: list[JobRow]
+    waiting: list[JobRow]
+    handed_back: list[JobRow]
+    total: int
+
+
+class ItemOut(Schema):
+    id: UUID
+    name: str
+    model: str
+    serial: str
+
+
+class StageOut(Schema):
+    """A stage of the chain with what was last said of it by hand."""
+
+    id: str
+    name: str
+    due: str
+    state: str | None
+    seen: str | None
+
+
+class OpenLineOut(Schema):
+    """A figure the plan still wants: what, where, how, and what to expect."""
+
+    row: str
+    quantity: str
+    name: str
+    unit: str
+    where: str
+    ask: str
+    phase: str
+    why: str | None
+    caution: str | None
+    conditions: Conditions
+    expected: str | None
+    expected_value: float | None
+    ghost: Ghost | None
+    limits: list[VerdictLine]
+    before: str | None
+    first_power: bool
+
+
+class NoteOut(Schema):
+    text: str
+    proven: bool
+
+
+class EarlierVisitOut(Schema):
+    """The last time this unit was here."""
+
+    id: UUID
+    number: int
+    handed_back_at: datetime
+    watch: list[str]
+    since: list[str]
+
+
+class SlipOut(Schema):
+    """A job on its slip."""
+
+    id: UUID
+    number: int
+    title: str
+    owner: str
+    came_with: str
+    part: str
+    phase: str
+    value: float | None
+    ceiling: float | None
+    spent: float
+    created_at: datetime
+    handed_back_at: datetime | None
+    waiting_for: str
+    locked_because: str
+    next_step: str
+    items: list[ItemOut]
+    item: UUID | None
+    model: str | None
+    model_title: str | None
+    modes: list[str]
+    channels: list[int]
+    high_voltage: bool
+    notes: list[NoteOut]
+    cautions: list[str]
+    stages: list[StageOut]
+    lines: list[LineOut]
+    open_lines: list[OpenLineOut]
+    retest: list[str]
+    open_by_part: dict[str, int]
+    minutes: dict[str, int]
+    warning: str | None
+    earlier: EarlierVisitOut | None
+
+
+class CheckIn(Schema):
+    id: UUID
+    words: str = Field(max_length=1000)
+
+
+class JobChange(Schema):
+    """Only what is sent changes."""
+
+    title: str | None = Field(None, max_length=200, min_length=1)
+    owner: str | None = Field(None, max_length=200)
+    came_with: str | None = Field(None, max_length=300)
+    part: str | None = Field(None, max_length=5)
+    value: float | None = Field(None, ge=0, le=1e6)
+    ceiling: float | None = Field(None, ge=0, le=1e6)
+
+
+class ItemIn(Schema):
+    id: UUID
+    name: str = Field(max_length=200, min_length=1)
+
+
+class ItemChange(Schema):
+    name: str | None = Field(None, max_length=200)
+    model: str | None = Field(None, max_length=60)
+    serial: str | None = Field(None, max_length=60)
+
+
+class PinIn(Schema):
+    lines: list[UUID] = Field(max_length=200)
+
+
+class BackIn(Schema):
+    back: bool
