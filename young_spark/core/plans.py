@@ -261,4 +261,4 @@ def next_step(
 
 def _first(lines: Sequence[OpenLine]) -> str:
     row = lines[0].row
-    return f"{quantity(row.quantity).name.lower()} ({row_label(row)})"
+    return f"{quantity(row.quantity).name} ({row_label(row) or row.ask})"

@@ -1123,6 +1123,8 @@ export interface components {
             conditions: components["schemas"]["Conditions"];
             /** Row */
             row?: string | null;
+            /** Model */
+            model?: string | null;
         };
         /**
          * LineOut
@@ -1214,6 +1216,8 @@ export interface components {
             conditions: components["schemas"]["Conditions"];
             /** Row */
             row?: string | null;
+            /** Model */
+            model?: string | null;
             /** Sense */
             sense?: number | null;
             /** Supersedes */

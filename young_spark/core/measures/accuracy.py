@@ -71,7 +71,8 @@ def origin_remarks(
     """What a reader must know about where the doubt comes from."""
     remarks = []
     if instrument.typical:
-        remarks.append(f"accuracy is typical of a {instrument.name.lower()}")
+        article = "an" if instrument.name[:1].lower() in "aeiou" else "a"
+        remarks.append(f"accuracy is typical of {article} {instrument.name.lower()}")
     if instrument.overdue:
         remarks.append(f"{instrument.name}: calibration overdue")
     if pad_db and pad_bound_db is None:

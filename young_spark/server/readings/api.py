@@ -61,7 +61,7 @@ def _warning(state: State, kind: str | None) -> str | None:
 @router.post("/understand", response=UnderstoodOut, operation_id="understand")
 def understand(request: HttpRequest, data: TextIn) -> UnderstoodOut:
     """What the text would be on this slip: figures with sums, spread and verdicts, or one question. Stores nothing."""
-    state = state_of(*find_place(data.job, data.item))
+    state = state_of(*find_place(data.job, data.item), loose_model=data.model)
     meant = services.understood(state, data.text, data.conditions, data.row)
     return UnderstoodOut(
         text=meant.text,
@@ -86,6 +86,7 @@ def take_line(request: HttpRequest, data: LineIn) -> tuple[int, LineOut]:
         item=item,
         conditions=data.conditions,
         row=data.row,
+        model=data.model,
         sense=data.sense,
         supersedes=services.line_of(data.supersedes),
         reason=data.reason,

@@ -88,6 +88,7 @@ class LineIn(Schema):
     item: UUID | None = None
     conditions: Conditions = Conditions()
     row: str | None = Field(None, max_length=60)
+    model: str | None = Field(None, max_length=60)
     sense: int | None = Field(None, ge=0, le=20)
     supersedes: UUID | None = None
     reason: str = Field("", max_length=200)
@@ -101,6 +102,7 @@ class TextIn(Schema):
     item: UUID | None = None
     conditions: Conditions = Conditions()
     row: str | None = Field(None, max_length=60)
+    model: str | None = Field(None, max_length=60)  # of a loose line: what to judge it by
 
 
 class WithdrawIn(Schema):

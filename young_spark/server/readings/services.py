@@ -43,6 +43,7 @@ def take_line(
     item: Item | None = None,
     conditions: Conditions | None = None,
     row: str | None = None,
+    model: str | None = None,
     sense: int | None = None,
     supersedes: Line | None = None,
     reason: str = "",
@@ -59,6 +60,7 @@ def take_line(
         "item": str(item.pk) if item else None,
         "conditions": conditions.model_dump(exclude_defaults=True),
         "row": row,
+        "model": model,
         "sense": sense,
         "supersedes": str(supersedes.pk) if supersedes else None,
     }
@@ -66,7 +68,7 @@ def take_line(
         return stored
     if job is not None and job.handed_back_at is not None:
         raise Conflict("This job was handed back. Take it onto the bench again first.")
-    state = state_of(job, item)
+    state = state_of(job, item, model)
     meant = understood(state, text, conditions, row)
     line = Line(
         id=line_id, job=job, item=state.item, number=next_number(job), kind="reading", part=job.part if job else "in",

@@ -27,11 +27,12 @@ class State:
     item: Item | None
     lines: tuple[Line, ...]
     readings: tuple[Reading, ...]
+    loose_model: str | None = None  # what loose lines are judged by
 
     @cached_property
     def model(self) -> Model | None:
         """The item's model in the library."""
-        return models().get(self.item.model) if self.item else None
+        return models().get(self.item.model if self.item else self.loose_model or "")
 
     @cached_property
     def standing(self) -> tuple[Line, ...]:
@@ -159,10 +160,10 @@ def _earlier(reading: Reading) -> Earlier | None:
     )
 
 
-def state_of(job: Job | None, item: Item | None) -> State:
-    """The state of one item of a job, read from the database; without a job a bare one."""
+def state_of(job: Job | None, item: Item | None, loose_model: str | None = None) -> State:
+    """The state of one item of a job, read from the database; without a job a bare one, judged by a model at most."""
     if job is None:
-        return State(None, None, (), ())
+        return State(None, None, (), (), loose_model)
     item = item or job.items.first()
     lines = tuple(job.lines.select_related("by", "picture").filter(item=item).order_by("number"))
     readings = tuple(Reading.objects.filter(line__job=job, line__item=item).order_by("line__number", "position"))

@@ -1,0 +1,53 @@
+// Keys and functions of every query, defined together once; components never fetch.
+import { keepPreviousData, queryOptions } from '@tanstack/react-query'
+import { api, dataOf, type Schemas } from './client'
+
+export const meOptions = queryOptions({ queryKey: ['me'], queryFn: () => dataOf(api.GET('/api/me')), staleTime: 60_000 })
+
+export const libraryOptions = queryOptions({
+  queryKey: ['library'],
+  queryFn: () => dataOf(api.GET('/api/library')),
+  staleTime: 300_000,
+})
+
+export const sumsOptions = queryOptions({ queryKey: ['sums'], queryFn: () => dataOf(api.GET('/api/library/sums')), staleTime: Infinity })
+
+export const sumAnswerOptions = (id: string, values: number[]) =>
+  queryOptions({
+    queryKey: ['sum', id, values],
+    queryFn: ({ signal }) =>
+      dataOf(api.POST('/api/library/sums/{sum_id}', { params: { path: { sum_id: id } }, body: { values }, signal })),
+    enabled: values.every(Number.isFinite),
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+  })
+
+export const shelfOptions = (find: string) =>
+  queryOptions({
+    queryKey: ['shelf', find],
+    queryFn: ({ signal }) => dataOf(api.GET('/api/shelf', { params: { query: { find } }, signal })),
+    placeholderData: keepPreviousData,
+  })
+
+export const looseOptions = queryOptions({ queryKey: ['loose'], queryFn: () => dataOf(api.GET('/api/lines/loose')) })
+
+export const slipOptions = (job: string, item: string | null) =>
+  queryOptions({
+    queryKey: ['slip', job, item],
+    queryFn: ({ signal }) =>
+      dataOf(api.GET('/api/jobs/{job_id}', { params: { path: { job_id: job }, query: item === null ? {} : { item } }, signal })),
+    refetchInterval: 5_000,
+  })
+
+export const reportOptions = (job: string) =>
+  queryOptions({ queryKey: ['report', job], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/report', { params: { path: { job_id: job } } })) })
+
+export const understandOptions = (body: Schemas['TextIn']) =>
+  queryOptions({
+    queryKey: ['understand', body],
+    queryFn: ({ signal }) => dataOf(api.POST('/api/understand', { body, signal })),
+    enabled: body.text.trim() !== '',
+    gcTime: 5_000,
+    staleTime: 2_000,
+    retry: false,
+  })

@@ -1,0 +1,115 @@
+// The frame: who is here, the top strip, the views, sums and keys.
+import Dialog from '@mui/material/Dialog'
+import Drawer from '@mui/material/Drawer'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router'
+import { meOptions } from '../api/queries'
+import { BenchPage } from '../bench/BenchPage'
+import { outbox, useReached, type FieldHandle } from '../entry'
+import { HandBackPage } from '../handback/HandBackPage'
+import { LibraryPage } from '../library/LibraryPage'
+import { SignIn } from '../people/SignIn'
+import { WhoMenu } from '../people/WhoMenu'
+import { ShelfPage } from '../shelf/ShelfPage'
+import { SlipPage } from '../slip/SlipPage'
+import { SumsSheet } from '../sums/SumsSheet'
+import { DeskContext, useSingleKeys, type Desk } from './desk'
+import { Keys } from './Keys'
+
+export function App() {
+  const me = useQuery(meOptions)
+  const field = useRef<FieldHandle | null>(null)
+  const find = useRef<HTMLInputElement | null>(null)
+  const [sums, setSums] = useState(false)
+  const [keys, setKeys] = useState(false)
+  const desk = useMemo<Desk>(() => ({ field, find, openSums: () => setSums(true), openKeys: () => setKeys(true) }), [])
+  const person = me.data?.person ?? null
+  const signedIn = person !== null
+  useEffect(() => {
+    if (signedIn) outbox.resume()
+  }, [signedIn])
+  useSingleKeys((key) => deskKey(desk, key))
+  if (me.data === undefined) {
+    return me.isError ? <p role="alert" className="page">{me.error.message}</p> : <p role="status" className="page">Opening the bench</p>
+  }
+  if (person === null) return <SignIn me={me.data} />
+  return (
+    <DeskContext value={desk}>
+      <div className="app">
+        <TopStrip desk={desk} person={person} />
+        <main className="body">
+          <Routes>
+            <Route path="/" element={<BenchPage />} />
+            <Route path="/shelf" element={<ShelfPage />} />
+            <Route path="/job/:job" element={<SlipPage />} />
+            <Route path="/job/:job/hand-back" element={<HandBackPage />} />
+            <Route path="/library" element={<LibraryPage />} />
+            <Route path="*" element={<Navigate to="/" replace />} />
+          </Routes>
+        </main>
+        <Drawer anchor="right" open={sums} onClose={() => setSums(false)} slotProps={{ paper: { 'aria-label': 'Sums', role: 'dialog' } }}>
+          <SumsSheet
+            onUse={(text) => {
+              setSums(false)
+              // the drawer gives focus back when it closes; the field takes it after that
+              setTimeout(() => field.current?.begin(text), 250)
+            }}
+          />
+        </Drawer>
+        <Dialog open={keys} onClose={() => setKeys(false)} aria-labelledby="keys-title">
+          <Keys />
+        </Dialog>
+      </div>
+    </DeskContext>
+  )
+}
+
+/** The keys that mean the same in every view; returns whether the key meant something. */
+export function deskKey(desk: Desk, key: string): boolean {
+  if (key === '=') desk.openSums()
+  else if (key === '?') desk.openKeys()
+  else if (key === '/') desk.find.current?.focus()
+  else if (key === '.') desk.field.current?.focus()
+  else return false
+  return true
+}
+
+function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: string } }) {
+  const navigate = useNavigate()
+  const place = useLocation()
+  const reached = useReached()
+  const wanted = place.pathname === '/shelf' ? (new URLSearchParams(place.search).get('find') ?? '') : ''
+  return (
+    <header className="strip">
+      <NavLink to="/" className="mark">
+        <img src="/static/spark.svg" alt="" />
+        <span>Young Spark</span>
+      </NavLink>
+      <nav aria-label="Views">
+        <NavLink to="/" end>
+          Bench
+        </NavLink>
+        <NavLink to="/shelf">Shelf</NavLink>
+        <NavLink to="/library">Library</NavLink>
+      </nav>
+      {!reached && <span role="status" className="stale">not reached, keeping lines here</span>}
+      <input
+        ref={desk.find}
+        className="find"
+        type="search"
+        aria-label="Find a job"
+        placeholder="Find a job  /"
+        value={wanted}
+        onChange={(e) => void navigate(`/shelf?find=${encodeURIComponent(e.target.value)}`, { replace: place.pathname === '/shelf' })}
+      />
+      <button type="button" className="link" onClick={desk.openSums}>
+        Sums
+      </button>
+      <button type="button" className="link" aria-label="Keys" onClick={desk.openKeys}>
+        ?
+      </button>
+      <WhoMenu person={person} />
+    </header>
+  )
+}

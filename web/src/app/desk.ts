@@ -1,0 +1,36 @@
+// What every view may reach for: the field in use, the sums sheet, the list of keys.
+import { createContext, useContext, useEffect, type RefObject } from 'react'
+import type { FieldHandle } from '../entry'
+
+export interface Desk {
+  field: RefObject<FieldHandle | null>
+  find: RefObject<HTMLInputElement | null>
+  openSums: () => void
+  openKeys: () => void
+}
+
+export const DeskContext = createContext<Desk | null>(null)
+
+export function useDesk(): Desk {
+  const desk = useContext(DeskContext)
+  if (desk === null) throw new Error('no desk around this view')
+  return desk
+}
+
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+const isPressing = (target: EventTarget | null) =>
+  target instanceof HTMLElement && target.closest('button, a, [role="menu"], [role="dialog"], summary') !== null
+
+/** Single keys, whenever no text is being typed; a focused button keeps Space and Enter. */
+export function useSingleKeys(onKey: (key: string) => boolean) {
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return
+      if (isPressing(event.target) && (event.key === ' ' || event.key === 'Enter')) return
+      if (onKey(event.key)) event.preventDefault()
+    }
+    window.addEventListener('keydown', listen)
+    return () => window.removeEventListener('keydown', listen)
+  }, [onKey])
+}

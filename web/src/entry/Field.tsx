@@ -1,0 +1,150 @@
+// The one field: what did you read? It keeps what is typed, says what it understood, and hands a line to the outbox.
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react'
+import { understandOptions } from '../api/queries'
+import type { Conditions } from './chips'
+import { outbox } from './outbox'
+import { useStored } from './stored'
+import { Understood } from './Understood'
+
+export interface FieldHandle {
+  focus: () => void
+  begin: (words: string, supersedes?: string) => void
+  take: () => void
+}
+
+interface FieldProps {
+  job: string | null
+  item: string | null
+  row: string | null
+  /** What a loose line is judged by. */
+  model?: string | null
+  conditions: Conditions
+  placeholder: string
+  due?: string | null
+  ref: Ref<FieldHandle>
+  /** A key pressed while nothing is typed; returns whether it meant something. */
+  onBareKey: (key: string) => boolean
+}
+
+export function Field({ job, item, row, model = null, conditions, placeholder, due = null, ref, onBareKey }: FieldProps) {
+  const [text, setText] = useStored(`draft:${job ?? 'loose'}`, '')
+  const [supersedes, setSupersedes] = useState<string | null>(null)
+  const [choice, setChoice] = useState<{ text: string; sense: number } | null>(null)
+  const [refusal, setRefusal] = useState<string | null>(null)
+  const input = useRef<HTMLInputElement>(null)
+  const { data: latest, error } = useQuery({
+    ...understandOptions({ text, job, item, row, model, conditions }),
+    // while the answer to the newest key is on its way the last answer of this slip stays
+    placeholderData: (before) => (text.trim() === '' ? undefined : before),
+  })
+  const understood = text.trim() === '' ? undefined : latest
+  const sense = choice?.text === text ? choice.sense : null
+
+  useEffect(
+    () =>
+      void outbox.onOutcome(({ line, problem }) => {
+        if (problem === null || (line.job ?? null) !== job) return
+        setRefusal(`${problem.message} Your text is back in the field.`)
+        setText(line.text)
+      }),
+    [job, setText],
+  )
+
+  const take = () => {
+    if (text.trim() === '') return
+    outbox.put({ id: crypto.randomUUID(), text, job, item, row, model, conditions, sense, supersedes, reason: supersedes === null ? '' : 'corrected' })
+    setText('')
+    setSupersedes(null)
+    setRefusal(null)
+    input.current?.focus()
+  }
+
+  useImperativeHandle(ref, () => ({
+    focus: () => input.current?.focus(),
+    begin: (words, replaced) => {
+      setText(words)
+      setSupersedes(replaced ?? null)
+      input.current?.focus()
+    },
+    take,
+  }))
+
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (text === '') {
+      if (event.key !== '.' && !event.ctrlKey && !event.metaKey && !event.altKey && onBareKey(event.key)) event.preventDefault()
+      return
+    }
+    if (event.key === 'Enter' && !event.nativeEvent.isComposing) {
+      event.preventDefault()
+      const open = understood?.text === text && understood.question !== null && sense === null
+      if (!open) take()
+    } else if (event.key === 'Tab' && !event.shiftKey && understood !== undefined && understood.meanings.length > 1) {
+      event.preventDefault()
+      const at = sense ?? understood.chosen ?? -1
+      setChoice({ text, sense: (at + 1) % understood.meanings.length })
+    } else if (event.key === 'Escape') {
+      setText('')
+      setSupersedes(null)
+    }
+  }
+
+  const clear = understood !== undefined && understood.text === text && (understood.story !== null || (sense ?? understood.chosen) !== null)
+  return (
+    <>
+      <form
+        className="entry"
+        onSubmit={(e) => {
+          e.preventDefault()
+          take()
+        }}
+      >
+        <input
+          ref={input}
+          className="field"
+          aria-label="What did you read?"
+          placeholder={placeholder}
+          value={text}
+          maxLength={2000}
+          autoFocus
+          autoComplete="off"
+          autoCapitalize="off"
+          spellCheck={false}
+          enterKeyHint="done"
+          onChange={(e) => {
+            setText(e.target.value)
+            setRefusal(null)
+          }}
+          onKeyDown={onKeyDown}
+        />
+        <button type="submit" className="take" disabled={!clear}>
+          Take it
+        </button>
+      </form>
+      {supersedes !== null && <p className="ask-line">This replaces the line you chose; the old one stays, struck through.</p>}
+      {refusal !== null && (
+        <p className="ask-line" role="alert">
+          {refusal}
+        </p>
+      )}
+      {refusal === null && error !== null && text.trim() !== '' && (
+        <p className="ask-line" role="status">
+          {error.message}
+        </p>
+      )}
+      <Understood
+        due={due}
+        understood={understood}
+        sense={sense}
+        onSense={(n) => {
+          setChoice({ text, sense: n })
+          input.current?.focus()
+        }}
+        onAppend={(words) => {
+          setText(text + words)
+          input.current?.focus()
+        }}
+      />
+    </>
+  )
+}

@@ -1,0 +1,127 @@
+// What was understood of the text, before Enter: the figure, its sum, its bar and its word; or one question.
+import type { Schemas } from '../api/client'
+import { LimitBar, marksOf } from '../ui/LimitBar'
+import { Verdict } from '../ui/verdict'
+
+type Understanding = Schemas['UnderstoodOut']
+
+interface UnderstoodProps {
+  /** What is due at the current line, shown while nothing is typed. */
+  due: string | null
+  understood: Understanding | undefined
+  sense: number | null
+  onSense: (sense: number) => void
+  onAppend: (words: string) => void
+}
+
+export function Understood({ due, understood, sense, onSense, onAppend }: UnderstoodProps) {
+  if (understood === undefined || understood.text.trim() === '') {
+    return (
+      <div className="reading due" aria-live="polite">
+        {due !== null && (
+          <div>
+            <div className="big">about {due}</div>
+            <p className="sum">is what a healthy one gives here</p>
+          </div>
+        )}
+      </div>
+    )
+  }
+  const chosen = sense ?? understood.chosen
+  const meaning = chosen === null ? undefined : understood.meanings[chosen]
+  return (
+    <div aria-live="polite">
+      {meaning !== undefined && <Figure meaning={meaning} />}
+      {understood.story !== null && <Story story={understood.story} warning={understood.warning ?? null} onAppend={onAppend} />}
+      {understood.question !== null && meaning === undefined && (
+        <p className="ask-line" role="status">
+          {understood.question}
+        </p>
+      )}
+      {understood.meanings.length > 1 && (
+        <div className="senses">
+          {understood.meanings.map((m, n) => (
+            <button key={m.title} type="button" className="chip" aria-pressed={n === chosen} onClick={() => onSense(n)}>
+              {m.title}: {m.readings[0]?.figure}
+            </button>
+          ))}
+          <small className="quiet">Tab walks through</small>
+        </div>
+      )}
+      {understood.guards.map((g) => (
+        <p key={g.code} className="ask-line" role="status" data-guard={g.code}>
+          {g.text}
+        </p>
+      ))}
+    </div>
+  )
+}
+
+function Figure({ meaning }: { meaning: Schemas['MeaningOut'] }) {
+  const [first, ...others] = meaning.readings
+  if (first === undefined) return null
+  const [figure, spread] = first.figure.split(' ± ')
+  const line = first.verdicts[0]
+  return (
+    <div className="reading" data-testid="understood">
+      <div>
+        <div className={`big${(figure ?? '').length > 14 ? ' long' : ''}`}>
+          {figure}
+          {spread !== undefined && <span className="spread"> ± {spread}</span>}
+        </div>
+        <p className="sum">{first.measured.working}</p>
+      </div>
+      <div>
+        <Verdict verdict={first.verdict} size={24} />
+        {line !== undefined && (line.low !== null || line.high !== null) && (
+          <LimitBar marks={marksOf(first.measured, line.low, line.high)} label={`${first.figure}, ${line.words}`} />
+        )}
+        {line !== undefined && <small className="quiet">{line.reason ?? line.words}</small>}
+        {line === undefined && <small className="quiet">no limit is held against it yet</small>}
+      </div>
+      {others.length > 0 && (
+        <p className="also">
+          {others.map((r) => (
+            <span key={r.quantity}>
+              {r.name} {r.figure}
+            </span>
+          ))}
+        </p>
+      )}
+      <p className="also quiet">{first.measured.remarks.join(' · ')}</p>
+    </div>
+  )
+}
+
+const REASONS = ['bad', 'suspect', 'precaution', "owner's wish", 'company damage'] as const
+
+function Story({ story, warning, onAppend }: { story: Schemas['StoryLine']; warning: string | null; onAppend: (words: string) => void }) {
+  const told = [
+    story.part_out !== null && story.part_out !== undefined ? `out ${story.part_out}, in ${story.part_in ?? ''}` : null,
+    story.reason?.replace('_', ' ') ?? null,
+    story.cost != null ? `cost ${story.cost.toFixed(2)}` : null,
+    story.minutes != null ? `${story.minutes} min` : null,
+    story.area != null ? `touches ${story.area.replace('_', ' ')}` : null,
+    story.adjuster != null ? `${story.adjuster}: found ${story.value_found ?? ''}, left ${story.value_left ?? ''}` : null,
+    story.stage != null ? `${story.stage}: ${story.state ?? ''}` : null,
+    story.condition != null ? `${story.condition.replace('_v', '')} ${story.condition_value ?? ''}` : null,
+  ].filter((t) => t !== null)
+  return (
+    <div className="reading">
+      <p className="say">{story.words}</p>
+      {told.length > 0 && <p className="also">{told.join(' · ')}</p>}
+      {story.kind === 'did' && story.reason == null && (
+        <div className="senses">
+          <span className="quiet">Why?</span>
+          {REASONS.map((r) => (
+            <button key={r} type="button" className="chip" onClick={() => onAppend(`, ${r}`)}>
+              {r}
+            </button>
+          ))}
+        </div>
+      )}
+      {story.kind === 'did' && story.area == null && <p className="also quiet">No stage named: every figure of before will be wanted again.</p>}
+      {warning !== null && <p className="ask-line">{warning}</p>}
+    </div>
+  )
+}

@@ -1,0 +1,92 @@
+// Lines that were taken and not yet acknowledged: kept in the browser's own store, sent until the server has them.
+// The line's id is made here, so sending one twice does no harm.
+import { useSyncExternalStore } from 'react'
+import { api, dataOf, Problem, type Schemas } from '../api/client'
+
+export type OutgoingLine = Schemas['LineIn'] & { at: string }
+/** What became of a line: stored, or refused and back in the field with the sentence. */
+export interface Outcome {
+  line: OutgoingLine
+  problem: Problem | null
+}
+
+const KEY = 'outbox'
+const RETRY_MS = 2_000
+const watchers = new Set<() => void>()
+const listeners = new Set<(outcome: Outcome) => void>()
+let lines: readonly OutgoingLine[] = read()
+let reached = true
+let sending = false
+
+function read(): readonly OutgoingLine[] {
+  try {
+    return JSON.parse(localStorage.getItem(KEY) ?? '[]') as OutgoingLine[]
+  } catch {
+    return []
+  }
+}
+
+function keep(next: readonly OutgoingLine[], nowReached = reached) {
+  lines = next
+  reached = nowReached
+  localStorage.setItem(KEY, JSON.stringify(next))
+  for (const tell of watchers) tell()
+}
+
+/** Whether a refusal is final: the server read the line and will not have it. A lost answer or a busy server is not. */
+const isFinal = (problem: Problem) => problem.status >= 400 && problem.status < 500 && ![401, 403, 408, 429].includes(problem.status)
+
+async function sendFirst(): Promise<boolean> {
+  const line = lines[0]
+  if (line === undefined) return false
+  const body: Schemas['LineIn'] = { ...line }
+  delete (body as Partial<OutgoingLine>).at // when it was typed is for the screen; the server has its own clock
+  try {
+    await dataOf(api.POST('/api/lines', { body }))
+    keep(lines.filter((l) => l.id !== line.id), true)
+    for (const tell of listeners) tell({ line, problem: null })
+    return true
+  } catch (found) {
+    const problem = found instanceof Problem ? found : new Problem(0, 'not_reached', String(found))
+    if (!isFinal(problem)) {
+      keep(lines, problem.status !== 0)
+      return false
+    }
+    keep(lines.filter((l) => l.id !== line.id), true)
+    for (const tell of listeners) tell({ line, problem })
+    return true
+  }
+}
+
+async function sendAll() {
+  if (sending) return
+  sending = true
+  try {
+    while (await sendFirst());
+  } finally {
+    sending = false
+  }
+  if (lines.length > 0) setTimeout(() => void sendAll(), RETRY_MS)
+}
+
+export const outbox = {
+  /** Keep a line and send it. */
+  put(line: Schemas['LineIn']) {
+    keep([...lines, { ...line, at: new Date().toISOString() }])
+    void sendAll()
+  },
+  /** Send what an earlier page left. */
+  resume: () => void sendAll(),
+  onOutcome(tell: (outcome: Outcome) => void) {
+    listeners.add(tell)
+    return () => listeners.delete(tell)
+  },
+}
+
+const subscribe = (tell: () => void) => {
+  watchers.add(tell)
+  return () => watchers.delete(tell)
+}
+
+export const useOutbox = () => useSyncExternalStore(subscribe, () => lines)
+export const useReached = () => useSyncExternalStore(subscribe, () => reached)

@@ -1,0 +1,101 @@
+// What the shop measures with and judges by, each with its source.
+import { useQuery } from '@tanstack/react-query'
+import type { Schemas } from '../api/client'
+import { libraryOptions } from '../api/queries'
+
+export function LibraryPage() {
+  const query = useQuery(libraryOptions)
+  const library = query.data
+  if (library === undefined) {
+    return query.isError ? <p role="alert" className="page">{query.error.message}</p> : <p role="status" className="page">Opening the library</p>
+  }
+  return (
+    <div className="page library">
+      <h2>Instruments</h2>
+      <div className="scroll" tabIndex={0} role="region" aria-label="Instruments">
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Name</th>
+              <th scope="col">Kind</th>
+              <th scope="col">Accuracy</th>
+              <th scope="col">Detector</th>
+              <th scope="col">Calibration due</th>
+              <th scope="col">Remark</th>
+            </tr>
+          </thead>
+          <tbody>
+            {library.instruments.map((i) => (
+              <tr key={i.id}>
+                <td>
+                  {i.name} <div className="quiet">{i.serial}</div>
+                </td>
+                <td>{i.kind_name}</td>
+                <td>{i.accuracy.map((a) => <div key={a}>{a}</div>)}</td>
+                <td>{i.detector}</td>
+                <td className={i.overdue ? 'stale' : ''}>
+                  {i.calibration_due ?? 'not said'} {i.overdue ? '(overdue)' : ''}
+                </td>
+                <td>{i.remark}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <h2>Models</h2>
+      <div className="scroll" tabIndex={0} role="region" aria-label="Models">
+        <table>
+          <tbody>
+            {library.models.map((m) => (
+              <tr key={m.id}>
+                <td>{m.title}</td>
+                <td>{m.kind}</td>
+                <td>{m.modes.map((mode) => mode.toUpperCase()).join(', ')}</td>
+                <td>{m.stages.length} stages</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <h2>Limits</h2>
+      <p className="quiet">{library.notice}</p>
+      {library.profiles.map((p) => (
+        <Profile key={p.id} profile={p.profile} />
+      ))}
+    </div>
+  )
+}
+
+function limitOf(row: Schemas['Row']): string {
+  if (row.type === 'range') return [row.low != null ? `from ${row.low}` : '', row.high != null ? `up to ${row.high}` : ''].filter((w) => w !== '').join(' ')
+  if (row.type === 'nominal') return `${row.nominal ?? 0} ± ${row.tolerance ?? 0}${row.tolerance_unit === 'same' ? '' : ` ${row.tolerance_unit}`}`
+  if (row.type === 'mask') return (row.bands ?? []).map((b) => `${b.low_hz / 1e3}–${b.high_hz / 1e3} kHz off: ${b.ceiling} ${b.unit}`).join('; ')
+  return `${row.base_db ?? ''} dB + 10·log10 P below the carrier`
+}
+
+function Profile({ profile }: { profile: Schemas['Profile'] }) {
+  return (
+    <>
+      <h3>
+        {profile.title} <span className="quiet">{profile.kind}, version {profile.version}, {profile.source}</span>
+      </h3>
+      <div className="scroll" tabIndex={0} role="region" aria-label={profile.title}>
+        <table>
+          <tbody>
+            {profile.rows.map((row) => (
+              <tr key={row.id}>
+                <td>{row.words || row.quantity}</td>
+                <td>{limitOf(row)}</td>
+                <td>{row.applies?.mode?.map((m) => m.toUpperCase()).join(', ')}</td>
+                <td className="quiet">
+                  {row.source} {row.clause}, {row.date}
+                </td>
+                <td className="quiet">{row.confidence === 'check' ? 'to be checked' : ''}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  )
+}

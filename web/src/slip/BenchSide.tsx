@@ -1,0 +1,223 @@
+// The bench side: what the current line needs, and what is known of the unit.
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import type { Schemas } from '../api/client'
+import { libraryOptions } from '../api/queries'
+import { LimitBar } from '../ui/LimitBar'
+import { domainOf, type Marks } from '../ui/scale'
+import { ago } from '../ui/words'
+import { useJobMutations } from './slipMutations'
+
+type Slip = Schemas['SlipOut']
+type OpenLine = Schemas['OpenLineOut']
+const KIND_WORDS = { regulation: 'Regulation', specification: 'Maker', house: 'This shop' } as const
+
+interface BenchSideProps {
+  slip: Slip
+  current: OpenLine | null
+  item: string | null
+  onItem: (item: string | null) => void
+  onStage: (words: string) => void
+}
+
+export function BenchSide({ slip, current, item, onItem, onStage }: BenchSideProps) {
+  return (
+    <aside className="side" aria-label="Bench side">
+      {slip.earlier !== null && <EarlierVisit earlier={slip.earlier} />}
+      {current !== null && <CurrentCard current={current} />}
+      {slip.retest.length > 0 && (
+        <section className="card">
+          <h2>Proof went stale: measure again</h2>
+          <ul>
+            {slip.retest.map((r) => (
+              <li key={r}>{r}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {(slip.part === 'find' || slip.part === 'fix') && slip.stages.length > 0 && <Stages slip={slip} onStage={onStage} />}
+      {slip.notes.length > 0 && (
+        <section className="card">
+          <h2>Known of this model</h2>
+          {slip.notes.map((n) => (
+            <p key={n.text}>
+              {n.text} <span className="quiet">{n.proven ? 'Proven here.' : 'Hearsay, unproven.'}</span>
+            </p>
+          ))}
+        </section>
+      )}
+      <UnitCard slip={slip} item={item} onItem={onItem} />
+      {current?.caution == null && slip.cautions.length > 0 && (
+        <section className="card">
+          {slip.cautions.map((c) => (
+            <p key={c} className="caution">
+              {c}
+            </p>
+          ))}
+        </section>
+      )}
+    </aside>
+  )
+}
+
+function EarlierVisit({ earlier }: { earlier: NonNullable<Slip['earlier']> }) {
+  return (
+    <section className="card">
+      <h2>It was here before: job {earlier.number}, left {ago(earlier.handed_back_at)}</h2>
+      {earlier.watch.map((w) => (
+        <p key={w} className="caution">
+          {w}
+        </p>
+      ))}
+      {earlier.since.map((s) => (
+        <p key={s}>{s}</p>
+      ))}
+    </section>
+  )
+}
+
+function CurrentCard({ current }: { current: OpenLine }) {
+  const marks = current.limits.map<Marks>((l) => ({ low: l.low, high: l.high, value: null, below: 0, above: 0 }))
+  const extra = [current.expected_value, current.ghost?.median ?? null].filter((v) => v !== null)
+  const domain = domainOf(marks, extra)
+  return (
+    <section className="card">
+      <h2 className="big">{current.name}</h2>
+      <p className="quiet">{current.where}</p>
+      <p>{current.ask}</p>
+      {current.caution !== null && <p className="caution">{current.caution}</p>}
+      <div className="lanes">
+        {current.limits.map((l, n) => (
+          <div key={l.profile + l.row} style={{ display: 'contents' }}>
+            <span>
+              {KIND_WORDS[l.kind]}
+              <small>{l.source}</small>
+            </span>
+            <span>
+              <LimitBar marks={marks[n] ?? { low: null, high: null, value: null, below: 0, above: 0 }} domain={domain} ghost={current.ghost?.median ?? current.expected_value} label={l.words} />
+              <small>
+                {l.words}
+                {l.confidence === 'check' && l.kind === 'regulation' ? ' · check it locally' : ''}
+              </small>
+            </span>
+          </div>
+        ))}
+      </div>
+      <dl className="pairs">
+        {current.expected !== null && (
+          <>
+            <dt>maker's figure</dt>
+            <dd>about {current.expected}</dd>
+          </>
+        )}
+        {current.ghost !== null && (
+          <>
+            <dt>healthy ones</dt>
+            <dd>{current.ghost.words}</dd>
+          </>
+        )}
+        {current.before !== null && (
+          <>
+            <dt>as received</dt>
+            <dd>{current.before}</dd>
+          </>
+        )}
+      </dl>
+    </section>
+  )
+}
+
+const STATES = ['good', 'weak', 'dead'] as const
+
+function Stages({ slip, onStage }: { slip: Slip; onStage: (words: string) => void }) {
+  return (
+    <section className="card">
+      <h2>Where it dies: mark a stage, then say what was seen</h2>
+      <ol className="stages">
+        {slip.stages.map((s) => (
+          <li key={s.id}>
+            <span>
+              {s.name} {s.state !== null && <span className={`seen-${s.state}`}>{s.state}</span>}
+              <small>{s.seen ?? (s.due === '' ? '' : `due: ${s.due}`)}</small>
+            </span>
+            <span className="said">
+              {STATES.map((state) => (
+                <button key={state} type="button" className="chip" aria-pressed={s.state === state} aria-label={`${s.name} ${state}`} onClick={() => onStage(`stage ${s.name} ${state} `)}>
+                  {state}
+                </button>
+              ))}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  )
+}
+
+function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onItem: (item: string | null) => void }) {
+  const { data: library } = useQuery(libraryOptions)
+  const { change, changeItem, addItem } = useJobMutations(slip.id, item)
+  const [adding, setAdding] = useState('')
+  const unit = slip.items.find((i) => i.id === slip.item)
+  if (unit === undefined) return null
+  const keep = (name: 'owner' | 'came_with', value: string) => {
+    if (value !== slip[name]) change.mutate({ [name]: value })
+  }
+  return (
+    <section className="card">
+      <h2>The unit</h2>
+      {slip.items.length > 1 && (
+        <p className="senses">
+          {slip.items.map((i) => (
+            <button key={i.id} type="button" className="chip" aria-pressed={i.id === slip.item} onClick={() => onItem(i.id)}>
+              {i.name}
+            </button>
+          ))}
+        </p>
+      )}
+      <dl className="pairs unit" key={slip.id + (slip.item ?? '')}>
+        <dt>model</dt>
+        <dd>
+          <select aria-label="Model" value={unit.model} onChange={(e) => changeItem.mutate({ id: unit.id, model: e.target.value })}>
+            <option value="">not said: no plan, no limits</option>
+            {library?.models.map((m) => (
+              <option key={m.id} value={m.id}>
+                {m.title}
+              </option>
+            ))}
+          </select>
+        </dd>
+        <dt>serial</dt>
+        <dd>
+          <input aria-label="Serial number" defaultValue={unit.serial} maxLength={60} onBlur={(e) => e.target.value !== unit.serial && changeItem.mutate({ id: unit.id, serial: e.target.value })} />
+        </dd>
+        <dt>owner</dt>
+        <dd>
+          <input aria-label="Owner" defaultValue={slip.owner} maxLength={200} onBlur={(e) => keep('owner', e.target.value)} />
+        </dd>
+        <dt>came with</dt>
+        <dd>
+          <input aria-label="Came with" defaultValue={slip.came_with} maxLength={300} onBlur={(e) => keep('came_with', e.target.value)} />
+        </dd>
+        <dt>ceiling</dt>
+        <dd>
+          <input aria-label="Owner's ceiling of cost" type="number" min="0" defaultValue={slip.ceiling ?? ''} onBlur={(e) => change.mutate({ ceiling: e.target.value === '' ? null : Number(e.target.value) })} />{' '}
+          <span className="quiet">
+            parts so far {slip.spent.toFixed(2)}
+            {slip.value !== null ? `, unit worth ${slip.value}` : ''}
+          </span>
+        </dd>
+      </dl>
+      {slip.ceiling !== null && slip.spent > slip.ceiling && <p className="caution">Over the owner's ceiling of {slip.ceiling}: stop, and ask the owner.</p>}
+      <form
+        className="entry"
+        onSubmit={(e) => {
+          e.preventDefault()
+          if (adding.trim() !== '') addItem.mutate(adding.trim(), { onSuccess: () => setAdding('') })
+        }}
+      >
+        <input className="small-input" aria-label="Another item of this job" placeholder="another item: microphone, aerial …" value={adding} maxLength={200} onChange={(e) => setAdding(e.target.value)} />
+      </form>
+    </section>
+  )
+}

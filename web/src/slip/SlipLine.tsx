@@ -1,0 +1,169 @@
+// One line of the slip: time, words, figure with spread, bar, verdict; its sum beneath; everything else on a tap.
+import { useState } from 'react'
+import type { Schemas } from '../api/client'
+import { LimitBar, marksOf } from '../ui/LimitBar'
+import { Verdict } from '../ui/verdict'
+import { KIND_NAMES, timeOf } from '../ui/words'
+
+type Line = Schemas['LineOut']
+export interface LineActs {
+  onWithdraw: (line: Line) => void
+  onReinstate: (line: Line) => void
+  onReplace: (line: Line) => void
+  onTick: (line: Line, settled: boolean) => void
+  onPicture: (line: Line) => void
+  onPin?: (line: Line) => void
+}
+
+export function SlipLine({ line, acts }: { line: Line; acts: LineActs }) {
+  const [open, setOpen] = useState(false)
+  const gone = line.withdrawn !== null
+  const first = line.readings[0]
+  const judged = first !== undefined && first.verdict !== null
+  const doubtful = first !== undefined && (first.stale ?? first.not_as_left ?? null) !== null
+  const className = ['line', first === undefined ? 'words' : judged ? '' : 'unjudged', gone ? 'gone' : '', doubtful ? 'doubtful' : ''].join(' ')
+  return (
+    <li className={className} data-line={line.kind}>
+      <time dateTime={line.at}>{timeOf(line.at)}</time>
+      {first === undefined ? (
+        <Words line={line} acts={acts} onOpen={() => setOpen(!open)} open={open} />
+      ) : (
+        <ReadingCells line={line} first={first} onOpen={() => setOpen(!open)} open={open} />
+      )}
+      {open && <More line={line} acts={acts} gone={gone} />}
+    </li>
+  )
+}
+
+function whereOf(conditions: Schemas['Conditions'] | null): string {
+  if (conditions === null) return ''
+  const parts = [
+    conditions.mode?.toUpperCase(),
+    conditions.channel != null ? `ch ${conditions.channel}` : null,
+    conditions.frequency_hz != null ? `${conditions.frequency_hz / 1e6} MHz` : null,
+    conditions.state,
+    conditions.power_setting != null ? `${conditions.power_setting} power` : null,
+  ]
+  return parts.filter((p) => p != null).join(' · ')
+}
+
+function ReadingCells({ line, first, onOpen, open }: { line: Line; first: Schemas['ReadingOut']; onOpen: () => void; open: boolean }) {
+  const limit = first.verdicts[0]
+  const doubt = first.stale ?? first.not_as_left
+  return (
+    <>
+      <button type="button" className="plain what" aria-expanded={open} onClick={onOpen}>
+        {first.name} <span className="quiet">{whereOf(line.conditions)}</span>
+      </button>
+      <span className="figure">{first.figure}</span>
+      {first.verdict !== null && <VerdictCells first={first} limit={limit} />}
+      <p className="working">{doubt != null ? <span className="stale">counts no more: {doubt}</span> : line.withdrawn !== null ? `taken back: ${line.withdrawn}` : first.measured.working}</p>
+    </>
+  )
+}
+
+function VerdictCells({ first, limit }: { first: Schemas['ReadingOut']; limit: Schemas['VerdictLine'] | undefined }) {
+  return (
+    <>
+      {limit !== undefined && (limit.low !== null || limit.high !== null) && limit.verdict !== 'no_verdict' ? (
+        <LimitBar marks={marksOf(first.measured, limit.low, limit.high)} label={`${first.figure}, ${limit.words}`} />
+      ) : (
+        <span className="bar" />
+      )}
+      <Verdict verdict={first.verdict} />
+    </>
+  )
+}
+
+function Words({ line, acts, onOpen, open }: { line: Line; acts: LineActs; onOpen: () => void; open: boolean }) {
+  const ticks = line.kind === 'wish' || line.kind === 'wait'
+  const story = line.story
+  const detail = [story?.reason?.replace('_', ' '), story?.cost != null ? story.cost.toFixed(2) : null, story?.minutes != null ? `${story.minutes} min` : null].filter((d) => d != null)
+  return (
+    <>
+      <span className="kind">{KIND_NAMES[line.kind] ?? line.kind}</span>
+      <span className="what">
+        <button type="button" className="plain" aria-expanded={open} onClick={onOpen}>
+          {story?.part_in != null ? `${story.part_out ?? ''} → ${story.part_in}` : (story?.words ?? line.text)}
+          {story?.part_in != null && <small>{detail.join(' · ')}</small>}
+          {line.withdrawn !== null && <small>taken back: {line.withdrawn}</small>}
+        </button>
+        {line.picture !== null && (
+          <button type="button" className="plain" onClick={() => acts.onPicture(line)}>
+            <img className="thumb" src={`/api/pictures/${line.picture.sha256}`} alt={line.text} />
+          </button>
+        )}
+      </span>
+      {ticks && line.withdrawn === null ? (
+        <label className="tick quiet">
+          <input type="checkbox" checked={line.settled} onChange={(e) => acts.onTick(line, e.target.checked)} /> {line.kind === 'wish' ? 'done' : 'settled'}
+        </label>
+      ) : (
+        <span />
+      )}
+    </>
+  )
+}
+
+function More({ line, acts, gone }: { line: Line; acts: LineActs; gone: boolean }) {
+  return (
+    <div className="more">
+      <dl>
+        <dt>typed</dt>
+        <dd>
+          {line.text} <span className="quiet">by {line.by}</span>
+        </dd>
+        {line.readings.map((r) => (
+          <ReadingMore key={r.quantity} reading={r} />
+        ))}
+      </dl>
+      <div className="acts">
+        {!gone && (
+          <>
+            <button type="button" className="link" onClick={() => acts.onWithdraw(line)}>
+              Take it back
+            </button>
+            {line.picture === null && (
+              <button type="button" className="link" onClick={() => acts.onReplace(line)}>
+                Replace it
+              </button>
+            )}
+            {acts.onPin !== undefined && (
+              <button type="button" className="link" onClick={() => acts.onPin?.(line)}>
+                Pin to a job
+              </button>
+            )}
+          </>
+        )}
+        {gone && !line.superseded && (
+          <button type="button" className="link" onClick={() => acts.onReinstate(line)}>
+            Put it back
+          </button>
+        )}
+      </div>
+    </div>
+  )
+}
+
+function ReadingMore({ reading }: { reading: Schemas['ReadingOut'] }) {
+  return (
+    <>
+      <dt>{reading.name}</dt>
+      <dd>
+        {reading.figure} <span className="quiet">by {reading.measured.method}</span>
+        <div className="quiet">{reading.measured.working}</div>
+        {reading.measured.remarks.length > 0 && <div className="quiet">{reading.measured.remarks.join(' · ')}</div>}
+        {reading.verdicts.map((v) => (
+          <div key={v.profile + v.row}>
+            <Verdict verdict={v.verdict} /> {v.kind}: {v.words}
+            <span className="quiet">
+              {' '}
+              {v.reason ?? ''} ({v.source}, {v.profile} {v.version}
+              {v.confidence === 'check' ? ', to be checked locally' : ''})
+            </span>
+          </div>
+        ))}
+      </dd>
+    </>
+  )
+}

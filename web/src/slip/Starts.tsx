@@ -1,0 +1,47 @@
+// The words a line of the slip can begin with, for those who do not know them yet; and a picture.
+import { useRef } from 'react'
+import type { PartKey } from '../ui/words'
+
+const STARTS: Record<PartKey, readonly string[]> = {
+  in: ['said', 'wish', 'found', 'note', 'lock'],
+  find: ['found', 'note', 'stage', 'wait', 'turned'],
+  fix: ['did', 'turned', 'found', 'note', 'wait', 'arrived'],
+  prove: ['note', 'found', 'turned', 'did'],
+  out: ['advice', 'watch', 'note'],
+}
+
+interface StartsProps {
+  part: string
+  onStart: (words: string) => void
+  onFile: (file: File) => void
+}
+
+export function Starts({ part, onStart, onFile }: StartsProps) {
+  const file = useRef<HTMLInputElement>(null)
+  return (
+    <div className="starts">
+      <span className="quiet">Or a line of words:</span>
+      {STARTS[part as PartKey].map((word) => (
+        <button key={word} type="button" className="link" onClick={() => onStart(`${word} `)}>
+          {word}
+        </button>
+      ))}
+      <button type="button" className="link" onClick={() => file.current?.click()}>
+        picture
+      </button>
+      <input
+        ref={file}
+        type="file"
+        accept="image/jpeg,image/png,image/webp"
+        capture="environment"
+        hidden
+        aria-label="Picture"
+        onChange={(e) => {
+          const chosen = e.target.files?.[0]
+          if (chosen !== undefined) onFile(chosen)
+          e.target.value = ''
+        }}
+      />
+    </div>
+  )
+}

@@ -1,0 +1,49 @@
+// What changes a job; each answer is the slip as it then stands.
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { api, dataOf, type Schemas } from '../api/client'
+
+export function useJobMutations(job: string, item: string | null) {
+  const queries = useQueryClient()
+  const onSuccess = (slip: Schemas['SlipOut']) => {
+    queries.setQueryData(['slip', job, item], slip)
+    void queries.invalidateQueries({ queryKey: ['slip', job] })
+    void queries.invalidateQueries({ queryKey: ['shelf'] })
+    void queries.invalidateQueries({ queryKey: ['report', job] })
+  }
+  const path = { job_id: job }
+  const change = useMutation({
+    mutationFn: (body: Schemas['JobChange']) => dataOf(api.PATCH('/api/jobs/{job_id}', { params: { path }, body })),
+    onSuccess,
+  })
+  const changeItem = useMutation({
+    mutationFn: ({ id, ...body }: { id: string } & Schemas['ItemChange']) =>
+      dataOf(api.PATCH('/api/items/{item_id}', { params: { path: { item_id: id } }, body })),
+    onSuccess,
+  })
+  const addItem = useMutation({
+    mutationFn: (name: string) => dataOf(api.POST('/api/jobs/{job_id}/items', { params: { path }, body: { id: crypto.randomUUID(), name } })),
+    onSuccess,
+  })
+  const addPicture = useMutation({
+    mutationFn: ({ file, words }: { file: File; words: string }) => {
+      const form = new FormData()
+      form.append('file', file)
+      form.append('id', crypto.randomUUID())
+      form.append('words', words)
+      return dataOf(
+        api.POST('/api/jobs/{job_id}/pictures', {
+          params: { path },
+          // the generated type says string for the file's bytes; the form carries the file itself
+          body: form as never,
+          bodySerializer: (body) => body as unknown as FormData,
+        }),
+      )
+    },
+    onSuccess,
+  })
+  const handBack = useMutation({
+    mutationFn: (back: boolean) => dataOf(api.POST('/api/jobs/{job_id}/hand-back', { params: { path }, body: { back } })),
+    onSuccess,
+  })
+  return { change, changeItem, addItem, addPicture, handBack }
+}

@@ -1,0 +1,60 @@
+// The sums done in the head, each with its working; a result can go into the field.
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import type { Schemas } from '../api/client'
+import { sumAnswerOptions, sumsOptions } from '../api/queries'
+import { useStored } from '../entry'
+
+export function SumsSheet({ onUse }: { onUse: (text: string) => void }) {
+  const { data: sums, error } = useQuery(sumsOptions)
+  const [id, setId] = useStored('sum', 'dbm')
+  const sum = sums?.find((s) => s.id === id) ?? sums?.[0]
+  return (
+    <div className="sums">
+      <h2>Sums</h2>
+      {error !== null && <p role="alert">{error.message}</p>}
+      <div className="senses" role="group" aria-label="Which sum">
+        {sums?.map((s) => (
+          <button key={s.id} type="button" className="chip" aria-pressed={s.id === sum?.id} onClick={() => setId(s.id)}>
+            {s.title}
+          </button>
+        ))}
+      </div>
+      {sum !== undefined && <OneSum key={sum.id} sum={sum} onUse={onUse} />}
+    </div>
+  )
+}
+
+function OneSum({ sum, onUse }: { sum: Schemas['SumOut']; onUse: (text: string) => void }) {
+  const [typed, setTyped] = useState(() => sum.fields.map((f) => String(f.start)))
+  const values = typed.map((t) => (t.trim() === '' ? NaN : Number(t.replace(',', '.').replace('−', '-'))))
+  const { data: answer } = useQuery(sumAnswerOptions(sum.id, values))
+  return (
+    <>
+      <div className="inputs">
+        {sum.fields.map((f, n) => (
+          <label key={`${f.name}-${n}`}>
+            {f.name}
+            {f.unit === '' ? '' : `, ${f.unit}`}
+            <input inputMode="decimal" autoFocus={n === 0} value={typed[n]} onFocus={(e) => e.target.select()} onChange={(e) => setTyped(typed.map((t, m) => (m === n ? e.target.value : t)))} />
+          </label>
+        ))}
+      </div>
+      {values.some((v) => !Number.isFinite(v)) && <p className="ask-line">A plain figure in each place, please.</p>}
+      {answer?.refused != null && <p className="ask-line" role="status">{answer.refused}</p>}
+      {answer?.lines.map((line) => (
+        <div className="answer" key={line.name}>
+          <div>
+            {line.name} <b>{line.figure}</b>
+            <small>{line.working}</small>
+          </div>
+          {line.field_text !== null && (
+            <button type="button" className="link" onClick={() => onUse(line.field_text ?? '')}>
+              Into the field
+            </button>
+          )}
+        </div>
+      ))}
+    </>
+  )
+}
