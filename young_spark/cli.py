@@ -12,7 +12,10 @@ import typer
 
 ROOT = Path(__file__).resolve().parent.parent
 app = typer.Typer(
-    name="spark", help="Young Spark: the slip of paper beside a transmitter under test that does the sums.", no_args_is_help=True, add_completion=False
+    name="spark",
+    help="Young Spark: the slip of paper beside a transmitter under test that does the sums.",
+    no_args_is_help=True,
+    add_completion=False,
 )
 Port = Annotated[int, typer.Option(help="Port on 127.0.0.1; the next free one is taken if it is in use.")]
 Data = Annotated[Path | None, typer.Option(help="Folder that holds everything entered.")]
@@ -64,7 +67,13 @@ def _run_web(port: int, words: str) -> None:
             await super().startup(sockets)
             print(words, flush=True)
 
-    config = uvicorn.Config("young_spark.server.config.asgi:application", host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=2)
+    config = uvicorn.Config(
+        "young_spark.server.config.asgi:application",
+        host="127.0.0.1",
+        port=port,
+        log_level="warning",
+        timeout_graceful_shutdown=2,
+    )
     Server(config).run()
 
 
@@ -82,7 +91,10 @@ def demo(port: Port = 8300, data: Data = None) -> None:
         make_workshop()
     port = _free_port(port)
     token = make_way_in(Person.objects.get(username="wren"))
-    _run_web(port, f"Young Spark, demo workshop. Open once, within ten minutes:\n\n  http://127.0.0.1:{port}/enter/{token}\n\nCtrl-C ends it.")
+    _run_web(
+        port,
+        f"Young Spark, demo workshop. Open once, within ten minutes:\n\n  http://127.0.0.1:{port}/enter/{token}\n\nCtrl-C ends it.",
+    )
 
 
 @app.command()
@@ -107,7 +119,9 @@ def _first_person() -> None:
     name, password = os.environ.get("YOUNG_SPARK_NAME", ""), os.environ.get("YOUNG_SPARK_PASSWORD", "")
     if not (name and password):
         if not sys.stdin.isatty():
-            raise typer.Exit(_refuse("nobody is known yet: set YOUNG_SPARK_NAME and YOUNG_SPARK_PASSWORD, or start it at a terminal"))
+            raise typer.Exit(
+                _refuse("nobody is known yet: set YOUNG_SPARK_NAME and YOUNG_SPARK_PASSWORD, or start it at a terminal")
+            )
         name = input("First person, a technician. Name: ").strip()
         password = getpass.getpass("Password: ")
     try:
@@ -120,7 +134,9 @@ def _first_person() -> None:
 
 
 @app.command()
-def person(name: str, role: Annotated[str, typer.Option(help="technician or reader")] = "technician", data: Data = None) -> None:
+def person(
+    name: str, role: Annotated[str, typer.Option(help="technician or reader")] = "technician", data: Data = None
+) -> None:
     """Add a person to the shop; asks for the password, or takes YOUNG_SPARK_PASSWORD."""
     _use_data((data or ROOT / "data" / "shop").resolve())
     _migrated()

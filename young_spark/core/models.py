@@ -17,6 +17,9 @@ class Stage(Frozen):
     due: str = ""  # the level due there, in its own plane, in words
 
 
+OF_THE_POINT = ("mode", "channel", "frequency_hz", "power_setting", "supply_v", "state", "modulation")
+
+
 class PlanRow(Frozen):
     """One figure the plan wants, and where: `expected` is the maker's own figure, in the quantity's unit."""
 
@@ -37,14 +40,20 @@ class PlanRow(Frozen):
 
     def conditions(self, base: Conditions) -> Conditions:
         """The chips as this row wants them, over what is set already."""
-        wanted = {
-            name: value
-            for name in ("mode", "channel", "frequency_hz", "power_setting", "supply_v", "state", "modulation")
-            if (value := getattr(self, name)) is not None
-        }
+        wanted = {name: value for name in OF_THE_POINT if (value := getattr(self, name)) is not None}
         if self.channel is not None and self.frequency_hz is None:
             wanted["frequency_hz"] = None  # the channel plan says
         return base.model_copy(update=wanted)
+
+    def left_behind(self, conditions: Conditions) -> Conditions:
+        """The chips without what only this row set."""
+        return conditions.model_copy(
+            update={
+                n: None
+                for n in OF_THE_POINT
+                if getattr(self, n) is not None and getattr(conditions, n) == getattr(self, n)
+            }
+        )
 
 
 class ModelNote(Frozen):

@@ -1049,6 +1049,8 @@ export interface components {
             guards: components["schemas"]["Guard"][];
             /** Warning */
             warning?: string | null;
+            /** Answers */
+            answers?: string | null;
         };
         /**
          * Verdict

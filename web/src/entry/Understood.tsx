@@ -48,6 +48,7 @@ export function Understood({ due, understood, sense, onSense, onAppend }: Unders
           <small className="quiet">Tab walks through</small>
         </div>
       )}
+      {understood.answers != null && <p className="quiet">answers {understood.answers}</p>}
       {understood.guards.map((g) => (
         <p key={g.code} className="ask-line" role="status" data-guard={g.code}>
           {g.text}

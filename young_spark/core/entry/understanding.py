@@ -148,7 +148,7 @@ def _frequency_like(
     text: str, expression: Expression, bench: Bench, figure: Figure, tokens: list[Token]
 ) -> Understanding:
     hertz = figure.value * {"k": 1e3, "m": 1e6}.get(figure.unit or "", 1.0)
-    if figure.unit == "m" and not 0.1 <= figure.value <= 2000:
+    if figure.unit == "m" and not (0.1 <= figure.value <= 2000 and figure.step < 0.02):
         raise Unclear(f"{figure.text}: MHz, mA, mV or mW?")
     if abs(hertz) >= 100e3:
         return _answer(text, [of_quantity("carrier_frequency", expression, bench)], bench.context, tokens)

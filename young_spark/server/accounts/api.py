@@ -3,7 +3,7 @@
 from django.contrib.auth import logout
 from django.http import HttpRequest, HttpResponse
 from django.views.decorators.csrf import csrf_protect
-from ninja import Field, Router, Schema
+from ninja import Field, Router, Schema, Status
 from ninja.decorators import decorate_view
 
 from young_spark.server.accounts import services
@@ -77,7 +77,7 @@ def sign_out(request: HttpRequest) -> Me:
 
 
 @router.post("/pin", response={204: None}, operation_id="set_pin")
-def set_pin(request: HttpRequest, data: Pin) -> tuple[int, None]:
+def set_pin(request: HttpRequest, data: Pin) -> Status[None]:
     """Set one's own PIN (four to eight digits), or take it away with an empty one."""
     services.set_pin(request.user, data.pin)  # type: ignore[arg-type]
-    return 204, None
+    return Status(204, None)

@@ -102,7 +102,9 @@ class _Teller:
     def __init__(self, told: DemoJob, number: int, people: dict[str, Person], now: datetime) -> None:
         self.told, self.people, self.actor = told, people, people[told.by]
         self.ids = _ids(number)
-        start = (now - timedelta(days=told.days_ago)).replace(hour=9, minute=10, second=0, microsecond=0) + timedelta(minutes=7 * number)
+        start = (now - timedelta(days=told.days_ago)).replace(hour=9, minute=10, second=0, microsecond=0) + timedelta(
+            minutes=7 * number
+        )
         self.clock = min(start, now - STEP * (len(told.steps) + 2))
         self.chips = Conditions()
         self.job: Job | None = None
@@ -138,10 +140,18 @@ class _Teller:
         elif what == "by":
             self.actor = self.people[words]
         elif what == "tick":
-            line = next(line for line in self.job.lines.filter(kind__in=("wish", "wait")) if line.story["words"].startswith(words))
+            line = next(
+                line
+                for line in self.job.lines.filter(kind__in=("wish", "wait"))
+                if line.story["words"].startswith(words)
+            )
             readings.tick(actor=self.actor, line=line, settled=True)
         elif what == "picture":
-            self._stamp(readings.add_picture(actor=self.actor, job=self.job, line_id=next(self.ids), data=_picture(words), words=words))
+            self._stamp(
+                readings.add_picture(
+                    actor=self.actor, job=self.job, line_id=next(self.ids), data=_picture(words), words=words
+                )
+            )
         elif what == "back":
             jobs.hand_back(actor=self.actor, job=self.job, back=True)
             readings.refresh(self.job)
@@ -158,20 +168,17 @@ class _Teller:
 
     def _line(self, text: str) -> None:
         state = state_of(self.job, None) if self.job else State(None, None, (), ())
-        row, conditions = self._open_row(state, text)
-        line = readings.take_line(actor=self.actor, line_id=next(self.ids), text=text, job=self.job, conditions=conditions, row=row)
+        row = state.open_lines[0].row if state.open_lines else None
+        conditions = row.conditions(self.chips) if row else self.chips
+        line = readings.take_line(
+            actor=self.actor,
+            line_id=next(self.ids),
+            text=text,
+            job=self.job,
+            conditions=conditions,
+            row=row.id if row else None,
+        )
         self._stamp(line)
-
-    def _open_row(self, state: State, text: str) -> tuple[str | None, Conditions]:
-        """The first open line the text answers, with its conditions; as at the bench, the first open one of its kind."""
-        for wanted in state.open_lines:
-            conditions = wanted.row.conditions(self.chips)
-            meant = readings.understood(state, text, conditions, wanted.row.id)
-            if meant.chosen is not None and any(r.quantity == wanted.row.quantity for r in meant.meanings[meant.chosen].readings):
-                if meant.meanings[meant.chosen].conditions.state not in {None, wanted.row.state}:
-                    continue
-                return wanted.row.id, conditions
-        return None, self.chips
 
     def _stamp(self, line: Line) -> None:
         Line.objects.filter(pk=line.pk).update(at=self.clock)
@@ -191,10 +198,20 @@ def _picture(words: str) -> bytes:
     draw = ImageDraw.Draw(image)
     for n in range(14):
         y = 60 + n * 52
-        draw.line([(40, y), (300 + (n * 173) % 700, y), (380 + (n * 173) % 700, y + 40), (1160, y + 40)], fill=(150, 120, 70), width=5)
+        draw.line(
+            [(40, y), (300 + (n * 173) % 700, y), (380 + (n * 173) % 700, y + 40), (1160, y + 40)],
+            fill=(150, 120, 70),
+            width=5,
+        )
     for n in range(22):
         x, y = 70 + (n * 211) % 1040, 70 + (n * 137) % 640
-        draw.rounded_rectangle([x, y, x + 70 + n % 3 * 24, y + 34], radius=8, fill=(196 - n * 5, 178 - n * 3, 140), outline=(30, 30, 26), width=2)
+        draw.rounded_rectangle(
+            [x, y, x + 70 + n % 3 * 24, y + 34],
+            radius=8,
+            fill=(196 - n * 5, 178 - n * 3, 140),
+            outline=(30, 30, 26),
+            width=2,
+        )
         draw.text((x + 8, y + 10), f"{'RCLQ'[n % 4]}{n + 3}", fill=(20, 20, 18))
     draw.ellipse([760, 420, 940, 560], outline=(240, 170, 40), width=9)
     draw.text((760, 575), words, fill=(245, 236, 214), font_size=30)

@@ -13,7 +13,9 @@ FONTS = Path(__file__).parent / "fonts"
 PETROL, INK, PALE = (11, 93, 102), (34, 33, 29), (90, 86, 76)
 WIDTHS = (54.0, 38.0, 38.0, 40.0)
 # signs the shipped font has not, said in ones that it has
-PLAIN = str.maketrans({"Ω": "ohm", "µ": "u", "→": "->", "≤": "<=", "≥": ">=", "√": "root ", "ρ": "rho", "⁻": "-", "⁶": "6"})
+PLAIN = str.maketrans(
+    {"Ω": "ohm", "µ": "u", "→": "->", "≤": "<=", "≥": ">=", "√": "root ", "ρ": "rho", "⁻": "-", "⁶": "6"}
+)
 
 
 def _plain(text: str) -> str:

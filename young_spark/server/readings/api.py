@@ -3,9 +3,10 @@
 from uuid import UUID
 
 from django.http import Http404, HttpRequest
-from ninja import Router
+from ninja import Router, Status
 
-from young_spark.core.plans import adjustment_warning
+from young_spark.core.plans import adjustment_warning, row_label
+from young_spark.core.quantities import quantity
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.problems import Refused
 from young_spark.server.readings import services
@@ -58,13 +59,21 @@ def _warning(state: State, kind: str | None) -> str | None:
     return adjustment_warning([line.kind for line in state.standing], states)
 
 
+def _answers_words(state: State, answered: str | None, current: str | None) -> str | None:
+    """The other open line that the text answers, in words; None when it is the current one."""
+    row = state.row(answered)
+    return f"{quantity(row.quantity).name}, {row_label(row)}" if row is not None and answered != current else None
+
+
 @router.post("/understand", response=UnderstoodOut, operation_id="understand")
 def understand(request: HttpRequest, data: TextIn) -> UnderstoodOut:
     """What the text would be on this slip: figures with sums, spread and verdicts, or one question. Stores nothing."""
     state = state_of(*find_place(data.job, data.item), loose_model=data.model)
-    meant = services.understood(state, data.text, data.conditions, data.row)
+    place = services.placed(state, data.text, data.conditions, data.row)
+    meant = place.meant
     return UnderstoodOut(
         text=meant.text,
+        answers=_answers_words(state, place.row, data.row),
         meanings=[meaning_out(m) for m in meant.meanings],
         chosen=meant.chosen,
         story=meant.story,
@@ -75,7 +84,7 @@ def understand(request: HttpRequest, data: TextIn) -> UnderstoodOut:
 
 
 @router.post("/lines", response={201: LineOut}, operation_id="line_take")
-def take_line(request: HttpRequest, data: LineIn) -> tuple[int, LineOut]:
+def take_line(request: HttpRequest, data: LineIn) -> Status[LineOut]:
     """Take a line. The same id again gives the stored line; with other inputs it is a conflict."""
     job, item = find_place(data.job, data.item)
     line = services.take_line(
@@ -91,7 +100,7 @@ def take_line(request: HttpRequest, data: LineIn) -> tuple[int, LineOut]:
         supersedes=services.line_of(data.supersedes),
         reason=data.reason,
     )
-    return 201, _one(line)
+    return Status(201, _one(line))
 
 
 @router.get("/lines/loose", response=list[LineOut], operation_id="lines_loose")

@@ -50,6 +50,7 @@ class UnderstoodOut(Schema):
     question: str | None
     guards: list[Guard]
     warning: str | None = None
+    answers: str | None = None  # the open line it answers, where that is not the current one
 
 
 class PictureOut(Schema):

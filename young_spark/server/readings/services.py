@@ -1,6 +1,7 @@
 """Taking a line: the only place where lines of text and readings are made."""
 
 import uuid
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
@@ -8,6 +9,7 @@ from django.utils import timezone
 
 from young_spark.core import plans
 from young_spark.core.entry import Meaning, Understanding, understand
+from young_spark.core.models import PlanRow
 from young_spark.core.reading import Conditions
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -28,9 +30,40 @@ def same_or_conflict(line_id: uuid.UUID, raw: dict[str, Any]) -> Line | None:
     return stored
 
 
-def understood(state: State, text: str, conditions: Conditions, row: str | None) -> Understanding:
-    """What the text would be on this slip."""
-    return understand(text, state.context(conditions, row))
+@dataclass(frozen=True)
+class Placed:
+    """What a text means, the open line it answers, and the conditions it is taken under."""
+
+    meant: Understanding
+    row: str | None
+    conditions: Conditions
+
+
+def placed(state: State, text: str, conditions: Conditions, row: str | None) -> Placed:
+    """What the text would be on this slip. A figure of another kind than the current line wants answers the first open
+    line of its own kind, under that line's conditions: hands do not always follow the order of the plan."""
+    context = state.context(conditions, row)
+    meant = understand(text, context)
+    current = state.row(row)
+    if _answers(meant, current) or meant.chosen is None:
+        return Placed(meant, row, conditions)
+    base = current.left_behind(conditions) if current else conditions
+    for line in state.open_lines:
+        if line.row.quantity not in {r.quantity for r in meant.meanings[meant.chosen].readings}:
+            continue
+        there = line.row.conditions(base)
+        again = understand(text, state.context(there, line.row.id, context.instruments))
+        if _answers(again, line.row):
+            return Placed(again, line.row.id, there)
+    return Placed(meant, row, conditions)
+
+
+def _answers(meant: Understanding, row: PlanRow | None) -> bool:
+    """Whether the chosen sense gives what the row wants, in the state of the supply that it wants."""
+    if row is None or meant.chosen is None:
+        return False
+    meaning = meant.meanings[meant.chosen]
+    return row.quantity in {r.quantity for r in meaning.readings} and row.state in {None, meaning.conditions.state}
 
 
 @transaction.atomic
@@ -69,18 +102,18 @@ def take_line(
     if job is not None and job.handed_back_at is not None:
         raise Conflict("This job was handed back. Take it onto the bench again first.")
     state = state_of(job, item, model)
-    meant = understood(state, text, conditions, row)
+    place = placed(state, text, conditions, row)
     line = Line(
         id=line_id, job=job, item=state.item, number=next_number(job), kind="reading", part=job.part if job else "in",
         phase=state.phase, text=text, raw=raw, by=actor,
     )  # fmt: skip
-    if meant.story is not None:
-        line.kind, line.story = meant.story.kind, meant.story.model_dump(exclude_none=True)
+    if place.meant.story is not None:
+        line.kind, line.story = place.meant.story.kind, place.meant.story.model_dump(exclude_none=True)
         line.save()
     else:
-        meaning = _chosen(meant, sense)
+        meaning = _chosen(place.meant, sense)
         line.save()
-        _store_readings(line, meaning, state, row)
+        _store_readings(line, meaning, state, place.row)
     if supersedes is not None:
         _supersede(supersedes, line, actor, reason)
     if job is not None:

@@ -96,8 +96,8 @@ class State:
         wanted = plans.open_lines(
             self.rows, "as_left" if part in {"prove", "out"} else "as_received", self.facts, self.stale
         )
-        if part == "in":
-            return tuple(line for line in wanted if line.row.first_power)
+        if part in {"in", "find"}:
+            return tuple(line for line in wanted if line.row.first_power == (part == "in"))
         return wanted
 
     @cached_property

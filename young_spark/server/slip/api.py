@@ -4,7 +4,7 @@ from uuid import UUID
 
 from django.conf import settings
 from django.http import FileResponse, Http404, HttpRequest, HttpResponse
-from ninja import File, Form, Router
+from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 
 from young_spark.server.jobs import services as jobs
@@ -54,11 +54,11 @@ def shelf(request: HttpRequest, find: str = "") -> ShelfOut:
 
 
 @router.post("/jobs", response={201: SlipOut}, operation_id="job_check_in")
-def check_in(request: HttpRequest, data: CheckIn) -> tuple[int, SlipOut]:
+def check_in(request: HttpRequest, data: CheckIn) -> Status[SlipOut]:
     """Check a unit in with one line; the rest can come later."""
     job = jobs.check_in(actor=request.user, job_id=data.id, words=data.words)  # type: ignore[arg-type]
     readings.refresh(job)
-    return 201, assemble.slip(job)
+    return Status(201, assemble.slip(job))
 
 
 @router.get("/jobs/{job_id}", response=SlipOut, operation_id="job_slip")
@@ -79,11 +79,11 @@ def change(request: HttpRequest, job_id: UUID, data: JobChange) -> SlipOut:
 
 
 @router.post("/jobs/{job_id}/items", response={201: SlipOut}, operation_id="item_add")
-def add_item(request: HttpRequest, job_id: UUID, data: ItemIn) -> tuple[int, SlipOut]:
+def add_item(request: HttpRequest, job_id: UUID, data: ItemIn) -> Status[SlipOut]:
     """Another box of the same job."""
     job = _job(job_id)
     item = jobs.add_item(actor=request.user, job=job, item_id=data.id, name=data.name)  # type: ignore[arg-type]
-    return 201, assemble.slip(job, item)
+    return Status(201, assemble.slip(job, item))
 
 
 @router.patch("/items/{item_id}", response=SlipOut, operation_id="item_change")
@@ -117,13 +117,13 @@ def hand_back(request: HttpRequest, job_id: UUID, data: BackIn) -> SlipOut:
 @router.post("/jobs/{job_id}/pictures", response={201: SlipOut}, operation_id="picture_add")
 def add_picture(
     request: HttpRequest, job_id: UUID, file: File[UploadedFile], id: Form[UUID], words: Form[str] = ""
-) -> tuple[int, SlipOut]:
+) -> Status[SlipOut]:
     """A picture as a line: JPEG, PNG or WebP of at most 20 MB; re-encoded, location removed."""
     job = _job(job_id)
     if (file.size or 0) > settings.LARGEST_UPLOAD:
         raise TooLarge("That picture is over 20 MB. Take it at a smaller size.")
     readings.add_picture(actor=request.user, job=job, line_id=id, data=file.read(), words=words[:300])  # type: ignore[arg-type]
-    return 201, assemble.slip(job)
+    return Status(201, assemble.slip(job))
 
 
 @router.get("/pictures/{sha256}", operation_id="picture")

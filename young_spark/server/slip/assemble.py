@@ -55,7 +55,10 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         notes=[NoteOut(text=n.text, proven=n.proven) for n in model.notes] if model else [],
         cautions=list(model.cautions) if model else [],
         stages=_stages(state),
-        lines=[line_out(line, by_line.get(line.pk, []), {} if line.phase == "as_received" else state.stale) for line in state.lines],
+        lines=[
+            line_out(line, by_line.get(line.pk, []), {} if line.phase == "as_received" else state.stale)
+            for line in state.lines
+        ],
         open_lines=_open_out(state, state.open_lines),
         retest=[f"{quantity(o.row.quantity).name}, {row_label(o.row)}" for o in state.retest],
         open_by_part=_open_by_part(state),

@@ -1,0 +1,185 @@
+"""Limit profiles: the shipped rows as the rules state them, masks and formulas, bounds, bad files."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.test_entry_table import context
+from young_spark.core.channels import channel_plans
+from young_spark.core.entry import understand
+from young_spark.core.errors import BadKnowledge, OutOfDomain
+from young_spark.core.instruments import instrument_classes
+from young_spark.core.knowledge import parse
+from young_spark.core.limits import Profile, Situation, judge_against, judge_reading, profiles
+from young_spark.core.models import models
+from young_spark.core.plans import dependencies
+from young_spark.core.quantities import QUANTITIES
+from young_spark.core.reading import Measured
+from young_spark.core.uncertainty import Verdict
+
+US = {"us-27mhz": profiles()["us-27mhz"]}
+
+
+def reading(quantity: str, value: float, **more: object) -> Measured:
+    facts = {"uncertainty": 1e-9, "method": "", "working": "", "unit": QUANTITIES[quantity].unit} | more
+    return Measured(quantity=quantity, value=value, **facts)
+
+
+def verdicts(found: Measured, chosen=US, **situation: object) -> dict[str, str]:
+    return {
+        line.row: line.verdict.value
+        for line in judge_reading(found, chosen, Situation(**{"mode": "am", "assigned_hz": 27.185e6, **situation}))
+    }
+
+
+@pytest.mark.parametrize(
+    ("quantity", "inside", "outside", "row"),
+    [
+        ("carrier_power", 3.99, 4.01, "carrier-power-am-fm"),
+        ("frequency_error", 1359.2, 1359.3, "frequency"),  # 50 ppm of 27.185 MHz is 1359.25 Hz
+        ("frequency_error", -1359.2, -1359.3, "frequency"),
+        ("am_depth", 85.1, 84.9, "am-depth"),
+        ("am_depth_positive", 99.9, 100.1, "am-crest"),
+        ("am_depth_negative", 99.9, 100.1, "am-trough"),
+    ],
+)
+def test_the_edges_of_the_us_rows(quantity, inside, outside, row):
+    assert verdicts(reading(quantity, inside))[row] == "pass"
+    assert verdicts(reading(quantity, outside))[row] == "fail"
+
+
+def test_fm_and_ssb_have_their_own_rows():
+    assert verdicts(reading("fm_deviation", 2001), mode="fm") == {"fm-deviation": "fail"}
+    assert verdicts(reading("peak_envelope_power", 11.9), mode="usb") == {"pep-ssb": "pass"}
+    assert verdicts(reading("peak_envelope_power", 12.1), mode="am") == {}
+
+
+@pytest.mark.parametrize(
+    ("offset", "ceiling"),
+    [(4000, -25), (7999, -25), (8000, -35), (19999, -35), (20001, -59.0206)],  # beyond: −(53 + 10·log10 4)
+)
+def test_the_emission_mask_and_what_lies_beyond_it(offset, ceiling):
+    for side in (1, -1):
+        at = 27.185e6 + side * offset
+        assert set(verdicts(reading("spurious_worst", ceiling - 0.01, at_hz=at), carrier_w=4.0).values()) == {"pass"}
+        assert "fail" in verdicts(reading("spurious_worst", ceiling + 0.01, at_hz=at), carrier_w=4.0).values()
+
+
+@given(st.floats(0.01, 100))
+def test_53_plus_10_log_p_is_minus_23_dbm_whatever_the_power(watts):
+    import math
+
+    edge = -23 - (10 * math.log10(watts) + 30)
+    for dbc, verdict in ((edge - 1e-6, "pass"), (edge + 1e-6, "fail")):
+        assert verdicts(reading("harmonic_3", dbc, uncertainty=0.0), carrier_w=watts)["harmonics-power"] == verdict
+
+
+def test_a_limit_that_needs_the_carrier_refuses_in_words_without_it():
+    line = next(
+        v for v in judge_reading(reading("harmonic_2", -70.0), US, Situation(mode="am")) if v.row == "harmonics-power"
+    )
+    assert line.verdict is Verdict.NO_VERDICT and line.reason == "this limit needs the carrier power: measure it first"
+
+
+@pytest.mark.parametrize(
+    ("bound", "value", "low", "high", "verdict"),
+    [
+        ("upper", -74, float("-inf"), -60, "pass"), ("upper", -50, float("-inf"), -60, "no_verdict"), ("upper", 0.02, 3.6, 4.0, "fail"),
+        ("lower", 5, float("-inf"), 4, "fail"), ("lower", 50, 40, float("inf"), "pass"), ("lower", 30, 40, float("inf"), "no_verdict"),
+    ],
+)  # fmt: skip
+def test_a_bound_is_judged_only_where_it_lies_wholly_inside_or_outside(bound, value, low, high, verdict):
+    assert judge_against(reading("harmonic_2", value, bound=bound, uncertainty=None), low, high)[0] == verdict
+
+
+def test_a_figure_that_bounces_is_judged_at_its_worse_end():
+    found = understand("3.4..3.9w el 5", context("carrier_power")).meanings[0]
+    maker = next(v for v in found.verdicts[0] if v.kind == "specification")
+    assert maker.verdict is Verdict.FAIL_CLOSE  # 3.4 W ± 0.24 against 3.6 W
+
+
+def test_the_maker_and_the_rule_are_kept_apart():
+    """1.9 W from a 4 W set breaks no rule and is still a fault."""
+    lines = {v.kind: v.verdict.value for v in understand("1.9w el 5", context("carrier_power")).meanings[0].verdicts[0]}
+    assert lines == {"specification": "fail", "regulation": "pass"}
+
+
+def test_one_decibel_around_100_watts_is_79_4_to_125_9():
+    hf = {"sheet": profiles()["sheet-corrie-q100"]}
+    for watts, verdict in ((79.5, "pass"), (79.3, "fail"), (125.8, "pass"), (126.0, "fail")):
+        assert verdicts(reading("carrier_power", watts), hf, mode="cw")["power"] == verdict
+
+
+def test_channel_plans_as_published():
+    us, uk = channel_plans()["us-27mhz"], channel_plans()["uk-27-81"]
+    assert (len(us.channels), us.by_number(1).hz, us.by_number(40).hz, us.by_number(19).hz) == (
+        40,
+        26.965e6,
+        27.405e6,
+        27.185e6,
+    )
+    assert [us.by_number(n).hz for n in (22, 23, 24, 25, 26)] == [
+        27.225e6,
+        27.255e6,
+        27.235e6,
+        27.245e6,
+        27.265e6,
+    ]  # 47 CFR 95.963
+    assert not {26.995e6, 27.045e6, 27.095e6, 27.145e6, 27.195e6} & {c.hz for c in us.channels}
+    assert (uk.by_number(1).hz, uk.by_number(20).hz, uk.by_number(40).hz) == (
+        27.60125e6,
+        27.79125e6,
+        27.99125e6,
+    )  # MPT 1320
+    assert us.nearest(27.18498e6) == (us.by_number(19), pytest.approx(-20))
+    with pytest.raises(OutOfDomain, match="1 to 40"):
+        us.by_number(41)
+
+
+BROKEN = """title = "x"
+kind = "regulation"
+version = "1"
+source = "s"
+
+[[rows]]
+id = "good"
+quantity = "swr"
+type = "range"
+high = 2
+source = "s"
+date = "2020"
+
+[[rows]]
+id = "bad"
+quantity = "carier_power"
+type = "range"
+high = 2
+source = "s"
+date = "2020"
+"""
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        (BROKEN, r"line 14: rows.1: .*carier_power.*did you mean 'carrier_power'"),
+        (BROKEN.replace("carier", "carrier").replace('high = 2\nsource = "s"\ndate = "2020"\n\n', 'high = "two"\nsource = "s"\ndate = "2020"\n\n', 1), r"line 10: rows.0.high"),
+        (BROKEN.replace("carier", "carrier").replace("high = 2", "high = 2\nhihg = 3", 1), r"rows.0.hihg"),
+        ("title = \nkind = 1", r"line 1"),
+    ],
+)  # fmt: skip
+def test_a_broken_profile_is_refused_with_its_line(text, words):
+    with pytest.raises(BadKnowledge, match=words):
+        parse(text, "mine.toml", Profile)
+
+
+def test_every_shipped_file_loads_and_names_only_what_exists():
+    areas = dependencies().areas
+    for name, model in models().items():
+        assert set(model.profiles) <= set(profiles()), name
+        assert all(row.quantity in QUANTITIES for row in model.plan), name
+        assert len({row.id for row in model.plan}) == len(model.plan), name
+        assert all(stage.area in areas for stage in model.stages), name
+        assert model.channel_plan is None or model.channel_plan in channel_plans()
+    assert all(row.source and row.date for p in profiles().values() for row in p.rows)
+    assert len([m for m in models().values() if not m.generic]) == 6 and instrument_classes()

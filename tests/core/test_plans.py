@@ -1,0 +1,208 @@
+"""What a change makes stale, what is open, and the report: worked as a practitioner would tell them."""
+
+from datetime import datetime, timedelta
+
+import pytest
+
+from young_spark.core import story
+from young_spark.core.entry.meaning import StoryLine
+from young_spark.core.history import ghost, minutes_by_part
+from young_spark.core.models import models
+from young_spark.core.plans import (
+    Change,
+    ReadingFact,
+    adjustment_warning,
+    dependencies,
+    is_dead,
+    next_step,
+    open_lines,
+    phase_of,
+    retest,
+    rows_wanted,
+    stale_readings,
+)
+from young_spark.core.reading import Conditions
+from young_spark.core.uncertainty import Verdict
+
+M27 = models()["tarnbeck-m27"]
+
+
+def fact(
+    order: int, row: str, *, phase: str = "as_left", quantity: str | None = None, value: float = 3.8, **chips: object
+) -> ReadingFact:
+    wanted = M27.row(row)
+    return ReadingFact(
+        id=f"r{order}", line=f"l{order}", order=order, quantity=quantity or wanted.quantity, phase=phase, plan_row=row,
+        conditions=Conditions(supply_v=13.2, **chips), value=value, verdict=Verdict.PASS, figure=f"{value} there",
+    )  # fmt: skip
+
+
+PROVEN = [
+    fact(n, row)
+    for n, row in enumerate(
+        ("current-transmit", "power-am-19", "frequency-19", "depth-am-19", "deviation-fm-19", "harmonic-2-19"), 1
+    )
+]
+
+
+def stale_rows(*changes: Change, facts=PROVEN) -> set[str]:
+    stale = stale_readings(facts, changes, M27, dependencies())
+    return {f.plan_row for f in facts if f.id in stale}
+
+
+def repair(area: str | None, order: int = 9) -> Change:
+    return Change(order=order, kind="repair", words="a part", area=area)
+
+
+@pytest.mark.parametrize(
+    ("area", "stale"),
+    [
+        ("final", {"current-transmit", "power-am-19", "depth-am-19", "harmonic-2-19"}),
+        ("microphone", {"depth-am-19", "deviation-fm-19"}),
+        ("output_filter", {"power-am-19", "harmonic-2-19"}),
+        ("meter", set()),
+        ("receiver", set()),
+        ("supply", {f.plan_row for f in PROVEN}),
+        (None, {f.plan_row for f in PROVEN}),
+    ],
+)
+def test_a_repair_makes_stale_what_depends_on_its_stage_and_no_more(area, stale):
+    assert stale_rows(repair(area)) == stale
+
+
+def test_a_repair_does_not_touch_what_was_measured_after_it():
+    assert stale_rows(repair("supply", order=3)) == {"current-transmit", "power-am-19"}
+
+
+def test_covers_taken_off_make_stale_and_put_back_on_do_not():
+    off = Change(order=8, kind="condition", words="covers off", condition="covers", value="off")
+    on = Change(order=9, kind="condition", words="covers on", condition="covers", value="on")
+    taken_on = [f.model_copy(update={"conditions": f.conditions.model_copy(update={"covers": "on"})}) for f in PROVEN]
+    assert "frequency-19" in stale_rows(off, facts=taken_on) and "deviation-fm-19" not in stale_rows(
+        off, facts=taken_on
+    )
+    assert stale_rows(off, on, facts=taken_on) == set()
+
+
+def test_the_supply_the_plan_asks_for_outlives_a_changed_supply():
+    other = Change(order=9, kind="condition", words="supply 13.8", condition="supply_v", value="13.8")
+    assert stale_rows(other) == set()
+    loose = [PROVEN[1].model_copy(update={"plan_row": None})]
+    assert len(stale_readings(loose, [other], M27, dependencies())) == 1
+
+
+def test_the_retest_list_is_the_stale_rows_and_nothing_never_measured():
+    stale = stale_readings(PROVEN, [repair("final")], M27, dependencies())
+    assert [o.row.id for o in retest(M27.plan, PROVEN, stale)] == [
+        "current-transmit",
+        "power-am-19",
+        "depth-am-19",
+        "harmonic-2-19",
+    ]
+    still_open = {o.row.id for o in open_lines(M27.plan, "as_left", PROVEN, {})}
+    assert still_open == {"power-am-1", "power-am-40"}
+
+
+@pytest.mark.parametrize(
+    ("chips", "why"), [({"covers": "off"}, "covers off"), ({"configuration": "the shop's valves"}, "the shop's valves")]
+)
+def test_a_figure_not_as_the_unit_leaves_does_not_count(chips, why):
+    facts = [fact(1, "power-am-19", **chips)]
+    wanted = [o for o in open_lines(M27.plan, "as_left", facts, {}) if o.row.id == "power-am-19"]
+    assert why in wanted[0].why
+
+
+def test_a_dead_unit_is_asked_for_both_sides_of_its_fuse_and_a_short_before_a_new_one():
+    nothing = [
+        fact(1, "current-standby", phase="as_received", value=0.001, state="standby").model_copy(
+            update={"nothing": True}
+        )
+    ]
+    assert is_dead(nothing)
+    assert [row.ask for row in rows_wanted(M27, nothing)[:3]] == [
+        "Fuse, supply side", "Fuse, unit side", "Ohms across the supply input, unplugged, BEFORE a new fuse goes in",
+    ]  # fmt: skip
+    assert rows_wanted(M27, [fact(1, "current-standby", phase="as_received", value=0.12, state="standby")]) == M27.plan
+
+
+def test_phases_and_the_warning_before_the_fault_is_found():
+    assert (phase_of("find", []), phase_of("find", [repair("final")]), phase_of("fix", []), phase_of("prove", [])) == (
+        "as_received",
+        "in_work",
+        "in_work",
+        "as_left",
+    )
+    assert "put it back" in adjustment_warning(["reading", "note"], [])
+    assert adjustment_warning(["reading", "stage"], ["weak"]) is None and adjustment_warning(["did"], []) is None
+
+
+def test_the_next_step_says_what_stops_the_job_first():
+    facts = {
+        "part": "prove",
+        "waiting_for": "",
+        "arrived": False,
+        "locked": "",
+        "open_now": (),
+        "retest": (),
+        "handed_back": False,
+    }
+    assert next_step(**facts) == "Proven: hand it back."
+    assert next_step(**facts | {"locked": "bleeder open"}) == "Not safe to power: bleeder open"
+    assert next_step(**facts | {"retest": open_lines(M27.plan, "as_left", PROVEN, {"r2": "x"})[:1]}).startswith(
+        "Proof went stale: measure 1 again"
+    )
+
+
+def test_minutes_run_by_themselves_and_pauses_do_not_count():
+    start = datetime(2026, 11, 25, 9, 0)
+    stamps = [
+        ("in", start),
+        ("in", start + timedelta(minutes=4)),
+        ("find", start + timedelta(minutes=10)),
+        ("find", start + timedelta(hours=3)),
+    ]
+    assert minutes_by_part(stamps) == {"in": 5, "find": 7}
+
+
+def test_the_ghost_is_the_median_of_other_units():
+    assert ghost([], "W") is None
+    known = ghost([3.6, 3.7, 3.8, 4.0], "W")
+    assert (known.median, known.units, known.half_spread) == (
+        pytest.approx(3.75),
+        4,
+        pytest.approx(0.1625),
+    )  # quartiles 3.625, 3.95
+
+
+def told(n: int, kind: str, words: str, **more: object) -> story.Told:
+    return story.Told(id=str(n), line=StoryLine(kind=kind, words=words, **more))
+
+
+def test_the_report_uses_no_stale_figure_and_says_what_was_not_measured():
+    received = [fact(1, "power-am-19", phase="as_received", value=1.1)]
+    left = [fact(5, "power-am-19"), fact(6, "frequency-19", value=-20)]
+    facts = received + left
+    stale = stale_readings(facts, [repair("final", order=4), repair("synthesiser", order=7)], M27, dependencies())
+    compared = story.compare(M27.plan, facts, stale, {})
+    assert [(c.before, c.after) for c in compared if c.row == "power-am-19"] == [
+        ("1.1 there", None)
+    ]  # the synthesiser moves power too
+    assert not [c for c in compared if c.row == "frequency-19"]
+    missing = story.what_was_not_measured(M27.plan, facts, stale)
+    assert any("Frequency error" in m and "not measured again (repair after it" in m for m in missing)
+    assert any(m == "Peak deviation, FM · channel 19 · 13.2 V: not measured" for m in missing)
+
+
+def test_the_story_is_drafted_from_the_lines_and_admits_when_no_cause_was_found():
+    lines = [
+        told(1, "said", "dead since the lamp was changed"), told(2, "wish", "keep the beep"),
+        told(3, "did", "x", part_out="Q9", part_in="same type", reason="bad"), told(4, "adjusted", "x", adjuster="VR3", value_found="2.6k", value_left="1.9k"),
+    ]  # fmt: skip
+    texts = [s.text for s in story.draft("the set", lines, [], [])]
+    assert texts == [
+        "You told us: “dead since the lamp was changed”.", "You asked: “keep the beep” – not done.",
+        "Q9 replaced by same type: it was bad.", "VR3 set: found at 2.6k, left at 1.9k.",
+    ]  # fmt: skip
+    assert any(
+        "No cause was found. Which function was in use" in s.text for s in story.draft("the set", lines[:1], [], [])
+    )

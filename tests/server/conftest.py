@@ -1,0 +1,60 @@
+"""People, a client for each, and a job to work on."""
+
+import io
+import uuid
+
+import pytest
+from django.test import Client
+from PIL import Image
+
+from young_spark.server.accounts.models import Person
+from young_spark.server.jobs.services import check_in
+from young_spark.server.readings.services import refresh
+
+
+def make_person(name: str, role: str) -> Person:
+    return Person.objects.create_user(username=name, first_name=name.title(), password="a long way up", role=role)
+
+
+@pytest.fixture
+def wren(db):
+    return make_person("wren", "technician")
+
+
+@pytest.fixture
+def reader(db):
+    return make_person("reader", "reader")
+
+
+@pytest.fixture
+def client_of():
+    def signed_in(person: Person | None, *, checks_csrf: bool = False) -> Client:
+        client = Client(enforce_csrf_checks=checks_csrf)
+        if person is not None:
+            client.force_login(person, backend="django.contrib.auth.backends.ModelBackend")
+        return client
+
+    return signed_in
+
+
+@pytest.fixture
+def bench(wren, client_of):
+    return client_of(wren)
+
+
+@pytest.fixture
+def job(wren):
+    made = check_in(actor=wren, job_id=uuid.uuid4(), words="Tarnbeck M27, marshal 8: no output")
+    refresh(made)
+    return made
+
+
+def take(client: Client, job, text: str, **more: object):
+    body = {"id": str(uuid.uuid4()), "text": text, "job": str(job.pk) if job else None, "conditions": {}} | more
+    return client.post("/api/lines", body, content_type="application/json")
+
+
+def picture_bytes(kind: str = "JPEG", size: tuple[int, int] = (400, 300), **more: object) -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", size, (90, 120, 80)).save(out, kind, **more)
+    return out.getvalue()

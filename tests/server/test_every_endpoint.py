@@ -1,0 +1,99 @@
+"""Every endpoint with every role, anonymous first: a new endpoint without a row here fails."""
+
+import io
+import uuid
+
+import pytest
+
+from tests.server.conftest import picture_bytes, take
+from young_spark.server.config.api import api
+from young_spark.server.jobs.models import Line
+
+OPEN = {"me", "sign_in", "tap_name"}
+READS = {
+    "library",
+    "sums",
+    "sum_answer",
+    "shelf",
+    "job_slip",
+    "lines_loose",
+    "understand",
+    "report",
+    "report_html",
+    "report_pdf",
+    "readings_csv",
+    "picture",
+}
+OWN = {"sign_out", "set_pin"}  # about oneself: every role may
+WRITES = {
+    "line_take", "line_withdraw", "line_reinstate", "line_settle", "job_check_in", "job_change", "item_add", "item_change", "job_pin_loose",
+    "job_hand_back", "picture_add", "report_edit",
+}  # fmt: skip
+
+BODIES = {
+    "sign_in": {"name": "wren", "password": "a long way up"}, "tap_name": {"person_id": 1, "pin": ""}, "set_pin": {"pin": "4711"},
+    "sum_answer": {"values": [36.0]}, "understand": {"text": "3.8w"}, "line_withdraw": {"reason": "typed twice"}, "line_settle": {"settled": True},
+    "job_change": {"owner": "marshal 9"}, "item_change": {"serial": "TB-1"}, "job_pin_loose": {"lines": []}, "job_hand_back": {"back": True},
+    "report_edit": {"key": "result", "text": "Good."},
+}  # fmt: skip
+
+
+def operations():
+    for path, methods in api.get_openapi_schema()["paths"].items():
+        for method, operation in methods.items():
+            yield operation["operationId"], method, path
+
+
+@pytest.fixture
+def call(job, bench):
+    take(bench, job, "wish keep the beep")
+    posted = bench.post(f"/api/jobs/{job.pk}/pictures", {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
+    sha256 = next(line["picture"]["sha256"] for line in posted.json()["lines"] if line["picture"])
+    names = {
+        "job_id": job.pk,
+        "line_id": Line.objects.get(kind="wish").pk,
+        "item_id": job.items.get().pk,
+        "sum_id": "dbm",
+        "sha256": sha256,
+    }
+
+    def send(client, operation, method, path):
+        address = path.format(**names)
+        if operation == "picture_add":
+            return client.post(address, {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
+        made = {
+            "line_take": {"id": str(uuid.uuid4()), "text": "note a"},
+            "job_check_in": {"id": str(uuid.uuid4()), "words": "A set"},
+            "item_add": {"id": str(uuid.uuid4()), "name": "microphone"},
+        }
+        body = made.get(operation) or BODIES.get(operation)
+        send_it = getattr(client, method)
+        answer = send_it(address, body, content_type="application/json") if body is not None else send_it(address)
+        answer.close()
+        return answer
+
+    return send
+
+
+def test_the_table_names_every_endpoint_once():
+    named = [operation for operation, _, _ in operations()]
+    assert sorted(named) == sorted(OPEN | READS | OWN | WRITES)
+
+
+@pytest.mark.parametrize(("operation", "method", "path"), list(operations()), ids=[o for o, _, _ in operations()])
+def test_who_may_call_it(operation, method, path, call, client_of, wren, reader):
+    assert call(client_of(None), operation, method, path).status_code in ((200, 401) if operation in OPEN else (401,))
+    refused = call(client_of(reader), operation, method, path)
+    assert refused.status_code == 403 if operation in WRITES else refused.status_code != 403
+    if operation in WRITES:
+        assert refused["Content-Type"] == "application/problem+json" and refused.json()["code"] == "not_allowed"
+    answer = call(client_of(wren), operation, method, path)
+    assert answer.status_code in ((200, 201, 204, 401) if operation == "tap_name" else (200, 201, 204)), answer.content[
+        :300
+    ]
+
+
+@pytest.mark.parametrize("operation", sorted(WRITES | OWN | {"sign_in", "tap_name", "understand"}))
+def test_nothing_is_taken_without_the_csrf_token(operation, call, client_of, wren):
+    method, path = next((m, p) for o, m, p in operations() if o == operation)
+    assert call(client_of(wren, checks_csrf=True), operation, method, path).status_code == 403
