@@ -68,9 +68,7 @@ def call(job, bench):
         }
         body = made.get(operation) or BODIES.get(operation)
         send_it = getattr(client, method)
-        answer = send_it(address, body, content_type="application/json") if body is not None else send_it(address)
-        answer.close()
-        return answer
+        return send_it(address, body, content_type="application/json") if body is not None else send_it(address)
 
     return send
 

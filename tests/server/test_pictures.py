@@ -23,7 +23,7 @@ def test_a_picture_stands_on_its_line_without_location_and_under_its_hash(bench,
     line = next(x for x in add(bench, job, picture_bytes(kind, exif=exif)).json()["lines"] if x["kind"] == "picture")
     assert (line["text"], line["picture"]["width"]) == ("joint at L14", 400)
     answer = bench.get(f"/api/pictures/{line['picture']['sha256']}")
-    data = b"".join(answer.streaming_content)
+    data = answer.content
     assert answer["Content-Type"] == f"image/{kind.lower()}" and b"54.4609" not in data
     assert (settings.PICTURES / line["picture"]["sha256"]).read_bytes() == data
 

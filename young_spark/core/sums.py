@@ -222,7 +222,7 @@ class QuickSum:
 
 
 def _line(name: str, value: float, unit: str, working: str, field_text: str | None = None) -> SumLine:
-    return SumLine(name, value, unit, f"{working} = {format_value(value, unit)}", field_text)
+    return SumLine(name, value, unit, f"{working} = {format_value(value, unit)}".replace("-", "\N{MINUS SIGN}"), field_text)
 
 
 def _dbm_sheet(dbm: float) -> tuple[SumLine, ...]:

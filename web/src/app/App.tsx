@@ -79,7 +79,10 @@ function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: 
   const navigate = useNavigate()
   const place = useLocation()
   const reached = useReached()
-  const wanted = place.pathname === '/shelf' ? (new URLSearchParams(place.search).get('find') ?? '') : ''
+  const asked = place.pathname === '/shelf' ? (new URLSearchParams(place.search).get('find') ?? '') : ''
+  const [held, setHeld] = useState({ asked, typed: asked })
+  // the address follows the hand, not the other way round, unless it changed by itself
+  if (held.asked !== asked) setHeld({ asked, typed: asked !== '' && held.typed.startsWith(asked) ? held.typed : asked })
   return (
     <header className="strip">
       <NavLink to="/" className="mark">
@@ -100,8 +103,11 @@ function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: 
         type="search"
         aria-label="Find a job"
         placeholder="Find a job  /"
-        value={wanted}
-        onChange={(e) => void navigate(`/shelf?find=${encodeURIComponent(e.target.value)}`, { replace: place.pathname === '/shelf' })}
+        value={held.typed}
+        onChange={(e) => {
+          setHeld({ ...held, typed: e.target.value })
+          void navigate(`/shelf?find=${encodeURIComponent(e.target.value)}`, { replace: place.pathname === '/shelf' })
+        }}
       />
       <button type="button" className="link" onClick={desk.openSums}>
         Sums

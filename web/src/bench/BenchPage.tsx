@@ -8,7 +8,7 @@ import { api, dataOf, type Schemas } from '../api/client'
 import { libraryOptions, looseOptions, shelfOptions } from '../api/queries'
 import { deskKey } from '../app/App'
 import { useDesk, useSingleKeys } from '../app/desk'
-import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutbox, useStored, withChip, type ChipState } from '../entry'
+import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored, withChip, type ChipState } from '../entry'
 import { JobList } from '../shelf/JobList'
 import { Pending } from '../slip/Pending'
 import { SlipLine, type LineActs } from '../slip/SlipLine'
@@ -21,7 +21,7 @@ export function BenchPage() {
   const queries = useQueryClient()
   const { data: lines } = useQuery(looseOptions)
   const { data: shelf } = useQuery(shelfOptions(''))
-  const pending = useOutbox().filter((l) => (l.job ?? null) === null)
+  const pending = useOutgoing(null, lines)
   const [chips, setChips] = useStored<ChipState>('chips:loose', NO_CHIPS)
   const [pinning, setPinning] = useState<Schemas['LineOut'] | null>(null)
   const { withdraw, reinstate, settle } = useLineActs(looseOptions.queryKey)
@@ -36,7 +36,7 @@ export function BenchPage() {
     () =>
       outbox.onOutcome(({ line }) => {
         if ((line.job ?? null) === null) void queries.invalidateQueries({ queryKey: looseOptions.queryKey })
-      }) as unknown as () => void,
+      }),
     [queries],
   )
   useEffect(() => {
@@ -81,7 +81,7 @@ export function BenchPage() {
           </p>
         </div>
         <div className="roll">
-          <ol>
+          <ol aria-busy={lines === undefined}>
             {standing.map((line) => (
               <SlipLine key={line.id} line={line} acts={acts} />
             ))}

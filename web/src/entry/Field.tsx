@@ -43,7 +43,7 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
 
   useEffect(
     () =>
-      void outbox.onOutcome(({ line, problem }) => {
+      outbox.onOutcome(({ line, problem }) => {
         if (problem === null || (line.job ?? null) !== job) return
         setRefusal(`${problem.message} Your text is back in the field.`)
         setText(line.text)

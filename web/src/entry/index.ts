@@ -1,5 +1,5 @@
 export { ChipRow } from './ChipRow'
 export { conditionsNow, NO_CHIPS, withChip, type ChipState, type Conditions } from './chips'
 export { Field, type FieldHandle } from './Field'
-export { outbox, useOutbox, useReached, type OutgoingLine } from './outbox'
+export { outbox, useOutgoing, useReached, type OutgoingLine } from './outbox'
 export { useStored } from './stored'

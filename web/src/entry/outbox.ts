@@ -15,6 +15,7 @@ const RETRY_MS = 2_000
 const watchers = new Set<() => void>()
 const listeners = new Set<(outcome: Outcome) => void>()
 let lines: readonly OutgoingLine[] = read()
+let acknowledged: readonly OutgoingLine[] = []
 let reached = true
 let sending = false
 
@@ -43,6 +44,7 @@ async function sendFirst(): Promise<boolean> {
   delete (body as Partial<OutgoingLine>).at // when it was typed is for the screen; the server has its own clock
   try {
     await dataOf(api.POST('/api/lines', { body }))
+    acknowledged = [...acknowledged.slice(-30), line]
     keep(lines.filter((l) => l.id !== line.id), true)
     for (const tell of listeners) tell({ line, problem: null })
     return true
@@ -79,7 +81,9 @@ export const outbox = {
   resume: () => void sendAll(),
   onOutcome(tell: (outcome: Outcome) => void) {
     listeners.add(tell)
-    return () => listeners.delete(tell)
+    return () => {
+      listeners.delete(tell)
+    }
   },
 }
 
@@ -88,5 +92,11 @@ const subscribe = (tell: () => void) => {
   return () => watchers.delete(tell)
 }
 
-export const useOutbox = () => useSyncExternalStore(subscribe, () => lines)
+/** Lines taken here that a slip does not show yet: unsent ones, and acknowledged ones until the slip was asked again. */
+export function useOutgoing(job: string | null, shown: readonly { id: string }[] | undefined): OutgoingLine[] {
+  const waiting = useSyncExternalStore(subscribe, () => lines)
+  const sent = useSyncExternalStore(subscribe, () => acknowledged)
+  const there = new Set(shown?.map((l) => l.id))
+  return [...sent, ...waiting].filter((l) => (l.job ?? null) === job && !there.has(l.id))
+}
 export const useReached = () => useSyncExternalStore(subscribe, () => reached)

@@ -6,7 +6,7 @@ import type { Schemas } from '../api/client'
 import { slipOptions } from '../api/queries'
 import { deskKey } from '../app/App'
 import { useDesk, useSingleKeys } from '../app/desk'
-import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutbox, useStored, withChip, type ChipState } from '../entry'
+import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored, withChip, type ChipState } from '../entry'
 import { PART_NAMES, PARTS } from '../ui/words'
 import { BenchSide } from './BenchSide'
 import { Pending } from './Pending'
@@ -40,7 +40,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const desk = useDesk()
   const queries = useQueryClient()
   const key = ['slip', slip.id]
-  const pending = useOutbox().filter((l) => l.job === slip.id)
+  const pending = useOutgoing(slip.id, slip.lines)
   const [chips, setChips] = useStored<ChipState>(`chips:${slip.id}`, NO_CHIPS)
   const [chosen, setChosen] = useState<string | null>(null)
   const [picture, setPicture] = useState<Schemas['LineOut'] | null>(null)
@@ -57,7 +57,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
     () =>
       outbox.onOutcome(({ line }) => {
         if (line.job === slip.id) void queries.invalidateQueries({ queryKey: ['slip', slip.id] })
-      }) as unknown as () => void,
+      }),
     [queries, slip.id],
   )
   const count = slip.lines.length + pending.length

@@ -3,7 +3,7 @@
 from uuid import UUID
 
 from django.conf import settings
-from django.http import FileResponse, Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 
@@ -132,6 +132,6 @@ def picture(request: HttpRequest, sha256: str) -> HttpResponse:
     found = Picture.objects.filter(sha256=sha256).first()
     if found is None or not (settings.PICTURES / found.sha256).is_file():
         raise Http404
-    response = FileResponse((settings.PICTURES / found.sha256).open("rb"), content_type=found.media_type)
+    response = HttpResponse((settings.PICTURES / found.sha256).read_bytes(), content_type=found.media_type)
     response["Cache-Control"] = "private, max-age=31536000, immutable"
     return response

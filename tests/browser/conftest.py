@@ -1,0 +1,140 @@
+"""The real application as a process of its own, and Chromium to drive it."""
+
+import os
+import re
+import signal
+import socket
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[2]
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+class Site:
+    """The demo on a data folder and a port of its own; it can be killed and started again."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        self.process: subprocess.Popen[str] | None = None
+        self.entry = ""
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        """Start and wait for the printed address."""
+        command = [sys.executable, "-m", "young_spark.cli", "demo", "--data", str(self.data), "--port", str(self.port)]
+        self.process = subprocess.Popen(
+            command, cwd=ROOT, stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONPATH": str(ROOT)}
+        )
+        assert self.process.stdout is not None
+        for line in self.process.stdout:
+            if found := re.search(r"http://\S+/enter/\S+", line):
+                self.entry = found[0]
+                return
+        raise RuntimeError("the demo ended before it printed an address")
+
+    def stop(self, how: signal.Signals = signal.SIGINT) -> float:
+        """End it; returns how long that took, in s."""
+        assert self.process is not None
+        began = time.monotonic()
+        self.process.send_signal(how)
+        self.process.wait(timeout=20)
+        self.process.stdout.close()
+        return time.monotonic() - began
+
+
+@pytest.fixture(scope="session")
+def site(tmp_path_factory):
+    running = Site(tmp_path_factory.mktemp("demo"))
+    running.start()
+    yield running
+    running.stop()
+
+
+@pytest.fixture(scope="module")
+def browser():
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture(scope="session")
+def signed_in(site, tmp_path_factory):
+    """The cookies of a browser that came in by the printed address, which works once."""
+    file = tmp_path_factory.mktemp("browser") / "state.json"
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        context = browser.new_context()
+        page = context.new_page()
+        page.goto(site.entry)
+        page.get_by_label("What did you read?").wait_for()
+        context.storage_state(path=file)
+        browser.close()
+    return file
+
+
+def open_page(browser: Browser, site: Site, state: Path | None, **options: object) -> tuple[BrowserContext, Page]:
+    """A page that fails the test on any error of its console."""
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, storage_state=state, base_url=site.address, **options
+    )
+    context.set_default_timeout(8000)
+    page = context.new_page()
+    page.on("pageerror", lambda error: pytest.fail(f"script error: {error}"))
+    return context, page
+
+
+@pytest.fixture
+def page(browser, site, signed_in):
+    context, page = open_page(browser, site, signed_in)
+    refused: list[str] = []
+    page.on("console", lambda m: refused.append(m.text) if "Content Security Policy" in m.text else None)
+    yield page
+    context.close()
+    assert not refused, refused
+
+
+def field(page: Page):
+    return page.get_by_role("textbox", name="What did you read?")
+
+
+def check_in(page: Page, words: str) -> None:
+    """Check a unit in on the bench and land on its slip."""
+    page.goto("/")
+    page.get_by_label("What came in?").fill(words)
+    page.keyboard.press("Enter")
+    page.get_by_role("heading", level=1, name=words.split(",")[0]).wait_for()
+
+
+def take(page: Page, text: str) -> None:
+    """Type a text and take it, as a hand does: wait for what was understood, press Enter, see it on the slip."""
+    page.locator("ol[aria-busy=true]").wait_for(state="detached")
+    field(page).fill(text)
+    page.keyboard.press("Enter")
+    on_the_slip(page)
+
+
+def on_the_slip(page: Page) -> None:
+    """Wait until what was taken stands on the slip and the field is free again."""
+    page.wait_for_function("() => document.querySelector('input.field').value === '' && !document.querySelector('[data-line=pending]')")

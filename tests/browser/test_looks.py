@@ -1,0 +1,90 @@
+"""Every view: readable by everyone (axe), in light and dark, and never scrolled sideways."""
+
+import json
+import urllib.request
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page
+
+from tests.browser.conftest import ROOT, Site, field, open_page
+
+pytestmark = pytest.mark.browser
+AXE = (ROOT / "web/node_modules/axe-core/axe.min.js").read_text()
+SIZES = ((1280, 800), (390, 844), (834, 1112))
+
+
+def first_job(page: Page, words: str) -> str:
+    shelf = page.evaluate("words => fetch('/api/shelf?find=' + encodeURIComponent(words)).then(r => r.json())", words)
+    return next(job["id"] for group in ("on_the_bench", "waiting", "handed_back") for job in shelf[group])
+
+
+def views(page: Page):
+    """Each view, brought to the state in which it has most to show."""
+    page.goto("/")
+    field(page).fill("swr 3.8/0.3")
+    page.get_by_test_id("understood").wait_for()
+    yield "bench"
+    field(page).fill("")
+    page.keyboard.press("=")
+    page.get_by_role("dialog", name="Sums").get_by_text("Volts rms").wait_for()
+    page.wait_for_timeout(400)
+    yield "sums"
+    for name, words in (
+        ("received", "marshal 30"),
+        ("stale", "mountain rescue"),
+        ("locked", "HL-400"),
+        ("proven", "marshal 21"),
+    ):
+        page.goto(f"/job/{first_job(page, words)}")
+        page.locator("[data-line]").first.wait_for()
+        yield name
+    page.goto(f"/job/{first_job(page, 'quad')}/hand-back")
+    page.get_by_role("article").wait_for()
+    yield "hand back"
+    for address in ("/shelf", "/library"):
+        page.goto(address)
+        page.locator("h2").first.wait_for()
+        yield address
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_axe_finds_nothing(browser, site, signed_in, scheme):
+    context, page = open_page(browser, site, signed_in, color_scheme=scheme)
+    found = {}
+    for name in views(page):
+        page.evaluate(AXE)
+        result = page.evaluate("() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
+        found[name] = [
+            (v["id"], n["target"], n.get("failureSummary", "")[:160]) for v in result["violations"] for n in v["nodes"]
+        ]
+    context.close()
+    assert {name: bad for name, bad in found.items() if bad} == {}
+
+
+@pytest.mark.parametrize("size", SIZES, ids=lambda s: f"{s[0]}x{s[1]}")
+def test_no_view_scrolls_sideways(browser, site, signed_in, size):
+    context, page = open_page(browser, site, signed_in)
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    wide = {}
+    for name in views(page):
+        extra = page.evaluate(
+            "() => Math.max(...[document.documentElement, document.body, document.querySelector('.body')].map(e => e.scrollWidth - e.clientWidth))"
+        )
+        if extra > 0:
+            wide[name] = extra
+    context.close()
+    assert wide == {}
+
+
+def test_the_page_has_a_nonce_and_asks_nothing_of_the_world(site: Site):
+    with urllib.request.urlopen(site.address) as answer:
+        policy, text = answer.headers["Content-Security-Policy"], answer.read().decode()
+    nonce = text.split('name="csp-nonce" content="')[1].split('"')[0]
+    assert (
+        f"'nonce-{nonce}'" in policy
+        and "unsafe" not in policy
+        and answer.headers["Cache-Control"].find("no-store") >= 0
+    )
+    built = Path(ROOT / "web/dist/.vite/manifest.json")
+    assert json.loads(built.read_text())["index.html"]["file"] in text
