@@ -137,4 +137,6 @@ def take(page: Page, text: str) -> None:
 
 def on_the_slip(page: Page) -> None:
     """Wait until what was taken stands on the slip and the field is free again."""
-    page.wait_for_function("() => document.querySelector('input.field').value === '' && !document.querySelector('[data-line=pending]')")
+    page.wait_for_function(
+        "() => document.querySelector('input.field').value === '' && !document.querySelector('[data-line=pending]')"
+    )

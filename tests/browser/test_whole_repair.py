@@ -157,8 +157,9 @@ def test_a_line_is_replaced_with_the_old_one_struck_through(page):
     line.get_by_role("button", name="Supply current").click()
     line.get_by_role("button", name="Replace it").click()
     expect(field(page)).to_have_value("1.2a")
+    page.get_by_role("button", name="misread").click()
     take(page, "0.12a")
-    expect(line).to_contain_text("taken back: corrected")
+    expect(line).to_contain_text("taken back: misread")
     expect(page.locator("[data-line=reading]").last).to_contain_text("120 mA")
 
 

@@ -150,8 +150,3 @@ def covered(trial: Trial, draws: int, seed: int) -> dict[str, float]:
 def test_the_stated_interval_holds_the_truth_in_93_to_98_percent(trial):
     for quantity, share in covered(trial, DRAWS, seed=11).items():
         assert 0.93 <= share <= 0.98, (quantity, share)
-
-
-if __name__ == "__main__":
-    for trial in TRIALS:
-        print(f"{trial.__name__:32}", {q: f"{s:.1%}" for q, s in covered(trial, 4000, seed=5).items()})

@@ -7,7 +7,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from young_spark.core import sums
+from young_spark.core.entry import EntryContext, understand
 from young_spark.core.errors import OutOfDomain
+from young_spark.core.quick_sums import QUICK_SUMS
 
 levels = st.floats(-120, 70)
 powers = st.floats(1e-9, 1e5)
@@ -107,10 +109,12 @@ def test_a_refusal_names_the_figure_and_what_was_allowed():
         sums.dbm_from_watts(math.nan)
 
 
-@pytest.mark.parametrize("quick", sums.QUICK_SUMS, ids=lambda q: q.id)
+@pytest.mark.parametrize("quick", QUICK_SUMS, ids=lambda q: q.id)
 def test_every_quick_sum_answers_with_its_working_and_refuses_nonsense_in_words(quick):
     lines = quick.answer(*(f.start for f in quick.fields))
     assert lines and all("=" in line.working and math.isfinite(line.value) for line in lines)
+    for line in lines:  # what a sum hands to the field, the field understands
+        assert line.field_text is None or understand(line.field_text, EntryContext()).chosen == 0, line.field_text
     for nonsense in (0.0, -5.0, 1e300, math.nan):
         try:
             quick.answer(*(nonsense for _ in quick.fields))

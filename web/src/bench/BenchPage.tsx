@@ -12,7 +12,7 @@ import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored
 import { JobList } from '../shelf/JobList'
 import { Pending } from '../slip/Pending'
 import { SlipLine, type LineActs } from '../slip/SlipLine'
-import { useLineActs } from '../slip/useLineActs'
+import { newestLine, useLineActs } from '../slip/useLineActs'
 
 const TRY = ['3.8w', 'swr 3.8/0.3', '-6dbm +20db +20db', '27.18498M', 'mod 2.1/0.15', '3.4..3.9w']
 
@@ -45,15 +45,15 @@ export function BenchPage() {
 
   const onKey = (key: string): boolean => {
     if (key === 'Backspace') {
-      const last = standing.findLast((l) => l.withdrawn === null)
-      if (last !== undefined) withdraw.mutate({ id: last.id, reason: 'retaken' })
+      const last = newestLine(pending, standing)
+      if (last !== null) withdraw.mutate({ id: last, reason: 'retaken' })
     } else if (key === ' ') desk.field.current?.take()
     else return deskKey(desk, key)
     return true
   }
   useSingleKeys(onKey)
   const acts: LineActs = {
-    onWithdraw: (line) => withdraw.mutate({ id: line.id, reason: 'taken back' }),
+    onWithdraw: (line, reason) => withdraw.mutate({ id: line.id, reason }),
     onReinstate: (line) => reinstate.mutate(line.id),
     onReplace: (line) => desk.field.current?.begin(line.text, line.id),
     onTick: (line, settled) => settle.mutate({ id: line.id, settled }),

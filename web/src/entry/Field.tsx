@@ -13,6 +13,8 @@ export interface FieldHandle {
   take: () => void
 }
 
+const REASONS = ['mistyped', 'misread', 'taken at the wrong point'] as const
+
 interface FieldProps {
   job: string | null
   item: string | null
@@ -30,6 +32,7 @@ interface FieldProps {
 export function Field({ job, item, row, model = null, conditions, placeholder, due = null, ref, onBareKey }: FieldProps) {
   const [text, setText] = useStored(`draft:${job ?? 'loose'}`, '')
   const [supersedes, setSupersedes] = useState<string | null>(null)
+  const [reason, setReason] = useState<string>(REASONS[0])
   const [choice, setChoice] = useState<{ text: string; sense: number } | null>(null)
   const [refusal, setRefusal] = useState<string | null>(null)
   const input = useRef<HTMLInputElement>(null)
@@ -53,7 +56,7 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
 
   const take = () => {
     if (text.trim() === '') return
-    outbox.put({ id: crypto.randomUUID(), text, job, item, row, model, conditions, sense, supersedes, reason: supersedes === null ? '' : 'corrected' })
+    outbox.put({ id: crypto.randomUUID(), text, job, item, row, model, conditions, sense, supersedes, reason: supersedes === null ? '' : reason })
     setText('')
     setSupersedes(null)
     setRefusal(null)
@@ -121,7 +124,16 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
           Take it
         </button>
       </form>
-      {supersedes !== null && <p className="ask-line">This replaces the line you chose; the old one stays, struck through.</p>}
+      {supersedes !== null && (
+        <div className="senses">
+          <span className="ask-line">Replaces the line you chose, because it was</span>
+          {REASONS.map((r) => (
+            <button key={r} type="button" className="chip" aria-pressed={r === reason} onClick={() => setReason(r)}>
+              {r}
+            </button>
+          ))}
+        </div>
+      )}
       {refusal !== null && (
         <p className="ask-line" role="alert">
           {refusal}

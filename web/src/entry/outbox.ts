@@ -77,6 +77,18 @@ export const outbox = {
     keep([...lines, { ...line, at: new Date().toISOString() }])
     void sendAll()
   },
+  /** Resolves when the server has the line (true), or has refused it (false). */
+  whenAnswered(id: string): Promise<boolean> {
+    if (!lines.some((l) => l.id === id)) return Promise.resolve(true)
+    return new Promise((resolve) => {
+      const tell = ({ line, problem }: Outcome) => {
+        if (line.id !== id) return
+        listeners.delete(tell)
+        resolve(problem === null)
+      }
+      listeners.add(tell)
+    })
+  },
   /** Send what an earlier page left. */
   resume: () => void sendAll(),
   onOutcome(tell: (outcome: Outcome) => void) {

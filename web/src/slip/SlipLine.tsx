@@ -7,7 +7,7 @@ import { KIND_NAMES, timeOf } from '../ui/words'
 
 type Line = Schemas['LineOut']
 export interface LineActs {
-  onWithdraw: (line: Line) => void
+  onWithdraw: (line: Line, reason: string) => void
   onReinstate: (line: Line) => void
   onReplace: (line: Line) => void
   onTick: (line: Line, settled: boolean) => void
@@ -105,6 +105,8 @@ function Words({ line, acts, onOpen, open }: { line: Line; acts: LineActs; onOpe
   )
 }
 
+const WITHDRAWN_BECAUSE = ['misread', 'wrong point', 'not this unit'] as const
+
 function More({ line, acts, gone }: { line: Line; acts: LineActs; gone: boolean }) {
   return (
     <div className="more">
@@ -120,9 +122,12 @@ function More({ line, acts, gone }: { line: Line; acts: LineActs; gone: boolean 
       <div className="acts">
         {!gone && (
           <>
-            <button type="button" className="link" onClick={() => acts.onWithdraw(line)}>
-              Take it back
-            </button>
+            <span className="quiet">Take it back:</span>
+            {WITHDRAWN_BECAUSE.map((reason) => (
+              <button key={reason} type="button" className="link" onClick={() => acts.onWithdraw(line, reason)}>
+                {reason}
+              </button>
+            ))}
             {line.picture === null && (
               <button type="button" className="link" onClick={() => acts.onReplace(line)}>
                 Replace it

@@ -14,7 +14,7 @@ import { segmentsOf, summaryOf, type Segment } from './segments'
 import { SlipLine, type LineActs } from './SlipLine'
 import { useJobMutations } from './slipMutations'
 import { Starts } from './Starts'
-import { useLineActs } from './useLineActs'
+import { newestLine, useLineActs } from './useLineActs'
 
 type Slip = Schemas['SlipOut']
 type OpenLine = Schemas['OpenLineOut']
@@ -71,8 +71,8 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
     setChosen(open[(at + by + open.length) % open.length]?.row ?? null)
   }
   const takeBack = () => {
-    const last = slip.lines.findLast((l) => l.withdrawn === null)
-    if (last !== undefined) withdraw.mutate({ id: last.id, reason: 'retaken' })
+    const last = newestLine(pending, slip.lines)
+    if (last !== null) withdraw.mutate({ id: last, reason: 'retaken' })
   }
   const onKey = (pressed: string): boolean => {
     if (pressed === 'Backspace') takeBack()
@@ -85,7 +85,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   useSingleKeys(onKey)
 
   const acts: LineActs = {
-    onWithdraw: (line) => withdraw.mutate({ id: line.id, reason: 'taken back' }),
+    onWithdraw: (line, reason) => withdraw.mutate({ id: line.id, reason }),
     onReinstate: (line) => reinstate.mutate(line.id),
     onReplace: (line) => desk.field.current?.begin(line.text, line.id),
     onTick: (line, settled) => settle.mutate({ id: line.id, settled }),

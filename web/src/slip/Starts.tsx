@@ -33,7 +33,6 @@ export function Starts({ part, onStart, onFile }: StartsProps) {
         ref={file}
         type="file"
         accept="image/jpeg,image/png,image/webp"
-        capture="environment"
         hidden
         aria-label="Picture"
         onChange={(e) => {

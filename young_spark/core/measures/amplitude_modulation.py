@@ -5,6 +5,7 @@ from young_spark.core.errors import OutOfDomain
 from young_spark.core.measures.accuracy import origin_remarks, read_by
 from young_spark.core.measures.power import DETECTOR_WORDS
 from young_spark.core.quantities import format_value
+from young_spark.core.quick_sums import explain_swing
 from young_spark.core.reading import Conditions, Instrument, Measured, measured
 from young_spark.core.uncertainty import Input, Spread, propagate
 
@@ -79,7 +80,7 @@ def from_needle(carrier_w: float, needle_w: float, meter: Instrument, conditions
     An unknown detector gives no depth: the working then shows what it would mean on each (the explainer)."""
     detector = conditions.detector or meter.detector
     falling = ("falls with audio: downward modulation, look at regulation, drive, hum",) if needle_w < carrier_w else ()
-    explained = "; ".join(f"{line.name}: {line.working}" for line in sums.explain_swing(carrier_w, needle_w))
+    explained = "; ".join(f"{line.name}: {line.working}" for line in explain_swing(carrier_w, needle_w))
     element = conditions.element_w or max(carrier_w, needle_w)
     inputs = {
         "carrier_w": read_by(meter, "power", carrier_w, full_scale=element),

@@ -14,7 +14,7 @@ from young_spark.core.errors import OutOfDomain
 from young_spark.core.limits import CHECK_LOCALLY, Profile, profiles
 from young_spark.core.models import Model, models
 from young_spark.core.quantities import format_value
-from young_spark.core.sums import QUICK_SUMS, QuickSum
+from young_spark.core.quick_sums import QUICK_SUMS, QuickSum
 from young_spark.server.library.models import ShopInstrument
 
 router = Router(tags=["library"])
