@@ -1,4 +1,4 @@
-"""The command line: demo, serve, test, bench."""
+"""The command line: demo, serve, person, openapi, test, bench, shots."""
 
 import getpass
 import os
@@ -194,6 +194,12 @@ def test() -> None:
 def bench() -> None:
     """Print times and ratios: key pressed to verdict painted, in Chromium."""
     raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.bench"], cwd=ROOT).returncode)
+
+
+@app.command()
+def shots() -> None:
+    """Make the pictures of docs/screenshots from the demo data."""
+    raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.shots"], cwd=ROOT).returncode)
 
 
 if __name__ == "__main__":

@@ -10,7 +10,7 @@ from young_spark.core.entry import understand
 from young_spark.core.errors import BadKnowledge, OutOfDomain
 from young_spark.core.instruments import instrument_classes
 from young_spark.core.knowledge import parse
-from young_spark.core.limits import Profile, Situation, judge_against, judge_reading, profiles
+from young_spark.core.limits import Profile, Situation, judge_against, judge_reading, profiles, verdict_sentence
 from young_spark.core.models import models
 from young_spark.core.plans import dependencies
 from young_spark.core.quantities import QUANTITIES
@@ -102,6 +102,23 @@ def test_the_maker_and_the_rule_are_kept_apart():
     """1.9 W from a 4 W set breaks no rule and is still a fault."""
     lines = {v.kind: v.verdict.value for v in understand("1.9w el 5", context("carrier_power")).meanings[0].verdicts[0]}
     assert lines == {"specification": "fail", "regulation": "pass"}
+
+
+@pytest.mark.parametrize(
+    ("text", "line", "sentence"),
+    [
+        ("2.6w el 5", "carrier_power", "Low. Nothing forbids it, but the maker says 3.6 W to 4 W."),
+        ("4.6w el 5", "carrier_power", "High: the rule says at most 4 W. Check it locally."),
+        ("3.8w el 5", "carrier_power", "Within, at most 4 W; the spread reaches over."),
+        ("3.4..3.9w el 5", "carrier_power", "Low. Nothing forbids it, but the maker says 3.6 W to 4 W."),
+        ("+500hz", "frequency_error", "Allowed; this shop sets it within ± 200 Hz."),
+        ("own 4w", "carrier_power", "No verdict: indication only: the unit's own meter."),
+        ("+20hz", "frequency_error", None),
+    ],
+)
+def test_the_verdicts_come_to_one_sentence_of_the_trade(text, line, sentence):
+    meaning = understand(text, context(line)).meanings[0]
+    assert verdict_sentence(meaning.readings[0], meaning.verdicts[0]) == sentence
 
 
 def test_one_decibel_around_100_watts_is_79_4_to_125_9():

@@ -282,3 +282,41 @@ def judge_reading(found: Measured, chosen: dict[str, Profile], situation: Situat
 def worst(lines: tuple[VerdictLine, ...]) -> VerdictLine | None:
     """The line the screen shows first."""
     return lines[0] if lines else None
+
+
+OUTSIDE = {Verdict.FAIL, Verdict.FAIL_CLOSE}
+
+
+def _range_words(line: VerdictLine) -> str:
+    return limit_words(line.low, line.high, line.unit)
+
+
+def _side(found: Measured, line: VerdictLine) -> str:
+    """'Low' or 'High': on which side of the line the worse end of a figure lies."""
+    ends = found.ends or (found.value or 0.0, found.value or 0.0)
+    return "Low" if line.low is not None and ends[0] < line.low else "High"
+
+
+def verdict_sentence(found: Measured, lines: tuple[VerdictLine, ...]) -> str | None:
+    """What the verdicts come to, in one sentence of the trade, each kind of line kept apart; None when all is well.
+
+    Lines come worst first, as `judge_reading` gives them."""
+    first = {
+        kind: next((line for line in lines if line.kind == kind), None)
+        for kind in ("regulation", "specification", "house")
+    }
+    rule, maker, house = first["regulation"], first["specification"], first["house"]
+    if rule is not None and rule.verdict in OUTSIDE:
+        return f"{_side(found, rule)}: the rule says {_range_words(rule)}. Check it locally."
+    if maker is not None and maker.verdict in OUTSIDE:
+        allowed = (
+            "Nothing forbids it, but the" if rule is not None and rule.verdict is not Verdict.NO_VERDICT else "The"
+        )
+        return f"{_side(found, maker)}. {allowed} maker says {_range_words(maker)}."
+    close = next((line for line in (rule, maker) if line is not None and line.verdict is Verdict.PASS_CLOSE), None)
+    if close is not None:
+        return f"Within, {_range_words(close)}; the spread reaches over."
+    if house is not None and house.verdict in OUTSIDE:
+        return f"Allowed; this shop sets it {_range_words(house)}."
+    refused = next((line for line in lines if line.verdict is Verdict.NO_VERDICT), None)
+    return f"No verdict: {refused.reason}." if refused is not None and refused.reason else None

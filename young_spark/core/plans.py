@@ -2,6 +2,7 @@
 
 import fnmatch
 from collections.abc import Iterable, Sequence
+from functools import cache
 from typing import Literal
 
 from young_spark.core.knowledge import SHIPPED, load
@@ -29,8 +30,9 @@ class Dependencies(Frozen):
     conditions: dict[str, Depends]
 
 
+@cache
 def dependencies() -> Dependencies:
-    """The shipped dependencies."""
+    """The shipped dependencies, read once."""
     return load(SHIPPED / "dependencies.toml", Dependencies)
 
 

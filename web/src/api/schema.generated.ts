@@ -983,6 +983,8 @@ export interface components {
             verdict: components["schemas"]["Verdict"] | null;
             /** Verdict Words */
             verdict_words: string;
+            /** Sentence */
+            sentence: string | null;
             /** Verdicts */
             verdicts: components["schemas"]["VerdictLine"][];
             /** Plan Row */

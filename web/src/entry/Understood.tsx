@@ -77,7 +77,7 @@ function Figure({ meaning }: { meaning: Schemas['MeaningOut'] }) {
         {line !== undefined && (line.low !== null || line.high !== null) && (
           <LimitBar marks={marksOf(first.measured, line.low, line.high)} label={`${first.figure}, ${line.words}`} />
         )}
-        {line !== undefined && <small className="quiet">{line.reason ?? line.words}</small>}
+        {line !== undefined && <small className="quiet">{first.sentence ?? line.words}</small>}
         {line === undefined && <small className="quiet">no limit is held against it yet</small>}
       </div>
       {others.length > 0 && (

@@ -7,7 +7,7 @@ from ninja import Field, Schema
 
 from young_spark.core.entry.meaning import Guard, Meaning, StoryLine
 from young_spark.core.entry.understanding import figure_words
-from young_spark.core.limits import VerdictLine, worst
+from young_spark.core.limits import VerdictLine, verdict_sentence, worst
 from young_spark.core.plans import not_as_it_leaves
 from young_spark.core.quantities import quantity
 from young_spark.core.reading import Conditions, Measured
@@ -26,6 +26,7 @@ class ReadingOut(Schema):
     measured: Measured
     verdict: Verdict | None
     verdict_words: str
+    sentence: str | None
     verdicts: list[VerdictLine]
     plan_row: str | None = None
     stale: str | None = None
@@ -127,6 +128,7 @@ def reading_out(
         measured=found,
         verdict=first.verdict if first else None,
         verdict_words=VERDICT_WORDS[first.verdict] if first else "",
+        sentence=verdict_sentence(found, tuple(verdicts)),
         verdicts=verdicts,
         plan_row=reading.plan_row if reading else None,
         stale=stale,

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from uuid import UUID
 
 from young_spark.core.channels import channel_plans
+from young_spark.core.entry.meaning import StoryLine
 from young_spark.core.history import Ghost, ghost, minutes_by_part
 from young_spark.core.limits import Situation, VerdictLine, judge_reading
 from young_spark.core.models import PlanRow
@@ -81,14 +82,22 @@ def _stages(state: State) -> list[StageOut]:
                 name=stage.name,
                 due=stage.due,
                 state=story.state if story else None,
-                seen=story.words if story else None,
+                seen=_seen(story),
             )
         )
     stages += [
-        StageOut(id=f"said-{n}", name=s.stage or "", due="", state=s.state, seen=s.words)
+        StageOut(id=f"said-{n}", name=s.stage or "", due="", state=s.state, seen=_seen(s))
         for n, s in enumerate(said.values())
     ]
     return stages
+
+
+def _seen(story: StoryLine | None) -> str | None:
+    """What was seen at a stage, without its name and state said again."""
+    if story is None or story.stage is None or story.state is None:
+        return None
+    rest = story.words[len(story.stage) :].strip()
+    return rest[len(story.state) :].strip() or None
 
 
 def _open_by_part(state: State) -> dict[str, int]:
