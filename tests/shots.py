@@ -40,6 +40,12 @@ def proven(page: Page) -> None:
     slip_of(page, "quad")
 
 
+def far(page: Page) -> None:
+    slip_of(page, "TB-27-0007")
+    field(page).press("F2")
+    page.keyboard.type("13.1v")
+
+
 def sums(page: Page) -> None:
     slip_of(page, "hill farm")
     field(page).press("=")

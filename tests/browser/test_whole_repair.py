@@ -157,18 +157,51 @@ def test_a_line_is_replaced_with_the_old_one_struck_through(page):
     line.get_by_role("button", name="Supply current").click()
     line.get_by_role("button", name="Replace it").click()
     expect(field(page)).to_have_value("1.2a")
-    page.get_by_role("button", name="misread").click()
+    page.locator(".chip", has_text="misread").click()
     take(page, "0.12a")
     expect(line).to_contain_text("taken back: misread")
     expect(page.locator("[data-line=reading]").last).to_contain_text("120 mA")
 
 
 def test_who_is_at_the_bench_changes_by_a_tap_and_a_reader_only_reads(page):
+    page.context.clear_cookies(name="sessionid")  # signing out ends a session, and the other tests share one
     page.goto("/")
+    page.get_by_role("button", name="Wren").click()
+    expect(field(page)).to_be_visible()
     page.get_by_role("button", name="Wren").click()
     page.get_by_role("menuitem", name="Someone else at the bench").click()
     page.get_by_role("button", name="Race desk").click()
     field(page).fill("3.8w")
     expect(page.get_by_test_id("understood")).to_be_visible()
     page.keyboard.press("Enter")
-    expect(page.locator("[data-line=pending]")).to_be_visible()
+    expect(page.locator("[data-line=pending]")).to_contain_text("on its way")
+
+
+def test_the_far_view_holds_the_figure_and_its_word_and_the_hand_goes_on_typing(page):
+    check_in(page, "Tarnbeck M27, far: weak")
+    page.get_by_role("button", name="Find").click()
+    expect(page.locator(".now")).to_contain_text("Carrier power")
+    field(page).press("F2")
+    page.keyboard.type("2.6w el 5")
+    big = page.locator(".reading .big")
+    expect(big).to_contain_text("2.60 W")
+    assert big.bounding_box()["height"] > 200 and page.locator(".side").is_hidden()
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-line=reading]").last).to_contain_text("Outside")
+    expect(page.locator(".now")).to_contain_text("Frequency error")
+    page.keyboard.press("F2")
+    expect(page.locator(".side")).to_be_visible()
+
+
+def test_a_foot_switch_takes_the_figure(page):
+    check_in(page, "Tarnbeck M27, foot: weak")
+    field(page).press("?")
+    page.get_by_role("button", name="Space: take what is typed").click()
+    page.keyboard.press("F9")
+    expect(page.get_by_role("button", name="F9: take what is typed")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    field(page).fill("120ma")
+    page.locator("h1").click()
+    page.keyboard.press("F9")
+    expect(page.locator("[data-line=reading]")).to_contain_text("120.0 mA")

@@ -14,7 +14,7 @@ import { WhoMenu } from '../people/WhoMenu'
 import { ShelfPage } from '../shelf/ShelfPage'
 import { SlipPage } from '../slip/SlipPage'
 import { SumsSheet } from '../sums/SumsSheet'
-import { DeskContext, useSingleKeys, type Desk } from './desk'
+import { deskAction, DeskContext, useSingleKeys, type Desk } from './desk'
 import { Keys } from './Keys'
 
 export function App() {
@@ -29,7 +29,7 @@ export function App() {
   useEffect(() => {
     if (signedIn) outbox.resume()
   }, [signedIn])
-  useSingleKeys((key) => deskKey(desk, key))
+  useSingleKeys((action) => deskAction(desk, action))
   if (me.data === undefined) {
     return me.isError ? <p role="alert" className="page">{me.error.message}</p> : <p role="status" className="page">Opening the bench</p>
   }
@@ -63,16 +63,6 @@ export function App() {
       </div>
     </DeskContext>
   )
-}
-
-/** The keys that mean the same in every view; returns whether the key meant something. */
-export function deskKey(desk: Desk, key: string): boolean {
-  if (key === '=') desk.openSums()
-  else if (key === '?') desk.openKeys()
-  else if (key === '/') desk.find.current?.focus()
-  else if (key === '.') desk.field.current?.focus()
-  else return false
-  return true
 }
 
 function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: string } }) {

@@ -6,8 +6,8 @@ import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { libraryOptions, looseOptions, shelfOptions } from '../api/queries'
-import { deskKey } from '../app/App'
-import { useDesk, useSingleKeys } from '../app/desk'
+import { deskAction, useDesk, useSingleKeys } from '../app/desk'
+import type { Action } from '../app/keys'
 import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored, withChip, type ChipState } from '../entry'
 import { JobList } from '../shelf/JobList'
 import { Pending } from '../slip/Pending'
@@ -43,15 +43,15 @@ export function BenchPage() {
     here.current?.scrollIntoView({ block: 'end' })
   }, [standing.length, pending.length])
 
-  const onKey = (key: string): boolean => {
-    if (key === 'Backspace') {
+  const onAction = (action: Action): boolean => {
+    if (action === 'back') {
       const last = newestLine(pending, standing)
       if (last !== null) withdraw.mutate({ id: last, reason: 'retaken' })
-    } else if (key === ' ') desk.field.current?.take()
-    else return deskKey(desk, key)
+    } else if (action === 'take') desk.field.current?.take()
+    else return deskAction(desk, action)
     return true
   }
-  useSingleKeys(onKey)
+  useSingleKeys(onAction)
   const acts: LineActs = {
     onWithdraw: (line, reason) => withdraw.mutate({ id: line.id, reason }),
     onReinstate: (line) => reinstate.mutate(line.id),
@@ -91,7 +91,7 @@ export function BenchPage() {
             <p className="title">
               <b>What did you read?</b>
             </p>
-            <Field ref={desk.field} job={null} item={null} row={null} model={model?.id ?? null} conditions={conditions} placeholder="3.8w" onBareKey={onKey} />
+            <Field ref={desk.field} job={null} item={null} row={null} model={model?.id ?? null} conditions={conditions} placeholder="3.8w" onAction={onAction} />
             <ChipRow conditions={conditions} modes={model?.modes ?? []} channels={model?.channels ?? []} unit={null} onChip={(name, value) => setChips(withChip(chips, name, value, null))} />
             {standing.length < 4 && (
               <div className="starts">

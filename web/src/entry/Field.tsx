@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react'
 import { understandOptions } from '../api/queries'
+import { actionOf, type Action } from '../app/keys'
 import type { Conditions } from './chips'
 import { outbox } from './outbox'
 import { useStored } from './stored'
@@ -25,11 +26,11 @@ interface FieldProps {
   placeholder: string
   due?: string | null
   ref: Ref<FieldHandle>
-  /** A key pressed while nothing is typed; returns whether it meant something. */
-  onBareKey: (key: string) => boolean
+  /** A single key's action while nothing is typed; returns whether it meant something. */
+  onAction: (action: Action) => boolean
 }
 
-export function Field({ job, item, row, model = null, conditions, placeholder, due = null, ref, onBareKey }: FieldProps) {
+export function Field({ job, item, row, model = null, conditions, placeholder, due = null, ref, onAction }: FieldProps) {
   const [text, setText] = useStored(`draft:${job ?? 'loose'}`, '')
   const [supersedes, setSupersedes] = useState<string | null>(null)
   const [reason, setReason] = useState<string>(REASONS[0])
@@ -75,7 +76,9 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
 
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     if (text === '') {
-      if (event.key !== '.' && !event.ctrlKey && !event.metaKey && !event.altKey && onBareKey(event.key)) event.preventDefault()
+      const action = event.ctrlKey || event.metaKey || event.altKey ? null : actionOf(event.key)
+      // the key that goes to the field is a plain sign in it: '.5w'
+      if (action !== null && action !== 'field' && onAction(action)) event.preventDefault()
       return
     }
     if (event.key === 'Enter' && !event.nativeEvent.isComposing) {

@@ -4,8 +4,8 @@ import { useCallback, useEffect, useRef, useState, type MouseEvent } from 'react
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../api/client'
 import { slipOptions } from '../api/queries'
-import { deskKey } from '../app/App'
-import { useDesk, useSingleKeys } from '../app/desk'
+import { deskAction, useDesk, useSingleKeys } from '../app/desk'
+import { keyName, useKeySettings, type Action } from '../app/keys'
 import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored, withChip, type ChipState } from '../entry'
 import { PART_NAMES, PARTS } from '../ui/words'
 import { BenchSide } from './BenchSide'
@@ -43,6 +43,8 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const pending = useOutgoing(slip.id, slip.lines)
   const [chips, setChips] = useStored<ChipState>(`chips:${slip.id}`, NO_CHIPS)
   const [chosen, setChosen] = useState<string | null>(null)
+  const [far, setFar] = useState(false)
+  const keys = useKeySettings().keys
   const [picture, setPicture] = useState<Schemas['LineOut'] | null>(null)
   const { withdraw, reinstate, settle, failed } = useLineActs(key)
   const jobs = useJobMutations(slip.id, item)
@@ -74,15 +76,16 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
     const last = newestLine(pending, slip.lines)
     if (last !== null) withdraw.mutate({ id: last, reason: 'retaken' })
   }
-  const onKey = (pressed: string): boolean => {
-    if (pressed === 'Backspace') takeBack()
-    else if (pressed === 'Enter' || pressed === 'ArrowDown') move(1)
-    else if (pressed === 'ArrowUp') move(-1)
-    else if (pressed === ' ') desk.field.current?.take()
-    else return deskKey(desk, pressed)
+  const onAction = (action: Action): boolean => {
+    if (action === 'back') takeBack()
+    else if (action === 'next') move(1)
+    else if (action === 'previous') move(-1)
+    else if (action === 'take') desk.field.current?.take()
+    else if (action === 'far') setFar(!far)
+    else return deskAction(desk, action)
     return true
   }
-  useSingleKeys(onKey)
+  useSingleKeys(onAction)
 
   const acts: LineActs = {
     onWithdraw: (line, reason) => withdraw.mutate({ id: line.id, reason }),
@@ -104,9 +107,9 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   }
   const problem = failed ?? jobs.change.error ?? jobs.changeItem.error ?? jobs.addPicture.error
   return (
-    <div className="work">
+    <div className={far ? 'work far' : 'work'}>
       <section className="left" aria-label="The slip">
-        <Head slip={slip} onPart={(part) => jobs.change.mutate({ part })} />
+        <Head slip={slip} farKey={keyName(keys.far)} onFar={() => setFar(true)} onPart={(part) => jobs.change.mutate({ part })} />
         <div className="roll">
           {slip.locked_because !== '' && <p className="banner danger" role="alert">Not safe to power: {slip.locked_because}</p>}
           {late !== null && <p className="banner" role="status">The slip as it was; {late}</p>}
@@ -117,6 +120,11 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
           </ol>
           {slip.handed_back_at === null ? (
             <div className="now" ref={here} onClick={giveBack}>
+              {far && (
+                <button type="button" className="link near" onClick={() => setFar(false)}>
+                  Near again ({keyName(keys.far)})
+                </button>
+              )}
               <CurrentTitle current={current} slip={slip} />
               <Field
                 ref={desk.field}
@@ -126,7 +134,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
                 conditions={conditions}
                 placeholder={current === null ? 'What did you do, see or read?' : 'What did you read?'}
                 due={current?.expected ?? null}
-                onBareKey={onKey}
+                onAction={onAction}
               />
               <ChipRow conditions={conditions} modes={slip.modes} channels={slip.channels} unit={current?.unit ?? null} onChip={onChip} />
               <Starts part={slip.part} onStart={(words) => desk.field.current?.begin(words)} onFile={(file) => jobs.addPicture.mutate({ file, words: file.name.replace(/\.\w+$/, '') })} />
@@ -151,7 +159,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   )
 }
 
-function Head({ slip, onPart }: { slip: Slip; onPart: (part: string) => void }) {
+function Head({ slip, farKey, onFar, onPart }: { slip: Slip; farKey: string; onFar: () => void; onPart: (part: string) => void }) {
   const item = slip.items.find((i) => i.id === slip.item)
   return (
     <div className="head">
@@ -163,6 +171,9 @@ function Head({ slip, onPart }: { slip: Slip; onPart: (part: string) => void }) 
         {item !== undefined && item.serial !== '' && <span>serial {item.serial}</span>}
         {slip.waiting_for !== '' && <span>waits for {slip.waiting_for}</span>}
         <Link to={`/job/${slip.id}/hand-back`}>Hand back</Link>
+        <button type="button" className="link" onClick={onFar}>
+          Far view ({farKey})
+        </button>
       </p>
       <div className="parts" role="group" aria-label="Parts of the job">
         {PARTS.map((part) => (
@@ -250,11 +261,13 @@ function OpenList({ open, current, onChoose }: { open: OpenLine[]; current: Open
 }
 
 function LargePicture({ line, onClose }: { line: Schemas['LineOut']; onClose: () => void }) {
-  useSingleKeys((key) => {
-    if (key !== 'Escape') return false
-    onClose()
-    return true
-  })
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.key === 'Escape') onClose()
+    }
+    window.addEventListener('keydown', listen)
+    return () => window.removeEventListener('keydown', listen)
+  }, [onClose])
   return (
     <div role="dialog" aria-label={line.text} aria-modal="true" className="large-picture">
       <button type="button" className="plain" autoFocus onClick={onClose} aria-label="Close the picture">

@@ -17,6 +17,7 @@ from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.library.models import ShopInstrument
 from young_spark.server.readings import services as readings
+from young_spark.server.readings.models import Reading
 from young_spark.server.readings.state import State, state_of
 
 SEED = uuid.UUID("5ba2c0de-0000-4000-8000-000000000001")
@@ -182,6 +183,7 @@ class _Teller:
 
     def _stamp(self, line: Line) -> None:
         Line.objects.filter(pk=line.pk).update(at=self.clock)
+        Reading.objects.filter(line=line).update(at=self.clock)
 
 
 def _ids(number: int) -> Iterator[uuid.UUID]:

@@ -1,6 +1,7 @@
 """Readings: figures as the core worked them out, with how, where and under what conditions."""
 
 from django.db import models
+from django.utils import timezone
 
 from young_spark.core.reading import Conditions, Measured
 from young_spark.server.jobs.models import Line
@@ -23,10 +24,13 @@ class Reading(models.Model):
     phase = models.CharField(max_length=12)
     plan_row = models.CharField(max_length=60, null=True)
     model = models.SlugField(blank=True)  # of the item, for the shop's own median
+    at = models.DateTimeField(
+        default=timezone.now
+    )  # as its line, so that the newest of a model are found without a join
 
     class Meta:
         ordering = ["line__number", "position"]
-        indexes = [models.Index(fields=["model", "plan_row", "phase"])]
+        indexes = [models.Index(fields=["model", "plan_row", "phase", "-at"])]
 
     def as_measured(self) -> Measured:
         """The figure as the core knows it."""

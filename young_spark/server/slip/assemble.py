@@ -168,21 +168,21 @@ def _ghosts(state: State, rows: list[PlanRow]) -> dict[str, Ghost]:
     """This shop's own figures, as left, for the model at these points: the newest of each other unit."""
     if state.item is None or not state.item.model or not rows:
         return {}
-    there = Reading.objects.filter(
-        model=state.item.model,
-        plan_row__in=[r.id for r in rows],
-        phase="as_left",
-        bound=None,
-        value__isnull=False,
-        line__withdrawn_at=None,
-    ).exclude(line__job=state.job)
-    newest = there.order_by("-line__at").values_list("plan_row", "line__item", "value")[: GHOST_UNITS * len(rows)]
-    values: dict[str, dict[object, float]] = {}
-    for row, unit_item, value in newest:
-        values.setdefault(row, {}).setdefault(unit_item, value)
-    units = {r.id: quantity(r.quantity).unit for r in rows}
-    found = {row: ghost(list(of_units.values()), units[row]) for row, of_units in values.items()}
-    return {row: known for row, known in found.items() if known is not None}
+    known = {row.id: ghost(_newest_of_each_unit(state, row), quantity(row.quantity).unit) for row in rows}
+    return {row: found for row, found in known.items() if found is not None}
+
+
+def _newest_of_each_unit(state: State, row: PlanRow) -> list[float]:
+    there = (
+        Reading.objects.filter(model=state.item.model, plan_row=row.id, phase="as_left")
+        if state.item
+        else Reading.objects.none()
+    )
+    there = there.filter(bound=None, value__isnull=False, line__withdrawn_at=None).exclude(line__job=state.job)
+    values: dict[object, float] = {}
+    for unit_item, value in there.order_by("-at").values_list("line__item", "value")[:GHOST_UNITS]:
+        values.setdefault(unit_item, value)
+    return list(values.values())
 
 
 def _earlier_visit(job: Job, state: State) -> EarlierVisitOut | None:

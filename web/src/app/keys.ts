@@ -1,0 +1,71 @@
+// Which key does what. Any key event can be any action, so a foot switch works; all can be switched off.
+import { useSyncExternalStore } from 'react'
+
+export type Action = 'take' | 'back' | 'next' | 'previous' | 'sums' | 'find' | 'keys' | 'field' | 'far'
+
+export const ACTION_WORDS: Record<Action, string> = {
+  take: 'take what is typed, from anywhere',
+  next: 'with nothing typed: the next open line',
+  previous: 'with nothing typed: the open line before',
+  back: 'with nothing typed: take the last line back',
+  far: 'far view, and back',
+  field: 'go to the field',
+  sums: 'sums',
+  find: 'find a job',
+  keys: 'these keys',
+}
+
+export interface KeySettings {
+  on: boolean
+  keys: Record<Action, string>
+}
+
+const KEY = 'keys'
+const DEFAULTS: KeySettings = {
+  on: true,
+  keys: { take: ' ', next: 'Enter', previous: 'ArrowUp', back: 'Backspace', far: 'F2', field: '.', sums: '=', find: '/', keys: '?' },
+}
+
+let settings = read()
+const watchers = new Set<() => void>()
+
+function read(): KeySettings {
+  try {
+    const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<KeySettings>
+    return { on: kept.on ?? true, keys: { ...DEFAULTS.keys, ...kept.keys } }
+  } catch {
+    return DEFAULTS
+  }
+}
+
+export function keepKeys(next: KeySettings) {
+  settings = next
+  localStorage.setItem(KEY, JSON.stringify(next))
+  for (const tell of watchers) tell()
+}
+
+/** The settings with one action on another key; an action that had that key takes the freed one. */
+export function reassigned(from: KeySettings, action: Action, key: string): KeySettings {
+  const holder = (Object.keys(from.keys) as Action[]).find((a) => from.keys[a] === key)
+  const keys = { ...from.keys, [action]: key }
+  if (holder !== undefined && holder !== action) keys[holder] = from.keys[action]
+  return { ...from, keys }
+}
+
+/** What a key means now; null where it means nothing, or keys are off. The arrow down is always the next line. */
+export function actionOf(key: string): Action | null {
+  if (!settings.on) return null
+  if (key === 'ArrowDown') return 'next'
+  return (Object.keys(settings.keys) as Action[]).find((action) => settings.keys[action] === key) ?? null
+}
+
+export const keyName = (key: string) => (key === ' ' ? 'Space' : key)
+
+export const useKeySettings = () =>
+  useSyncExternalStore(
+    (tell) => {
+      watchers.add(tell)
+      return () => watchers.delete(tell)
+    },
+    () => settings,
+  )
