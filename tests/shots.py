@@ -68,7 +68,7 @@ def library(page: Page) -> None:
 
 VIEWS = {
     "bench": bench, "slip-received": received, "slip-at-work": at_work, "slip-stale-proof": stale, "slip-proven": proven, "sums": sums,
-    "shelf": shelf, "hand-back": hand_back, "library": library,
+    "far-view": far, "shelf": shelf, "hand-back": hand_back, "library": library,
 }  # fmt: skip
 
 

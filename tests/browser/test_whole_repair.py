@@ -185,7 +185,7 @@ def test_the_far_view_holds_the_figure_and_its_word_and_the_hand_goes_on_typing(
     page.keyboard.type("2.6w el 5")
     big = page.locator(".reading .big")
     expect(big).to_contain_text("2.60 W")
-    assert big.bounding_box()["height"] > 200 and page.locator(".side").is_hidden()
+    assert big.bounding_box()["height"] > 160 and page.locator(".side").is_hidden()
     page.keyboard.press("Enter")
     expect(page.locator("[data-line=reading]").last).to_contain_text("Outside")
     expect(page.locator(".now")).to_contain_text("Frequency error")

@@ -114,6 +114,12 @@ def harmonic_with_path(rng):
     return f"h2 {shown:.4f} loss 20/20.8", {"harmonic_2": truth}, context()
 
 
+def power_step_by_two_powers(rng):
+    low, high = rng.uniform(0.6, 0.9), rng.uniform(3, 4.5)
+    typed = f"step {low + off(rng, 0.05):.6f}/{high + off(rng, 0.25):.6f}w"
+    return typed, {"power_step": 10 * math.log10(low / high)}, context(element_w=5.0, reflected_element_w=1.0)
+
+
 def supply_current(rng):
     truth = rng.uniform(0.5, 2)
     return f"tx {truth * (1 + off(rng, 0.015)):.2f}a", {"supply_current": truth}, context()
@@ -126,7 +132,7 @@ def supply_voltage(rng):
 
 TRIALS: tuple[Trial, ...] = (
     wattmeter, wattmeter_behind_a_pad, test_set_behind_pads, scope_volts, pep_by_scope_ratio, depth_by_crest_trough_carrier, depth_by_crest_and_trough,
-    depth_by_peak_needle, deviation_meter, discriminator, counter, beat_with_the_dial, swr_by_two_powers, harmonic_with_path, supply_current, supply_voltage,
+    depth_by_peak_needle, deviation_meter, discriminator, counter, beat_with_the_dial, swr_by_two_powers, power_step_by_two_powers, harmonic_with_path, supply_current, supply_voltage,
 )  # fmt: skip
 for trial in TRIALS:
     trial.__test__ = False  # a trial is no test, whatever its name

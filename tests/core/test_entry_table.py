@@ -85,7 +85,7 @@ UNDERSTOOD = [
     ("h2 -48dbm/+12dbm", None, "harmonic_2", -60.0), ("h2 -48dbm/12dbm loss 20/20.8", None, "harmonic_2", -59.2), ("-62", "harmonic_2", "harmonic_2", -62.0),
     ("h2 <-74", None, "harmonic_2", -74.0), ("spur -30 at +6k", None, "spurious_worst", -30.0), ("suppression 46", None, "carrier_suppression", 46.0),
     ("hum -42db", None, "hum_and_noise", -42.0), ("hum 42", None, "hum_and_noise", -42.0), ("sinad 21", None, "sinad", 21.0), ("sens -118dbm", None, "sensitivity_12db_sinad", -118.0),
-    ("step -10.4", None, "power_step", -10.4), ("step 10", None, "power_step", -10.0), ("temp 61c", None, "temperature", 61.0), ("2.2k", "resistance", "resistance", 2200.0),
+    ("step -10.4", None, "power_step", -10.4), ("step 10", None, "power_step", -10.0), ("step 0.38/3.8w", None, "power_step", -10.0), ("temp 61c", None, "temperature", 61.0), ("2.2k", "resistance", "resistance", 2200.0),
     ("ohms 47", None, "resistance", 47.0), ("47 ohm", None, "resistance", 47.0), ("47Ω", None, "resistance", 47.0), ("470uf", None, "capacitance", 470e-6),
     ("esr 0.3", None, "esr", 0.3), ("loop 2.4v", None, "control_voltage", 2.4), ("filament 6.1", None, "filament_voltage", 6.1), ("<0.1w", None, P, 0.1),
     ("none", P, P, 0.02), ("nothing", A, A, 0.001), ("power none", None, P, 0.02), ("standby none", None, A, 0.001),

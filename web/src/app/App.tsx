@@ -11,11 +11,11 @@ import { HandBackPage } from '../handback/HandBackPage'
 import { LibraryPage } from '../library/LibraryPage'
 import { SignIn } from '../people/SignIn'
 import { WhoMenu } from '../people/WhoMenu'
-import { ShelfPage } from '../shelf/ShelfPage'
-import { SlipPage } from '../slip/SlipPage'
+import { ShelfPage } from '../shelf'
+import { SlipPage } from '../slip'
 import { SumsSheet } from '../sums/SumsSheet'
 import { deskAction, DeskContext, useSingleKeys, type Desk } from './desk'
-import { Keys } from './Keys'
+import { Keys } from '../keys'
 
 export function App() {
   const me = useQuery(meOptions)

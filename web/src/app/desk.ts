@@ -1,7 +1,7 @@
 // What every view may reach for: the field in use, the sums sheet, the list of keys.
 import { createContext, useContext, useEffect, type RefObject } from 'react'
 import type { FieldHandle } from '../entry'
-import { actionOf, type Action } from './keys'
+import { actionOf, type Action } from '../keys'
 
 export interface Desk {
   field: RefObject<FieldHandle | null>

@@ -7,12 +7,10 @@ import { useNavigate } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { libraryOptions, looseOptions, shelfOptions } from '../api/queries'
 import { deskAction, useDesk, useSingleKeys } from '../app/desk'
-import type { Action } from '../app/keys'
+import type { Action } from '../keys'
 import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored, withChip, type ChipState } from '../entry'
-import { JobList } from '../shelf/JobList'
-import { Pending } from '../slip/Pending'
-import { SlipLine, type LineActs } from '../slip/SlipLine'
-import { newestLine, useLineActs } from '../slip/useLineActs'
+import { JobList } from '../shelf'
+import { Pending, SlipLine, useLineActs } from '../slip'
 
 const TRY = ['3.8w', 'swr 3.8/0.3', '-6dbm +20db +20db', '27.18498M', 'mod 2.1/0.15', '3.4..3.9w']
 
@@ -24,7 +22,7 @@ export function BenchPage() {
   const pending = useOutgoing(null, lines)
   const [chips, setChips] = useStored<ChipState>('chips:loose', NO_CHIPS)
   const [pinning, setPinning] = useState<Schemas['LineOut'] | null>(null)
-  const { withdraw, reinstate, settle } = useLineActs(looseOptions.queryKey)
+  const { acts, takeBack } = useLineActs(looseOptions.queryKey, desk.field)
   const here = useRef<HTMLDivElement>(null)
   const conditions = conditionsNow(chips, null)
   const { data: library } = useQuery(libraryOptions)
@@ -44,22 +42,13 @@ export function BenchPage() {
   }, [standing.length, pending.length])
 
   const onAction = (action: Action): boolean => {
-    if (action === 'back') {
-      const last = newestLine(pending, standing)
-      if (last !== null) withdraw.mutate({ id: last, reason: 'retaken' })
-    } else if (action === 'take') desk.field.current?.take()
+    if (action === 'back') takeBack(pending, standing)
+    else if (action === 'take') desk.field.current?.take()
     else return deskAction(desk, action)
     return true
   }
   useSingleKeys(onAction)
-  const acts: LineActs = {
-    onWithdraw: (line, reason) => withdraw.mutate({ id: line.id, reason }),
-    onReinstate: (line) => reinstate.mutate(line.id),
-    onReplace: (line) => desk.field.current?.begin(line.text, line.id),
-    onTick: (line, settled) => settle.mutate({ id: line.id, settled }),
-    onPicture: () => undefined,
-    onPin: setPinning,
-  }
+  const lineActs = { ...acts, onPicture: () => undefined, onPin: setPinning }
   return (
     <div className="work">
       <section className="left" aria-label="The loose slip">
@@ -83,7 +72,7 @@ export function BenchPage() {
         <div className="roll">
           <ol aria-busy={lines === undefined}>
             {standing.map((line) => (
-              <SlipLine key={line.id} line={line} acts={acts} />
+              <SlipLine key={line.id} line={line} acts={lineActs} />
             ))}
             <Pending lines={pending} />
           </ol>

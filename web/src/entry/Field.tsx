@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react'
 import { understandOptions } from '../api/queries'
-import { actionOf, type Action } from '../app/keys'
+import { actionOf, type Action } from '../keys'
 import type { Conditions } from './chips'
 import { outbox } from './outbox'
 import { useStored } from './stored'

@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { reportOptions } from '../api/queries'
-import { useJobMutations } from '../slip/slipMutations'
+import { useJobMutations } from '../slip'
 import { Verdict } from '../ui/verdict'
 import { dayOf } from '../ui/words'
 

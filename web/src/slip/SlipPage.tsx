@@ -5,7 +5,7 @@ import { Link, useParams } from 'react-router'
 import type { Schemas } from '../api/client'
 import { slipOptions } from '../api/queries'
 import { deskAction, useDesk, useSingleKeys } from '../app/desk'
-import { keyName, useKeySettings, type Action } from '../app/keys'
+import { keyName, useKeySettings, type Action } from '../keys'
 import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored, withChip, type ChipState } from '../entry'
 import { PART_NAMES, PARTS } from '../ui/words'
 import { BenchSide } from './BenchSide'
@@ -14,7 +14,7 @@ import { segmentsOf, summaryOf, type Segment } from './segments'
 import { SlipLine, type LineActs } from './SlipLine'
 import { useJobMutations } from './slipMutations'
 import { Starts } from './Starts'
-import { newestLine, useLineActs } from './useLineActs'
+import { useLineActs } from './useLineActs'
 
 type Slip = Schemas['SlipOut']
 type OpenLine = Schemas['OpenLineOut']
@@ -39,14 +39,13 @@ interface SlipWorkProps {
 function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const desk = useDesk()
   const queries = useQueryClient()
-  const key = ['slip', slip.id]
   const pending = useOutgoing(slip.id, slip.lines)
   const [chips, setChips] = useStored<ChipState>(`chips:${slip.id}`, NO_CHIPS)
   const [chosen, setChosen] = useState<string | null>(null)
   const [far, setFar] = useState(false)
   const keys = useKeySettings().keys
   const [picture, setPicture] = useState<Schemas['LineOut'] | null>(null)
-  const { withdraw, reinstate, settle, failed } = useLineActs(key)
+  const { acts, takeBack, failed } = useLineActs(['slip', slip.id], desk.field)
   const jobs = useJobMutations(slip.id, item)
   const here = useRef<HTMLDivElement>(null)
 
@@ -72,12 +71,8 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
     const at = open.findIndex((o) => o.row === current.row)
     setChosen(open[(at + by + open.length) % open.length]?.row ?? null)
   }
-  const takeBack = () => {
-    const last = newestLine(pending, slip.lines)
-    if (last !== null) withdraw.mutate({ id: last, reason: 'retaken' })
-  }
   const onAction = (action: Action): boolean => {
-    if (action === 'back') takeBack()
+    if (action === 'back') takeBack(pending, slip.lines)
     else if (action === 'next') move(1)
     else if (action === 'previous') move(-1)
     else if (action === 'take') desk.field.current?.take()
@@ -87,13 +82,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   }
   useSingleKeys(onAction)
 
-  const acts: LineActs = {
-    onWithdraw: (line, reason) => withdraw.mutate({ id: line.id, reason }),
-    onReinstate: (line) => reinstate.mutate(line.id),
-    onReplace: (line) => desk.field.current?.begin(line.text, line.id),
-    onTick: (line, settled) => settle.mutate({ id: line.id, settled }),
-    onPicture: setPicture,
-  }
+  const lineActs: LineActs = { ...acts, onPicture: setPicture }
   const onChip = (name: Parameters<typeof withChip>[1], value: unknown) => {
     setChips(withChip(chips, name, value, current))
     if (name === 'covers' || name === 'configuration') {
@@ -114,7 +103,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
           {slip.locked_because !== '' && <p className="banner danger" role="alert">Not safe to power: {slip.locked_because}</p>}
           {late !== null && <p className="banner" role="status">The slip as it was; {late}</p>}
           {problem !== null && <p className="banner" role="alert">{problem.message}</p>}
-          <Roll slip={slip} acts={acts} />
+          <Roll slip={slip} acts={lineActs} />
           <ol>
             <Pending lines={pending} />
           </ol>

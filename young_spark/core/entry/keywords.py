@@ -3,17 +3,11 @@
 from collections.abc import Callable
 from functools import partial
 
+from young_spark.core.entry.bench import Bench, Draft
 from young_spark.core.entry.expression import Expression
-from young_spark.core.entry.figures import (
-    Bench,
-    Draft,
-    of_quantity,
-    read_beat,
-    read_pep,
-    read_power,
-    read_swing,
-    read_two_tone,
-)
+from young_spark.core.entry.figures import of_quantity
+from young_spark.core.entry.read_power import read_pep, read_power, read_swing, read_two_tone
+from young_spark.core.entry.read_spectrum import read_beat
 from young_spark.core.quantities import QUANTITIES
 
 Handler = Callable[[Expression, Bench], Draft]

@@ -4,8 +4,9 @@ import difflib
 import re
 from dataclasses import replace
 
+from young_spark.core.entry.bench import Bench, Draft
 from young_spark.core.entry.expression import Expression, read_expression
-from young_spark.core.entry.figures import Bench, Draft, of_quantity
+from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
 from young_spark.core.entry.keywords import BY_UNIT, WORDS
 from young_spark.core.entry.meaning import EntryContext, Meaning, Understanding

@@ -154,6 +154,26 @@ def two_tone(needle_w: float, instrument: Instrument, conditions: Conditions) ->
     )
 
 
+def step(low_w: float, high_w: float, instrument: Instrument, conditions: Conditions) -> Measured:
+    """Low power relative to high in dB (below is negative): 10·log10(low/high), each power in W on its own element."""
+    elements = (
+        conditions.reflected_element_w or element_for(low_w, instrument.elements_w),
+        conditions.element_w or element_for(high_w, instrument.elements_w),
+    )
+    given = [read_by(instrument, "power", w, full_scale=e) for w, e in zip((low_w, high_w), elements, strict=True)]
+    spread = propagate(
+        lambda low, high: sums.dbm_from_watts(low) - sums.dbm_from_watts(high), {"low": given[0], "high": given[1]}
+    )
+    return measured(
+        "power_step",
+        spread,
+        method="two powers on the wattmeter",
+        working=f"10·log10({format_value(low_w, 'W')} / {format_value(high_w, 'W')}) = {format_value(spread.value, 'dB', figures=3)}",
+        remarks=origin_remarks(instrument),
+        known=bool(given[0].terms),
+    )
+
+
 def nothing_seen(quantity_id: str, instrument: Instrument, function: str, conditions: Conditions) -> Measured:
     """'None' is a reading: at most the instrument's floor, or of the element that is fitted, corrected by the path."""
     accuracy = instrument.functions.get(function)

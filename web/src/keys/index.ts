@@ -1,0 +1,2 @@
+export { actionOf, keyName, useKeySettings, type Action } from './keys'
+export { Keys } from './Keys'
