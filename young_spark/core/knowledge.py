@@ -19,7 +19,8 @@ def parse(text: str, file: str, kind: type[Value]) -> Value:
     try:
         return kind.model_validate(tomllib.loads(text))
     except tomllib.TOMLDecodeError as problem:
-        raise BadKnowledge(file, (str(problem),)) from problem
+        words = str(problem).replace("at end of document", f"at line {len(text.splitlines())}, the end")
+        raise BadKnowledge(file, (words,)) from problem
     except ValidationError as problem:
         raise BadKnowledge(file, tuple(_problem(text, e["loc"], e["msg"]) for e in problem.errors())) from problem
 
