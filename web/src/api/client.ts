@@ -35,7 +35,7 @@ const middleware: Middleware = {
   },
 }
 
-export const api = createClient<paths>({ baseUrl: location.origin })
+export const api = createClient<paths>({ baseUrl: location.origin, fetch: (request) => fetch(request) })
 api.use(middleware)
 
 /** The data of an answer; openapi-fetch leaves it undefined only where the middleware has thrown already. */

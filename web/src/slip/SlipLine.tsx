@@ -96,7 +96,8 @@ function Words({ line, acts, onOpen, open }: { line: Line; acts: LineActs; onOpe
       </span>
       {ticks && line.withdrawn === null ? (
         <label className="tick quiet">
-          <input type="checkbox" checked={line.settled} onChange={(e) => acts.onTick(line, e.target.checked)} /> {line.kind === 'wish' ? 'done' : 'settled'}
+          {/* ticked at once by the hand; the server's word replaces it when it differs */}
+          <input type="checkbox" key={String(line.settled)} defaultChecked={line.settled} onChange={(e) => acts.onTick(line, e.target.checked)} /> {line.kind === 'wish' ? 'done' : 'settled'}
         </label>
       ) : (
         <span />

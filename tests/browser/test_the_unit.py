@@ -1,0 +1,89 @@
+"""What is known of the unit: a model said later, another item, a ceiling, a lock, a unit that came back, two at one slip."""
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.conftest import check_in, field, open_page, take
+from tests.browser.test_looks import first_job
+
+pytestmark = pytest.mark.browser
+
+
+def test_a_model_said_later_lays_the_plan_and_judges_from_then_on(page):
+    check_in(page, "Little grey set, nobody: weak")
+    page.get_by_role("button", name="Find").click()
+    take(page, "2.6w")
+    expect(page.locator("[data-line=reading]")).not_to_contain_text("Outside")
+    page.get_by_label("Model").select_option(label="Tarnbeck M27")
+    expect(page.get_by_role("list", name="Still open")).to_contain_text("Peak deviation")
+    take(page, "2.6w el 5")
+    expect(page.locator("[data-line=reading]").last).to_contain_text("Outside")
+    expect(page.get_by_text("Known of this model")).to_be_visible()
+
+
+def test_each_item_of_a_job_has_a_slip_of_its_own(page):
+    check_in(page, "Beckside 12 base, items: hum")
+    page.get_by_label("Another item of this job").fill("desk microphone")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="desk microphone").click()
+    take(page, "found screen of the lead broken")
+    page.get_by_role("button", name="Beckside 12 base").click()
+    expect(page.locator("[data-line=found]")).to_have_count(0)
+    page.get_by_role("button", name="desk microphone").click()
+    expect(page.locator("[data-line=found]")).to_have_count(1)
+
+
+def test_serial_owner_and_ceiling_are_kept_and_passing_the_ceiling_stops_the_hand(page):
+    check_in(page, "Tarnbeck M27, costs: dead")
+    for label, value in (("Serial number", "TB-COST-1"), ("Owner", "marshal 60"), ("Owner's ceiling of cost", "5")):
+        page.get_by_label(label, exact=True).fill(value)
+        page.get_by_label(label, exact=True).press("Tab")
+    expect(page.locator(".head")).to_contain_text("serial TB-COST-1")
+    take(page, "did Q17 -> same type, final, bad, 6.40, 30 min")
+    expect(page.get_by_text("Over the owner's ceiling of 5: stop, and ask the owner.")).to_be_visible()
+    page.reload()
+    expect(page.get_by_label("Owner", exact=True)).to_have_value("marshal 60")
+
+
+def test_a_unit_that_is_not_safe_says_so_until_it_is(page):
+    check_in(page, "Hollin Linear 400, lock: bang")
+    take(page, "lock bleeder open")
+    banner = page.get_by_role("alert").filter(has_text="Not safe to power: bleeder open")
+    expect(banner).to_be_visible()
+    expect(page.get_by_text("High voltage kills").first).to_be_visible()
+    take(page, "unlock bleeder replaced, tested at 3 kV")
+    expect(banner).to_have_count(0)
+
+
+def test_a_unit_that_came_back_shows_its_watch_note_first(page):
+    page.goto("/")
+    page.goto(f"/job/{first_job(page, 'two days on the hill')}")
+    side = page.get_by_role("complementary", name="Bench side")
+    expect(side.locator("section").first).to_contain_text("It was here before: job 3")
+    expect(side).to_contain_text("flex the board at L14 before anything else")
+    expect(side).to_contain_text("Carrier power, AM · channel 19 · 13.2 V: left at 3.80 W ± 0.24, now 1.3 W … 2.9 W")
+
+
+def test_two_at_one_slip_see_each_others_lines_and_overwrite_nothing(browser, site, signed_in, page):
+    check_in(page, "Tarnbeck M27, shared: weak")
+    context, other = open_page(browser, site, signed_in)
+    other.goto(page.url)
+    field(other).fill("half a thought of the other")
+    take(page, "found lead pinched")
+    expect(other.locator("[data-line=found]")).to_contain_text("lead pinched", timeout=9000)
+    expect(field(other)).to_have_value("half a thought of the other")
+    take(other, "note seen here too")
+    expect(page.locator("[data-line=note]")).to_contain_text("seen here too", timeout=9000)
+    context.close()
+
+
+def test_a_wish_is_ticked_off_and_a_part_that_arrives_frees_the_job(page):
+    check_in(page, "Tarnbeck M27, waits: weak")
+    take(page, "wish keep the beep")
+    page.get_by_role("checkbox", name="done").check()
+    take(page, "wait Q12, due Friday")
+    expect(page.locator(".head")).to_contain_text("waits for Q12, due Friday")
+    page.get_by_role("checkbox", name="settled").check()
+    expect(page.locator(".head")).not_to_contain_text("waits for")
+    page.reload()
+    expect(page.get_by_role("checkbox", name="done")).to_be_checked()
