@@ -62,7 +62,7 @@ UNDERSTOOD = [
     ("50μw", None, P, 50e-6), ("40vpp", None, P, 4.0), ("40 Vpp", None, P, 4.0), ("20vp", None, P, 4.0), ("scope 40v", None, P, 4.0), ("scope 40", None, P, 4.0),
     ("power 3.8", None, P, 3.8), ("pwr 3.8w", None, P, 3.8), ("PO 3.8", None, P, 3.8), ("own 4w", None, P, 4.0), ("carrier_power 3.8", None, P, 3.8),
     ("3.4..3.9w", None, P, 3.65), ("3.4...3.9w", None, P, 3.65), ("3.4 to 3.9 w", None, P, 3.65), ("3.4-3.9w", None, P, 3.65), ("3.4–3.9 W", None, P, 3.65),
-    ("between 3.4 and 3.9w", None, P, 3.65), ("Between 3.4 and 3.9 W", None, P, 3.65), ("3.9..3.4w", None, P, 3.65), ("3.4…3.9w", None, P, 3.65),
+    ("between 3.4 and 3.9w", None, P, 3.65), ("Between 3.4 and 3.9 W", None, P, 3.65), ("3.9..3.4w", None, P, 3.65), ("3.4…3.9w", None, P, 3.65), ("340..390mw", None, P, 0.365), ("10..390mw", None, P, 0.2),
     ("pep 12", None, "peak_envelope_power", 12.0), ("pep 12w", None, "peak_envelope_power", 12.0), ("mean 1.6w", None, "mean_power", 1.6),
     ("27.18498M", None, E, -20.0), ("27.18498m", None, E, -20.0), ("27.18498 mhz", None, E, -20.0), ("27.18498MHz", None, E, -20.0), ("27,18498 MHz", None, E, -20.0),
     ("27184.98k", None, E, -20.0), ("27184.98 kHz", None, E, -20.0), ("27184980hz", None, E, -20.0), ("27.18498", E, E, -20.0), ("freq 27.18498", None, E, -20.0),

@@ -51,6 +51,11 @@ def test_an_own_accuracy_and_detector_stand_for_the_class_ones():
     assert "My meter: calibration overdue" in with_instrument(late, "4w el 5").remarks
 
 
+def test_a_test_set_has_no_elements_and_is_asked_for_none():
+    found = first("4.0w", instrument="test_set")
+    assert found.uncertainty == pytest.approx(0.95 * 0.32, rel=0.05) and not any("element" in r for r in found.remarks)
+
+
 def test_an_instrument_without_a_known_accuracy_gives_a_figure_and_no_verdict():
     found = understand("efficiency 52%", context()).meanings[0].readings[0]
     assert found.uncertainty is None and any("no accuracy is known" in r for r in found.remarks)
@@ -60,7 +65,6 @@ def test_an_instrument_without_a_known_accuracy_gives_a_figure_and_no_verdict():
     ("text", "chips", "remark"),
     [
         ("1.2w el 25", {}, "a 2.5 W element would read this in its upper two thirds"),
-        ("6w el 5", {}, "off its scale"),
         ("3.8w", {}, "element not stated: 5 W assumed"),
         ("3.8w +20db", {}, "path loss as marked, typical bound"),
         ("mod 2/0/1", {}, "trough reaches zero: overmodulated"),
@@ -81,7 +85,7 @@ def test_what_must_be_known_is_said_with_the_figure(text, chips, remark):
 @pytest.mark.parametrize(
     ("text", "chips", "reason"),
     [
-        ("6w el 5", {}, "beyond the element's scale"),
+        ("6w el 5", {}, "beyond the 5 W element's scale"),
         ("own 4w", {}, "indication only"),
         ("27.185M", {"modulation": "on"}, "modulated carrier"),
     ],

@@ -179,6 +179,8 @@ def format_figure(quantity_id: str, value: float | None, uncertainty: float | No
     factor, shown = scaled_unit(value, unit)
     decimals = _decimals_for(uncertainty / factor)
     text = f"{value / factor:+.{decimals}f}" if signed else f"{value / factor:.{decimals}f}"
+    if uncertainty < factor / 1000:  # a carrier in MHz known to some hertz
+        return f"{_with_unit(text, shown)} ± {format_value(uncertainty, unit, figures=2)}"
     return f"{_with_unit(text, shown)} ± {uncertainty / factor:.{decimals}f}"
 
 

@@ -10,7 +10,7 @@ async function freshOutbox(fetched: () => Promise<Response>) {
   const module = await import('./outbox')
   const outcomes: Outcome[] = []
   module.outbox.onOutcome((o) => outcomes.push(o))
-  return { ...module, outcomes, sent: () => vi.mocked(fetch).mock.calls.length, kept: () => (JSON.parse(localStorage.getItem('outbox') ?? '[]') as { id: string }[]).map((l) => l.id) }
+  return { ...module, outcomes, sent: () => vi.mocked(fetch).mock.calls.length, kept: () => Object.keys(localStorage).map((k) => k.replace('outbox:', '')) }
 }
 
 beforeEach(() => {
@@ -50,12 +50,13 @@ describe('the outbox', () => {
   })
 
   it('finds what an earlier page left, and survives a spoiled store', async () => {
-    localStorage.setItem('outbox', JSON.stringify([{ ...line('left'), at: '2026-11-25T09:00:00Z' }]))
+    localStorage.setItem('outbox:later', JSON.stringify({ ...line('later'), at: '2026-11-25T09:01:00Z' }))
+    localStorage.setItem('outbox:left', JSON.stringify({ ...line('left'), at: '2026-11-25T09:00:00Z' }))
+    localStorage.setItem('outbox:half', '{half')
     const box = await freshOutbox(() => Promise.resolve(answer(201, {})))
     box.outbox.resume()
     await vi.runAllTimersAsync()
-    expect(box.outcomes.map((o) => o.line.id)).toEqual(['left'])
-    localStorage.setItem('outbox', '{half')
-    expect((await freshOutbox(() => Promise.resolve(answer(201, {})))).kept).toBeTypeOf('function')
+    expect(box.outcomes.map((o) => o.line.id)).toEqual(['left', 'later'])
+    expect(box.kept()).toEqual([])
   })
 })

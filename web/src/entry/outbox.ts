@@ -10,7 +10,7 @@ export interface Outcome {
   problem: Problem | null
 }
 
-const KEY = 'outbox'
+const KEY = 'outbox:' // one entry a line, so that two tabs never write over each other's
 const RETRY_MS = 2_000
 const watchers = new Set<() => void>()
 const listeners = new Set<(outcome: Outcome) => void>()
@@ -20,18 +20,26 @@ let reached = true
 let sending = false
 
 function read(): readonly OutgoingLine[] {
-  try {
-    return JSON.parse(localStorage.getItem(KEY) ?? '[]') as OutgoingLine[]
-  } catch {
-    return []
+  const kept: OutgoingLine[] = []
+  for (const key of Object.keys(localStorage).filter((k) => k.startsWith(KEY))) {
+    try {
+      kept.push(JSON.parse(localStorage.getItem(key) ?? '') as OutgoingLine)
+    } catch {
+      localStorage.removeItem(key) // half a line cannot be sent
+    }
   }
+  return kept.sort((a, b) => a.at.localeCompare(b.at))
 }
 
-function keep(next: readonly OutgoingLine[], nowReached = reached) {
+function show(next: readonly OutgoingLine[], nowReached = reached) {
   lines = next
   reached = nowReached
-  localStorage.setItem(KEY, JSON.stringify(next))
   for (const tell of watchers) tell()
+}
+
+function forget(line: OutgoingLine) {
+  localStorage.removeItem(KEY + line.id)
+  show(lines.filter((l) => l.id !== line.id), true)
 }
 
 /** Whether a refusal is final: the server read the line and will not have it. A lost answer or a busy server is not. */
@@ -45,16 +53,16 @@ async function sendFirst(): Promise<boolean> {
   try {
     await dataOf(api.POST('/api/lines', { body }))
     acknowledged = [...acknowledged.slice(-30), line]
-    keep(lines.filter((l) => l.id !== line.id), true)
+    forget(line)
     for (const tell of listeners) tell({ line, problem: null })
     return true
   } catch (found) {
     const problem = found instanceof Problem ? found : new Problem(0, 'not_reached', String(found))
     if (!isFinal(problem)) {
-      keep(lines, problem.status !== 0)
+      show(lines, problem.status !== 0)
       return false
     }
-    keep(lines.filter((l) => l.id !== line.id), true)
+    forget(line)
     for (const tell of listeners) tell({ line, problem })
     return true
   }
@@ -74,7 +82,9 @@ async function sendAll() {
 export const outbox = {
   /** Keep a line and send it. */
   put(line: Schemas['LineIn']) {
-    keep([...lines, { ...line, at: new Date().toISOString() }])
+    const outgoing = { ...line, at: new Date().toISOString() }
+    localStorage.setItem(KEY + line.id, JSON.stringify(outgoing))
+    show([...lines, outgoing])
     void sendAll()
   },
   /** Resolves when the server has the line (true), or has refused it (false). */

@@ -86,9 +86,7 @@ def as_hertz(figure: Figure, assigned_hz: float | None) -> Figure:
 
 
 def own_meter_not_judged(found: Measured, bench: Bench) -> Measured:
-    """A figure of the unit's own meter is an indication; one beyond its scale is an overload."""
+    """A figure of the unit's own meter is an indication, and held against no limit."""
     if bench.context.instrument_for(function_of(found.quantity)).indication_only:
         return found.model_copy(update={"not_judged": "indication only: the unit's own meter"})
-    if any("off its scale" in remark for remark in found.remarks):
-        return found.model_copy(update={"not_judged": "beyond the element's scale"})
     return found

@@ -86,36 +86,23 @@ def _is_pad(token: Token | None) -> bool:
 
 
 def _range(first: Figure, second: Figure) -> tuple[Figure, Figure]:
-    unit = second.unit or first.unit
     if first.unit and second.unit and first.unit != second.unit:
         raise Unclear(f"{first.text} to {second.text}: two different units?")
-    low, high = (_shared(f, first if f is second else second, unit) for f in (first, second))
-    return low, high
+    return _like(first, second), _like(second, first)
 
 
-def _shared(figure: Figure, other: Figure, unit: str | None) -> Figure:
-    """A figure typed without its unit takes the prefix of its companion: '3.4..3.9mw'."""
-    if figure.unit is not None or unit is None:
-        return figure
-    number = abs(other.value) or other.step
-    typed = abs(float(_digits(other.text)) or 1.0)
-    factor = number / typed if other.value else 1.0
-    return figure.in_unit(unit, factor)
-
-
-def _digits(text: str) -> str:
-    kept = ""
-    for sign in text.replace(",", "."):
-        if not (sign.isdigit() or sign in ".+-"):
-            break
-        kept += sign
-    return kept or "1"
+def _like(figure: Figure, companion: Figure) -> Figure:
+    """A figure typed without its unit takes unit and prefix of its companion: '3.4..3.9mw'."""
+    return (
+        figure
+        if figure.unit is not None or companion.unit is None
+        else figure.in_unit(companion.unit, companion.factor)
+    )
 
 
 def share_units(figures: tuple[Figure, ...]) -> tuple[Figure, ...]:
     """In '2.1/1.9k' the unit that stands last counts for those before it that have none."""
-    last = figures[-1]
-    return tuple(_shared(f, last, last.unit) if f.unit is None else f for f in figures)
+    return tuple(_like(figure, figures[-1]) for figure in figures)
 
 
 def read_expression(tokens: list[Token]) -> Expression:

@@ -17,10 +17,11 @@ class Figure:
     step: float
     text: str
     signed: bool = False
+    factor: float = 1.0  # of the prefix typed with the unit
 
     def in_unit(self, unit: str, factor: float = 1.0) -> "Figure":
         """The same number read in a unit it was typed without."""
-        return Figure(self.value * factor, unit, self.step * factor, self.text, self.signed)
+        return Figure(self.value * factor, unit, self.step * factor, self.text, self.signed, factor)
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,7 +106,7 @@ def _figure(match: re.Match[str]) -> Figure:
     typed, unit = match["number"], match["unit"]
     value, step = _number(typed, unit)
     plain, factor = UNITS[unit] if unit else (None, 1.0)
-    return Figure(value * factor, plain, step * factor, match[0].strip(), typed[0] in "+-")
+    return Figure(value * factor, plain, step * factor, match[0].strip(), typed[0] in "+-", factor)
 
 
 def cut(text: str) -> list[Token]:

@@ -34,31 +34,24 @@ def _scale_words(reading_w: float, multiplier: float, pad_db: float, total_w: fl
     return f"{' '.join(parts)} = {format_value(total_w, 'W', figures=3)}"
 
 
-def wattmeter(
-    quantity_id: str,
-    reading_w: float,
-    instrument: Instrument,
-    conditions: Conditions,
-    *,
-    element_w: float | None = None,
-) -> Measured:
+def wattmeter(quantity_id: str, reading_w: float, instrument: Instrument, conditions: Conditions) -> Measured:
     """Power in W from a wattmeter reading in W on its scale, times the multiplier, before the pad.
 
     The error is a share of the full scale of the element fitted (bench practice: often ±5 %)."""
     on_element = reading_w * conditions.multiplier
-    element, remarks = element_in_use(on_element, element_w or conditions.element_w, instrument)
+    accuracy = instrument.functions.get("power")
+    has_elements = accuracy is None or accuracy.percent_of_full_scale > 0
+    element, remarks = element_in_use(on_element, conditions.element_w, instrument) if has_elements else (math.inf, ())
     inputs = {
-        "power_w": read_by(instrument, "power", on_element, full_scale=element),
+        "power_w": read_by(instrument, "power", on_element, full_scale=element if has_elements else None),
         "loss_db": pad(conditions.pad_db, conditions.pad_bound_db),
     }
     spread = propagate(lambda power_w, loss_db: sums.through_loss(max(power_w, 0.0), loss_db), inputs)
-    if on_element > element:
-        remarks += (f"above the {format_value(element, 'W')} element: off its scale",)
     better = best_element(on_element, instrument.elements_w)
-    if better is not None and on_element < element / 3 and better < element:
+    if has_elements and better is not None and on_element < element / 3 and better < element:
         remarks += (f"a {format_value(better, 'W')} element would read this in its upper two thirds",)
     origin = origin_remarks(instrument, pad_db=conditions.pad_db, pad_bound_db=conditions.pad_bound_db)
-    return measured(
+    found = measured(
         quantity_id,
         spread,
         method="wattmeter",
@@ -66,6 +59,9 @@ def wattmeter(
         remarks=remarks + origin,
         known=bool(inputs["power_w"].terms),
     )
+    if on_element > element:
+        return found.model_copy(update={"not_judged": f"beyond the {format_value(element, 'W')} element's scale"})
+    return found
 
 
 def level(quantity_id: str, level_dbm: float, instrument: Instrument, conditions: Conditions) -> Measured:

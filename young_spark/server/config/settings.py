@@ -29,7 +29,6 @@ DEBUG = False
 ALLOWED_HOSTS = [
     "127.0.0.1",
     "localhost",
-    "testserver",
     *filter(None, os.environ.get("YOUNG_SPARK_HOSTS", "").split(",")),
 ]
 ROOT_URLCONF = "young_spark.server.config.urls"

@@ -52,9 +52,17 @@ def check_in(*, actor: Person, job_id: uuid.UUID, words: str) -> Job:
         created_by=actor,
         value=models()[model].value if model else None,
     )
-    Item.objects.create(job=job, name=unit[:200], model=model)
+    Item.objects.create(id=uuid.uuid5(job_id, "first item"), job=job, name=unit[:200], model=model)
     if complaint.strip():
-        add_story(actor=actor, job=job, kind="said", words=complaint.strip(), text=f"said {complaint.strip()}")
+        words = complaint.strip()
+        add_story(
+            actor=actor,
+            job=job,
+            kind="said",
+            words=words,
+            text=f"said {words}",
+            line_id=uuid.uuid5(job_id, "complaint"),
+        )
     refresh_search(job)
     return job
 
@@ -66,12 +74,12 @@ def add_story(
     kind: str,
     words: str,
     text: str,
-    line_id: uuid.UUID | None = None,
+    line_id: uuid.UUID,
     phase: str = "as_received",
 ) -> Line:
     """A line of words that no text in the field made: the complaint at check-in, a picture."""
     return Line.objects.create(
-        id=line_id or uuid.uuid4(), job=job, item=job.items.first(), number=next_number(job), kind=kind, part=job.part, phase=phase,
+        id=line_id, job=job, item=job.items.first(), number=next_number(job), kind=kind, part=job.part, phase=phase,
         text=text, raw={"text": text}, story={"kind": kind, "words": words}, by=actor,
     )  # fmt: skip
 
