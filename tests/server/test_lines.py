@@ -112,6 +112,7 @@ def test_a_dead_unit_asks_for_its_fuse_and_a_lock_stands_on_the_shelf(bench, job
     ]
     take(bench, job, "lock lead bare at the gland")
     assert bench.get("/api/shelf").json()["on_the_bench"][0]["next_step"] == "Not safe to power: lead bare at the gland"
+    assert [o["ask"] for o in slip(bench, job)["open_lines"]] == asks[2:3], "nothing is asked for under power"
     take(bench, job, "unlock lead replaced")
     assert slip(bench, job)["locked_because"] == ""
 

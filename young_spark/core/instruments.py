@@ -3,6 +3,12 @@
 from young_spark.core.knowledge import shipped
 from young_spark.core.reading import Accuracy, Detector, Frozen, Instrument
 
+# the unit of what a function reads, where an absolute bound of it is stated
+FUNCTION_UNITS = {
+    "depth": "%", "distortion": "%", "sinad": "dB", "audio_level": "dB", "esr": "Ω", "temperature": "°C", "dial": "Hz", "power": "W", "voltage": "V",
+    "current": "A", "frequency": "Hz", "deviation": "Hz", "resistance": "Ω", "capacitance": "F",
+}  # fmt: skip
+
 
 class InstrumentClass(Frozen):
     """What is typical of a kind of instrument; `order` says which kind is tried first for a function."""

@@ -183,6 +183,14 @@ def open_lines(
     return tuple(found)
 
 
+COLD_QUANTITIES = {"resistance", "esr", "capacitance", "transistor_gain"}
+
+
+def while_not_safe(lines: Sequence[OpenLine]) -> tuple[OpenLine, ...]:
+    """The open lines that need no power: all that is asked of a unit that is not safe to power."""
+    return tuple(line for line in lines if line.row.quantity in COLD_QUANTITIES)
+
+
 def retest(rows: Sequence[PlanRow], facts: Sequence[ReadingFact], stale: dict[str, str]) -> tuple[OpenLine, ...]:
     """The shortest list that would prove the unit again: as-left rows whose newest figure counts no more."""
     return tuple(line for line in open_lines(rows, "as_left", facts, stale) if line.why is not None)

@@ -32,7 +32,7 @@ export function LibraryPage() {
                 </td>
                 <td>{i.kind_name}</td>
                 <td>{i.accuracy.map((a) => <div key={a}>{a}</div>)}</td>
-                <td>{i.detector}</td>
+                <td>{i.kind !== 'wattmeter' ? '' : i.detector === 'unknown' ? 'not said' : i.detector}</td>
                 <td className={i.overdue ? 'stale' : ''}>
                   {i.calibration_due ?? 'not said'} {i.overdue ? '(overdue)' : ''}
                 </td>

@@ -238,7 +238,7 @@ function OpenList({ open, current, onChoose }: { open: OpenLine[]; current: Open
           <button type="button" className="plain" onClick={() => onChoose(o.row)}>
             <span />
             <span>
-              {o.name} <small>{o.where}</small>
+              {o.name} <small>{o.where || o.ask}</small>
               {o.why !== null && <small className="stale"> · {o.why}</small>}
             </span>
             <span className="due">{o.expected !== null ? `about ${o.expected}` : ''}</span>

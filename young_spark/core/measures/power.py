@@ -24,8 +24,8 @@ def element_in_use(reading_w: float, stated_w: float | None, instrument: Instrum
     return assumed, (f"element not stated: {format_value(assumed, 'W')} assumed",)
 
 
-def _scale_words(reading_w: float, multiplier: float, pad_db: float, total_w: float) -> str:
-    at_meter = f"{format_value(reading_w, 'W', figures=6)} at the meter"
+def _scale_words(reading_w: float, where: str, multiplier: float, pad_db: float, total_w: float) -> str:
+    at_meter = f"{format_value(reading_w, 'W', figures=6)} {where}"
     parts = [at_meter if multiplier == 1 else f"{reading_w:g} on the scale × {multiplier:g}"]
     if pad_db:
         parts.append(f"{'+' if pad_db > 0 else '−'} {abs(pad_db):g} dB path")
@@ -55,7 +55,13 @@ def wattmeter(quantity_id: str, reading_w: float, instrument: Instrument, condit
         quantity_id,
         spread,
         method="wattmeter",
-        working=_scale_words(reading_w, conditions.multiplier, conditions.pad_db, spread.value),
+        working=_scale_words(
+            reading_w,
+            "on its own meter" if instrument.indication_only else "at the meter",
+            conditions.multiplier,
+            conditions.pad_db,
+            spread.value,
+        ),
         remarks=remarks + origin,
         known=bool(inputs["power_w"].terms),
     )

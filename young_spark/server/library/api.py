@@ -107,7 +107,7 @@ def _accuracy_words(row: ShopInstrument, today: date) -> list[str]:
             f"{accuracy.percent_of_reading:g} % of reading" if accuracy.percent_of_reading else "",
             f"{accuracy.ppm:g} ppm" if accuracy.ppm else "",
             f"{accuracy.db:g} dB" if accuracy.db else "",
-            f"{accuracy.absolute:g}" if accuracy.absolute else "",
+            f"{accuracy.absolute:g} {classes.FUNCTION_UNITS.get(function, '')}".strip() if accuracy.absolute else "",
         ]
         words.append(f"{function.replace('_', ' ')} ± " + " ± ".join(p for p in parts if p))
     return words

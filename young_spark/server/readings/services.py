@@ -158,8 +158,7 @@ def refresh(job: Job) -> None:
     arrived = max((line.number for line, _ in state.stories if line.kind == "arrived"), default=0)
     pending = [line for line in waits if line.number > arrived]
     job.waiting_for = pending[-1].story["words"][:300] if pending else ""
-    locks = [line for line, _ in state.stories if line.kind in {"lock", "unlock"}]
-    job.locked_because = locks[-1].story["words"][:300] if locks and locks[-1].kind == "lock" else ""
+    job.locked_because = state.locked_because[:300]
     job.next_step = plans.next_step(
         part=job.part,
         waiting_for=job.waiting_for,

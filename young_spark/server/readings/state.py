@@ -88,17 +88,22 @@ class State:
         return plans.phase_of(self.job.part, self.changes) if self.job else "in_work"  # type: ignore[arg-type]
 
     @cached_property
+    def locked_because(self) -> str:
+        """Why the unit is not safe to power, or an empty string."""
+        locks = [story for line, story in self.stories if line.kind in {"lock", "unlock"}]
+        return locks[-1].words if locks and locks[-1].kind == "lock" else ""
+
+    @cached_property
     def open_lines(self) -> tuple[plans.OpenLine, ...]:
-        """What the plan still wants in the part the job stands in."""
+        """What the plan still wants in the part the job stands in; nothing under power while the unit is not safe."""
         part = self.job.part if self.job else None
         if part is None or part == "fix":
             return ()
-        wanted = plans.open_lines(
-            self.rows, "as_left" if part in {"prove", "out"} else "as_received", self.facts, self.stale
-        )
+        phase: Phase = "as_left" if part in {"prove", "out"} else "as_received"
+        wanted = plans.open_lines(self.rows, phase, self.facts, self.stale)
         if part in {"in", "find"}:
-            return tuple(line for line in wanted if line.row.first_power == (part == "in"))
-        return wanted
+            wanted = tuple(line for line in wanted if line.row.first_power == (part == "in"))
+        return plans.while_not_safe(wanted) if self.locked_because else wanted
 
     @cached_property
     def retest(self) -> tuple[plans.OpenLine, ...]:
