@@ -79,5 +79,5 @@ def sign_out(request: HttpRequest) -> Me:
 @router.post("/pin", response={204: None}, operation_id="set_pin")
 def set_pin(request: HttpRequest, data: Pin) -> Status[None]:
     """Set one's own PIN (four to eight digits), or take it away with an empty one."""
-    services.set_pin(request.user, data.pin)  # type: ignore[arg-type]
+    services.set_pin(request.user, data.pin)
     return Status(204, None)

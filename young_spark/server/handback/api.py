@@ -44,7 +44,7 @@ def get_report(request: HttpRequest, job_id: UUID) -> Report:
 def edit(request: HttpRequest, job_id: UUID, data: SentenceIn) -> Report:
     """Keep a sentence as wanted."""
     job = _job(job_id)
-    edit_sentence(actor=request.user, job=job, key=data.key, text=data.text)  # type: ignore[arg-type]
+    edit_sentence(actor=request.user, job=job, key=data.key, text=data.text)
     return report(job)
 
 

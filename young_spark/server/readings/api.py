@@ -88,7 +88,7 @@ def take_line(request: HttpRequest, data: LineIn) -> Status[LineOut]:
     """Take a line. The same id again gives the stored line; with other inputs it is a conflict."""
     job, item = find_place(data.job, data.item)
     line = services.take_line(
-        actor=request.user,  # type: ignore[arg-type]
+        actor=request.user,
         line_id=data.id,
         text=data.text,
         job=job,
@@ -116,16 +116,16 @@ def loose(request: HttpRequest) -> list[LineOut]:
 @router.post("/lines/{line_id}/withdraw", response=LineOut, operation_id="line_withdraw")
 def withdraw(request: HttpRequest, line_id: UUID, data: WithdrawIn) -> LineOut:
     """Take a line back with a reason ('retaken' when none is given)."""
-    return _one(services.take_back(actor=request.user, line=find_line(line_id), reason=data.reason))  # type: ignore[arg-type]
+    return _one(services.take_back(actor=request.user, line=find_line(line_id), reason=data.reason))
 
 
 @router.post("/lines/{line_id}/reinstate", response=LineOut, operation_id="line_reinstate")
 def reinstate(request: HttpRequest, line_id: UUID) -> LineOut:
     """Put a line that was taken back onto the slip again."""
-    return _one(services.put_back(actor=request.user, line=find_line(line_id)))  # type: ignore[arg-type]
+    return _one(services.put_back(actor=request.user, line=find_line(line_id)))
 
 
 @router.post("/lines/{line_id}/settle", response=LineOut, operation_id="line_settle")
 def settle(request: HttpRequest, line_id: UUID, data: SettleIn) -> LineOut:
     """Tick a wish or a thing awaited off, or untick it."""
-    return _one(services.tick(actor=request.user, line=find_line(line_id), settled=data.settled))  # type: ignore[arg-type]
+    return _one(services.tick(actor=request.user, line=find_line(line_id), settled=data.settled))

@@ -67,7 +67,7 @@ class State:
                 area=story.area,
                 condition=story.condition,
                 value=story.condition_value,
-            )  # type: ignore[arg-type]
+            )
             for line, story in self.stories
             if line.kind in CHANGE_KINDS
         )
@@ -85,7 +85,7 @@ class State:
     @property
     def phase(self) -> Phase:
         """The phase a reading taken now belongs to."""
-        return plans.phase_of(self.job.part, self.changes) if self.job else "in_work"  # type: ignore[arg-type]
+        return plans.phase_of(self.job.part, self.changes) if self.job else "in_work"
 
     @cached_property
     def locked_because(self) -> str:
@@ -139,7 +139,7 @@ def _fact(reading: Reading, order: int) -> plans.ReadingFact:
         line=str(reading.line_id),
         order=order,
         quantity=reading.quantity,
-        phase=reading.phase,  # type: ignore[arg-type]
+        phase=reading.phase,
         plan_row=reading.plan_row,
         conditions=reading.as_conditions(),
         nothing=found.bound == "upper" and found.method == "nothing seen",
@@ -160,7 +160,7 @@ def _earlier(reading: Reading) -> Earlier | None:
         value=reading.value,
         uncertainty=reading.uncertainty,
         conditions=conditions,
-        phase=reading.phase,  # type: ignore[arg-type]
+        phase=reading.phase,
         indication_only=indication,
     )
 

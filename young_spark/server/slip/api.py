@@ -56,7 +56,7 @@ def shelf(request: HttpRequest, find: str = "") -> ShelfOut:
 @router.post("/jobs", response={201: SlipOut}, operation_id="job_check_in")
 def check_in(request: HttpRequest, data: CheckIn) -> Status[SlipOut]:
     """Check a unit in with one line; the rest can come later."""
-    job = jobs.check_in(actor=request.user, job_id=data.id, words=data.words)  # type: ignore[arg-type]
+    job = jobs.check_in(actor=request.user, job_id=data.id, words=data.words)
     readings.refresh(job)
     return Status(201, assemble.slip(job))
 
@@ -73,7 +73,7 @@ def slip(request: HttpRequest, job_id: UUID, item: UUID | None = None) -> SlipOu
 @router.patch("/jobs/{job_id}", response=SlipOut, operation_id="job_change")
 def change(request: HttpRequest, job_id: UUID, data: JobChange) -> SlipOut:
     """Change what is known of a job; only what is sent changes."""
-    job = jobs.change_job(actor=request.user, job=_job(job_id), changes=data.dict(exclude_unset=True))  # type: ignore[arg-type]
+    job = jobs.change_job(actor=request.user, job=_job(job_id), changes=data.dict(exclude_unset=True))
     readings.refresh(job)
     return assemble.slip(job)
 
@@ -82,7 +82,7 @@ def change(request: HttpRequest, job_id: UUID, data: JobChange) -> SlipOut:
 def add_item(request: HttpRequest, job_id: UUID, data: ItemIn) -> Status[SlipOut]:
     """Another box of the same job."""
     job = _job(job_id)
-    item = jobs.add_item(actor=request.user, job=job, item_id=data.id, name=data.name)  # type: ignore[arg-type]
+    item = jobs.add_item(actor=request.user, job=job, item_id=data.id, name=data.name)
     return Status(201, assemble.slip(job, item))
 
 
@@ -92,7 +92,7 @@ def change_item(request: HttpRequest, item_id: UUID, data: ItemChange) -> SlipOu
     item = Item.objects.select_related("job").filter(pk=item_id).first()
     if item is None:
         raise Http404
-    item = jobs.change_item(actor=request.user, item=item, name=data.name, model=data.model, serial=data.serial)  # type: ignore[arg-type]
+    item = jobs.change_item(actor=request.user, item=item, name=data.name, model=data.model, serial=data.serial)
     job = _job(item.job_id)
     readings.refresh(job)
     return assemble.slip(job, item)
@@ -102,14 +102,14 @@ def change_item(request: HttpRequest, item_id: UUID, data: ItemChange) -> SlipOu
 def pin_loose(request: HttpRequest, job_id: UUID, data: PinIn) -> SlipOut:
     """Pin loose lines to this job."""
     job = _job(job_id)
-    readings.pin_loose(actor=request.user, job=job, lines=list(Line.objects.filter(pk__in=data.lines)))  # type: ignore[arg-type]
+    readings.pin_loose(actor=request.user, job=job, lines=list(Line.objects.filter(pk__in=data.lines)))
     return assemble.slip(job)
 
 
 @router.post("/jobs/{job_id}/hand-back", response=SlipOut, operation_id="job_hand_back")
 def hand_back(request: HttpRequest, job_id: UUID, data: BackIn) -> SlipOut:
     """Hand the unit back, or take it onto the bench again."""
-    job = jobs.hand_back(actor=request.user, job=_job(job_id), back=data.back)  # type: ignore[arg-type]
+    job = jobs.hand_back(actor=request.user, job=_job(job_id), back=data.back)
     readings.refresh(job)
     return assemble.slip(job)
 
@@ -122,7 +122,7 @@ def add_picture(
     job = _job(job_id)
     if (file.size or 0) > settings.LARGEST_UPLOAD:
         raise TooLarge("That picture is over 20 MB. Take it at a smaller size.")
-    readings.add_picture(actor=request.user, job=job, line_id=id, data=file.read(), words=words[:300])  # type: ignore[arg-type]
+    readings.add_picture(actor=request.user, job=job, line_id=id, data=file.read(), words=words[:300])
     return Status(201, assemble.slip(job))
 
 

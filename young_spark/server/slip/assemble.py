@@ -63,7 +63,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         open_lines=_open_out(state, state.open_lines),
         retest=[f"{quantity(o.row.quantity).name}, {row_label(o.row)}" for o in state.retest],
         open_by_part=_open_by_part(state),
-        minutes=dict(minutes_by_part([(line.part, line.at) for line in state.lines])),  # type: ignore[misc]
+        minutes=dict(minutes_by_part([(line.part, line.at) for line in state.lines])),
         warning=adjustment_warning(
             [line.kind for line in state.standing], [s.state for _, s in state.stories if s.state]
         ),
