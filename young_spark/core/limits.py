@@ -209,12 +209,11 @@ def _formula_ceiling(row: Row, situation: Situation) -> float:
 
 
 def limit_words(low: float | None, high: float | None, unit: str) -> str:
-    """A range as the slip writes it: '3.6 W to 4 W', 'at most 4 W'."""
-    if low is None and high is None:
-        return "no limit here"
-    if low is None or high is None:
-        side = "at most" if low is None else "at least"
-        return f"{side} {format_value(high if low is None else low, unit)}"  # type: ignore[arg-type]
+    """A range as the slip writes it: '3.6 W to 4 W', 'at most 4 W', 'within ± 200 Hz'."""
+    if low is None:
+        return "no limit here" if high is None else f"at most {format_value(high, unit)}"
+    if high is None:
+        return f"at least {format_value(low, unit)}"
     if low == -high:
         return f"within ± {format_value(high, unit)}"
     return f"{format_value(low, unit)} to {format_value(high, unit)}"

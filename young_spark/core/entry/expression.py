@@ -1,6 +1,6 @@
 """From tokens to one expression: figures in their roles, multipliers, pads, range, bound."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from young_spark.core.entry.tokens import Figure, Mark, Token, Unclear, Word
 
@@ -36,9 +36,8 @@ class _Reader:
         self.tokens = tokens
         self.at = 0
 
-    def peek(self, ahead: int = 0) -> Token | None:
-        place = self.at + ahead
-        return self.tokens[place] if place < len(self.tokens) else None
+    def peek(self) -> Token | None:
+        return self.tokens[self.at] if self.at < len(self.tokens) else None
 
     def mark(self, *kinds: str) -> str | None:
         token = self.peek()
@@ -93,11 +92,9 @@ def _range(first: Figure, second: Figure) -> tuple[Figure, Figure]:
 
 def _like(figure: Figure, companion: Figure) -> Figure:
     """A figure typed without its unit takes unit and prefix of its companion: '3.4..3.9mw'."""
-    return (
-        figure
-        if figure.unit is not None or companion.unit is None
-        else figure.in_unit(companion.unit, companion.factor)
-    )
+    if figure.unit is not None or companion.unit is None:
+        return figure
+    return figure.in_unit(companion.unit, companion.factor)
 
 
 def share_units(figures: tuple[Figure, ...]) -> tuple[Figure, ...]:
@@ -107,88 +104,80 @@ def share_units(figures: tuple[Figure, ...]) -> tuple[Figure, ...]:
 
 def read_expression(tokens: list[Token]) -> Expression:
     """The expression of the tokens; raises Unclear with one question where something is left over or missing."""
-    reader = _Reader(tokens)
-    found: dict[str, object] = {}
-    words: list[str] = []
+    reader, found = _Reader(tokens), Expression()
     while (token := reader.peek()) is not None:
         if isinstance(token, Word):
             reader.at += 1
-            _word(token.text, found, words)
+            found = _with_word(found, token.text)
         elif isinstance(token, Mark):
             reader.at += 1
-            _mark(token.kind, reader, found)
-        elif _is_pad(token) and ("figures" in found or "ends" in found):
-            reader.at += 1
-            found["pads_db"] = (*found.get("pads_db", ()), token.value)  # type: ignore[misc]
+            found = _with_mark(found, token.kind, reader)
+        elif _is_pad(token) and (found.figures or found.ends):
+            found = replace(found, pads_db=(*found.pads_db, reader.wanted("").value))
         else:
-            _value(reader, found)
-    return Expression(words=tuple(words), **found)  # type: ignore[arg-type]
+            found = _with_figures(found, reader)
+    return found
 
 
-def _word(text: str, found: dict[str, object], words: list[str]) -> None:
+def _with_word(found: Expression, text: str) -> Expression:
     if text in NOTHING:
-        found["nothing"] = True
-    elif text in WEAK:
-        found["weak"] = True
-    else:
-        words.append(text)
+        return replace(found, nothing=True)
+    if text in WEAK:
+        return replace(found, weak=True)
+    return replace(found, words=(*found.words, text))
 
 
-def _mark(kind: str, reader: _Reader, found: dict[str, object]) -> None:
-    if kind in "<>":
-        found["bound"] = "upper" if kind == "<" else "lower"
-    elif kind == "between":
+def _with_mark(found: Expression, kind: str, reader: _Reader) -> Expression:
+    if kind in {"<", ">"}:
+        return replace(found, bound="upper" if kind == "<" else "lower")
+    if kind == "between":
         first = reader.wanted("between")
         if not reader.mark("and", ".."):
             raise Unclear("Between what and what?")
-        found["ends"] = _range(first, reader.wanted("and"))
-    elif kind == "x":
+        return replace(found, ends=_range(first, reader.wanted("and")))
+    if kind == "x":
         times = reader.wanted("x")
-        found["slope_hz_per_v" if times.unit == "Hz/V" else "multiplier"] = times.value
-    elif kind == "loss":
-        found["losses_db"] = tuple(f.value for f in reader.list_of_figures("loss"))
-    elif kind == "el":
-        found["elements"] = tuple(f.value for f in reader.list_of_figures("el"))
-    elif kind == "cal":
-        found["receiver_error_hz"] = reader.wanted("cal").value
-    elif kind == "at":
-        found["at"] = reader.wanted("at")
-    elif kind == "half":
+        slope = times.unit == "Hz/V"
+        return replace(found, slope_hz_per_v=times.value) if slope else replace(found, multiplier=times.value)
+    if kind == "loss":
+        return replace(found, losses_db=tuple(f.value for f in reader.list_of_figures("loss")))
+    if kind == "el":
+        return replace(found, elements=tuple(f.value for f in reader.list_of_figures("el")))
+    if kind == "cal":
+        return replace(found, receiver_error_hz=reader.wanted("cal").value)
+    if kind == "at":
+        return replace(found, at=reader.wanted("at"))
+    if kind == "half":
         reader.mark("of")
         scale = reader.wanted("half of")
-        found["figures"] = (Figure(scale.value / 2, scale.unit, 0.0, f"half of {scale.text}"),)
-    else:
-        raise Unclear("What stands before that sign?")
+        return replace(found, figures=(Figure(scale.value / 2, scale.unit, 0.0, f"half of {scale.text}"),))
+    raise Unclear("What stands before that sign?")
 
 
-def _value(reader: _Reader, found: dict[str, object]) -> None:
+def _with_figures(found: Expression, reader: _Reader) -> Expression:
+    """One figure, a pair, a range, an arrow or a share of a scale."""
     first = reader.wanted("")
-    if "ends" in found or "arrow" in found:
+    if found.ends or found.arrow:
         raise Unclear(f"What is {first.text} there?")
-    if "figures" in found:
-        _second_figure(first, found)
-        return
+    if found.figures:
+        return _with_second_figure(found, first)
     if reader.mark(".."):
-        found["ends"] = _range(first, reader.wanted(".."))
-        return
+        return replace(found, ends=_range(first, reader.wanted("..")))
     if reader.mark("->"):
-        found["arrow"] = _range(first, reader.wanted("->"))
-        return
-    figures = [first]
+        return replace(found, arrow=_range(first, reader.wanted("->")))
+    figures: tuple[Figure, ...] = (first,)
     while reader.mark("/"):
-        figures.append(reader.wanted("/"))
-    found["figures"] = tuple(figures)
+        figures = (*figures, reader.wanted("/"))
     if reader.mark("of"):
-        found["figures"] = (_scale_fraction(tuple(figures), reader.wanted("of")),)
+        figures = (_scale_fraction(figures, reader.wanted("of")),)
+    return replace(found, figures=figures)
 
 
-def _second_figure(second: Figure, found: dict[str, object]) -> None:
+def _with_second_figure(found: Expression, second: Figure) -> Expression:
     """'3.4-3.9w' is a range; any other two figures side by side are a question."""
-    figures: tuple[Figure, ...] = found["figures"]  # type: ignore[assignment]
-    first = figures[-1]
-    if len(figures) == 1 and second.signed and second.value < 0 <= first.value and first.unit in (None, second.unit):
-        upper = Figure(-second.value, second.unit, second.step, second.text.lstrip("-"))
-        found["ends"] = _range(first, upper)
-        del found["figures"]
-        return
+    first = found.figures[-1]
+    falls = second.signed and second.value < 0 <= first.value
+    if len(found.figures) == 1 and falls and first.unit in (None, second.unit):
+        upper = replace(second, value=-second.value, text=second.text.lstrip("-"))
+        return replace(found, figures=(), ends=_range(first, upper))
     raise Unclear(f"Two figures, {first.text} and {second.text}: which is which?")
