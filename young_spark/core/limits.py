@@ -91,6 +91,7 @@ class Profile(Frozen):
     kind: LimitKind
     version: str
     source: str
+    notes: tuple[str, ...] = ()  # rules that no figure can be held against
     rows: tuple[Row, ...]
 
 

@@ -728,6 +728,11 @@ export interface components {
             version: string;
             /** Source */
             source: string;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
             /** Rows */
             rows: components["schemas"]["Row"][];
         };

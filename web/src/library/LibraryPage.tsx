@@ -79,6 +79,7 @@ function Profile({ profile }: { profile: Schemas['Profile'] }) {
       <h3>
         {profile.title} <span className="quiet">{profile.kind}, version {profile.version}, {profile.source}</span>
       </h3>
+      {profile.notes?.map((note) => <p key={note}>{note}</p>)}
       <div className="scroll" tabIndex={0} role="region" aria-label={profile.title}>
         <table>
           <tbody>
