@@ -10,7 +10,7 @@ import time
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium"
@@ -23,6 +23,9 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+
+expect.set_options(timeout=20_000)  # patience on a busy machine; nothing here measures time
 
 
 class Site:
@@ -99,7 +102,7 @@ def open_page(browser: Browser, site: Site, state: Path | None, **options: objec
     context = browser.new_context(
         viewport={"width": 1280, "height": 800}, storage_state=state, base_url=site.address, **options
     )
-    context.set_default_timeout(8000)
+    context.set_default_timeout(20_000)
     page = context.new_page()
     page.on("pageerror", lambda error: pytest.fail(f"script error: {error}"))
     return context, page

@@ -22,7 +22,7 @@ export function BenchPage() {
   const pending = useOutgoing(null, lines)
   const [chips, setChips] = useStored<ChipState>('chips:loose', NO_CHIPS)
   const [pinning, setPinning] = useState<Schemas['LineOut'] | null>(null)
-  const { acts, takeBack } = useLineActs(looseOptions.queryKey, desk.field)
+  const { acts, takeBack, failed } = useLineActs(looseOptions.queryKey, desk.field)
   const here = useRef<HTMLDivElement>(null)
   const conditions = conditionsNow(chips, null)
   const { data: library } = useQuery(libraryOptions)
@@ -70,6 +70,11 @@ export function BenchPage() {
           </p>
         </div>
         <div className="roll">
+          {failed !== null && (
+            <p className="banner" role="alert">
+              {failed.message}
+            </p>
+          )}
           <ol aria-busy={lines === undefined}>
             {standing.map((line) => (
               <SlipLine key={line.id} line={line} acts={lineActs} />
