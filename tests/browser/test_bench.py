@@ -125,7 +125,7 @@ def test_nothing_typed_is_lost_when_the_page_reloads_or_the_server_is_killed(bro
     expect(pending).to_contain_text("the server is not reached; it is sent as soon as it is back")
     field(page).fill("standby 120ma")  # the hand goes on
     own_site.start()
-    expect(pending).to_have_count(0, timeout=15_000)
+    expect(pending).to_have_count(0)
     expect(page.locator("[data-line=found]")).to_have_count(1)
     expect(field(page)).to_have_value("standby 120ma")
     page.goto(slip)

@@ -70,10 +70,10 @@ def test_two_at_one_slip_see_each_others_lines_and_overwrite_nothing(browser, si
     other.goto(page.url)
     field(other).fill("half a thought of the other")
     take(page, "found lead pinched")
-    expect(other.locator("[data-line=found]")).to_contain_text("lead pinched", timeout=9000)
+    expect(other.locator("[data-line=found]")).to_contain_text("lead pinched")
     expect(field(other)).to_have_value("half a thought of the other")
     take(other, "note seen here too")
-    expect(page.locator("[data-line=note]")).to_contain_text("seen here too", timeout=9000)
+    expect(page.locator("[data-line=note]")).to_contain_text("seen here too")
     context.close()
 
 
