@@ -2,13 +2,16 @@
 
 import getpass
 import os
-import socket
 import subprocess
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Annotated
 
 import typer
+
+from young_spark.serving import CannotServe, alone, migrate, run_web, use_folder
 
 ROOT = Path(__file__).resolve().parent.parent
 app = typer.Typer(
@@ -24,11 +27,9 @@ Data = Annotated[Path | None, typer.Option(help="Folder that holds everything en
 def _use_data(folder: Path) -> None:
     """Point the server at its data folder, before Django is loaded. Ends with one sentence when it cannot be written."""
     try:
-        folder.mkdir(parents=True, exist_ok=True)
-        (folder / ".writable").touch()
-        (folder / ".writable").unlink()
-    except OSError as problem:
-        raise typer.Exit(_refuse(f"the data folder {folder} cannot be written: {problem.strerror}")) from problem
+        use_folder(folder)
+    except CannotServe as refusal:
+        raise typer.Exit(_refuse(str(refusal))) from refusal
     os.environ["YOUNG_SPARK_DATA"] = str(folder)
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "young_spark.server.config.settings")
 
@@ -39,75 +40,61 @@ def _refuse(sentence: str) -> int:
 
 
 def _migrated() -> None:
-    import django
-    from django.core.management import call_command
-
-    django.setup()
-    call_command("migrate", verbosity=0)
-
-
-def _free_port(wanted: int) -> int:
-    for port in range(wanted, wanted + 50):
-        with socket.socket() as probe:
-            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            try:
-                probe.bind(("127.0.0.1", port))
-                return port
-            except OSError:
-                continue
-    raise typer.Exit(_refuse(f"no free port from {wanted} on"))
+    try:
+        migrate()
+    except CannotServe as refusal:
+        raise typer.Exit(_refuse(str(refusal))) from refusal
 
 
-def _run_web(port: int, words: str) -> None:
-    """Serve until Ctrl-C; everything ends within two seconds of it."""
-    import uvicorn
-
-    class Server(uvicorn.Server):
-        async def startup(self, sockets: list[socket.socket] | None = None) -> None:
-            await super().startup(sockets)
-            print(words, flush=True)
-
-    config = uvicorn.Config(
-        "young_spark.server.config.asgi:application",
-        host="127.0.0.1",
-        port=port,
-        log_level="warning",
-        timeout_graceful_shutdown=2,
-    )
-    Server(config).run()
+@contextmanager
+def _alone(folder: Path) -> Iterator[None]:
+    """The folder's lock for as long as the command runs; ends with one sentence where another command has it."""
+    try:
+        with alone(folder):
+            yield
+    except CannotServe as refusal:
+        raise typer.Exit(_refuse(str(refusal))) from refusal
 
 
 @app.command()
 def demo(port: Port = 8300, data: Data = None) -> None:
     """Start with the demo workshop in a data folder of its own, and print one address that opens signed in."""
-    _use_data((data or ROOT / "data" / "demo").resolve())
-    _migrated()
-    from young_spark.server.accounts.models import Person
-    from young_spark.server.accounts.services import make_way_in
-    from young_spark.server.demo.workshop import make_workshop
+    folder = (data or ROOT / "data" / "demo").resolve()
+    _use_data(folder)
+    with _alone(folder):
+        _migrated()
+        from young_spark.server.accounts.models import Person
+        from young_spark.server.accounts.services import make_way_in
+        from young_spark.server.demo.workshop import make_workshop
 
-    if not Person.objects.exists():
-        print("Making the demo workshop …", file=sys.stderr, flush=True)
-        make_workshop()
-    port = _free_port(port)
-    token = make_way_in(Person.objects.get(username="wren"))
-    _run_web(
-        port,
-        f"Young Spark, demo workshop. Open once, within ten minutes:\n\n  http://127.0.0.1:{port}/enter/{token}\n\nCtrl-C ends it.",
-    )
+        if not Person.objects.exists():
+            print("Making the demo workshop …", file=sys.stderr, flush=True)
+            make_workshop()
+        token = make_way_in(Person.objects.get(username="wren"))
+        run_web(
+            port,
+            folder,
+            lambda port: (
+                f"Young Spark, demo workshop. Open once, within ten minutes:\n\n  http://127.0.0.1:{port}/enter/{token}\n\nCtrl-C ends it."
+            ),
+            simulated=True,
+        )
 
 
 @app.command()
 def serve(port: Port = 8310, data: Data = None) -> None:
     """Start the shop's own. The first start asks for the first person, or takes YOUNG_SPARK_NAME and YOUNG_SPARK_PASSWORD."""
-    _use_data((data or ROOT / "data" / "shop").resolve())
-    _migrated()
-    from young_spark.server.accounts.models import Person
+    folder = (data or ROOT / "data" / "shop").resolve()
+    _use_data(folder)
+    with _alone(folder):
+        _migrated()
+        from young_spark.server.accounts.models import Person
 
-    if not Person.objects.exists():
-        _first_person()
-    port = _free_port(port)
-    _run_web(port, f"Young Spark is at http://127.0.0.1:{port}/ (Ctrl-C ends it)")
+        if not Person.objects.exists():
+            _first_person()
+        run_web(
+            port, folder, lambda port: f"Young Spark is at http://127.0.0.1:{port}/ (Ctrl-C ends it)", simulated=False
+        )
 
 
 def _first_person() -> None:

@@ -1,6 +1,7 @@
 """People, a client for each, and a job to work on."""
 
 import io
+import time
 import uuid
 
 import pytest
@@ -8,12 +9,47 @@ from django.test import Client
 from PIL import Image
 
 from young_spark.server.accounts.models import Person
+from young_spark.server.bulletin import bulletin
 from young_spark.server.jobs.services import check_in
+from young_spark.server.library.models import ShopInstrument
+from young_spark.server.live.bench import live_bench
 from young_spark.server.readings.services import refresh
 
 
 def make_person(name: str, role: str) -> Person:
     return Person.objects.create_user(username=name, first_name=name.title(), password="a long way up", role=role)
+
+
+@pytest.fixture(autouse=True)
+def bench_process():
+    """A live bench that heard nothing yet, and the orders that it gives."""
+    bulletin._listeners.clear()
+    live_bench.__init__()
+    orders: list[dict[str, object]] = []
+    live_bench.connect(orders.append)
+    return orders
+
+
+def tell(instrument: str = "bench-wattmeter", **values: float | None) -> None:
+    """Values as the bench process would send them, of now."""
+    live_bench.hear({"kind": "values", "instrument": instrument, "at": time.time(), "values": values})
+
+
+def connect(instrument: str = "bench-wattmeter", kind: str = "wattmeter") -> None:
+    """An instrument of the shop that talks and is connected."""
+    ShopInstrument.objects.get_or_create(
+        pk=instrument,
+        defaults={
+            "name": instrument,
+            "kind": kind,
+            "address": f"simulated:{kind}",
+            "definition": f"simulated-{kind.replace('_', '-')}",
+        },
+    )
+    live_bench.hear({"kind": "hello"})
+    live_bench.hear(
+        {"kind": "state", "instrument": instrument, "connected": True, "identity": "X", "sentence": "", "error": ""}
+    )
 
 
 @pytest.fixture

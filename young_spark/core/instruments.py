@@ -20,6 +20,8 @@ class InstrumentClass(Frozen):
     elements_w: tuple[float, ...] = ()
     directivity_db: float | None = None
     indication_only: bool = False
+    key_down_s: float | None = None  # how long it may stand full power, and how long it then rests
+    cool_off_s: float | None = None
 
 
 def instrument_classes() -> dict[str, InstrumentClass]:
@@ -30,7 +32,9 @@ def instrument_classes() -> dict[str, InstrumentClass]:
 def typical(kind: str) -> Instrument:
     """The class default as an instrument, marked typical."""
     found = instrument_classes()[kind]
-    return Instrument(id=kind, kind=kind, **found.model_dump(exclude={"order"}), typical=True)
+    return Instrument(
+        id=kind, kind=kind, **found.model_dump(exclude={"order", "key_down_s", "cool_off_s"}), typical=True
+    )
 
 
 def default_for(function: str) -> Instrument:

@@ -77,6 +77,8 @@ class Model(Frozen):
     supply_v: float | None = None
     greatest_power_w: float
     high_voltage: bool = False
+    key_down_s: float | None = None  # longest key-down at full power, and the rest it then needs
+    cool_off_s: float | None = None
     value: float | None = None
     stages: tuple[Stage, ...]
     plan: tuple[PlanRow, ...]

@@ -1,5 +1,6 @@
 """What a reading is: a figure with how, where and under what conditions it was taken."""
 
+import math
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -44,6 +45,7 @@ class Instrument(Frozen):
     indication_only: bool = False
     typical: bool = True
     overdue: bool = False  # calibration date has passed
+    drifted: bool = False  # outside its own accuracy at the last check against the shop's standard
 
 
 class Conditions(Frozen):
@@ -87,6 +89,17 @@ class Measured(Frozen):
     working: str
     remarks: tuple[str, ...] = ()
     not_judged: str | None = None  # why no limit may be held against it
+
+    def widened(self, half_width: float) -> "Measured":
+        """The same figure with one more independent doubt, its 95 % half-width in the figure's own unit."""
+        if self.uncertainty is None or half_width == 0:
+            return self
+        wider = self.model_copy(update={"uncertainty": math.hypot(self.uncertainty, half_width)})
+        if self.interval is None or self.value is None:
+            return wider
+        below, above = self.value - self.interval[0], self.interval[1] - self.value
+        ends = (self.value - math.hypot(below, half_width), self.value + math.hypot(above, half_width))
+        return wider.model_copy(update={"interval": ends})
 
     @property
     def arms(self) -> tuple[float, float] | None:

@@ -468,6 +468,290 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live
+         * @description The live bench as it stands.
+         */
+        get: operations["bench_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/seat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Seat
+         * @description Sit down with a slip: what the instruments capture goes onto it.
+         */
+        post: operations["bench_seat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Key
+         * @description Say that the unit is keyed, or not any more, where no instrument sees it. The program itself keys nothing.
+         */
+        post: operations["bench_key"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Take what the instruments show now for the current line.
+         */
+        post: operations["bench_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn
+         * @description Begin turning an adjuster: the value found is kept at its first reading.
+         */
+        post: operations["bench_turn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/turn/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description Stop turning; the line with the value found and the value left goes onto the slip.
+         */
+        post: operations["bench_turn_leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/watches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Watches
+         * @description The watches of a job, newest first.
+         */
+        get: operations["watches"];
+        put?: never;
+        /**
+         * Begin Watch
+         * @description Begin to watch an item. One is watched at a time.
+         */
+        post: operations["watch_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/watches/{watch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Watch
+         * @description A watch with its plot and its events.
+         */
+        get: operations["watch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/watches/{watch_id}/mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark
+         * @description Mark what the hands did just now.
+         */
+        post: operations["watch_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/watches/{watch_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Watch
+         * @description End a watch; its sum goes onto the slip as a line.
+         */
+        post: operations["watch_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Instruments
+         * @description Every instrument of the shop, with what its line says now.
+         */
+        get: operations["instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/instruments/{instrument_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Instrument
+         * @description Add an instrument, or change what is known of one.
+         */
+        put: operations["instrument_keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/instruments/{instrument_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description A quick check against the shop's standard.
+         */
+        post: operations["instrument_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find
+         * @description Search the lines of this machine; what is found comes as an event.
+         */
+        post: operations["instruments_find"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/report": {
         parameters: {
             query?: never;
@@ -638,7 +922,10 @@ export interface components {
             /** Modulation */
             modulation?: ("on" | "off") | null;
         };
-        /** InstrumentOut */
+        /**
+         * InstrumentOut
+         * @description An instrument with what its line says now.
+         */
         InstrumentOut: {
             /** Id */
             id: string;
@@ -652,16 +939,38 @@ export interface components {
             serial: string;
             /** Detector */
             detector: string;
-            /** Elements W */
-            elements_w: number[];
             /** Accuracy */
             accuracy: string[];
+            /** Calibrated On */
+            calibrated_on: string | null;
             /** Calibration Due */
             calibration_due: string | null;
             /** Overdue */
             overdue: boolean;
+            /** Drifted */
+            drifted: boolean;
             /** Remark */
             remark: string;
+            /** Address */
+            address: string;
+            /** Definition */
+            definition: string;
+            /** Connected */
+            connected: boolean;
+            /** Identity */
+            identity: string;
+            /** Sentence */
+            sentence: string;
+            /** Error */
+            error: string;
+            /** Last */
+            last: string;
+            /** Last At */
+            last_at: number | null;
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
+            /** Checkable */
+            checkable: string[];
         };
         /** Library */
         Library: {
@@ -1491,8 +1800,12 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Words */
-            words: string;
+            /** Function */
+            function: string;
+            /** Standard */
+            standard: number;
+            /** Read */
+            read: number;
         };
         /**
          * JobChange
@@ -1540,6 +1853,338 @@ export interface components {
         BackIn: {
             /** Back */
             back: boolean;
+        };
+        /**
+         * Keying
+         * @description What to do now, why, and when that changes by itself (`until`, on the same clock; None: it does not).
+         */
+        Keying: {
+            /** Word */
+            word: ("KEY" | "HOLD" | "UNKEY" | "COOL") | null;
+            /** Why */
+            why: string;
+            /** Until */
+            until?: number | null;
+            /** Then */
+            then?: ("KEY" | "HOLD" | "UNKEY" | "COOL") | null;
+            /**
+             * Limit
+             * @default
+             */
+            limit: string;
+        };
+        /**
+         * LiveOut
+         * @description The bench as it stands; the event stream goes on from here.
+         */
+        LiveOut: {
+            /** Present */
+            present: boolean;
+            /** Talking */
+            talking: number;
+            /** Connected */
+            connected: string[];
+            /** Faults */
+            faults: string[];
+            /** Up */
+            up: boolean;
+            /** Job */
+            job: string | null;
+            /** Say */
+            say: string;
+            keying: components["schemas"]["Keying"];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ValueOut"];
+            };
+            /** Turn */
+            turn: {
+                [key: string]: unknown;
+            };
+            /** Watch */
+            watch: string | null;
+        };
+        /**
+         * ValueOut
+         * @description A value of now; `value` is None where there is nothing to measure.
+         */
+        ValueOut: {
+            /** Value */
+            value: number | null;
+            /** Shown */
+            shown: string;
+            /** At */
+            at: number;
+            /** Instrument */
+            instrument: string;
+        };
+        /**
+         * SeatIn
+         * @description The slip that is open, its current line and its chips.
+         */
+        SeatIn: {
+            /**
+             * Job
+             * Format: uuid
+             */
+            job: string;
+            /** Item */
+            item?: string | null;
+            /** Row */
+            row?: string | null;
+            /**
+             * @default {
+             *       "instrument": null,
+             *       "element_w": null,
+             *       "reflected_element_w": null,
+             *       "multiplier": 1,
+             *       "pad_db": 0,
+             *       "pad_bound_db": null,
+             *       "detector": null,
+             *       "channel": null,
+             *       "frequency_hz": null,
+             *       "mode": null,
+             *       "power_setting": null,
+             *       "supply_v": null,
+             *       "covers": null,
+             *       "configuration": null,
+             *       "modulation": null,
+             *       "tone_hz": null,
+             *       "state": null
+             *     }
+             */
+            conditions: components["schemas"]["Conditions"];
+        };
+        /** KeyIn */
+        KeyIn: {
+            /** Keyed */
+            keyed: boolean;
+        };
+        /** TakeIn */
+        TakeIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * TurnIn
+         * @description What is turned, and what for.
+         */
+        TurnIn: {
+            /** Adjuster */
+            adjuster: string;
+            /** Quantity */
+            quantity: string;
+            /**
+             * Aim
+             * @default peak
+             */
+            aim: string;
+            /** Target */
+            target?: number | null;
+        };
+        /**
+         * LeaveIn
+         * @description `id` is the line's; without `keep` nothing is written down.
+         */
+        LeaveIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Keep
+             * @default true
+             */
+            keep: boolean;
+        };
+        /** DropOut */
+        DropOut: {
+            /** At */
+            at: number;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Usual */
+            usual: string;
+            /** Reached */
+            reached: string;
+            /** Lasted */
+            lasted: number | null;
+            /** After */
+            after: string;
+        };
+        /** MarkOut */
+        MarkOut: {
+            /** At */
+            at: number;
+            /** What */
+            what: string;
+        };
+        /** SeriesOut */
+        SeriesOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** At */
+            at: number[];
+            /** Values */
+            values: number[];
+        };
+        /**
+         * WatchOut
+         * @description A watch: thinned to what a plot can show, everything kept around the drops.
+         */
+        WatchOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Job
+             * Format: uuid
+             */
+            job: string;
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Seconds */
+            seconds: number;
+            /** Series */
+            series: components["schemas"]["SeriesOut"][];
+            /** Drops */
+            drops: components["schemas"]["DropOut"][];
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            /** Summary */
+            summary: string;
+        };
+        /** WatchIn */
+        WatchIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Job
+             * Format: uuid
+             */
+            job: string;
+            /** Item */
+            item?: string | null;
+        };
+        /** WatchRow */
+        WatchRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Drops */
+            drops: number;
+        };
+        /** MarkIn */
+        MarkIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * EndIn
+         * @description `line`: the id of the line that sums the watch up.
+         */
+        EndIn: {
+            /**
+             * Line
+             * Format: uuid
+             */
+            line: string;
+        };
+        /** CheckOut */
+        CheckOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Function */
+            function: string;
+            /** Standard */
+            standard: number;
+            /** Read */
+            read: number;
+            /** Percent */
+            percent: number;
+            /** Outside */
+            outside: boolean;
+            /** By */
+            by: string;
+        };
+        /**
+         * InstrumentsOut
+         * @description `present`: whether the bench process is there; `definitions`: id and title of each known file.
+         */
+        InstrumentsOut: {
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentOut"][];
+            /** Definitions */
+            definitions: {
+                [key: string]: string;
+            };
+            /** Kinds */
+            kinds: {
+                [key: string]: string;
+            };
+            /** Present */
+            present: boolean;
+            /** Simulated Hands */
+            simulated_hands: string | null;
+        };
+        /**
+         * InstrumentIn
+         * @description What is known of an instrument; only what is sent changes.
+         */
+        InstrumentIn: {
+            /** Name */
+            name?: string | null;
+            /** Kind */
+            kind?: string | null;
+            /** Serial */
+            serial?: string | null;
+            /** Address */
+            address?: string | null;
+            /** Definition */
+            definition?: string | null;
+            /** Calibrated On */
+            calibrated_on?: string | null;
+            /** Calibration Due */
+            calibration_due?: string | null;
+            /** Remark */
+            remark?: string | null;
         };
         /** ComparisonOut */
         ComparisonOut: {
@@ -2249,6 +2894,356 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bench_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+        };
+    };
+    bench_seat: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeatIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+        };
+    };
+    bench_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+        };
+    };
+    bench_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineOut"];
+                };
+            };
+        };
+    };
+    bench_turn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+        };
+    };
+    bench_turn_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+        };
+    };
+    watches: {
+        parameters: {
+            query: {
+                job: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchRow"][];
+                };
+            };
+        };
+    };
+    watch_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchOut"];
+                };
+            };
+        };
+    };
+    watch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                watch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchOut"];
+                };
+            };
+        };
+    };
+    watch_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                watch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchOut"];
+                };
+            };
+        };
+    };
+    watch_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                watch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchOut"];
+                };
+            };
+        };
+    };
+    instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+        };
+    };
+    instrument_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+        };
+    };
+    instrument_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+        };
+    };
+    instruments_find: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };

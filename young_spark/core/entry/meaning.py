@@ -28,6 +28,13 @@ class Earlier(Frozen):
     indication_only: bool = False
 
 
+class Repeated(Frozen):
+    """A figure that an instrument gave several times: 95 % half-width of their mean in its own unit, and words for it."""
+
+    half_width: float
+    words: str
+
+
 class EntryContext(Frozen):
     """Everything besides the text that decides what a figure means."""
 
@@ -38,6 +45,7 @@ class EntryContext(Frozen):
     channel_plan: ChannelPlan | None = None
     earlier: tuple[Earlier, ...] = ()
     greatest_power_w: float | None = None
+    repeated: Repeated | None = None
 
     def instrument_for(self, function: str) -> Instrument:
         """The instrument of the chip where it has the function, else the typical one of its kind."""

@@ -206,16 +206,25 @@ def _answer(
 def _meaning(draft: Draft, context: EntryContext) -> Meaning:
     situated = context.model_copy(update={"conditions": draft.conditions})
     situation = situated.situation(draft.conditions)
-    verdicts = tuple(judge_reading(r, context.profiles, situation) for r in draft.readings)
-    principal = draft.readings[0]
+    readings = _as_repeated(draft.readings, context)
+    verdicts = tuple(judge_reading(r, context.profiles, situation) for r in readings)
+    principal = readings[0]
     state = f", {draft.conditions.state}" if principal.quantity.startswith("supply_") and draft.conditions.state else ""
     return Meaning(
         title=quantity(principal.quantity).name + state,
         figure=figure_words(principal),
-        readings=draft.readings,
+        readings=readings,
         verdicts=verdicts,
         conditions=draft.conditions,
     )
+
+
+def _as_repeated(readings: tuple[Measured, ...], context: EntryContext) -> tuple[Measured, ...]:
+    """Readings that an instrument repeated carry the scatter of their mean, and say how often they were read."""
+    if context.repeated is None:
+        return readings
+    first = readings[0].widened(context.repeated.half_width)
+    return (first.model_copy(update={"remarks": (context.repeated.words, *first.remarks)}), *readings[1:])
 
 
 def figure_words(found: Measured) -> str:

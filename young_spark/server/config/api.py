@@ -7,6 +7,7 @@ from young_spark.server import problems
 from young_spark.server.accounts.api import router as accounts
 from young_spark.server.handback.api import router as handback
 from young_spark.server.library.api import router as library
+from young_spark.server.live.api import router as live
 from young_spark.server.readings.api import router as readings
 from young_spark.server.slip.api import router as slip
 
@@ -17,6 +18,7 @@ for prefix, router in (
     ("/library", library),
     ("", readings),
     ("", slip),
+    ("/bench", live),
     ("", handback),
 ):
     api.add_router(prefix, router)

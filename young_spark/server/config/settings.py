@@ -42,7 +42,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "axes",
     "csp",
-    *(f"young_spark.server.{app}" for app in ("accounts", "library", "jobs", "readings", "handback")),
+    *(f"young_spark.server.{app}" for app in ("accounts", "library", "jobs", "readings", "live", "handback")),
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

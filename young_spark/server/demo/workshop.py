@@ -46,6 +46,11 @@ class DemoInstrument(Frozen):
     calibrated: int
     due: int
     remark: str = ""
+    address: str = ""
+    definition: str = ""
+    position: int = 9
+    key_down_s: float | None = None
+    cool_off_s: float | None = None
 
 
 class DemoJob(Frozen):

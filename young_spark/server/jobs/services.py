@@ -10,6 +10,7 @@ from django.utils import timezone
 from young_spark.core.models import models
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
+from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job, Line, Part
 from young_spark.server.problems import Conflict, Refused
 
@@ -180,13 +181,14 @@ def hand_back(*, actor: Person, job: Job, back: bool) -> Job:
 
 
 def refresh_search(job: Job) -> None:
-    """Put the words a job is searched by into one column."""
+    """Put the words a job is searched by into one column, and tell open pages: every change of a job ends here."""
     items = " ".join(f"{i.name} {i.serial} {i.model}" for i in job.items.all())
     words = " ".join(
         Line.objects.filter(job=job, withdrawn_at=None, kind__in=("said", "found", "did", "note")).values_list(
             "text", flat=True
         )
     )
+    after_commit("job", {"job": str(job.pk)})
     job.searched = f"{job.number} {job.title} {job.owner} {items} {words}".lower()[:20_000]
     job.save(update_fields=["searched"])
 

@@ -99,7 +99,7 @@ def _model_out(model_id: str, model: Model) -> ModelOut:
     )
 
 
-def _accuracy_words(row: ShopInstrument, today: date) -> list[str]:
+def accuracy_words(row: ShopInstrument, today: date) -> list[str]:
     words = []
     for function, accuracy in row.as_instrument(today).functions.items():
         parts = [
@@ -122,7 +122,7 @@ def _instrument_out(row: ShopInstrument, today: date) -> InstrumentOut:
         serial=row.serial,
         detector=row.detector.replace("_", " "),
         elements_w=row.elements_w,
-        accuracy=_accuracy_words(row, today),
+        accuracy=accuracy_words(row, today),
         calibration_due=row.calibration_due,
         overdue=row.calibration_due is not None and row.calibration_due < today,
         remark=row.remark,

@@ -3,9 +3,11 @@
 from datetime import date
 
 from django.db import models
+from django.utils import timezone
 
 from young_spark.core import instruments
 from young_spark.core.reading import Accuracy, Instrument
+from young_spark.server.accounts.models import Person
 
 
 class ShopInstrument(models.Model):
@@ -22,6 +24,11 @@ class ShopInstrument(models.Model):
     calibrated_on = models.DateField(null=True, blank=True)
     calibration_due = models.DateField(null=True, blank=True)
     remark = models.CharField(max_length=300, blank=True)
+    address = models.CharField(max_length=120, blank=True)  # where it answers; empty for one that does not talk
+    definition = models.SlugField(blank=True)  # the file that says how to ask it
+    position = models.PositiveSmallIntegerField(default=0)  # where two give the same value, the first is believed
+    key_down_s = models.FloatField(null=True, blank=True)
+    cool_off_s = models.FloatField(null=True, blank=True)
 
     def as_instrument(self, today: date) -> Instrument:
         """The instrument as the core knows one; typical where it states no accuracy of its own."""
@@ -37,5 +44,27 @@ class ShopInstrument(models.Model):
                 "directivity_db": self.directivity_db or base.directivity_db,
                 "typical": not own,
                 "overdue": self.calibration_due is not None and self.calibration_due < today,
+                "drifted": self.drifted(),
             }
         )
+
+    def drifted(self) -> bool:
+        """Whether its last quick check against the shop's standard fell outside its own accuracy."""
+        newest = next(iter(sorted(self.checks.all(), key=lambda c: c.at, reverse=True)), None)
+        return newest is not None and newest.outside
+
+
+class QuickCheck(models.Model):
+    """An instrument held against the shop's standard: both in the unit of its function."""
+
+    id = models.UUIDField(primary_key=True)
+    instrument = models.ForeignKey(ShopInstrument, on_delete=models.CASCADE, related_name="checks")
+    function = models.SlugField()
+    standard = models.FloatField()
+    read = models.FloatField()
+    outside = models.BooleanField()  # farther out than the instrument's own accuracy allows, as known then
+    at = models.DateTimeField(default=timezone.now)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at"]

@@ -11,7 +11,8 @@ from young_spark.server.library.models import ShopInstrument
 def shop_instruments() -> dict[str, Instrument]:
     """The shop's instruments by id, as the core knows them."""
     today = timezone.now().date()
-    return {row.id: row.as_instrument(today) for row in ShopInstrument.objects.order_by("name")}
+    rows = ShopInstrument.objects.order_by("name").prefetch_related("checks")
+    return {row.id: row.as_instrument(today) for row in rows}
 
 
 def profiles_of(model: Model | None) -> dict[str, Profile]:

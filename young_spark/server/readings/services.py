@@ -9,10 +9,14 @@ from django.utils import timezone
 
 from young_spark.core import plans
 from young_spark.core.entry import Meaning, Understanding, understand
+from young_spark.core.entry.meaning import Repeated
+from young_spark.core.entry.understanding import figure_words
+from young_spark.core.limits import VerdictLine, worst
 from young_spark.core.models import PlanRow
 from young_spark.core.reading import Conditions
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
+from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs import pictures
 from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Item, Job, Line, Picture
@@ -39,10 +43,12 @@ class Placed:
     conditions: Conditions
 
 
-def placed(state: State, text: str, conditions: Conditions, row: str | None) -> Placed:
+def placed(
+    state: State, text: str, conditions: Conditions, row: str | None, repeated: Repeated | None = None
+) -> Placed:
     """What the text would be on this slip. A figure of another kind than the current line wants answers the first open
     line of its own kind, under that line's conditions: hands do not always follow the order of the plan."""
-    context = state.context(conditions, row)
+    context = state.context(conditions, row).model_copy(update={"repeated": repeated})
     meant = understand(text, context)
     current = state.row(row)
     if _answers(meant, current) or meant.chosen is None:
@@ -80,8 +86,12 @@ def take_line(
     sense: int | None = None,
     supersedes: Line | None = None,
     reason: str = "",
+    captured: dict[str, Any] | None = None,
+    repeated: Repeated | None = None,
 ) -> Line:
     """Store what was typed, with every figure, spread and verdict the core works out of it.
+
+    `captured` is what instruments sent, kept as it was; `repeated` the scatter of a mean that they gave.
 
     The same id again returns the stored line; with other inputs it raises Conflict. Text with no single sense, and no
     `sense` chosen among the ones offered, raises NotUnderstood with the question."""
@@ -96,13 +106,13 @@ def take_line(
         "model": model,
         "sense": sense,
         "supersedes": str(supersedes.pk) if supersedes else None,
-    }
+    } | ({"captured": captured} if captured else {})
     if (stored := same_or_conflict(line_id, raw)) is not None:
         return stored
     if job is not None and job.handed_back_at is not None:
         raise Conflict("This job was handed back. Take it onto the bench again first.")
     state = state_of(job, item, model)
-    place = placed(state, text, conditions, row)
+    place = placed(state, text, conditions, row, repeated)
     line = Line(
         id=line_id, job=job, item=state.item, number=next_number(job), kind="reading", part=job.part if job else "in",
         phase=state.phase, text=text, raw=raw, by=actor,
@@ -118,7 +128,18 @@ def take_line(
         _supersede(supersedes, line, actor, reason)
     if job is not None:
         refresh(job)
+    else:
+        after_commit("loose", {})
     return line
+
+
+def figure_of(line: Line) -> tuple[str, str | None]:
+    """The principal figure of a line in words, and its worst verdict; empty words for a line of words."""
+    first = Reading.objects.filter(line=line).order_by("position").first()
+    if first is None:
+        return "", None
+    judged = worst(tuple(VerdictLine.model_validate(v) for v in first.verdicts))
+    return figure_words(first.as_measured()), judged.verdict if judged else None
 
 
 def _chosen(meant: Understanding, sense: int | None) -> Meaning:

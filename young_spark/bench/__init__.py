@@ -1,0 +1,1 @@
+"""The outside world: instruments, the process that owns them, and the simulated bench."""

@@ -1,0 +1,139 @@
+"""One instrument on its line, over PyVISA: LAN, USB or serial. After any error the session is closed, never used again.
+
+PyVISA-py opens a refused port without a word, tells a dropped line as a time-out, and hands a late answer to the next
+question; so an opened line must answer `*IDN?` as its definition says, and a line that erred is opened anew."""
+
+import contextlib
+import re
+import socket
+import struct
+import time
+from collections.abc import Callable
+from typing import Any
+
+from young_spark.core.definitions import Ask, Definition, NotAFigure, figures_of, values_of
+from young_spark.core.live import LiveName
+
+OPEN_TIMEOUT_MS = 1500
+LARGEST_ANSWER = 100_000
+
+
+class LineFault(Exception):
+    """What is wrong with a line, as one sentence without the instrument's name."""
+
+    def __init__(self, sentence: str) -> None:
+        super().__init__(sentence)
+        self.sentence = sentence
+
+
+class Session:
+    """An open line to one instrument. Every method but `close` raises LineFault, and the session is then closed."""
+
+    def __init__(self, address: str, definition: Definition) -> None:
+        self.address, self.definition = address, definition
+        self.identity = ""
+        self._line: Any = None
+
+    def open(self) -> None:
+        """Open the line, and hear who answers."""
+        try:
+            import pyvisa
+
+            self._line = pyvisa.ResourceManager("@py").open_resource(self.address, open_timeout=OPEN_TIMEOUT_MS)
+            self._line.timeout = self.definition.timeout_ms
+            self._line.read_termination = self.definition.read_termination
+            self._line.write_termination = self.definition.write_termination
+            if self.definition.baud_rate and hasattr(self._line, "baud_rate"):
+                self._line.baud_rate = self.definition.baud_rate
+            self.identity = self._guarded(lambda: str(self._line.query("*IDN?")).strip())
+        except LineFault as fault:
+            raise LineFault(_refused(self.address) or fault.sentence) from fault
+        except Exception as problem:
+            self.close()
+            raise LineFault(_refused(self.address) or _words(problem, self.definition)) from problem
+        if not self.definition.fits(self.identity):
+            self.close()
+            raise LineFault(f"something else answers at its address: {self.identity[:60]!r}")
+        for command in self.definition.setup:
+            self._guarded(lambda command=command: self._line.write(command))
+
+    def close(self) -> None:
+        """Close the line, whatever state it is in."""
+        line, self._line = self._line, None
+        if line is not None:
+            with contextlib.suppress(Exception):
+                line.close()
+
+    @property
+    def is_open(self) -> bool:
+        """Whether the line can be asked."""
+        return self._line is not None
+
+    def values(self) -> tuple[float, float, dict[LiveName, float | None]]:
+        """Everything the instrument gives: when it was asked, when it had answered (monotonic s), and its values."""
+        asked = time.monotonic()
+        found: dict[LiveName, float | None] = {}
+        for ask in self.definition.asks:
+            found |= self._guarded(lambda ask=ask: values_of(ask, self._figures(ask)))
+        return asked, time.monotonic(), found
+
+    def error(self) -> str:
+        """The oldest entry of its error queue in words, or an empty string."""
+        if self.definition.errors is None:
+            return ""
+        answer = self._guarded(lambda: str(self._line.query(self.definition.errors)).strip())
+        match = re.match(r'[+-]?(\d+)\s*,\s*"?(.*?)"?$', answer)
+        if match is None or int(match[1]) == 0:
+            return ""
+        return match[2][:120]
+
+    def _figures(self, ask: Ask) -> tuple[float, ...]:
+        if ask.form == "text":
+            return figures_of(str(self._line.query(ask.command))[:LARGEST_ANSWER])
+        try:
+            return tuple(self._line.query_binary_values(ask.command, datatype="f", is_big_endian=True))
+        except (struct.error, ValueError, TypeError) as problem:
+            raise NotAFigure("not a block") from problem
+
+    def _guarded(self, act: Callable[[], Any]) -> Any:
+        if self._line is None:
+            raise LineFault("the line is closed")
+        try:
+            return act()
+        except OverflowError as problem:
+            self.close()
+            raise LineFault("overload: more than its range; take power off, or put a pad in") from problem
+        except Exception as problem:  # the library raises its own errors, OSError, and what its backends let through
+            self.close()
+            raise LineFault(_words(problem, self.definition)) from problem
+
+
+def _refused(address: str) -> str:
+    """Whether the port of a LAN address is refused or its host unknown, in words; the library does not say."""
+    match = re.match(r"TCPIP\d*::([^:]+)::(\d+)::SOCKET", address, re.IGNORECASE)
+    if match is None:
+        return ""
+    try:
+        socket.create_connection((match[1], int(match[2])), timeout=1).close()
+    except ConnectionRefusedError:
+        return "nothing listens at its address: is it on, and is its network lead in?"
+    except OSError as problem:
+        return f"its address is not reached: {problem.strerror or 'no answer'}"
+    return ""
+
+
+def _words(problem: Exception, definition: Definition) -> str:
+    import pyvisa
+
+    if isinstance(problem, NotAFigure | UnicodeDecodeError):
+        return "it answered with something that is no figure"
+    if isinstance(problem, pyvisa.errors.VisaIOError):
+        code = problem.error_code
+        if code == pyvisa.constants.StatusCode.error_timeout:
+            return f"no whole answer within {definition.timeout_ms / 1000:g} s"
+        if code in {pyvisa.constants.StatusCode.error_connection_lost, pyvisa.constants.StatusCode.error_io}:
+            return "the line dropped"
+        return f"the line says: {problem.description or problem}"[:160]
+    if isinstance(problem, OSError):
+        return f"the line dropped: {problem.strerror or problem}"[:160]
+    return f"it cannot be asked: {problem}"[:160]

@@ -1,0 +1,132 @@
+"""The simulated instruments: SCPI in, SCPI out, each with its noise, range, latency and error queue."""
+
+import random
+import struct
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from young_spark.bench.simulator.unit import Output
+
+OVERLOAD, NOTHING = 9.9e37, 9.91e37
+NO_ERROR = '0,"No error"'
+
+
+@dataclass
+class SimInstrument:
+    """One instrument: its answer to each command, from what the unit puts out now."""
+
+    name: str
+    identity: str
+    look: Callable[[], Output]
+    latency_s: float
+    chance: random.Random
+    commands: dict[str, Callable[[], bytes]] = field(default_factory=dict)
+    silent: frozenset[str] = frozenset({"*CLS", "*RST", "SENS:RANG:AUTO ON"})
+    errors: deque[str] = field(default_factory=lambda: deque(maxlen=16))
+    overloaded: bool = False  # set by the line-fault menu: something far too strong at its input
+
+    def answer(self, command: str) -> bytes | None:
+        """The answer to one command, without its terminator; None for a command that has none."""
+        wanted = command.strip().upper()
+        if wanted == "*IDN?":
+            return self.identity.encode()
+        if wanted == "SYST:ERR?":
+            return (self.errors.popleft() if self.errors else NO_ERROR).encode()
+        if wanted == "*CLS":
+            self.errors.clear()
+        if wanted in self.silent:
+            return None
+        if (make := self.commands.get(wanted)) is not None:
+            return make()
+        self.errors.append('-113,"Undefined header"')
+        return None
+
+    def noisy(self, value: float, share: float, fixed: float = 0.0) -> float:
+        """A value with the instrument's own scatter."""
+        return value * (1 + self.chance.gauss(0, share)) + self.chance.gauss(0, fixed)
+
+
+def figures(*values: float) -> bytes:
+    """Figures between commas, as SCPI writes them."""
+    return ",".join(f"{value:.7E}" for value in values).encode()
+
+
+def block(*values: float) -> bytes:
+    """An IEEE 488.2 definite-length block of big-endian 32-bit floats."""
+    body = struct.pack(f">{len(values)}f", *values)
+    length = str(len(body))
+    return f"#{len(length)}{length}".encode() + body
+
+
+def wattmeter(look: Callable[[], Output], chance: random.Random) -> SimInstrument:
+    """Forward, reflected and peak envelope power; 250 W at most."""
+    meter = SimInstrument("wattmeter", "SIMULATED,WATTMETER,LF-W-01,1.0", look, 0.03, chance)
+
+    def power() -> bytes:
+        out = look()
+        if meter.overloaded or out.mean_w > 250:
+            meter.errors.append('-231,"Data questionable; input over range"')
+            return figures(OVERLOAD, OVERLOAD, OVERLOAD)
+        rho = (out.swr - 1) / (out.swr + 1)
+        forward = max(0.0, meter.noisy(out.mean_w, 0.0015, 0.002))
+        return figures(
+            forward,
+            max(0.0, meter.noisy(out.mean_w * rho**2, 0.01, 0.002)),
+            max(forward, meter.noisy(out.crest_w, 0.003, 0.002)),
+        )
+
+    meter.commands["MEAS:POW?"] = power
+    return meter
+
+
+def counter(look: Callable[[], Output], chance: random.Random) -> SimInstrument:
+    """Frequency by a gate of a tenth of a second; nothing under a few milliwatts."""
+    meter = SimInstrument("counter", "SIMULATED,COUNTER,LF-C-01,1.0", look, 0.1, chance)
+
+    def frequency() -> bytes:
+        out = look()
+        if meter.overloaded:
+            return figures(OVERLOAD)
+        if out.mean_w < 0.005:
+            return figures(NOTHING)
+        wobble = out.deviation_hz * 0.2 + out.depth * 30
+        return f"{round(meter.noisy(out.frequency_hz, 0.0, 0.4 + wobble)):d}.0".encode()
+
+    meter.commands["MEAS:FREQ?"] = frequency
+    return meter
+
+
+def modulation_meter(look: Callable[[], Output], chance: random.Random) -> SimInstrument:
+    """Depth in %, deviation in kHz and tone in Hz as one block."""
+    meter = SimInstrument("modulation-meter", "SIMULATED,MODULATION METER,LF-M-01,1.0", look, 0.05, chance)
+
+    def modulation() -> bytes:
+        out = look()
+        if meter.overloaded:
+            return block(OVERLOAD, OVERLOAD, OVERLOAD)
+        if out.mean_w < 0.005:
+            return block(NOTHING, NOTHING, NOTHING)
+        depth = abs(meter.noisy(100 * out.depth, 0.001, 0.15))
+        deviation = abs(meter.noisy(out.deviation_hz / 1e3, 0.001, 0.006))
+        return block(depth, deviation, 1000.0 if out.depth or out.deviation_hz else 0.0)
+
+    meter.commands["FETC:MOD:DATA?"] = modulation
+    return meter
+
+
+def supply(look: Callable[[], Output], chance: random.Random) -> SimInstrument:
+    """Volts and current at the unit's lead."""
+    meter = SimInstrument("supply", "SIMULATED,SUPPLY,LF-P-01,1.0", look, 0.02, chance)
+
+    def everything() -> bytes:
+        out = look()
+        if meter.overloaded:
+            return figures(OVERLOAD, OVERLOAD)
+        return figures(meter.noisy(out.volts, 0.0002, 0.001), max(0.0, meter.noisy(out.amps, 0.001, 0.0008)))
+
+    meter.commands["MEAS:ALL?"] = everything
+    return meter
+
+
+MAKERS = (wattmeter, counter, modulation_meter, supply)

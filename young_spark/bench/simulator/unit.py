@@ -1,0 +1,195 @@
+"""The simulated transmitter: what leaves its aerial socket at any moment, whole or with a fault, and what hands do to it.
+
+Powers in W, frequencies in Hz, times in s of a clock that the caller hands in. The physics is deliberately simple and
+entirely its own: output goes with the square of the supply, heat with the power turned to warmth."""
+
+import math
+import random
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+
+CLEAN_DROP_RATE, SHAKEN_DROP_RATE = 0.12, 4.0  # drops a second of an intermittent joint, at rest and after a tap
+SHAKEN_S = 1.2
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of unit: its frequencies by channel, its power, what it draws."""
+
+    name: str
+    channels: dict[int, float]
+    modes: tuple[str, ...]
+    power_w: float
+    nominal_v: float
+    idle_a: float
+    receive_a: float
+    efficiency: float
+    depth: float
+    deviation_hz: float
+    offset_ppm: float
+
+
+TWENTY_SEVEN = (
+    26965, 26975, 26985, 27005, 27015, 27025, 27035, 27055, 27065, 27075, 27085, 27105, 27115, 27125, 27135, 27155, 27165, 27175, 27185, 27205,
+    27215, 27225, 27255, 27235, 27245, 27265, 27275, 27285, 27295, 27305, 27315, 27325, 27335, 27345, 27355, 27365, 27375, 27385, 27395, 27405,
+)  # fmt: skip
+KINDS = {
+    "mobile": Kind(
+        name="27 MHz AM/FM mobile", channels={n: khz * 1e3 for n, khz in enumerate(TWENTY_SEVEN, 1)}, modes=("am", "fm"),
+        power_w=3.8, nominal_v=13.2, idle_a=0.12, receive_a=0.25, efficiency=0.29, depth=0.9, deviation_hz=1850.0, offset_ppm=2.6,
+    ),
+    "hf": Kind(
+        name="HF transceiver", channels={80: 3.65e6, 40: 7.1e6, 20: 14.2e6, 15: 21.2e6, 10: 28.5e6}, modes=("cw", "am", "fm", "usb", "lsb"),
+        power_w=100.0, nominal_v=13.8, idle_a=1.1, receive_a=1.6, efficiency=0.42, depth=0.85, deviation_hz=2400.0, offset_ppm=0.7,
+    ),
+}  # fmt: skip
+FAULTS = ("healthy", "weak", "dead", "drifting", "fading", "intermittent")
+
+
+@dataclass(frozen=True)
+class Hands:
+    """Everything that hands have set."""
+
+    kind: str = "mobile"
+    fault: str = "healthy"
+    keyed: bool = False
+    channel: int = 19
+    mode: str = "am"
+    tone: bool = False
+    supply_v: float = 13.2
+    load_swr: float = 1.08
+    drive_core: float = 0.0  # turns away from the peak of the driver's core
+    power: bool = True  # the unit's own switch
+
+
+@dataclass(frozen=True)
+class Output:
+    """What leaves the socket at one moment: carrier, mean and crest power in W, frequency in Hz, depth 0–1, deviation in Hz, current in A."""
+
+    carrier_w: float
+    mean_w: float
+    crest_w: float
+    frequency_hz: float
+    depth: float
+    deviation_hz: float
+    amps: float
+    volts: float
+    swr: float
+
+
+@dataclass
+class Unit:
+    """The unit on the bench; `clock` gives s, `chance` makes what is random repeatable."""
+
+    clock: Callable[[], float]
+    chance: random.Random = field(default_factory=lambda: random.Random(1))
+    hands: Hands = field(default_factory=Hands)
+    heat: float = 0.0  # 0 cold … 1 as hot as it gets
+    keyed_since: float | None = None
+    _stepped: float | None = None
+    _dropped_until: float = -1.0
+    _shaken_until: float = -1.0
+
+    @property
+    def kind(self) -> Kind:
+        """What kind of unit lies on the bench."""
+        return KINDS[self.hands.kind]
+
+    def set(self, **changes: object) -> None:
+        """What hands do; raises ValueError for what they cannot do."""
+        self.step()
+        hands = replace(self.hands, **changes)  # type: ignore[arg-type]
+        if "kind" in changes and hands.kind in KINDS:
+            first = next(iter(KINDS[hands.kind].channels)) if hands.kind != "mobile" else 19
+            hands = replace(
+                hands, keyed=False, channel=first, mode=KINDS[hands.kind].modes[0], supply_v=KINDS[hands.kind].nominal_v
+            )
+            self.heat = 0.0
+        self._check(hands)
+        if hands.keyed and not self.hands.keyed:
+            self.keyed_since = self.clock()
+        elif not hands.keyed:
+            self.keyed_since = None
+        self.hands = hands
+
+    @staticmethod
+    def _check(hands: Hands) -> None:
+        if hands.kind not in KINDS:
+            raise ValueError(f"no unit '{hands.kind}': {', '.join(KINDS)}")
+        kind = KINDS[hands.kind]
+        if hands.fault not in FAULTS:
+            raise ValueError(f"no fault '{hands.fault}': {', '.join(FAULTS)}")
+        if hands.channel not in kind.channels:
+            raise ValueError(f"no channel {hands.channel} on this unit")
+        if hands.mode not in kind.modes:
+            raise ValueError(f"no mode '{hands.mode}' on this unit: {', '.join(kind.modes)}")
+        if not 0 <= hands.supply_v <= 30 or not 1 <= hands.load_swr <= 100 or abs(hands.drive_core) > 10:
+            raise ValueError("supply 0 to 30 V, SWR 1 to 100, core −10 to 10 turns")
+
+    def tap(self) -> None:
+        """Tap or flex it: a bad joint shows itself for a moment."""
+        self.step()
+        self._shaken_until = self.clock() + SHAKEN_S
+
+    def warm(self, to: float = 1.0) -> None:
+        """Warm it, or cool it with 0."""
+        self.step()
+        self.heat = min(1.0, max(0.0, to))
+
+    def step(self) -> None:
+        """Let time pass up to now: heat, and the mood of a bad joint."""
+        now = self.clock()
+        before = self._stepped if self._stepped is not None else now
+        self._stepped = now
+        passed = now - before
+        if passed <= 0:
+            return
+        goal = 1.0 if self._radiates() else 0.0
+        self.heat += (goal - self.heat) * (1 - math.exp(-passed / (25.0 if goal else 60.0)))
+        if self.hands.fault == "intermittent" and now >= self._dropped_until:
+            rate = SHAKEN_DROP_RATE if now < self._shaken_until else CLEAN_DROP_RATE
+            if self.chance.random() < 1 - math.exp(-rate * min(passed, 0.5)):
+                self._dropped_until = now + self.chance.uniform(0.3, 1.2)
+
+    def _radiates(self) -> bool:
+        return self.hands.keyed and self.hands.power and self.hands.supply_v >= 8
+
+    def _carrier_w(self, now: float) -> float:
+        if not self._radiates():
+            return 0.0
+        since = now - (self.keyed_since if self.keyed_since is not None else now)
+        rise = 1 - math.exp(-since / 0.03)  # relay and rail
+        full = self.kind.power_w * (self.hands.supply_v / self.kind.nominal_v) ** 2
+        full /= 1 + (0.35 * self.hands.drive_core) ** 2
+        share = {"weak": 0.3, "dead": 2e-4}.get(self.hands.fault, 1.0)
+        if self.hands.fault == "fading":
+            share = 1 - 0.65 * self.heat
+        if self.hands.fault == "drifting":
+            share = 1 - 0.10 * (1 - math.exp(-since / 1.5))
+        if self.hands.fault == "intermittent" and now < self._dropped_until:
+            share = 0.04
+        return full * share * rise
+
+    def output(self) -> Output:
+        """What leaves the socket now."""
+        self.step()
+        now = self.clock()
+        hands, kind = self.hands, self.kind
+        carrier = self._carrier_w(now)
+        single = hands.mode in {"usb", "lsb"}
+        if single and not hands.tone:
+            carrier = 0.0
+        depth = kind.depth if hands.tone and hands.mode == "am" and carrier > 0 else 0.0
+        deviation = kind.deviation_hz if hands.tone and hands.mode == "fm" and carrier > 0 else 0.0
+        mean = carrier * (1 + depth**2 / 2)
+        crest = carrier * (1 + depth) ** 2
+        since = now - (self.keyed_since if self.keyed_since is not None else now)
+        drift = -18.0 * since if hands.fault == "drifting" else -30.0 * self.heat
+        frequency = kind.channels[hands.channel] * (1 + kind.offset_ppm * 1e-6) + drift
+        if not hands.power or hands.supply_v < 5:
+            amps = 0.0
+        elif hands.keyed:
+            amps = 0.35 + mean / kind.efficiency / max(hands.supply_v, 1.0)
+        else:
+            amps = kind.receive_a if hands.tone else kind.idle_a
+        return Output(carrier, mean, crest, frequency, depth, deviation, amps, hands.supply_v, hands.load_swr)

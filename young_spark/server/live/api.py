@@ -1,0 +1,337 @@
+"""The live bench: the seat, keying, taking with Space, turning, watching, and the instruments themselves."""
+
+from datetime import date, datetime
+from uuid import UUID
+
+from django.http import Http404, HttpRequest
+from ninja import Field, Router, Schema, Status
+
+from young_spark.core.keying import Keying
+from young_spark.core.reading import Conditions
+from young_spark.server.jobs.models import Item
+from young_spark.server.live import instruments, services, watches
+from young_spark.server.live.bench import live_bench
+from young_spark.server.live.models import Watch
+from young_spark.server.readings.api import find_place
+from young_spark.server.readings.models import Reading
+from young_spark.server.readings.schemas import LineOut, line_out
+
+router = Router(tags=["bench"])
+
+
+class ValueOut(Schema):
+    """A value of now; `value` is None where there is nothing to measure."""
+
+    value: float | None
+    shown: str
+    at: float
+    instrument: str
+
+
+class CheckOut(Schema):
+    at: datetime
+    function: str
+    standard: float
+    read: float
+    percent: float
+    outside: bool
+    by: str
+
+
+class InstrumentOut(Schema):
+    """An instrument with what its line says now."""
+
+    id: str
+    name: str
+    kind: str
+    kind_name: str
+    serial: str
+    detector: str
+    accuracy: list[str]
+    calibrated_on: date | None
+    calibration_due: date | None
+    overdue: bool
+    drifted: bool
+    remark: str
+    address: str
+    definition: str
+    connected: bool
+    identity: str
+    sentence: str
+    error: str
+    last: str
+    last_at: float | None
+    checks: list[CheckOut]
+    checkable: list[str]
+
+
+class InstrumentsOut(Schema):
+    """`present`: whether the bench process is there; `definitions`: id and title of each known file."""
+
+    instruments: list[InstrumentOut]
+    definitions: dict[str, str]
+    kinds: dict[str, str]
+    present: bool
+    simulated_hands: str | None
+
+
+class InstrumentIn(Schema):
+    """What is known of an instrument; only what is sent changes."""
+
+    name: str | None = Field(None, min_length=1, max_length=100)
+    kind: str | None = Field(None, max_length=40)
+    serial: str | None = Field(None, max_length=60)
+    address: str | None = Field(None, max_length=120)
+    definition: str | None = Field(None, max_length=40)
+    calibrated_on: date | None = None
+    calibration_due: date | None = None
+    remark: str | None = Field(None, max_length=300)
+
+
+class CheckIn(Schema):
+    id: UUID
+    function: str = Field(max_length=40)
+    standard: float = Field(gt=-1e12, lt=1e12)
+    read: float = Field(gt=-1e12, lt=1e12)
+
+
+class SeatIn(Schema):
+    """The slip that is open, its current line and its chips."""
+
+    job: UUID
+    item: UUID | None = None
+    row: str | None = Field(None, max_length=60)
+    conditions: Conditions = Conditions()
+
+
+class LiveOut(Schema):
+    """The bench as it stands; the event stream goes on from here."""
+
+    present: bool
+    talking: int
+    connected: list[str]
+    faults: list[str]
+    up: bool
+    job: UUID | None
+    say: str
+    keying: Keying
+    values: dict[str, ValueOut]
+    turn: dict[str, object]
+    watch: UUID | None
+
+
+class KeyIn(Schema):
+    keyed: bool
+
+
+class TakeIn(Schema):
+    id: UUID
+
+
+class TurnIn(Schema):
+    """What is turned, and what for."""
+
+    adjuster: str = Field(min_length=1, max_length=60)
+    quantity: str = Field(max_length=40)
+    aim: str = Field("peak", pattern="^(peak|dip|target)$")
+    target: float | None = Field(None, gt=-1e12, lt=1e12)
+
+
+class LeaveIn(Schema):
+    """`id` is the line's; without `keep` nothing is written down."""
+
+    id: UUID
+    keep: bool = True
+
+
+class WatchIn(Schema):
+    id: UUID
+    job: UUID
+    item: UUID | None = None
+
+
+class MarkIn(Schema):
+    id: UUID
+    what: str = Field(min_length=1, max_length=60)
+
+
+class EndIn(Schema):
+    """`line`: the id of the line that sums the watch up."""
+
+    line: UUID
+
+
+class DropOut(Schema):
+    at: float
+    name: str
+    kind: str
+    usual: str
+    reached: str
+    lasted: float | None
+    after: str
+
+
+class MarkOut(Schema):
+    at: float
+    what: str
+
+
+class SeriesOut(Schema):
+    name: str
+    title: str
+    unit: str
+    at: list[float]
+    values: list[float]
+
+
+class WatchOut(Schema):
+    """A watch: thinned to what a plot can show, everything kept around the drops."""
+
+    id: UUID
+    job: UUID
+    began_at: datetime
+    ended_at: datetime | None
+    seconds: float
+    series: list[SeriesOut]
+    drops: list[DropOut]
+    marks: list[MarkOut]
+    summary: str
+
+
+class WatchRow(Schema):
+    id: UUID
+    began_at: datetime
+    ended_at: datetime | None
+    drops: int
+
+
+def _watch(watch_id: UUID) -> Watch:
+    found = Watch.objects.select_related("job", "item").filter(pk=watch_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def _line(line: object) -> LineOut:
+    return line_out(line, list(Reading.objects.filter(line=line)), {})
+
+
+@router.get("", response=LiveOut, operation_id="bench_live")
+def live(request: HttpRequest) -> LiveOut:
+    """The live bench as it stands."""
+    return services.snapshot()
+
+
+@router.post("/seat", response=LiveOut, operation_id="bench_seat")
+def seat(request: HttpRequest, data: SeatIn) -> LiveOut:
+    """Sit down with a slip: what the instruments capture goes onto it."""
+    job, item = find_place(data.job, data.item)
+    if job is None:
+        raise Http404
+    services.sit(
+        actor=request.user,
+        job=job,
+        item=item or Item.objects.filter(job=job).first(),
+        row=data.row,
+        conditions=data.conditions,
+    )
+    return services.snapshot()
+
+
+@router.post("/key", response=LiveOut, operation_id="bench_key")
+def key(request: HttpRequest, data: KeyIn) -> LiveOut:
+    """Say that the unit is keyed, or not any more, where no instrument sees it. The program itself keys nothing."""
+    services.told(actor=request.user, keyed=data.keyed)
+    return services.snapshot()
+
+
+@router.post("/take", response={201: LineOut}, operation_id="bench_take")
+def take(request: HttpRequest, data: TakeIn) -> Status[LineOut]:
+    """Take what the instruments show now for the current line."""
+    return Status(201, _line(live_bench.take_now(actor=request.user, line_id=data.id)))
+
+
+@router.post("/turn", response=LiveOut, operation_id="bench_turn")
+def turn(request: HttpRequest, data: TurnIn) -> LiveOut:
+    """Begin turning an adjuster: the value found is kept at its first reading."""
+    services.begin_turn(
+        actor=request.user, adjuster=data.adjuster, wanted=data.quantity, aim=data.aim, target=data.target
+    )
+    return services.snapshot()
+
+
+@router.post("/turn/leave", response=LiveOut, operation_id="bench_turn_leave")
+def leave(request: HttpRequest, data: LeaveIn) -> LiveOut:
+    """Stop turning; the line with the value found and the value left goes onto the slip."""
+    services.end_turn(actor=request.user, line_id=data.id, keep=data.keep)
+    return services.snapshot()
+
+
+@router.post("/watches", response={201: WatchOut}, operation_id="watch_begin")
+def begin_watch(request: HttpRequest, data: WatchIn) -> Status[WatchOut]:
+    """Begin to watch an item. One is watched at a time."""
+    job, item = find_place(data.job, data.item)
+    if job is None:
+        raise Http404
+    return Status(201, watches.shown(watches.begin(actor=request.user, watch_id=data.id, job=job, item=item)))
+
+
+@router.get("/watches", response=list[WatchRow], operation_id="watches")
+def list_watches(request: HttpRequest, job: UUID) -> list[WatchRow]:
+    """The watches of a job, newest first."""
+    found = Watch.objects.filter(job=job).order_by("-began_at")[:50]
+    return [WatchRow(id=w.pk, began_at=w.began_at, ended_at=w.ended_at, drops=w.drops.count()) for w in found]
+
+
+@router.get("/watches/{watch_id}", response=WatchOut, operation_id="watch")
+def watch(request: HttpRequest, watch_id: UUID) -> WatchOut:
+    """A watch with its plot and its events."""
+    return watches.shown(_watch(watch_id))
+
+
+@router.post("/watches/{watch_id}/mark", response=WatchOut, operation_id="watch_mark")
+def mark(request: HttpRequest, watch_id: UUID, data: MarkIn) -> WatchOut:
+    """Mark what the hands did just now."""
+    watches.mark(actor=request.user, watch=_watch(watch_id), mark_id=data.id, what=data.what)
+    return watches.shown(_watch(watch_id))
+
+
+@router.post("/watches/{watch_id}/end", response=WatchOut, operation_id="watch_end")
+def end_watch(request: HttpRequest, watch_id: UUID, data: EndIn) -> WatchOut:
+    """End a watch; its sum goes onto the slip as a line."""
+    watches.end(actor=request.user, watch=_watch(watch_id), line_id=data.line)
+    return watches.shown(_watch(watch_id))
+
+
+@router.get("/instruments", response=InstrumentsOut, operation_id="instruments")
+def list_instruments(request: HttpRequest) -> InstrumentsOut:
+    """Every instrument of the shop, with what its line says now."""
+    return instruments.shown()
+
+
+@router.put("/instruments/{instrument_id}", response=InstrumentsOut, operation_id="instrument_keep")
+def keep_instrument(request: HttpRequest, instrument_id: str, data: InstrumentIn) -> InstrumentsOut:
+    """Add an instrument, or change what is known of one."""
+    instruments.keep(actor=request.user, instrument_id=instrument_id, changes=data.dict(exclude_unset=True))
+    return instruments.shown()
+
+
+@router.post("/instruments/{instrument_id}/checks", response={201: InstrumentsOut}, operation_id="instrument_check")
+def check(request: HttpRequest, instrument_id: str, data: CheckIn) -> Status[InstrumentsOut]:
+    """A quick check against the shop's standard."""
+    instruments.check(
+        actor=request.user,
+        instrument_id=instrument_id,
+        check_id=data.id,
+        function=data.function,
+        standard=data.standard,
+        read=data.read,
+    )
+    return Status(201, instruments.shown())
+
+
+@router.post("/find", response={202: None}, operation_id="instruments_find")
+def find(request: HttpRequest) -> Status[None]:
+    """Search the lines of this machine; what is found comes as an event."""
+    services.find(actor=request.user)
+    return Status(202, None)

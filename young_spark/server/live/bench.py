@@ -1,0 +1,465 @@
+"""The live bench as the web knows it: latest values, lines, carrier, the word for the hand. One object a process.
+
+The bench process tells it things through `hear`; pages ask it through the API. What must outlive this process is in the
+database; the rest comes again when the bench process does."""
+
+import math
+import threading
+import time
+import uuid
+from collections.abc import Callable
+from datetime import UTC, datetime
+from typing import Any
+
+from django.db import transaction
+
+from young_spark.core.adjustment import Turning
+from young_spark.core.definitions import definitions
+from young_spark.core.entry import understand
+from young_spark.core.entry.meaning import Repeated
+from young_spark.core.errors import CoreError
+from young_spark.core.keying import Duty, Keying, Seen, keying
+from young_spark.core.keying import KeyDown as Down
+from young_spark.core.live import (
+    LIVE_QUANTITIES,
+    QUIET_CREST,
+    QUIET_DEPTH,
+    SOURCES,
+    LiveName,
+    Steady,
+    captured_text,
+    steadiness_words,
+)
+from young_spark.core.models import PlanRow
+from young_spark.core.plans import row_label
+from young_spark.core.quantities import format_value, quantity
+from young_spark.core.reading import Conditions
+from young_spark.core.sums import swr_from_powers
+from young_spark.server.accounts.models import Person
+from young_spark.server.bulletin import bulletin
+from young_spark.server.jobs.models import Item, Job, Line
+from young_spark.server.library.models import ShopInstrument
+from young_spark.server.live.models import KeyDown, Watch, WatchDrop, WatchPart
+from young_spark.server.live.seat import Seated, conditions_of, duties, seated
+from young_spark.server.problems import Refused
+from young_spark.server.readings import services as readings
+from young_spark.server.readings.schemas import meaning_out
+
+Order = Callable[[dict[str, Any]], None]
+FRESH_S = 2.0  # an older value is not one of now
+STUDENT_95 = {4: 2.78, 5: 2.57, 6: 2.45, 7: 2.36, 8: 2.31, 9: 2.26}  # by degrees of freedom
+SHOWN_DOWNS = 40
+
+
+class LiveBench:
+    """Everything live, behind one lock; database work happens in the thread that brought the news."""
+
+    def __init__(self) -> None:
+        self._lock = threading.RLock()
+        self._order: Order = lambda order: None
+        self.present = False
+        self.states: dict[str, dict[str, Any]] = {}
+        self.last: dict[str, dict[str, Any]] = {}  # instrument → its last answer
+        self.values: dict[LiveName, dict[str, Any]] = {}
+        self.up = False
+        self.left: list[str] = []
+        self.say = ""
+        self.turning: Turning | None = None
+        self.keying = Keying(word=None, why="")
+        self._seated: Seated | None = None
+        self._seat_known = False
+        self._downs: list[Down] = []
+        self._duties: list[Duty] = []
+        self._first_key = False
+        bulletin.listen(self._on_event)
+
+    # orders ---------------------------------------------------------------------------------------------------------
+
+    def connect(self, order: Order) -> None:
+        """Have a way to give orders to the bench process."""
+        self._order = order
+
+    def looking(self, looking: bool) -> None:
+        """A page that shows live values was opened, or the last one closed."""
+        level = "turning" if self.turning is not None else "looking"
+        self._order({"kind": "attention", "level": level if looking else "idle"})
+
+    def send_instruments(self) -> None:
+        """Tell the bench process which instruments talk."""
+        talking = ShopInstrument.objects.exclude(address="").order_by("position", "name")
+        self._order(
+            {
+                "kind": "instruments",
+                "instruments": [
+                    {"id": i.pk, "name": i.name, "address": i.address, "definition": i.definition} for i in talking
+                ],
+            }
+        )
+
+    def find(self) -> None:
+        """Have the lines of this machine searched; the answer comes as an event `found`."""
+        self._order({"kind": "find"})
+
+    def order_watch(self, watch_id: str | None, began: float | None) -> None:
+        """Have the bench process watch, or stop."""
+        self._order({"kind": "watch", "id": watch_id, "began": began})
+
+    # the seat -------------------------------------------------------------------------------------------------------
+
+    @property
+    def seated(self) -> Seated | None:
+        """The seat, read once until the slip changes."""
+        if not self._seat_known:
+            self._seated, self._seat_known = seated(), True
+        return self._seated
+
+    def seat_changed(self) -> None:
+        """The slip, its current line or its chips changed: work out anew what is wanted."""
+        with self._lock:
+            self._seat_known = False
+            place = self.seated
+            if place is None:
+                return
+            self._downs = _downs_of(place.seat.item)
+            self._duties = duties(place.state, {name for name, s in self.states.items() if s["connected"]})
+            turn = place.seat.turn
+            if (turn is None) != (self.turning is None):
+                self.turning = Turning.model_validate(turn["turning"]) if turn else None
+            self._order(place.orders())
+            self._rekey()
+        self.looking(bulletin.looking)
+
+    def _on_event(self, kind: str, data: dict[str, object]) -> None:
+        if kind == "job" and self._seated is not None and data.get("job") == str(self._seated.seat.job_id):
+            self.seat_changed()
+
+    # what the bench process says --------------------------------------------------------------------------------------
+
+    def hear(self, message: dict[str, Any]) -> None:
+        """One message of the bench process."""
+        act = getattr(self, f"_hear_{message['kind']}", None)
+        if act is not None:
+            with self._lock:
+                act(message)
+
+    def _hear_hello(self, message: dict[str, Any]) -> None:
+        self.present = True
+        self.send_instruments()
+        running = Watch.objects.filter(ended_at=None).first()
+        if running is not None:
+            self._order({"kind": "watch", "id": str(running.pk), "began": running.began_at.timestamp()})
+        self.seat_changed()
+        self.looking(bulletin.looking)
+
+    def _hear_gone(self, message: dict[str, Any]) -> None:
+        self.present = False
+        self.values.clear()
+        self.states = {
+            name: s | {"connected": False, "sentence": "the bench process is being started again"}
+            for name, s in self.states.items()
+        }
+        for state in self.states.values():
+            bulletin.publish("instrument", state)
+
+    def _hear_state(self, message: dict[str, Any]) -> None:
+        before = self.states.get(message["instrument"], {}).get("connected")
+        self.states[message["instrument"]] = {k: v for k, v in message.items() if k != "kind"}
+        if not message["connected"]:
+            self.values = {n: v for n, v in self.values.items() if v["instrument"] != message["instrument"]}
+        bulletin.publish("instrument", self.states[message["instrument"]])
+        if before != message["connected"]:
+            self.seat_changed()
+
+    def _hear_values(self, message: dict[str, Any]) -> None:
+        self.last[message["instrument"]] = {"at": message["at"], "values": message["values"]}
+        for name, value in message["values"].items():
+            self.values[name] = {"value": value, "at": message["at"], "instrument": message["instrument"]}
+        self._turn()
+        if bulletin.looking:
+            bulletin.publish("live", self.shown(), kept=False)
+        if self.up:
+            self._rekey()
+
+    def _hear_carrier(self, message: dict[str, Any]) -> None:
+        if message["up"] != self.up or message.get("again"):
+            self.carrier(message["up"], message["at"])
+
+    def _hear_left(self, message: dict[str, Any]) -> None:
+        self.left = message["rows"]
+        self._rekey()
+
+    def _hear_misplaced(self, message: dict[str, Any]) -> None:
+        place = self.seated
+        hz = message["frequency_hz"]
+        plan = place.state.context(place.conditions, None).channel_plan if place else None
+        channel = plan.on_channel(hz) if plan else None
+        where = f", channel {channel.number}" if channel else ""
+        due = f"; the line wants {row_label(place.row)}" if place and place.row else ""
+        self._say(f"The counter reads {format_value(hz, 'Hz', figures=7)}{where}{due}.")
+
+    def _hear_unseen(self, message: dict[str, Any]) -> None:
+        self._say("No instrument here sees modulation: keep quiet, and take it with Space.")
+
+    def _hear_found(self, message: dict[str, Any]) -> None:
+        bulletin.publish("found", {"addresses": message["addresses"]})
+
+    def _hear_captured(self, message: dict[str, Any]) -> None:
+        try:
+            self._take_captured(message)
+        except (Refused, CoreError) as refusal:
+            self._say(f"{quantity(message['quantity']).name} was not taken: {refusal}")
+        self._order({"kind": "acknowledged", "id": message["id"]})
+
+    def _hear_watched(self, message: dict[str, Any]) -> None:
+        watch = Watch.objects.filter(pk=message["id"]).first()
+        if watch is None:
+            return
+        with transaction.atomic():
+            if message["points"]:
+                WatchPart.objects.create(watch=watch, points=message["points"])
+            for drop in message["drops"]:
+                WatchDrop.objects.update_or_create(watch=watch, name=drop["name"], at=drop["at"], defaults=drop)
+        bulletin.publish("watch", {"watch": str(watch.pk), "drops": len(message["drops"])})
+
+    # carrier and keying -----------------------------------------------------------------------------------------------
+
+    def carrier(self, up: bool, at: float, *, by_hand: bool = False) -> None:
+        """The carrier came or went, seen by an instrument or told with a key; `at` in s since 1970."""
+        with self._lock:
+            self.up, self.say = up, ""
+            place = self.seated
+            if place is not None:
+                _clock_key_down(place.seat.item, up, at, by_hand=by_hand)
+                self._downs = _downs_of(place.seat.item)
+            bulletin.publish("carrier", {"up": up, "at": at, "job": str(place.seat.job_id) if place else None})
+            self._rekey()
+
+    def _rekey(self) -> None:
+        place = self.seated
+        if place is None:
+            return
+        if not self.up:  # what the first key is does not change while it lasts
+            self._first_key = not any(d.ended is not None for d in self._downs) and not _carrier_was_read(place)
+        word = keying(
+            now=time.time(),
+            downs=self._downs,
+            duties=self._duties,
+            first_key=self._first_key,
+            wanted=len(self.left) if self.present and self.states else -1,
+            what=_what_is_left(place, self.left),
+            seen=Seen(power_w=self._now("power"), swr=self._swr(), modulated=self._modulated()),
+            greatest_power_w=place.state.model.greatest_power_w if place.state.model else None,
+            barred=f"not safe to power: {place.state.locked_because}" if place.state.locked_because else "",
+        )
+        if word != self.keying:
+            self.keying = word
+            bulletin.publish("keying", word.model_dump())
+
+    def _now(self, name: LiveName) -> float | None:
+        found = self.values.get(name)
+        return found["value"] if found and time.time() - found["at"] < FRESH_S else None
+
+    def _modulated(self) -> bool:
+        crest, power = self._now("pep"), self._now("power")
+        return (self._now("depth") or 0) > QUIET_DEPTH or (
+            crest is not None and power is not None and crest > QUIET_CREST * power
+        )
+
+    def _swr(self) -> float | None:
+        power, reflected = self._now("power"), self._now("reflected")
+        if not self.up or power is None or reflected is None or power < 0.1 or reflected >= power:
+            return None
+        return swr_from_powers(power, reflected)
+
+    def _say(self, sentence: str) -> None:
+        self.say = sentence
+        bulletin.publish("say", {"sentence": sentence})
+
+    # taking -----------------------------------------------------------------------------------------------------------
+
+    def _take_captured(self, message: dict[str, Any]) -> None:
+        line_id, place = uuid.UUID(message["id"]), message["place"]
+        if Line.objects.filter(pk=line_id).exists():
+            return  # its acknowledgement was lost, not the line
+        job = Job.objects.get(pk=place["job"])
+        item = Item.objects.get(pk=place["item"])
+        actor = Person.objects.get(pk=place["by"])
+        steadiness = Steady.model_validate(message["steadiness"])
+        at_place = self.seated
+        row = at_place.state.row(message["row"]) if at_place and at_place.seat.item_id == item.pk else None
+        line = self._store(
+            actor, job, item, line_id, message["quantity"], row, message, steadiness, place["conditions"]
+        )
+        figure, verdict = readings.figure_of(line)
+        told = {"job": str(job.pk), "line": str(line.pk), "name": quantity(message["quantity"]).name}
+        bulletin.publish("captured", told | {"figure": figure, "verdict": verdict})
+
+    def take_now(self, *, actor: Person, line_id: uuid.UUID) -> Line:
+        """Take what the instruments show now for the current line: Space. Raises Refused where none of them gives it."""
+        with self._lock:
+            place = self.seated
+            if place is None:
+                raise Refused("No slip is open at the live bench.")
+            wanted = place.row.quantity if place.row else "carrier_power"
+            names = SOURCES.get(wanted, ())
+            values = {name: self._now(name) for name in names}
+            if not names or names[0] not in self.values:
+                raise Refused(f"No instrument that talks gives {quantity(wanted).name.lower()}: type it.")
+            message = {
+                "values": values,
+                "instruments": {n: self.values[n]["instrument"] for n in names if n in self.values},
+                "at": time.time(),
+            }
+            return self._store(
+                actor, place.seat.job, place.seat.item, line_id, wanted, place.row, message, None, place.seat.conditions
+            )
+
+    def _store(
+        self, actor: Person, job: Job, item: Item, line_id: uuid.UUID, wanted: str, row: PlanRow | None, message: dict[str, Any],
+        steadiness: Steady | None, chips: dict[str, Any],
+    ) -> Line:  # fmt: skip
+        name = SOURCES[wanted][0]
+        instrument = message["instruments"][name]
+        conditions = conditions_of(row, Conditions.model_validate(chips), instrument, keyed=self.up)
+        values = message["values"]
+        nothing = values[name] is None or values[name] <= self._floor(instrument, name)
+        text = "none" if nothing else captured_text(wanted, values, row.state if row else None)
+        return readings.take_line(
+            actor=actor,
+            line_id=line_id,
+            text=text,
+            job=job,
+            item=item,
+            conditions=conditions,
+            row=row.id if row else None,
+            captured={k: message[k] for k in ("values", "instruments", "samples", "steadiness", "at") if k in message},
+            repeated=_repeated(wanted, steadiness),
+        )
+
+    @staticmethod
+    def _floor(instrument: str, name: LiveName) -> float:
+        row = ShopInstrument.objects.filter(pk=instrument).first()
+        definition = definitions().get(row.definition) if row else None
+        gives = definition.gives(name) if definition else None
+        return gives.floor if gives else 0.0
+
+    # turning ------------------------------------------------------------------------------------------------------------
+
+    def _turn(self) -> None:
+        place = self.seated
+        if self.turning is None or place is None or place.seat.turn is None:
+            return
+        name = next(n for n, q in LIVE_QUANTITIES.items() if q == place.seat.turn["quantity"])
+        value = self._now(name)
+        if value is None or (name == "frequency" and not self.up):
+            return
+        before = self.turning
+        self.turning = before.after(
+            value - place.seat.turn["assigned_hz"] if place.seat.turn.get("assigned_hz") else value
+        )
+        if before.found is None:
+            place.seat.turn |= {"turning": self.turning.model_dump()}
+            place.seat.save(update_fields=["turn"])  # what was found is on disk before anything is turned far
+        bulletin.publish("turn", self.turn_shown(), kept=False)
+
+    def turn_shown(self) -> dict[str, Any]:
+        """The turning for a page."""
+        place = self.seated
+        if self.turning is None or place is None or place.seat.turn is None:
+            return {}
+        unit = place.seat.turn["unit"]
+        words = {
+            n: format_value(v, unit) if (v := getattr(self.turning, n)) is not None else ""
+            for n in ("found", "now", "best", "target")
+        }
+        fresh = self._now(next(n for n, q in LIVE_QUANTITIES.items() if q == place.seat.turn["quantity"]))
+        return {
+            "adjuster": place.seat.turn["adjuster"], "name": quantity(place.seat.turn["quantity"]).name, "aim": self.turning.aim, "words": words,
+            "arrow": self.turning.arrow, "note": self.turning.note, "pitch_hz": round(self.turning.pitch_hz, 1), "live": fresh is not None,
+            "now": self.turning.now, "best": self.turning.best, "found": self.turning.found, "target": self.turning.target,
+        }  # fmt: skip
+
+    # for pages ----------------------------------------------------------------------------------------------------------
+
+    def shown(self) -> dict[str, Any]:
+        """Values of now, and what the current line makes of them."""
+        now = time.time()
+        values = {
+            name: {
+                **found,
+                "shown": format_value(found["value"], _unit(name)) if found["value"] is not None else "nothing",
+            }
+            for name, found in self.values.items()
+            if now - found["at"] < FRESH_S + (4 if not self.up else 0)
+        }
+        return {"values": values, "up": self.up, "current": self._current()}
+
+    def _current(self) -> dict[str, Any] | None:
+        place = self.seated
+        if place is None:
+            return None
+        row = place.row
+        wanted = row.quantity if row is not None else "carrier_power"
+        names = SOURCES.get(wanted, ())
+        values = {name: v for name in names if (v := self._now(name)) is not None}
+        if not names or names[0] not in values or (row is None and not self.up):
+            return None
+        instrument = self.values[names[0]]["instrument"]
+        conditions = conditions_of(row, place.conditions, instrument, keyed=self.up)
+        try:
+            text = captured_text(wanted, values, row.state if row else None)
+        except KeyError:
+            return None
+        meant = understand(text, place.context(row, conditions))
+        if meant.chosen is None:
+            return None
+        return {
+            "row": row.id if row else None,
+            "meaning": meaning_out(meant.meanings[meant.chosen]).model_dump(mode="json"),
+        }
+
+
+def _unit(name: LiveName) -> str:
+    return quantity(LIVE_QUANTITIES[name]).unit
+
+
+def _repeated(wanted: str, found: Steady | None) -> Repeated | None:
+    """The scatter of a captured mean, 95 % half-width: its largest distance taken for one standard deviation and more."""
+    if found is None:
+        return None
+    student = STUDENT_95.get(found.count - 1, 2.2)
+    half = 0.0 if wanted == "swr" else student * found.scatter / math.sqrt(found.count)
+    return Repeated(half_width=half, words=steadiness_words(found, _unit(SOURCES[wanted][0])))
+
+
+def _what_is_left(place: Seated, rows: list[str]) -> str:
+    """What is still to be read in this key-down, in words: 'carrier power, frequency error', 'whistle: modulation depth'."""
+    left = [row for name in rows if (row := place.state.row(name)) is not None]
+    quiet = [row for row in left if row.modulation != "on"]
+    names = ", ".join(dict.fromkeys(quantity(row.quantity).name.lower() for row in quiet or left))
+    return names if quiet or not left else f"whistle: {names}"
+
+
+def _carrier_was_read(place: Seated) -> bool:
+    return any(f.quantity == "carrier_power" or f.conditions.state == "transmit" for f in place.state.facts)
+
+
+def _downs_of(item: Item) -> list[Down]:
+    newest = KeyDown.objects.filter(item=item).order_by("-began_at")[:SHOWN_DOWNS]
+    return [Down(began=d.began_at.timestamp(), ended=d.ended_at.timestamp() if d.ended_at else None) for d in newest][
+        ::-1
+    ]
+
+
+def _clock_key_down(item: Item, up: bool, at: float, *, by_hand: bool) -> None:
+    """Begin or end the item's key-down; one that lasts already goes on, over a restart too."""
+    moment = datetime.fromtimestamp(at, UTC)
+    running = KeyDown.objects.filter(item=item, ended_at=None).first()
+    if up and running is None:
+        KeyDown.objects.create(item=item, began_at=moment, by_hand=by_hand)
+    elif not up and running is not None:
+        running.ended_at = max(moment, running.began_at)
+        running.save()
+
+
+live_bench = LiveBench()

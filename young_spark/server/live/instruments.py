@@ -1,0 +1,139 @@
+"""The shop's instruments with their lines: what is known of each, what it says now, and how it stood against the standard."""
+
+import json
+import re
+import uuid
+from typing import Any
+
+from django.conf import settings
+from django.db import transaction
+from django.utils import timezone
+
+from young_spark.core.definitions import definitions
+from young_spark.core.instruments import FUNCTION_UNITS, instrument_classes
+from young_spark.core.live import LIVE_QUANTITIES
+from young_spark.core.measures.accuracy import accuracy_terms, element_for
+from young_spark.core.quantities import format_value, quantity
+from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.library.api import accuracy_words
+from young_spark.server.library.models import QuickCheck, ShopInstrument
+from young_spark.server.live.bench import live_bench
+from young_spark.server.problems import Refused
+
+SHOWN_CHECKS = 20
+SIMULATED_FILE = "simulated-bench.json"
+ADDRESS = re.compile(r"(simulated:[a-z-]+|(TCPIP|USB|ASRL|GPIB)[\w./:\-]*::\w+)", re.IGNORECASE)
+
+
+def shown() -> dict[str, Any]:
+    """Every instrument for the page."""
+    today = timezone.now().date()
+    rows = ShopInstrument.objects.order_by("position", "name").prefetch_related("checks__by")
+    return {
+        "instruments": [_shown(row, today) for row in rows],
+        "definitions": {name: d.title for name, d in definitions().items()},
+        "kinds": {name: c.name for name, c in instrument_classes().items()},
+        "present": live_bench.present,
+        "simulated_hands": _simulated_hands(),
+    }
+
+
+def _simulated_hands() -> str | None:
+    """Address of the simulated unit's control page, where one runs."""
+    try:
+        return f"http://127.0.0.1:{int(json.loads((settings.DATA / SIMULATED_FILE).read_text())['control'])}/"
+    except (OSError, ValueError, KeyError, TypeError):
+        return None
+
+
+def _shown(row: ShopInstrument, today: Any) -> dict[str, Any]:
+    line = live_bench.states.get(row.pk, {})
+    last = live_bench.last.get(row.pk)
+    connected = bool(row.address) and bool(line.get("connected"))
+    return {
+        "id": row.pk, "name": row.name, "kind": row.kind, "kind_name": instrument_classes()[row.kind].name, "serial": row.serial,
+        "detector": row.detector.replace("_", " "), "accuracy": accuracy_words(row, today), "calibrated_on": row.calibrated_on,
+        "calibration_due": row.calibration_due, "overdue": row.calibration_due is not None and row.calibration_due < today,
+        "drifted": row.drifted(), "remark": row.remark, "address": row.address, "definition": row.definition, "connected": connected,
+        "identity": line.get("identity", ""), "sentence": line.get("sentence", "") if row.address else "", "error": line.get("error", ""),
+        "last": _answer(last["values"]) if last else "", "last_at": last["at"] if last else None,
+        "checks": [_check(c) for c in list(row.checks.all())[:SHOWN_CHECKS]], "checkable": sorted(row.as_instrument(today).functions),
+    }  # fmt: skip
+
+
+def _answer(values: dict[Any, float | None]) -> str:
+    return ", ".join(
+        format_value(v, quantity(LIVE_QUANTITIES[n]).unit, figures=7 if n == "frequency" else 3)
+        if v is not None
+        else f"no {n}"
+        for n, v in values.items()
+    )
+
+
+def _check(row: QuickCheck) -> dict[str, Any]:
+    off = 100 * (row.read / row.standard - 1) if row.standard else 0.0
+    return {
+        "at": row.at,
+        "function": row.function,
+        "standard": row.standard,
+        "read": row.read,
+        "percent": off,
+        "outside": row.outside,
+        "by": row.by.display_name,
+    }
+
+
+@transaction.atomic
+def keep(*, actor: Person, instrument_id: str, changes: dict[str, Any]) -> None:
+    """Add or change an instrument; its line is opened anew where that changed. Raises Refused with what does not fit."""
+    require_technician(actor)
+    if not re.fullmatch(r"[a-z0-9-]{1,50}", instrument_id):
+        raise Refused("An instrument's id is small letters, figures and dashes.")
+    row = ShopInstrument.objects.filter(pk=instrument_id).first() or ShopInstrument(
+        pk=instrument_id, name=instrument_id, kind=""
+    )
+    for name, value in changes.items():
+        if value is None and name not in {"calibrated_on", "calibration_due"}:
+            raise Refused(f"{name.replace('_', ' ')}: empty words are fine, nothing at all is not.")
+        setattr(row, name, value.strip() if isinstance(value, str) else value)
+    if row.kind not in instrument_classes():
+        raise Refused(f"Which kind: {', '.join(sorted(instrument_classes()))}?")
+    if row.address and not ADDRESS.fullmatch(row.address):
+        raise Refused(
+            "An address reads like TCPIP::10.0.0.7::5025::SOCKET, ASRL/dev/ttyUSB0::INSTR, USB0::…::INSTR or simulated:wattmeter."
+        )
+    if row.address and row.definition not in definitions():
+        raise Refused(f"How is it asked? Choose a definition: {', '.join(definitions())}.")
+    row.save()
+    transaction.on_commit(live_bench.send_instruments)
+
+
+@transaction.atomic
+def check(
+    *, actor: Person, instrument_id: str, check_id: uuid.UUID, function: str, standard: float, read: float
+) -> None:
+    """Hold an instrument against the shop's standard; whether it is outside is judged by its own accuracy."""
+    require_technician(actor)
+    row = ShopInstrument.objects.filter(pk=instrument_id).first()
+    if row is None:
+        raise Refused("There is no such instrument.")
+    known = row.as_instrument(timezone.now().date())
+    if function not in known.functions:
+        raise Refused(f"{row.name} has no '{function}'. It has {', '.join(sorted(known.functions))}.")
+    accuracy = known.functions[function]
+    full_scale = element_for(abs(read), known.elements_w) if function == "power" else abs(standard)
+    bound = sum(t.half_width for t in accuracy_terms(accuracy, read, full_scale=full_scale))
+    if accuracy.db and FUNCTION_UNITS.get(function) == "W":
+        bound += abs(standard) * (10 ** (accuracy.db / 10) - 1)
+    QuickCheck.objects.get_or_create(
+        pk=check_id,
+        defaults={
+            "instrument": row,
+            "function": function,
+            "standard": standard,
+            "read": read,
+            "outside": abs(read - standard) > bound > 0,
+            "by": actor,
+        },
+    )

@@ -1,0 +1,119 @@
+"""What pages may do at the live bench."""
+
+import time
+import uuid
+
+from django.db import transaction
+
+from young_spark.core.adjustment import Turning
+from young_spark.core.live import LIVE_QUANTITIES
+from young_spark.core.quantities import QUANTITIES, format_value, quantity
+from young_spark.core.reading import Conditions
+from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.jobs.models import Item, Job, Line
+from young_spark.server.library.models import ShopInstrument
+from young_spark.server.live import seat as seats
+from young_spark.server.live.bench import live_bench
+from young_spark.server.live.models import Watch
+from young_spark.server.problems import Refused
+from young_spark.server.readings.services import take_line
+
+TOLERANCE = 0.01  # of a target, where nothing better is said
+TURNABLE = frozenset({*LIVE_QUANTITIES.values(), "frequency_error"})
+
+
+def snapshot() -> dict[str, object]:
+    """The live bench for a page that opens."""
+    shown = live_bench.shown()
+    names = dict(ShopInstrument.objects.exclude(address="").values_list("id", "name"))
+    states = {name: s for name, s in live_bench.states.items() if name in names}
+    place = live_bench.seated
+    watch = Watch.objects.filter(ended_at=None).first()
+    return {
+        "present": live_bench.present,
+        "talking": len(names),
+        "connected": [names[n] for n, s in states.items() if s["connected"]],
+        "faults": [f"{names[n]}: {s['sentence']}" for n, s in states.items() if not s["connected"]],
+        "up": live_bench.up,
+        "job": place.seat.job_id if place else None,
+        "say": live_bench.say,
+        "keying": live_bench.keying,
+        "values": shown["values"],
+        "turn": live_bench.turn_shown(),
+        "watch": watch.pk if watch else None,
+    }
+
+
+def sit(*, actor: Person, job: Job, item: Item, row: str | None, conditions: Conditions) -> None:
+    """Sit down with a slip."""
+    seats.take_seat(actor=actor, job=job, item=item, row=row, conditions=conditions)
+    live_bench.seat_changed()
+
+
+def told(*, actor: Person, keyed: bool) -> None:
+    """A hand says that it keyed, or let go."""
+    require_technician(actor)
+    if live_bench.seated is None:
+        raise Refused("Open a slip first: the clock is the unit's.")
+    live_bench.carrier(keyed, time.time(), by_hand=True)
+
+
+def find(*, actor: Person) -> None:
+    """Search the lines."""
+    require_technician(actor)
+    if not live_bench.present:
+        raise Refused("The bench process is not there; it is being started again.")
+    live_bench.find()
+
+
+@transaction.atomic
+def begin_turn(*, actor: Person, adjuster: str, wanted: str, aim: str, target: float | None) -> None:
+    """Begin turning; the plan's own figure is the target where none is said."""
+    require_technician(actor)
+    place = live_bench.seated
+    if place is None:
+        raise Refused("Open a slip first: what is turned belongs to it.")
+    if wanted not in QUANTITIES or wanted not in TURNABLE:
+        raise Refused("No instrument that talks can give that figure.")
+    if aim == "target" and target is None:
+        raise Refused("What is the target?")
+    assigned = place.state.context(place.conditions, place.row.id if place.row else None).assigned_hz()
+    error = wanted == "frequency_error"
+    if error and assigned is None:
+        raise Refused("Which channel? A frequency error needs an assigned frequency.")
+    tolerance = 20.0 if error else TOLERANCE * abs(target) if target is not None else 0.0
+    turning = Turning(aim=aim, target=target if aim == "target" else None, tolerance=tolerance)
+    seat = place.seat
+    seat.turn = {
+        "adjuster": adjuster.strip(), "quantity": "carrier_frequency" if error else wanted, "unit": quantity(wanted).unit,
+        "assigned_hz": assigned if error else None, "turning": turning.model_dump(),
+    }  # fmt: skip
+    seat.save()
+    live_bench.turning = None
+    live_bench.seat_changed()
+
+
+@transaction.atomic
+def end_turn(*, actor: Person, line_id: uuid.UUID, keep: bool) -> Line | None:
+    """Stop turning; with `keep`, found and left go onto the slip as one line."""
+    require_technician(actor)
+    place, turning = live_bench.seated, live_bench.turning
+    if place is None or place.seat.turn is None or turning is None:
+        if line := Line.objects.filter(pk=line_id).first():
+            return line  # the answer was lost, not the line
+        raise Refused("Nothing is being turned.")
+    told_of = place.seat.turn
+    line = None
+    if keep:
+        if turning.found is None or turning.now is None:
+            raise Refused("Nothing was read yet: key it, or leave without a line.")
+        found, left = (format_value(v, told_of["unit"]).replace(" ", "") for v in (turning.found, turning.now))
+        line = take_line(
+            actor=actor, line_id=line_id, text=f"turned {told_of['adjuster']} {found} -> {left}", job=place.seat.job,
+            item=place.seat.item, conditions=place.conditions,
+        )  # fmt: skip
+    place.seat.turn = None
+    place.seat.save()
+    transaction.on_commit(live_bench.seat_changed)
+    return line

@@ -1,0 +1,136 @@
+"""Watching an item: begin, mark what the hands did, end with one line, and the plot."""
+
+import uuid
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from young_spark.core.live import LIVE_QUANTITIES
+from young_spark.core.quantities import format_value, quantity
+from young_spark.core.watching import RING_S, Drop, Mark, after_what, summary
+from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.bulletin import after_commit
+from young_spark.server.jobs.models import Item, Job
+from young_spark.server.live.bench import live_bench
+from young_spark.server.live.models import Watch, WatchMark
+from young_spark.server.problems import Conflict
+from young_spark.server.readings.services import take_line
+
+MOST_POINTS = 3000  # of one series on a plot; around drops all are kept
+
+
+@transaction.atomic
+def begin(*, actor: Person, watch_id: uuid.UUID, job: Job, item: Item | None) -> Watch:
+    """Begin to watch; the same id again returns the watch."""
+    require_technician(actor)
+    if (there := Watch.objects.filter(pk=watch_id).first()) is not None:
+        return there
+    if job.handed_back_at is not None:
+        raise Conflict("This job was handed back. Take it onto the bench again first.")
+    running = Watch.objects.select_related("job").filter(ended_at=None).first()
+    if running is not None:
+        raise Conflict(f"{running.job.title} is being watched already. End that first.")
+    watch = Watch.objects.create(id=watch_id, job=job, item=item or job.items.first(), by=actor)
+    after_commit("watch", {"watch": str(watch.pk)})
+    transaction.on_commit(lambda: live_bench.order_watch(str(watch.pk), watch.began_at.timestamp()))
+    return watch
+
+
+@transaction.atomic
+def mark(*, actor: Person, watch: Watch, mark_id: uuid.UUID, what: str) -> None:
+    """Mark what the hands did just now; the same id again does nothing."""
+    require_technician(actor)
+    if watch.ended_at is not None:
+        raise Conflict("That watch has ended.")
+    at = (timezone.now() - watch.began_at).total_seconds()
+    WatchMark.objects.get_or_create(pk=mark_id, defaults={"watch": watch, "at": at, "what": what.strip()})
+    after_commit("watch", {"watch": str(watch.pk)})
+
+
+@transaction.atomic
+def end(*, actor: Person, watch: Watch, line_id: uuid.UUID) -> None:
+    """End the watch, and put its sum onto the slip."""
+    require_technician(actor)
+    if watch.ended_at is None:
+        watch.ended_at = timezone.now()
+        watch.save()
+        take_line(actor=actor, line_id=line_id, text=f"note {_summary(watch)}", job=watch.job, item=watch.item)
+        after_commit("watch", {"watch": str(watch.pk)})
+        transaction.on_commit(lambda: live_bench.order_watch(None, None))
+
+
+def _drops(watch: Watch) -> list[Drop]:
+    return [
+        Drop(at=d.at, name=d.name, kind=d.kind, usual=d.usual, reached=d.reached, lasted=d.lasted)
+        for d in watch.drops.all()
+    ]
+
+
+def _marks(watch: Watch) -> list[Mark]:
+    return [Mark(at=m.at, what=m.what) for m in watch.marks.all()]
+
+
+def _seconds(watch: Watch) -> float:
+    return ((watch.ended_at or timezone.now()) - watch.began_at).total_seconds()
+
+
+def _summary(watch: Watch) -> str:
+    return summary(_seconds(watch), _drops(watch), _marks(watch))
+
+
+def shown(watch: Watch) -> dict[str, Any]:
+    """A watch for a page."""
+    drops, marks = _drops(watch), _marks(watch)
+    return {
+        "id": watch.pk,
+        "job": watch.job_id,
+        "began_at": watch.began_at,
+        "ended_at": watch.ended_at,
+        "seconds": _seconds(watch),
+        "series": _series(watch, drops),
+        "drops": [
+            {
+                "at": d.at, "name": quantity(LIVE_QUANTITIES[d.name]).name, "kind": d.kind, "usual": _figure(d.name, d.usual),
+                "reached": _figure(d.name, d.reached), "lasted": d.lasted, "after": after_what(d, marks),
+            }
+            for d in drops
+        ],
+        "marks": [m.model_dump() for m in marks],
+        "summary": _summary(watch),
+    }  # fmt: skip
+
+
+def _figure(name: Any, value: float) -> str:
+    return format_value(value, quantity(LIVE_QUANTITIES[name]).unit, figures=7 if name == "frequency" else 3)
+
+
+def _series(watch: Watch, drops: list[Drop]) -> list[dict[str, Any]]:
+    by_name: dict[Any, list[tuple[float, float]]] = {}
+    for points in watch.parts.values_list("points", flat=True):
+        for at, name, value in points:
+            by_name.setdefault(name, []).append((at, value))
+    made = []
+    for name, points in sorted(by_name.items()):
+        points = _thinned(sorted(points), drops)
+        found = quantity(LIVE_QUANTITIES[name])
+        made.append(
+            {
+                "name": name,
+                "title": found.name,
+                "unit": found.unit,
+                "at": [p[0] for p in points],
+                "values": [p[1] for p in points],
+            }
+        )
+    return made
+
+
+def _thinned(points: list[tuple[float, float]], drops: list[Drop]) -> list[tuple[float, float]]:
+    """Every so many points, and all of those around drops."""
+    step = max(1, len(points) // MOST_POINTS)
+    if step == 1:
+        return points
+    near = [d.at for d in drops[-40:]]
+    return [p for n, p in enumerate(points) if n % step == 0 or any(abs(p[0] - at) <= RING_S for at in near)]

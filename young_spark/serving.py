@@ -1,0 +1,150 @@
+"""Running it: the data folder and its lock, the web, and beside it the bench process and the simulated bench."""
+
+import contextlib
+import fcntl
+import socket
+import subprocess
+import sys
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+LOCK_FILE = "running.lock"
+RESTART_S = 1.0
+
+
+class CannotServe(Exception):
+    """Why it cannot run, as one sentence."""
+
+
+def use_folder(folder: Path) -> None:
+    """Make sure of the data folder. Raises CannotServe when it cannot be written."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        (folder / ".writable").write_bytes(b"0123456789" * 100)
+        (folder / ".writable").unlink()
+    except OSError as problem:
+        raise CannotServe(
+            f"the data folder {folder} cannot be written: {(problem.strerror or str(problem)).lower()}"
+        ) from problem
+
+
+@contextmanager
+def alone(folder: Path) -> Iterator[None]:
+    """Hold the data folder's lock; the system lets go of it however this process ends. Raises CannotServe where another has it."""
+    with open(folder / LOCK_FILE, "w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError as problem:
+            raise CannotServe(
+                f"the data folder {folder} is in use by a Young Spark that runs; end that one first"
+            ) from problem
+        yield
+
+
+def migrate() -> None:
+    """Bring the data file to this version. Raises CannotServe for one of a newer version, a locked or a damaged one."""
+    import django
+    from django.core.management import call_command
+    from django.db import DatabaseError, connection
+    from django.db.migrations.loader import MigrationLoader
+
+    django.setup()
+    try:
+        loader = MigrationLoader(connection)
+        if newer := sorted(set(loader.applied_migrations) - set(loader.disk_migrations)):
+            app, name = newer[0]
+            raise CannotServe(
+                f"the data file was written by a newer Young Spark ({app} {name}); nothing was changed, use that version"
+            )
+        call_command("migrate", verbosity=0)
+    except DatabaseError as problem:
+        words = "another program holds it locked" if "locked" in str(problem) else str(problem)
+        raise CannotServe(f"the data file cannot be used: {words}; nothing was changed") from problem
+
+
+def _free_port(wanted: int) -> int:
+    for port in range(wanted, wanted + 50):
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", port))
+                return port
+            except OSError:
+                continue
+    raise CannotServe(f"no free port from {wanted} on")
+
+
+class Beside(threading.Thread):
+    """Keeps one process running beside the web. It ends when its input closes, so it never outlives this one."""
+
+    def __init__(self, module: str, *arguments: str) -> None:
+        super().__init__(name=module, daemon=True)
+        self._command = [sys.executable, "-m", module, *arguments]
+        self._process: subprocess.Popen[bytes] | None = None
+        self._ended = threading.Event()
+
+    def run(self) -> None:
+        """Start it, and start it again when it dies."""
+        while not self._ended.is_set():
+            self._process = subprocess.Popen(
+                self._command, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, process_group=0
+            )
+            self._process.wait()
+            if self._process.stdin is not None:
+                self._process.stdin.close()
+            self._ended.wait(RESTART_S)
+
+    def end(self) -> None:
+        """Let it end, and do not start it again."""
+        self._ended.set()
+        if self._process is not None and self._process.stdin is not None:
+            with contextlib.suppress(OSError):
+                self._process.stdin.close()
+            with contextlib.suppress(subprocess.TimeoutExpired):
+                self._process.wait(1)
+            self._process.kill()
+
+
+def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simulated: bool) -> None:
+    """Serve until Ctrl-C; everything ends within three seconds of it."""
+    import uvicorn
+
+    from young_spark.server.bulletin import bulletin
+    from young_spark.server.live.bench import live_bench
+    from young_spark.server.live.door import Door
+
+    port = _free_port(wanted_port)
+    door = Door(folder, live_bench.hear)
+    live_bench.connect(door.order)
+    bulletin.on_looking = live_bench.looking
+    beside = [Beside("young_spark.bench.process", str(folder))]
+    if simulated:
+        beside.insert(0, Beside("young_spark.bench.simulator.bench", str(folder / "simulated-bench.json")))
+
+    class Server(uvicorn.Server):
+        async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+            await super().startup(sockets)
+            door.start()
+            for process in beside:
+                process.start()
+            print(words(port), flush=True)
+
+        async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
+            bulletin.close()
+            await super().shutdown(sockets)
+
+    config = uvicorn.Config(
+        "young_spark.server.config.asgi:application",
+        host="127.0.0.1",
+        port=port,
+        log_level="warning",
+        timeout_graceful_shutdown=2,
+    )
+    try:
+        Server(config).run()
+    finally:
+        for process in beside:
+            process.end()
+        door.close()
