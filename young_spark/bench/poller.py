@@ -1,4 +1,4 @@
-"""A thread for each instrument: asks it at the pace that is wanted, opens its line anew after any fault."""
+"""A thread for each instrument: asks it at the rhythm that is wanted, opens its line anew after any fault."""
 
 import threading
 import time
@@ -52,16 +52,16 @@ class Poller(threading.Thread):
         self.instrument = instrument
         self._tell = tell
         self._session = Session(instrument.address, instrument.definition)
-        self._pace_s = 5.0
+        self._every_s = 5.0
         self._changed = threading.Event()
         self._ended = False
         self._faults = 0
         self._errors_at = 0.0
 
-    def set_pace(self, seconds: float) -> None:
+    def set_rhythm(self, seconds: float) -> None:
         """How often to ask, in s from one question to the next."""
-        if seconds != self._pace_s:
-            self._pace_s = seconds
+        if seconds != self._every_s:
+            self._every_s = seconds
             self._changed.set()
 
     def end(self) -> None:
@@ -91,7 +91,7 @@ class Poller(threading.Thread):
                 self._errors_at = at
                 if error := self._session.error():
                     self._state(True, error=error)
-            return self._pace_s
+            return self._every_s
         except LineFault as fault:
             self._state(False, fault.sentence)
             wait = AGAIN_S[min(self._faults, len(AGAIN_S) - 1)]

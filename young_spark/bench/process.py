@@ -126,7 +126,7 @@ class BenchProcess:
                 self.pollers[name] = Poller(address, lambda found: self.loop.call_soon_threadsafe(self._told, found))
                 self.pollers[name].start()
         self.capture.sources = self._sources()
-        self._set_pace()
+        self._set_rhythm()
 
     def _address(self, told: dict[str, str]) -> Address | None:
         definition = definitions().get(told["definition"])
@@ -166,9 +166,9 @@ class BenchProcess:
 
     def _set_attention(self, level: str) -> None:
         self.attention = level
-        self._set_pace()
+        self._set_rhythm()
 
-    def _set_pace(self) -> None:
+    def _set_rhythm(self) -> None:
         sensor = self.capture.sources.get(self.capture.sensor) if self.capture.sensor else None
         for name, poller in self.pollers.items():
             if (
@@ -176,12 +176,12 @@ class BenchProcess:
                 or self.attention == "turning"
                 or (self.attention == "looking" and self.capture.up)
             ):
-                pace = BUSY_S
+                rhythm = BUSY_S
             elif self.attention == "looking":
-                pace = SENSOR_S if sensor is not None and sensor.instrument == name else OTHERS_S
+                rhythm = SENSOR_S if sensor is not None and sensor.instrument == name else OTHERS_S
             else:
-                pace = IDLE_S
-            poller.set_pace(pace)
+                rhythm = IDLE_S
+            poller.set_rhythm(rhythm)
 
     def _told(self, found: Heard | LineState) -> None:
         """Something came from a poller's thread, now in this loop."""
@@ -201,7 +201,7 @@ class BenchProcess:
             self.capture.sources = self._sources()
             if self.watch is not None:
                 self.watch.floors = self._floors()
-            self._set_pace()
+            self._set_rhythm()
         if before != state:
             self._send({"kind": "state", **asdict(state)})
 
@@ -222,7 +222,7 @@ class BenchProcess:
         match event:
             case CarrierChanged():
                 self._quiet_since = time.monotonic()
-                self._set_pace()
+                self._set_rhythm()
                 self._send({"kind": "carrier", "up": event.up, "at": event.at + self._clock})
             case Captured():
                 found = asdict(event) | {"steadiness": event.steadiness.model_dump(), "at": event.at + self._clock}
@@ -248,7 +248,7 @@ class BenchProcess:
             self.watch = None
         if watch_id is not None and self.watch is None:
             self.watch, self._watch_began = Watch(watch_id, self._floors()), began or time.time()
-        self._set_pace()
+        self._set_rhythm()
 
     def _floors(self) -> dict[LiveName, float]:
         return {name: 2 * source.gives.floor for name, source in self.capture.sources.items()}

@@ -9,6 +9,7 @@ from young_spark.core.reading import Frozen
 RING_S = 10.0
 FALL = 0.2  # a value this share below its usual one has dropped
 JUMP_HZ = 200.0
+TOGETHER_S = 1.0
 DropKind = Literal["drop", "jump", "gone"]
 
 
@@ -66,18 +67,30 @@ def after_what(drop: Drop, marks: Sequence[Mark], within_s: float = 3.0) -> str:
     return before[-1].what if before else ""
 
 
-def summary(seconds: float, drops: Sequence[Drop], marks: Sequence[Mark]) -> str:
-    """A watch in one line of the slip."""
-    minutes = f"{seconds / 60:.0f} min" if seconds >= 90 else f"{seconds:.0f} s"
-    if not drops:
-        return f"watched {minutes}: nothing dropped"
-    moments: list[Drop] = []
+def moments(drops: Sequence[Drop]) -> list[Drop]:
+    """Drops that belong together as one: power, current and frequency that fall within a second of each other.
+
+    Where one of them is gone altogether, the moment counts as that."""
+    found: list[Drop] = []
     for drop in sorted(drops, key=lambda d: d.at):
-        if not moments or drop.at - moments[-1].at > 1.0:
-            moments.append(drop)  # power, current and frequency that fall together are one drop
+        if not found or drop.at - found[-1].at > TOGETHER_S:
+            found.append(drop)
+        elif drop.kind == "gone" and found[-1].kind != "gone":
+            found[-1] = drop
+    return found
+
+
+def summary(seconds: float, drops: Sequence[Drop], marks: Sequence[Mark]) -> str:
+    """A watch in one line of the slip. A carrier that went altogether may have been let go: it is counted apart."""
+    minutes = f"{seconds / 60:.0f} min" if seconds >= 90 else f"{seconds:.0f} s"
+    fallen = [d for d in moments(drops) if d.kind != "gone"]
+    gone = sum(1 for d in moments(drops) if d.kind == "gone")
+    went = f"; the carrier went altogether {'once' if gone == 1 else f'{gone} times'}" if gone else ""
+    if not fallen:
+        return f"watched {minutes}: nothing dropped{went}"
     by_hand: dict[str, int] = {}
-    for drop in moments:
+    for drop in fallen:
         if what := after_what(drop, marks):
             by_hand[what] = by_hand.get(what, 0) + 1
-    told = "; ".join(f"{count} just after {what}" for what, count in sorted(by_hand.items()))
-    return f"watched {minutes}: {len(moments)} drop{'s' if len(moments) != 1 else ''}" + (f", {told}" if told else "")
+    told = "".join(f", {count} just after '{what}'" for what, count in sorted(by_hand.items()))
+    return f"watched {minutes}: {len(fallen)} drop{'s' if len(fallen) != 1 else ''}{told}{went}"

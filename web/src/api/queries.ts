@@ -1,5 +1,6 @@
 // Keys and functions of every query, defined together once; components never fetch.
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
+import { isStreaming } from '../live/stream'
 import { api, dataOf, type Schemas } from './client'
 
 export const meOptions = queryOptions({ queryKey: ['me'], queryFn: () => dataOf(api.GET('/api/me')), staleTime: 60_000 })
@@ -36,8 +37,23 @@ export const slipOptions = (job: string, item: string | null) =>
     queryKey: ['slip', job, item],
     queryFn: ({ signal }) =>
       dataOf(api.GET('/api/jobs/{job_id}', { params: { path: { job_id: job }, query: item === null ? {} : { item } }, signal })),
-    refetchInterval: 5_000,
+    // while events come they say when to ask again
+    refetchInterval: () => (isStreaming() ? false : 5_000),
   })
+
+export const benchOptions = queryOptions({ queryKey: ['bench'], queryFn: () => dataOf(api.GET('/api/bench')) })
+
+export const instrumentsOptions = queryOptions({
+  queryKey: ['instruments'],
+  queryFn: () => dataOf(api.GET('/api/bench/instruments')),
+  refetchInterval: 3_000, // last answers move on without an event
+})
+
+export const watchesOptions = (job: string) =>
+  queryOptions({ queryKey: ['watches', job], queryFn: () => dataOf(api.GET('/api/bench/watches', { params: { query: { job } } })) })
+
+export const watchOptions = (watch: string) =>
+  queryOptions({ queryKey: ['watch', watch], queryFn: () => dataOf(api.GET('/api/bench/watches/{watch_id}', { params: { path: { watch_id: watch } } })) })
 
 export const reportOptions = (job: string) =>
   queryOptions({ queryKey: ['report', job], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/report', { params: { path: { job_id: job } } })) })

@@ -922,10 +922,7 @@ export interface components {
             /** Modulation */
             modulation?: ("on" | "off") | null;
         };
-        /**
-         * InstrumentOut
-         * @description An instrument with what its line says now.
-         */
+        /** InstrumentOut */
         InstrumentOut: {
             /** Id */
             id: string;
@@ -939,38 +936,16 @@ export interface components {
             serial: string;
             /** Detector */
             detector: string;
+            /** Elements W */
+            elements_w: number[];
             /** Accuracy */
             accuracy: string[];
-            /** Calibrated On */
-            calibrated_on: string | null;
             /** Calibration Due */
             calibration_due: string | null;
             /** Overdue */
             overdue: boolean;
-            /** Drifted */
-            drifted: boolean;
             /** Remark */
             remark: string;
-            /** Address */
-            address: string;
-            /** Definition */
-            definition: string;
-            /** Connected */
-            connected: boolean;
-            /** Identity */
-            identity: string;
-            /** Sentence */
-            sentence: string;
-            /** Error */
-            error: string;
-            /** Last */
-            last: string;
-            /** Last At */
-            last_at: number | null;
-            /** Checks */
-            checks: components["schemas"]["CheckOut"][];
-            /** Checkable */
-            checkable: string[];
         };
         /** Library */
         Library: {
@@ -1800,12 +1775,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Function */
-            function: string;
-            /** Standard */
-            standard: number;
-            /** Read */
-            read: number;
+            /** Words */
+            words: string;
         };
         /**
          * JobChange
@@ -1855,6 +1826,15 @@ export interface components {
             back: boolean;
         };
         /**
+         * CurrentOut
+         * @description The live value at the current line, as it would be taken now.
+         */
+        CurrentOut: {
+            /** Row */
+            row: string | null;
+            meaning: components["schemas"]["MeaningOut"];
+        };
+        /**
          * Keying
          * @description What to do now, why, and when that changes by itself (`until`, on the same clock; None: it does not).
          */
@@ -1897,12 +1877,42 @@ export interface components {
             values: {
                 [key: string]: components["schemas"]["ValueOut"];
             };
-            /** Turn */
-            turn: {
-                [key: string]: unknown;
-            };
+            current: components["schemas"]["CurrentOut"] | null;
+            turn: components["schemas"]["TurnOut"] | null;
             /** Watch */
             watch: string | null;
+        };
+        /**
+         * TurnOut
+         * @description An adjuster while it is turned: figures in the quantity's unit, words ready to show.
+         */
+        TurnOut: {
+            /** Adjuster */
+            adjuster: string;
+            /** Name */
+            name: string;
+            /** Aim */
+            aim: string;
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+            /** Arrow */
+            arrow: string;
+            /** Note */
+            note: string | null;
+            /** Pitch Hz */
+            pitch_hz: number;
+            /** Live */
+            live: boolean;
+            /** Now */
+            now: number | null;
+            /** Best */
+            best: number | null;
+            /** Found */
+            found: number | null;
+            /** Target */
+            target: number | null;
         };
         /**
          * ValueOut
@@ -2124,6 +2134,56 @@ export interface components {
              */
             line: string;
         };
+        /**
+         * BenchInstrument
+         * @description An instrument with what its line says now.
+         */
+        BenchInstrument: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Kind Name */
+            kind_name: string;
+            /** Serial */
+            serial: string;
+            /** Detector */
+            detector: string;
+            /** Accuracy */
+            accuracy: string[];
+            /** Calibrated On */
+            calibrated_on: string | null;
+            /** Calibration Due */
+            calibration_due: string | null;
+            /** Overdue */
+            overdue: boolean;
+            /** Drifted */
+            drifted: boolean;
+            /** Remark */
+            remark: string;
+            /** Address */
+            address: string;
+            /** Definition */
+            definition: string;
+            /** Connected */
+            connected: boolean;
+            /** Identity */
+            identity: string;
+            /** Sentence */
+            sentence: string;
+            /** Error */
+            error: string;
+            /** Last */
+            last: string;
+            /** Last At */
+            last_at: number | null;
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
+            /** Checkable */
+            checkable: string[];
+        };
         /** CheckOut */
         CheckOut: {
             /**
@@ -2150,7 +2210,7 @@ export interface components {
          */
         InstrumentsOut: {
             /** Instruments */
-            instruments: components["schemas"]["InstrumentOut"][];
+            instruments: components["schemas"]["BenchInstrument"][];
             /** Definitions */
             definitions: {
                 [key: string]: string;
@@ -2185,6 +2245,20 @@ export interface components {
             calibration_due?: string | null;
             /** Remark */
             remark?: string | null;
+        };
+        /** QuickCheckIn */
+        QuickCheckIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Function */
+            function: string;
+            /** Standard */
+            standard: number;
+            /** Read */
+            read: number;
         };
         /** ComparisonOut */
         ComparisonOut: {
@@ -3218,7 +3292,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CheckIn"];
+                "application/json": components["schemas"]["QuickCheckIn"];
             };
         };
         responses: {

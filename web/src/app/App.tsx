@@ -16,6 +16,10 @@ import { SlipPage } from '../slip'
 import { SumsSheet } from '../sums/SumsSheet'
 import { deskAction, DeskContext, useSingleKeys, type Desk } from './desk'
 import { Keys } from '../keys'
+import { InstrumentsPage } from '../instruments/InstrumentsPage'
+import { Sounds, useEvents } from '../live'
+import { TurnPage } from '../turn/TurnPage'
+import { WatchPage } from '../watch/WatchPage'
 
 export function App() {
   const me = useQuery(meOptions)
@@ -36,6 +40,7 @@ export function App() {
   if (person === null) return <SignIn me={me.data} />
   return (
     <DeskContext value={desk}>
+      <Events />
       <div className="app">
         <TopStrip desk={desk} person={person} />
         <main className="body">
@@ -43,6 +48,9 @@ export function App() {
             <Route path="/" element={<BenchPage />} />
             <Route path="/shelf" element={<ShelfPage />} />
             <Route path="/job/:job" element={<SlipPage />} />
+            <Route path="/job/:job/turn" element={<TurnPage />} />
+            <Route path="/job/:job/watch" element={<WatchPage />} />
+            <Route path="/instruments" element={<InstrumentsPage />} />
             <Route path="/job/:job/hand-back" element={<HandBackPage />} />
             <Route path="/library" element={<LibraryPage />} />
             <Route path="*" element={<Navigate to="/" replace />} />
@@ -59,10 +67,17 @@ export function App() {
         </Drawer>
         <Dialog open={keys} onClose={() => setKeys(false)} aria-labelledby="keys-title">
           <Keys />
+          <Sounds />
         </Dialog>
       </div>
     </DeskContext>
   )
+}
+
+/** Events are followed while somebody is signed in. */
+function Events() {
+  useEvents()
+  return null
 }
 
 function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: string } }) {
@@ -85,6 +100,7 @@ function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: 
         </NavLink>
         <NavLink to="/shelf">Shelf</NavLink>
         <NavLink to="/library">Library</NavLink>
+        <NavLink to="/instruments">Instruments</NavLink>
       </nav>
       {!reached && <span role="status" className="stale">not reached, keeping lines here</span>}
       <input

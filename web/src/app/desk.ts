@@ -18,7 +18,7 @@ export function useDesk(): Desk {
   return desk
 }
 
-const isTyping = (target: EventTarget | null) =>
+export const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
 const isPressing = (target: EventTarget | null) =>
   target instanceof HTMLElement && target.closest('button, a, [role="menu"], [role="dialog"], summary') !== null

@@ -1,6 +1,6 @@
 // The one field: what did you read? It keeps what is typed, says what it understood, and hands a line to the outbox.
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react'
+import { useEffect, useImperativeHandle, useRef, useState, type KeyboardEvent, type ReactNode, type Ref } from 'react'
 import { understandOptions } from '../api/queries'
 import { actionOf, type Action } from '../keys'
 import type { Conditions } from './chips'
@@ -12,6 +12,7 @@ export interface FieldHandle {
   focus: () => void
   begin: (words: string, supersedes?: string) => void
   take: () => void
+  isEmpty: () => boolean
 }
 
 const REASONS = ['mistyped', 'misread', 'taken at the wrong point'] as const
@@ -26,11 +27,13 @@ interface FieldProps {
   placeholder: string
   due?: string | null
   ref: Ref<FieldHandle>
+  /** Shown while nothing is typed: the live value. */
+  live?: ReactNode
   /** A single key's action while nothing is typed; returns whether it meant something. */
   onAction: (action: Action) => boolean
 }
 
-export function Field({ job, item, row, model = null, conditions, placeholder, due = null, ref, onAction }: FieldProps) {
+export function Field({ job, item, row, model = null, conditions, placeholder, due = null, live = null, ref, onAction }: FieldProps) {
   const [text, setText] = useStored(`draft:${job ?? 'loose'}`, '')
   const [supersedes, setSupersedes] = useState<string | null>(null)
   const [reason, setReason] = useState<string>(REASONS[0])
@@ -72,6 +75,7 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
       input.current?.focus()
     },
     take,
+    isEmpty: () => text.trim() === '',
   }))
 
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
@@ -149,6 +153,7 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
       )}
       <Understood
         due={due}
+        live={live}
         understood={understood}
         sense={sense}
         onSense={(n) => {

@@ -1,4 +1,5 @@
 // What was understood of the text, before Enter: the figure, its sum, its bar and its word; or one question.
+import type { ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { LimitBar, marksOf } from '../ui/LimitBar'
 import { Verdict } from '../ui/verdict'
@@ -8,14 +9,17 @@ type Understanding = Schemas['UnderstoodOut']
 interface UnderstoodProps {
   /** What is due at the current line, shown while nothing is typed. */
   due: string | null
+  /** What an instrument shows now, in its place. */
+  live?: ReactNode
   understood: Understanding | undefined
   sense: number | null
   onSense: (sense: number) => void
   onAppend: (words: string) => void
 }
 
-export function Understood({ due, understood, sense, onSense, onAppend }: UnderstoodProps) {
+export function Understood({ due, live = null, understood, sense, onSense, onAppend }: UnderstoodProps) {
   if (understood === undefined || understood.text.trim() === '') {
+    if (live !== null) return live
     return (
       <div className="reading due" aria-live="polite">
         {due !== null && (
@@ -58,13 +62,14 @@ export function Understood({ due, understood, sense, onSense, onAppend }: Unders
   )
 }
 
-function Figure({ meaning }: { meaning: Schemas['MeaningOut'] }) {
+/** One sense as its figure, bar and word; a live one is not read out at each change. */
+export function Figure({ meaning, live = false }: { meaning: Schemas['MeaningOut']; live?: boolean }) {
   const [first, ...others] = meaning.readings
   if (first === undefined) return null
   const [figure, spread] = first.figure.split(' ± ')
   const line = first.verdicts[0]
   return (
-    <div className="reading" data-testid="understood">
+    <div className={live ? 'reading live' : 'reading'} data-testid={live ? 'live-figure' : 'understood'}>
       <div>
         <div className={`big${(figure ?? '').length > 14 ? ' long' : ''}`}>
           {figure}

@@ -3,3 +3,4 @@ export { conditionsNow, NO_CHIPS, withChip, type ChipState, type Conditions } fr
 export { Field, type FieldHandle } from './Field'
 export { outbox, useOutgoing, useReached, type OutgoingLine } from './outbox'
 export { useStored } from './stored'
+export { Figure } from './Understood'

@@ -1,14 +1,15 @@
 // Which key does what. Any key event can be any action, so a foot switch works; all can be switched off.
 import { useSyncExternalStore } from 'react'
 
-export type Action = 'take' | 'back' | 'next' | 'previous' | 'sums' | 'find' | 'keys' | 'field' | 'far'
+export type Action = 'take' | 'back' | 'next' | 'previous' | 'sums' | 'find' | 'keys' | 'field' | 'far' | 'key'
 
 export const ACTION_WORDS: Record<Action, string> = {
-  take: 'take what is typed, from anywhere',
+  take: 'take what is typed, or what the instrument shows',
   next: 'with nothing typed: the next open line',
   previous: 'with nothing typed: the open line before',
   back: 'with nothing typed: take the last line back',
   far: 'far view, and back',
+  key: 'say that it is keyed, or let go (the program keys nothing)',
   field: 'go to the field',
   sums: 'sums',
   find: 'find a job',
@@ -23,7 +24,7 @@ export interface KeySettings {
 const KEY = 'keys'
 const DEFAULTS: KeySettings = {
   on: true,
-  keys: { take: ' ', next: 'Enter', previous: 'ArrowUp', back: 'Backspace', far: 'F2', field: '.', sums: '=', find: '/', keys: '?' },
+  keys: { take: ' ', next: 'Enter', previous: 'ArrowUp', back: 'Backspace', far: 'F2', key: 'k', field: '.', sums: '=', find: '/', keys: '?' },
 }
 
 let settings = read()

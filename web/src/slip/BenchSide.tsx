@@ -1,6 +1,6 @@
 // The bench side: what the current line needs, and what is known of the unit.
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { libraryOptions } from '../api/queries'
 import { LimitBar } from '../ui/LimitBar'
@@ -13,6 +13,7 @@ type OpenLine = Schemas['OpenLineOut']
 const KIND_WORDS = { regulation: 'Regulation', specification: 'Maker', house: 'This shop' } as const
 
 interface BenchSideProps {
+  live: ReactNode
   slip: Slip
   current: OpenLine | null
   item: string | null
@@ -20,11 +21,12 @@ interface BenchSideProps {
   onStage: (words: string) => void
 }
 
-export function BenchSide({ slip, current, item, onItem, onStage }: BenchSideProps) {
+export function BenchSide({ live, slip, current, item, onItem, onStage }: BenchSideProps) {
   return (
     <aside className="side" aria-label="Bench side">
       {slip.earlier !== null && <EarlierVisit earlier={slip.earlier} />}
       {current !== null && <CurrentCard current={current} />}
+      {live}
       {slip.retest.length > 0 && (
         <section className="card">
           <h2>Proof went stale: measure again</h2>

@@ -3,7 +3,8 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState, type MouseEvent } from 'react'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../api/client'
-import { slipOptions } from '../api/queries'
+import { meOptions, slipOptions } from '../api/queries'
+import { KeyWord, LiveLine, LiveValues, Taken, useBenchActs, useBenchNow, useLiveBench, useSeat } from '../live'
 import { deskAction, useDesk, useSingleKeys } from '../app/desk'
 import { keyName, useKeySettings, type Action } from '../keys'
 import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored, withChip, type ChipState } from '../entry'
@@ -42,7 +43,15 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const pending = useOutgoing(slip.id, slip.lines)
   const [chips, setChips] = useStored<ChipState>(`chips:${slip.id}`, NO_CHIPS)
   const [chosen, setChosen] = useState<string | null>(null)
-  const [far, setFar] = useState(false)
+  const bench = useLiveBench()
+  const { live } = useBenchNow()
+  const benchActs = useBenchActs()
+  const { data: me } = useQuery(meOptions)
+  const writes = me?.person?.role === 'technician' && slip.handed_back_at === null
+  // the far view comes up with the carrier; what a key chose counts until the carrier changes
+  const [chosenView, setChosenView] = useState<{ up: boolean; far: boolean } | null>(null)
+  const far = chosenView?.up === live.up ? chosenView.far : live.up && bench?.job === slip.id
+  const setFar = (next: boolean) => setChosenView({ up: live.up, far: next })
   const keys = useKeySettings().keys
   const [picture, setPicture] = useState<Schemas['LineOut'] | null>(null)
   const { acts, takeBack, failed } = useLineActs(['slip', slip.id], desk.field)
@@ -53,6 +62,9 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const open = slip.open_lines.filter((o) => !waiting.has(o.row))
   const current = open.find((o) => o.row === chosen) ?? open[0] ?? null
   const conditions = conditionsNow(chips, current)
+  const talks = (bench?.talking ?? 0) > 0
+  const hasLive = live.current !== null && (live.current.row ?? null) === (current?.row ?? null)
+  useSeat(writes && slip.item !== null && bench !== undefined ? { job: slip.id, item: slip.item, row: current?.row ?? null, conditions } : null)
 
   useEffect(
     () =>
@@ -75,7 +87,10 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
     if (action === 'back') takeBack(pending, slip.lines)
     else if (action === 'next') move(1)
     else if (action === 'previous') move(-1)
-    else if (action === 'take') desk.field.current?.take()
+    else if (action === 'take') {
+      if (desk.field.current?.isEmpty() !== false && talks && writes) benchActs.take.mutate()
+      else desk.field.current?.take()
+    } else if (action === 'key' && writes) benchActs.key.mutate(!live.up)
     else if (action === 'far') setFar(!far)
     else return deskAction(desk, action)
     return true
@@ -94,7 +109,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const giveBack = (event: MouseEvent) => {
     if (event.detail > 0 && event.target instanceof Element && event.target.closest('button') !== null) setTimeout(() => desk.field.current?.focus(), 0)
   }
-  const problem = failed ?? jobs.change.error ?? jobs.changeItem.error ?? jobs.addPicture.error
+  const problem = failed ?? benchActs.problem ?? jobs.change.error ?? jobs.changeItem.error ?? jobs.addPicture.error
   return (
     <div className={far ? 'work far' : 'work'}>
       <section className="left" aria-label="The slip">
@@ -114,6 +129,8 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
                   Near again ({keyName(keys.far)})
                 </button>
               )}
+              {writes && <KeyWord />}
+              <Taken job={slip.id} />
               <CurrentTitle current={current} slip={slip} />
               <Field
                 ref={desk.field}
@@ -123,6 +140,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
                 conditions={conditions}
                 placeholder={current === null ? 'What did you do, see or read?' : 'What did you read?'}
                 due={current?.expected ?? null}
+                live={hasLive ? <LiveLine row={current?.row ?? null} /> : null}
                 onAction={onAction}
               />
               <ChipRow conditions={conditions} modes={slip.modes} channels={slip.channels} unit={current?.unit ?? null} onChip={onChip} />
@@ -142,7 +160,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
         </div>
         <div className="torn" />
       </section>
-      <BenchSide slip={slip} current={current} item={item} onItem={onItem} onStage={(words) => desk.field.current?.begin(words)} />
+      <BenchSide live={talks ? <LiveValues faults={bench?.faults ?? []} talking={bench?.talking ?? 0} /> : null} slip={slip} current={current} item={item} onItem={onItem} onStage={(words) => desk.field.current?.begin(words)} />
       {picture !== null && picture.picture !== null && <LargePicture line={picture} onClose={() => setPicture(null)} />}
     </div>
   )
@@ -159,6 +177,8 @@ function Head({ slip, farKey, onFar, onPart }: { slip: Slip; farKey: string; onF
         <span>job {slip.number}</span>
         {item !== undefined && item.serial !== '' && <span>serial {item.serial}</span>}
         {slip.waiting_for !== '' && <span>waits for {slip.waiting_for}</span>}
+        <Link to={`/job/${slip.id}/turn`}>Turn</Link>
+        <Link to={`/job/${slip.id}/watch`}>Watch</Link>
         <Link to={`/job/${slip.id}/hand-back`}>Hand back</Link>
         <button type="button" className="link" onClick={onFar}>
           Far view ({farKey})

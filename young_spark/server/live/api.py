@@ -14,7 +14,7 @@ from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch
 from young_spark.server.readings.api import find_place
 from young_spark.server.readings.models import Reading
-from young_spark.server.readings.schemas import LineOut, line_out
+from young_spark.server.readings.schemas import LineOut, MeaningOut, line_out
 
 router = Router(tags=["bench"])
 
@@ -38,7 +38,7 @@ class CheckOut(Schema):
     by: str
 
 
-class InstrumentOut(Schema):
+class BenchInstrument(Schema):
     """An instrument with what its line says now."""
 
     id: str
@@ -68,7 +68,7 @@ class InstrumentOut(Schema):
 class InstrumentsOut(Schema):
     """`present`: whether the bench process is there; `definitions`: id and title of each known file."""
 
-    instruments: list[InstrumentOut]
+    instruments: list[BenchInstrument]
     definitions: dict[str, str]
     kinds: dict[str, str]
     present: bool
@@ -88,7 +88,7 @@ class InstrumentIn(Schema):
     remark: str | None = Field(None, max_length=300)
 
 
-class CheckIn(Schema):
+class QuickCheckIn(Schema):
     id: UUID
     function: str = Field(max_length=40)
     standard: float = Field(gt=-1e12, lt=1e12)
@@ -104,6 +104,30 @@ class SeatIn(Schema):
     conditions: Conditions = Conditions()
 
 
+class CurrentOut(Schema):
+    """The live value at the current line, as it would be taken now."""
+
+    row: str | None
+    meaning: MeaningOut
+
+
+class TurnOut(Schema):
+    """An adjuster while it is turned: figures in the quantity's unit, words ready to show."""
+
+    adjuster: str
+    name: str
+    aim: str
+    words: dict[str, str]
+    arrow: str
+    note: str | None
+    pitch_hz: float
+    live: bool
+    now: float | None
+    best: float | None
+    found: float | None
+    target: float | None
+
+
 class LiveOut(Schema):
     """The bench as it stands; the event stream goes on from here."""
 
@@ -116,7 +140,8 @@ class LiveOut(Schema):
     say: str
     keying: Keying
     values: dict[str, ValueOut]
-    turn: dict[str, object]
+    current: CurrentOut | None
+    turn: TurnOut | None
     watch: UUID | None
 
 
@@ -280,7 +305,7 @@ def begin_watch(request: HttpRequest, data: WatchIn) -> Status[WatchOut]:
 def list_watches(request: HttpRequest, job: UUID) -> list[WatchRow]:
     """The watches of a job, newest first."""
     found = Watch.objects.filter(job=job).order_by("-began_at")[:50]
-    return [WatchRow(id=w.pk, began_at=w.began_at, ended_at=w.ended_at, drops=w.drops.count()) for w in found]
+    return [WatchRow(id=w.pk, began_at=w.began_at, ended_at=w.ended_at, drops=watches.moments_of(w)) for w in found]
 
 
 @router.get("/watches/{watch_id}", response=WatchOut, operation_id="watch")
@@ -317,7 +342,7 @@ def keep_instrument(request: HttpRequest, instrument_id: str, data: InstrumentIn
 
 
 @router.post("/instruments/{instrument_id}/checks", response={201: InstrumentsOut}, operation_id="instrument_check")
-def check(request: HttpRequest, instrument_id: str, data: CheckIn) -> Status[InstrumentsOut]:
+def check(request: HttpRequest, instrument_id: str, data: QuickCheckIn) -> Status[InstrumentsOut]:
     """A quick check against the shop's standard."""
     instruments.check(
         actor=request.user,

@@ -28,6 +28,7 @@ from young_spark.core.live import (
     LiveName,
     Steady,
     captured_text,
+    is_loud,
     steadiness_words,
 )
 from young_spark.core.models import PlanRow
@@ -46,6 +47,7 @@ from young_spark.server.readings import services as readings
 from young_spark.server.readings.schemas import meaning_out
 
 Order = Callable[[dict[str, Any]], None]
+SETTLED_S = 0.4  # relay, rail and meter need it before a figure is the one that was found
 FRESH_S = 2.0  # an older value is not one of now
 STUDENT_95 = {4: 2.78, 5: 2.57, 6: 2.45, 7: 2.36, 8: 2.31, 9: 2.26}  # by degrees of freedom
 SHOWN_DOWNS = 40
@@ -71,6 +73,8 @@ class LiveBench:
         self._downs: list[Down] = []
         self._duties: list[Duty] = []
         self._first_key = False
+        self._up_since = 0.0
+        self._floors: dict[str, dict[LiveName, float]] = {}
         bulletin.listen(self._on_event)
 
     # orders ---------------------------------------------------------------------------------------------------------
@@ -87,6 +91,10 @@ class LiveBench:
     def send_instruments(self) -> None:
         """Tell the bench process which instruments talk."""
         talking = ShopInstrument.objects.exclude(address="").order_by("position", "name")
+        known = {i.pk: definitions().get(i.definition) for i in talking}
+        self._floors = {
+            name: {g.value: g.floor for a in d.asks for g in a.gives} for name, d in known.items() if d is not None
+        }
         self._order(
             {
                 "kind": "instruments",
@@ -226,6 +234,8 @@ class LiveBench:
     def carrier(self, up: bool, at: float, *, by_hand: bool = False) -> None:
         """The carrier came or went, seen by an instrument or told with a key; `at` in s since 1970."""
         with self._lock:
+            if up and not self.up:
+                self._up_since = at
             self.up, self.say = up, ""
             place = self.seated
             if place is not None:
@@ -245,7 +255,7 @@ class LiveBench:
             downs=self._downs,
             duties=self._duties,
             first_key=self._first_key,
-            wanted=len(self.left) if self.present and self.states else -1,
+            wanted=len(self.left) if self.present and self.states and not place.busy else -1,
             what=_what_is_left(place, self.left),
             seen=Seen(power_w=self._now("power"), swr=self._swr(), modulated=self._modulated()),
             greatest_power_w=place.state.model.greatest_power_w if place.state.model else None,
@@ -305,6 +315,10 @@ class LiveBench:
             values = {name: self._now(name) for name in names}
             if not names or names[0] not in self.values:
                 raise Refused(f"No instrument that talks gives {quantity(wanted).name.lower()}: type it.")
+            if not self.up and not _needs_no_carrier(place.row):
+                raise Refused(
+                    "No carrier is seen. If it is keyed and gives nothing, say so with the key for KEY, then take it."
+                )
             message = {
                 "values": values,
                 "instruments": {n: self.values[n]["instrument"] for n in names if n in self.values},
@@ -336,12 +350,8 @@ class LiveBench:
             repeated=_repeated(wanted, steadiness),
         )
 
-    @staticmethod
-    def _floor(instrument: str, name: LiveName) -> float:
-        row = ShopInstrument.objects.filter(pk=instrument).first()
-        definition = definitions().get(row.definition) if row else None
-        gives = definition.gives(name) if definition else None
-        return gives.floor if gives else 0.0
+    def _floor(self, instrument: str, name: LiveName) -> float:
+        return self._floors.get(instrument, {}).get(name, 0.0)
 
     # turning ------------------------------------------------------------------------------------------------------------
 
@@ -351,7 +361,8 @@ class LiveBench:
             return
         name = next(n for n, q in LIVE_QUANTITIES.items() if q == place.seat.turn["quantity"])
         value = self._now(name)
-        if value is None or (name == "frequency" and not self.up):
+        settled = self.up and time.time() - self._up_since > SETTLED_S
+        if value is None or not (settled or name in {"volts", "amps"}):
             return
         before = self.turning
         self.turning = before.after(
@@ -369,7 +380,7 @@ class LiveBench:
             return {}
         unit = place.seat.turn["unit"]
         words = {
-            n: format_value(v, unit) if (v := getattr(self.turning, n)) is not None else ""
+            n: format_value(v, unit, figures=3) if (v := getattr(self.turning, n)) is not None else ""
             for n in ("found", "now", "best", "target")
         }
         fresh = self._now(next(n for n, q in LIVE_QUANTITIES.items() if q == place.seat.turn["quantity"]))
@@ -384,15 +395,19 @@ class LiveBench:
     def shown(self) -> dict[str, Any]:
         """Values of now, and what the current line makes of them."""
         now = time.time()
+        kept_s = FRESH_S if self.up else FRESH_S + 4  # at rest instruments are asked less often
         values = {
-            name: {
-                **found,
-                "shown": format_value(found["value"], _unit(name)) if found["value"] is not None else "nothing",
-            }
+            name: {**found, "shown": self._words(name, found)}
             for name, found in self.values.items()
-            if now - found["at"] < FRESH_S + (4 if not self.up else 0)
+            if now - found["at"] < kept_s
         }
         return {"values": values, "up": self.up, "current": self._current()}
+
+    def _words(self, name: LiveName, found: dict[str, Any]) -> str:
+        value = found["value"]
+        if value is None or value < self._floor(found["instrument"], name):
+            return "nothing"
+        return format_value(value, _unit(name), figures=7 if name == "frequency" else 3)
 
     def _current(self) -> dict[str, Any] | None:
         place = self.seated
@@ -402,8 +417,10 @@ class LiveBench:
         wanted = row.quantity if row is not None else "carrier_power"
         names = SOURCES.get(wanted, ())
         values = {name: v for name in names if (v := self._now(name)) is not None}
-        if not names or names[0] not in values or (row is None and not self.up):
+        if not names or names[0] not in values or not (self.up or _needs_no_carrier(row)):
             return None
+        if row is not None and row.modulation == "on" and not is_loud(wanted, values[names[0]]):
+            return None  # before the whistle there is nothing to judge
         instrument = self.values[names[0]]["instrument"]
         conditions = conditions_of(row, place.conditions, instrument, keyed=self.up)
         try:
@@ -438,6 +455,16 @@ def _what_is_left(place: Seated, rows: list[str]) -> str:
     quiet = [row for row in left if row.modulation != "on"]
     names = ", ".join(dict.fromkeys(quantity(row.quantity).name.lower() for row in quiet or left))
     return names if quiet or not left else f"whistle: {names}"
+
+
+def _needs_no_carrier(row: PlanRow | None) -> bool:
+    """Whether a row is read without keying: supply volts, and the currents of standby and receive."""
+    return (
+        row is not None
+        and row.quantity in {"supply_current", "supply_voltage"}
+        and row.state != "transmit"
+        and row.mode is None
+    )
 
 
 def _carrier_was_read(place: Seated) -> bool:

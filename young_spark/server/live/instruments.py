@@ -57,18 +57,27 @@ def _shown(row: ShopInstrument, today: Any) -> dict[str, Any]:
         "calibration_due": row.calibration_due, "overdue": row.calibration_due is not None and row.calibration_due < today,
         "drifted": row.drifted(), "remark": row.remark, "address": row.address, "definition": row.definition, "connected": connected,
         "identity": line.get("identity", ""), "sentence": line.get("sentence", "") if row.address else "", "error": line.get("error", ""),
-        "last": _answer(last["values"]) if last else "", "last_at": last["at"] if last else None,
+        "last": _answer(last["values"], _floors(row)) if last else "", "last_at": last["at"] if last else None,
         "checks": [_check(c) for c in list(row.checks.all())[:SHOWN_CHECKS]], "checkable": sorted(row.as_instrument(today).functions),
     }  # fmt: skip
 
 
-def _answer(values: dict[Any, float | None]) -> str:
+VALUE_WORDS = {"power": "forward", "pep": "crest", "volts": "", "amps": "", "frequency": ""}
+
+
+def _answer(values: dict[Any, float | None], floors: dict[Any, float]) -> str:
+    """An answer in words: 'forward 3.8 W, reflected 12 mW, crest 3.8 W'; what is under the floor is none."""
     return ", ".join(
-        format_value(v, quantity(LIVE_QUANTITIES[n]).unit, figures=7 if n == "frequency" else 3)
-        if v is not None
-        else f"no {n}"
+        f"{VALUE_WORDS.get(n, n)} {format_value(v, quantity(LIVE_QUANTITIES[n]).unit, figures=7 if n == 'frequency' else 3)}".strip()
+        if v is not None and v >= floors.get(n, 0.0)
+        else f"no {VALUE_WORDS.get(n) or n}"
         for n, v in values.items()
     )
+
+
+def _floors(row: ShopInstrument) -> dict[Any, float]:
+    definition = definitions().get(row.definition)
+    return {gives.value: gives.floor for ask in definition.asks for gives in ask.gives} if definition else {}
 
 
 def _check(row: QuickCheck) -> dict[str, Any]:

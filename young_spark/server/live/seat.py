@@ -15,7 +15,7 @@ from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.jobs.models import Item, Job
 from young_spark.server.library.models import ShopInstrument
-from young_spark.server.live.models import Seat
+from young_spark.server.live.models import Seat, Watch
 from young_spark.server.problems import Conflict
 from young_spark.server.readings.state import State, state_of
 
@@ -31,6 +31,7 @@ class Seated:
     row: PlanRow | None  # the current line, where the plan has one
     wanted: tuple[PlanRow, ...]  # what live instruments can give, in the current line's mode and power setting
     here: frozenset[str]  # of these, the ones at its point
+    busy: bool  # something is turned or watched: what is seen then is no reading of the plan
 
     @property
     def conditions(self) -> Conditions:
@@ -48,7 +49,7 @@ class Seated:
             "place": {"job": str(self.seat.job_id), "item": str(self.seat.item_id), "by": self.seat.by_id, "conditions": self.seat.conditions},
             "rows": [
                 {"row": row.id, "quantity": row.quantity, "modulation": row.modulation, "assigned_hz": self._assigned(row), "here": row.id in self.here}
-                for row in self.wanted
+                for row in (() if self.busy else self.wanted)
             ],
         }  # fmt: skip
 
@@ -78,14 +79,15 @@ def seated() -> Seated | None:
     state = state_of(seat.job, seat.item)
     row = state.row(seat.row)
     able = [o.row for o in state.open_lines if o.row.quantity in SOURCES and o.row.state in {None, "transmit"}]
+    busy = seat.turn is not None or Watch.objects.filter(ended_at=None).exists()
     point = row if row is not None and row in able else next(iter(able), None)
     if point is None:
-        return Seated(seat, state, row, (), frozenset())
+        return Seated(seat, state, row, (), frozenset(), busy)
     wanted = tuple(r for r in able if (r.mode, r.power_setting) == (point.mode, point.power_setting) or r.mode is None)
     here = frozenset(
         r.id for r in wanted if (r.channel, r.frequency_hz) == (point.channel, point.frequency_hz) or r.channel is None
     )
-    return Seated(seat, state, row, wanted, here)
+    return Seated(seat, state, row, wanted, here, busy)
 
 
 def conditions_of(row: PlanRow | None, chips: Conditions, instrument: str, *, keyed: bool) -> Conditions:

@@ -40,7 +40,8 @@ def snapshot() -> dict[str, object]:
         "say": live_bench.say,
         "keying": live_bench.keying,
         "values": shown["values"],
-        "turn": live_bench.turn_shown(),
+        "current": shown["current"],
+        "turn": live_bench.turn_shown() or None,
         "watch": watch.pk if watch else None,
     }
 

@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from young_spark.core.live import LIVE_QUANTITIES
 from young_spark.core.quantities import format_value, quantity
-from young_spark.core.watching import RING_S, Drop, Mark, after_what, summary
+from young_spark.core.watching import RING_S, Drop, Mark, after_what, moments, summary
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
@@ -35,6 +35,7 @@ def begin(*, actor: Person, watch_id: uuid.UUID, job: Job, item: Item | None) ->
     watch = Watch.objects.create(id=watch_id, job=job, item=item or job.items.first(), by=actor)
     after_commit("watch", {"watch": str(watch.pk)})
     transaction.on_commit(lambda: live_bench.order_watch(str(watch.pk), watch.began_at.timestamp()))
+    transaction.on_commit(live_bench.seat_changed)
     return watch
 
 
@@ -59,6 +60,12 @@ def end(*, actor: Person, watch: Watch, line_id: uuid.UUID) -> None:
         take_line(actor=actor, line_id=line_id, text=f"note {_summary(watch)}", job=watch.job, item=watch.item)
         after_commit("watch", {"watch": str(watch.pk)})
         transaction.on_commit(lambda: live_bench.order_watch(None, None))
+        transaction.on_commit(live_bench.seat_changed)
+
+
+def moments_of(watch: Watch) -> int:
+    """How many times something dropped."""
+    return len(moments(_drops(watch)))
 
 
 def _drops(watch: Watch) -> list[Drop]:

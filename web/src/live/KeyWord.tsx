@@ -1,0 +1,37 @@
+// KEY, HOLD, UNKEY: the word for the hand, why, and the clock that runs.
+import { useEffect, useRef } from 'react'
+import { play } from './sounds'
+import { useBenchNow } from './stream'
+import { useSeconds } from './useLiveBench'
+
+const MEANS = { KEY: 'key it', HOLD: 'hold it', UNKEY: 'let go now', COOL: 'let it rest' } as const
+
+function clock(seconds: number): string {
+  const left = Math.max(0, Math.ceil(seconds))
+  return left < 60 ? `${left} s` : `${Math.floor(left / 60)}:${String(left % 60).padStart(2, '0')}`
+}
+
+export function KeyWord() {
+  const { keying, say } = useBenchNow()
+  const until = keying.until ?? null
+  const now = useSeconds(until !== null)
+  const over = until !== null && now >= until
+  const word = over ? (keying.then ?? null) : (keying.word ?? null)
+  const shown = useRef<string | null>(null)
+  useEffect(() => {
+    // the clock ran out here before the server said so
+    if (over && word === 'UNKEY' && shown.current !== 'UNKEY') play('unkey')
+    shown.current = word
+  }, [over, word])
+  if (word === null && say === '' && keying.why === '') return null
+  return (
+    <div className={`keyword ${(word ?? 'none').toLowerCase()}`} role="status" data-word={word ?? ''}>
+      {word !== null && <b>{word}</b>}
+      <span>
+        {over ? 'time is over' : keying.why || (word === null ? '' : MEANS[word])}
+        {say !== '' && <span className="stale"> · {say}</span>}
+      </span>
+      {until !== null && !over && <time>{clock(until - now)}</time>}
+    </div>
+  )
+}

@@ -1,0 +1,65 @@
+// The live value at the current line, judged as it would be taken now; and the word that something was taken.
+import { useEffect, useState } from 'react'
+import type { Schemas } from '../api/client'
+import { Figure } from '../entry'
+import { Verdict } from '../ui/verdict'
+import { useBenchNow } from './stream'
+
+const SHOWN_MS = 3_000
+
+export function LiveLine({ row }: { row: string | null }) {
+  const { current } = useBenchNow().live
+  if (current === null || (current.row ?? null) !== row) return null
+  return (
+    <div data-testid="live">
+      <Figure meaning={current.meaning} live />
+    </div>
+  )
+}
+
+/** The big word after a capture: what was taken, and how it stands. */
+export function Taken({ job }: { job: string }) {
+  const { captured } = useBenchNow()
+  const [gone, setGone] = useState(0)
+  const at = captured?.job === job ? captured.at : 0
+  useEffect(() => {
+    if (at === 0) return
+    const timer = setTimeout(() => setGone(at), SHOWN_MS)
+    return () => clearTimeout(timer)
+  }, [at])
+  if (captured === null || at === 0 || gone === at) return null
+  return (
+    <p className="taken" role="status">
+      <b>Taken</b> {captured.name} {captured.figure} <Verdict verdict={captured.verdict} size={22} />
+    </p>
+  )
+}
+
+const SHOWN = ['power', 'frequency', 'amps', 'depth', 'deviation'] as const
+const NAMES: Record<string, string> = { power: 'power', frequency: 'frequency', amps: 'current', depth: 'depth', deviation: 'deviation', volts: 'supply', reflected: 'reflected', pep: 'crest' }
+
+/** Everything the instruments show now, in one quiet line. */
+export function LiveValues({ faults, talking }: { faults: string[]; talking: Schemas['LiveOut']['talking'] }) {
+  const { values } = useBenchNow().live
+  if (talking === 0) return null
+  const there = SHOWN.filter((name) => values[name] !== undefined)
+  return (
+    <section className="card" aria-label="Live instruments">
+      <h2>Live instruments</h2>
+      <dl className="pairs live-values">
+        {there.map((name) => (
+          <div key={name} style={{ display: 'contents' }}>
+            <dt>{NAMES[name]}</dt>
+            <dd>{values[name]?.shown}</dd>
+          </div>
+        ))}
+      </dl>
+      {there.length === 0 && faults.length === 0 && <p className="quiet">Waiting for an answer.</p>}
+      {faults.map((f) => (
+        <p key={f} className="stale" role="status">
+          {f}. Typing goes on.
+        </p>
+      ))}
+    </section>
+  )
+}

@@ -1,0 +1,6 @@
+export { KeyWord } from './KeyWord'
+export { LiveLine, LiveValues, Taken } from './LiveLine'
+export { Sounds } from './Sounds'
+export { stopTurning, turnTo } from './sounds'
+export { isStreaming, useBenchNow } from './stream'
+export { useBenchActs, useEvents, useLiveBench, useSeat, useSeconds } from './useLiveBench'

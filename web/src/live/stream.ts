@@ -1,0 +1,111 @@
+// The one event stream of this tab: closed while the tab is hidden, taken up where it was when it shows again.
+import type { QueryClient } from '@tanstack/react-query'
+import { useSyncExternalStore } from 'react'
+import type { Schemas } from '../api/client'
+
+export type Live = Pick<Schemas['LiveOut'], 'values' | 'up' | 'current'>
+export interface Captured {
+  job: string
+  line: string
+  name: string
+  figure: string
+  verdict: Schemas['ReadingOut']['verdict']
+}
+export interface BenchNow {
+  live: Live
+  keying: Schemas['Keying']
+  turn: Schemas['TurnOut'] | null
+  say: string
+  captured: (Captured & { at: number }) | null
+  found: { address: string; words: string }[] | null
+  streaming: boolean
+}
+
+const NOTHING: BenchNow = { live: { values: {}, up: false, current: null }, keying: { word: null, why: '', until: null, then: null, limit: '' }, turn: null, say: '', captured: null, found: null, streaming: false }
+
+let now = NOTHING
+const watchers = new Set<() => void>()
+const listeners = new Set<(kind: string, data: unknown) => void>()
+
+function set(next: Partial<BenchNow>) {
+  now = { ...now, ...next }
+  for (const tell of watchers) tell()
+}
+
+/** What a page that opens was told, before the first event. */
+export function beginFrom(snapshot: Schemas['LiveOut']) {
+  set({ live: { values: snapshot.values, up: snapshot.up, current: snapshot.current }, keying: snapshot.keying, turn: snapshot.turn, say: snapshot.say })
+}
+
+/** What each kind of event changes here; which questions must be asked again is said beneath. */
+const CHANGES: Record<string, (data: never) => Partial<BenchNow>> = {
+  live: (live: Live) => ({ live }),
+  keying: (keying: Schemas['Keying']) => ({ keying }),
+  turn: (turn: Schemas['TurnOut']) => ({ turn }),
+  say: ({ sentence }: { sentence: string }) => ({ say: sentence }),
+  captured: (captured: Captured) => ({ captured: { ...captured, at: Date.now() } }),
+  carrier: ({ up }: { up: boolean }) => ({ live: { ...now.live, up }, say: '' }),
+  found: ({ addresses }: { addresses: { address: string; words: string }[] }) => ({ found: addresses }),
+}
+const ASKED_AGAIN: Record<string, (data: never) => readonly (readonly unknown[])[]> = {
+  job: ({ job }: { job: string }) => [['slip', job], ['report', job], ['shelf']],
+  loose: () => [['loose']],
+  instrument: () => [['instruments'], ['bench']],
+  watch: ({ watch }: { watch: string }) => [['watch', watch], ['watches'], ['bench']],
+  reset: () => [[]],
+}
+
+/** Follow events until the returned function is called. `bench`: live values are looked at here. */
+export function follow(queries: QueryClient, bench: boolean): () => void {
+  let source: EventSource | null = null
+  let last = ''
+  const heard = (event: MessageEvent<string>) => {
+    last = event.lastEventId
+    const data = JSON.parse(event.data) as never
+    const change = CHANGES[event.type]
+    if (change !== undefined) set(change(data))
+    for (const queryKey of ASKED_AGAIN[event.type]?.(data) ?? []) void queries.invalidateQueries({ queryKey })
+    for (const tell of listeners) tell(event.type, data)
+  }
+  const open = () => {
+    if (source !== null || document.visibilityState === 'hidden') return
+    source = new EventSource(`/api/events?bench=${bench ? 1 : 0}&after=${last}`)
+    for (const kind of new Set([...Object.keys(CHANGES), ...Object.keys(ASKED_AGAIN)])) source.addEventListener(kind, heard)
+    source.onopen = () => set({ streaming: true })
+    source.onerror = () => {
+      set({ streaming: false, live: NOTHING.live })
+      // a refusal ends the source for good; a lost server does not, but its answer may be long in coming
+      if (source?.readyState === EventSource.CLOSED) {
+        close()
+        setTimeout(open, 2_000)
+      }
+    }
+  }
+  const close = () => {
+    source?.close()
+    source = null
+  }
+  const onVisible = () => (document.visibilityState === 'hidden' ? close() : open())
+  document.addEventListener('visibilitychange', onVisible)
+  open()
+  return () => {
+    document.removeEventListener('visibilitychange', onVisible)
+    close()
+  }
+}
+
+/** Hear each event as it comes, for sounds. */
+export function onEvent(tell: (kind: string, data: unknown) => void): () => void {
+  listeners.add(tell)
+  return () => {
+    listeners.delete(tell)
+  }
+}
+
+const subscribe = (tell: () => void) => {
+  watchers.add(tell)
+  return () => watchers.delete(tell)
+}
+export const useBenchNow = () => useSyncExternalStore(subscribe, () => now)
+/** Whether events come: while they do, nothing need be asked again by the clock. */
+export const isStreaming = () => now.streaming

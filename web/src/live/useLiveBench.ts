@@ -1,0 +1,84 @@
+// The live bench for a page: where it stands, and what can be done at it.
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
+import { useLocation } from 'react-router'
+import { api, dataOf, type Schemas } from '../api/client'
+import { benchOptions } from '../api/queries'
+import type { Conditions } from '../entry'
+import { allowSound, play } from './sounds'
+import { beginFrom, follow, onEvent } from './stream'
+
+const SHOWS_LIVE = /^\/(job\/[^/]+(\/turn|\/watch)?|instruments)$/
+
+/** Follow events for as long as somebody is signed in, and let the sounds be heard. */
+export function useEvents() {
+  const queries = useQueryClient()
+  const { pathname } = useLocation()
+  const bench = SHOWS_LIVE.test(pathname)
+  useEffect(() => follow(queries, bench), [queries, bench])
+  useEffect(() => {
+    let word: string | null = null
+    const stop = onEvent((kind, data) => {
+      if (kind === 'captured') play('captured')
+      else if (kind === 'watch' && (data as { drops?: number }).drops) play('drop')
+      else if (kind === 'keying') {
+        const next = (data as Schemas['Keying']).word ?? null
+        if (next === 'UNKEY' && word !== 'UNKEY') play('unkey')
+        if (next === 'KEY' && word === 'COOL') play('cool')
+        else if (next === 'KEY' && word !== 'KEY') play('key')
+        word = next
+      }
+    })
+    window.addEventListener('pointerdown', allowSound)
+    window.addEventListener('keydown', allowSound)
+    return () => {
+      stop()
+      window.removeEventListener('pointerdown', allowSound)
+      window.removeEventListener('keydown', allowSound)
+    }
+  }, [])
+}
+
+/** Where the live bench stands; begins from a snapshot, then events go on. */
+export function useLiveBench() {
+  const query = useQuery(benchOptions)
+  const snapshot = query.data
+  useEffect(() => {
+    if (snapshot !== undefined) beginFrom(snapshot)
+  }, [snapshot])
+  return snapshot
+}
+
+/** Sit down with a slip whenever its current line or its chips change: what is captured goes onto it. */
+export function useSeat(seat: { job: string; item: string | null; row: string | null; conditions: Conditions } | null) {
+  const queries = useQueryClient()
+  const { mutate } = useMutation({
+    mutationFn: (body: Schemas['SeatIn']) => dataOf(api.POST('/api/bench/seat', { body })),
+    onSuccess: (snapshot) => queries.setQueryData(benchOptions.queryKey, snapshot),
+  })
+  const wanted = seat === null ? null : JSON.stringify(seat)
+  useEffect(() => {
+    if (wanted !== null) mutate(JSON.parse(wanted) as Schemas['SeatIn'])
+  }, [wanted, mutate])
+}
+
+export function useBenchActs() {
+  const queries = useQueryClient()
+  const onSuccess = (snapshot: Schemas['LiveOut']) => queries.setQueryData(benchOptions.queryKey, snapshot)
+  const take = useMutation({ mutationFn: () => dataOf(api.POST('/api/bench/take', { body: { id: crypto.randomUUID() } })) })
+  const key = useMutation({ mutationFn: (keyed: boolean) => dataOf(api.POST('/api/bench/key', { body: { keyed } })), onSuccess })
+  const turn = useMutation({ mutationFn: (body: Schemas['TurnIn']) => dataOf(api.POST('/api/bench/turn', { body })), onSuccess })
+  const leave = useMutation({ mutationFn: (keep: boolean) => dataOf(api.POST('/api/bench/turn/leave', { body: { id: crypto.randomUUID(), keep } })), onSuccess })
+  return { take, key, turn, leave, problem: take.error ?? key.error ?? turn.error ?? leave.error }
+}
+
+/** The time, ticking while something counts down. */
+export function useSeconds(counting: boolean): number {
+  const [now, setNow] = useState(() => Date.now() / 1000)
+  useEffect(() => {
+    if (!counting) return
+    const timer = setInterval(() => setNow(Date.now() / 1000), 200)
+    return () => clearInterval(timer)
+  }, [counting])
+  return now
+}
