@@ -11,6 +11,7 @@ from typing import Annotated
 
 import typer
 
+from young_spark import keeping
 from young_spark.serving import CannotServe, alone, migrate, run_web, use_folder
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -138,6 +139,45 @@ def person(
     made.save()
 
 
+@app.command()
+def backup(file: Path, data: Data = None) -> None:
+    """Write everything into one file, beside a server that runs."""
+    try:
+        pictures = keeping.backup((data or ROOT / "data" / "shop").resolve(), file.resolve())
+    except keeping.CannotKeep as refusal:
+        raise typer.Exit(_refuse(str(refusal))) from refusal
+    print(f"Backed up into {file}: every job, {pictures} pictures.")
+
+
+@app.command()
+def restore(file: Path, data: Data = None) -> None:
+    """Put a backup in the place of the data. Refused while a server runs on them."""
+    folder = (data or ROOT / "data" / "shop").resolve()
+    try:
+        use_folder(folder)
+        with alone(folder):
+            pictures = keeping.restore(file.resolve(), folder)
+    except (CannotServe, keeping.CannotKeep) as refusal:
+        raise typer.Exit(_refuse(str(refusal))) from refusal
+    print(f"Restored from {file}: every job, {pictures} pictures.")
+
+
+@app.command()
+def hands(
+    what: Annotated[
+        list[str], typer.Argument(help="name=value, for example keyed=true channel=19 fault=weak tap=true")
+    ],
+    data: Data = None,
+) -> None:
+    """What hands do to the unit of the simulated bench."""
+    from young_spark.bench.simulator.hands import CannotReach, do
+
+    try:
+        print(do((data or ROOT / "data" / "demo").resolve() / "simulated-bench.json", what))
+    except CannotReach as refusal:
+        raise typer.Exit(_refuse(str(refusal))) from refusal
+
+
 @app.command(name="openapi")
 def openapi_document() -> None:
     """Print the API's OpenAPI document, as committed in openapi.json."""
@@ -180,7 +220,7 @@ def test() -> None:
 @app.command()
 def bench() -> None:
     """Print times and ratios: key pressed to verdict painted, in Chromium."""
-    raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.bench"], cwd=ROOT).returncode)
+    raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.benchmark"], cwd=ROOT).returncode)
 
 
 @app.command()

@@ -10,6 +10,8 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from young_spark.keeping import finish_restore
+
 LOCK_FILE = "running.lock"
 RESTART_S = 1.0
 
@@ -40,7 +42,17 @@ def alone(folder: Path) -> Iterator[None]:
             raise CannotServe(
                 f"the data folder {folder} is in use by a Young Spark that runs; end that one first"
             ) from problem
+        _finished(folder)  # a restore that was killed after everything was there
         yield
+
+
+def _finished(folder: Path) -> None:
+    try:
+        finish_restore(folder)
+    except OSError as problem:
+        raise CannotServe(
+            f"a restore of {folder} cannot be finished: {(problem.strerror or str(problem)).lower()}"
+        ) from problem
 
 
 def migrate() -> None:

@@ -52,6 +52,12 @@ def connect(instrument: str = "bench-wattmeter", kind: str = "wattmeter") -> Non
     )
 
 
+@pytest.fixture(autouse=True)
+def quick_passwords(settings):
+    """Slow hashing is for attackers."""
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
 @pytest.fixture
 def wren(db):
     return make_person("wren", "technician")

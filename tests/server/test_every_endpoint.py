@@ -1,6 +1,7 @@
 """Every endpoint with every role, anonymous first: a new endpoint without a row here fails."""
 
 import io
+import time
 import uuid
 
 import pytest
@@ -8,6 +9,7 @@ import pytest
 from tests.server.conftest import connect, picture_bytes, take, tell
 from young_spark.server.config.api import api
 from young_spark.server.jobs.models import Line
+from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch
 
 OPEN = {"me", "sign_in", "tap_name"}
@@ -28,12 +30,15 @@ READS = {
     "instruments",
     "watches",
     "watch",
+    "job_bundle",
+    "shelf_bundle",
 }
 OWN = {"sign_out", "set_pin"}  # about oneself: every role may
 WRITES = {
     "line_take", "line_withdraw", "line_reinstate", "line_settle", "job_check_in", "job_change", "item_add", "item_change", "job_pin_loose",
     "job_hand_back", "picture_add", "report_edit", "bench_seat", "bench_key", "bench_take", "bench_turn", "bench_turn_leave", "watch_begin",
     "watch_mark", "watch_end", "instrument_keep", "instrument_check", "instruments_find",
+    "bundle_read",
 }  # fmt: skip
 
 BODIES = {
@@ -63,6 +68,7 @@ def call(job, bench):
     seat = {"job": str(job.pk)}
     bench.post("/api/bench/seat", seat, content_type="application/json")
     bench.post("/api/bench/turn", {"adjuster": "L3", "quantity": "carrier_power"}, content_type="application/json")
+    live_bench.hear({"kind": "carrier", "up": True, "at": time.time() - 2})
     tell(power=3.8, reflected=0.01, pep=3.8)
     names = {
         "watch_id": watch.pk,
@@ -76,6 +82,8 @@ def call(job, bench):
 
     def send(client, operation, method, path):
         address = path.format(**names) + (f"?job={job.pk}" if operation == "watches" else "")
+        if operation == "bundle_read":
+            return client.post(address, {"file": io.BytesIO(bench.get(f"/api/jobs/{job.pk}/bundle").getvalue())})
         if operation == "picture_add":
             return client.post(address, {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
         made = {
@@ -87,7 +95,10 @@ def call(job, bench):
         }
         body = made.get(operation) or BODIES.get(operation)
         send_it = getattr(client, method)
-        return send_it(address, body, content_type="application/json") if body is not None else send_it(address)
+        answer = send_it(address, body, content_type="application/json") if body is not None else send_it(address)
+        if answer.streaming:
+            answer.getvalue()  # its file is closed once it was sent
+        return answer
 
     return send
 

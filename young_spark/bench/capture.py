@@ -239,16 +239,14 @@ class Capture:
         return newest_window(samples) or samples[-1:]
 
     def _quiet(self, window: tuple[Sample, ...], seen_by: tuple[LiveName, ...]) -> bool:
-        """Whether instruments that see modulation saw none from the window's begin until after its end."""
-        begin, end = window[0].asked, window[-1].asked
-        looks = [
-            (sample, quiet)
-            for name in seen_by
-            if name in self.sources
-            for sample in self._samples.get(name, ())
-            if (quiet := is_quiet(name, self._modulation(name, sample))) is not None and sample.at >= begin
-        ]
-        return bool(looks) and all(quiet for _, quiet in looks) and any(sample.asked >= end for sample, _ in looks)
+        """Whether every instrument here that sees modulation saw none from the window's begin until after its end."""
+        present = [name for name in seen_by if name in self.sources]
+        return bool(present) and all(self._saw_none(name, window[0].asked, window[-1].asked) for name in present)
+
+    def _saw_none(self, name: LiveName, begin: float, end: float) -> bool:
+        looks = [s for s in self._samples.get(name, ()) if s.at >= begin]
+        quiet = all(is_quiet(name, self._modulation(name, sample)) for sample in looks)
+        return quiet and any(sample.asked >= end for sample in looks)
 
     def _modulation(self, name: LiveName, sample: Sample) -> float:
         if name != "pep":

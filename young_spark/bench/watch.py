@@ -18,6 +18,7 @@ class Watch:
     floors: dict[LiveName, float]
     _ring: deque[Point] = field(default_factory=deque)
     _log: list[Point] = field(default_factory=list)
+    _written: set[tuple[LiveName, float]] = field(default_factory=set)  # of the ring, what is in the log or was sent
     _logged: dict[LiveName, float] = field(default_factory=dict)
     _chunk_at: float | None = None
     _down: dict[LiveName, Drop] = field(default_factory=dict)
@@ -26,7 +27,8 @@ class Watch:
     def add(self, point: Point) -> list[Drop]:
         """One more point; returns the drops that began or ended with it."""
         while self._ring and point.at - self._ring[0].at > RING_S:
-            self._ring.popleft()
+            old = self._ring.popleft()
+            self._written.discard((old.name, old.at))
         before = [p for p in self._ring if p.name == point.name]
         down = self._down.get(point.name)
         usually = down.usual if down else usual(before, point.name)
@@ -61,12 +63,14 @@ class Watch:
         near = point.at <= self._kept_to
         if near or point.at - self._logged.get(point.name, -LOG_EVERY_S) >= LOG_EVERY_S:
             self._logged[point.name] = point.at
+            self._written.add((point.name, point.at))
             self._log.append(point)
 
     def _keep_ring(self, at: float) -> None:
         """Into the log: all of the ten seconds before a drop that is not there yet."""
-        there = {(p.name, p.at) for p in self._log}
-        self._log += [p for p in self._ring if (p.name, p.at) not in there and p.at > self._kept_to]
+        fresh = [p for p in self._ring if (p.name, p.at) not in self._written]
+        self._written |= {(p.name, p.at) for p in fresh}
+        self._log += fresh
         self._kept_to = at + RING_S
 
     def chunk(self, now: float, *, all_of_it: bool = False) -> list[Point]:

@@ -2,9 +2,10 @@
 
 import logging
 
-from django.core.exceptions import PermissionDenied
+from django.core.exceptions import BadRequest, PermissionDenied, RequestDataTooBig
 from django.db import OperationalError
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, RawPostDataException, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
 
@@ -75,6 +76,13 @@ def add_handlers(api: NinjaAPI) -> None:
         PermissionDenied, lambda request, e: problem(403, "not_allowed", str(e) or "Not allowed.")
     )
     api.add_exception_handler(Http404, lambda request, e: problem(404, "not_found", "There is no such thing here."))
+    for garbled in (MultiPartParserError, RawPostDataException, UnreadablePostError, BadRequest):
+        api.add_exception_handler(
+            garbled, lambda request, e: problem(400, "garbled", "The request came in garbled; it was not read.")
+        )
+    api.add_exception_handler(
+        RequestDataTooBig, lambda request, e: problem(413, "too_large", "That is more than one request may hold.")
+    )
     api.add_exception_handler(OperationalError, _database)
     api.add_exception_handler(Exception, _unforeseen)
 

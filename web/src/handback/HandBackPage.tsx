@@ -35,6 +35,7 @@ export function HandBackPage() {
         <Button href={`/api/jobs/${job}/report.pdf`}>PDF</Button>
         <Button href={`/api/jobs/${job}/report.html`}>One HTML file</Button>
         <Button href={`/api/jobs/${job}/readings.csv`}>Readings as CSV</Button>
+        <Button href={`/api/jobs/${job}/bundle`}>Whole job as a bundle</Button>
         {report.handed_back === null ? (
           <Button variant="contained" onClick={() => handBack.mutate(true)}>
             Hand it back

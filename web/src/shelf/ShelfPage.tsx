@@ -1,6 +1,7 @@
 // The shelf: jobs by what each waits for, and what to do next with each.
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useSearchParams } from 'react-router'
+import { api, dataOf } from '../api/client'
 import { shelfOptions } from '../api/queries'
 import { JobList } from './JobList'
 
@@ -35,6 +36,53 @@ export function ShelfPage() {
           </section>
         </div>
       </div>
+      <Bundles />
     </div>
+  )
+}
+
+/** Jobs out of here and into another shop, and back. */
+function Bundles() {
+  const queries = useQueryClient()
+  const read = useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData()
+      form.append('file', file)
+      // the generated type says string for the file's bytes; the form carries the file itself
+      return dataOf(api.POST('/api/bundles', { body: form as never, bodySerializer: (body) => body as unknown as FormData }))
+    },
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['shelf'] }),
+  })
+  return (
+    <section className="card">
+      <h2>Bundles</h2>
+      <p className="senses">
+        <a href="/api/shelf/bundle" download>
+          Every job as one bundle
+        </a>
+        <label className="link">
+          Read a bundle in
+          <input
+            type="file"
+            accept=".zip"
+            hidden
+            onChange={(e) => {
+              const file = e.target.files?.[0]
+              if (file !== undefined) read.mutate(file)
+              e.target.value = ''
+            }}
+          />
+        </label>
+      </p>
+      {read.isPending && <p role="status">Reading the bundle</p>}
+      {read.error !== null && <p role="alert" className="ask-line">{read.error.message}</p>}
+      {read.data !== undefined && (
+        <ul role="status">
+          {read.data.map((outcome) => (
+            <li key={outcome.job}>{outcome.words}</li>
+          ))}
+        </ul>
+      )}
+    </section>
   )
 }

@@ -21,10 +21,11 @@ class SimulatedBench:
 
     def __init__(self, seed: int = 1) -> None:
         self.unit = Unit(clock=time.monotonic, chance=random.Random(seed))
-        made = [make(self.unit.output, random.Random(seed + n)) for n, make in enumerate(MAKERS, 1)]
+        made = [make(self.unit, random.Random(seed + n)) for n, make in enumerate(MAKERS, 1)]
         self.lines = {instrument.name: Line(instrument) for instrument in made}
         self.control = Control(self.unit, self.lines)
         self.ports: dict[str, int] = {}
+        self._server: asyncio.Server | None = None
 
     async def open(self, first_port: int | None = None) -> None:
         """Open every port: from `first_port` on where these are free, else any."""
@@ -37,10 +38,17 @@ class SimulatedBench:
                 await line.open()
             self.ports[name] = line.port
         try:
-            server = await asyncio.start_server(self.control.serve, "127.0.0.1", first_port or 0)
+            self._server = await asyncio.start_server(self.control.serve, "127.0.0.1", first_port or 0)
         except OSError:
-            server = await asyncio.start_server(self.control.serve, "127.0.0.1", 0)
-        self.ports["control"] = server.sockets[0].getsockname()[1]
+            self._server = await asyncio.start_server(self.control.serve, "127.0.0.1", 0)
+        self.ports["control"] = self._server.sockets[0].getsockname()[1]
+
+    async def close(self) -> None:
+        """Close every port."""
+        for line in self.lines.values():
+            await line.close()
+        if self._server is not None:
+            self._server.close()
 
 
 async def run(ports_file: Path) -> None:

@@ -6,9 +6,10 @@ from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from young_spark.bench.simulator.unit import Output
+from young_spark.bench.simulator.unit import Output, Unit
 
 OVERLOAD, NOTHING = 9.9e37, 9.91e37
+PEAK_HOLD_S = 0.2
 NO_ERROR = '0,"No error"'
 
 
@@ -59,8 +60,9 @@ def block(*values: float) -> bytes:
     return f"#{len(length)}{length}".encode() + body
 
 
-def wattmeter(look: Callable[[], Output], chance: random.Random) -> SimInstrument:
+def wattmeter(unit: Unit, chance: random.Random) -> SimInstrument:
     """Forward, reflected and peak envelope power; 250 W at most."""
+    look = unit.output
     meter = SimInstrument("wattmeter", "SIMULATED,WATTMETER,LF-W-01,1.0", look, 0.03, chance)
 
     def power() -> bytes:
@@ -80,8 +82,9 @@ def wattmeter(look: Callable[[], Output], chance: random.Random) -> SimInstrumen
     return meter
 
 
-def counter(look: Callable[[], Output], chance: random.Random) -> SimInstrument:
+def counter(unit: Unit, chance: random.Random) -> SimInstrument:
     """Frequency by a gate of a tenth of a second; nothing under a few milliwatts."""
+    look = unit.output
     meter = SimInstrument("counter", "SIMULATED,COUNTER,LF-C-01,1.0", look, 0.1, chance)
 
     def frequency() -> bytes:
@@ -97,8 +100,9 @@ def counter(look: Callable[[], Output], chance: random.Random) -> SimInstrument:
     return meter
 
 
-def modulation_meter(look: Callable[[], Output], chance: random.Random) -> SimInstrument:
-    """Depth in %, deviation in kHz and tone in Hz as one block."""
+def modulation_meter(unit: Unit, chance: random.Random) -> SimInstrument:
+    """Depth in %, deviation in kHz and tone in Hz as one block; it holds its peaks for a moment."""
+    look = unit.output
     meter = SimInstrument("modulation-meter", "SIMULATED,MODULATION METER,LF-M-01,1.0", look, 0.05, chance)
 
     def modulation() -> bytes:
@@ -107,16 +111,18 @@ def modulation_meter(look: Callable[[], Output], chance: random.Random) -> SimIn
             return block(OVERLOAD, OVERLOAD, OVERLOAD)
         if out.mean_w < 0.005:
             return block(NOTHING, NOTHING, NOTHING)
-        depth = abs(meter.noisy(100 * out.depth, 0.001, 0.15))
-        deviation = abs(meter.noisy(out.deviation_hz / 1e3, 0.001, 0.006))
-        return block(depth, deviation, 1000.0 if out.depth or out.deviation_hz else 0.0)
+        held_depth, held_deviation_hz = unit.loudest(PEAK_HOLD_S)
+        depth = abs(meter.noisy(100 * held_depth, 0.001, 0.15))
+        deviation = abs(meter.noisy(held_deviation_hz / 1e3, 0.001, 0.006))
+        return block(depth, deviation, 1000.0 if held_depth or held_deviation_hz else 0.0)
 
     meter.commands["FETC:MOD:DATA?"] = modulation
     return meter
 
 
-def supply(look: Callable[[], Output], chance: random.Random) -> SimInstrument:
+def supply(unit: Unit, chance: random.Random) -> SimInstrument:
     """Volts and current at the unit's lead."""
+    look = unit.output
     meter = SimInstrument("supply", "SIMULATED,SUPPLY,LF-P-01,1.0", look, 0.02, chance)
 
     def everything() -> bytes:

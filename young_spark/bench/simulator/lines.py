@@ -33,6 +33,8 @@ class Line:
             self._server = None
         for writer in tuple(self._writers):
             writer.transport.abort()
+        for task in tuple(self._tasks):
+            task.cancel()
 
     async def set_fault(self, fault: str) -> None:
         """Pull a plug, or mend it; raises ValueError for a fault that no line has."""

@@ -89,6 +89,7 @@ class Unit:
     _stepped: float | None = None
     _dropped_until: float = -1.0
     _shaken_until: float = -1.0
+    _heard: tuple[float, float, float] = (-1e9, 0.0, 0.0)  # when it was last modulated, depth 0–1, deviation in Hz
 
     @property
     def kind(self) -> Kind:
@@ -97,7 +98,7 @@ class Unit:
 
     def set(self, **changes: object) -> None:
         """What hands do; raises ValueError for what they cannot do."""
-        self.step()
+        self.output()  # how it was until now, for what holds its peak
         hands = replace(self.hands, **changes)  # type: ignore[arg-type]
         if "kind" in changes and hands.kind in KINDS:
             first = next(iter(KINDS[hands.kind].channels)) if hands.kind != "mobile" else 19
@@ -170,6 +171,12 @@ class Unit:
             share = 0.04
         return full * share * rise
 
+    def loudest(self, within_s: float) -> tuple[float, float]:
+        """Depth (0–1) and deviation (Hz) as a meter that holds its peak for so long shows them."""
+        out = self.output()
+        at, depth, deviation = self._heard
+        return (depth, deviation) if self.clock() - at <= within_s else (out.depth, out.deviation_hz)
+
     def output(self) -> Output:
         """What leaves the socket now."""
         self.step()
@@ -181,6 +188,8 @@ class Unit:
             carrier = 0.0
         depth = kind.depth if hands.tone and hands.mode == "am" and carrier > 0 else 0.0
         deviation = kind.deviation_hz if hands.tone and hands.mode == "fm" and carrier > 0 else 0.0
+        if depth or deviation:
+            self._heard = (now, depth, deviation)
         mean = carrier * (1 + depth**2 / 2)
         crest = carrier * (1 + depth) ** 2
         since = now - (self.keyed_since if self.keyed_since is not None else now)

@@ -5,6 +5,7 @@ from ninja.security import django_auth
 
 from young_spark.server import problems
 from young_spark.server.accounts.api import router as accounts
+from young_spark.server.bundles.api import router as bundles
 from young_spark.server.handback.api import router as handback
 from young_spark.server.library.api import router as library
 from young_spark.server.live.api import router as live
@@ -19,6 +20,7 @@ for prefix, router in (
     ("", readings),
     ("", slip),
     ("/bench", live),
+    ("", bundles),
     ("", handback),
 ):
     api.add_router(prefix, router)

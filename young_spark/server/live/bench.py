@@ -37,6 +37,7 @@ from young_spark.core.quantities import format_value, quantity
 from young_spark.core.reading import Conditions
 from young_spark.core.sums import swr_from_powers
 from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import bulletin
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.library.models import ShopInstrument
@@ -306,6 +307,7 @@ class LiveBench:
 
     def take_now(self, *, actor: Person, line_id: uuid.UUID) -> Line:
         """Take what the instruments show now for the current line: Space. Raises Refused where none of them gives it."""
+        require_technician(actor)
         with self._lock:
             place = self.seated
             if place is None:

@@ -1,0 +1,111 @@
+"""Capture against the physics: what stands still is taken, once; what moves or is modulated never."""
+
+import pytest
+
+from tests.bench.keydowns import key_down, tally, wanted
+from young_spark.bench.capture import Capture, Captured, CarrierChanged, Misplaced, Source, Unseen, Wanted
+from young_spark.bench.watch import Watch
+from young_spark.core.definitions import Gives
+from young_spark.core.watching import RING_S, Point
+
+
+def test_five_hundred_key_downs_of_every_kind_of_unit(capsys):
+    found = tally(500)
+    with capsys.disabled():
+        print(f"\n{found}")
+    assert found.stood_still > 150 and found.carriers_taken >= found.stood_still - len(found.missed)
+    assert (found.missed, found.unstable, found.modulated, found.twice) == ([], [], [], [])
+
+
+def test_frequency_and_current_are_what_they_were():
+    checked = 0
+    for seed in range(60):
+        run = key_down(seed)
+        for found in run.captured:
+            first = next(iter(found.samples.values()))
+            truth = run.during(first[0].asked, first[-1].asked)
+            if found.quantity == "frequency_error":
+                mean = sum(t.frequency_hz for t in truth) / len(truth)
+                assert found.values["frequency"] == pytest.approx(mean, abs=6), seed
+                checked += 1
+            if found.quantity == "supply_current":
+                mean = sum(t.amps for t in truth) / len(truth)
+                assert found.values["amps"] == pytest.approx(mean, rel=0.012, abs=0.005), seed
+                checked += 1
+    assert checked > 40
+
+
+POWER = Source("meter", Gives(value="power", floor=0.02, scatter_percent=0.6))
+DEPTH = Source("modulation", Gives(value="depth"))
+COUNTER = Source("counter", Gives(value="frequency", scatter=2.0))
+
+
+class Line:
+    """Instruments by hand: each call is one answer of all of them."""
+
+    def __init__(self, sources, rows):
+        self.capture, self.at, self.events = Capture(sources), 0.0, []
+        self.capture.want(rows)
+
+    def read(self, times=1, **values):
+        for _ in range(times):
+            for name, value in values.items():
+                self.at += 0.05
+                source = self.capture.sources[name]
+                self.events += self.capture.heard(source.instrument, self.at - 0.02, self.at, {name: value})
+        return self
+
+    def taken(self):
+        return [e.row for e in self.events if isinstance(e, Captured)]
+
+
+ROWS = [Wanted(row="power", quantity="carrier_power", modulation="off")]
+
+
+def test_no_window_reaches_over_a_fault_of_the_line():
+    line = Line({"power": POWER, "depth": DEPTH}, ROWS).read(4, power=4.0, depth=0.1)
+    line.capture.lost("meter")
+    line.read(4, power=4.0, depth=0.1)
+    assert line.taken() == []
+    assert line.read(4, power=4.0, depth=0.1).taken() == ["power"]
+
+
+def test_a_carrier_without_anything_that_sees_modulation_is_left_to_the_hand():
+    line = Line({"power": POWER}, ROWS).read(20, power=4.0)
+    assert line.taken() == [] and sum(isinstance(e, Unseen) for e in line.events) == 1
+
+
+def test_each_is_taken_once_and_again_after_the_carrier_was_gone():
+    line = Line({"power": POWER, "depth": DEPTH}, ROWS).read(40, power=4.0, depth=0.1)
+    assert line.taken() == ["power"]
+    line.read(1, power=0.0).read(20, power=4.0, depth=0.1)
+    assert line.taken() == ["power"], "a drop-out of one reading is no unkeying"
+    line.read(2, power=0.0).read(20, power=4.0, depth=0.1)
+    assert line.taken() == ["power", "power"]
+    assert [e.up for e in line.events if isinstance(e, CarrierChanged)] == [True, False, True]
+
+
+def test_the_counter_decides_which_channel_it_is():
+    rows = [
+        *wanted(27.185e6)[:2],
+        Wanted(row="other", quantity="carrier_power", modulation="off", assigned_hz=26.965e6, here=False),
+    ]
+    sources = {"power": POWER, "depth": DEPTH, "frequency": COUNTER}
+    assert Line(sources, rows).read(20, power=4.0, depth=0.1, frequency=26.96507e6).taken() == ["other"]
+    line = Line(sources, rows).read(20, power=4.0, depth=0.1, frequency=27.405e6)
+    assert line.taken() == [] and [e.frequency_hz for e in line.events if isinstance(e, Misplaced)] == [27.405e6]
+
+
+def test_a_watch_keeps_all_around_a_drop_and_little_of_the_hours():
+    watch, kept, drops = Watch("w", {"power": 0.04}), [], []
+    for n in range(36_000):  # an hour at ten a second
+        at = n / 10
+        value = 0.2 if 1800 <= at < 1800.5 else 4.0
+        drops += watch.add(Point(at=at, name="power", value=value))
+        kept += watch.chunk(at)
+    kept += watch.chunk(3600.0, all_of_it=True)
+    around = [p for p in kept if abs(p.at - 1800) <= RING_S]
+    assert len(around) >= 200 and len(kept) < 3_600 + 260
+    assert [d.kind for d in drops] == ["drop", "drop"] and drops[0].lasted is None
+    assert drops[-1].lasted == pytest.approx(0.5) and drops[-1].reached == 0.2 and drops[-1].usual == 4.0
+    assert len({(p.name, p.at) for p in kept}) == len(kept)

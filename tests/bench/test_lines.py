@@ -1,0 +1,141 @@
+"""Every fault of a line against the simulated bench: one sentence, back by itself, nothing of before taken for after."""
+
+import os
+import pty
+import threading
+import time
+
+import pytest
+
+from young_spark.bench.poller import Address, Heard, LineState
+from young_spark.bench.session import LineFault, Session
+from young_spark.core.definitions import Ask, Definition, Gives, definitions
+
+SENTENCES = {
+    ("supply", "refuse"): "nothing listens at its address",
+    ("supply", "time-out"): "no whole answer within 0.3 s",
+    ("supply", "garbage"): "it answered with something that is no figure",
+    ("supply", "late"): "no whole answer within 0.3 s",
+    ("modulation-meter", "half"): "no whole answer within 0.3 s",
+    ("supply", "drop"): "",  # the plug was in again before a question went out, or the line dropped: both are well
+    ("wattmeter", "overload"): "overload: more than its range",
+}
+
+
+def broken(found):
+    return isinstance(found, LineState) and not found.connected
+
+
+def volts(found, about):
+    return isinstance(found, Heard) and found.values.get("volts") == pytest.approx(about, abs=0.2)
+
+
+@pytest.mark.parametrize(("line", "fault"), list(SENTENCES), ids=[f for _, f in SENTENCES])
+def test_a_fault_is_one_sentence_and_the_line_comes_back(bench, line, fault):
+    bench.poll(line)
+    bench.wait(lambda f: isinstance(f, Heard))
+    bench.fault(line, fault)
+    if SENTENCES[line, fault]:
+        bench.wait(lambda f: broken(f) and f.sentence.startswith(SENTENCES[line, fault]))
+    bench.fault(line, "none")
+    assert isinstance(bench.wait(lambda f: isinstance(f, Heard)), Heard)
+
+
+@pytest.mark.parametrize("fault", ["late", "time-out", "drop", "garbage", "refuse"])
+def test_no_figure_of_before_a_fault_is_taken_for_one_of_after(bench, fault):
+    """The supply goes from 11 to 14 V while the line is broken: an answer about 11 V must never come afterwards."""
+    bench.hands(supply_v=11.0)
+    bench.poll("supply")
+    bench.wait(lambda f: volts(f, 11))
+    bench.fault("supply", fault)
+    if fault != "drop":
+        bench.wait(broken)
+    bench.hands(supply_v=14.0)
+    changed = time.monotonic()
+    bench.fault("supply", "none")
+    bench.wait(lambda f: volts(f, 14))
+    time.sleep(2.3)  # longer than a late answer is late
+    after = [f for at, f in bench.heard if isinstance(f, Heard) and f.asked > changed]
+    assert after and all(volts(f, 14) for f in after)
+
+
+def test_something_else_at_the_address_is_not_believed(bench):
+    session = Session(bench.address("supply").address, definitions()["simulated-counter"])
+    with pytest.raises(LineFault, match="something else answers at its address: 'SIMULATED,SUPPLY"):
+        session.open()
+    assert not session.is_open
+
+
+def test_the_error_queue_is_told_in_words(bench):
+    session = Session(bench.address("wattmeter").address, definitions()["simulated-wattmeter"])
+    session.open()
+    assert session.error() == ""
+    bench.simulated.lines["wattmeter"].instrument.answer("BOGUS?")
+    assert session.error() == "Undefined header"
+    session.close()
+    with pytest.raises(LineFault, match="the line is closed"):
+        session.values()
+
+
+def test_a_real_unit_is_seen_through_all_four_lines(bench):
+    bench.hands(keyed=True, tone=True, channel=7, mode="fm", supply_v=13.2)
+    time.sleep(0.3)
+    truth = bench.simulated.unit.output()
+    found = {}
+    for line in ("wattmeter", "counter", "modulation-meter", "supply"):
+        session = Session(bench.address(line, 2000).address, definitions()[f"simulated-{line}"])
+        session.open()
+        found |= session.values()[2]
+        session.close()
+    assert found["power"] == pytest.approx(truth.mean_w, rel=0.02) and found["pep"] == pytest.approx(
+        truth.crest_w, rel=0.03
+    )
+    assert found["frequency"] == pytest.approx(27.035e6 * (1 + 2.6e-6), abs=1500)
+    assert found["deviation"] == pytest.approx(truth.deviation_hz, rel=0.03) and found["depth"] < 2
+    assert found["volts"] == pytest.approx(13.2, abs=0.05) and found["amps"] == pytest.approx(truth.amps, rel=0.02)
+
+
+def test_a_serial_line_is_read_by_the_same_file():
+    master, slave = pty.openpty()
+    definition = Definition(
+        title="x", kind="supply", identity="PTY", timeout_ms=1500, baud_rate=9600, errors=None,
+        asks=(Ask(command="MEAS:VOLT?", gives=(Gives(value="volts"),)),),
+    )  # fmt: skip
+
+    def answer():
+        with os.fdopen(master, "rb+", buffering=0) as line:
+            for wanted, reply in ((b"*IDN?", b"PTY,1\n"), (b"MEAS:VOLT?", b"13.81\n")):
+                asked = b""
+                while not asked.endswith(b"\n"):
+                    asked += line.read(1)
+                assert asked.strip() == wanted
+                line.write(reply)
+            time.sleep(0.5)
+
+    device = threading.Thread(target=answer)
+    device.start()
+    session = Session(Address("p", "p", f"ASRL{os.ttyname(slave)}::INSTR", definition).address, definition)
+    session.open()
+    assert session.identity == "PTY,1" and session.values()[2] == {"volts": 13.81}
+    session.close()
+    device.join()
+    os.close(slave)
+
+
+@pytest.mark.parametrize(
+    "wanted",
+    [
+        {"fault": "ghost"},
+        {"channel": 99},
+        {"keyed": 3},
+        {"line": "x"},
+        {"jump": True},
+        {"supply_v": "12"},
+        {"mode": "usb"},
+    ],
+)
+def test_hands_that_cannot_do_it_are_told_so(bench, wanted):
+    before = bench.simulated.unit.hands
+    with pytest.raises(ValueError, match=r"\w+ .*"):
+        bench.hands(**wanted)
+    assert bench.simulated.unit.hands == before

@@ -1,0 +1,248 @@
+"""Values that stand still, KEY HOLD UNKEY, turning and watching: against what a careful hand would say."""
+
+import math
+import random
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from young_spark.core.adjustment import Turning
+from young_spark.core.definitions import NO_FIGURE, OVERLOAD, NotAFigure, definitions, figures_of, values_of
+from young_spark.core.entry import understand
+from young_spark.core.entry.meaning import EntryContext, Repeated
+from young_spark.core.instruments import instrument_classes
+from young_spark.core.keying import Duty, KeyDown, Seen, cool_at, is_cool, keying
+from young_spark.core.live import SOURCES, Sample, captured_text, steadiness_words, steady
+from young_spark.core.reading import Conditions
+from young_spark.core.watching import Drop, Mark, Point, fell, moments, summary, usual
+
+
+def samples(values, step=0.12):
+    return tuple(Sample(asked=n * step - 0.03, at=n * step, value=v) for n, v in enumerate(values))
+
+
+@given(st.floats(0.05, 1500), st.floats(-0.0045, 0.0045), st.integers(5, 12))
+def test_what_moves_less_than_half_a_per_cent_stands_still_and_its_slope_is_told(level, drift, count):
+    values = [level * (1 + drift * n / (count - 1)) for n in range(count)]
+    found = steady("power", samples(values, step=0.15), 0.0)
+    assert found is not None and found.count == 5 and found.seconds == pytest.approx(0.6)
+    slope = level * drift / (count - 1) / 0.15
+    assert found.slope_per_s == pytest.approx(slope, rel=1e-6, abs=1e-9)
+    assert found.value == pytest.approx(sum(values[-5:]) / 5)
+
+
+@given(st.floats(0.05, 1500), st.floats(0.012, 0.9), st.integers(0, 4))
+def test_one_reading_that_is_off_ends_it(level, off, at):
+    values = [level] * 5
+    values[at] *= 1 - off
+    assert steady("power", samples(values, step=0.15), 0.0) is None
+    assert steady("power", samples(values, step=0.15), off * level) is not None
+
+
+def test_four_readings_or_less_than_half_a_second_are_not_enough():
+    assert steady("power", samples([4.0] * 4, step=1.0), 0.0) is None
+    assert steady("power", samples([4.0] * 5, step=0.1), 0.0) is None
+    assert steady("power", samples([4.0] * 6, step=0.1), 0.0) is not None
+    assert steady("frequency", samples([27.185e6, *[27.1851e6] * 4], step=0.2), 2.0) is None
+
+
+def test_steadiness_is_told_in_words():
+    found = steady("power", samples([4.0, 3.995, 3.99, 3.985, 3.98], step=0.15), 0.0)
+    assert steadiness_words(found, "W") == "mean of 5 over 0.6 s, falling 0.033 W a second"
+
+
+@pytest.mark.parametrize("quantity", sorted(SOURCES))
+def test_every_captured_text_is_understood_as_the_quantity_it_was(quantity):
+    values = {
+        "power": 3.812,
+        "reflected": 0.021,
+        "pep": 13.77,
+        "frequency": 27.185071e6,
+        "depth": 91.4,
+        "deviation": 1873.0,
+        "volts": 13.21,
+        "amps": 1.234,
+    }
+    text = captured_text(quantity, values, "transmit")
+    meant = understand(text, EntryContext(conditions=Conditions(frequency_hz=27.185e6, channel=19)))
+    assert meant.chosen is not None, meant.question
+    found = {r.quantity: r.value for r in meant.meanings[meant.chosen].readings}
+    expected = {"frequency_error": 71.0, "swr": (1 + math.sqrt(0.021 / 3.812)) / (1 - math.sqrt(0.021 / 3.812))}
+    wanted = expected.get(quantity, values[SOURCES[quantity][0]])
+    assert found[quantity] == pytest.approx(wanted, rel=2e-3, abs=0.6 if quantity == "frequency_error" else 1e-9)
+
+
+def test_repeated_readings_carry_the_scatter_of_their_mean():
+    plain = understand("3.8w", EntryContext()).meanings[0].readings[0]
+    context = EntryContext(repeated=Repeated(half_width=0.3, words="mean of 5 over 0.6 s"))
+    found = understand("3.8w", context).meanings[0].readings[0]
+    assert found.uncertainty == pytest.approx(math.hypot(plain.uncertainty, 0.3))
+    assert found.remarks[0] == "mean of 5 over 0.6 s"
+
+
+NOTHING_SEEN = Seen()
+DUTY = Duty(name="the load", key_down_s=30, cool_off_s=60)
+
+
+def word(now, downs, *, wanted=2, first_key=False, seen=NOTHING_SEEN, duties=(DUTY,), barred=""):
+    return keying(
+        now=now,
+        downs=downs,
+        duties=duties,
+        first_key=first_key,
+        wanted=wanted,
+        what="x",
+        seen=seen,
+        greatest_power_w=4.0,
+        barred=barred,
+    )
+
+
+def test_the_word_follows_the_clock_and_the_set():
+    assert word(0, []).word == "KEY" and word(0, [], wanted=0).word is None
+    down = [KeyDown(began=0.0)]
+    held = word(5, down)
+    assert (held.word, held.until, held.then, held.limit) == ("HOLD", 30.0, "UNKEY", "the load")
+    assert word(5, down, wanted=0).word == "UNKEY"
+    over = word(30, down)
+    assert over.word == "UNKEY" and "30 s are over" in over.why
+    assert word(5, down, barred="not safe").word == "UNKEY" and word(5, [], barred="not safe").word is None
+
+
+def test_the_first_key_is_two_seconds_and_the_shortest_duty_counts():
+    first = word(1, [KeyDown(began=0.0)], first_key=True)
+    assert (first.until, first.limit) == (2.0, "first key")
+    valve = Duty(name="valve final", key_down_s=10, cool_off_s=40)
+    held = word(1, [KeyDown(began=0.0)], duties=(DUTY, valve))
+    assert (held.until, held.limit) == (10.0, "valve final")
+
+
+def test_swr_and_too_much_power_say_unkey_and_weak_does_not():
+    down = [KeyDown(began=0.0)]
+    assert word(1, down, seen=Seen(swr=3.1)).word == "UNKEY"
+    assert word(1, down, seen=Seen(swr=2.9)).word == "HOLD"
+    assert word(1, down, seen=Seen(swr=1.6), first_key=True).word == "UNKEY"
+    assert word(1, down, seen=Seen(power_w=5.2)).word == "UNKEY"
+    assert word(1, down, seen=Seen(power_w=6.0, modulated=True)).word == "HOLD", (
+        "a carrier of 4 W gives 6 W with full audio"
+    )
+    assert word(1, down, seen=Seen(power_w=0.01)).word == "HOLD"
+
+
+@given(st.floats(0.5, 30))
+def test_rest_is_owed_in_proportion_and_worked_off(length):
+    downs = [KeyDown(began=0.0, ended=length)]
+    owed = length / 30 * 60
+    assert cool_at(DUTY, downs, length) == pytest.approx(length + owed)
+    assert is_cool(DUTY, downs, length) == (owed <= 30)
+    assert is_cool(DUTY, downs, length + owed)
+    resting = word(length, downs)
+    assert resting.word == ("KEY" if owed <= 30 else "COOL")
+    if resting.word == "COOL":
+        assert resting.until == pytest.approx(length + owed - 30) and resting.then == "KEY"
+        assert word(resting.until + 0.01, downs).word == "KEY"
+
+
+def test_a_second_key_down_is_shorter_while_rest_is_owed():
+    downs = [KeyDown(began=0.0, ended=15.0), KeyDown(began=20.0)]
+    held = word(21, downs)
+    # 30 s of rest were owed at 15 s, 5 s of it were taken: 25 of 60 still stand against the 30 s
+    assert held.until == pytest.approx(20 + 30 * (1 - 25 / 60))
+
+
+def turned(aim, values, **more):
+    state, notes = Turning(aim=aim, **more), []
+    for value in values:
+        state = state.after(value)
+        notes.append(state.note)
+    return state, notes
+
+
+def test_a_passed_peak_sounds_twice_once_and_says_go_back():
+    up, down = [1.0, 1.5, 2.2, 3.0, 3.6, 3.8], [3.75, 3.5, 3.0]
+    state, notes = turned("peak", up)
+    assert state.arrow == "on" and set(notes) == {None} and state.best == 3.8
+    state, notes = turned("peak", up + down)
+    assert notes.count("double") == 1 and notes[7] == "double" and state.arrow == "back" and state.passed
+    state, notes = turned("peak", up + down + [3.5, 3.8])
+    assert not state.passed and state.best == 3.8 and state.found == 1.0
+
+
+def test_a_target_sounds_three_times_when_met_and_the_arrow_says_which_way():
+    state, notes = turned("target", [400, 250, 90, 12, 8, 30, -60], target=0.0, tolerance=20.0)
+    assert notes == [None, None, None, "triple", None, None, None] and state.arrow == "up"
+    assert turned("target", [400], target=0.0, tolerance=20.0)[0].arrow == "down"
+    assert turned("target", [5], target=0.0, tolerance=20.0)[0].arrow == "stop"
+
+
+def test_a_dip_is_the_other_way_round():
+    state, notes = turned("dip", [0.5, 0.4, 0.3, 0.29, 0.32, 0.4])
+    assert state.best == 0.29 and state.arrow == "back" and notes.count("double") == 1
+
+
+@given(st.floats(0.05, 1.0))
+def test_the_pitch_is_highest_at_the_best_and_falls_away(share):
+    state, _ = turned("peak", [4.0 * share, 4.0, 4.0 * share])
+    assert 220 <= state.pitch_hz <= 880
+    assert state.pitch_hz == pytest.approx(220 * 4 ** (state.now / 4.0))
+
+
+def test_a_noisy_still_reading_sounds_no_note():
+    dice = random.Random(3)
+    _, notes = turned("peak", [3.8 * (1 + dice.gauss(0, 0.003)) for _ in range(400)])
+    assert set(notes) == {None}
+
+
+def points(values, name="power"):
+    return [Point(at=n * 0.1, name=name, value=v) for n, v in enumerate(values)]
+
+
+def test_a_fifth_less_has_dropped_and_a_jump_is_of_the_frequency():
+    assert usual(points([4.0] * 4), "power") is None
+    usually = usual(points([4.0] * 60), "power")
+    assert fell("power", 3.3, usually, 0.04) is None and fell("power", 3.1, usually, 0.04) == "drop"
+    assert fell("power", 0.01, usually, 0.04) == "gone"
+    assert (
+        fell("frequency", 27.1853e6, 27.185e6, 0.0) == "jump" and fell("frequency", 27.18515e6, 27.185e6, 0.0) is None
+    )
+
+
+def test_a_watch_is_summed_up_by_what_the_hands_did():
+    drops = [
+        Drop(at=10.0, name="power", kind="drop", usual=4, reached=0.2),
+        Drop(at=10.2, name="amps", kind="drop", usual=1, reached=0.3),
+    ]
+    drops += [
+        Drop(at=70.0, name="power", kind="drop", usual=4, reached=1),
+        Drop(at=90.3, name="amps", kind="drop", usual=1, reached=0.1),
+        Drop(at=90.4, name="power", kind="gone", usual=4, reached=0),
+    ]
+    marks = [Mark(at=8.5, what="tapped"), Mark(at=40.0, what="warmed")]
+    assert len(moments(drops)) == 3
+    assert (
+        summary(600, drops, marks) == "watched 10 min: 2 drops, 1 just after 'tapped'; the carrier went altogether once"
+    )
+    assert summary(30, [], marks) == "watched 30 s: nothing dropped"
+
+
+def test_every_shipped_definition_names_a_known_kind_and_reads_its_own_answer():
+    for name, definition in definitions().items():
+        assert definition.kind in instrument_classes(), name
+        for ask in definition.asks:
+            width = max(g.index for g in ask.gives) + 1
+            found = values_of(ask, tuple(float(n + 1) for n in range(width)))
+            assert all(found[g.value] == (g.index + 1) * g.factor for g in ask.gives)
+
+
+def test_overload_nothing_and_garbage_are_told_apart():
+    ask = definitions()["simulated-counter"].asks[0]
+    assert values_of(ask, figures_of("2.7185071E+07")) == {"frequency": 27185071.0}
+    assert values_of(ask, (NO_FIGURE,)) == {"frequency": None}
+    with pytest.raises(OverflowError):
+        values_of(ask, (OVERLOAD,))
+    for garbage in ("", "ERR", "1,2,x", "nan"):
+        with pytest.raises(NotAFigure):
+            values_of(ask, figures_of(garbage))
+    assert definitions()["simulated-counter"].fits("SIMULATED,COUNTER,LF-C-01,1.0")
+    assert not definitions()["simulated-counter"].fits("SIMULATED,SUPPLY,LF-P-01,1.0")
