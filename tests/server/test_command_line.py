@@ -1,81 +1,21 @@
-"""The command line as a person meets it: first start, help, wrong words, a server that is killed at any moment."""
+"""The command line as a person meets it: first start, help, wrong words, data that cannot be used."""
 
+import contextlib
+import hashlib
 import json
-import os
 import random
-import re
-import signal
-import subprocess
-import sys
+import shutil
+import sqlite3
 import threading
 import time
-import urllib.error
-import urllib.request
 import uuid
-from http.cookiejar import CookieJar
-from pathlib import Path
+import zipfile
 
 import pytest
 
-ROOT = Path(__file__).resolve().parents[2]
-
-
-def spark(*words: str, data: Path, **environment: str) -> subprocess.CompletedProcess[str]:
-    kept = {name: value for name, value in os.environ.items() if not name.startswith("YOUNG_SPARK")}
-    command = [sys.executable, "-m", "young_spark.cli", *words, *(["--data", str(data)] if data else [])]
-    return subprocess.run(
-        command,
-        cwd=ROOT,
-        capture_output=True,
-        text=True,
-        env={**kept, **environment},
-        stdin=subprocess.DEVNULL,
-        timeout=60,
-    )
-
-
-class Served:
-    """'serve' or 'demo' as a process, with a signed-in opener."""
-
-    def __init__(self, command: str, data: Path, port: int, **environment: str) -> None:
-        env = {**os.environ, "PYTHONPATH": str(ROOT), **environment}
-        words = [sys.executable, "-m", "young_spark.cli", command, "--data", str(data), "--port", str(port)]
-        self.process = subprocess.Popen(
-            words, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, env=env
-        )
-        self.address = self.entry = ""
-        for line in self.process.stdout:
-            if found := re.search(r"(http://[\d.:]+)(/\S*)", line):
-                self.address, self.entry = found[1], found[0]
-                break
-        self.cookies = CookieJar()
-        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
-
-    def get(self, path: str):
-        with self.opener.open(self.address + path, timeout=5) as answer:
-            return json.loads(answer.read() or "null")
-
-    def post(self, path: str, body: object):
-        token = next((c.value for c in self.cookies if c.name == "csrftoken"), "")
-        request = urllib.request.Request(
-            self.address + path, json.dumps(body).encode(), {"Content-Type": "application/json", "X-CSRFToken": token}
-        )
-        with self.opener.open(request, timeout=5) as answer:
-            return json.loads(answer.read() or "null")
-
-    def end(self, how: signal.Signals = signal.SIGINT) -> None:
-        self.process.send_signal(how)
-        self.process.wait(timeout=10)
-        self.process.stdout.close()
-        self.process.stderr.close()
-
-
-def free_port() -> int:
-    import socket
-
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return probe.getsockname()[1]
+from tests.served import Served, free_port, spark, start
+from tests.server.conftest import picture_bytes
+from young_spark.serving import alone
 
 
 def test_help_and_did_you_mean(tmp_path):
@@ -111,36 +51,194 @@ def test_the_first_person_comes_from_the_environment_signs_in_and_adds_another(t
     assert time.monotonic() - began < 3
 
 
-def test_nothing_acknowledged_is_lost_and_nothing_is_doubled_when_the_server_is_killed(tmp_path):
-    """Lines are written while the server is killed at random moments; unanswered ones are sent again with the same id."""
-    dice, port, data = random.Random(3), free_port(), tmp_path / "demo"
-    served = Served("demo", data, port)
-    served.opener.open(served.entry).close()
-    job = served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Tarnbeck M27, kill: weak"})["id"]
-    acknowledged: list[str] = []
-    for _ in range(5):
-        killer = threading.Timer(dice.uniform(0.05, 0.6), served.end, [signal.SIGKILL])
-        killer.start()
-        unanswered = None
-        for n in range(200):
-            line = {"id": str(uuid.uuid4()), "text": f"{1 + n / 100:.2f}w", "job": job}
-            try:
-                served.post("/api/lines", line)
-                acknowledged.append(line["id"])
-            except (urllib.error.URLError, ConnectionError, OSError, ValueError):
-                unanswered = line
-                break
-        killer.join()
-        cookies = served.cookies
-        served = Served("demo", data, port)
-        served.cookies = cookies
-        served.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(cookies))
-        if unanswered is not None:
-            served.post("/api/lines", unanswered)
-            served.post("/api/lines", unanswered)
-            acknowledged.append(unanswered["id"])
-    lines = [line for line in served.get(f"/api/jobs/{job}")["lines"] if line["kind"] == "reading"]
+@pytest.fixture(scope="module")
+def shop(tmp_path_factory):
+    """A data folder with a person, a job and a picture in it."""
+    folder = tmp_path_factory.mktemp("kept") / "shop"
+    served = Served("serve", folder, free_port(), YOUNG_SPARK_NAME="Wren", YOUNG_SPARK_PASSWORD="a long way up")
+    served.sign_in("Wren", "a long way up")
+    job = served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Tarnbeck M27, marshal 8: weak"})["id"]
+    for n in range(30):
+        served.post("/api/lines", {"id": str(uuid.uuid4()), "text": f"note {n}", "job": job})
+    served.picture(job, picture_bytes())
     served.end()
-    assert [line["id"] for line in lines] == acknowledged and len(acknowledged) > 5
-    assert all(len(line["readings"]) == 1 for line in lines)
-    assert [line["number"] for line in lines] == list(range(lines[0]["number"], lines[0]["number"] + len(lines)))
+    return folder
+
+
+def everything(folder):
+    """All rows of all tables, and all pictures."""
+    with contextlib.closing(sqlite3.connect(folder / "young-spark.sqlite3")) as data:
+        tables = [row[0] for row in data.execute("select name from sqlite_master where type = 'table' order by name")]
+        rows = {table: sorted(map(repr, data.execute(f"select * from {table}"))) for table in tables}
+    return rows, {p.name: p.read_bytes() for p in (folder / "pictures").glob("*")}, (folder / "secret-key").read_text()
+
+
+def test_a_backup_restored_elsewhere_is_everything_again(shop, tmp_path):
+    assert "1 pictures" in spark("backup", str(tmp_path / "a.zip"), data=shop).stdout
+    again = spark("backup", str(tmp_path / "a.zip"), data=shop)
+    assert again.returncode == 2 and "is there already" in again.stderr
+    assert spark("restore", str(tmp_path / "a.zip"), data=tmp_path / "new").returncode == 0
+    assert everything(tmp_path / "new") == everything(shop)
+
+
+def test_a_backup_beside_a_working_server_is_whole_and_a_restore_is_refused(tmp_path):
+    folder = tmp_path / "shop"
+    served = Served("serve", folder, free_port(), YOUNG_SPARK_NAME="Wren", YOUNG_SPARK_PASSWORD="a long way up")
+    served.sign_in("Wren", "a long way up")
+    job = served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Tarnbeck M27, marshal 8: weak"})["id"]
+    acknowledged, going = [], threading.Event()
+
+    def write():
+        while not going.is_set():
+            line = str(uuid.uuid4())
+            served.post("/api/lines", {"id": line, "text": "3.8w", "job": job})
+            acknowledged.append(line)
+            if len(acknowledged) % 5 == 0:
+                served.picture(job, picture_bytes(size=(100 + len(acknowledged), 90)))
+
+    writer = threading.Thread(target=write)
+    writer.start()
+    for n in range(3):
+        sure = list(acknowledged)
+        assert spark("backup", str(tmp_path / f"{n}.zip"), data=folder).returncode == 0
+        refused = spark("restore", str(tmp_path / f"{n}.zip"), data=folder)
+        assert refused.returncode == 2 and "is in use by a Young Spark that runs" in refused.stderr
+        spark("restore", str(tmp_path / f"{n}.zip"), data=tmp_path / f"new{n}")
+        rows, pictures, _ = everything(tmp_path / f"new{n}")
+        there = " ".join(rows["jobs_line"])
+        assert all(uuid.UUID(line).hex in there for line in sure)
+        assert all(any(name in row for name in pictures) for row in rows["jobs_picture"])
+    second = spark("serve", data=folder)
+    assert second.returncode == 2 and "is in use" in second.stderr
+    going.set()
+    writer.join()
+    served.end()
+
+
+def test_a_restore_that_is_killed_leaves_the_old_data_or_the_new_ones_whole(shop, tmp_path):
+    backup = tmp_path / "a.zip"
+    spark("backup", str(backup), data=shop)
+    new = everything(shop)
+    dice, outcomes = random.Random(5), set()
+    folder = tmp_path / "target"
+    spark("serve", data=folder, YOUNG_SPARK_NAME="", YOUNG_SPARK_PASSWORD="")  # makes an empty one
+    shutil.copytree(folder, tmp_path / "old")
+    old = everything_of_new(folder)
+    for _ in range(12):
+        shutil.rmtree(folder)
+        shutil.copytree(tmp_path / "old", folder)
+        restoring = start("restore", str(backup), data=folder)
+        time.sleep(dice.uniform(0.15, 0.6))
+        restoring.kill()
+        restoring.wait()
+        with alone(folder):
+            pass  # what the next command does first
+        found = everything_of_new(folder)
+        assert found in (old, new[0])
+        assert not (folder / "restoring").exists() and not (folder / "restore-ready").exists()
+        outcomes.add(found == old)
+    assert everything_of_new(folder) in (old, new[0])
+
+
+def everything_of_new(folder):
+    """All rows of a folder that may not have a picture yet."""
+    with contextlib.closing(sqlite3.connect(folder / "young-spark.sqlite3")) as data:
+        tables = [row[0] for row in data.execute("select name from sqlite_master where type = 'table' order by name")]
+        return {table: sorted(map(repr, data.execute(f"select * from {table}"))) for table in tables}
+
+
+def spoiled_backups(shop, folder):
+    """Backups that are none, each with the words of its refusal."""
+    good = folder / "good.zip"
+    spark("backup", str(good), data=shop)
+    whole = good.read_bytes()
+    with zipfile.ZipFile(good) as archive:
+        entries = {n: archive.read(n) for n in archive.namelist()}
+
+    def packed(name, changed):
+        with zipfile.ZipFile(folder / name, "w") as archive:
+            for entry, content in changed.items():
+                archive.writestr(entry, content)
+        return folder / name
+
+    listed = json.loads(entries["manifest.json"])
+    (folder / "cut.zip").write_bytes(whole[: len(whole) // 2])
+    (folder / "text.zip").write_text("hello")
+    yield folder / "cut.zip", "no whole backup"
+    yield folder / "text.zip", "no whole backup"
+    yield folder / "not there.zip", "no such file"
+    yield packed("bare.zip", {"x": b""}), "is no backup of Young Spark"
+    yield packed("newer.zip", entries | {"manifest.json": json.dumps(listed | {"version": 9})}), "of version 9"
+    yield packed("changed.zip", entries | {"secret-key": b"other"}), "secret-key in it is damaged"
+    yield (
+        packed(
+            "path.zip", entries | {"manifest.json": json.dumps(listed | {"sha256": listed["sha256"] | {"../x": "0"}})}
+        ),
+        "holds what no backup holds",
+    )
+    garbage = b"SQLite format 3" + bytes(5000)
+    digests = listed["sha256"] | {"young-spark.sqlite3": hashlib.sha256(garbage).hexdigest()}
+    yield (
+        packed(
+            "data.zip",
+            entries | {"young-spark.sqlite3": garbage, "manifest.json": json.dumps(listed | {"sha256": digests})},
+        ),
+        "is damaged",
+    )
+
+
+def test_a_spoiled_backup_is_refused_in_one_sentence_and_the_data_stay(shop, tmp_path):
+    before = everything(shop)
+    for file, words in spoiled_backups(shop, tmp_path):
+        refused = spark("restore", str(file), data=shop)
+        assert refused.returncode == 2 and words in refused.stderr and len(refused.stderr.splitlines()) == 1, (
+            file,
+            refused.stderr,
+        )
+        assert everything(shop) == before
+
+
+def test_data_that_cannot_be_used_are_one_sentence_and_stay_as_they_are(shop, tmp_path):
+    blocked = tmp_path / "file"
+    blocked.write_text("no folder")
+    assert "cannot be written" in spark("serve", data=blocked / "shop").stderr
+    newer = tmp_path / "newer"
+    shutil.copytree(shop, newer)
+    with contextlib.closing(sqlite3.connect(newer / "young-spark.sqlite3")) as data:
+        data.execute(
+            "insert into django_migrations (app, name, applied) values ('jobs', '0099_of_tomorrow', '2030-01-01')"
+        )
+        data.commit()
+    refused = spark("serve", data=newer)
+    assert (
+        refused.returncode == 2
+        and "written by a newer Young Spark (jobs 0099_of_tomorrow)" in refused.stderr
+        and "Traceback" not in refused.stderr
+    )
+    damaged = tmp_path / "damaged"
+    shutil.copytree(shop, damaged)
+    (damaged / "young-spark.sqlite3").write_bytes(b"SQLite format 3" + bytes(9000))
+    refused = spark("serve", data=damaged)
+    assert (
+        refused.returncode == 2
+        and "the data file cannot be used" in refused.stderr
+        and "Traceback" not in refused.stderr
+    )
+
+
+def test_a_data_file_that_another_program_holds_is_one_sentence(shop, tmp_path):
+    folder = tmp_path / "held"
+    shutil.copytree(shop, folder)
+    with contextlib.closing(sqlite3.connect(folder / "young-spark.sqlite3")) as data:
+        data.execute("PRAGMA journal_mode=DELETE")
+        data.execute("BEGIN EXCLUSIVE")
+        refused = spark("serve", data=folder)
+    assert (
+        refused.returncode == 2
+        and "another program holds it locked" in refused.stderr
+        and "Traceback" not in refused.stderr
+    )
+
+
+def test_hands_on_the_command_line(tmp_path):
+    assert "no simulated bench runs" in spark("hands", "keyed=true", data=tmp_path).stderr

@@ -1,0 +1,286 @@
+"""The live bench as the web keeps it: what is captured lands on the right line once, clocks outlive a restart, turning and watching are written down."""
+
+import time
+import uuid
+
+import pytest
+
+from tests.server.conftest import connect, make_person, take, tell
+from young_spark.server.bulletin import bulletin
+from young_spark.server.jobs.models import Line
+from young_spark.server.library.models import ShopInstrument
+from young_spark.server.live.bench import live_bench
+from young_spark.server.live.models import KeyDown, Seat, WatchDrop
+from young_spark.server.readings.models import Reading
+
+JSON = "application/json"
+pytestmark = pytest.mark.django_db(transaction=True)  # what follows a commit follows it here too
+
+
+def post(client, path, **body):
+    return client.post(f"/api/bench{path}", body, content_type=JSON)
+
+
+@pytest.fixture
+def sat(bench, job):
+    """A Tarnbeck in Find, sat down with at its first line; all four instruments there."""
+    for name, kind in (
+        ("bench-wattmeter", "wattmeter"),
+        ("counter", "counter"),
+        ("modulation", "modulation_meter"),
+        ("supply", "supply"),
+    ):
+        connect(name, kind)
+    bench.patch(f"/api/jobs/{job.pk}", {"part": "find"}, content_type=JSON)
+    post(bench, "/seat", job=str(job.pk), row="power-am-19", conditions={})
+    return job
+
+
+def key(up: bool, ago: float = 0.0) -> None:
+    live_bench.hear({"kind": "carrier", "up": up, "at": time.time() - ago})
+
+
+def captured(orders, quantity="carrier_power", row="power-am-19", line=None, **values):
+    wanted = [o for o in orders if o["kind"] == "wanted"][-1]
+    values = values or {"power": 3.812}
+    message = {
+        "kind": "captured", "id": line or str(uuid.uuid4()), "place": wanted["place"], "row": row, "quantity": quantity, "values": values,
+        "instruments": dict.fromkeys(values, "bench-wattmeter"), "samples": {n: [[time.time(), v]] * 5 for n, v in values.items()}, "at": time.time(),
+        "steadiness": {"value": next(iter(values.values())), "scatter": 0.01, "slope_per_s": 0.0, "count": 5, "seconds": 0.6},
+    }  # fmt: skip
+    live_bench.hear(message)
+    return message["id"]
+
+
+def test_the_bench_is_asked_for_what_the_plan_still_wants_there(sat, bench_process, bench):
+    wanted = [o for o in bench_process if o["kind"] == "wanted"][-1]["rows"]
+    assert [(w["row"], w["here"]) for w in wanted if w["here"]] == [
+        ("power-am-19", True),
+        ("frequency-19", True),
+        ("depth-am-19", True),
+    ]
+    assert {w["row"] for w in wanted} >= {"power-am-1", "power-am-40"} and "deviation-fm-19" not in {
+        w["row"] for w in wanted
+    }
+    assert {w["row"]: w["assigned_hz"] for w in wanted}["power-am-1"] == 26.965e6
+    take(bench, sat, "3.8w", row="power-am-19", conditions={"mode": "am", "channel": 19})
+    assert "power-am-19" not in {w["row"] for w in [o for o in bench_process if o["kind"] == "wanted"][-1]["rows"]}
+
+
+def test_a_captured_reading_is_a_line_with_all_that_was_sent(sat, bench_process):
+    line = captured(bench_process)
+    stored = Line.objects.get(pk=line)
+    reading = Reading.objects.get(line=stored)
+    assert (stored.text, reading.plan_row, reading.value) == ("3.812w", "power-am-19", 3.812)
+    assert stored.raw["captured"]["values"] == {"power": 3.812} and len(stored.raw["captured"]["samples"]["power"]) == 5
+    assert reading.conditions["instrument"] == "bench-wattmeter" and reading.conditions["modulation"] == "off"
+    assert "mean of 5 over 0.6 s" in reading.measured["remarks"]
+    assert {"kind": "acknowledged", "id": line} in bench_process
+
+
+def test_a_captured_reading_sent_again_is_acknowledged_and_not_doubled(sat, bench_process):
+    line = captured(bench_process)
+    captured(bench_process, line=line)
+    assert Line.objects.filter(pk=line).count() == 1 and bench_process.count({"kind": "acknowledged", "id": line}) == 2
+
+
+def test_a_set_goes_where_it_belongs_even_after_the_slip_was_left(sat, bench_process, bench, wren):
+    """The seat moved to another slip between the capture and its message: it goes onto the slip it was taken for."""
+    orders = list(bench_process)
+    other = bench.post(
+        "/api/jobs", {"id": str(uuid.uuid4()), "words": "Corrie Q100, school: dead"}, content_type=JSON
+    ).json()
+    post(bench, "/seat", job=other["id"])
+    line = captured(orders)
+    assert Line.objects.get(pk=line).job_id == sat.pk
+
+
+def test_a_pad_in_another_instruments_chip_is_not_put_on_this_one(sat, bench_process, bench):
+    post(bench, "/seat", job=str(sat.pk), row="power-am-19", conditions={"instrument": "old-test-set", "pad_db": 20})
+    assert Reading.objects.get(line=captured(bench_process)).value == 3.812
+    post(bench, "/seat", job=str(sat.pk), row="power-am-1", conditions={"instrument": "bench-wattmeter", "pad_db": 10})
+    assert Reading.objects.get(line=captured(bench_process, row="power-am-1")).value == pytest.approx(38.12)
+
+
+def test_space_takes_what_is_shown_and_nothing_before_the_carrier(sat, bench):
+    tell(power=0.001, reflected=0.0, pep=0.001)
+    refused = post(bench, "/take", id=str(uuid.uuid4()))
+    assert refused.status_code == 400 and "No carrier is seen" in refused.json()["detail"]
+    key(True)
+    taken = post(bench, "/take", id=str(uuid.uuid4())).json()
+    assert taken["text"] == "none" and taken["readings"][0]["measured"]["bound"] == "upper"
+    tell(power=3.6, reflected=0.0, pep=3.6)
+    post(bench, "/seat", job=str(sat.pk), row="power-am-1")
+    assert post(bench, "/take", id=str(uuid.uuid4())).json()["readings"][0]["figure"].startswith("3.60 W")
+
+
+def test_an_old_value_is_not_shown_as_one_of_now(sat, bench):
+    live_bench.hear(
+        {"kind": "values", "instrument": "bench-wattmeter", "at": time.time() - 9, "values": {"power": 3.8}}
+    )
+    key(True)
+    shown = bench.get("/api/bench").json()
+    assert shown["values"] == {} and shown["current"] is None
+    tell(power=3.8, reflected=0.01, pep=3.8)
+    assert bench.get("/api/bench").json()["current"]["meaning"]["readings"][0]["verdict"] in {"pass", "pass_close"}
+    live_bench.hear(
+        {
+            "kind": "state",
+            "instrument": "bench-wattmeter",
+            "connected": False,
+            "identity": "",
+            "sentence": "the line dropped",
+            "error": "",
+        }
+    )
+    shown = bench.get("/api/bench").json()
+    assert shown["values"] == {} and shown["faults"] == ["bench-wattmeter: the line dropped"]
+
+
+def test_key_down_and_cool_off_go_on_over_a_restart(sat, bench):
+    key(True, ago=31)
+    assert live_bench.keying.word == "UNKEY"
+    bulletin._listeners.clear()
+    live_bench.__init__()  # the web was killed and is here again; the bench process sees the carrier still
+    live_bench.connect(lambda order: None)
+    live_bench.hear({"kind": "hello"})
+    key(True)
+    down = KeyDown.objects.get()
+    assert down.ended_at is None and time.time() - down.began_at.timestamp() > 30
+    assert live_bench.keying.word == "UNKEY"
+    key(False)
+    KeyDown.objects.update(began_at="2026-01-01T00:00:00Z", ended_at="2026-01-01T00:00:00Z")
+    KeyDown.objects.create(item=down.item, began_at=_ago(62), ended_at=_ago(2))
+    live_bench.seat_changed()
+    cooling = bench.get("/api/bench").json()["keying"]
+    assert cooling["word"] == "COOL" and 20 < cooling["until"] - time.time() < 60
+
+
+def _ago(seconds):
+    from datetime import timedelta
+
+    from django.utils import timezone
+
+    return timezone.now() - timedelta(seconds=seconds)
+
+
+def test_a_hand_may_say_that_it_keyed_and_a_bad_aerial_says_unkey(sat, bench):
+    live_bench.hear({"kind": "left", "rows": ["power-am-19"], "up": False})
+    assert post(bench, "/key", keyed=True).json()["keying"]["word"] == "HOLD"
+    assert KeyDown.objects.get().by_hand
+    tell(power=3.0, reflected=1.5, pep=3.0)
+    said = bench.get("/api/bench").json()["keying"]
+    assert said["word"] == "UNKEY" and "SWR over" in said["why"]
+    assert post(bench, "/key", keyed=False).json()["up"] is False
+
+
+def test_a_unit_that_is_not_safe_is_asked_for_nothing_and_never_says_key(sat, bench, bench_process):
+    take(bench, sat, "lock mains lead bare")
+    assert [o for o in bench_process if o["kind"] == "wanted"][-1]["rows"] == []
+    assert bench.get("/api/bench").json()["keying"]["word"] is None
+    key(True)
+    said = bench.get("/api/bench").json()["keying"]
+    assert said["word"] == "UNKEY" and "mains lead bare" in said["why"]
+
+
+def test_found_is_on_disk_at_once_and_found_and_left_become_one_line(sat, bench, bench_process):
+    post(bench, "/turn", adjuster="L14", quantity="carrier_power", aim="peak")
+    assert [o for o in bench_process if o["kind"] == "wanted"][-1]["rows"] == [], (
+        "what is turned is no reading of the plan"
+    )
+    key(True, ago=1)
+    for watts in (1.8, 2.6, 3.4, 3.9, 3.5):
+        tell(power=watts, reflected=0.01, pep=watts)
+    assert Seat.objects.get().turn["turning"]["found"] == 1.8
+    shown = bench.get("/api/bench").json()["turn"]
+    assert (shown["arrow"], shown["note"], shown["words"]["best"]) == ("back", "double", "3.9 W")
+    sent = {"id": str(uuid.uuid4()), "keep": True}
+    assert post(bench, "/turn/leave", **sent).json()["turn"] is None
+    assert post(bench, "/turn/leave", **sent).status_code == 200, "the answer was lost, not the line"
+    line = Line.objects.get(kind="adjusted")
+    assert (
+        line.story["value_found"] == "1.8W" and line.story["value_left"] == "3.5W" and line.story["adjuster"] == "L14"
+    )
+
+
+def test_a_frequency_is_turned_by_its_error_on_the_channel(sat, bench):
+    post(bench, "/seat", job=str(sat.pk), row="frequency-19", conditions={"mode": "am", "channel": 19})
+    post(bench, "/turn", adjuster="trimmer", quantity="frequency_error", aim="target", target=0)
+    key(True, ago=1)
+    for hertz in (27.18552e6, 27.18521e6, 27.185012e6):
+        tell("counter", frequency=hertz)
+    shown = bench.get("/api/bench").json()["turn"]
+    assert (shown["arrow"], shown["note"]) == ("stop", "triple") and shown["now"] == pytest.approx(12, abs=0.1)
+
+
+def test_a_watch_keeps_its_drops_its_marks_and_its_sum(sat, bench, bench_process):
+    watch = str(uuid.uuid4())
+    assert post(bench, "/watches", id=watch, job=str(sat.pk)).status_code == 201
+    assert post(bench, "/watches", id=watch, job=str(sat.pk)).status_code == 201
+    assert post(bench, "/watches", id=str(uuid.uuid4()), job=str(sat.pk)).status_code == 409
+    assert any(o["kind"] == "watch" and o["id"] == watch for o in bench_process)
+    post(bench, f"/watches/{watch}/mark", id=str(uuid.uuid4()), what="tapped")
+    drop = {"at": 1.0, "name": "power", "kind": "drop", "usual": 4.0, "reached": 0.2, "lasted": None}
+    points = [[n / 10, "power", 4.0] for n in range(10)]
+    live_bench.hear({"kind": "watched", "id": watch, "points": points, "drops": [drop]})
+    live_bench.hear({"kind": "watched", "id": watch, "points": [], "drops": [drop | {"lasted": 0.5}]})
+    assert WatchDrop.objects.get().lasted == 0.5
+    shown = bench.get(f"/api/bench/watches/{watch}").json()
+    assert shown["drops"][0]["after"] == "tapped" and len(shown["series"][0]["at"]) == 10
+    line = str(uuid.uuid4())
+    post(bench, f"/watches/{watch}/end", line=line)
+    assert Line.objects.get(pk=line).text.endswith("1 drop, 1 just after 'tapped'")
+    assert post(bench, f"/watches/{watch}/mark", id=str(uuid.uuid4()), what="x").status_code == 409
+    assert bench.get(f"/api/bench/watches?job={sat.pk}").json()[0]["drops"] == 1
+
+
+def test_the_wrong_channel_is_said_in_words(sat, bench):
+    live_bench.hear({"kind": "misplaced", "frequency_hz": 27.40507e6})
+    assert (
+        bench.get("/api/bench").json()["say"]
+        == "The counter reads 27.40507 MHz, channel 40; the line wants AM · channel 19 · 13.2 V."
+    )
+
+
+def test_an_instrument_is_added_checked_and_remarked_on_when_it_drifted(sat, bench, bench_process):
+    made = {
+        "name": "Loft meter",
+        "kind": "wattmeter",
+        "address": "TCPIP::10.0.0.7::5025::SOCKET",
+        "definition": "simulated-wattmeter",
+    }
+    put = lambda id, **body: bench.put(f"/api/bench/instruments/{id}", body, content_type=JSON)  # noqa: E731
+    assert put("loft-meter", **made).status_code == 200
+    assert any(i["id"] == "loft-meter" for o in bench_process if o["kind"] == "instruments" for i in o["instruments"])
+    for wrong, words in (
+        ({"address": "the loft"}, "An address reads like"),
+        ({"definition": "x"}, "Choose a definition"),
+        ({"kind": "kettle"}, "Which kind"),
+    ):
+        assert words in put("loft-meter", **wrong).json()["detail"]
+    check = {"function": "power", "standard": 5.0, "read": 4.9}
+    page = bench.post(
+        "/api/bench/instruments/loft-meter/checks", check | {"id": str(uuid.uuid4())}, content_type=JSON
+    ).json()
+    row = next(i for i in page["instruments"] if i["id"] == "loft-meter")
+    assert row["checks"][0]["percent"] == pytest.approx(-2.0) and not row["drifted"]
+    bench.post(
+        "/api/bench/instruments/loft-meter/checks", check | {"id": str(uuid.uuid4()), "read": 4.2}, content_type=JSON
+    )
+    assert ShopInstrument.objects.get(pk="loft-meter").drifted()
+    taken = take(bench, sat, "3.8w", conditions={"instrument": "loft-meter"}).json()
+    assert "Loft meter: outside its accuracy at the last quick check" in taken["readings"][0]["measured"]["remarks"]
+
+
+def test_events_are_told_after_the_commit_and_only_to_whom_missed_them(sat, bench):
+    before = bulletin._kept[-1].id
+    take(bench, sat, "note pinched lead")
+    told = bulletin._since(before)
+    assert [e.kind for e in told if e.kind == "job"] and all(e.id != before for e in told)
+    assert bulletin._since("other-3") is None and bulletin._since("") is None
+
+
+def test_a_reader_looks_and_nobody_else_does(sat, client_of, reader):
+    assert client_of(reader).get("/api/bench").status_code == 200
+    assert client_of(None).get("/api/events").status_code == 401
+    assert client_of(make_person("moss", "technician")).post("/api/events").status_code == 405
