@@ -6,7 +6,6 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
 from young_spark.server.handback.page import report_page
-from young_spark.server.handback.pdf import report_pdf
 from young_spark.server.handback.report import Report, edit_sentence, report
 from young_spark.server.handback.table import readings_csv
 from young_spark.server.jobs.models import Job
@@ -58,6 +57,8 @@ def as_page(request: HttpRequest, job_id: UUID) -> HttpResponse:
 @router.get("/jobs/{job_id}/report.pdf", operation_id="report_pdf")
 def as_pdf(request: HttpRequest, job_id: UUID) -> HttpResponse:
     """The report as PDF."""
+    from young_spark.server.handback.pdf import report_pdf  # a third of a second to load, for the few that print
+
     job = _job(job_id)
     return _file(report_pdf(report(job)), "application/pdf", f"report-{job.number}.pdf")
 
