@@ -1,5 +1,6 @@
 """The real application as a process of its own, and Chromium to drive it."""
 
+import json
 import os
 import re
 import signal
@@ -7,6 +8,7 @@ import socket
 import subprocess
 import sys
 import time
+import urllib.request
 from pathlib import Path
 
 import pytest
@@ -56,6 +58,20 @@ class Site:
                 return
         raise RuntimeError("the demo ended before it printed an address")
 
+    def hands(self, **what: object) -> dict[str, object]:
+        """What hands do to the simulated unit; waits until its bench is there."""
+        for _ in range(100):
+            try:
+                port = json.loads((self.data / "simulated-bench.json").read_text())["control"]
+                request = urllib.request.Request(
+                    f"http://127.0.0.1:{port}/do", json.dumps(what).encode(), {"Content-Type": "application/json"}
+                )
+                with urllib.request.urlopen(request, timeout=5) as answer:
+                    return json.loads(answer.read())
+            except (OSError, ValueError):
+                time.sleep(0.1)
+        raise RuntimeError("the simulated bench is not reached")
+
     def stop(self, how: signal.Signals = signal.SIGINT) -> float:
         """End it; returns how long that took, in s."""
         assert self.process is not None
@@ -75,11 +91,16 @@ def site(tmp_path_factory):
 
 
 @pytest.fixture(scope="module")
-def browser():
+def engine():
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        yield browser
-        browser.close()
+        yield playwright.chromium
+
+
+@pytest.fixture(scope="module")
+def browser(engine):
+    browser = engine.launch(executable_path=CHROMIUM, args=FLAGS)
+    yield browser
+    browser.close()
 
 
 @pytest.fixture(scope="session")

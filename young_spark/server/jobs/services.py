@@ -102,6 +102,7 @@ def change_job(*, actor: Person, job: Job, changes: dict[str, object]) -> Job:
         raise Refused(f"A job has no {', '.join(sorted(unknown)) or 'such part'}.")
     if any(value is None for name, value in changes.items() if name not in {"value", "ceiling"}):
         raise Refused("Empty words are fine, nothing at all is not.")
+    job.refresh_from_db()  # another hand may have changed it since it was read
     for name, value in changes.items():
         setattr(job, name, value)
     job.save()
@@ -115,6 +116,7 @@ def change_item(*, actor: Person, item: Item, name: str | None, model: str | Non
     require_technician(actor)
     if model and model not in models():
         raise Refused(f"The library has no model '{model}'.")
+    item.refresh_from_db()
     if model is not None and model != item.model:
         item.model = model
         if model and item.job.value is None:
@@ -174,6 +176,7 @@ def settle(*, actor: Person, line: Line, settled: bool) -> Line:
 def hand_back(*, actor: Person, job: Job, back: bool) -> Job:
     """Close a job, or take it onto the bench again. A unit that is not safe goes back with its lock in the report."""
     require_technician(actor)
+    job.refresh_from_db()
     job.handed_back_at = timezone.now() if back else None
     job.part = Part.OUT if back else job.part
     job.save()

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Any
 
+from django.db import transaction
 from django.utils import timezone
 
 from young_spark.core.entry.meaning import EntryContext
@@ -57,6 +58,7 @@ class Seated:
         return self.context(row, row.conditions(Conditions())).assigned_hz()
 
 
+@transaction.atomic
 def take_seat(*, actor: Person, job: Job, item: Item, row: str | None, conditions: Conditions) -> Seat:
     """Sit down with a slip: the live instruments belong to it from now on."""
     require_technician(actor)

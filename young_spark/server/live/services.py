@@ -15,7 +15,7 @@ from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.library.models import ShopInstrument
 from young_spark.server.live import seat as seats
 from young_spark.server.live.bench import live_bench
-from young_spark.server.live.models import Watch
+from young_spark.server.live.models import Seat, Watch
 from young_spark.server.problems import Refused
 from young_spark.server.readings.services import take_line
 
@@ -85,14 +85,18 @@ def begin_turn(*, actor: Person, adjuster: str, wanted: str, aim: str, target: f
         raise Refused("Which channel? A frequency error needs an assigned frequency.")
     tolerance = 20.0 if error else TOLERANCE * abs(target) if target is not None else 0.0
     turning = Turning(aim=aim, target=target if aim == "target" else None, tolerance=tolerance)
-    seat = place.seat
+    seat = Seat.objects.get(pk=place.seat.pk)  # as it is inside of this transaction
     seat.turn = {
         "adjuster": adjuster.strip(), "quantity": "carrier_frequency" if error else wanted, "unit": quantity(wanted).unit,
         "assigned_hz": assigned if error else None, "turning": turning.model_dump(),
     }  # fmt: skip
-    seat.save()
-    live_bench.turning = None
-    live_bench.seat_changed()
+    seat.save(update_fields=["turn"])
+
+    def begin() -> None:
+        live_bench.turning = None
+        live_bench.seat_changed()
+
+    transaction.on_commit(begin)
 
 
 @transaction.atomic
@@ -109,12 +113,13 @@ def end_turn(*, actor: Person, line_id: uuid.UUID, keep: bool) -> Line | None:
     if keep:
         if turning.found is None or turning.now is None:
             raise Refused("Nothing was read yet: key it, or leave without a line.")
-        found, left = (format_value(v, told_of["unit"]).replace(" ", "") for v in (turning.found, turning.now))
+        found, left = (
+            format_value(v, told_of["unit"], figures=3).replace(" ", "") for v in (turning.found, turning.now)
+        )
         line = take_line(
             actor=actor, line_id=line_id, text=f"turned {told_of['adjuster']} {found} -> {left}", job=place.seat.job,
             item=place.seat.item, conditions=place.conditions,
         )  # fmt: skip
-    place.seat.turn = None
-    place.seat.save()
+    Seat.objects.filter(pk=place.seat.pk).update(turn=None)
     transaction.on_commit(live_bench.seat_changed)
     return line

@@ -109,6 +109,8 @@ def take_line(
     } | ({"captured": captured} if captured else {})
     if (stored := same_or_conflict(line_id, raw)) is not None:
         return stored
+    if job is not None:
+        job.refresh_from_db()  # its part and its end as they are now, inside of this transaction
     if job is not None and job.handed_back_at is not None:
         raise Conflict("This job was handed back. Take it onto the bench again first.")
     state = state_of(job, item, model)
@@ -174,6 +176,7 @@ def _supersede(old: Line, new: Line, actor: Person, reason: str) -> None:
 
 def refresh(job: Job) -> None:
     """Work the shelf's columns out again from the lines."""
+    job.refresh_from_db()
     state = state_of(job, None)
     waits = [line for line, _ in state.stories if line.kind == "wait" and line.settled_at is None]
     arrived = max((line.number for line, _ in state.stories if line.kind == "arrived"), default=0)

@@ -1,0 +1,281 @@
+"""The bench that talks, with the hands full: captured by the carrier alone, turned by ear, watched, and two at one job."""
+
+import json
+import re
+import subprocess
+import time
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.conftest import CHROMIUM, FLAGS, check_in, field, open_page, take
+from tests.browser.test_bench import own_site  # noqa: F401  a fixture
+
+pytestmark = pytest.mark.browser
+AT_REST = {"keyed": False, "tone": False, "kind": "mobile"}
+HEALTHY = {"fault": "healthy", "drive_core": 0.0, "supply_v": 13.2, "load_swr": 1.08, "power": True}
+
+
+@pytest.fixture
+def hands(site):
+    """The simulated unit as a healthy mobile, not keyed; put back so afterwards."""
+    site.hands(**AT_REST)
+    site.hands(**HEALTHY, channel=19, mode="am", warm=0)
+    yield site.hands
+    for line in ("wattmeter", "counter", "modulation-meter", "supply"):
+        site.hands(line=line, fault_of_line="none")
+    site.hands(**AT_REST)
+    site.hands(**HEALTHY)
+
+
+def open_slip(page, words: str, part: str = "Find") -> None:
+    check_in(page, words)
+    page.get_by_role("group", name="Parts of the job").get_by_role("button", name=part).click()
+    page.locator(".now").get_by_text("Carrier power").first.wait_for()
+    expect(page.locator("[data-word=KEY]")).to_be_visible()
+
+
+def figures(page, name: str):
+    return page.locator("[data-line=reading]").filter(has_text=name)
+
+
+def test_a_whole_verification_is_captured_with_no_key_but_the_carrier(page, hands):
+    open_slip(page, "Tarnbeck M27, carrier only: weak")
+    wanted = page.locator("ol.open li").count() + 1
+    hands(keyed=True)
+    # the far view comes up with the carrier: figure, word and clock fill the screen
+    expect(page.locator(".work.far")).to_be_visible()
+    expect(page.locator("[data-word=HOLD]")).to_be_visible()
+    expect(page.locator(".taken")).to_contain_text(re.compile("Carrier power|Frequency error"))
+    expect(page.get_by_text("whistle: modulation depth")).to_be_visible()
+    hands(tone=True)
+    expect(page.locator(".taken")).to_contain_text("Modulation depth")
+    hands(keyed=False, tone=False)
+    expect(page.locator(".work.far")).to_have_count(0)
+    for channel in (1, 40):
+        hands(channel=channel)
+        hands(keyed=True)
+        expect(page.locator("[data-word=UNKEY]")).to_be_visible()
+        hands(keyed=False)
+        expect(page.locator("[data-word=UNKEY]")).to_have_count(0)
+    hands(channel=19, mode="fm", tone=True)
+    hands(keyed=True)
+    expect(figures(page, "Peak deviation")).to_have_count(1)
+    hands(keyed=False, tone=False)
+    expect(page.locator(".work.far")).to_have_count(0)
+    expect(figures(page, "Carrier power")).to_have_count(3)
+    for name in ("Frequency error", "Modulation depth"):
+        expect(figures(page, name)).to_have_count(1)
+    expect(page.locator("ol.open li")).to_have_count(0)  # the harmonic is the current line: nothing here talks of it
+    expect(page.locator(".now")).to_contain_text("2nd harmonic")
+    assert wanted == 7
+    power = figures(page, "Carrier power").first
+    power.get_by_role("button", name="Carrier power").click()
+    expect(power).to_contain_text("mean of")
+
+
+def test_what_moves_is_not_taken_and_space_takes_what_is_shown(page, hands):
+    hands(fault="intermittent", drive_core=3.0)
+    open_slip(page, "Tarnbeck M27, space: weak")
+    page.locator(".now .title").click()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("alert")).to_contain_text("No carrier is seen")
+    hands(fault="healthy", keyed=True, tone=True)
+    expect(page.get_by_test_id("live-figure")).to_be_visible()
+    expect(page.get_by_test_id("live-figure")).to_contain_text(re.compile(r"\d\.\d+ W"))
+    page.wait_for_timeout(1200)
+    expect(figures(page, "Carrier power")).to_have_count(0)  # with audio on, no carrier is taken for one
+    page.keyboard.press("Space")
+    expect(figures(page, "Carrier power")).to_have_count(1)
+    page.keyboard.press("Backspace")
+    hands(keyed=False, tone=False)
+    expect(figures(page, "Carrier power")).to_contain_text("taken back: retaken")
+
+
+def test_a_pulled_plug_is_one_sentence_typing_goes_on_and_it_comes_back(page, hands):
+    open_slip(page, "Tarnbeck M27, plug: weak")
+    hands(line="wattmeter", fault_of_line="refuse")
+    side = page.get_by_role("region", name="Live instruments")
+    expect(side).to_contain_text(
+        "Bench wattmeter: nothing listens at its address: is it on, and is its network lead in?. Typing goes on."
+    )
+    take(page, "3.7w")
+    expect(figures(page, "Carrier power")).to_have_count(1)
+    hands(line="wattmeter", fault_of_line="none")
+    expect(side).not_to_contain_text("Typing goes on")
+    page.goto("/instruments")
+    row = page.locator("[data-instrument=bench-wattmeter]")
+    expect(row).to_contain_text("answers")
+    hands(line="wattmeter", fault_of_line="garbage")
+    expect(row).to_contain_text("it answered with something that is no figure")
+    hands(line="wattmeter", fault_of_line="none")
+    expect(row).to_contain_text("no forward")
+
+
+EARS = """() => {
+  window.notes = []; window.pitches = []
+  const Plain = window.OscillatorNode
+  window.OscillatorNode = class extends Plain {
+    constructor(context, options) {
+      super(context, options)
+      this.first = options.frequency
+      const target = this.frequency.setTargetAtTime.bind(this.frequency)
+      this.frequency.setTargetAtTime = (pitch, ...rest) => { window.pitches.push(pitch); return target(pitch, ...rest) }
+    }
+    start(at) { if (at !== undefined) window.notes.push(this.first); return super.start(at) }
+  }
+}"""
+
+
+def test_turned_by_ear_the_pitch_follows_and_the_peak_sounds_twice(page, hands):
+    page.add_init_script(f"({EARS})()")
+    hands(drive_core=-4.0)
+    open_slip(page, "Tarnbeck M27, ear: weak")
+    page.get_by_role("link", name="Turn", exact=True).click()
+    page.get_by_label("Adjuster").fill("L14")
+    page.get_by_role("button", name="Turn it").click()
+    hands(keyed=True)
+    expect(page.get_by_test_id("turn-now")).to_contain_text("W")
+    for _ in range(8):
+        hands(turn=0.5)
+        page.wait_for_timeout(250)
+    rising = page.evaluate("window.pitches")
+    assert len(rising) > 10 and max(rising) <= 880 and min(rising) >= 220
+    page.evaluate("window.notes.length = 0")
+    for _ in range(4):
+        hands(turn=0.5)
+        page.wait_for_timeout(250)
+    expect(page.locator("[data-arrow=back]")).to_contain_text("go back")
+    assert [n for n in page.evaluate("window.notes") if n == 1320] == [1320, 1320], "a double note, once"
+    falling = page.evaluate("window.pitches")[-3:]
+    assert falling[-1] < max(page.evaluate("window.pitches")) - 30
+    for _ in range(4):
+        hands(turn=-0.5)
+        page.wait_for_timeout(250)
+    page.keyboard.press("Space")
+    line = page.locator("[data-line=adjusted]")
+    expect(line).to_contain_text(re.compile(r"L14 1\.2\dW -> 3\.8\d?W"))
+    hands(keyed=False)
+
+
+def test_a_target_met_sounds_three_times(page, hands):
+    page.add_init_script(f"({EARS})()")
+    hands(drive_core=-4.0)
+    open_slip(page, "Tarnbeck M27, target: weak")
+    page.get_by_role("link", name="Turn", exact=True).click()
+    page.get_by_label("Adjuster").fill("VR3")
+    page.get_by_role("button", name="a target").click()
+    page.get_by_label("Target").fill("3.8")
+    page.get_by_role("button", name="Turn it").click()
+    hands(keyed=True)
+    expect(page.locator("[data-arrow=up]")).to_contain_text("more")
+    for _ in range(8):
+        hands(turn=0.5)
+        page.wait_for_timeout(200)
+    expect(page.locator("[data-arrow=stop]")).to_contain_text("leave it")
+    assert [n for n in page.evaluate("window.notes") if n == 1760] == [1760] * 3
+    page.get_by_role("button", name="Stop, write nothing down").click()
+    expect(page.locator("[data-line=adjusted]")).to_have_count(0)
+    hands(keyed=False)
+
+
+def test_sounds_can_be_chosen_and_switched_off(page, hands):
+    page.add_init_script(f"({EARS})()")
+    open_slip(page, "Tarnbeck M27, sounds: weak")
+    page.keyboard.press("?")
+    sheet = page.get_by_role("dialog", name="Keys")
+    page.evaluate("window.notes.length = 0")
+    sheet.get_by_role("button", name="a reading was taken: sharp").click()
+    assert page.evaluate("window.notes") == [660, 990]
+    sheet.get_by_label("sounds are heard").uncheck()
+    page.keyboard.press("Escape")
+    page.evaluate("window.notes.length = 0")
+    hands(keyed=True)
+    expect(figures(page, "Carrier power")).to_have_count(1)
+    hands(keyed=False)
+    assert page.evaluate("window.notes") == []
+
+
+def test_a_watch_catches_what_comes_and_goes(page, hands):
+    hands(fault="intermittent")
+    open_slip(page, "Tarnbeck M27, watch: comes and goes")
+    page.get_by_role("link", name="Watch", exact=True).click()
+    page.get_by_role("button", name="Watch it").click()
+    expect(page.get_by_role("group", name="What did the hands do?")).to_be_visible()
+    hands(keyed=True)
+    page.wait_for_timeout(2500)
+    events = page.get_by_role("table", name="What happened")
+    for _ in range(12):
+        hands(tap=True)
+        page.keyboard.press("1")
+        page.wait_for_timeout(1500)
+        if events.get_by_text("just after it was tapped").count():
+            break
+    expect(events).to_contain_text("Carrier power fell")
+    expect(events.get_by_text("just after it was tapped").first).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile("Plot of .*carrier power.* drop"))).to_be_visible()
+    hands(keyed=False)
+    page.get_by_role("button", name="End the watch").click()
+    page.get_by_role("link", name="back to the slip").click()
+    expect(page.locator("[data-line=note]")).to_contain_text(re.compile(r"watched .*drops?, \d+ just after 'tapped'"))
+
+
+def test_two_at_one_job_see_each_others_lines_within_a_second(browser, site, signed_in, page):
+    check_in(page, "Tarnbeck M27, two hands: weak")
+    context, other = open_page(browser, site, signed_in)
+    other.goto(page.url)
+    field(other).wait_for()
+    other.wait_for_timeout(500)
+    for n, (one, two) in enumerate([(page, other), (other, page)] * 2):
+        take(one, f"note from hand {n}")
+        began = time.monotonic()
+        expect(two.locator("[data-line=note]").filter(has_text=f"from hand {n}")).to_be_visible(timeout=3000)
+        assert time.monotonic() - began < 1.5  # of which the looking itself is a part
+    context.close()
+
+
+def test_a_killed_bench_process_comes_back_by_itself(browser, own_site):  # noqa: F811
+    context, page = open_page(browser, own_site, None)
+    page.goto(own_site.entry)
+    own_site.hands(**HEALTHY, keyed=False)
+    open_slip(page, "Tarnbeck M27, bench killed: weak")
+    subprocess.run(["pkill", "-KILL", "-f", f"young_spark.bench.process {own_site.data}"], check=True)
+    side = page.get_by_role("region", name="Live instruments")
+    expect(side).to_contain_text("the bench process is being started again")
+    take(page, "27.18506M")
+    expect(side).not_to_contain_text("started again")
+    own_site.hands(keyed=True)
+    expect(figures(page, "Carrier power")).to_have_count(1)
+    own_site.hands(keyed=False)
+    context.close()
+
+
+def test_what_was_acknowledged_outlives_a_killed_browser(engine, browser, site, signed_in, tmp_path):
+    profile = tmp_path / "profile"
+    doomed = engine.launch_persistent_context(profile, executable_path=CHROMIUM, args=FLAGS, base_url=site.address)
+    doomed.add_cookies(json.loads(signed_in.read_text())["cookies"])
+    page = doomed.new_page()
+    check_in(page, "Tarnbeck M27, browser killed: weak")
+    slip = page.url
+    for n in range(5):
+        take(page, f"found mark {n}")
+    subprocess.run(["pkill", "-KILL", "-f", str(profile)], check=True)
+    context, page = open_page(browser, site, signed_in)
+    page.goto(slip)
+    expect(page.locator("[data-line=found]")).to_have_count(5)
+    context.close()
+
+
+def test_an_instrument_is_checked_against_the_standard(page, site):
+    page.goto("/instruments")
+    row = page.locator("[data-instrument=yard-wattmeter]")
+    row.get_by_role("button").first.click()
+    for read in ("9.8", "9.1"):
+        row.get_by_label("The standard gives").fill("10")
+        row.get_by_label("It reads").fill(read)
+        row.get_by_role("button", name="Check it").click()
+        expect(row.get_by_label("It reads")).to_have_value("")
+        expect(row.locator(".trend")).to_contain_text(f"−{10 * (10 - float(read)):.2f} %")
+    expect(row).to_contain_text("Outside its accuracy at the last quick check")
+    page.get_by_role("button", name="Search the lines").click()
+    expect(page.get_by_role("list", name="Found on the lines")).to_contain_text("simulated:wattmeter")
