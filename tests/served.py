@@ -53,7 +53,7 @@ class Served:
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
 
     def get(self, path: str):
-        with self.opener.open(self.address + path, timeout=5) as answer:
+        with self.opener.open(self.address + path, timeout=30) as answer:
             return json.loads(answer.read() or "null")
 
     def post(self, path: str, body: object):
@@ -61,7 +61,7 @@ class Served:
         request = urllib.request.Request(
             self.address + path, json.dumps(body).encode(), {"Content-Type": "application/json", "X-CSRFToken": token}
         )
-        with self.opener.open(request, timeout=5) as answer:
+        with self.opener.open(request, timeout=30) as answer:
             return json.loads(answer.read() or "null")
 
     def sign_in(self, name: str, password: str) -> None:

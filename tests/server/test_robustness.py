@@ -1,19 +1,22 @@
 """Hostile and hurried traffic: no 5xx whatever is sent, nothing lost when two write at once, shown is what is stored."""
 
+import io
 import random
 import threading
 import uuid
 
 import pytest
+from django.conf import settings
 from django.db import connection
 from django.test import Client
 
 from tests.core.test_entry_table import ASKED, UNDERSTOOD
-from tests.server.conftest import make_person
+from tests.server.conftest import make_person, picture_bytes, take
 from young_spark.core.errors import BadKnowledge
 from young_spark.core.knowledge import SHIPPED, parse
 from young_spark.core.limits import Profile
 from young_spark.core.models import Model
+from young_spark.server.jobs import pictures
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.jobs.services import check_in
 
@@ -91,3 +94,48 @@ def test_a_spoiled_data_file_is_a_list_of_problems_and_nothing_else(folder, kind
             refused += 1
             assert str(found).startswith("spoiled.toml: ") and "line" in str(found)
     assert refused > 100
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_full_disk_is_one_sentence_and_nothing_breaks(bench, job):
+    """SQLite is held to the pages that it has; then it gets room again."""
+    take(bench, job, "3.8w")
+    before = Line.objects.count()
+    with connection.cursor() as data:
+        data.execute("PRAGMA page_count")
+        pages = data.fetchone()[0]
+        data.execute(f"PRAGMA max_page_count={pages}")
+    refused = None
+    for n in range(200):
+        answer = take(bench, job, f"note {'long ' * 300}{n}")
+        if answer.status_code != 201:
+            refused = answer
+            break
+        before += 1
+    assert refused is not None and refused.status_code == 507 and "The disk is full" in refused.json()["detail"]
+    assert Line.objects.count() == before
+    with connection.cursor() as data:
+        data.execute("PRAGMA max_page_count=1073741823")
+    assert take(bench, job, "3.7w").status_code == 201
+
+
+def test_a_disk_that_takes_no_picture_is_one_sentence_and_leaves_nothing(bench, job, monkeypatch):
+    def full(*_):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(pictures.os, "fsync", full)
+    sent = {"file": io.BytesIO(picture_bytes(size=(77, 33))), "id": str(uuid.uuid4())}
+    refused = bench.post(f"/api/jobs/{job.pk}/pictures", sent)
+    assert refused.status_code == 507 and "no space left on device" in refused.json()["detail"]
+    assert not Line.objects.filter(kind="picture").exists()
+    assert not [f for f in settings.PICTURES.glob("*") if len(f.name) != 64]
+
+
+def test_a_data_file_that_may_not_be_written_is_one_sentence(bench, job):
+    with connection.cursor() as data:
+        data.execute("PRAGMA query_only=ON")
+    refused = take(bench, job, "3.8w")
+    with connection.cursor() as data:
+        data.execute("PRAGMA query_only=OFF")
+    assert refused.status_code == 507 and "may not be written" in refused.json()["detail"]
+    assert take(bench, job, "3.8w").status_code == 201

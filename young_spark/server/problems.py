@@ -84,12 +84,29 @@ def add_handlers(api: NinjaAPI) -> None:
         RequestDataTooBig, lambda request, e: problem(413, "too_large", "That is more than one request may hold.")
     )
     api.add_exception_handler(OperationalError, _database)
+    api.add_exception_handler(OSError, _storage)
     api.add_exception_handler(Exception, _unforeseen)
 
 
 def _database(request: HttpRequest, found: OperationalError) -> HttpResponse:
     log.error("database: %s", found)
+    if "full" in str(found):
+        return problem(
+            507, "storage", "The disk is full: nothing was changed, and what you typed is kept here. Make room."
+        )
+    if "readonly" in str(found):
+        return problem(
+            507, "storage", "The data file may not be written: nothing was changed, and what you typed is kept here."
+        )
     return problem(503, "database", "The data file cannot be written just now; what you typed is kept here. Try again.")
+
+
+def _storage(request: HttpRequest, found: OSError) -> HttpResponse:
+    log.error("storage at %s: %s", request.path, found)
+    words = (found.strerror or "it cannot be written").lower()
+    return problem(
+        507, "storage", f"The disk will not take it: {words}. Nothing was changed; make room, then try again."
+    )
 
 
 def _unforeseen(request: HttpRequest, found: Exception) -> HttpResponse:

@@ -39,7 +39,7 @@ KINDS = {
         power_w=3.8, nominal_v=13.2, idle_a=0.12, receive_a=0.25, efficiency=0.29, depth=0.9, deviation_hz=1850.0, offset_ppm=2.6,
     ),
     "hf": Kind(
-        name="HF transceiver", channels={80: 3.65e6, 40: 7.1e6, 20: 14.2e6, 15: 21.2e6, 10: 28.5e6}, modes=("cw", "am", "fm", "usb", "lsb"),
+        name="HF transceiver", channels={80: 3.7e6, 40: 7.1e6, 20: 14.2e6, 15: 21.2e6, 10: 28.5e6}, modes=("cw", "am", "fm", "usb", "lsb"),
         power_w=100.0, nominal_v=13.8, idle_a=1.1, receive_a=1.6, efficiency=0.42, depth=0.85, deviation_hz=2400.0, offset_ppm=0.7,
     ),
 }  # fmt: skip

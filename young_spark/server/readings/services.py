@@ -119,19 +119,22 @@ def take_line(
         id=line_id, job=job, item=state.item, number=next_number(job), kind="reading", part=job.part if job else "in",
         phase=state.phase, text=text, raw=raw, by=actor,
     )  # fmt: skip
+    taken: list[Reading] = []
     if place.meant.story is not None:
         line.kind, line.story = place.meant.story.kind, place.meant.story.model_dump(exclude_none=True)
         line.save()
     else:
         meaning = _chosen(place.meant, sense)
         line.save()
-        _store_readings(line, meaning, state, place.row)
+        taken = _store_readings(line, meaning, state, place.row)
     if supersedes is not None:
         _supersede(supersedes, line, actor, reason)
-    if job is not None:
-        refresh(job)
-    else:
+    if job is None:
         after_commit("loose", {})
+    elif supersedes is None and state.is_first_item:
+        refresh(job, state.with_line(line, taken))  # what was read a moment ago is not read again
+    else:
+        refresh(job)
     return line
 
 
@@ -152,18 +155,21 @@ def _chosen(meant: Understanding, sense: int | None) -> Meaning:
     return meant.meanings[number]
 
 
-def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None) -> None:
+def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None) -> list[Reading]:
     quantities = [r.quantity for r in meaning.readings]
     counts = meaning.readings[0].not_judged is None  # an indication, or a figure taken wrongly, answers no open line
     answered = plans.answered_row(state.open_lines, quantities, meaning.conditions, row) if counts else None
     wanted = state.row(answered)
+    made = []
     for position, (found, verdicts) in enumerate(zip(meaning.readings, meaning.verdicts, strict=True)):
-        Reading.objects.create(
+        reading = Reading.objects.create(
             id=uuid.uuid5(line.id, str(position)), line=line, position=position, quantity=found.quantity, value=found.value, unit=found.unit,
             uncertainty=found.uncertainty, bound=found.bound, measured=found.model_dump(mode="json"), conditions=meaning.conditions.model_dump(),
             verdicts=[v.model_dump(mode="json") for v in verdicts], phase=line.phase,
             plan_row=answered if wanted is not None and wanted.quantity == found.quantity else None, model=state.item.model if state.item else "",
         )  # fmt: skip
+        made.append(reading)
+    return made
 
 
 def _supersede(old: Line, new: Line, actor: Person, reason: str) -> None:
@@ -174,10 +180,11 @@ def _supersede(old: Line, new: Line, actor: Person, reason: str) -> None:
     old.save()
 
 
-def refresh(job: Job) -> None:
-    """Work the shelf's columns out again from the lines."""
-    job.refresh_from_db()
-    state = state_of(job, None)
+def refresh(job: Job, state: State | None = None) -> None:
+    """Work the shelf's columns out again from the lines; `state` is that of the job's first item where it is known."""
+    if state is None:
+        job.refresh_from_db()
+        state = state_of(job, None)
     waits = [line for line, _ in state.stories if line.kind == "wait" and line.settled_at is None]
     arrived = max((line.number for line, _ in state.stories if line.kind == "arrived"), default=0)
     pending = [line for line in waits if line.number > arrived]

@@ -29,6 +29,15 @@ class State:
     readings: tuple[Reading, ...]
     loose_model: str | None = None  # what loose lines are judged by
 
+    @property
+    def is_first_item(self) -> bool:
+        """Whether it is the item by which the shelf knows the job."""
+        return self.item is not None and self.item.position == 0
+
+    def with_line(self, line: Line, readings: list[Reading]) -> "State":
+        """The state with one more line."""
+        return State(self.job, self.item, (*self.lines, line), (*self.readings, *readings), self.loose_model)
+
     @cached_property
     def model(self) -> Model | None:
         """The item's model in the library."""
@@ -170,6 +179,7 @@ def state_of(job: Job | None, item: Item | None, loose_model: str | None = None)
     if job is None:
         return State(None, None, (), (), loose_model)
     item = item or job.items.first()
-    lines = tuple(job.lines.select_related("by", "picture").filter(item=item).order_by("number"))
+    # what was sent stays in the file: a slip shows what was made of it
+    lines = tuple(job.lines.select_related("by", "picture").defer("raw").filter(item=item).order_by("number"))
     readings = tuple(Reading.objects.filter(line__job=job, line__item=item).order_by("line__number", "position"))
     return State(job, item, lines, readings)
