@@ -1,5 +1,6 @@
 """What './spark bench' prints: times and ratios of this machine. Nothing here passes or fails."""
 
+import argparse
 import os
 import statistics
 import subprocess
@@ -10,11 +11,14 @@ from pathlib import Path
 
 os.environ.setdefault("YOUNG_SPARK_DATA", tempfile.mkdtemp(prefix="young-spark-bench-"))
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, Playwright, sync_playwright
 
+from tests.bench.keydowns import tally
 from tests.browser.conftest import CHROMIUM, FLAGS, Site, check_in, field
 from tests.core.test_coverage import TRIALS, covered
 from tests.core.test_entry_table import UNDERSTOOD, context
+from tests.kills import kills
+from tests.load import load
 from young_spark.core.entry import understand
 
 KEYS = 60
@@ -71,7 +75,101 @@ def core_import() -> float:
     return time.monotonic() - began
 
 
+def big_shop(playwright: Playwright, folder: Path) -> None:
+    """Every page of a shop with ten thousand jobs, the search while one types, and typing on a slip of it."""
+    subprocess.run([sys.executable, "-m", "tests.big", str(folder)], check=True)
+    site = Site(folder)
+    began = time.monotonic()
+    site.start()
+    print(f"  start until the address is printed: {time.monotonic() - began:.1f} s (aim 5)")
+    browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+    page = browser.new_page(base_url=site.address, viewport={"width": 1280, "height": 800})
+    page.goto(site.entry)
+    page.goto("/shelf")
+    page.locator(".jobs a").first.wait_for()
+    slip = page.locator(".jobs a").nth(3).get_attribute("href")
+    pages = {
+        "/": "input.field", "/shelf": ".jobs a", slip: "[data-line]", f"{slip}/hand-back": "article", f"{slip}/turn": "h1", f"{slip}/watch": ".begin-watch",
+        "/library": "h3", "/instruments": "[data-instrument]",
+    }  # fmt: skip
+    for address, usable in pages.items():
+        times = []
+        for _ in range(5):
+            page.goto("about:blank")
+            began = time.monotonic()
+            page.goto(address, wait_until="commit")
+            page.locator(usable).first.wait_for()
+            times.append(1e3 * (time.monotonic() - began))
+        print(
+            f"  {address.replace(slip, '/job'):16} usable after {statistics.median(times):.0f} ms, slowest {max(times):.0f} ms (aim 1000)"
+        )
+    print(
+        f"  search while one types: median {statistics.median(found := searched(page)):.0f} ms, slowest {max(found):.0f} ms (aim 150)"
+    )
+    times = key_to_verdict(page)
+    print(
+        f"  key pressed to verdict painted: median {statistics.median(times):.0f} ms, p95 {percentile(times, 0.95):.0f} ms (aim 100)"
+    )
+    browser.close()
+    site.stop()
+
+
+FOUND = """() => {
+  window.found = []
+  let pressed = null
+  addEventListener('keydown', (e) => { pressed = e.timeStamp }, true)
+  new MutationObserver(() => {
+    const words = document.querySelector('.find').value
+    if (pressed === null || !document.querySelector('[role=status]')?.textContent.includes(`“${words}”`)) return
+    const at = pressed
+    pressed = null
+    requestAnimationFrame(() => setTimeout(() => window.found.push(performance.now() - at)))
+  }).observe(document.body, { subtree: true, childList: true, characterData: true })
+}"""
+
+
+def searched(page: Page) -> list[float]:
+    """Times in ms from a key in the search to the painted list."""
+    page.goto("/shelf")
+    page.locator(".jobs a").first.wait_for()
+    page.evaluate(FOUND)
+    page.keyboard.press("/")
+    count = 0
+    for words in ("marshal 71", "dairy co-op", "tb-27-0021-9", "pinched"):
+        page.locator(".find").fill("")
+        page.wait_for_timeout(300)
+        for letter in words:
+            page.keyboard.press(letter)
+            if letter == " ":
+                page.wait_for_timeout(200)
+                page.evaluate("window.found.length")
+                count = page.evaluate("window.found.length")
+                continue
+            page.wait_for_function("n => window.found.length > n", arg=count)
+            count = page.evaluate("window.found.length")
+            page.wait_for_timeout(60)
+    return page.evaluate("window.found")
+
+
 def main() -> None:
+    options = argparse.ArgumentParser(prog="./spark bench")
+    options.add_argument("--kills", type=int, default=50)
+    options.add_argument("--load-s", type=float, default=60)
+    options.add_argument("--jobs", action=argparse.BooleanOptionalAction, default=True)
+    wanted = options.parse_args()
+    quick()
+    print(tally(500))
+    with tempfile.TemporaryDirectory() as folder:
+        print(kills(wanted.kills, Path(folder) / "killed", seed=11))
+        print(load(8, wanted.load_s, Path(folder) / "loaded"))
+        if wanted.jobs:
+            print("a shop of ten thousand jobs:", flush=True)
+            with sync_playwright() as playwright:
+                big_shop(playwright, Path(folder) / "big")
+
+
+def quick() -> None:
+    """What needs no large shop."""
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
         site = Site(Path(folder))
         site.start()

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, Playwright, sync_playwright
 
-from tests.browser.conftest import CHROMIUM, FLAGS, ROOT, Site, field
+from tests.browser.conftest import CHROMIUM, FLAGS, ROOT, Site, check_in, field
 from tests.browser.test_looks import first_job
 
 FOLDER = ROOT / "docs" / "screenshots"
@@ -66,6 +66,69 @@ def library(page: Page) -> None:
     page.goto("/library")
 
 
+def on_the_live_bench(page: Page, site: Site) -> None:
+    """The pictures that need hands at the simulated unit, in the order of the work."""
+    check_in(page, "Tarnbeck M27, marshal 44: weak since it fell off the trailer")
+    job = page.url.rpartition("/")[2]
+    page.get_by_role("group", name="Parts of the job").get_by_role("button", name="Find").click()
+    page.locator("[data-word=KEY]").wait_for()
+    site.hands(
+        fault="weak", keyed=True, tone=True, channel=19, mode="am"
+    )  # with audio on nothing is taken for a carrier
+    page.locator(".work.far").wait_for()
+    page.keyboard.press("F2")
+    page.wait_for_timeout(500)
+    picture(page, "live-line")
+    site.hands(keyed=False)
+    page.locator("[data-word=KEY]").wait_for()
+    site.hands(keyed=True, tone=False)
+    page.locator(".taken").wait_for()
+    page.wait_for_timeout(400)
+    picture(page, "live-far-view")
+    site.hands(keyed=False, fault="healthy", drive_core=-4.0)
+    page.goto(f"/job/{job}/turn")
+    page.get_by_label("Adjuster").fill("L14")
+    page.get_by_role("button", name="carrier power").click()
+    page.get_by_role("button", name="the most").click()
+    page.get_by_role("button", name="Turn it").click()
+    site.hands(keyed=True)
+    page.get_by_test_id("turn-now").filter(has_text="W").wait_for()
+    for _ in range(10):
+        site.hands(turn=0.5)
+        page.wait_for_timeout(300)
+    picture(page, "turn")
+    page.get_by_role("button", name="Stop, write nothing down").click()
+    site.hands(keyed=False, drive_core=0.0, fault="intermittent")
+    page.goto(f"/job/{job}/watch")
+    page.get_by_role("button", name="Watch it").click()
+    page.get_by_role("group", name="What did the hands do?").wait_for()
+    site.hands(keyed=True)
+    for hand in ("", "tap", "", "tap", "tap"):
+        page.wait_for_timeout(3500)
+        if hand:
+            site.hands(tap=True)
+            page.keyboard.press("1")
+    page.wait_for_timeout(3000)
+    picture(page, "watch")
+    site.hands(keyed=False, fault="healthy")
+    page.get_by_role("button", name="End the watch").click()
+    page.goto("/instruments")
+    page.locator("[data-instrument=bench-wattmeter] button").first.click()
+    for read in ("4.96", "4.93", "4.95"):
+        page.get_by_label("The standard gives").fill("5")
+        page.get_by_label("It reads").fill(read)
+        page.get_by_role("button", name="Check it").click()
+        page.wait_for_timeout(400)
+    site.hands(line="modulation-meter", fault_of_line="refuse")
+    page.get_by_text("nothing listens at its address").wait_for()
+    picture(page, "instruments")
+    site.hands(line="modulation-meter", fault_of_line="none")
+
+
+def picture(page: Page, name: str) -> None:
+    page.screenshot(path=FOLDER / f"{name}.png")
+
+
 VIEWS = {
     "bench": bench, "slip-received": received, "slip-at-work": at_work, "slip-stale-proof": stale, "slip-proven": proven, "sums": sums,
     "far-view": far, "shelf": shelf, "hand-back": hand_back, "library": library,
@@ -94,7 +157,7 @@ def take_pictures(playwright: Playwright, site: Site) -> None:
     for name, show in VIEWS.items():
         show(page)
         page.wait_for_timeout(900)
-        page.screenshot(path=FOLDER / f"{name}.png")
+        picture(page, name)
     state = context.storage_state()
     for name, options in (
         ("dark", {"color_scheme": "dark"}),
@@ -112,7 +175,10 @@ def take_pictures(playwright: Playwright, site: Site) -> None:
         page.goto("/")
         received(page)
         page.wait_for_timeout(900)
-        page.screenshot(path=FOLDER / f"slip-{name}.png")
+        picture(page, f"slip-{name}")
+    page = context.new_page()
+    page.goto("/")
+    on_the_live_bench(page, site)
     browser.close()
 
 

@@ -218,9 +218,16 @@ def test() -> None:
 
 
 @app.command()
-def bench() -> None:
-    """Print times and ratios: key pressed to verdict painted, in Chromium."""
-    raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.benchmark"], cwd=ROOT).returncode)
+def bench(
+    kills: Annotated[int, typer.Option(help="How many times to kill it while lines are written.")] = 50,
+    load_s: Annotated[float, typer.Option(help="How long eight clients write at once, in s.")] = 60,
+    jobs: Annotated[
+        bool, typer.Option(help="Measure a shop of ten thousand jobs too; filling it takes some minutes.")
+    ] = True,
+) -> None:
+    """Print times and ratios of this machine: typing, pages, search, load, kills, capture, coverage."""
+    words = ["--kills", str(kills), "--load-s", str(load_s), "--jobs" if jobs else "--no-jobs"]
+    raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.benchmark", *words], cwd=ROOT).returncode)
 
 
 @app.command()

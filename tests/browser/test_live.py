@@ -109,7 +109,7 @@ def test_a_pulled_plug_is_one_sentence_typing_goes_on_and_it_comes_back(page, ha
     hands(line="wattmeter", fault_of_line="garbage")
     expect(row).to_contain_text("it answered with something that is no figure")
     hands(line="wattmeter", fault_of_line="none")
-    expect(row).to_contain_text("no forward")
+    expect(row).to_contain_text("no power")
 
 
 EARS = """() => {

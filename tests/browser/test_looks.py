@@ -42,10 +42,19 @@ def views(page: Page):
     page.goto(f"/job/{first_job(page, 'quad')}/hand-back")
     page.get_by_role("article").wait_for()
     yield "hand back"
-    for address in ("/shelf", "/library"):
+    for address in ("/shelf", "/library", "/instruments"):
         page.goto(address)
         page.locator("h2").first.wait_for()
         yield address
+    page.locator("[data-instrument=bench-wattmeter] button").first.click()
+    yield "an instrument"
+    job = first_job(page, "marshal 30")
+    page.goto(f"/job/{job}/watch")
+    page.get_by_role("button", name="Watch it").wait_for()
+    yield "watch"
+    page.goto(f"/job/{job}/turn")
+    page.get_by_label("Adjuster").fill("L14")
+    yield "turn"
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])

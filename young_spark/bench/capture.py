@@ -115,9 +115,11 @@ class Capture:
     @property
     def left_here(self) -> tuple[Wanted, ...]:
         """Of what is left, what this key-down can still give; before the carrier, what the current point wants."""
-        left = self.left
-        placed = self._in_place(left) if self.up else ()
-        return placed or tuple(w for w in left if w.here and not self._taken)
+        samples = self._samples.get("frequency")
+        if not self.up or not samples:
+            return tuple(w for w in self.left if w.here)
+        now = samples[-1].value  # with audio on a counter wobbles, but not by a channel
+        return tuple(w for w in self.left if w.assigned_hz is None or abs(now - w.assigned_hz) < SAME_CHANNEL_HZ)
 
     def lost(self, instrument: str) -> None:
         """A line went wrong: nothing of before counts for after."""

@@ -13,6 +13,8 @@ export interface Captured {
 }
 export interface BenchNow {
   live: Live
+  /** How many times the carrier came or went on this page. */
+  carriers: number
   keying: Schemas['Keying']
   turn: Schemas['TurnOut'] | null
   say: string
@@ -21,7 +23,7 @@ export interface BenchNow {
   streaming: boolean
 }
 
-const NOTHING: BenchNow = { live: { values: {}, up: false, current: null }, keying: { word: null, why: '', until: null, then: null, limit: '' }, turn: null, say: '', captured: null, found: null, streaming: false }
+const NOTHING: BenchNow = { live: { values: {}, up: false, current: null }, carriers: 0, keying: { word: null, why: '', until: null, then: null, limit: '' }, turn: null, say: '', captured: null, found: null, streaming: false }
 
 let now = NOTHING
 const watchers = new Set<() => void>()
@@ -44,7 +46,7 @@ const CHANGES: Record<string, (data: never) => Partial<BenchNow>> = {
   turn: (turn: Schemas['TurnOut']) => ({ turn }),
   say: ({ sentence }: { sentence: string }) => ({ say: sentence }),
   captured: (captured: Captured) => ({ captured: { ...captured, at: Date.now() } }),
-  carrier: ({ up }: { up: boolean }) => ({ live: { ...now.live, up }, say: '' }),
+  carrier: ({ up }: { up: boolean }) => ({ live: { ...now.live, up }, carriers: now.carriers + (up === now.live.up ? 0 : 1), say: '' }),
   found: ({ addresses }: { addresses: { address: string; words: string }[] }) => ({ found: addresses }),
 }
 const ASKED_AGAIN: Record<string, (data: never) => readonly (readonly unknown[])[]> = {

@@ -44,14 +44,14 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const [chips, setChips] = useStored<ChipState>(`chips:${slip.id}`, NO_CHIPS)
   const [chosen, setChosen] = useState<string | null>(null)
   const bench = useLiveBench()
-  const { live } = useBenchNow()
+  const { live, carriers } = useBenchNow()
   const benchActs = useBenchActs()
   const { data: me } = useQuery(meOptions)
   const writes = me?.person?.role === 'technician' && slip.handed_back_at === null
   // the far view comes up with the carrier; what a key chose counts until the carrier changes
-  const [chosenView, setChosenView] = useState<{ up: boolean; far: boolean } | null>(null)
-  const far = chosenView?.up === live.up ? chosenView.far : live.up && bench?.job === slip.id
-  const setFar = (next: boolean) => setChosenView({ up: live.up, far: next })
+  const [chosenView, setChosenView] = useState<{ carriers: number; far: boolean } | null>(null)
+  const far = chosenView?.carriers === carriers ? chosenView.far : live.up && bench?.job === slip.id
+  const setFar = (next: boolean) => setChosenView({ carriers, far: next })
   const keys = useKeySettings().keys
   const [picture, setPicture] = useState<Schemas['LineOut'] | null>(null)
   const { acts, takeBack, failed } = useLineActs(['slip', slip.id], desk.field)
@@ -76,7 +76,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const count = slip.lines.length + pending.length
   useEffect(() => {
     here.current?.scrollIntoView({ block: 'end' })
-  }, [count, current?.row, slip.part])
+  }, [count, current?.row, slip.part, live.up, hasLive])
 
   const move = (by: number) => {
     if (current === null) return

@@ -60,6 +60,7 @@ async def run(ports_file: Path) -> None:
     partial.replace(ports_file)
     print(json.dumps(bench.ports), flush=True)
     await asyncio.get_running_loop().run_in_executor(None, sys.stdin.buffer.read)
+    await bench.close()
 
 
 if __name__ == "__main__":

@@ -54,8 +54,8 @@ class Line:
         try:
             while raw := await reader.readline():
                 await self._reply(raw.decode("ascii", "replace"), writer)
-        except (ConnectionError, asyncio.LimitOverrunError, ValueError):
-            pass
+        except (ConnectionError, asyncio.LimitOverrunError, ValueError, asyncio.CancelledError):
+            pass  # the line is cut, or the bench is put away
         finally:
             self._writers.discard(writer)
             with contextlib.suppress(ConnectionError):

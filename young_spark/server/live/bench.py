@@ -257,7 +257,7 @@ class LiveBench:
             duties=self._duties,
             first_key=self._first_key,
             wanted=len(self.left) if self.present and self.states and not place.busy else -1,
-            what=_what_is_left(place, self.left),
+            what=_what_is_left(place, self.left, modulated=self.up and self._modulated()),
             seen=Seen(power_w=self._now("power"), swr=self._swr(), modulated=self._modulated()),
             greatest_power_w=place.state.model.greatest_power_w if place.state.model else None,
             barred=f"not safe to power: {place.state.locked_because}" if place.state.locked_because else "",
@@ -298,9 +298,7 @@ class LiveBench:
         steadiness = Steady.model_validate(message["steadiness"])
         at_place = self.seated
         row = at_place.state.row(message["row"]) if at_place and at_place.seat.item_id == item.pk else None
-        line = self._store(
-            actor, job, item, line_id, message["quantity"], row, message, steadiness, place["conditions"]
-        )
+        line = self._store(actor, job, item, line_id, message["quantity"], row, message, steadiness, place)
         figure, verdict = readings.figure_of(line)
         told = {"job": str(job.pk), "line": str(line.pk), "name": quantity(message["quantity"]).name}
         bulletin.publish("captured", told | {"figure": figure, "verdict": verdict})
@@ -326,17 +324,18 @@ class LiveBench:
                 "instruments": {n: self.values[n]["instrument"] for n in names if n in self.values},
                 "at": time.time(),
             }
-            return self._store(
-                actor, place.seat.job, place.seat.item, line_id, wanted, place.row, message, None, place.seat.conditions
-            )
+            seat = place.seat
+            at_seat = {"conditions": seat.conditions, "row": seat.row}
+            return self._store(actor, seat.job, seat.item, line_id, wanted, place.row, message, None, at_seat)
 
     def _store(
         self, actor: Person, job: Job, item: Item, line_id: uuid.UUID, wanted: str, row: PlanRow | None, message: dict[str, Any],
-        steadiness: Steady | None, chips: dict[str, Any],
+        steadiness: Steady | None, place: dict[str, Any],
     ) -> Line:  # fmt: skip
         name = SOURCES[wanted][0]
         instrument = message["instruments"][name]
-        conditions = conditions_of(row, Conditions.model_validate(chips), instrument, keyed=self.up)
+        chips = Conditions.model_validate(place["conditions"])
+        conditions = conditions_of(row, chips, instrument, keyed=self.up, current=place["row"])
         values = message["values"]
         nothing = values[name] is None or values[name] <= self._floor(instrument, name)
         text = "none" if nothing else captured_text(wanted, values, row.state if row else None)
@@ -424,7 +423,7 @@ class LiveBench:
         if row is not None and row.modulation == "on" and not is_loud(wanted, values[names[0]]):
             return None  # before the whistle there is nothing to judge
         instrument = self.values[names[0]]["instrument"]
-        conditions = conditions_of(row, place.conditions, instrument, keyed=self.up)
+        conditions = conditions_of(row, place.conditions, instrument, keyed=self.up, current=place.seat.row)
         try:
             text = captured_text(wanted, values, row.state if row else None)
         except KeyError:
@@ -451,12 +450,14 @@ def _repeated(wanted: str, found: Steady | None) -> Repeated | None:
     return Repeated(half_width=half, words=steadiness_words(found, _unit(SOURCES[wanted][0])))
 
 
-def _what_is_left(place: Seated, rows: list[str]) -> str:
+def _what_is_left(place: Seated, rows: list[str], *, modulated: bool) -> str:
     """What is still to be read in this key-down, in words: 'carrier power, frequency error', 'whistle: modulation depth'."""
     left = [row for name in rows if (row := place.state.row(name)) is not None]
     quiet = [row for row in left if row.modulation != "on"]
     names = ", ".join(dict.fromkeys(quantity(row.quantity).name.lower() for row in quiet or left))
-    return names if quiet or not left else f"whistle: {names}"
+    if quiet:
+        return f"keep quiet: {names}" if modulated else names
+    return f"whistle: {names}" if left else ""
 
 
 def _needs_no_carrier(row: PlanRow | None) -> bool:

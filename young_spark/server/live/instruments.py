@@ -67,6 +67,9 @@ VALUE_WORDS = {"power": "forward", "pep": "crest", "volts": "", "amps": "", "fre
 
 def _answer(values: dict[Any, float | None], floors: dict[Any, float]) -> str:
     """An answer in words: 'forward 3.8 W, reflected 12 mW, crest 3.8 W'; what is under the floor is none."""
+    power = values.get("power")
+    if "power" in values and (power is None or power < floors.get("power", 0.0)):
+        return "no power"
     return ", ".join(
         f"{VALUE_WORDS.get(n, n)} {format_value(v, quantity(LIVE_QUANTITIES[n]).unit, figures=7 if n == 'frequency' else 3)}".strip()
         if v is not None and v >= floors.get(n, 0.0)

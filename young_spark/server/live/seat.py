@@ -10,7 +10,7 @@ from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.instruments import instrument_classes
 from young_spark.core.keying import Duty
 from young_spark.core.live import SOURCES
-from young_spark.core.models import PlanRow
+from young_spark.core.models import OF_THE_POINT, PlanRow
 from young_spark.core.reading import Conditions
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -47,7 +47,7 @@ class Seated:
         """What the bench process is to look for."""
         return {
             "kind": "wanted",
-            "place": {"job": str(self.seat.job_id), "item": str(self.seat.item_id), "by": self.seat.by_id, "conditions": self.seat.conditions},
+            "place": {"job": str(self.seat.job_id), "item": str(self.seat.item_id), "by": self.seat.by_id, "conditions": self.seat.conditions, "row": self.seat.row},
             "rows": [
                 {"row": row.id, "quantity": row.quantity, "modulation": row.modulation, "assigned_hz": self._assigned(row), "here": row.id in self.here}
                 for row in (() if self.busy else self.wanted)
@@ -92,9 +92,13 @@ def seated() -> Seated | None:
     return Seated(seat, state, row, wanted, here, busy)
 
 
-def conditions_of(row: PlanRow | None, chips: Conditions, instrument: str, *, keyed: bool) -> Conditions:
+def conditions_of(
+    row: PlanRow | None, chips: Conditions, instrument: str, *, keyed: bool, current: str | None
+) -> Conditions:
     """The conditions of a figure that a live instrument gave: the row's point, the chips, and of the chips that belong
-    to an instrument only those of this one."""
+    to an instrument only those of this one. Chips of a point belong to the `current` row and to no other."""
+    if row is not None and row.id != current:
+        chips = chips.model_copy(update={name: _plain(name) for name in OF_THE_POINT})
     base = row.conditions(chips) if row is not None else chips
     own = (
         base
