@@ -77,7 +77,8 @@ def on_the_live_bench(page: Page, site: Site) -> None:
     )  # with audio on nothing is taken for a carrier
     page.locator(".work.far").wait_for()
     page.keyboard.press("F2")
-    page.wait_for_timeout(500)
+    page.get_by_test_id("live-figure").wait_for()
+    page.wait_for_timeout(300)
     picture(page, "live-line")
     site.hands(keyed=False)
     page.locator("[data-word=KEY]").wait_for()

@@ -119,6 +119,22 @@ class Beside(threading.Thread):
             self._process.kill()
 
 
+def _warm() -> None:
+    """Load what the first page would otherwise wait for: the addresses, and the data files."""
+    from django.urls import get_resolver
+
+    from young_spark.core.channels import channel_plans
+    from young_spark.core.definitions import definitions
+    from young_spark.core.instruments import instrument_classes
+    from young_spark.core.limits import profiles
+    from young_spark.core.models import models
+    from young_spark.core.plans import dependencies
+
+    for load in (channel_plans, definitions, instrument_classes, profiles, models, dependencies):
+        load()
+    get_resolver().url_patterns  # noqa: B018  reading it loads the API
+
+
 def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simulated: bool) -> None:
     """Serve until Ctrl-C; everything ends within three seconds of it."""
     import uvicorn
@@ -142,6 +158,7 @@ def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simu
             for process in beside:
                 process.start()
             print(words(port), flush=True)
+            threading.Thread(target=_warm, name="warm up", daemon=True).start()
 
         async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
             bulletin.close()

@@ -98,7 +98,7 @@ def test_a_real_unit_is_seen_through_all_four_lines(bench):
 def test_a_serial_line_is_read_by_the_same_file():
     master, slave = pty.openpty()
     definition = Definition(
-        title="x", kind="supply", identity="PTY", timeout_ms=1500, baud_rate=9600, errors=None,
+        title="x", kind="supply", identity="PTY", timeout_ms=1500, baud_rate=9600, errors="",
         asks=(Ask(command="MEAS:VOLT?", gives=(Gives(value="volts"),)),),
     )  # fmt: skip
 

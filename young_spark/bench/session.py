@@ -79,7 +79,7 @@ class Session:
 
     def error(self) -> str:
         """The oldest entry of its error queue in words, or an empty string."""
-        if self.definition.errors is None:
+        if not self.definition.errors:
             return ""
         answer = self._guarded(lambda: str(self._line.query(self.definition.errors)).strip())
         match = re.match(r'[+-]?(\d+)\s*,\s*"?(.*?)"?$', answer)

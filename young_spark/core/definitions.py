@@ -44,7 +44,7 @@ class Definition(Frozen):
     write_termination: str = "\n"
     baud_rate: int | None = None
     setup: tuple[str, ...] = ()
-    errors: str | None = "SYST:ERR?"
+    errors: str = "SYST:ERR?"  # the question for the oldest error; empty where there is no queue
     asks: tuple[Ask, ...] = Field(min_length=1)
 
     @field_validator("identity")
