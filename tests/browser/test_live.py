@@ -234,6 +234,24 @@ def test_two_at_one_job_see_each_others_lines_within_a_second(browser, site, sig
     context.close()
 
 
+def test_the_instruments_belong_to_one_slip_until_a_hand_takes_them(browser, site, signed_in, page, hands):
+    open_slip(page, "Tarnbeck M27, mine: weak")
+    context, other = open_page(browser, site, signed_in)
+    open_slip(other, "Tarnbeck M27, theirs: weak")
+    expect(page.get_by_text("The live instruments are on another slip.")).to_be_visible()
+    take(page, "note typing goes on")
+    hands(keyed=True)
+    expect(figures(other, "Carrier power")).to_have_count(1)
+    hands(keyed=False)
+    expect(figures(page, "Carrier power")).to_have_count(0)
+    page.get_by_role("button", name="Take them here").click()
+    expect(other.get_by_text("The live instruments are on another slip.")).to_be_visible()
+    hands(keyed=True)
+    expect(figures(page, "Carrier power")).to_have_count(1)
+    hands(keyed=False)
+    context.close()
+
+
 def test_a_killed_bench_process_comes_back_by_itself(browser, own_site):  # noqa: F811
     context, page = open_page(browser, own_site, None)
     page.goto(own_site.entry)

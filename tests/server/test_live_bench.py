@@ -272,6 +272,20 @@ def test_an_instrument_is_added_checked_and_remarked_on_when_it_drifted(sat, ben
     assert "Loft meter: outside its accuracy at the last quick check" in taken["readings"][0]["measured"]["remarks"]
 
 
+def test_an_instrument_that_is_not_warm_says_so_and_a_short_absence_does_not_cool_it(sat, bench):
+    def remarks():
+        taken = take(bench, sat, "27.18506M", conditions={"instrument": "counter", "mode": "am", "channel": 19})
+        return taken.json()["readings"][0]["measured"]["remarks"]
+
+    assert "counter: not warm yet" in remarks()
+    ShopInstrument.objects.filter(pk="counter").update(on_since=_ago(3600), seen_at=_ago(60))
+    connect("counter", "counter")
+    assert "counter: not warm yet" not in remarks()
+    ShopInstrument.objects.filter(pk="counter").update(seen_at=_ago(3600))
+    connect("counter", "counter")
+    assert "counter: not warm yet" in remarks()
+
+
 def test_events_are_told_after_the_commit_and_only_to_whom_missed_them(sat, bench):
     before = bulletin._kept[-1].id
     take(bench, sat, "note pinched lead")

@@ -26,6 +26,7 @@ SIMULATED_FILE = "simulated-bench.json"
 # s from one question to the next: nobody looks; a slip is open, no carrier; a carrier is up, or something is watched or turned
 IDLE_S, SENSOR_S, OTHERS_S, BUSY_S = 5.0, 0.12, 0.5, 0.1
 KNOCK_S = 0.5
+DROWSY_AFTER_S, DROWSY_S = 300.0, 0.4  # a slip that lies open, and nobody keys
 LARGEST_LINE = 4_000_000
 
 
@@ -170,6 +171,7 @@ class BenchProcess:
 
     def _set_rhythm(self) -> None:
         sensor = self.capture.sources.get(self.capture.sensor) if self.capture.sensor else None
+        drowsy = time.monotonic() - self._quiet_since > DROWSY_AFTER_S
         for name, poller in self.pollers.items():
             if (
                 self.watch is not None
@@ -178,7 +180,9 @@ class BenchProcess:
             ):
                 rhythm = BUSY_S
             elif self.attention == "looking":
-                rhythm = SENSOR_S if sensor is not None and sensor.instrument == name else OTHERS_S
+                rhythm = (
+                    (DROWSY_S if drowsy else SENSOR_S) if sensor is not None and sensor.instrument == name else OTHERS_S
+                )
             else:
                 rhythm = IDLE_S
             poller.set_rhythm(rhythm)
@@ -210,6 +214,8 @@ class BenchProcess:
         self._send(
             {"kind": "values", "instrument": heard.instrument, "at": heard.at + self._clock, "values": heard.values}
         )
+        if self.capture.sensor in heard.values:
+            self._set_rhythm()
         if not self._announced and self.capture.sensor in heard.values:
             self._announced = True
             self._send({"kind": "carrier", "up": self.capture.up, "at": heard.at + self._clock, "again": True})

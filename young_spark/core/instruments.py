@@ -22,6 +22,7 @@ class InstrumentClass(Frozen):
     indication_only: bool = False
     key_down_s: float | None = None  # how long it may stand full power, and how long it then rests
     cool_off_s: float | None = None
+    warm_up_min: float = 0.0
 
 
 def instrument_classes() -> dict[str, InstrumentClass]:
@@ -33,7 +34,10 @@ def typical(kind: str) -> Instrument:
     """The class default as an instrument, marked typical."""
     found = instrument_classes()[kind]
     return Instrument(
-        id=kind, kind=kind, **found.model_dump(exclude={"order", "key_down_s", "cool_off_s"}), typical=True
+        id=kind,
+        kind=kind,
+        **found.model_dump(exclude={"order", "key_down_s", "cool_off_s", "warm_up_min"}),
+        typical=True,
     )
 
 

@@ -45,6 +45,7 @@ class Instrument(Frozen):
     indication_only: bool = False
     typical: bool = True
     overdue: bool = False  # calibration date has passed
+    cold: bool = False  # on for less than its warm-up
     drifted: bool = False  # outside its own accuracy at the last check against the shop's standard
 
 

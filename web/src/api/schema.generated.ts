@@ -1915,9 +1915,11 @@ export interface components {
         };
         /**
          * LiveOut
-         * @description The bench as it stands; the event stream goes on from here.
+         * @description The bench as it stands; the event stream goes on from here. `now` is the server's clock, by which `keying` counts.
          */
         LiveOut: {
+            /** Now */
+            now: number;
             /** Present */
             present: boolean;
             /** Talking */

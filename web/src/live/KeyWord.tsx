@@ -12,9 +12,9 @@ function clock(seconds: number): string {
 }
 
 export function KeyWord() {
-  const { keying, say } = useBenchNow()
+  const { keying, say, skew } = useBenchNow()
   const until = keying.until ?? null
-  const now = useSeconds(until !== null)
+  const now = useSeconds(until !== null) - skew
   const over = until !== null && now >= until
   const word = over ? (keying.then ?? null) : (keying.word ?? null)
   const shown = useRef<string | null>(null)

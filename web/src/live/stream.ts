@@ -16,6 +16,8 @@ export interface BenchNow {
   /** How many times the carrier came or went on this page. */
   carriers: number
   keying: Schemas['Keying']
+  /** This machine's clock less the server's, in s: a tablet's may be wrong. */
+  skew: number
   turn: Schemas['TurnOut'] | null
   say: string
   captured: (Captured & { at: number }) | null
@@ -23,7 +25,7 @@ export interface BenchNow {
   streaming: boolean
 }
 
-const NOTHING: BenchNow = { live: { values: {}, up: false, current: null }, carriers: 0, keying: { word: null, why: '', until: null, then: null, limit: '' }, turn: null, say: '', captured: null, found: null, streaming: false }
+const NOTHING: BenchNow = { live: { values: {}, up: false, current: null }, carriers: 0, keying: { word: null, why: '', until: null, then: null, limit: '' }, skew: 0, turn: null, say: '', captured: null, found: null, streaming: false }
 
 let now = NOTHING
 const watchers = new Set<() => void>()
@@ -36,13 +38,13 @@ function set(next: Partial<BenchNow>) {
 
 /** What a page that opens was told, before the first event. */
 export function beginFrom(snapshot: Schemas['LiveOut']) {
-  set({ live: { values: snapshot.values, up: snapshot.up, current: snapshot.current }, keying: snapshot.keying, turn: snapshot.turn, say: snapshot.say })
+  set({ live: { values: snapshot.values, up: snapshot.up, current: snapshot.current }, keying: snapshot.keying, skew: Date.now() / 1000 - snapshot.now, turn: snapshot.turn, say: snapshot.say })
 }
 
 /** What each kind of event changes here; which questions must be asked again is said beneath. */
 const CHANGES: Record<string, (data: never) => Partial<BenchNow>> = {
   live: (live: Live) => ({ live }),
-  keying: (keying: Schemas['Keying']) => ({ keying }),
+  keying: ({ now: at, ...keying }: Schemas['Keying'] & { now: number }) => ({ keying, skew: Date.now() / 1000 - at }),
   turn: (turn: Schemas['TurnOut']) => ({ turn }),
   say: ({ sentence }: { sentence: string }) => ({ say: sentence }),
   captured: (captured: Captured) => ({ captured: { ...captured, at: Date.now() } }),
@@ -52,6 +54,7 @@ const CHANGES: Record<string, (data: never) => Partial<BenchNow>> = {
 const ASKED_AGAIN: Record<string, (data: never) => readonly (readonly unknown[])[]> = {
   job: ({ job }: { job: string }) => [['slip', job], ['report', job], ['shelf']],
   loose: () => [['loose']],
+  seat: () => [['bench']],
   instrument: () => [['instruments'], ['bench']],
   watch: ({ watch }: { watch: string }) => [['watch', watch], ['watches'], ['bench']],
   reset: () => [[]],

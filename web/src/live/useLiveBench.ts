@@ -1,6 +1,6 @@
 // The live bench for a page: where it stands, and what can be done at it.
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useLocation } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { benchOptions } from '../api/queries'
@@ -49,17 +49,25 @@ export function useLiveBench() {
   return snapshot
 }
 
-/** Sit down with a slip whenever its current line or its chips change: what is captured goes onto it. */
-export function useSeat(seat: { job: string; item: string | null; row: string | null; conditions: Conditions } | null) {
+/** Sit down with a slip when it is opened, and follow its current line and chips while the instruments are its own: what is
+ *  captured goes onto it. Another slip that took them keeps them until a hand takes them back. */
+export function useSeat(seat: { job: string; item: string | null; row: string | null; conditions: Conditions } | null, mine: boolean) {
   const queries = useQueryClient()
   const { mutate } = useMutation({
     mutationFn: (body: Schemas['SeatIn']) => dataOf(api.POST('/api/bench/seat', { body })),
     onSuccess: (snapshot) => queries.setQueryData(benchOptions.queryKey, snapshot),
   })
   const wanted = seat === null ? null : JSON.stringify(seat)
+  const job = seat?.job ?? null
+  const satWith = useRef<string | null>(null)
   useEffect(() => {
+    if (wanted === null || (satWith.current === job && !mine)) return
+    satWith.current = job
+    mutate(JSON.parse(wanted) as Schemas['SeatIn'])
+  }, [wanted, job, mine, mutate])
+  return () => {
     if (wanted !== null) mutate(JSON.parse(wanted) as Schemas['SeatIn'])
-  }, [wanted, mutate])
+  }
 }
 
 export function useBenchActs() {

@@ -63,8 +63,9 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const current = open.find((o) => o.row === chosen) ?? open[0] ?? null
   const conditions = conditionsNow(chips, current)
   const talks = (bench?.talking ?? 0) > 0
-  const hasLive = live.current !== null && (live.current.row ?? null) === (current?.row ?? null)
-  useSeat(writes && slip.item !== null && bench !== undefined ? { job: slip.id, item: slip.item, row: current?.row ?? null, conditions } : null)
+  const mine = bench?.job === slip.id
+  const hasLive = mine && live.current !== null && (live.current.row ?? null) === (current?.row ?? null)
+  const sit = useSeat(writes && slip.item !== null && bench !== undefined ? { job: slip.id, item: slip.item, row: current?.row ?? null, conditions } : null, mine)
 
   useEffect(
     () =>
@@ -129,7 +130,15 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
                   Near again ({keyName(keys.far)})
                 </button>
               )}
-              {writes && <KeyWord />}
+              {writes && mine && <KeyWord />}
+              {writes && talks && !mine && (
+                <p className="quiet">
+                  The live instruments are on another slip.{' '}
+                  <button type="button" className="link" onClick={sit}>
+                    Take them here
+                  </button>
+                </p>
+              )}
               <Taken job={slip.id} />
               <CurrentTitle current={current} slip={slip} />
               <Field

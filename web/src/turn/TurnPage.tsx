@@ -28,16 +28,16 @@ export function TurnPage() {
   const bench = useLiveBench()
   const { turn } = useBenchNow()
   if (slip === undefined) return <p role={error === null ? 'status' : 'alert'} className="page">{error?.message ?? 'Unrolling the slip'}</p>
-  return <TurnWork slip={slip} turn={bench?.turn == null ? null : (turn ?? bench.turn)} talking={bench?.talking ?? 0} />
+  return <TurnWork mine={bench?.job === job} slip={slip} turn={bench?.turn == null ? null : (turn ?? bench.turn)} talking={bench?.talking ?? 0} />
 }
 
-function TurnWork({ slip, turn, talking }: { slip: Schemas['SlipOut']; turn: Turn | null; talking: number }) {
+function TurnWork({ mine, slip, turn, talking }: { mine: boolean; slip: Schemas['SlipOut']; turn: Turn | null; talking: number }) {
   const acts = useBenchActs()
   const desk = useDesk()
   const navigate = useNavigate()
   const keys = useKeySettings().keys
   const current = slip.open_lines[0] ?? null
-  useSeat(slip.handed_back_at === null && slip.item !== null ? { job: slip.id, item: slip.item, row: current?.row ?? null, conditions: (current?.conditions ?? {}) as Schemas['Conditions'] } : null)
+  useSeat(slip.handed_back_at === null && slip.item !== null ? { job: slip.id, item: slip.item, row: current?.row ?? null, conditions: (current?.conditions ?? {}) as Schemas['Conditions'] } : null, mine)
   const leave = (keep: boolean) => acts.leave.mutate(keep, { onSuccess: () => void navigate(`/job/${slip.id}`) })
   useSingleKeys((action) => {
     if (action === 'take' && turn !== null) leave(true)

@@ -75,6 +75,8 @@ def origin_remarks(
         remarks.append(f"accuracy is typical of {article} {instrument.name.lower()}")
     if instrument.overdue:
         remarks.append(f"{instrument.name}: calibration overdue")
+    if instrument.cold:
+        remarks.append(f"{instrument.name}: not warm yet")
     if instrument.drifted:
         remarks.append(f"{instrument.name}: outside its accuracy at the last quick check")
     if pad_db and pad_bound_db is None:

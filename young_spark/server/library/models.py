@@ -27,6 +27,8 @@ class ShopInstrument(models.Model):
     address = models.CharField(max_length=120, blank=True)  # where it answers; empty for one that does not talk
     definition = models.SlugField(blank=True)  # the file that says how to ask it
     position = models.PositiveSmallIntegerField(default=0)  # where two give the same value, the first is believed
+    on_since = models.DateTimeField(null=True, blank=True)  # as its line shows; empty for one that does not talk
+    seen_at = models.DateTimeField(null=True, blank=True)
     key_down_s = models.FloatField(null=True, blank=True)
     cool_off_s = models.FloatField(null=True, blank=True)
 
@@ -45,8 +47,14 @@ class ShopInstrument(models.Model):
                 "typical": not own,
                 "overdue": self.calibration_due is not None and self.calibration_due < today,
                 "drifted": self.drifted(),
+                "cold": self.cold(),
             }
         )
+
+    def cold(self) -> bool:
+        """Whether its line shows that it has been on for less than its kind takes to warm up."""
+        warm_up = instruments.instrument_classes()[self.kind].warm_up_min
+        return self.on_since is not None and (timezone.now() - self.on_since).total_seconds() < 60 * warm_up
 
     def drifted(self) -> bool:
         """Whether its last quick check against the shop's standard fell outside its own accuracy."""

@@ -129,8 +129,9 @@ class TurnOut(Schema):
 
 
 class LiveOut(Schema):
-    """The bench as it stands; the event stream goes on from here."""
+    """The bench as it stands; the event stream goes on from here. `now` is the server's clock, by which `keying` counts."""
 
+    now: float
     present: bool
     talking: int
     connected: list[str]

@@ -12,6 +12,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from young_spark.core.adjustment import Turning
 from young_spark.core.definitions import definitions
@@ -49,6 +50,7 @@ from young_spark.server.readings.schemas import meaning_out
 
 Order = Callable[[dict[str, Any]], None]
 SETTLED_S = 0.4  # relay, rail and meter need it before a figure is the one that was found
+COLD_AGAIN_S = 600.0  # off for longer, an instrument has cooled
 FRESH_S = 2.0  # an older value is not one of now
 STUDENT_95 = {4: 2.78, 5: 2.57, 6: 2.45, 7: 2.36, 8: 2.31, 9: 2.26}  # by degrees of freedom
 SHOWN_DOWNS = 40
@@ -74,7 +76,9 @@ class LiveBench:
         self._downs: list[Down] = []
         self._duties: list[Duty] = []
         self._first_key = False
+        self._told_of: uuid.UUID | None = None  # whose slip pages were told has the instruments
         self._up_since = 0.0
+        self._seen_at: dict[str, float] = {}
         self._floors: dict[str, dict[LiveName, float]] = {}
         bulletin.listen(self._on_event)
 
@@ -136,6 +140,9 @@ class LiveBench:
                 self.turning = Turning.model_validate(turn["turning"]) if turn else None
             self._order(place.orders())
             self._rekey()
+            if place.seat.job_id != self._told_of:
+                self._told_of = place.seat.job_id
+                bulletin.publish("seat", {"seat": str(place.seat.job_id)})
         self.looking(bulletin.looking)
 
     def _on_event(self, kind: str, data: dict[str, object]) -> None:
@@ -173,13 +180,28 @@ class LiveBench:
     def _hear_state(self, message: dict[str, Any]) -> None:
         before = self.states.get(message["instrument"], {}).get("connected")
         self.states[message["instrument"]] = {k: v for k, v in message.items() if k != "kind"}
+        self._seen(message["instrument"], message["connected"])
         if not message["connected"]:
             self.values = {n: v for n, v in self.values.items() if v["instrument"] != message["instrument"]}
         bulletin.publish("instrument", self.states[message["instrument"]])
         if before != message["connected"]:
             self.seat_changed()
 
+    def _seen(self, instrument: str, connected: bool) -> None:
+        """Keep since when an instrument is on: one that was away for long is cold again."""
+        now = timezone.now()
+        self._seen_at[instrument] = time.monotonic()
+        row = ShopInstrument.objects.filter(pk=instrument).first()
+        if row is None:
+            return
+        if connected and (row.seen_at is None or (now - row.seen_at).total_seconds() > COLD_AGAIN_S):
+            row.on_since = now
+        row.seen_at = now
+        row.save(update_fields=["on_since", "seen_at"])
+
     def _hear_values(self, message: dict[str, Any]) -> None:
+        if time.monotonic() - self._seen_at.get(message["instrument"], 0.0) > COLD_AGAIN_S / 3:
+            self._seen(message["instrument"], True)
         self.last[message["instrument"]] = {"at": message["at"], "values": message["values"]}
         for name, value in message["values"].items():
             self.values[name] = {"value": value, "at": message["at"], "instrument": message["instrument"]}
@@ -264,7 +286,7 @@ class LiveBench:
         )
         if word != self.keying:
             self.keying = word
-            bulletin.publish("keying", word.model_dump())
+            bulletin.publish("keying", word.model_dump() | {"now": time.time()})
 
     def _now(self, name: LiveName) -> float | None:
         found = self.values.get(name)

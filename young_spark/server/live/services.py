@@ -31,6 +31,7 @@ def snapshot() -> dict[str, object]:
     place = live_bench.seated
     watch = Watch.objects.filter(ended_at=None).first()
     return {
+        "now": time.time(),
         "present": live_bench.present,
         "talking": len(names),
         "connected": [names[n] for n, s in states.items() if s["connected"]],
