@@ -87,8 +87,8 @@ class Killing:
         for thread in threads:
             thread.start()
         for _ in range(kills):
-            time.sleep(self.dice.uniform(0.02, 1.3))
-            if self.dice.random() < 0.2 and self._kill_bench():
+            self._let_them_write()
+            if self.dice.random() < 0.5 and self._kill_bench():
                 self.outcome.of_the_bench += 1
             else:
                 self._kill_web()
@@ -100,6 +100,14 @@ class Killing:
         self._look_for_everything()
         self.served.end()
         return self.outcome
+
+    def _let_them_write(self) -> None:
+        """Until a random moment: now and then while it still starts, mostly a while after something was acknowledged."""
+        before, patience = sum(len(h.lines) for h in self.hands), time.monotonic() + 10
+        if self.dice.random() < 0.8:
+            while sum(len(h.lines) for h in self.hands) == before and time.monotonic() < patience:
+                time.sleep(0.01)
+        time.sleep(self.dice.uniform(0.0, 0.6))
 
     def _kill_web(self) -> None:
         self.up.clear()

@@ -203,7 +203,7 @@ CHECKS: tuple[tuple[str, tuple[str, ...], str], ...] = (
     ("web types", ("npm", "run", "--silent", "check"), "web"),
     ("web style", ("npm", "run", "--silent", "lint"), "web"),
     ("web tests", ("npm", "run", "--silent", "test"), "web"),
-    ("Python and browser tests", ("pytest", "-n", "2"), "."),
+    ("Python and browser tests", ("pytest", "-n", "2", "--dist", "worksteal"), "."),
 )
 
 

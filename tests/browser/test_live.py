@@ -47,7 +47,8 @@ def test_a_whole_verification_is_captured_with_no_key_but_the_carrier(page, hand
     expect(page.locator(".work.far")).to_be_visible()
     expect(page.locator("[data-word=HOLD]")).to_be_visible()
     expect(page.locator(".taken")).to_contain_text(re.compile("Carrier power|Frequency error"))
-    expect(page.get_by_text("whistle: modulation depth")).to_be_visible()
+    for name in ("Carrier power", "Frequency error"):
+        expect(figures(page, name)).to_have_count(1)
     hands(tone=True)
     expect(page.locator(".taken")).to_contain_text("Modulation depth")
     hands(keyed=False, tone=False)
