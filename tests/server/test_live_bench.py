@@ -67,6 +67,18 @@ def test_the_bench_is_asked_for_what_the_plan_still_wants_there(sat, bench_proce
     assert "power-am-19" not in {w["row"] for w in [o for o in bench_process if o["kind"] == "wanted"][-1]["rows"]}
 
 
+def test_on_bands_without_channels_only_the_frequency_says_what_is_here(bench, wren, bench_process):
+    connect()
+    job = bench.post(
+        "/api/jobs", {"id": str(uuid.uuid4()), "words": "Corrie Q100, school: weak"}, content_type=JSON
+    ).json()
+    bench.patch(f"/api/jobs/{job['id']}", {"part": "find"}, content_type=JSON)
+    for row, here in (("power-3m7", ["power-3m7"]), ("power-14m2", ["power-14m2", "frequency-14m2"])):
+        post(bench, "/seat", job=job["id"], row=row)
+        wanted = [o for o in bench_process if o["kind"] == "wanted"][-1]["rows"]
+        assert [w["row"] for w in wanted if w["here"]] == here and len(wanted) == 5
+
+
 def test_a_captured_reading_is_a_line_with_all_that_was_sent(sat, bench_process):
     line = captured(bench_process)
     stored = Line.objects.get(pk=line)

@@ -87,7 +87,10 @@ def seated() -> Seated | None:
         return Seated(seat, state, row, (), frozenset(), busy)
     wanted = tuple(r for r in able if (r.mode, r.power_setting) == (point.mode, point.power_setting) or r.mode is None)
     here = frozenset(
-        r.id for r in wanted if (r.channel, r.frequency_hz) == (point.channel, point.frequency_hz) or r.channel is None
+        r.id
+        for r in wanted
+        if (r.channel, r.frequency_hz) == (point.channel, point.frequency_hz)
+        or (r.channel, r.frequency_hz) == (None, None)
     )
     return Seated(seat, state, row, wanted, here, busy)
 
