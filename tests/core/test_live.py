@@ -13,7 +13,7 @@ from young_spark.core.entry import understand
 from young_spark.core.entry.meaning import EntryContext, Repeated
 from young_spark.core.instruments import instrument_classes
 from young_spark.core.keying import Duty, KeyDown, Seen, cool_at, is_cool, keying
-from young_spark.core.live import SOURCES, Sample, captured_text, steadiness_words, steady
+from young_spark.core.live import SOURCES, Sample, captured_text, repeat_half_width, steadiness_words, steady
 from young_spark.core.reading import Conditions
 from young_spark.core.watching import Drop, Mark, Point, fell, moments, summary, usual
 
@@ -71,6 +71,14 @@ def test_every_captured_text_is_understood_as_the_quantity_it_was(quantity):
     expected = {"frequency_error": 71.0, "swr": (1 + math.sqrt(0.021 / 3.812)) / (1 - math.sqrt(0.021 / 3.812))}
     wanted = expected.get(quantity, values[SOURCES[quantity][0]])
     assert found[quantity] == pytest.approx(wanted, rel=2e-3, abs=0.6 if quantity == "frequency_error" else 1e-9)
+
+
+def test_the_mean_of_repeated_readings_holds_the_truth_at_least_as_often_as_it_says():
+    dice, held = random.Random(8), 0
+    for _ in range(2000):
+        found = steady("power", samples([4.0 * (1 + dice.gauss(0, 0.001)) for _ in range(5)], step=0.15), 0.1)
+        held += abs(found.value - 4.0) <= repeat_half_width(found)
+    assert held / 2000 >= 0.93
 
 
 def test_repeated_readings_carry_the_scatter_of_their_mean():

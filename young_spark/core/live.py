@@ -1,5 +1,6 @@
 """Values that instruments hand over by themselves: their names, when they stand still, and how they read as a text."""
 
+import math
 from collections.abc import Mapping, Sequence
 from typing import Literal
 
@@ -121,6 +122,15 @@ def captured_text(quantity: str, values: Mapping[LiveName, float], state: str | 
         "am_depth": f"mod {value:.3g}%",
         "fm_deviation": f"dev {value / 1e3:.4g}k",
     }[quantity]
+
+
+STUDENT_95 = {4: 2.78, 5: 2.57, 6: 2.45, 7: 2.36, 8: 2.31, 9: 2.26}  # by degrees of freedom
+
+
+def repeat_half_width(found: Steady) -> float:
+    """95 % half-width, in its unit, of the mean of a steady value by its own scatter (GUM 4.2.3, Student's t). The largest
+    distance from the mean stands for the standard deviation, which it exceeds."""
+    return STUDENT_95.get(found.count - 1, 2.2) * found.scatter / math.sqrt(found.count)
 
 
 def steadiness_words(found: Steady, unit: str) -> str:

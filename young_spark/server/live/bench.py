@@ -3,12 +3,10 @@
 The bench process tells it things through `hear`; pages ask it through the API. What must outlive this process is in the
 database; the rest comes again when the bench process does."""
 
-import math
 import threading
 import time
 import uuid
 from collections.abc import Callable
-from datetime import UTC, datetime
 from typing import Any
 
 from django.db import transaction
@@ -30,6 +28,7 @@ from young_spark.core.live import (
     Steady,
     captured_text,
     is_loud,
+    repeat_half_width,
     steadiness_words,
 )
 from young_spark.core.models import PlanRow
@@ -42,8 +41,9 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import bulletin
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.library.models import ShopInstrument
-from young_spark.server.live.models import KeyDown, Watch, WatchDrop, WatchPart
-from young_spark.server.live.seat import Seated, conditions_of, duties, seated
+from young_spark.server.live.key_downs import clock_key_down, downs_of
+from young_spark.server.live.models import Watch, WatchDrop, WatchPart
+from young_spark.server.live.seat import Seated, conditions_of, duties, needs_no_carrier, seated
 from young_spark.server.problems import Refused
 from young_spark.server.readings import services as readings
 from young_spark.server.readings.schemas import meaning_out
@@ -52,8 +52,6 @@ Order = Callable[[dict[str, Any]], None]
 SETTLED_S = 0.4  # relay, rail and meter need it before a figure is the one that was found
 COLD_AGAIN_S = 600.0  # off for longer, an instrument has cooled
 FRESH_S = 2.0  # an older value is not one of now
-STUDENT_95 = {4: 2.78, 5: 2.57, 6: 2.45, 7: 2.36, 8: 2.31, 9: 2.26}  # by degrees of freedom
-SHOWN_DOWNS = 40
 
 
 class LiveBench:
@@ -133,7 +131,7 @@ class LiveBench:
             place = self.seated
             if place is None:
                 return
-            self._downs = _downs_of(place.seat.item)
+            self._downs = downs_of(place.seat.item)
             self._duties = duties(place.state, {name for name, s in self.states.items() if s["connected"]})
             turn = place.seat.turn
             if (turn is None) != (self.turning is None):
@@ -262,8 +260,8 @@ class LiveBench:
             self.up, self.say = up, ""
             place = self.seated
             if place is not None:
-                _clock_key_down(place.seat.item, up, at, by_hand=by_hand)
-                self._downs = _downs_of(place.seat.item)
+                clock_key_down(place.seat.item, up, at, by_hand=by_hand)
+                self._downs = downs_of(place.seat.item)
             bulletin.publish("carrier", {"up": up, "at": at, "job": str(place.seat.job_id) if place else None})
             self._rekey()
 
@@ -272,14 +270,14 @@ class LiveBench:
         if place is None:
             return
         if not self.up:  # what the first key is does not change while it lasts
-            self._first_key = not any(d.ended is not None for d in self._downs) and not _carrier_was_read(place)
+            self._first_key = not any(d.ended is not None for d in self._downs) and not place.carrier_was_read
         word = keying(
             now=time.time(),
             downs=self._downs,
             duties=self._duties,
             first_key=self._first_key,
             wanted=len(self.left) if self.present and self.states and not place.busy else -1,
-            what=_what_is_left(place, self.left, modulated=self.up and self._modulated()),
+            what=place.what_is_left(self.left, modulated=self.up and self._modulated()),
             seen=Seen(power_w=self._now("power"), swr=self._swr(), modulated=self._modulated()),
             greatest_power_w=place.state.model.greatest_power_w if place.state.model else None,
             barred=f"not safe to power: {place.state.locked_because}" if place.state.locked_because else "",
@@ -337,7 +335,7 @@ class LiveBench:
             values = {name: self._now(name) for name in names}
             if not names or names[0] not in self.values:
                 raise Refused(f"No instrument that talks gives {quantity(wanted).name.lower()}: type it.")
-            if not self.up and not _needs_no_carrier(place.row):
+            if not self.up and not needs_no_carrier(place.row):
                 raise Refused(
                     "No carrier is seen. If it is keyed and gives nothing, say so with the key for KEY, then take it."
                 )
@@ -440,7 +438,7 @@ class LiveBench:
         wanted = row.quantity if row is not None else "carrier_power"
         names = SOURCES.get(wanted, ())
         values = {name: v for name in names if (v := self._now(name)) is not None}
-        if not names or names[0] not in values or not (self.up or _needs_no_carrier(row)):
+        if not names or names[0] not in values or not (self.up or needs_no_carrier(row)):
             return None
         if row is not None and row.modulation == "on" and not is_loud(wanted, values[names[0]]):
             return None  # before the whistle there is nothing to judge
@@ -464,54 +462,11 @@ def _unit(name: LiveName) -> str:
 
 
 def _repeated(wanted: str, found: Steady | None) -> Repeated | None:
-    """The scatter of a captured mean, 95 % half-width: its largest distance taken for one standard deviation and more."""
+    """The doubt and the words that a captured mean brings."""
     if found is None:
         return None
-    student = STUDENT_95.get(found.count - 1, 2.2)
-    half = 0.0 if wanted == "swr" else student * found.scatter / math.sqrt(found.count)
-    return Repeated(half_width=half, words=steadiness_words(found, _unit(SOURCES[wanted][0])))
-
-
-def _what_is_left(place: Seated, rows: list[str], *, modulated: bool) -> str:
-    """What is still to be read in this key-down, in words: 'carrier power, frequency error', 'whistle: modulation depth'."""
-    left = [row for name in rows if (row := place.state.row(name)) is not None]
-    quiet = [row for row in left if row.modulation != "on"]
-    names = ", ".join(dict.fromkeys(quantity(row.quantity).name.lower() for row in quiet or left))
-    if quiet:
-        return f"keep quiet: {names}" if modulated else names
-    return f"whistle: {names}" if left else ""
-
-
-def _needs_no_carrier(row: PlanRow | None) -> bool:
-    """Whether a row is read without keying: supply volts, and the currents of standby and receive."""
-    return (
-        row is not None
-        and row.quantity in {"supply_current", "supply_voltage"}
-        and row.state != "transmit"
-        and row.mode is None
-    )
-
-
-def _carrier_was_read(place: Seated) -> bool:
-    return any(f.quantity == "carrier_power" or f.conditions.state == "transmit" for f in place.state.facts)
-
-
-def _downs_of(item: Item) -> list[Down]:
-    newest = KeyDown.objects.filter(item=item).order_by("-began_at")[:SHOWN_DOWNS]
-    return [Down(began=d.began_at.timestamp(), ended=d.ended_at.timestamp() if d.ended_at else None) for d in newest][
-        ::-1
-    ]
-
-
-def _clock_key_down(item: Item, up: bool, at: float, *, by_hand: bool) -> None:
-    """Begin or end the item's key-down; one that lasts already goes on, over a restart too."""
-    moment = datetime.fromtimestamp(at, UTC)
-    running = KeyDown.objects.filter(item=item, ended_at=None).first()
-    if up and running is None:
-        KeyDown.objects.create(item=item, began_at=moment, by_hand=by_hand)
-    elif not up and running is not None:
-        running.ended_at = max(moment, running.began_at)
-        running.save()
+    half_width = 0.0 if wanted == "swr" else repeat_half_width(found)
+    return Repeated(half_width=half_width, words=steadiness_words(found, _unit(SOURCES[wanted][0])))
 
 
 live_bench = LiveBench()

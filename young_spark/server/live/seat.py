@@ -11,6 +11,7 @@ from young_spark.core.instruments import instrument_classes
 from young_spark.core.keying import Duty
 from young_spark.core.live import SOURCES
 from young_spark.core.models import OF_THE_POINT, PlanRow
+from young_spark.core.quantities import quantity
 from young_spark.core.reading import Conditions
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -42,6 +43,20 @@ class Seated:
     def context(self, row: PlanRow | None, conditions: Conditions) -> EntryContext:
         """What decides the meaning of a live value at a row."""
         return self.state.context(conditions, row.id if row else None)
+
+    @property
+    def carrier_was_read(self) -> bool:
+        """Whether this unit was keyed and read on this job before."""
+        return any(f.quantity == "carrier_power" or f.conditions.state == "transmit" for f in self.state.facts)
+
+    def what_is_left(self, rows: list[str], *, modulated: bool) -> str:
+        """What is still to be read in this key-down, in words: 'carrier power, frequency error', 'whistle: modulation depth'."""
+        left = [row for name in rows if (row := self.state.row(name)) is not None]
+        quiet = [row for row in left if row.modulation != "on"]
+        names = ", ".join(dict.fromkeys(quantity(row.quantity).name.lower() for row in quiet or left))
+        if quiet:
+            return f"keep quiet: {names}" if modulated else names
+        return f"whistle: {names}" if left else ""
 
     def orders(self) -> dict[str, Any]:
         """What the bench process is to look for."""
@@ -93,6 +108,12 @@ def seated() -> Seated | None:
         or (r.channel, r.frequency_hz) == (None, None)
     )
     return Seated(seat, state, row, wanted, here, busy)
+
+
+def needs_no_carrier(row: PlanRow | None) -> bool:
+    """Whether a row is read without keying: supply volts, and the currents of standby and receive."""
+    supply = row is not None and row.quantity in {"supply_current", "supply_voltage"}
+    return row is not None and supply and row.state != "transmit" and row.mode is None
 
 
 def conditions_of(

@@ -1,0 +1,26 @@
+"""The clocks of key-downs: rows, so that they go on over a restart."""
+
+from datetime import UTC, datetime
+
+from young_spark.core.keying import KeyDown as Down
+from young_spark.server.jobs.models import Item
+from young_spark.server.live.models import KeyDown
+
+NEWEST = 40  # older ones owe no rest any more
+
+
+def downs_of(item: Item) -> list[Down]:
+    """The item's newest key-downs, oldest first, in s since 1970."""
+    newest = list(KeyDown.objects.filter(item=item).order_by("-began_at")[:NEWEST])
+    return [Down(began=d.began_at.timestamp(), ended=d.ended_at and d.ended_at.timestamp()) for d in reversed(newest)]
+
+
+def clock_key_down(item: Item, up: bool, at: float, *, by_hand: bool) -> None:
+    """Begin or end the item's key-down; one that lasts already goes on, over a restart too."""
+    moment = datetime.fromtimestamp(at, UTC)
+    running = KeyDown.objects.filter(item=item, ended_at=None).first()
+    if up and running is None:
+        KeyDown.objects.create(item=item, began_at=moment, by_hand=by_hand)
+    elif not up and running is not None:
+        running.ended_at = max(moment, running.began_at)
+        running.save()
