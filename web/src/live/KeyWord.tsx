@@ -25,13 +25,15 @@ export function KeyWord() {
   }, [over, word])
   if (word === null && say === '' && keying.why === '') return null
   return (
-    <div className={`keyword ${(word ?? 'none').toLowerCase()}`} role="status" data-word={word ?? ''}>
-      {word !== null && <b>{word}</b>}
-      <span>
-        {over ? 'time is over' : keying.why || (word === null ? '' : MEANS[word])}
-        {say !== '' && <span className="stale"> · {say}</span>}
+    <div className={`keyword ${(word ?? 'none').toLowerCase()}`} data-word={word ?? ''}>
+      <span role="status" className="said">
+        {word !== null && <b>{word}</b>}
+        <span>
+          {over ? 'time is over' : keying.why || (word === null ? '' : MEANS[word])}
+          {say !== '' && <span className="stale"> · {say}</span>}
+        </span>
       </span>
-      {until !== null && !over && <time>{clock(until - now)}</time>}
+      {until !== null && !over && <time role="timer">{clock(until - now)}</time>}
     </div>
   )
 }
