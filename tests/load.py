@@ -35,15 +35,21 @@ class Load:
 
 
 def load(clients: int, seconds: float, folder: Path) -> Load:
-    """So many clients on two jobs, each typing, taking, and looking at its slip."""
+    """So many clients, four at a job, each typing, taking, and looking at its slip; a slip of sixty lines is long, then comes the next job."""
     served = Served("serve", folder, free_port(), YOUNG_SPARK_NAME="Wren", YOUNG_SPARK_PASSWORD="a long way up")
     served.sign_in("Wren", "a long way up")
-    jobs = [
-        served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": f"Tarnbeck M27, load {n}: weak"})["id"]
-        for n in range(2)
-    ]
-    found, sent, ended = Load(clients, seconds), {job: [] for job in jobs}, time.monotonic() + seconds
+    found, ended = Load(clients, seconds), time.monotonic() + seconds
+    sent: dict[str, list[str]] = {}
+    jobs: dict[tuple[int, int], str] = {}
     lock = threading.Lock()
+
+    def job_of(bench: int, turn: int) -> str:
+        with lock:
+            if (bench, turn) not in jobs:
+                words = f"Tarnbeck M27, load {bench}-{turn}: weak"
+                jobs[bench, turn] = served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": words})["id"]
+                sent[jobs[bench, turn]] = []
+            return jobs[bench, turn]
 
     def timed(times, path, body):
         began = time.monotonic()
@@ -57,9 +63,10 @@ def load(clients: int, seconds: float, folder: Path) -> Load:
         return True
 
     def client(number: int) -> None:
-        job, n = jobs[number % 2], 0
+        n = 0
         while time.monotonic() < ended:
             n += 1
+            job = job_of(number % 2, n // 15)
             text = TEXTS[(n + number) % len(TEXTS)].format(n=n % 10)
             timed(found.understood_ms, "/api/understand", {"text": text, "job": job})
             line = str(uuid.uuid4())
@@ -75,7 +82,7 @@ def load(clients: int, seconds: float, folder: Path) -> Load:
         thread.start()
     for thread in threads:
         thread.join()
-    for job in jobs:
+    for job in sent:
         there = [line["id"] for line in served.get(f"/api/jobs/{job}")["lines"] if line["kind"] != "said"]
         found.lost += len(set(sent[job]) - set(there))
         found.doubled += len(there) - len(set(there)) + len(set(there) - set(sent[job]))
