@@ -62,6 +62,7 @@ LIVE = """() => {
   const seen = new Map()
   new EventSource('/api/events?bench=1').addEventListener('live', (e) => {
     const power = JSON.parse(e.data).values.power
+    seen.clear() // an older answer with the same words is not the one that is painted
     if (power !== undefined) seen.set(power.shown, power.at)
   })
   new MutationObserver(() => {

@@ -7,6 +7,7 @@ import subprocess
 import sys
 import threading
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -147,6 +148,7 @@ def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simu
     door = Door(folder, live_bench.hear)
     live_bench.connect(door.order)
     bulletin.on_looking = live_bench.looking
+    live_bench.aside = ThreadPoolExecutor(1, thread_name_prefix="captures").submit
     beside = [Beside("young_spark.bench.process", str(folder))]
     if simulated:
         beside.insert(0, Beside("young_spark.bench.simulator.bench", str(folder / "simulated-bench.json")))

@@ -60,6 +60,8 @@ class LiveBench:
     def __init__(self) -> None:
         self._lock = threading.RLock()
         self._order: Order = lambda order: None
+        # where a thread of its own stores what was captured, live values do not wait for the disk
+        self.aside: Callable[[Order, dict[str, Any]], object] | None = None
         self.present = False
         self.states: dict[str, dict[str, Any]] = {}
         self.last: dict[str, dict[str, Any]] = {}  # instrument → its last answer
@@ -151,6 +153,9 @@ class LiveBench:
 
     def hear(self, message: dict[str, Any]) -> None:
         """One message of the bench process."""
+        if message["kind"] == "captured" and self.aside is not None:
+            self.aside(self._hear_captured, message)
+            return
         act = getattr(self, f"_hear_{message['kind']}", None)
         if act is not None:
             with self._lock:
