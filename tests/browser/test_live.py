@@ -245,6 +245,8 @@ def test_the_instruments_belong_to_one_slip_until_a_hand_takes_them(browser, sit
     expect(figures(other, "Carrier power")).to_have_count(1)
     hands(keyed=False)
     expect(figures(page, "Carrier power")).to_have_count(0)
+    expect(other.locator("[data-word=KEY]")).to_be_visible()
+    page.wait_for_timeout(1500)  # the other slip has followed its current line by now
     page.get_by_role("button", name="Take them here").click()
     expect(other.get_by_text("The live instruments are on another slip.")).to_be_visible()
     hands(keyed=True)
