@@ -15,6 +15,7 @@ from playwright.sync_api import Page, Playwright, sync_playwright
 
 from tests.bench.keydowns import tally
 from tests.browser.conftest import CHROMIUM, FLAGS, Site, check_in, field
+from tests.browser_kills import browser_kills
 from tests.core.test_coverage import TRIALS, covered
 from tests.core.test_entry_table import UNDERSTOOD, context
 from tests.kills import kills
@@ -83,6 +84,21 @@ def live_delay(page: Page, site: Site) -> list[float]:
     page.wait_for_timeout(8_000)
     site.hands(keyed=False, fault="healthy", warm=0)
     return page.evaluate("window.delays")
+
+
+def seen_by_another(page: Page, other: Page) -> list[float]:
+    """Times in ms from Enter in one browser to the line in another one."""
+    check_in(page, "Tarnbeck M27, bench: two hands")
+    other.goto(page.url)
+    field(other).wait_for()
+    times = []
+    for n in range(12):
+        field(page).fill(f"note told {n} ends")
+        began = time.monotonic()
+        page.keyboard.press("Enter")
+        other.locator("[data-line=note]").filter(has_text=f"told {n} ends").wait_for()
+        times.append(1e3 * (time.monotonic() - began))
+    return times
 
 
 def plain_request(page: Page) -> float:
@@ -208,14 +224,23 @@ def quick() -> None:
         times, plain = key_to_verdict(page), plain_request(page)
         field(page).fill("")
         delays = live_delay(page, site)
+        cookies = page.context.cookies()
+        second = browser.new_context(base_url=site.address)
+        second.add_cookies(cookies)
+        between = seen_by_another(page, second.new_page())
         browser.close()
+        killed = browser_kills(playwright, site, cookies, Path(folder), 12)
         print(
             f"key pressed to verdict painted, {len(times)} keys: median {statistics.median(times):.0f} ms, p95 {percentile(times, 0.95):.0f} ms (aim 100)"
         )
         print(f"  p95 is {percentile(times, 0.95) / plain:.1f} times the smallest request ({plain:.1f} ms)")
         print(
-            f"instrument's answer to figure painted, {len(delays)} changes: median {statistics.median(delays):.0f} ms, p95 {percentile(delays, 0.95):.0f} ms (aim 200)"
+            f"instrument's answer to figure painted, {len(delays)} changes: median {statistics.median(delays):.0f} ms, p95 {percentile(delays, 0.95):.0f} ms, slowest {max(delays):.0f} ms (aim 200)"
         )
+        print(
+            f"a line of one browser in another: median {statistics.median(between):.0f} ms, slowest {max(between):.0f} ms (aim 1000)"
+        )
+        print(killed)
         print(f"second start until the address is printed: {start_up(site):.1f} s")
         site.stop()
     print(f"loading the core: {core_import():.2f} s")

@@ -234,6 +234,16 @@ def test_a_watch_is_summed_up_by_what_the_hands_did():
     assert summary(30, [], marks) == "watched 30 s: nothing dropped"
 
 
+def test_what_the_hands_did_is_marked_a_little_late_and_counts_for_all_that_fell_together():
+    power = Drop(at=10.0, name="power", kind="drop", usual=4, reached=0.2)
+    amps = Drop(at=10.9, name="amps", kind="gone", usual=1, reached=0.0)
+    late = [Mark(at=10.7, what="tapped")]
+    assert summary(30, [power], late) == "watched 30 s: 1 drop, 1 just after 'tapped'"
+    told = "watched 30 s: nothing dropped; the carrier went altogether once, 1 just after 'tapped'"
+    assert summary(30, [power, amps], [Mark(at=7.5, what="tapped")]) == told
+    assert "tapped" not in summary(30, [power], [Mark(at=11.5, what="tapped")])
+
+
 def test_every_shipped_definition_names_a_known_kind_and_reads_its_own_answer():
     for name, definition in definitions().items():
         assert definition.kind in instrument_classes(), name

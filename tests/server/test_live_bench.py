@@ -107,6 +107,16 @@ def test_a_set_goes_where_it_belongs_even_after_the_slip_was_left(sat, bench_pro
     assert Line.objects.get(pk=line).job_id == sat.pk
 
 
+def test_a_slip_that_learns_late_does_not_take_the_instruments_back(sat, bench):
+    other = bench.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Corrie Q100, school: dead"}, content_type=JSON)
+    post(bench, "/seat", job=other.json()["id"])
+    late = post(bench, "/seat", job=str(sat.pk), row="power-am-1", follows=True).json()
+    assert late["job"] == other.json()["id"]
+    assert post(bench, "/seat", job=str(sat.pk), row="power-am-1").json()["job"] == str(sat.pk)
+    assert post(bench, "/seat", job=str(sat.pk), row="frequency-19", follows=True).json()["job"] == str(sat.pk)
+    assert Seat.objects.get().row == "frequency-19"
+
+
 def test_a_pad_in_another_instruments_chip_is_not_put_on_this_one(sat, bench_process, bench):
     post(bench, "/seat", job=str(sat.pk), row="power-am-19", conditions={"instrument": "old-test-set", "pad_db": 20})
     assert Reading.objects.get(line=captured(bench_process)).value == 3.812

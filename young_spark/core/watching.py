@@ -1,5 +1,6 @@
 """Watching what comes and goes: the ten seconds around each drop are kept, whatever the hours between."""
 
+from collections import Counter
 from collections.abc import Sequence
 from typing import Literal
 
@@ -10,6 +11,8 @@ RING_S = 10.0
 FALL = 0.2  # a value this share below its usual one has dropped
 JUMP_HZ = 200.0
 TOGETHER_S = 1.0
+MARKED_BEFORE_S = 3.0  # so long after what the hands did a drop is taken as its effect
+MARKED_LATE_S = 1.0
 DropKind = Literal["drop", "jump", "gone"]
 
 
@@ -61,36 +64,53 @@ class Mark(Frozen):
     what: str
 
 
-def after_what(drop: Drop, marks: Sequence[Mark], within_s: float = 3.0) -> str:
-    """What the hands did just before a drop, in words, or an empty string."""
-    before = [m for m in marks if 0 <= drop.at - m.at <= within_s]
-    return before[-1].what if before else ""
+def after_what(drop: Drop, marks: Sequence[Mark]) -> str:
+    """What the hands did just before a drop, in words, or an empty string.
+
+    A key is pressed a little after the tap that it tells of, so that its mark may come a little after the drop."""
+    near = [m for m in marks if -MARKED_LATE_S <= drop.at - m.at <= MARKED_BEFORE_S]
+    return near[-1].what if near else ""
 
 
-def moments(drops: Sequence[Drop]) -> list[Drop]:
-    """Drops that belong together as one: power, current and frequency that fall within a second of each other.
+class Moment(Frozen):
+    """Drops that belong together: power, current and frequency that fell within a second of each other."""
 
-    Where one of them is gone altogether, the moment counts as that."""
-    found: list[Drop] = []
+    drops: tuple[Drop, ...]
+
+    @property
+    def gone(self) -> bool:
+        """Whether something went altogether."""
+        return any(d.kind == "gone" for d in self.drops)
+
+    def after(self, marks: Sequence[Mark]) -> str:
+        """What the hands did just before any of its drops, in words, or an empty string."""
+        return next((what for d in self.drops if (what := after_what(d, marks))), "")
+
+
+def moments(drops: Sequence[Drop]) -> list[Moment]:
+    """The drops, those that belong together as one."""
+    found: list[list[Drop]] = []
     for drop in sorted(drops, key=lambda d: d.at):
-        if not found or drop.at - found[-1].at > TOGETHER_S:
-            found.append(drop)
-        elif drop.kind == "gone" and found[-1].kind != "gone":
-            found[-1] = drop
-    return found
+        if not found or drop.at - found[-1][0].at > TOGETHER_S:
+            found.append([drop])
+        else:
+            found[-1].append(drop)
+    return [Moment(drops=tuple(together)) for together in found]
 
 
 def summary(seconds: float, drops: Sequence[Drop], marks: Sequence[Mark]) -> str:
     """A watch in one line of the slip. A carrier that went altogether may have been let go: it is counted apart."""
     minutes = f"{seconds / 60:.0f} min" if seconds >= 90 else f"{seconds:.0f} s"
-    fallen = [d for d in moments(drops) if d.kind != "gone"]
-    gone = sum(1 for d in moments(drops) if d.kind == "gone")
-    went = f"; the carrier went altogether {'once' if gone == 1 else f'{gone} times'}" if gone else ""
-    if not fallen:
-        return f"watched {minutes}: nothing dropped{went}"
-    by_hand: dict[str, int] = {}
-    for drop in fallen:
-        if what := after_what(drop, marks):
-            by_hand[what] = by_hand.get(what, 0) + 1
-    told = "".join(f", {count} just after '{what}'" for what, count in sorted(by_hand.items()))
-    return f"watched {minutes}: {len(fallen)} drop{'s' if len(fallen) != 1 else ''}{told}{went}"
+    found = moments(drops)
+    fallen, gone = [m for m in found if not m.gone], [m for m in found if m.gone]
+    told = f"{len(fallen)} drop{'s' if len(fallen) != 1 else ''}" if fallen else "nothing dropped"
+    told += _after_hands(fallen, marks)
+    if gone:
+        told += f"; the carrier went altogether {'once' if len(gone) == 1 else f'{len(gone)} times'}"
+        told += _after_hands(gone, marks)
+    return f"watched {minutes}: {told}"
+
+
+def _after_hands(found: Sequence[Moment], marks: Sequence[Mark]) -> str:
+    counted = Counter(what for m in found if (what := m.after(marks)))
+    return "".join(f", {count} just after '{what}'" for what, count in sorted(counted.items()))

@@ -2026,6 +2026,11 @@ export interface components {
              *     }
              */
             conditions: components["schemas"]["Conditions"];
+            /**
+             * Follows
+             * @default false
+             */
+            follows: boolean;
         };
         /** KeyIn */
         KeyIn: {

@@ -62,8 +62,9 @@ export function useSeat(seat: { job: string; item: string | null; row: string | 
   const satWith = useRef<string | null>(null)
   useEffect(() => {
     if (wanted === null || (satWith.current === job && !mine)) return
+    const follows = satWith.current === job
     satWith.current = job
-    mutate(JSON.parse(wanted) as Schemas['SeatIn'])
+    mutate({ ...(JSON.parse(wanted) as Schemas['SeatIn']), follows })
   }, [wanted, job, mine, mutate])
   return () => {
     if (wanted !== null) mutate(JSON.parse(wanted) as Schemas['SeatIn'])

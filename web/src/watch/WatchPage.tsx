@@ -1,15 +1,15 @@
 // Watching what comes and goes: hours of log, each drop with what the hands did just before.
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
-import { useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import { api, dataOf, type Schemas } from '../api/client'
 import { slipOptions, watchesOptions, watchOptions } from '../api/queries'
 import { KeyWord, useBenchNow, useLiveBench } from '../live'
 import { isTyping } from '../app/desk'
 import { dayOf, timeOf } from '../ui/words'
-import { WatchPlot } from './WatchPlot'
 
 type Watch = Schemas['WatchOut']
+const WatchPlot = lazy(() => import('./WatchPlot'))
 const HANDS = ['tapped', 'flexed', 'warmed', 'cooled', 'keyed'] as const
 
 export function span(seconds: number): string {
@@ -112,7 +112,9 @@ function WatchWork({ watch }: { watch: Watch }) {
           </button>
         </p>
       )}
-      <WatchPlot watch={watch} />
+      <Suspense fallback={<p role="status">Drawing the log</p>}>
+        <WatchPlot watch={watch} />
+      </Suspense>
       <Events watch={watch} />
     </>
   )

@@ -37,7 +37,7 @@ function scaled(series: Watch['series'][number]): { factor: number; unit: string
   return { factor: 1, unit: series.unit }
 }
 
-export function WatchPlot({ watch }: { watch: Watch }) {
+export default function WatchPlot({ watch }: { watch: Watch }) {
   const box = useRef<HTMLDivElement>(null)
   useEffect(() => {
     const host = box.current

@@ -29,7 +29,7 @@ def readings_csv(job: Job) -> str:
         state = state_of(job, item)
         lines = {line.pk: line for line in state.lines}
         for reading in state.readings:
-            found, conditions, line = reading.as_measured(), reading.as_conditions(), lines[reading.line_id]
+            found, conditions, line = reading.as_measured, reading.as_conditions, lines[reading.line_id]
             low, high = found.interval or (None, None)
             limits = "; ".join(
                 f"{v['kind']}: {v['words']}: {VERDICT_WORDS[Verdict(v['verdict'])]}" for v in reading.verdicts

@@ -102,6 +102,7 @@ class SeatIn(Schema):
     item: UUID | None = None
     row: str | None = Field(None, max_length=60)
     conditions: Conditions = Conditions()
+    follows: bool = False  # where its own seat moved to: nothing where another slip sits by now
 
 
 class CurrentOut(Schema):
@@ -260,6 +261,7 @@ def seat(request: HttpRequest, data: SeatIn) -> LiveOut:
         item=item or Item.objects.filter(job=job).first(),
         row=data.row,
         conditions=data.conditions,
+        follows=data.follows,
     )
     return services.snapshot()
 

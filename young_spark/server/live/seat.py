@@ -74,12 +74,18 @@ class Seated:
 
 
 @transaction.atomic
-def take_seat(*, actor: Person, job: Job, item: Item, row: str | None, conditions: Conditions) -> Seat:
-    """Sit down with a slip: the live instruments belong to it from now on."""
+def take_seat(
+    *, actor: Person, job: Job, item: Item, row: str | None, conditions: Conditions, follows: bool = False
+) -> Seat:
+    """Sit down with a slip: the live instruments belong to it from now on.
+
+    What only `follows` its own seat changes nothing once another slip sits there: a page may learn of that late."""
     require_technician(actor)
     if job.handed_back_at is not None:
         raise Conflict("This job was handed back. Take it onto the bench again first.")
     seat = Seat.objects.filter(pk=1).first() or Seat(pk=1)
+    if follows and seat.job_id != job.pk:
+        return seat
     if seat.item_id != item.pk:
         seat.turn = None
     seat.job, seat.item, seat.by, seat.row, seat.at = job, item, actor, row, timezone.now()

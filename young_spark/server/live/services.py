@@ -47,9 +47,9 @@ def snapshot() -> dict[str, object]:
     }
 
 
-def sit(*, actor: Person, job: Job, item: Item, row: str | None, conditions: Conditions) -> None:
-    """Sit down with a slip."""
-    seats.take_seat(actor=actor, job=job, item=item, row=row, conditions=conditions)
+def sit(*, actor: Person, job: Job, item: Item, row: str | None, conditions: Conditions, follows: bool = False) -> None:
+    """Sit down with a slip, or follow its current line while it still sits there."""
+    seats.take_seat(actor=actor, job=job, item=item, row=row, conditions=conditions, follows=follows)
     live_bench.seat_changed()
 
 

@@ -1,8 +1,11 @@
 """Readings: figures as the core worked them out, with how, where and under what conditions."""
 
+from functools import cached_property
+
 from django.db import models
 from django.utils import timezone
 
+from young_spark.core.limits import VerdictLine, worst
 from young_spark.core.reading import Conditions, Measured
 from young_spark.server.jobs.models import Line
 
@@ -32,10 +35,17 @@ class Reading(models.Model):
         ordering = ["line__number", "position"]
         indexes = [models.Index(fields=["model", "plan_row", "phase", "-at"])]
 
+    @cached_property
     def as_measured(self) -> Measured:
         """The figure as the core knows it."""
         return Measured.model_validate(self.measured)
 
+    @cached_property
     def as_conditions(self) -> Conditions:
         """The conditions it was taken under."""
         return Conditions.model_validate(self.conditions)
+
+    @cached_property
+    def worst_verdict(self) -> VerdictLine | None:
+        """The gravest of its verdicts, or None where nothing judged it."""
+        return worst(tuple(VerdictLine.model_validate(v) for v in self.verdicts))

@@ -132,7 +132,7 @@ def reading_out(
         verdicts=verdicts,
         plan_row=reading.plan_row if reading else None,
         stale=stale,
-        not_as_left=not_as_it_leaves(reading.as_conditions()) if reading and reading.phase == "as_left" else None,
+        not_as_left=not_as_it_leaves(reading.as_conditions) if reading and reading.phase == "as_left" else None,
     )
 
 
@@ -160,14 +160,14 @@ def line_out(line: Line, readings: list[Reading], stale: dict[str, str]) -> Line
         story=StoryLine.model_validate(line.story) if line.story else None,
         readings=[
             reading_out(
-                r.as_measured(),
+                r.as_measured,
                 [VerdictLine.model_validate(v) for v in r.verdicts],
                 reading=r,
                 stale=stale.get(str(r.pk)),
             )
             for r in readings
         ],
-        conditions=readings[0].as_conditions() if readings else None,
+        conditions=readings[0].as_conditions if readings else None,
         picture=PictureOut(sha256=picture.sha256, width=picture.width, height=picture.height) if picture else None,
         settled=line.settled_at is not None,
         withdrawn=line.withdrawn_reason if line.withdrawn_at is not None else None,

@@ -11,7 +11,6 @@ from young_spark.core import plans
 from young_spark.core.entry import Meaning, Understanding, understand
 from young_spark.core.entry.meaning import Repeated
 from young_spark.core.entry.understanding import figure_words
-from young_spark.core.limits import VerdictLine, worst
 from young_spark.core.models import PlanRow
 from young_spark.core.reading import Conditions
 from young_spark.server.accounts.models import Person
@@ -143,8 +142,7 @@ def figure_of(line: Line) -> tuple[str, str | None]:
     first = Reading.objects.filter(line=line).order_by("position").first()
     if first is None:
         return "", None
-    judged = worst(tuple(VerdictLine.model_validate(v) for v in first.verdicts))
-    return figure_words(first.as_measured()), judged.verdict if judged else None
+    return figure_words(first.as_measured), first.worst_verdict.verdict if first.worst_verdict else None
 
 
 def _chosen(meant: Understanding, sense: int | None) -> Meaning:

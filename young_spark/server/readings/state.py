@@ -1,14 +1,17 @@
 """A job's slip as the core sees it: facts, changes, what is stale, what is open."""
 
+from collections import OrderedDict
 from dataclasses import dataclass
+from datetime import datetime
 from functools import cached_property
+from threading import Lock
+from uuid import UUID
 
 from young_spark.core import plans
 from young_spark.core.channels import channel_plans
 from young_spark.core.entry.figures import POWERS
 from young_spark.core.entry.meaning import Earlier, EntryContext, Expected, StoryLine
 from young_spark.core.entry.understanding import figure_words
-from young_spark.core.limits import VerdictLine, worst
 from young_spark.core.models import Model, PlanRow, models
 from young_spark.core.reading import Conditions, Instrument, Phase
 from young_spark.core.uncertainty import Verdict
@@ -17,6 +20,7 @@ from young_spark.server.library.services import profiles_of, shop_instruments
 from young_spark.server.readings.models import Reading
 
 CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}
+KEPT_READINGS = 20_000  # at about 5 kB each
 
 
 @dataclass(frozen=True)
@@ -141,8 +145,7 @@ class State:
 
 
 def _fact(reading: Reading, order: int) -> plans.ReadingFact:
-    found = reading.as_measured()
-    first = worst(tuple(VerdictLine.model_validate(v) for v in reading.verdicts))
+    found = reading.as_measured
     return plans.ReadingFact(
         id=str(reading.id),
         line=str(reading.line_id),
@@ -150,10 +153,10 @@ def _fact(reading: Reading, order: int) -> plans.ReadingFact:
         quantity=reading.quantity,
         phase=reading.phase,
         plan_row=reading.plan_row,
-        conditions=reading.as_conditions(),
+        conditions=reading.as_conditions,
         nothing=found.bound == "upper" and found.method == "nothing seen",
         value=found.value,
-        verdict=first.verdict if first else Verdict.NO_VERDICT,
+        verdict=reading.worst_verdict.verdict if reading.worst_verdict else Verdict.NO_VERDICT,
         figure=figure_words(found),
     )
 
@@ -162,7 +165,7 @@ def _earlier(reading: Reading) -> Earlier | None:
     """A reading that a later sum may lean on: a figure, not a bound."""
     if reading.value is None or reading.bound is not None:
         return None
-    conditions = reading.as_conditions()
+    conditions = reading.as_conditions
     indication = reading.quantity in POWERS and conditions.instrument == "own_meter"
     return Earlier(
         quantity=reading.quantity,
@@ -181,5 +184,34 @@ def state_of(job: Job | None, item: Item | None, loose_model: str | None = None)
     item = item or job.items.first()
     # what was sent stays in the file: a slip shows what was made of it
     lines = tuple(job.lines.select_related("by", "picture").defer("raw").filter(item=item).order_by("number"))
-    readings = tuple(Reading.objects.filter(line__job=job, line__item=item).order_by("line__number", "position"))
-    return State(job, item, lines, readings)
+    return State(job, item, lines, _kept.of(job, item))
+
+
+class _Kept:
+    """Readings as they were read last: a reading is never edited, so that a long slip need not be read anew with each line.
+
+    The moment at which a reading was made belongs to its key: an id may come again after a line that was not kept."""
+
+    def __init__(self) -> None:
+        self._lock = Lock()
+        self._found: OrderedDict[tuple[UUID, str, datetime], Reading] = OrderedDict()
+
+    def of(self, job: Job, item: Item | None) -> tuple[Reading, ...]:
+        """The readings of an item, in the order of its slip."""
+        there = Reading.objects.filter(line__job=job, line__item=item).order_by("line__number", "position")
+        keys = list(there.values_list("id", "phase", "at"))
+        with self._lock:
+            known = {key: self._found[key] for key in keys if key in self._found}
+        missing = [key[0] for key in keys if key not in known]
+        for n in range(0, len(missing), 500):
+            known |= {(r.id, r.phase, r.at): r for r in Reading.objects.filter(pk__in=missing[n : n + 500])}
+        with self._lock:
+            for key in keys:
+                self._found[key] = known[key]
+                self._found.move_to_end(key)
+            while len(self._found) > KEPT_READINGS:
+                self._found.popitem(last=False)
+        return tuple(known[key] for key in keys)
+
+
+_kept = _Kept()
