@@ -131,7 +131,7 @@ def test_a_restore_that_is_killed_leaves_the_old_data_or_the_new_ones_whole(shop
         shutil.rmtree(folder)
         shutil.copytree(tmp_path / "old", folder)
         restoring = start("restore", str(backup), data=folder)
-        time.sleep(whole * (n + dice.random()) / 10)  # from its first moment to a little after its last
+        time.sleep(whole * (n + dice.random()) / 6)  # from its first moment to well after its last
         restoring.kill()
         restoring.wait()
         with alone(folder):
