@@ -1,4 +1,4 @@
-"""The command line: demo, serve, person, openapi, test, bench, shots."""
+"""The command line: every word after ./spark."""
 
 import getpass
 import os
@@ -11,7 +11,7 @@ from typing import Annotated
 
 import typer
 
-from young_spark import keeping
+from young_spark import headless, keeping
 from young_spark.serving import CannotServe, alone, migrate, run_web, use_folder
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -236,5 +236,23 @@ def shots() -> None:
     raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.shots"], cwd=ROOT).returncode)
 
 
+app.command()(headless.analyse)
+app.command()(headless.level)
+
+
+def main() -> None:
+    """Run a command; what is wrong with its words is said in one line."""
+    words = sys.argv[1:] or ["--help"]
+    try:
+        code = app(words, prog_name="spark", standalone_mode=False)
+    except typer.Abort:
+        code = 1
+    except Exception as problem:
+        if not hasattr(problem, "format_message"):  # the parser's own refusals have it
+            raise
+        code = _refuse(f"{' '.join(problem.format_message().split())} ('spark --help' shows what there is)")
+    sys.exit(code if isinstance(code, int) else 0)
+
+
 if __name__ == "__main__":
-    app(prog_name="spark")
+    main()

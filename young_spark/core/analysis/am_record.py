@@ -1,0 +1,131 @@
+"""Amplitude modulation in a record of complex baseband."""
+
+import math
+
+import numpy as np
+
+from young_spark.core.analysis.band import Band, band_about, spectrum_of, strongest
+from young_spark.core.analysis.carrier import Carrier, carrier_of
+from young_spark.core.analysis.envelope import (
+    Envelope,
+    depth_readings,
+    fit_envelope,
+    hum_reading,
+    tone_readings,
+    with_unmodulated,
+)
+from young_spark.core.analysis.figures import baseband_scale, frequencies, normal
+from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
+from young_spark.core.analysis.periodic import Periodic
+from young_spark.core.captures.capture import Baseband, Complex, Mask, Real
+from young_spark.core.reading import Measured
+
+METHOD = "baseband"
+HALF_WIDTH_HZ = 16_000.0
+NEAR_HZ = 5_000.0
+LONGEST_PLOT = 4000
+
+
+def analyse_am(capture: Baseband, options: Options) -> Analysis:
+    """Powers, carrier frequency, depths, carrier shift, tone, hum and noise of an AM record."""
+    band = carrier_band(capture, options)
+    carrier = carrier_of(band)
+    envelope = fit_envelope(carrier.envelope, band.rate_hz, options, density=band.density)
+    if envelope.tone is not None:
+        beside = neighbours(carrier, band, envelope.tone)
+        if beside.any():
+            envelope = fit_envelope(carrier.envelope, band.rate_hz, options, density=band.density, one_sided=beside)
+        if not envelope.from_quiet and envelope.tone is not None:
+            carrier = carrier_of(band, envelope.tone.at(np.arange(len(band.samples)) / band.rate_hz))
+    if isinstance(options.unmodulated, Baseband):
+        still_band = carrier_band(options.unmodulated, options)
+        envelope = with_unmodulated(envelope, carrier_of(still_band).envelope, still_band.density)
+    remarks = record_remarks(band, carrier)
+    return Analysis(
+        "baseband", "am",
+        (
+            *power_readings(envelope, options),
+            *frequencies(options, capture.centre_hz + carrier.offset_hz, carrier.offset_u, method=METHOD),
+            *depth_readings(envelope, METHOD),
+            *tone_readings(envelope.tone, METHOD, "tone of the envelope"),
+            hum_reading(envelope, options, band.rate_hz, METHOD),
+        ),
+        remarks,
+        plot_of(carrier.envelope, band, envelope),
+    )  # fmt: skip
+
+
+def carrier_band(capture: Baseband, options: Options, half_width_hz: float = HALF_WIDTH_HZ) -> Band:
+    """The band about the strongest carrier, or about the one near the assigned frequency."""
+    spectrum = spectrum_of(capture.samples)
+    near = None if options.nominal_hz is None else options.nominal_hz - capture.centre_hz
+    if near is not None and abs(near) > 0.5 * capture.rate_hz:
+        near = None  # the record does not reach there: what it holds is read, and the error says how far off it is
+    offset = strongest(spectrum, capture.rate_hz, near, min(NEAR_HZ, 0.4 * capture.rate_hz))
+    width = min(half_width_hz, 0.45 * capture.rate_hz)
+    return band_about(capture.samples, capture.rate_hz, offset, width, spectrum)
+
+
+def neighbours(carrier: Carrier, band: Band, tone: Periodic) -> Mask:
+    """Harmonics of the tone whose place is held by something on one side of the carrier only: no envelope makes that."""
+    still: Complex = carrier.envelope + 1j * carrier.across
+    times: Real = np.arange(len(still)) / band.rate_hz
+    turn = np.exp(-2j * math.pi * tone.tone_hz * times)
+    found = np.zeros(len(tone.coefficients), bool)
+    power = np.ones_like(turn)
+    for k in range(1, len(found) + 1):
+        power = power * turn
+        if k >= 3 and tone.coefficients[k - 1] != 0:
+            above, below = abs(complex((still * power).mean())), abs(complex((still / power).mean()))
+            found[k - 1] = min(above, below) < 0.4 * max(above, below)
+    return found
+
+
+def power_readings(envelope: Envelope, options: Options) -> list[Measured]:
+    """Carrier, peak envelope and mean power."""
+    scale = baseband_scale(options)
+    level = normal(envelope.level**2, 2 * envelope.level * envelope.level_u)
+    more = envelope.remarks
+    if envelope.tone is None or envelope.peaks is None:
+        same = "no modulation in the record: the same as the carrier"
+        return [
+            scale.power("carrier_power", level, method=METHOD, more=more),
+            scale.power("peak_envelope_power", level, method=METHOD, more=(same,)),
+            scale.power("mean_power", level, method=METHOD, more=(same,)),
+        ]
+    crest_u = math.hypot(envelope.tone.mean_u, envelope.peaks.high_u)
+    mean_square = envelope.tone.mean**2 + float((envelope.tone.amplitudes**2).sum()) / 2
+    mean_u = math.hypot(
+        2 * envelope.tone.mean * envelope.tone.mean_u, float(envelope.tone.amplitudes[0] * envelope.tone.amplitude_u[0])
+    )
+    return [
+        scale.power("carrier_power", level, method=METHOD, more=more),
+        scale.power("peak_envelope_power", normal(envelope.crest**2, 2 * envelope.crest * crest_u), method=METHOD),
+        scale.power("mean_power", normal(mean_square, mean_u), method=METHOD),
+    ]
+
+
+def record_remarks(band: Band, carrier: Carrier) -> tuple[str, ...]:
+    """What a reader must know of the record."""
+    remarks = []
+    if band.spikes:
+        remarks.append(f"{band.spikes} samples with spikes were left out")
+    if carrier.wanders:
+        remarks.append("the carrier's phase wanders more than noise makes it: it is in the spread of its frequency")
+    return tuple(remarks)
+
+
+def plot_of(series: Real, band: Band, envelope: Envelope) -> Plot:
+    """The envelope with the fit over it, and crest, trough and C."""
+    step = max(1, len(series) // LONGEST_PLOT)
+    shown = series[:LONGEST_PLOT] if envelope.tone is not None and envelope.tone.tone_hz > 100 else series[::step]
+    rate = band.rate_hz if len(shown) == len(series[:LONGEST_PLOT]) else band.rate_hz / step
+    at = 1e3 * np.arange(len(shown)) / rate
+    lines = [PlotLine("envelope", tuple(at.tolist()), tuple(shown.tolist()))]
+    marks = [PlotMark("C", 0.0, envelope.level)]
+    if envelope.tone is not None and envelope.peaks is not None:
+        marks += [
+            PlotMark("crest", 0.0, envelope.crest),
+            PlotMark("trough", 0.0, max(0.0, envelope.tone.mean - envelope.peaks.low)),
+        ]
+    return Plot("time, ms", "envelope", tuple(lines), tuple(marks))

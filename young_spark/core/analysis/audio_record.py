@@ -1,0 +1,112 @@
+"""A recorded tone: its frequency, SINAD and distortion, and the deviation it stands for."""
+
+import math
+
+import numpy as np
+
+from young_spark.core.analysis.band import fast_length
+from young_spark.core.analysis.envelope import MOST_HARMONICS, distortion, tone_for
+from young_spark.core.analysis.figures import estimate, nothing
+from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
+from young_spark.core.analysis.periodic import Periodic, extremes, fit_periodic
+from young_spark.core.captures.capture import Real, Waveform
+from young_spark.core.reading import Measured
+
+METHOD = "audio"
+TONE_HZ = (30.0, 15_000.0)
+DEVIATIONS = ("fm_deviation_positive", "fm_deviation_negative", "fm_deviation")
+LONGEST_PLOT = 4000
+
+
+def analyse_audio(capture: Waveform, options: Options) -> Analysis:
+    """Tone, SINAD and distortion of a recording; with its scale the deviation too."""
+    values = _limited(capture, options)
+    tone_hz = tone_for(values, capture.rate_hz, options, TONE_HZ)
+    names = ("audio_frequency", "sinad", "audio_distortion", *(DEVIATIONS if options.hz_per_unit else ()))
+    if tone_hz is None or float(values.std()) == 0:
+        return Analysis(
+            "audio",
+            None,
+            tuple(nothing(n, "no tone is in the record", method=METHOD, reason="invalid_conditions") for n in names),
+        )
+    count = max(1, min(MOST_HARMONICS, int(0.49 * capture.rate_hz / tone_hz)))
+    fit = fit_periodic(values, capture.rate_hz, tone_hz, count)
+    if fit.amplitudes[0] < 5 * fit.amplitude_u[0]:
+        return Analysis(
+            "audio",
+            None,
+            tuple(
+                nothing(n, "no tone stands out of the noise", method=METHOD, reason="invalid_conditions") for n in names
+            ),
+        )
+    readings = [
+        estimate("audio_frequency", fit.tone_hz, fit.tone_u, method=METHOD, working="tone of the record"),
+        _sinad(values, fit),
+        distortion(fit, METHOD),
+        *_deviations(fit, options),
+    ]
+    clipped = float((np.abs(capture.values) >= 0.9999 * np.abs(capture.values).max()).mean())
+    remarks = (
+        ("the recording touches its ends: it may be clipped",)
+        if np.abs(capture.values).max() > 0.999 and clipped > 0.002
+        else ()
+    )
+    shown = values[:LONGEST_PLOT]
+    at = 1e3 * np.arange(len(shown)) / capture.rate_hz
+    plot = Plot(
+        "time, ms",
+        "amplitude",
+        (PlotLine("sound", tuple(at.tolist()), tuple(shown.tolist())),),
+        (PlotMark("tone", 0.0, float(fit.amplitudes[0])),),
+    )
+    return Analysis("audio", None, tuple(readings), remarks, plot)
+
+
+def _limited(capture: Waveform, options: Options) -> Real:
+    """The samples about their mean, inside the audio limits where they were told."""
+    values: Real = capture.values - capture.values.mean()
+    if options.audio_band_hz is None:
+        return values
+    n = fast_length(len(values))
+    there = np.fft.rfft(values[:n])
+    frequency = np.fft.rfftfreq(n, 1 / capture.rate_hz)
+    there[(frequency < options.audio_band_hz[0]) | (frequency > options.audio_band_hz[1])] = 0
+    return np.asarray(np.fft.irfft(there, n))
+
+
+def _sinad(values: Real, fit: Periodic) -> Measured:
+    """Everything against everything but the tone: (S + N + D)/(N + D)."""
+    n = len(values)
+    signal = float(fit.amplitudes[0]) ** 2 / 2
+    rest = max(float(((values - values.mean()) ** 2).mean()) - signal, 1e-30)
+    harmonics = float((np.abs(fit.kept[1:]) ** 2).sum()) / 2
+    noise = max(rest - harmonics, 0.0)
+    spread = math.hypot(noise * math.sqrt(2 / n), 2 * math.sqrt(harmonics / 2) * fit.sigma * math.sqrt(2 / n))
+    spread = math.hypot(
+        spread, signal * 2 * float(fit.amplitude_u[0]) / float(fit.amplitudes[0]) * rest / (signal + rest)
+    )
+    value = 10 * math.log10((signal + rest) / rest)
+    return estimate(
+        "sinad",
+        value,
+        4.343 * spread / rest,
+        method=METHOD,
+        working=f"10·log10(({signal:.3g} + {rest:.3g})/{rest:.3g})",
+    )
+
+
+def _deviations(fit: Periodic, options: Options) -> list[Measured]:
+    if options.hz_per_unit is None:
+        return []
+    peaks = extremes(fit.kept, fit.amplitude_u)
+    k = options.hz_per_unit
+    values = (
+        (peaks.high, peaks.high_u),
+        (peaks.low, peaks.low_u),
+        max((peaks.high, peaks.high_u), (peaks.low, peaks.low_u)),
+    )
+    remark = ("how well the scale is known is not in the spread",)
+    return [
+        estimate(name, v * k, u * k, method=METHOD, working=f"{v:.4g} × {k:g} Hz", remarks=remark)
+        for name, (v, u) in zip(DEVIATIONS, values, strict=True)
+    ]

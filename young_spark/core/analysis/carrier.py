@@ -1,0 +1,92 @@
+"""The carrier in a band: frequency by maximum likelihood with its envelope known, slow wander followed."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from young_spark.core.analysis.band import Band
+from young_spark.core.captures.capture import Complex, Real
+
+ROUNDS = 6
+BLOCKS = 16  # in which the phase is looked at for wander that noise alone would not make
+WANDER = 2.0  # of what noise makes
+FOLLOW_S = 0.004  # phase is followed in blocks of this length
+
+
+@dataclass(frozen=True)
+class Carrier:
+    """`offset_hz` against the record's centre, its standard deviation, and the band turned still: real part the envelope."""
+
+    offset_hz: float
+    offset_u: float
+    envelope: Real  # (m,)
+    across: Real  # (m,), the part at right angles
+    wanders: bool
+
+
+def carrier_of(band: Band, envelope: Real | None = None) -> Carrier:
+    """Fit the carrier's phase and frequency. The envelope weighs each sample: from the record itself where none is given."""
+    z, rate = band.samples, band.rate_hz
+    times = np.arange(len(z)) / rate
+    times = times - times.mean()
+    hz = 0.0
+    phase = float(np.angle(z.sum()))
+    still = z * np.exp(-1j * phase)
+    for _ in range(ROUNDS):
+        still = z * np.exp(-1j * (2 * math.pi * hz * times + phase))
+        weight = _smooth(still.real) if envelope is None else envelope
+        d_phase, d_hz = _line(still.imag, weight, times)
+        phase, hz = phase + d_phase, hz + d_hz / (2 * math.pi)
+        if abs(d_hz) * (times[-1] - times[0]) < 1e-6:
+            break
+    still = z * np.exp(-1j * (2 * math.pi * hz * times + phase))
+    weight = _smooth(still.real) if envelope is None else envelope
+    info = float((weight**2 * times**2).sum())
+    noise = float((still.imag**2).mean()) * band.density
+    variance = noise / max(info, 1e-300)
+    beyond, wanders = _wander(still.imag, weight, noise)
+    variance += 18 * beyond / (times[-1] - times[0]) ** 2  # of a phase that walks at random
+    if wanders:
+        still = still * np.exp(-1j * _followed(still, weight, rate))
+    return Carrier(band.offset_hz + hz, math.sqrt(variance) / (2 * math.pi), still.real, still.imag, wanders)
+
+
+def _smooth(values: Real) -> Real:
+    """The envelope as a weight: its own noise would lean on the estimate."""
+    window = np.array([1.0, 2.0, 3.0, 2.0, 1.0]) / 9
+    return np.convolve(values, window, mode="same")
+
+
+def _line(across: Real, weight: Real, times: Real) -> tuple[float, float]:
+    """Phase in rad and slope in rad/s that turn the part at right angles to nothing, by weighted least squares."""
+    w = weight**2
+    s0, s1, s2 = float(w.sum()), float((w * times).sum()), float((w * times**2).sum())
+    y = weight * across
+    b0, b1 = float(y.sum()), float((y * times).sum())
+    det = s0 * s2 - s1 * s1
+    if det <= 0:
+        return 0.0, 0.0
+    return (s2 * b0 - s1 * b1) / det, (s0 * b1 - s1 * b0) / det
+
+
+def _wander(across: Real, weight: Real, noise: float) -> tuple[float, bool]:
+    """Variance of the phase in rad² beyond what noise makes of it, over a few blocks; and whether it stands out."""
+    size = len(across) // BLOCKS
+    if size < 8:
+        return 0.0, False
+    y = (weight * across)[: size * BLOCKS].reshape(BLOCKS, size).sum(axis=1)
+    w = (weight**2)[: size * BLOCKS].reshape(BLOCKS, size).sum(axis=1)
+    phases, expected = y / w, noise / w
+    seen, due = float((phases**2).mean()), float(expected.mean()) * (BLOCKS - 2) / BLOCKS
+    return (max(0.0, seen - due), True) if seen > WANDER * due else (0.0, False)
+
+
+def _followed(still: Complex, weight: Real, rate_hz: float) -> Real:
+    """The slow phase of each sample, in rad."""
+    size = max(8, round(FOLLOW_S * rate_hz))
+    count = max(2, len(still) // size)
+    edges = np.linspace(0, len(still), count + 1).astype(int)
+    sums = np.add.reduceat(still * weight, edges[:-1])
+    middles = (edges[:-1] + edges[1:]) / 2
+    return np.interp(np.arange(len(still)), middles, np.unwrap(np.angle(sums)))

@@ -1,0 +1,217 @@
+"""What an envelope says: depths against the carrier level, carrier shift, the tone's own distortion, hum and noise."""
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from young_spark.core.analysis.figures import K95, decibels, estimate, found, normal, nothing
+from young_spark.core.analysis.options import Options
+from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near, wave
+from young_spark.core.analysis.stretches import stretches
+from young_spark.core.captures.capture import Mask, Real
+from young_spark.core.reading import Measured
+from young_spark.core.uncertainty import Input, Shape, Term
+
+TONE_HZ = (30.0, 12_000.0)
+AUDIO_HZ = 15_000.0
+MOST_HARMONICS = 30
+SMALLEST_DEPTH = 0.02  # what is less is hum
+CLIPPED = 0.02  # of the carrier: an envelope below this is at zero
+DEPTHS = ("am_depth_positive", "am_depth_negative", "am_depth")
+
+
+@dataclass(frozen=True)
+class Envelope:
+    """A fitted envelope. `level` is C with its standard deviation; `tone` None where the record has no tone."""
+
+    level: float
+    level_u: float
+    from_quiet: bool
+    tone: Periodic | None
+    peaks: Extremes | None
+    zero_share: float  # of the tone's cycle spent at zero
+    residual: Real | None  # of the still stretch, about its mean
+    remarks: tuple[str, ...] = ()
+
+    @property
+    def crest(self) -> float:
+        """Highest point of the envelope."""
+        if self.tone is None or self.peaks is None:
+            return self.level
+        return self.tone.mean + self.peaks.high
+
+
+def fit_envelope(
+    series: Real, rate_hz: float, options: Options, *, density: float = 1.0, one_sided: Mask | None = None
+) -> Envelope:
+    """Fit tone and harmonics, and find the carrier level, in a real envelope. `one_sided` marks harmonics that are no modulation."""
+    tone_hz = tone_for(series, rate_hz, options, TONE_HZ)
+    if tone_hz is None:
+        return _toneless(series, density)
+    parts = stretches(series, rate_hz, tone_hz)
+    toned = series[parts.toned]
+    if parts.quiet is not None:
+        tone_hz = tone_near(toned, rate_hz, 0.9 * tone_hz, 1.1 * tone_hz) or tone_hz
+    count = max(1, min(MOST_HARMONICS, int(min(AUDIO_HZ, 0.45 * rate_hz) / tone_hz * 1.001)))
+    fit = fit_periodic(toned, rate_hz, tone_hz, count, start_s=parts.toned.start / rate_hz, density=density)
+    if fit.amplitudes[0] < SMALLEST_DEPTH * abs(fit.mean) or fit.amplitudes[0] < 6 * fit.amplitude_u[0]:
+        return _toneless(series, density)
+    kept = np.array(fit.kept)
+    if one_sided is not None:
+        kept[: len(one_sided)][one_sided[: len(kept)]] = 0
+    fit = replace(fit, coefficients=kept)
+    quiet = series[parts.quiet] if parts.quiet is not None else None
+    level, level_u = (fit.mean, fit.mean_u)
+    if quiet is not None:
+        level, level_u = float(quiet.mean()), float(quiet.std()) * math.sqrt(density / len(quiet))
+    remarks = (
+        ()
+        if quiet is not None
+        else ("carrier level taken as the mean envelope over the tone: no unmodulated stretch in the record",)
+    )
+    peaks = extremes(fit.kept, fit.amplitude_u)
+    return Envelope(
+        level,
+        level_u,
+        quiet is not None,
+        fit,
+        peaks,
+        _share_at_zero(fit, level),
+        None if quiet is None else quiet - quiet.mean(),
+        remarks,
+    )
+
+
+def tone_for(series: Real, rate_hz: float, options: Options, within: tuple[float, float]) -> float | None:
+    """Where the tone lies: near the one that was told, else the strongest line of the audio band."""
+    if options.tones_hz:
+        told = options.tones_hz[0]
+        return tone_near(series, rate_hz, 0.97 * told, 1.03 * told) or told
+    low, high = within
+    return tone_near(series, rate_hz, low, min(high, 0.4 * rate_hz))
+
+
+def _toneless(series: Real, density: float) -> Envelope:
+    level = float(series.mean())
+    return Envelope(
+        level, float(series.std()) * math.sqrt(density / len(series)), True, None, None, 0.0, series - level
+    )
+
+
+def _share_at_zero(fit: Periodic, level: float) -> float:
+    phase = 2 * math.pi * np.arange(720) / 720
+    curve = fit.mean + wave(fit.kept, phase)
+    return float((curve < CLIPPED * level).mean())
+
+
+def with_unmodulated(envelope: Envelope, series: Real, density: float) -> Envelope:
+    """The same with the carrier level of another record, one without modulation."""
+    still = _toneless(series, density)
+    return replace(
+        envelope, level=still.level, level_u=still.level_u, from_quiet=True, residual=still.residual, remarks=()
+    )
+
+
+def depth_readings(envelope: Envelope, method: str) -> list[Measured]:
+    """The three depths and the carrier shift."""
+    if envelope.tone is None or envelope.peaks is None:
+        why = "no tone is in the record"
+        return [nothing(name, why, method=method, reason="invalid_conditions") for name in (*DEPTHS, "carrier_shift")]
+    tone, peaks = envelope.tone, envelope.peaks
+    mean = normal(tone.mean, tone.mean_u)
+    level = normal(envelope.level, envelope.level_u) if envelope.from_quiet else None
+    up, down = normal(peaks.high, peaks.high_u), normal(peaks.low, peaks.low_u)
+
+    def depth(name: str, crest: Input | None, trough: Input | None) -> Measured:
+        inputs = {"mean": mean} | ({"level": level} if level else {})
+        inputs |= ({"up": crest} if crest else {}) | ({"down": trough} if trough else {})
+
+        def worth(mean: float, level: float | None = None, up: float | None = None, down: float | None = None) -> float:
+            c = mean if level is None else level
+            m_up = None if up is None else 100 * (mean + up - c) / c
+            m_down = None if down is None else min(100.0, 100 * (c - (mean - down)) / c)
+            both = [m for m in (m_up, m_down) if m is not None]
+            return sum(both) / len(both)
+
+        words = f"C {envelope.level:.4g}, Vmax {tone.mean + peaks.high:.4g}, Vmin {max(0.0, tone.mean - peaks.low):.4g}"
+        return found(name, worth, inputs, method=method, working=words, remarks=envelope.remarks + _over(envelope))
+
+    shift = nothing(
+        "carrier_shift", "the record has no unmodulated stretch of 50 ms beside the tone (--unmodulated)", method=method
+    )
+    if level is not None:
+        shift = found(
+            "carrier_shift", lambda mean, level: 100 * (mean - level) / level, {"mean": mean, "level": level}, method=method,
+            working=f"({tone.mean:.4g} − {envelope.level:.4g})/{envelope.level:.4g}",
+        )  # fmt: skip
+    return [depth(DEPTHS[0], up, None), depth(DEPTHS[1], None, down), depth(DEPTHS[2], up, down), shift]
+
+
+def _over(envelope: Envelope) -> tuple[str, ...]:
+    if envelope.zero_share < 0.005:
+        return ()
+    return (f"trough reaches zero for {100 * envelope.zero_share:.0f} % of the tone: overmodulated",)
+
+
+def tone_readings(tone: Periodic | None, method: str, words: str) -> list[Measured]:
+    """Frequency and distortion of a demodulated tone."""
+    if tone is None:
+        why = "no tone is in the record"
+        return [
+            nothing(n, why, method=method, reason="invalid_conditions") for n in ("audio_frequency", "audio_distortion")
+        ]
+    frequency = estimate("audio_frequency", tone.tone_hz, tone.tone_u, method=method, working=words)
+    return [frequency, distortion(tone, method)]
+
+
+def distortion(tone: Periodic, method: str, weights: Real | None = None) -> Measured:
+    """Root sum square of the harmonics against the fundamental, in %; what noise adds to each square is taken off."""
+    if len(tone.coefficients) < 2:
+        return nothing("audio_distortion", "no harmonic lies inside the audio band", method=method)
+    w = np.ones(len(tone.coefficients)) if weights is None else weights
+    sizes, doubt = tone.amplitudes * w, tone.amplitude_u * w
+    first = float(sizes[0])
+    there = sizes[1:] > 0
+    square = float((sizes[1:] ** 2 - 2 * doubt[1:] ** 2)[there].sum())
+    noise = float(np.sqrt((doubt[1:] ** 2).sum()))
+    standard = math.sqrt(float((sizes[1:] ** 2 * doubt[1:] ** 2)[there].sum()) / square) if square > 0 else noise
+    value = 100 * math.sqrt(max(square, 0.0)) / first
+    bound = 100 * (math.sqrt(max(square, 0.0)) + K95 * noise) / first
+    if square <= (2.5 * noise) ** 2:
+        return Measured(
+            quantity="audio_distortion", value=bound, unit="%", bound="upper", method=method, working="harmonics not above the noise",
+            remarks=("harmonics not above the noise: at most",),
+        )  # fmt: skip
+    inputs = {"d": Input(value, (Term("noise of the record", K95 * 100 * standard / first, Shape.NORMAL),))}
+    return found(
+        "audio_distortion",
+        lambda d: d,
+        inputs,
+        method=method,
+        working=f"harmonics {first * value / 100:.4g} against {first:.4g}",
+    )
+
+
+def hum_reading(envelope: Envelope, options: Options, rate_hz: float, method: str) -> Measured:
+    """Rms of the still envelope against that of a tone at the reference depth."""
+    if envelope.residual is None:
+        return nothing(
+            "hum_and_noise",
+            "the record has no unmodulated stretch of 50 ms beside the tone (--unmodulated)",
+            method=method,
+        )
+    rms = float(np.sqrt((envelope.residual**2).mean()))
+    level = decibels(rms * math.sqrt(2) / (envelope.level * options.reference_depth / 100))
+    spread = 8.686 / math.sqrt(2 * max(8, _independent(envelope.residual)))
+    return estimate(
+        "hum_and_noise", level, spread, method=method, working=f"20·log10({rms:.3g} rms / {envelope.level:.4g}·{options.reference_depth:g} %/√2)",
+        remarks=(f"against a tone of {options.reference_depth:g} % depth, up to {min(AUDIO_HZ, rate_hz / 2) / 1e3:.3g} kHz",),
+    )  # fmt: skip
+
+
+def _independent(values: Real) -> float:
+    """How many independent samples a residual is worth: a hum's power is known from few of them."""
+    power = np.abs(np.fft.rfft(values)[1:]) ** 2
+    total = float(power.sum())
+    return total * total / max(float((power**2).sum()), 1e-300) if total > 0 else 8.0

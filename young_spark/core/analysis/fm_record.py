@@ -1,0 +1,366 @@
+"""Frequency modulation in a record of complex baseband: line, tone and harmonics fitted to the phase together."""
+
+import math
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from young_spark.core.analysis.band import Band, band_about, fast_length, spectrum_of
+from young_spark.core.analysis.envelope import AUDIO_HZ, MOST_HARMONICS, distortion, tone_for
+from young_spark.core.analysis.figures import baseband_scale, decibels, estimate, frequencies, normal, nothing
+from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
+from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
+from young_spark.core.analysis.stretches import Stretches, stretches
+from young_spark.core.captures.capture import Baseband, Complex, Real
+from young_spark.core.reading import Measured
+
+METHOD = "baseband"
+HALF_WIDTH_HZ = 22_000.0
+CLUSTER_HZ = 2_500.0
+AUDIO_FROM_HZ = 50.0
+HUM_HZ = (20.0, 500.0)
+MOST_HUM_LINES = 4
+JUST_OVER = 1.001  # a harmonic on the edge of the audio limits is inside
+SMALLEST_HZ = 20.0  # a deviation below this is no tone
+SPEECH = 0.5  # of the swing left when the tone is taken out: more is no tone
+EXCEEDED = 0.001
+DEVIATIONS = ("fm_deviation_positive", "fm_deviation_negative", "fm_deviation")
+LONGEST_PLOT = 4000
+BEAT_FROM_HZ, BEAT_BOX_HZ = 3_500.0, 200.0
+BEATEN = 12.0  # times the middle of all boxes
+SMALLEST_BEAT = 0.003  # of the carrier
+NARROWEST_HZ = 4_500.0
+
+
+@dataclass(frozen=True)
+class Demodulated:
+    """Phase of a band in rad about its centre, the audio limits in Hz, and where the tone stands."""
+
+    band: Band
+    phase: Real
+    audio_hz: tuple[float, float]
+    parts: Stretches
+    tone: Periodic | None  # of the phase
+    hum: tuple[Periodic, ...]  # lines that do not go with the tone, of the phase
+
+    @cached_property
+    def peaks(self) -> Extremes | None:
+        """Highest and lowest frequency of tone, harmonics and hum in Hz, about the mean; None without a tone."""
+        tone = self.tone
+        if tone is None:
+            return None
+        k = np.arange(1, len(tone.coefficients) + 1)
+        inside = k * tone.tone_hz <= self.audio_hz[1] * JUST_OVER
+        heard = [h for h in self.hum if h.tone_hz >= self.audio_hz[0] / JUST_OVER]
+        hum = [(float(h.amplitudes[0]) * h.tone_hz, float(h.amplitude_u[0]) * h.tone_hz) for h in heard]
+        return extremes(_swing(np.where(inside, tone.kept, 0), tone), tone.amplitude_u * k * tone.tone_hz, hum)
+
+    @cached_property
+    def audio(self) -> Real:
+        """Instantaneous frequency in Hz about its mean, inside the audio limits; one value for each sample of the phase."""
+        swing = np.gradient(self.phase) * self.band.rate_hz / (2 * math.pi)
+        n = fast_length(len(swing))
+        there = np.fft.rfft(swing[:n] - swing.mean())
+        frequency = np.fft.rfftfreq(n, 1 / self.band.rate_hz)
+        there[(frequency < self.audio_hz[0] / JUST_OVER) | (frequency > self.audio_hz[1] * JUST_OVER)] = 0
+        return np.asarray(np.fft.irfft(there, n))
+
+
+def analyse_fm(capture: Baseband, options: Options) -> Analysis:
+    """Power, carrier frequency, deviations, tone, hum and noise of an FM record."""
+    found, beside = _alone(capture, options)
+    offset, offset_u = _carrier(found)
+    remarks = [
+        f"deviation is that of the tone, its harmonics and hum from {found.audio_hz[0]:g} Hz to {found.audio_hz[1]:g} Hz"
+    ]
+    if beside:
+        remarks.append("a neighbouring channel is in the record: its beat is not counted")
+    if found.band.spikes:
+        remarks.append(f"{found.band.spikes} samples with spikes were left out")
+    return Analysis(
+        "baseband", "fm",
+        (
+            _power(found.band, options),
+            *frequencies(options, capture.centre_hz + found.band.offset_hz + offset, offset_u, method=METHOD),
+            *_deviations(found),
+            *_tone(found, options),
+            _hum(found, options),
+        ),
+        tuple(remarks),
+        _plot(found),
+    )  # fmt: skip
+
+
+def fm_band(capture: Baseband, options: Options) -> Band:
+    """The band about the strongest transmission, or the one near the assigned frequency."""
+    spectrum = spectrum_of(capture.samples)
+    n, rate = len(spectrum), capture.rate_hz
+    power = np.abs(spectrum) ** 2
+    power = np.maximum(power - np.median(power) / math.log(2), 0)  # white noise: its mean is its middle over ln 2
+    wide = max(1, round(CLUSTER_HZ * n / rate))
+    total = np.concatenate([[0.0], np.cumsum(np.concatenate([power, power[:wide]]))])
+    box = total[wide : wide + n] - total[:n]
+    frequency = np.fft.fftfreq(n, 1 / rate)
+    if options.nominal_hz is not None and abs(options.nominal_hz - capture.centre_hz) < 0.5 * rate:
+        box = np.where(
+            np.abs(np.roll(frequency, -(wide // 2)) - (options.nominal_hz - capture.centre_hz)) < 2 * CLUSTER_HZ, box, 0
+        )
+    middle = frequency[(int(np.argmax(box)) + wide // 2) % n]
+    away = (frequency - middle + rate / 2) % rate - rate / 2
+    near = np.abs(away) < 2 * CLUSTER_HZ
+    offset = middle + float((away * power)[near].sum() / max(power[near].sum(), 1e-300))
+    return band_about(capture.samples, rate, offset, min(HALF_WIDTH_HZ, 0.45 * rate), spectrum)
+
+
+def _alone(capture: Baseband, options: Options) -> tuple[Demodulated, bool]:
+    """The record demodulated in the widest band that holds nothing else, and whether something lies beside it."""
+    band = fm_band(capture, options)
+    found = demodulate(band, options)
+    if not _beaten(band):
+        return found, False
+    swing = float(np.quantile(np.abs(found.audio), 0.5)) * 1.5  # of a tone; a beat hardly moves the middle
+    tone_hz = min(found.tone.tone_hz if found.tone else 1000.0, 3000.0)
+    width = min(band.rate_hz / 2.3, max(NARROWEST_HZ, swing + 3 * tone_hz))
+    return demodulate(band_about(capture.samples, capture.rate_hz, band.offset_hz, width), options), True
+
+
+def _beaten(band: Band) -> bool:
+    """Whether the size of the samples swings faster than a tone's remains do: two carriers beat, one of FM does not."""
+    size = np.abs(band.samples)
+    n = len(size)
+    power = np.abs(np.fft.rfft((size - size.mean()) * np.hanning(n))) ** 2
+    wide = max(4, round(BEAT_BOX_HZ * n / band.rate_hz))
+    first, last = round(BEAT_FROM_HZ * n / band.rate_hz), round(HALF_WIDTH_HZ * 0.8 * n / band.rate_hz)
+    if last - first < 4 * wide:
+        return False
+    boxes = power[first : first + (last - first) // wide * wide].reshape(-1, wide).sum(axis=1)
+    share = float(boxes.max()) / (n * float((size**2).sum()) * 0.375)
+    return float(boxes.max()) > BEATEN * float(np.median(boxes)) and share > SMALLEST_BEAT**2
+
+
+def demodulate(band: Band, options: Options) -> Demodulated:
+    """Phase, stretches, tone and hum of a band."""
+    phase = unwrapped(band)
+    high = min(AUDIO_HZ, 0.45 * band.rate_hz)
+    audio = options.audio_band_hz or (AUDIO_FROM_HZ, high)
+    audio = (audio[0], min(audio[1], 0.45 * band.rate_hz))
+    swing = np.diff(phase) * band.rate_hz / (2 * math.pi)
+    tone_hz = tone_for(swing, band.rate_hz, options, audio)
+    whole = Stretches(slice(0, len(phase)), None)
+    bare = Demodulated(band, phase, audio, whole, None, ())
+    if tone_hz is None:
+        return bare
+    parts = stretches(_smoothed(swing, band.rate_hz, 2.5 * tone_hz), band.rate_hz, tone_hz)
+    toned = slice(parts.toned.start, parts.toned.stop)
+    count = max(1, min(MOST_HARMONICS, int(audio[1] / tone_hz * JUST_OVER)))
+    if parts.quiet is not None:
+        tone_hz = tone_near(swing[toned], band.rate_hz, 0.9 * tone_hz, 1.1 * tone_hz) or tone_hz
+    tone, hum = _fit(band, phase, toned, tone_hz, count)
+    if float(np.abs(_swing(tone.coefficients[:1], tone))[0]) < max(
+        SMALLEST_HZ, 6 * float(tone.amplitude_u[0]) * tone.tone_hz
+    ):
+        return bare
+    return Demodulated(band, phase, audio, parts, tone, hum)
+
+
+def unwrapped(band: Band) -> Real:
+    """Phase of a band's samples, in rad."""
+    return np.asarray(np.unwrap(np.angle(band.samples)), np.float64)
+
+
+def _smoothed(values: Real, rate_hz: float, high_hz: float) -> Real:
+    """A series without what lies above a frequency: a running mean is enough to see where it swings."""
+    size = max(1, round(rate_hz / (2 * high_hz)))
+    return np.convolve(values, np.ones(size) / size, mode="same")
+
+
+def _fit(band: Band, phase: Real, part: slice, tone_hz: float, count: int) -> tuple[Periodic, tuple[Periodic, ...]]:
+    """Line, tone and harmonics with hum, fitted to the samples turned still: no click of the unwrapped phase stays in it."""
+    z, rate, start = band.samples[part], band.rate_hz, part.start / band.rate_hz
+    times = start + np.arange(len(z)) / rate
+    rough = fit_periodic(phase[part], rate, tone_hz, min(count, 3), start_s=start, density=band.density, trend=True)
+    model = rough.at(times)
+    still = z * np.exp(-1j * model)
+    left = np.asarray(np.angle(still * np.exp(-1j * np.angle(still.sum()))), np.float64)
+    hum = _hum_lines(left, rate, start, band.density, rough.tone_hz)
+    for line in hum:
+        left = left - line.at(times)
+    tone = fit_periodic(model + left, rate, rough.tone_hz, count, start_s=start, density=band.density, trend=True)
+    return tone, hum
+
+
+def _hum_lines(left: Real, rate_hz: float, start_s: float, density: float, tone_hz: float) -> tuple[Periodic, ...]:
+    found: list[Periodic] = []
+    for _ in range(MOST_HUM_LINES):
+        at = tone_near(left, rate_hz, *HUM_HZ)
+        if at is None or abs(at / tone_hz - round(at / tone_hz)) * tone_hz < 3 * rate_hz / len(left):
+            break
+        line = fit_periodic(left, rate_hz, at, 1, start_s=start_s, density=density)
+        if line.amplitudes[0] < 5 * line.amplitude_u[0] or not HUM_HZ[0] * 0.9 <= line.tone_hz <= HUM_HZ[1] * 1.1:
+            break
+        found.append(replace(line, mean=0.0))
+        left = left - line.at(start_s + np.arange(len(left)) / rate_hz)
+    return tuple(found)
+
+
+def _swing(coefficients: Complex, tone: Periodic) -> Complex:
+    """Coefficients of the frequency in Hz from those of the phase in rad."""
+    return 1j * tone.tone_hz * np.arange(1, len(coefficients) + 1) * coefficients
+
+
+def _carrier(found: Demodulated) -> tuple[float, float]:
+    """Mean frequency against the band's centre, and its standard deviation, in Hz."""
+    rate = found.band.rate_hz
+    choices = []
+    if found.tone is not None:
+        choices.append((found.tone.trend / (2 * math.pi), found.tone.trend_u / (2 * math.pi)))
+    still = found.phase if found.tone is None else found.phase[found.parts.quiet] if found.parts.quiet else None
+    if still is not None and len(still) > 16:
+        times = np.arange(len(still)) / rate
+        times = times - times.mean()
+        slope = float(times @ still) / float(times @ times)
+        left = still - still.mean() - slope * times
+        sigma = math.sqrt(float(left @ left) / len(left) * found.band.density)
+        choices.append((slope / (2 * math.pi), sigma / math.sqrt(float(times @ times)) / (2 * math.pi)))
+    return min(choices, key=lambda pair: pair[1])
+
+
+def _power(band: Band, options: Options) -> Measured:
+    size = np.abs(band.samples)
+    noise = float(size.var())
+    square = float((size**2).mean()) - 2 * noise
+    standard = 2 * math.sqrt(max(square, 0.0) * noise * band.density / len(size))
+    return baseband_scale(options).power("carrier_power", normal(square, standard), method=METHOD)
+
+
+def _speech(found: Demodulated) -> Real | None:
+    """The demodulated audio where no tone explains it, else None."""
+    audio = found.audio[found.parts.toned]
+    tone = found.tone
+    if tone is None:
+        return None
+    times = (found.parts.toned.start + np.arange(len(audio))) / found.band.rate_hz
+    swing = replace(tone, coefficients=_swing(tone.coefficients, tone), mean=0.0, trend=0.0).at(times)
+    hum = sum(
+        (replace(h, coefficients=_swing(h.coefficients, h), mean=0.0).at(times) for h in found.hum),
+        np.zeros(len(audio)),
+    )
+    edge = len(audio) // 20
+    left = (audio - swing - hum)[edge : len(audio) - edge]
+    noise = _noise_swing(found)
+    return audio if float(left.std()) > math.hypot(SPEECH * float(audio.std()), 1.5 * noise) else None
+
+
+def _noise_swing(found: Demodulated) -> float:
+    """Rms in Hz that the record's white noise gives to the audio: from how much the size of the samples varies."""
+    size = np.abs(found.band.samples)
+    per_hz = float(size.var()) / float((size**2).mean()) * found.band.density / found.band.rate_hz * 2
+    return math.sqrt(per_hz * found.audio_hz[1] ** 3 / 3)
+
+
+def _deviations(found: Demodulated) -> list[Measured]:
+    peaks = found.peaks
+    if peaks is None:
+        return [
+            nothing(name, "no tone is in the record", method=METHOD, reason="invalid_conditions") for name in DEVIATIONS
+        ]
+    spoken = _speech(found)
+    if spoken is not None:
+        return _spoken_deviations(spoken)
+    words = "highest of tone, harmonics and hum against the mean"
+    larger, larger_u = max((peaks.high, peaks.high_u), (peaks.low, peaks.low_u))
+    values = ((peaks.high, peaks.high_u), (peaks.low, peaks.low_u), (larger, larger_u))
+    hum = tuple(f"hum at {h.tone_hz:.0f} Hz is in it" for h in found.hum)
+    return [
+        estimate(name, v, u, method=METHOD, working=words, remarks=hum)
+        for name, (v, u) in zip(DEVIATIONS, values, strict=True)
+    ]
+
+
+def _spoken_deviations(audio: Real) -> list[Measured]:
+    high, low = float(np.quantile(audio, 1 - EXCEEDED)), -float(np.quantile(audio, EXCEEDED))
+    spread = [
+        float(np.std([np.quantile(p, q) for p in np.array_split(audio, 8)])) / math.sqrt(8)
+        for q in (1 - EXCEEDED, EXCEEDED)
+    ]
+    larger = max((high, spread[0]), (low, spread[1]))
+    remark = ("not one tone: the value exceeded 0.1 % of the time",)
+    values = ((high, spread[0]), (low, spread[1]), larger)
+    return [
+        estimate(n, v, u, method=METHOD, working="exceeded 0.1 % of the time", remarks=remark)
+        for n, (v, u) in zip(DEVIATIONS, values, strict=True)
+    ]
+
+
+def _tone(found: Demodulated, options: Options) -> list[Measured]:
+    tone = found.tone
+    if tone is None:
+        why = "no tone is in the record"
+        return [
+            nothing(n, why, method=METHOD, reason="invalid_conditions") for n in ("audio_frequency", "audio_distortion")
+        ]
+    k = np.arange(1, len(tone.coefficients) + 1)
+    weights = np.where(k * tone.tone_hz <= found.audio_hz[1] * JUST_OVER, k * tone.tone_hz, 0.0)
+    return [
+        estimate("audio_frequency", tone.tone_hz, tone.tone_u, method=METHOD, working="tone of the phase"),
+        distortion(tone, METHOD, weights * _deemphasis(k * tone.tone_hz, options)),
+    ]
+
+
+def _deemphasis(frequency_hz: Real, options: Options) -> Real:
+    """Gain of the de-emphasis 1/(1 + i·2πf·τ) at a frequency."""
+    return np.asarray(1 / np.sqrt(1 + (2 * math.pi * frequency_hz * (options.deemphasis_s or 0.0)) ** 2))
+
+
+def _hum(found: Demodulated, options: Options) -> Measured:
+    if options.reference_deviation_hz is None:
+        return nothing(
+            "hum_and_noise", "it needs the deviation to compare with (--reference-deviation-hz)", method=METHOD
+        )
+    still, rate = _still_phase(found, options)
+    if still is None:
+        why = "the record has no unmodulated stretch of 50 ms beside the tone (--unmodulated)"
+        return nothing("hum_and_noise", why, method=METHOD)
+    rms, count = _swing_rms(still, rate, found.audio_hz, options)
+    level = decibels(rms * math.sqrt(2) / options.reference_deviation_hz)
+    return estimate(
+        "hum_and_noise", level, 8.686 / (2 * math.sqrt(count)), method=METHOD, working=f"20·log10({rms:.3g} Hz rms / ({options.reference_deviation_hz:g} Hz/√2))",
+        remarks=(f"against a deviation of {options.reference_deviation_hz:g} Hz, {found.audio_hz[0]:g} Hz to {found.audio_hz[1]:g} Hz",),
+    )  # fmt: skip
+
+
+def _still_phase(found: Demodulated, options: Options) -> tuple[Real | None, float]:
+    if isinstance(options.unmodulated, Baseband):
+        band = fm_band(options.unmodulated, options)
+        return unwrapped(band), band.rate_hz
+    rate = found.band.rate_hz
+    if found.tone is None:
+        return found.phase, rate
+    return (found.phase[found.parts.quiet] if found.parts.quiet else None), rate
+
+
+def _swing_rms(phase: Real, rate_hz: float, audio_hz: tuple[float, float], options: Options) -> tuple[float, float]:
+    """Rms of the frequency in Hz inside the audio limits, and of how many independent parts it is the sum."""
+    n = len(phase)
+    times = np.arange(n) / rate_hz
+    bent = phase - np.polyval(np.polyfit(times, phase, 1), times)
+    window = np.hanning(n)
+    power = 2 * np.abs(np.fft.rfft(bent * window)) ** 2 / (n * float((window**2).sum()))
+    frequency = np.fft.rfftfreq(n, 1 / rate_hz)
+    inside = (frequency >= audio_hz[0]) & (frequency <= audio_hz[1])
+    parts = (power * (frequency * _deemphasis(frequency, options)) ** 2)[inside]
+    total = float(parts.sum())
+    return math.sqrt(total), max(4.0, total * total / max(float((parts**2).sum()), 1e-300) / 2)
+
+
+def _plot(found: Demodulated) -> Plot:
+    audio = found.audio
+    start = found.parts.toned.start
+    shown = audio[start : start + LONGEST_PLOT]
+    at = 1e3 * (start + np.arange(len(shown))) / found.band.rate_hz
+    peaks = found.peaks
+    marks = (PlotMark("up", float(at[0]), peaks.high), PlotMark("down", float(at[0]), -peaks.low)) if peaks else ()
+    return Plot(
+        "time, ms", "deviation, Hz", (PlotLine("demodulated", tuple(at.tolist()), tuple(shown.tolist())),), marks
+    )

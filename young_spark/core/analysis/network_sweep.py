@@ -1,0 +1,199 @@
+"""A swept network: SWR of an aerial or load, loss of a part."""
+
+import math
+
+import numpy as np
+
+from young_spark.core.analysis.figures import K95, bounded, estimate, nothing
+from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
+from young_spark.core.analysis.smoothing import Smooth, smooth
+from young_spark.core.captures.capture import Network, Real
+from young_spark.core.reading import Measured
+
+METHOD = "sweep"
+CLOSE = 1e-9
+NO_ACCURACY = "the analyser's own error is not in the spread: only the noise of the sweep is"
+
+
+def analyse_reflection(capture: Network, options: Options) -> Analysis:
+    """SWR and return loss at a frequency, least SWR and where, and the bandwidth under a limit."""
+    curve = smooth(capture.frequency_hz, capture.s)
+    xs, gamma = curve.dense()
+    size = np.abs(gamma)
+    best = int(np.argmin(size))
+    readings = [
+        *_at_channel(curve, options),
+        *_least(curve, xs, size, best),
+        _bandwidth(curve, xs, size, best, options.limit_swr),
+    ]
+    shown = np.minimum((1 + size) / np.maximum(1 - size, 1e-3), 99.0)
+    marks = [PlotMark("least", float(xs[best]), float(shown[best]))]
+    if options.nominal_hz is not None and xs[0] <= options.nominal_hz <= xs[-1]:
+        marks.append(PlotMark("channel", options.nominal_hz, float(np.interp(options.nominal_hz, xs, shown))))
+    plot = Plot("frequency, Hz", "SWR", (PlotLine("SWR", tuple(xs.tolist()), tuple(shown.tolist())),), tuple(marks))
+    return Analysis("reflection", None, tuple(readings), (NO_ACCURACY,), plot)
+
+
+def swr_of(size: float) -> float:
+    """SWR of a reflection's size, below 1."""
+    return (1 + size) / (1 - size)
+
+
+def _size(curve: Smooth, at_hz: float) -> tuple[float, float]:
+    """|Γ| and its standard deviation at a frequency; what noise adds to a size is taken off."""
+    value, u = curve.at(at_hz)
+    return math.sqrt(max(abs(value) ** 2 - u**2, 0.0)), u
+
+
+def _at_channel(curve: Smooth, options: Options) -> list[Measured]:
+    names = ("swr", "return_loss")
+    at = options.nominal_hz
+    if at is None:
+        return [nothing(n, "at which frequency was not said (--nominal-hz)", method=METHOD) for n in names]
+    if not curve.x[0] <= at <= curve.x[-1]:
+        why = f"the sweep, {curve.x[0] / 1e6:g} to {curve.x[-1] / 1e6:g} MHz, does not reach it"
+        return [nothing(n, why, method=METHOD) for n in names]
+    size, u = _size(curve, at)
+    if size >= 1:
+        return [
+            nothing("swr", "everything comes back", method=METHOD, reason="infinite"),
+            estimate(
+                "return_loss",
+                -20 * math.log10(size) + 0.0,
+                8.686 * u / size,
+                method=METHOD,
+                working=f"−20·log10({size:.4g})",
+                at_hz=at,
+            ),
+        ]
+    loss = bounded(
+        "return_loss",
+        -20 * math.log10(K95 * u + CLOSE),
+        "lower",
+        "not above the noise of the sweep",
+        method=METHOD,
+        at_hz=at,
+    )
+    if size > 2 * u:
+        loss = estimate(
+            "return_loss",
+            -20 * math.log10(size),
+            8.686 * u / size,
+            method=METHOD,
+            working=f"−20·log10({size:.4g})",
+            at_hz=at,
+        )
+    return [_swr("swr", size, u, at), loss]
+
+
+def _swr(name: str, size: float, u: float, at_hz: float) -> Measured:
+    return estimate(
+        name,
+        swr_of(size),
+        2 * u / (1 - size) ** 2,
+        method=METHOD,
+        working=f"(1 + {size:.4g})/(1 − {size:.4g})",
+        at_hz=at_hz,
+    )
+
+
+def _least(curve: Smooth, xs: Real, size: Real, best: int) -> list[Measured]:
+    lowest, u = _size(curve, float(xs[best]))
+    if lowest >= 1:
+        return [
+            nothing(n, "everything comes back over the whole sweep", method=METHOD, reason="infinite")
+            for n in ("swr_minimum", "resonant_frequency")
+        ]
+    at, at_u = _lowest_place(curve, xs, size, best, u)
+    readings = [_swr("swr_minimum", lowest, u, at)]
+    if best in {0, len(xs) - 1}:
+        why = "the SWR still falls at the end of the sweep: the resonance lies beyond it"
+        return [*readings, nothing("resonant_frequency", why, method=METHOD)]
+    return [
+        *readings,
+        estimate("resonant_frequency", at, at_u, method=METHOD, working="where the SWR is least", at_hz=at),
+    ]
+
+
+def _lowest_place(curve: Smooth, xs: Real, size: Real, best: int, u: float) -> tuple[float, float]:
+    """Where |Γ|² is least, from a parabola over the curve's own window, and the standard deviation of that place."""
+    half = max(4, 2 * curve.window)
+    part = slice(max(0, best - half), min(len(xs), best + half + 1))
+    local, square = xs[part] - xs[best], size[part] ** 2
+    if len(local) < 5:
+        return float(xs[best]), 0.0
+    scale = float(local[-1] - local[0])
+    a, b, _ = np.polyfit(local / scale, square, 2)
+    if a <= 0:
+        return float(xs[best]), float(xs[1] - xs[0])
+    place = float(np.clip(-b / (2 * a), -0.5, 0.5)) * scale
+    slope_u = 2 * float(size[best] + u) * u * math.sqrt(12 / max(curve.window, 2))
+    return float(xs[best]) + place, slope_u / (2 * float(a)) * scale
+
+
+def _bandwidth(curve: Smooth, xs: Real, size: Real, best: int, limit: float) -> Measured:
+    edge = (limit - 1) / (limit + 1)
+    if size[best] >= edge:
+        return nothing(
+            "swr_bandwidth", f"the SWR is nowhere under {limit:g}", method=METHOD, reason="invalid_conditions"
+        )
+    low, low_u = _crossing(curve, xs, size, best, edge, -1)
+    high, high_u = _crossing(curve, xs, size, best, edge, 1)
+    if low is None or high is None:
+        reach = (high if high is not None else float(xs[-1])) - (low if low is not None else float(xs[0]))
+        return bounded("swr_bandwidth", reach, "lower", f"still under {limit:g} where the sweep ends", method=METHOD)
+    return estimate(
+        "swr_bandwidth",
+        high - low,
+        math.hypot(low_u, high_u),
+        method=METHOD,
+        working=f"{high / 1e6:.6g} − {low / 1e6:.6g} MHz, SWR under {limit:g}",
+    )
+
+
+def _crossing(curve: Smooth, xs: Real, size: Real, best: int, edge: float, step: int) -> tuple[float | None, float]:
+    """Where |Γ| first passes an edge on one side of the best point, and its standard deviation."""
+    at = best
+    while 0 <= at + step < len(xs) and size[at + step] < edge:
+        at += step
+    if not 0 <= at + step < len(xs):
+        return None, 0.0
+    share = (edge - size[at]) / (size[at + step] - size[at])
+    place = float(xs[at] + share * (xs[at + step] - xs[at]))
+    slope = abs(float((size[at + step] - size[at]) / (xs[at + step] - xs[at])))
+    return place, curve.at(place)[1] / slope if slope > 0 else 0.0
+
+
+def analyse_transmission(capture: Network, options: Options) -> Analysis:
+    """Insertion loss at a frequency."""
+    curve = smooth(capture.frequency_hz, capture.s)
+    level = -20 * np.log10(np.maximum(np.abs(capture.s), 1e-12))
+    plot = Plot(
+        "frequency, Hz",
+        "insertion loss, dB",
+        (PlotLine("loss", tuple(capture.frequency_hz.tolist()), tuple(level.tolist())),),
+    )
+    at = options.nominal_hz
+    if at is None or not curve.x[0] <= at <= curve.x[-1]:
+        why = "at which frequency was not said (--nominal-hz)" if at is None else "the sweep does not reach it"
+        return Analysis("transmission", None, (nothing("insertion_loss", why, method=METHOD),), (), plot)
+    size, u = _size(curve, at)
+    if size <= 2 * u:
+        found = bounded(
+            "insertion_loss",
+            -20 * math.log10(K95 * u + size + CLOSE),
+            "lower",
+            "nothing comes through above the noise of the sweep",
+            method=METHOD,
+            at_hz=at,
+        )
+    else:
+        found = estimate(
+            "insertion_loss",
+            -20 * math.log10(size),
+            8.686 * u / size,
+            method=METHOD,
+            working=f"−20·log10({size:.4g})",
+            at_hz=at,
+        )
+    return Analysis("transmission", None, (found,), (NO_ACCURACY,), plot)

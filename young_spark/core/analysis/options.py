@@ -1,0 +1,83 @@
+"""What is told of a record beside the file: conditions, scales, and how well they are known."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from young_spark.core.captures import Capture
+from young_spark.core.limits import Profile
+from young_spark.core.reading import Measured
+from young_spark.core.signal_path import LossTo
+
+Mode = Literal["am", "fm", "ssb", "two-tone", "cw"]
+
+
+@dataclass(frozen=True)
+class Options:
+    """Conditions of a record; what is None was not given, and is then not in the uncertainty."""
+
+    mode: Mode | None = None
+    sideband: Literal["usb", "lsb"] = "usb"
+    nominal_hz: float | None = None
+    full_scale_dbm: float | None = None
+    path_loss_db: float | None = None
+    path: LossTo | None = None  # the loss at each frequency
+    tones_hz: tuple[float, ...] = ()
+    hz_per_unit: float | None = None
+    audio_band_hz: tuple[float, float] | None = None
+    deemphasis_s: float | None = None
+    load_ohm: float = 50.0
+    probe_ratio: float = 1.0
+    limit_swr: float = 2.0
+    rbw_hz: float | None = None
+    mixer_dbm: float | None = None
+    reference_ppm: float | None = None
+    level_uncertainty_db: float | None = None
+    reference_depth: float = 100.0
+    reference_deviation_hz: float | None = None
+    unmodulated: Capture | None = None
+    profile: tuple[str, Profile] | None = None
+
+    def loss_db(self, at_hz: float) -> float | None:
+        """Loss of the path at a frequency, in dB; None where none was given."""
+        if self.path is not None:
+            return self.path(at_hz)
+        return self.path_loss_db
+
+
+@dataclass(frozen=True)
+class Plot:
+    """What a figure came from, for a person to look at: lines and marked points, in the units of the axes."""
+
+    x: str
+    y: str
+    lines: tuple["PlotLine", ...]
+    marks: tuple["PlotMark", ...] = ()
+
+
+@dataclass(frozen=True)
+class PlotLine:
+    """One line of a plot."""
+
+    name: str
+    xs: tuple[float, ...]
+    ys: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class PlotMark:
+    """A point that a figure came from."""
+
+    name: str
+    x: float
+    y: float
+
+
+@dataclass(frozen=True)
+class Analysis:
+    """Every reading of a record, in the order in which it is read out, and what must be known of them."""
+
+    kind: str
+    mode: Mode | None
+    readings: tuple[Measured, ...]
+    remarks: tuple[str, ...] = ()
+    plot: Plot | None = None

@@ -1,0 +1,203 @@
+"""A tone with its harmonics in a real series, by least squares with the tone's frequency in the fit."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from young_spark.core.captures.capture import Complex, Real
+
+DRAWS = 100  # of the fitted coefficients, to learn what noise does to a peak
+SIGNIFICANT = 3.5  # an amplitude below this many of its own standard deviations is noise
+ROUNDS = 8
+FEW = 3  # lines that the tone's frequency is refined with
+CLOSE = 1e-3  # of a cycle over the record: the last step is made with every line
+
+
+@dataclass(frozen=True)
+class Periodic:
+    """value(t) = mean + Re Σ coefficients[k-1]·exp(i·k·2π·tone·t), with the standard deviations of what was fitted.
+
+    `sigma` is the standard deviation of one sample of the residual; `explained` the share of the series' varying power."""
+
+    tone_hz: float
+    tone_u: float
+    mean: float
+    mean_u: float
+    coefficients: Complex  # (k,)
+    amplitude_u: Real  # (k,), of each real and imaginary part
+    sigma: float
+    explained: float
+    trend: float = 0.0  # per s, with its standard deviation
+    trend_u: float = 0.0
+
+    @property
+    def amplitudes(self) -> Real:
+        """Peak amplitude of the tone and of each harmonic."""
+        return np.abs(self.coefficients)
+
+    @property
+    def kept(self) -> Complex:
+        """The coefficients that stand out of the noise; the tone itself always."""
+        there = self.amplitudes > SIGNIFICANT * self.amplitude_u
+        there[:1] = True
+        return np.where(there, self.coefficients, 0)
+
+    def at(self, times: Real) -> Real:
+        """The fitted series at times in s."""
+        return np.asarray(self.mean + self.trend * times + wave(self.coefficients, 2 * math.pi * self.tone_hz * times))
+
+
+@dataclass(frozen=True)
+class Extremes:
+    """Highest and lowest point of a wave of mean 0, what noise adds to them taken off, with standard deviations."""
+
+    high: float
+    high_u: float
+    low: float  # a magnitude
+    low_u: float
+
+
+def wave(coefficients: Complex, phase: Real) -> Real:
+    """Re Σ c_k·exp(i·k·phase), by powers."""
+    turn = np.exp(1j * phase)
+    power, total = np.ones_like(turn), np.zeros(len(phase))
+    for c in coefficients:
+        power = power * turn
+        if c != 0:
+            total += (c * power).real
+    return total
+
+
+def tone_near(values: Real, rate_hz: float, low_hz: float, high_hz: float) -> float | None:
+    """Frequency in Hz of the strongest line between two; None where the series is too short to hold one."""
+    n = len(values)
+    centred = (values - values.mean()) * np.hanning(n)
+    size = 1 << max(10, math.ceil(math.log2(2 * n)))
+    power = np.abs(np.fft.rfft(centred, size))
+    step = rate_hz / size
+    first, last = (
+        max(1, math.ceil(max(low_hz, 1.5 * rate_hz / n) / step)),
+        min(len(power) - 2, math.floor(high_hz / step)),
+    )
+    if last <= first:
+        return None
+    peak = first + int(np.argmax(power[first : last + 1]))
+    a, b, c = (math.log(float(p) + 1e-300) for p in power[peak - 1 : peak + 2])
+    bend = a - 2 * b + c
+    return (peak + (0.5 * (a - c) / bend if bend < 0 else 0.0)) * step
+
+
+def fit_periodic(
+    series: Real,
+    rate_hz: float,
+    tone_hz: float,
+    harmonics: int,
+    *,
+    start_s: float = 0.0,
+    density: float = 1.0,
+    trend: bool = False,
+) -> Periodic:
+    """Tone, harmonics and mean of a series by least squares. `start_s` is the time of its first sample, `density` that of
+    its noise against white (band.py); with `trend` a straight line is fitted too: `mean` is then its height at time 0."""
+    times = start_s + np.arange(len(series)) / rate_hz
+    middle = float(times.mean())
+    times = times - middle
+    count = max(1, harmonics)
+    tone_hz = _refined(series, times, tone_hz, min(count, FEW), trend)
+    rows = np.empty((2 + 2 * count + trend, len(times)))
+    _fill(rows[:-1], times, tone_hz, count, trend)
+    gram = rows[:-1] @ rows[:-1].T
+    swing = _swing(np.linalg.lstsq(gram, rows[:-1] @ series, rcond=1e-12)[0], count)
+    rows[-1] = _slope(rows, swing, times)
+    across = rows[:-1] @ rows[-1]
+    gram = np.block([[gram, across[:, None]], [across[None, :], rows[-1:] @ rows[-1:].T]])
+    inverse = np.linalg.pinv(gram, hermitian=True)
+    solved = inverse @ (rows @ series)
+    residual = series - solved @ rows
+    sigma = math.sqrt(float(residual @ residual) / max(1, len(series) - len(rows)))
+    doubt = sigma * math.sqrt(density) * np.sqrt(np.abs(np.diag(inverse)))
+    found_hz = tone_hz + float(solved[-1])
+    turned = _swing(solved, count) * np.exp(-2j * math.pi * found_hz * middle * np.arange(1, count + 1))
+    varying = float(((series - series.mean()) ** 2).sum())
+    return Periodic(
+        tone_hz=found_hz, tone_u=float(doubt[-1]), mean=float(solved[0] - (solved[-2] * middle if trend else 0)), mean_u=float(doubt[0]), coefficients=turned,
+        amplitude_u=np.sqrt((doubt[1 : 1 + count] ** 2 + doubt[1 + count : 1 + 2 * count] ** 2) / 2), sigma=sigma,
+        explained=1 - float(residual @ residual) / varying if varying > 0 else 0.0,
+        trend=float(solved[-2]) if trend else 0.0, trend_u=float(doubt[-2]) if trend else 0.0,
+    )  # fmt: skip
+
+
+def _refined(series: Real, times: Real, tone_hz: float, count: int, trend: bool) -> float:
+    """The tone's frequency from its few strongest lines, round by round."""
+    rows = np.empty((1 + 2 * count + trend, len(times)))
+    for _ in range(ROUNDS):
+        _fill(rows, times, tone_hz, count, trend)
+        gram = rows @ rows.T
+        solved = np.linalg.lstsq(gram, rows @ series, rcond=1e-12)[0]
+        slope = _slope(rows, _swing(solved, count), times)
+        free = slope - np.linalg.lstsq(gram, rows @ slope, rcond=1e-12)[0] @ rows
+        size = float(free @ free)
+        step = float(free @ series) / size if size > 0 else 0.0
+        tone_hz += step
+        if abs(step) * (times[-1] - times[0]) < CLOSE:
+            break
+    return tone_hz
+
+
+def _swing(solved: Real, count: int) -> Complex:
+    return np.asarray(solved[1 : 1 + count] - 1j * solved[1 + count : 1 + 2 * count])
+
+
+def _fill(rows: Real, times: Real, tone_hz: float, count: int, trend: bool) -> None:
+    """1, cos(kθ) …, sin(kθ) …, and t for a trend: one row each, (1 + 2·count [+ 1], n)."""
+    rows[0] = 1
+    if trend:
+        rows[-1] = times
+    turn = np.exp(2j * math.pi * tone_hz * times)
+    power = turn.copy()
+    for k in range(1, count + 1):
+        if k > 1:
+            power *= turn
+        rows[k], rows[count + k] = power.real, power.imag
+
+
+def _slope(rows: Real, swing: Complex, times: Real) -> Real:
+    """Change of the fitted wave with the tone's frequency, per Hz."""
+    count = len(swing)
+    k = np.arange(1, count + 1)
+    turned = (k * -swing.real) @ rows[1 + count : 1 + 2 * count] + (k * -swing.imag) @ rows[1 : 1 + count]
+    return np.asarray(2 * math.pi * times * turned)
+
+
+def extremes(coefficients: Complex, doubt: Real, extra: Sequence[tuple[float, float]] = ()) -> Extremes:
+    """Crest and trough of a wave, less what noise in its coefficients adds to a highest point.
+
+    `doubt` is the standard deviation of each real and imaginary part. `extra` are (amplitude, its standard deviation) of lines
+    that do not go with the tone: their crests meet its own sooner or later."""
+    count = len(coefficients)
+    points = max(128, 16 * count)
+    turns = np.exp(2j * math.pi * np.outer(np.arange(1, count + 1), np.arange(points)) / points)
+    there = np.abs(coefficients) > 0
+    curve = (coefficients @ turns).real
+    dice = np.random.default_rng(1)
+    noise = (dice.standard_normal((DRAWS, count)) + 1j * dice.standard_normal((DRAWS, count))) * np.where(
+        there, doubt, 0
+    )
+    drawn = curve + (noise @ turns).real
+    found: list[tuple[float, float]] = []
+    for base, tried in ((_top(curve), drawn.max(axis=1)), (_top(-curve), (-drawn).max(axis=1))):
+        shift = float(tried.mean()) - float(curve.max() if not found else (-curve).max())
+        found.append((base - shift, float(tried.std())))
+    more, more_u = sum(a for a, _ in extra), math.sqrt(sum(u * u for _, u in extra))
+    (high, high_u), (low, low_u) = found
+    return Extremes(high + more, math.hypot(high_u, more_u), low + more, math.hypot(low_u, more_u))
+
+
+def _top(curve: Real) -> float:
+    """Highest point of a closed curve, between its samples too."""
+    peak = int(np.argmax(curve))
+    a, b, c = float(curve[peak - 1]), float(curve[peak]), float(curve[(peak + 1) % len(curve)])
+    bend = a - 2 * b + c
+    return b - (a - c) ** 2 / (8 * bend) if bend < 0 else b

@@ -1,0 +1,110 @@
+"""Records of an oscilloscope: RF across the load, or its envelope."""
+
+import math
+
+import numpy as np
+
+from young_spark.core.analysis.am_record import LONGEST_PLOT
+from young_spark.core.analysis.band import band_about, fast_length
+from young_spark.core.analysis.carrier import carrier_of
+from young_spark.core.analysis.envelope import DEPTHS, Envelope, depth_readings, fit_envelope, with_unmodulated
+from young_spark.core.analysis.figures import Scale, normal, nothing, volts_scale
+from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
+from young_spark.core.analysis.periodic import fit_periodic
+from young_spark.core.captures.capture import Complex, Real, Waveform
+from young_spark.core.reading import Measured
+
+FEWEST_CYCLES = 3.0
+HALF_WIDTH_HZ = 16_000.0
+MODULATED = 0.02
+SLOWEST_HZ = 30.0
+
+
+def analyse_envelope(capture: Waveform, options: Options) -> Analysis:
+    """Depths and carrier shift of an envelope in volts; its own zero is taken as zero."""
+    envelope = fit_envelope(capture.values, capture.rate_hz, options)
+    if isinstance(options.unmodulated, Waveform):
+        envelope = with_unmodulated(envelope, options.unmodulated.values, 1.0)
+    return Analysis(
+        "envelope",
+        None,
+        tuple(depth_readings(envelope, "envelope")),
+        (),
+        _plot(capture.values, capture.rate_hz, envelope),
+    )
+
+
+def analyse_scope(capture: Waveform, options: Options) -> Analysis:
+    """Carrier power of an RF record, and PEP and depths where it is modulated."""
+    values = capture.values - capture.values.mean()
+    carrier_hz, cycles = _carrier(values, capture.rate_hz)
+    if cycles < FEWEST_CYCLES:
+        why = f"the record holds {cycles:.1f} cycles of RF; at least {FEWEST_CYCLES:g} are needed"
+        return Analysis(
+            "scope",
+            None,
+            tuple(nothing(n, why, method="scope") for n in ("carrier_power", "peak_envelope_power", *DEPTHS)),
+        )
+    scale = volts_scale(options, carrier_hz)
+    remarks: tuple[str, ...] = ()
+    if carrier_hz > 0.4 * capture.rate_hz:
+        remarks = ("fewer than 2.5 samples a cycle: is the carrier folded back from above?",)
+    envelope, series, rate = _envelope(values, capture.rate_hz, carrier_hz, options)
+    if envelope is None or envelope.tone is None or envelope.tone.amplitudes[0] < MODULATED * envelope.level:
+        return Analysis(
+            "scope", None, (_bare(values, capture.rate_hz, carrier_hz, scale),), remarks, _plot(series, rate, None)
+        )
+    level = normal(envelope.level**2, 2 * envelope.level * envelope.level_u)
+    crest_u = math.hypot(envelope.tone.mean_u, envelope.peaks.high_u if envelope.peaks else 0.0)
+    readings: list[Measured] = [
+        scale.power("carrier_power", level, method="scope", more=envelope.remarks),
+        scale.power("peak_envelope_power", normal(envelope.crest**2, 2 * envelope.crest * crest_u), method="scope"),
+        *depth_readings(envelope, "scope")[:3],
+    ]
+    return Analysis("scope", None, tuple(readings), remarks, _plot(series, rate, envelope))
+
+
+def _carrier(values: Real, rate_hz: float) -> tuple[float, float]:
+    """Frequency of the strongest line in Hz, and how many of its cycles the record holds."""
+    n = fast_length(len(values))
+    power = np.abs(np.fft.rfft(values[:n] * np.hanning(n)))
+    peak = 1 + int(np.argmax(power[1:]))
+    return peak * rate_hz / n, float(peak * len(values) / n)
+
+
+def _bare(values: Real, rate_hz: float, carrier_hz: float, scale: Scale) -> Measured:
+    """A sine fitted to the samples themselves (four parameters, IEEE 1057)."""
+    fit = fit_periodic(values, rate_hz, carrier_hz, 1)
+    size, u = float(fit.amplitudes[0]), float(fit.amplitude_u[0])
+    return scale.power("carrier_power", normal(size**2 - u**2, 2 * size * u), method="scope")
+
+
+def _envelope(values: Real, rate_hz: float, carrier_hz: float, options: Options) -> tuple[Envelope | None, Real, float]:
+    """The fitted envelope, the envelope itself and its rate; None where the record is too short to hold a tone."""
+    duration = len(values) / rate_hz
+    if duration * carrier_hz < 40 or duration < 1 / SLOWEST_HZ / 20:
+        return None, values[:LONGEST_PLOT], rate_hz
+    turned: Complex = 2 * values * np.exp(-2j * math.pi * carrier_hz * np.arange(len(values)) / rate_hz)
+    width = min(max(HALF_WIDTH_HZ, 8 / duration), 0.45 * carrier_hz)
+    band = band_about(turned, rate_hz, 0.0, width)
+    series = carrier_of(band).envelope
+    tone_fits = duration * (options.tones_hz[0] if options.tones_hz else 3_000.0) > 1.2
+    return (
+        (fit_envelope(series, band.rate_hz, options, density=band.density) if tone_fits else None),
+        series,
+        band.rate_hz,
+    )
+
+
+def _plot(series: Real, rate_hz: float, envelope: Envelope | None) -> Plot:
+    shown = series[:LONGEST_PLOT]
+    at = 1e3 * np.arange(len(shown)) / rate_hz
+    marks = []
+    if envelope is not None:
+        marks.append(PlotMark("C", 0.0, envelope.level))
+        if envelope.tone is not None and envelope.peaks is not None:
+            marks += [
+                PlotMark("crest", 0.0, envelope.crest),
+                PlotMark("trough", 0.0, max(0.0, envelope.tone.mean - envelope.peaks.low)),
+            ]
+    return Plot("time, ms", "volts", (PlotLine("envelope", tuple(at.tolist()), tuple(shown.tolist())),), tuple(marks))

@@ -1,0 +1,314 @@
+"""A spectrum trace: carrier, harmonics, the worst spurious line, occupied bandwidth."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from young_spark.core.analysis.figures import bounded, estimate, found, level_known, normal, nothing
+from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
+from young_spark.core.captures.capture import Real, Trace
+from young_spark.core.limits import Refusal, Situation, applies, resolve
+from young_spark.core.reading import Measured
+from young_spark.core.uncertainty import Input
+
+METHOD = "analyser"
+HARMONICS = range(2, 11)
+BLOCK = 64  # points in which the floor is taken as one
+RANDOM_DB = 5.57  # scatter of bare noise in dB: a floor that scatters like this was not averaged
+QUIET_MIXER_DBM = -30.0
+OCCUPIED = 0.99
+
+
+@dataclass(frozen=True)
+class Level:
+    """A line of a trace: its frequency, its level in dBm with the standard deviation of that, and whether it is seen at all."""
+
+    at_hz: float
+    dbm: float
+    u_db: float
+    seen: bool
+
+
+@dataclass(frozen=True)
+class Floor:
+    """The trace without its lines: its middle in dBm at each point, and how it scatters in dB."""
+
+    dbm: Real
+    scatter_db: float
+
+    @property
+    def margin_db(self) -> float:
+        """So far above the floor a point is hardly ever by chance."""
+        return 13.0 if self.scatter_db > 3 else max(3.0, 5.0 * self.scatter_db)
+
+    def mean_mw(self, index: int) -> float:
+        """Mean power of the floor at a point, in mW."""
+        averaged = self.scatter_db < 3
+        return float(10 ** (self.dbm[index] / 10)) * (1.0 if averaged else 1 / math.log(2))
+
+
+def analyse_spectrum(capture: Trace, options: Options) -> Analysis:
+    """Carrier and what stands beside it, corrected by the path at each frequency."""
+    x, y = capture.x, capture.y
+    peak = _carrier_at(x, y, options)
+    rbw = options.rbw_hz or _width(x, y, peak)
+    floor = floor_of(y)
+    carrier = line_at(x, y, float(x[peak]), rbw, floor)
+    close_in = float(x[-1]) < 2 * carrier.at_hz
+    readings = [_carrier_power(carrier, options)]
+    if close_in:
+        readings.append(occupied_bandwidth(x, y))
+    readings += [_harmonic(n, x, y, carrier, rbw, floor, options) for n in HARMONICS if n * carrier.at_hz <= x[-1]]
+    readings.append(_spurious(x, y, carrier, rbw, floor, options, close_in, readings))
+    marks = [PlotMark("carrier", carrier.at_hz, carrier.dbm)]
+    marks += [
+        PlotMark(r.quantity, r.at_hz, float(np.interp(r.at_hz, x, y)))
+        for r in readings
+        if r.at_hz is not None and r.quantity != "carrier_power"
+    ]
+    plot = Plot(
+        "frequency, Hz", "level, dBm", (PlotLine("spectrum", tuple(x.tolist()), tuple(y.tolist())),), tuple(marks)
+    )
+    return Analysis("spectrum", None, tuple(readings), _remarks(options, rbw), plot)
+
+
+def _remarks(options: Options, rbw: float) -> tuple[str, ...]:
+    remarks = []
+    if options.rbw_hz is None:
+        remarks.append(f"resolution bandwidth taken from the carrier's own shape: {rbw:.3g} Hz")
+    if options.mixer_dbm is None:
+        remarks.append(
+            "whether the analyser makes harmonics itself was not shown: put 10 dB more before it, and see whether they stay (--mixer-dbm)"
+        )
+    return tuple(remarks)
+
+
+def _carrier_at(x: Real, y: Real, options: Options) -> int:
+    there = np.ones(len(x), bool)
+    if options.nominal_hz is not None:
+        near = np.abs(x - options.nominal_hz) < max(0.02 * options.nominal_hz, 3 * float(x[1] - x[0]))
+        there = near if near.any() else there
+    elif x[0] < 5 * (x[1] - x[0]):
+        falling = np.flatnonzero(np.diff(y) > 0)
+        there[: int(falling[0]) + 1 if len(falling) else 0] = False  # the analyser's own line at 0 Hz
+    return int(np.argmax(np.where(there, y, -np.inf)))
+
+
+def _width(x: Real, y: Real, peak: int) -> float:
+    """Width of a line 3 dB below its top."""
+    edges = []
+    for step in (-1, 1):
+        at = peak
+        while 0 < at + step < len(y) - 1 and y[at + step] > y[peak] - 3:
+            at += step
+        nxt = min(max(at + step, 0), len(y) - 1)
+        drop = float(y[at] - y[nxt])
+        share = float(y[at] - (y[peak] - 3)) / drop if drop > 0 else 0.0
+        edges.append(float(x[at]) + min(share, 1.0) * float(x[nxt] - x[at]))
+    return max(abs(edges[1] - edges[0]), 0.5 * float(np.median(np.diff(x))))
+
+
+def floor_of(y: Real) -> Floor:
+    """The floor of a trace, block by block, lines left out."""
+    size = min(BLOCK, max(8, len(y) // 8))
+    count = len(y) // size
+    blocks = y[: count * size].reshape(count, size)
+    middle = np.median(blocks, axis=1)
+    low = np.sort(blocks, axis=1)[:, : size // 2 + 1]
+    below = middle[:, None] - low
+    averaged = float(np.median(np.quantile(below, 0.6827, axis=1)))  # of a normal scatter: one standard deviation
+    scatter = RANDOM_DB if averaged > 2.2 else averaged
+    middles = (np.arange(count) + 0.5) * size
+    wide = np.array([np.median(middle[max(0, n - 2) : n + 3]) for n in range(count)])
+    return Floor(np.interp(np.arange(len(y)), middles, np.minimum(middle, wide + 3)), max(scatter, 1e-3))
+
+
+def line_at(x: Real, y: Real, near_hz: float, rbw: float, floor: Floor) -> Level:
+    """The strongest line about a frequency. A Gaussian filter's shape of known width is laid over the points of its top."""
+    step = float(np.median(np.diff(x)))
+    reach = np.abs(x - near_hz) <= max(1.5 * rbw, 2 * step)
+    if not reach.any():
+        reach[int(np.argmin(np.abs(x - near_hz)))] = True
+    inside = np.flatnonzero(reach)
+    peak = int(inside[np.argmax(y[inside])])
+    seen = bool(y[peak] > floor.dbm[peak] + floor.margin_db)
+    if not seen:
+        top = max(float(y[inside].max()), float(floor.dbm[peak]) + 2 * min(floor.scatter_db, 3.0))
+        return Level(near_hz, top, 0.0, False)
+    at, level, count = _top(x, y, peak, rbw)
+    noise = floor.mean_mw(peak)
+    line = max(10 ** (level / 10) - noise, 0.1 * 10 ** (level / 10))
+    by_noise = 8.686 * math.sqrt(noise / (2 * line))
+    display = floor.scatter_db if floor.scatter_db < 2 else 0.0
+    return Level(at, 10 * math.log10(line), math.hypot(by_noise, display) / math.sqrt(count), True)
+
+
+def _top(x: Real, y: Real, peak: int, rbw: float) -> tuple[float, float, int]:
+    """Frequency and level of a line's top, and how many points tell it."""
+    part = np.flatnonzero(np.abs(x - x[peak]) <= 0.6 * rbw)
+    if len(part) < 3:
+        return float(x[peak]), float(y[peak]), 1
+    bend = 40 * math.log10(2) / rbw**2  # 3.01 dB down at half the width
+    away = x[part] - x[peak]
+    slope, level = np.polyfit(away, y[part] + bend * away**2, 1)
+    place = float(np.clip(slope / (2 * bend), -0.6 * rbw, 0.6 * rbw))
+    return float(x[peak]) + place, float(level) + bend * place**2, len(part)
+
+
+def _carrier_power(carrier: Level, options: Options) -> Measured:
+    error, remarks = level_known(options)
+    loss = options.loss_db(carrier.at_hz)
+    if loss is None:
+        remarks = (
+            *remarks,
+            "the path's loss was not given (--path-loss-db, --path): this is the power at the analyser",
+        )
+    total = carrier.dbm + (loss or 0.0)
+    words = f"{carrier.dbm:.2f} dBm" + (f" + {loss:.2f} dB" if loss else "")
+    return found(
+        "carrier_power", lambda level, error: 10 ** ((level + error) / 10 - 3), {"level": normal(total, carrier.u_db), "error": error},
+        method=METHOD, working=words, remarks=remarks, at_hz=carrier.at_hz,
+    )  # fmt: skip
+
+
+def _relative(name: str, line: Level, carrier: Level, options: Options, floor_words: str) -> Measured:
+    """A line against the carrier in dBc, each corrected by the path at its own frequency."""
+    losses = (options.loss_db(line.at_hz), options.loss_db(carrier.at_hz))
+    correction = losses[0] - losses[1] if losses[0] is not None and losses[1] is not None else 0.0
+    remarks = ("the path was not given at each frequency (--path): not corrected",) if options.path is None else ()
+    value = line.dbm - carrier.dbm + correction
+    if not line.seen:
+        return bounded(name, value, "upper", floor_words, method=METHOD, at_hz=line.at_hz, remarks=remarks)
+    error, more = level_known(options)
+    inputs: dict[str, Input] = {
+        "line": normal(line.dbm, line.u_db),
+        "carrier": normal(carrier.dbm, carrier.u_db),
+        "error": error,
+    }
+    words = f"{line.dbm:.2f} − {carrier.dbm:.2f} dBm" + (f" {correction:+.2f} dB path" if correction else "")
+    result = found(
+        name, lambda line, carrier, error: line - carrier + correction + error, inputs, method=METHOD, working=words.replace("-", "−"),
+        remarks=(*more, *remarks), at_hz=line.at_hz,
+    )  # fmt: skip
+    if name.startswith("harmonic") and options.mixer_dbm is not None and options.mixer_dbm > QUIET_MIXER_DBM:
+        why = f"{options.mixer_dbm:g} dBm at the mixer: the analyser may make it itself; take the level down, and see whether it stays"
+        return result.model_copy(update={"not_judged": why})
+    return result
+
+
+def _harmonic(n: int, x: Real, y: Real, carrier: Level, rbw: float, floor: Floor, options: Options) -> Measured:
+    line = line_at(x, y, n * carrier.at_hz, max(rbw, n * 0.3 * float(np.median(np.diff(x)))), floor)
+    return _relative(f"harmonic_{n}", line, carrier, options, "not above the analyser's floor: at most, not a number")
+
+
+def _spurious(
+    x: Real,
+    y: Real,
+    carrier: Level,
+    rbw: float,
+    floor: Floor,
+    options: Options,
+    close_in: bool,
+    readings: list[Measured],
+) -> Measured:
+    """The line that is no harmonic with the least margin to its own limit; without a profile the largest."""
+    step = float(np.median(np.diff(x)))
+    free = np.ones(len(x), bool)
+    guard = max(4 * rbw, 3 * step)
+    for n in range(1, 11):
+        free &= np.abs(x - n * carrier.at_hz) > guard * (1 if n > 1 else 1.5)
+    if close_in:
+        width = next((r.value for r in readings if r.quantity == "occupied_bandwidth" and r.bound is None), None) or 0.0
+        free &= np.abs(x - carrier.at_hz) > width / 2 + guard
+    if x[0] < 5 * step:
+        free &= x > max(10 * rbw, 5 * step)
+    free[[0, -1]] = False
+    if not free.any():
+        return nothing("spurious_worst", "nothing but the carrier and its harmonics is in the sweep", method=METHOD)
+    top = free & (y > floor.dbm + floor.margin_db) & (y >= np.roll(y, 1)) & (y >= np.roll(y, -1))
+    places = np.flatnonzero(top)
+    if not len(places):
+        highest = int(np.flatnonzero(free)[np.argmax(y[free])])
+        nothing_there = Level(float(x[highest]), float(y[highest]), 0.0, False)
+        return _relative(
+            "spurious_worst", nothing_there, carrier, options, "nothing stands out of the analyser's floor: at most"
+        )
+    places = places[np.argsort(y[places])[::-1][:50]]
+    lines = [
+        _relative("spurious_worst", line_at(x, y, float(x[p]), rbw, floor), carrier, options, "at most") for p in places
+    ]
+    return max(lines, key=lambda line: _margin(line, options, carrier))
+
+
+def _margin(line: Measured, options: Options, carrier: Level) -> float:
+    """How far a spurious line lies above its own limit, in dB (mostly below: negative); its level where no limit speaks."""
+    value = line.value if line.value is not None else -math.inf
+    if options.profile is None:
+        return value
+    watts = 10 ** ((carrier.dbm + (options.loss_db(carrier.at_hz) or 0.0)) / 10 - 3)
+    at = Situation(mode=options.mode, assigned_hz=options.nominal_hz or carrier.at_hz, carrier_w=watts)
+    over = []
+    for row in options.profile[1].rows:
+        if row.concerns("spurious_worst") and applies(row, at):
+            try:
+                over.append(value - resolve(row, at, line.at_hz)[1])
+            except Refusal:
+                continue
+    return max(over, default=value)
+
+
+def occupied_bandwidth(x: Real, y: Real) -> Measured:
+    """Width that holds 99 % of the power, half of the rest on each side, the floor taken out."""
+    step = float(np.median(np.diff(x)))
+    power = 10 ** (y / 10)
+    edge = max(4, len(y) // 10)
+    ends = np.concatenate([power[:edge], power[-edge:]])
+    noise, scatter = float(ends.mean()), float(ends.std())
+    level_end = float(np.median(ends))
+    if level_end > 1e-3 * float(power.max()):
+        return bounded(
+            "occupied_bandwidth",
+            float(x[-1] - x[0]),
+            "lower",
+            "the transmission fills the sweep: sweep wider",
+            method=METHOD,
+        )
+    total = np.cumsum(power - noise)
+    share = total / total[-1]
+    low, high = (
+        float(np.interp(s, np.maximum.accumulate(share), x + step / 2))
+        for s in ((1 - OCCUPIED) / 2, (1 + OCCUPIED) / 2)
+    )
+    doubt = []
+    for at in (low, high):
+        i = min(max(int(np.searchsorted(x, at)), 1), len(x) - 2)
+        there = max(float(power[i - 1 : i + 2].mean() - noise), 1e-9 * float(total[-1]))
+        doubt.append(min(scatter * math.sqrt(len(x) / 3) / there * step, high - low))
+    standard = math.hypot(*doubt, step / math.sqrt(6))
+    if low - x[0] < 3 * step or x[-1] - high < 3 * step:
+        return bounded(
+            "occupied_bandwidth", high - low, "lower", "it reaches the end of the sweep: sweep wider", method=METHOD
+        )
+    return estimate(
+        "occupied_bandwidth", high - low, standard, method=METHOD, working=f"{high / 1e6:.6f} − {low / 1e6:.6f} MHz",
+        remarks=("the analyser's own bandwidth is in it",),
+    )  # fmt: skip
+
+
+MixerWord = Literal["real", "mixer", "both"]
+
+
+def mixer_check(first: Measured, second: Measured, order: int, step_db: float = 10.0) -> MixerWord:
+    """Whether a harmonic of two traces, the second with `step_db` more before the analyser, is the unit's or the mixer's own.
+
+    A real one stays in dBc; one of order n made in the mixer falls by (n − 1)·step. Any change beyond 1 dB and the scatter
+    means that the analyser contributes."""
+    if first.value is None or second.value is None:
+        return "both"
+    room = 1.0 + math.hypot(first.uncertainty or 0.0, second.uncertainty or 0.0)
+    change = first.value - second.value
+    if abs(change) <= room:
+        return "real"
+    return "mixer" if abs(change - (order - 1) * step_db) <= room else "both"

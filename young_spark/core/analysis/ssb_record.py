@@ -1,0 +1,213 @@
+"""Single sideband in a record of complex baseband: one tone, or two."""
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from young_spark.core.analysis.band import Band, band_about, spectrum_of, strongest
+from young_spark.core.analysis.figures import (
+    K95,
+    baseband_scale,
+    bounded,
+    decibels,
+    found,
+    frequencies,
+    normal,
+    nothing,
+)
+from young_spark.core.analysis.lines import Lines, fit_lines
+from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine
+from young_spark.core.captures.capture import Baseband, Real
+from young_spark.core.reading import Measured
+
+METHOD = "baseband"
+HALF_WIDTH_HZ = 12_000.0
+AUDIO_HZ = (200.0, 4_000.0)
+SEEN = 4.0  # an amplitude below so many of its standard deviations is not told from noise
+UNEQUAL_DB = 0.5
+SUPPRESSIONS = ("carrier_suppression", "opposite_sideband_suppression")
+
+
+def _band(capture: Baseband) -> tuple[Band, float]:
+    spectrum = spectrum_of(capture.samples)
+    top = strongest(spectrum, capture.rate_hz)
+    width = min(HALF_WIDTH_HZ, 0.45 * capture.rate_hz)
+    return band_about(capture.samples, capture.rate_hz, top, width, spectrum), top
+
+
+def analyse_ssb(capture: Baseband, options: Options) -> Analysis:
+    """PEP, suppressions and carrier frequency of one tone on one sideband."""
+    band, top = _band(capture)
+    side = 1.0 if options.sideband == "usb" else -1.0
+    tone, remarks = _tone(capture, options, top, side, band)
+    if tone is None:
+        lines = fit_lines(band, (top,))
+        why = "which tone was sent must be known (--tone-hz, or --nominal-hz)"
+        rest = [nothing(n, why, method=METHOD) for n in (*SUPPRESSIONS, "carrier_frequency", "frequency_error")]
+        return Analysis("baseband", "ssb", (_pep(lines, band, options), *rest), remarks, _plot(capture))
+    tied = (
+        (1.0, -side * tone),
+        (1.0, -2 * side * tone),
+        (1.0, side * tone),
+        (1.0, 2 * side * tone),
+    )  # carrier, opposite, 2nd, 3rd harmonic
+    lines = fit_lines(band, (top,), tied)
+    carrier_hz = lines.offsets_hz[1]
+    carrier_u = lines.offset_u[0]
+    if abs(lines.amplitudes[1]) > 8 * lines.amplitude_u[1]:
+        free = fit_lines(
+            band, (lines.offsets_hz[0], carrier_hz)
+        )  # the rest of the carrier says where it is, whatever the tone
+        if free.offset_u[1] < 0.3 and abs(free.offsets_hz[1] - carrier_hz) < max(5.0, 0.02 * tone):
+            carrier_hz, carrier_u = free.offsets_hz[1], free.offset_u[1]
+            seen = side * (free.offsets_hz[0] - carrier_hz)
+            lines = fit_lines(
+                band, (free.offsets_hz[0], carrier_hz), ((-1.0, 2.0, 0.0), (2.0, -1.0, 0.0), (3.0, -2.0, 0.0))
+            )
+            remarks += (f"carrier seen beside the tone of {seen:.1f} Hz",)
+    else:
+        remarks += (
+            f"carrier worked out from the tone of {tone:g} Hz as told: how far that is out is not in the spread",
+        )
+    return Analysis(
+        "baseband", "ssb",
+        (
+            _pep(lines, band, options),
+            _suppression("carrier_suppression", lines, 1),
+            _suppression("opposite_sideband_suppression", lines, 2),
+            *frequencies(options, capture.centre_hz + carrier_hz, carrier_u, method=METHOD),
+        ),
+        remarks,
+        _plot(capture),
+    )  # fmt: skip
+
+
+def _tone(
+    capture: Baseband, options: Options, top: float, side: float, band: Band
+) -> tuple[float | None, tuple[str, ...]]:
+    if options.tones_hz:
+        return options.tones_hz[0], ()
+    if options.nominal_hz is None:
+        return None, ()
+    away = side * (capture.centre_hz + top - options.nominal_hz)
+    if not AUDIO_HZ[0] <= away <= AUDIO_HZ[1]:
+        return None, (f"the strongest line is {away:+.0f} Hz from the assigned frequency: no tone of this sideband",)
+    nearby = np.fft.fft(
+        band.samples
+        * np.exp(2j * math.pi * (band.offset_hz - top + side * away) * np.arange(len(band.samples)) / band.rate_hz)
+    )
+    line = strongest(nearby, band.rate_hz, 0.0, 100.0)
+    return side * (top - (top - side * away + line)), ()
+
+
+def _pep(lines: Lines, band: Band, options: Options) -> Measured:
+    crest = lines.crest(band.rate_hz, len(band.samples))
+    return baseband_scale(options).power(
+        "peak_envelope_power", normal(crest**2, 2 * crest * float(lines.amplitude_u[0])), method=METHOD
+    )
+
+
+def _suppression(name: str, lines: Lines, index: int) -> Measured:
+    """How far a line lies below the tone, or at least how far."""
+    return _below(name, float(abs(lines.amplitudes[0])), float(lines.amplitude_u[0]), lines, (index,), "below the tone")
+
+
+def _below(
+    name: str, reference: float, reference_u: float, lines: Lines, indices: Sequence[int], words: str
+) -> Measured:
+    """The strongest of some lines in dB below a reference amplitude, positive; a bound where none stands out of the noise."""
+    sizes = [(float(abs(lines.amplitudes[i])), float(lines.amplitude_u[i]), lines.offsets_hz[i]) for i in indices]
+    size, u, _ = max(sizes)
+    if size < SEEN * u:
+        most = max(s + K95 * w for s, w, _ in sizes)
+        return bounded(
+            name,
+            -decibels(most / reference),
+            "lower",
+            f"not above the noise of the record: at least this far {words}",
+            method=METHOD,
+        )
+    size = math.sqrt(max(size**2 - u**2, u**2))  # noise adds to the square
+    return found(
+        name, lambda a, b: -decibels(max(b, 1e-12) / a), {"a": normal(reference, reference_u), "b": normal(size, u)}, method=METHOD,
+        working=f"20·log10({reference:.4g}/{size:.3g}), {words}",
+    )  # fmt: skip
+
+
+def analyse_two_tone(capture: Baseband, options: Options) -> Analysis:
+    """PEP, mean power and intermodulation of two tones."""
+    band, top = _band(capture)
+    second = _second(band, top, options)
+    names = ("peak_envelope_power", "mean_power", "imd3", "imd5", "imd7")
+    if second is None:
+        rest = tuple(
+            nothing(n, "only one tone is in the record", method=METHOD, reason="invalid_conditions") for n in names
+        )
+        return Analysis("baseband", "two-tone", rest, (), _plot(capture))
+    low, high = sorted((top, second))
+    room = band.rate_hz / 2.3
+    orders = [
+        n
+        for n in (2, 3, 4)
+        if abs(n * high - (n - 1) * low - band.offset_hz) < room
+        and abs(n * low - (n - 1) * high - band.offset_hz) < room
+    ]
+    tied = tuple(row for n in orders for row in ((n, 1.0 - n, 0.0), (1.0 - n, n, 0.0)))
+    lines = fit_lines(band, (low, high), tied)
+    sizes = np.abs(lines.amplitudes[:2])
+    one = float(np.sqrt((sizes**2).mean()))
+    u = float(lines.amplitude_u[0]) / math.sqrt(2)
+    apart = abs(decibels(float(sizes[0] / sizes[1])))
+    remarks: tuple[str, ...] = ("products are below ONE tone; below PEP they are 6 dB more",)
+    if apart > UNEQUAL_DB:
+        remarks += (f"the tones differ by {apart:.1f} dB: make them equal",)
+    readings = [_pep(lines, band, options), _mean(lines, options)]
+    for n, name in ((2, "imd3"), (3, "imd5"), (4, "imd7")):
+        if n in orders:
+            at = 2 + 2 * orders.index(n)
+            readings.append(_below(name, one, u, lines, (at, at + 1), "below one tone"))
+        else:
+            readings.append(nothing(name, "the record does not reach so far beside the tones", method=METHOD))
+    return Analysis("baseband", "two-tone", tuple(readings), remarks, _plot(capture))
+
+
+def _mean(lines: Lines, options: Options) -> Measured:
+    sizes = np.abs(lines.amplitudes)
+    square = float((sizes**2).sum())
+    u = float(np.sqrt(((2 * sizes * lines.amplitude_u) ** 2).sum()))
+    return baseband_scale(options).power("mean_power", normal(square, u), method=METHOD)
+
+
+def _second(band: Band, top: float, options: Options) -> float | None:
+    """The other tone: at the distance that was told, else the strongest line of the audio band beside the first."""
+    first = fit_lines(band, (top,))
+    times = band.start_s + np.arange(len(band.samples)) / band.rate_hz
+    left = band.samples - first.amplitudes[0] * np.exp(2j * math.pi * (first.offsets_hz[0] - band.offset_hz) * times)
+    spectrum = np.fft.fft(left)
+    middle = first.offsets_hz[0] - band.offset_hz
+    if len(options.tones_hz) == 2:
+        gap = abs(options.tones_hz[1] - options.tones_hz[0])
+        choices = [strongest(spectrum, band.rate_hz, middle + s * gap, max(10.0, 0.03 * gap)) for s in (-1, 1)]
+    else:
+        choices = [strongest(spectrum, band.rate_hz, middle, min(AUDIO_HZ[1], 0.4 * band.rate_hz))]
+    n = len(spectrum)
+    heights = [float(np.abs(spectrum[round(f * n / band.rate_hz) % n])) / n for f in choices]
+    best = int(np.argmax(heights))
+    if heights[best] < 0.1 * float(abs(first.amplitudes[0])):
+        return None
+    return choices[best] + band.offset_hz
+
+
+def _plot(capture: Baseband) -> Plot:
+    """The spectrum of the record, in dB below full scale."""
+    n = min(len(capture.samples), 65536)
+    cut = capture.samples[:n] * np.blackman(n)
+    level: Real = 20 * np.log10(np.abs(np.fft.fftshift(np.fft.fft(cut))) / (0.42 * n) + 1e-15)
+    hz = capture.centre_hz + np.fft.fftshift(np.fft.fftfreq(n, 1 / capture.rate_hz))
+    keep = np.abs(hz - hz[int(np.argmax(level))]) < HALF_WIDTH_HZ
+    return Plot(
+        "frequency, Hz",
+        "level, dB below full scale",
+        (PlotLine("spectrum", tuple(hz[keep].tolist()), tuple(level[keep].tolist())),),
+    )
