@@ -41,7 +41,7 @@ def analyse_audio(capture: Waveform, options: Options) -> Analysis:
         )
     readings = [
         estimate("audio_frequency", fit.tone_hz, fit.tone_u, method=METHOD, working="tone of the record"),
-        _sinad(values, fit),
+        _sinad(len(values), fit),
         distortion(fit, METHOD),
         *_deviations(fit, options),
     ]
@@ -74,13 +74,12 @@ def _limited(capture: Waveform, options: Options) -> Real:
     return np.asarray(np.fft.irfft(there, n))
 
 
-def _sinad(values: Real, fit: Periodic) -> Measured:
+def _sinad(n: int, fit: Periodic) -> Measured:
     """Everything against everything but the tone: (S + N + D)/(N + D)."""
-    n = len(values)
     signal = float(fit.amplitudes[0]) ** 2 / 2
-    rest = max(float(((values - values.mean()) ** 2).mean()) - signal, 1e-30)
+    noise = max(fit.sigma**2, 1e-30)
     harmonics = float((np.abs(fit.kept[1:]) ** 2).sum()) / 2
-    noise = max(rest - harmonics, 0.0)
+    rest = noise + harmonics
     spread = math.hypot(noise * math.sqrt(2 / n), 2 * math.sqrt(harmonics / 2) * fit.sigma * math.sqrt(2 / n))
     spread = math.hypot(
         spread, signal * 2 * float(fit.amplitude_u[0]) / float(fit.amplitudes[0]) * rest / (signal + rest)
@@ -103,7 +102,7 @@ def _deviations(fit: Periodic, options: Options) -> list[Measured]:
     values = (
         (peaks.high, peaks.high_u),
         (peaks.low, peaks.low_u),
-        max((peaks.high, peaks.high_u), (peaks.low, peaks.low_u)),
+        (peaks.larger, peaks.larger_u),
     )
     remark = ("how well the scale is known is not in the spread",)
     return [

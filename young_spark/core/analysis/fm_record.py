@@ -269,8 +269,7 @@ def _deviations(found: Demodulated) -> list[Measured]:
     if spoken is not None:
         return _spoken_deviations(spoken)
     words = "highest of tone, harmonics and hum against the mean"
-    larger, larger_u = max((peaks.high, peaks.high_u), (peaks.low, peaks.low_u))
-    values = ((peaks.high, peaks.high_u), (peaks.low, peaks.low_u), (larger, larger_u))
+    values = ((peaks.high, peaks.high_u), (peaks.low, peaks.low_u), (peaks.larger, peaks.larger_u))
     hum = tuple(f"hum at {h.tone_hz:.0f} Hz is in it" for h in found.hum)
     return [
         estimate(name, v, u, method=METHOD, working=words, remarks=hum)

@@ -54,12 +54,12 @@ def _at_channel(curve: Smooth, options: Options) -> list[Measured]:
         why = f"the sweep, {curve.x[0] / 1e6:g} to {curve.x[-1] / 1e6:g} MHz, does not reach it"
         return [nothing(n, why, method=METHOD) for n in names]
     size, u = _size(curve, at)
-    if size >= 1:
+    if size >= 1 - max(K95 * u, CLOSE):
         return [
             nothing("swr", "everything comes back", method=METHOD, reason="infinite"),
             estimate(
                 "return_loss",
-                -20 * math.log10(size) + 0.0,
+                abs(20 * math.log10(size)),
                 8.686 * u / size,
                 method=METHOD,
                 working=f"−20·log10({size:.4g})",
@@ -99,7 +99,7 @@ def _swr(name: str, size: float, u: float, at_hz: float) -> Measured:
 
 def _least(curve: Smooth, xs: Real, size: Real, best: int) -> list[Measured]:
     lowest, u = _size(curve, float(xs[best]))
-    if lowest >= 1:
+    if lowest >= 1 - max(K95 * u, CLOSE):
         return [
             nothing(n, "everything comes back over the whole sweep", method=METHOD, reason="infinite")
             for n in ("swr_minimum", "resonant_frequency")

@@ -8,7 +8,9 @@ import numpy as np
 
 from young_spark.core.captures.capture import Complex, Real
 
-DRAWS = 100  # of the fitted coefficients, to learn what noise does to a peak
+DRAWS = 200  # of the fitted coefficients, to learn what noise does to a peak
+BELIEF = 0.5  # how well what noise adds is known, as a share of it
+CALM = 3.0  # how hard a coefficient near the noise is pressed down for that
 SIGNIFICANT = 3.5  # an amplitude below this many of its own standard deviations is noise
 ROUNDS = 8
 FEW = 3  # lines that the tone's frequency is refined with
@@ -39,10 +41,11 @@ class Periodic:
 
     @property
     def kept(self) -> Complex:
-        """The coefficients that stand out of the noise; the tone itself always."""
-        there = self.amplitudes > SIGNIFICANT * self.amplitude_u
-        there[:1] = True
-        return np.where(there, self.coefficients, 0)
+        """The tone, and harmonics up to twice the highest that stands out of the noise: those between belong to its shape."""
+        there = np.flatnonzero(self.amplitudes > SIGNIFICANT * self.amplitude_u)
+        highest = int(there[-1]) + 1 if len(there) else 1
+        order = np.arange(1, len(self.coefficients) + 1)
+        return np.where(order <= (1 if highest < 2 else 2 * highest), self.coefficients, 0)
 
     def at(self, times: Real) -> Real:
         """The fitted series at times in s."""
@@ -57,6 +60,8 @@ class Extremes:
     high_u: float
     low: float  # a magnitude
     low_u: float
+    larger: float
+    larger_u: float
 
 
 def wave(coefficients: Complex, phase: Real) -> Real:
@@ -181,18 +186,27 @@ def extremes(coefficients: Complex, doubt: Real, extra: Sequence[tuple[float, fl
     turns = np.exp(2j * math.pi * np.outer(np.arange(1, count + 1), np.arange(points)) / points)
     there = np.abs(coefficients) > 0
     curve = (coefficients @ turns).real
+    # what noise adds is learnt on a calmer curve: on one with its noise in, a flat top would look less flat than it is
+    size2 = np.maximum(np.abs(coefficients) ** 2, 1e-300)
+    calm = ((coefficients * np.clip(1 - CALM * 2 * doubt**2 / size2, 0, 1)) @ turns).real
     dice = np.random.default_rng(1)
     noise = (dice.standard_normal((DRAWS, count)) + 1j * dice.standard_normal((DRAWS, count))) * np.where(
         there, doubt, 0
     )
-    drawn = curve + (noise @ turns).real
-    found: list[tuple[float, float]] = []
-    for base, tried in ((_top(curve), drawn.max(axis=1)), (_top(-curve), (-drawn).max(axis=1))):
-        shift = float(tried.mean()) - float(curve.max() if not found else (-curve).max())
-        found.append((base - shift, float(tried.std())))
+    drawn = calm + (noise @ turns).real
+    tops, lows = drawn.max(axis=1), -drawn.min(axis=1)
+    high, low = _top(curve), _top(-curve)
     more, more_u = sum(a for a, _ in extra), math.sqrt(sum(u * u for _, u in extra))
-    (high, high_u), (low, low_u) = found
-    return Extremes(high + more, math.hypot(high_u, more_u), low + more, math.hypot(low_u, more_u))
+
+    def less_noise(base: float, tried: Real, quiet: float) -> tuple[float, float]:
+        added = float(tried.mean()) - quiet
+        return base - added + more, math.hypot(float(tried.std()), BELIEF * added, more_u)
+
+    # the larger of two that are alike is larger than either by noise alone: it has a bias of its own
+    return Extremes(
+        *less_noise(high, tops, float(calm.max())), *less_noise(low, lows, float(-calm.min())),
+        *less_noise(max(high, low), np.maximum(tops, lows), float(np.abs(calm).max())),
+    )  # fmt: skip
 
 
 def _top(curve: Real) -> float:

@@ -50,6 +50,8 @@ def analyse_scope(capture: Waveform, options: Options) -> Analysis:
     if carrier_hz > 0.4 * capture.rate_hz:
         remarks = ("fewer than 2.5 samples a cycle: is the carrier folded back from above?",)
     envelope, series, rate = _envelope(values, capture.rate_hz, carrier_hz, options)
+    if envelope is None:
+        remarks += ("too short to hold a cycle of a tone: if it was modulated, this is the power of that moment",)
     if envelope is None or envelope.tone is None or envelope.tone.amplitudes[0] < MODULATED * envelope.level:
         return Analysis(
             "scope", None, (_bare(values, capture.rate_hz, carrier_hz, scale),), remarks, _plot(series, rate, None)

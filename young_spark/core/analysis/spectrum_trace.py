@@ -97,7 +97,11 @@ def _carrier_at(x: Real, y: Real, options: Options) -> int:
 
 
 def _width(x: Real, y: Real, peak: int) -> float:
-    """Width of a line 3 dB below its top."""
+    """Width of a line 3 dB below its top: of a Gaussian filter from the bend of its three highest points, else as it stands."""
+    step = float(np.median(np.diff(x)))
+    bend = float(2 * y[peak] - y[peak - 1] - y[peak + 1]) if 0 < peak < len(y) - 1 else 0.0
+    if 0 < bend < 30:
+        return step * math.sqrt(80 * math.log10(2) / bend)
     edges = []
     for step in (-1, 1):
         at = peak
@@ -137,24 +141,32 @@ def line_at(x: Real, y: Real, near_hz: float, rbw: float, floor: Floor) -> Level
     if not seen:
         top = max(float(y[inside].max()), float(floor.dbm[peak]) + 2 * min(floor.scatter_db, 3.0))
         return Level(near_hz, top, 0.0, False)
-    at, level, count = _top(x, y, peak, rbw)
     noise = floor.mean_mw(peak)
-    line = max(10 ** (level / 10) - noise, 0.1 * 10 ** (level / 10))
-    by_noise = 8.686 * math.sqrt(noise / (2 * line))
     display = floor.scatter_db if floor.scatter_db < 2 else 0.0
-    return Level(at, 10 * math.log10(line), math.hypot(by_noise, display) / math.sqrt(count), True)
+    at, level, u = _top(x, y, peak, rbw, noise, display)
+    line = max(10 ** (level / 10) - noise, 0.1 * 10 ** (level / 10))
+    return Level(at, 10 * math.log10(line), u, True)
 
 
-def _top(x: Real, y: Real, peak: int, rbw: float) -> tuple[float, float, int]:
-    """Frequency and level of a line's top, and how many points tell it."""
+def _top(x: Real, y: Real, peak: int, rbw: float, noise_mw: float, display_db: float) -> tuple[float, float, float]:
+    """Frequency and level of a line's top with the level's standard deviation: a parabola of the filter's own bend, laid over
+    the points near the top, each with the weight that the noise leaves it."""
     part = np.flatnonzero(np.abs(x - x[peak]) <= 0.6 * rbw)
+    scatter = np.hypot(8.686 * np.sqrt(noise_mw / (2 * 10 ** (y[part] / 10))), max(display_db, 1e-6))
     if len(part) < 3:
-        return float(x[peak]), float(y[peak]), 1
+        return float(x[peak]), float(y[peak]), float(scatter[int(np.flatnonzero(part == peak)[0])])
     bend = 40 * math.log10(2) / rbw**2  # 3.01 dB down at half the width
-    away = x[part] - x[peak]
-    slope, level = np.polyfit(away, y[part] + bend * away**2, 1)
-    place = float(np.clip(slope / (2 * bend), -0.6 * rbw, 0.6 * rbw))
-    return float(x[peak]) + place, float(level) + bend * place**2, len(part)
+    away = (x[part] - x[peak]) / rbw
+    rows = np.vstack([np.ones(len(part)), away]) / scatter
+    inverse = np.linalg.inv(rows @ rows.T)
+    level, slope = inverse @ (rows @ ((y[part] + bend * (away * rbw) ** 2) / scatter))
+    place = float(np.clip(slope / (2 * bend * rbw**2), -0.6, 0.6))
+    turned = np.array([1.0, place])  # the top stands at level + slope·place/2; its change with slope is place
+    return (
+        float(x[peak]) + place * rbw,
+        float(level) + bend * (place * rbw) ** 2,
+        math.sqrt(float(turned @ inverse @ turned)),
+    )
 
 
 def _carrier_power(carrier: Level, options: Options) -> Measured:
