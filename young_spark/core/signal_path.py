@@ -159,7 +159,7 @@ def read_path(text: str, file: str) -> Path:
         first = problem.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
         words = first["msg"].removeprefix("Value error, ")
-        raise BadPath(f"{file}: {place + ': ' if place else ''}{words}") from problem
+        raise BadPath(" ".join(f"{file}: {place + ': ' if place else ''}{words}".split())) from problem
 
 
 def loss_at(loss: Loss, at_hz: float) -> float:

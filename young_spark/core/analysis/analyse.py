@@ -1,12 +1,16 @@
 """Which analysis belongs to a capture, and the verdicts on what comes out."""
 
+import math
 from collections.abc import Callable
 from typing import Any
+
+import numpy as np
 
 from young_spark.core.analysis.options import Analysis, Options
 from young_spark.core.captures.capture import Baseband, Capture, Network, Trace, Waveform
 from young_spark.core.errors import CoreError
 from young_spark.core.limits import Situation, VerdictLine, judge_reading
+from young_spark.core.quantities import quantity
 from young_spark.core.reading import Measured
 
 
@@ -17,9 +21,24 @@ class CannotAnalyse(CoreError):
 
 
 def analyse(capture: Capture, options: Options) -> Analysis:
-    """Every reading that a capture gives. Raises CannotAnalyse where an option does not go with it."""
+    """Every reading that a capture gives. Raises CannotAnalyse where an option does not go with it, or where the figures in it
+    are beyond all arithmetic (a hostile file may hold any numbers)."""
     _check(capture, options)
-    return _analysis(capture, options)(capture, options)
+    try:
+        with np.errstate(all="ignore"):  # what comes of it is looked at below
+            found = _analysis(capture, options)(capture, options)
+    except (ArithmeticError, ValueError, IndexError, np.linalg.LinAlgError) as problem:
+        raise CannotAnalyse(
+            f"no figure can be worked out from this {capture.kind} record: its values make no sense together"
+        ) from problem
+    for reading in found.readings:
+        if not all(
+            math.isfinite(n) for n in (reading.value, reading.uncertainty, *(reading.interval or ())) if n is not None
+        ):
+            raise CannotAnalyse(
+                f"no {quantity(reading.quantity).name.lower()} can be worked out from this {capture.kind} record: its values make no sense together"
+            )
+    return found
 
 
 def _check(capture: Capture, options: Options) -> None:

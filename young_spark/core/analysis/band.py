@@ -11,6 +11,8 @@ EDGE = 0.15  # share of the band's half-width over which it rolls off
 SPIKE = 6.0  # times the middle of what lies outside of the band: noise comes there once in 10 million samples
 SMALLEST_SPIKE = 0.05  # of the record's own size: a smaller one does no harm
 MOST_SPIKES = 0.05
+EVEN = 1.6  # a record whose highest sample is less than this times its middle holds no spike that matters
+FEW = 5  # every so many samples tell a middle well enough
 TRIM = 24  # samples at each end that ring where the record was cut
 
 
@@ -82,14 +84,15 @@ def _spikes(
 ) -> tuple[Complex, int] | None:
     """The record without its spikes and how many there were; None where there are none, or too many to be spikes."""
     n = len(cut)
-    if half_width_hz > 0.4 * rate_hz:
+    size = np.abs(cut)
+    if half_width_hz > 0.4 * rate_hz or float(size.max()) < EVEN * float(np.median(size[::FEW])):
         return None
     bins = np.fft.fftfreq(n, 1 / rate_hz)
     away = np.abs((bins - offset_hz + rate_hz / 2) % rate_hz - rate_hz / 2) > half_width_hz
     outside = np.abs(np.fft.ifft(np.where(away, spectrum, 0)))
     # a band cut out of noise leaves it complex Gaussian; its middle grows by no more than the few that are spikes
     least = SMALLEST_SPIKE * math.sqrt(float(np.vdot(cut, cut).real) / n)
-    high = outside > max(least, SPIKE * float(np.median(outside)) / math.sqrt(2 * math.log(2)))
+    high = outside > max(least, SPIKE * float(np.median(outside[::FEW])) / math.sqrt(2 * math.log(2)))
     ends = max(4, round(2 * rate_hz / half_width_hz), n // 100)
     high[:ends] = high[-ends:] = False  # where the record was cut it rings
     high = _peaks(outside, high, math.ceil(rate_hz / half_width_hz))

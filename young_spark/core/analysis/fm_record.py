@@ -97,7 +97,7 @@ def fm_band(capture: Baseband, options: Options) -> Band:
     spectrum = spectrum_of(capture.samples)
     n, rate = len(spectrum), capture.rate_hz
     power = np.abs(spectrum) ** 2
-    power = np.maximum(power - np.median(power) / math.log(2), 0)  # white noise: its mean is its middle over ln 2
+    power = np.maximum(power - np.median(power[::5]) / math.log(2), 0)  # white noise: its mean is its middle over ln 2
     wide = max(1, round(CLUSTER_HZ * n / rate))
     total = np.concatenate([[0.0], np.cumsum(np.concatenate([power, power[:wide]]))])
     box = total[wide : wide + n] - total[:n]
@@ -186,7 +186,9 @@ def _fit(band: Band, phase: Real, part: slice, tone_hz: float, count: int) -> tu
     hum = _hum_lines(left, rate, start, band.density, rough.tone_hz)
     for line in hum:
         left = left - line.at(times)
-    tone = fit_periodic(model + left, rate, rough.tone_hz, count, start_s=start, density=band.density, trend=True)
+    tone = fit_periodic(
+        model + left, rate, rough.tone_hz, count, start_s=start, density=band.density, trend=True, refined=True
+    )
     return tone, hum
 
 
@@ -196,6 +198,9 @@ def _hum_lines(left: Real, rate_hz: float, start_s: float, density: float, tone_
         at = tone_near(left, rate_hz, *HUM_HZ)
         if at is None or abs(at / tone_hz - round(at / tone_hz)) * tone_hz < 3 * rate_hz / len(left):
             break
+        turn = np.exp(-2j * math.pi * at / rate_hz * np.arange(len(left)))
+        if 2 * abs(complex(left @ turn)) / len(left) < 3 * float(left.std()) * math.sqrt(2 * density / len(left)):
+            break  # not worth a fit
         line = fit_periodic(left, rate_hz, at, 1, start_s=start_s, density=density)
         if line.amplitudes[0] < 5 * line.amplitude_u[0] or not HUM_HZ[0] * 0.9 <= line.tone_hz <= HUM_HZ[1] * 1.1:
             break
@@ -240,16 +245,11 @@ def _speech(found: Demodulated) -> Real | None:
     tone = found.tone
     if tone is None:
         return None
-    times = (found.parts.toned.start + np.arange(len(audio))) / found.band.rate_hz
-    swing = replace(tone, coefficients=_swing(tone.coefficients, tone), mean=0.0, trend=0.0).at(times)
-    hum = sum(
-        (replace(h, coefficients=_swing(h.coefficients, h), mean=0.0).at(times) for h in found.hum),
-        np.zeros(len(audio)),
-    )
+    explained = float((np.abs(_swing(tone.coefficients, tone)) ** 2).sum()) / 2
+    explained += sum((float(h.amplitudes[0]) * h.tone_hz) ** 2 for h in found.hum) / 2
     edge = len(audio) // 20
-    left = (audio - swing - hum)[edge : len(audio) - edge]
-    noise = _noise_swing(found)
-    return audio if float(left.std()) > math.hypot(SPEECH * float(audio.std()), 1.5 * noise) else None
+    total = float(audio[edge : len(audio) - edge].var())
+    return audio if total - explained > SPEECH**2 * total + 2 * _noise_swing(found) ** 2 else None
 
 
 def _noise_swing(found: Demodulated) -> float:

@@ -79,7 +79,7 @@ def tone_near(values: Real, rate_hz: float, low_hz: float, high_hz: float) -> fl
     """Frequency in Hz of the strongest line between two; None where the series is too short to hold one."""
     n = len(values)
     centred = (values - values.mean()) * np.hanning(n)
-    size = 1 << max(10, math.ceil(math.log2(2 * n)))
+    size = 1 << max(12, math.ceil(math.log2(n)))
     power = np.abs(np.fft.rfft(centred, size))
     step = rate_hz / size
     first, last = (
@@ -103,14 +103,17 @@ def fit_periodic(
     start_s: float = 0.0,
     density: float = 1.0,
     trend: bool = False,
+    refined: bool = False,
 ) -> Periodic:
     """Tone, harmonics and mean of a series by least squares. `start_s` is the time of its first sample, `density` that of
-    its noise against white (band.py); with `trend` a straight line is fitted too: `mean` is then its height at time 0."""
+    its noise against white (band.py); with `trend` a straight line is fitted too: `mean` is then its height at time 0.
+    A tone that was `refined` before needs only the last step."""
     times = start_s + np.arange(len(series)) / rate_hz
     middle = float(times.mean())
     times = times - middle
     count = max(1, harmonics)
-    tone_hz = _refined(series, times, tone_hz, min(count, FEW), trend)
+    if not refined:
+        tone_hz = _refined(series, times, tone_hz, min(count, FEW), trend)
     rows = np.empty((2 + 2 * count + trend, len(times)))
     _fill(rows[:-1], times, tone_hz, count, trend)
     gram = rows[:-1] @ rows[:-1].T

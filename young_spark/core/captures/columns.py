@@ -11,25 +11,27 @@ import numpy as np
 
 from young_spark.core.captures.capture import MOST_BYTES, CannotRead, Real, Trace, Waveform
 
-NUMBER = re.compile(r"\s*[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,4})?\s*")
+NUMBER = re.compile(r"[ \t]*[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,4})?[ \t]*", re.ASCII)
 UNEVEN = 0.2  # of a step: more than a scope's rounded times can make
 
 
 @dataclass(frozen=True)
 class Layout:
-    """A kind of table: its two columns, and how few rows are too few."""
+    """A kind of table: its two columns, how few rows are too few, and how far from zero each column can be."""
 
     kind: Literal["scope", "spectrum", "fade", "response"]
     x: str
     y: str
     fewest: int
+    farthest_x: float
+    farthest_y: float
 
 
 LAYOUTS = (
-    Layout("scope", "time_s", "volts", 16),
-    Layout("spectrum", "frequency_hz", "level_dbm", 8),
-    Layout("fade", "time_s", "power_w", 8),
-    Layout("response", "frequency_hz", "level_db", 8),
+    Layout("scope", "time_s", "volts", 16, 1e9, 1e9),
+    Layout("spectrum", "frequency_hz", "level_dbm", 8, 1e13, 400),
+    Layout("fade", "time_s", "power_w", 8, 1e9, 1e9),
+    Layout("response", "frequency_hz", "level_db", 8, 1e13, 400),
 )
 
 
@@ -41,7 +43,7 @@ def read_columns(path: Path, *, envelope: bool) -> Waveform | Trace:
     header_line, names, body_at = _header(text, path.name)
     layout = _layout(names, path.name, header_line)
     where = (names.index(layout.x), names.index(layout.y))
-    x, y = _numbers(text, body_at, header_line, len(names), where, (layout.x, layout.y), path.name)
+    x, y = _numbers(text, body_at, header_line, len(names), where, layout, path.name)
     if len(x) < layout.fewest:
         raise CannotRead(path.name, f"{len(x)} rows are too few, at least {layout.fewest} are needed")
     if envelope and layout.kind != "scope":
@@ -90,7 +92,7 @@ def _layout(names: list[str], file: str, line: int) -> Layout:
 
 
 def _numbers(
-    text: str, body_at: int, header_line: int, width: int, where: tuple[int, int], titles: tuple[str, str], file: str
+    text: str, body_at: int, header_line: int, width: int, where: tuple[int, int], layout: Layout, file: str
 ) -> tuple[Real, Real]:
     """Both columns; the fast way first, and where that fails or finds something odd, line by line to name it."""
     try:
@@ -98,39 +100,46 @@ def _numbers(
             warnings.simplefilter("ignore")  # a table without rows: said below
             table = np.loadtxt(io.StringIO(text[body_at:]), delimiter=",", usecols=where, ndmin=2, comments="#")
         x, y = table[:, 0], table[:, 1]
-        odd = not (np.isfinite(table).all() and (np.diff(x) > 0).all() and (np.abs(table) < 1e30).all())
+        odd = not (
+            np.isfinite(table).all()
+            and (np.diff(x) > 0).all()
+            and (np.abs(table) <= (layout.farthest_x, layout.farthest_y)).all()
+        )
     except (ValueError, IndexError):
         odd = True
     if not odd:
         return np.ascontiguousarray(x), np.ascontiguousarray(y)
-    rows = _line_by_line(text, body_at, header_line, width, where, titles, file)
+    rows = _line_by_line(text, body_at, header_line, width, where, layout, file)
     return np.array([r[0] for r in rows]), np.array([r[1] for r in rows])
 
 
 def _line_by_line(
-    text: str, body_at: int, header_line: int, width: int, where: tuple[int, int], titles: tuple[str, str], file: str
+    text: str, body_at: int, header_line: int, width: int, where: tuple[int, int], layout: Layout, file: str
 ) -> list[tuple[float, float]]:
     rows: list[tuple[float, float]] = []
     for number, line in enumerate(io.StringIO(text[body_at:]), start=header_line + 1):
-        line = line.split("#", 1)[0]
+        line = line.split("#", 1)[0].rstrip("\n")
         if not line.strip():
             continue
         cells = line.split(",")
         if len(cells) <= max(where):
             raise CannotRead(file, f"{len(cells)} columns where the header has {width}", number)
-        pair = (_number(cells[where[0]], titles[0], file, number), _number(cells[where[1]], titles[1], file, number))
+        pair = (
+            _number(cells[where[0]], layout.x, layout.farthest_x, file, number),
+            _number(cells[where[1]], layout.y, layout.farthest_y, file, number),
+        )
         if rows and pair[0] <= rows[-1][0]:
             cause = "repeated" if pair[0] == rows[-1][0] else "out of order"
-            raise CannotRead(file, f"{titles[0]} {pair[0]:g} is {cause}", number)
+            raise CannotRead(file, f"{layout.x} {pair[0]:g} is {cause}", number)
         rows.append(pair)
     return rows
 
 
-def _number(cell: str, title: str, file: str, line: int) -> float:
+def _number(cell: str, title: str, farthest: float, file: str, line: int) -> float:
     if not NUMBER.fullmatch(cell):
         raise CannotRead(file, f"{title} is {_short(cell)!r}, not a number", line)
     value = float(cell)
-    if not abs(value) < 1e30:
+    if not abs(value) <= farthest:
         raise CannotRead(file, f"{title} is {_short(cell)!r}, beyond what can be", line)
     return value
 

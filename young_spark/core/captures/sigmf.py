@@ -29,8 +29,8 @@ def read_sigmf(path: Path) -> Baseband:
     if not isinstance(kind, str) or kind not in TYPES:
         raise CannotRead(meta.name, f"core:datatype is {str(kind)[:24]!r}; read are {', '.join(TYPES)}")
     rate = _number(about.get("core:sample_rate"), "core:sample_rate", meta.name)
-    if not 1 <= rate <= 1e11:
-        raise CannotRead(meta.name, f"core:sample_rate is {rate:g} Hz; expected 1 Hz to 100 GHz")
+    if not 100 <= rate <= 1e11:
+        raise CannotRead(meta.name, f"core:sample_rate is {rate:g} Hz; expected 100 Hz to 100 GHz")
     return Baseband(rate, _centre(told, meta.name), _samples(data, TYPES[kind]))
 
 
@@ -99,11 +99,13 @@ def _samples(file: Path, kind: "np.dtype[Any]") -> Complex:
     if size < FEWEST * width:
         raise CannotRead(file.name, f"{size // width} samples are too few, at least {FEWEST} are needed")
     parts = np.fromfile(file, dtype=kind)
+    if not parts.any():
+        raise CannotRead(file.name, "every sample is zero")
     if kind.kind == "i":
         return np.asarray(parts.astype(np.float32) / np.float32(32768)).view(np.complex64)
     bad = ~np.isfinite(parts)
     if bad.any():
         raise CannotRead(file.name, f"sample {int(np.argmax(bad)) // 2} is not a number")
-    if np.abs(parts).max() > 1e15:
+    if np.abs(parts).max() > 1e6:
         raise CannotRead(file.name, "samples beyond what can be; is the data type another one?")
     return np.ascontiguousarray(parts, dtype=np.float32).view(np.complex64)

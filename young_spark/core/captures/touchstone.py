@@ -11,9 +11,10 @@ from young_spark.core.captures.capture import CannotRead, Complex, Network, Real
 
 UNITS = {"HZ": 1.0, "KHZ": 1e3, "MHZ": 1e6, "GHZ": 1e9}
 FORMATS = {"RI", "MA", "DB"}
-NUMBER = re.compile(r"[+-]?(\d+\.?\d*|\.\d+)([eEdD][+-]?\d{1,4})?")
+NUMBER = re.compile(r"[+-]?(\d+\.?\d*|\.\d+)([eEdD][+-]?\d{1,4})?", re.ASCII)
 MOST_BYTES = 64 * 2**20
 FEWEST = 3
+MOST_SIZE = 1e4
 
 
 class Options(NamedTuple):
@@ -39,8 +40,9 @@ def read_touchstone(path: Path) -> Network:
     table = np.array([row for _, row in rows])
     where = 3 if two else 1  # of a two-port S11, S21, S12, S22 stand in this order
     s = _complex(table[:, where], table[:, where + 1], options.format)
-    if not np.isfinite(s).all():
-        raise CannotRead(path.name, "a value beyond what can be", rows[int(np.argmax(~np.isfinite(s)))][0])
+    far = ~(np.abs(s) < MOST_SIZE)  # written this way round, NaN is far too
+    if far.any():
+        raise CannotRead(path.name, "a value beyond what can be", rows[int(np.argmax(far))][0])
     return Network("transmission" if two else "reflection", table[:, 0] * options.unit, s, options.reference_ohm)
 
 
@@ -56,7 +58,7 @@ def _rows(text: str, width: int, file: str, two: bool) -> tuple[Options, list[tu
     """The option line and the points, each with the line on which it begins."""
     options: Options | None = None
     figures: list[tuple[int, list[float]]] = []
-    for number, line in enumerate(text.splitlines(), start=1):
+    for number, line in enumerate(text.replace("\r\n", "\n").replace("\r", "\n").split("\n"), start=1):
         line = line.split("!", 1)[0].strip()
         if line.startswith("["):
             raise CannotRead(file, "a keyword of version 2; version 1 is read", number)
