@@ -12,7 +12,7 @@ import urllib.request
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium"
@@ -164,3 +164,8 @@ def on_the_slip(page: Page) -> None:
     page.wait_for_function(
         "() => document.querySelector('input.field').value === '' && !document.querySelector('[data-line=pending]')"
     )
+
+
+def figures(page: Page, name: str) -> Locator:
+    """Lines of the slip with figures of that name."""
+    return page.locator("[data-line=reading]").filter(has_text=name)

@@ -7,7 +7,7 @@ import subprocess
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import CHROMIUM, FLAGS, check_in, field, open_page, take
+from tests.browser.conftest import CHROMIUM, FLAGS, check_in, field, figures, open_page, take
 from tests.browser.test_bench import own_site  # noqa: F401  a fixture
 
 pytestmark = pytest.mark.browser
@@ -32,10 +32,6 @@ def open_slip(page, words: str, part: str = "Find") -> None:
     page.get_by_role("group", name="Parts of the job").get_by_role("button", name=part).click()
     page.locator(".now").get_by_text("Carrier power").first.wait_for()
     expect(page.locator("[data-word=KEY]")).to_be_visible()
-
-
-def figures(page, name: str):
-    return page.locator("[data-line=reading]").filter(has_text=name)
 
 
 def test_a_whole_verification_is_captured_with_no_key_but_the_carrier(page, hands):

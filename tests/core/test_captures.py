@@ -170,7 +170,7 @@ def test_the_command_keeps_to_its_contract(tmp_path):
         "source",
         "confidence",
     }
-    assert "90.0000 % ± 0.0000" in spark("analyse", file, "--envelope").stdout
+    assert "90.0000 % ± under 0.0001" in spark("analyse", file, "--envelope").stdout
     x = records.fm(np.random.default_rng(1))[0]
     meta = records.write_sigmf(tmp_path / "a", x, rate=48_000, centre=27.185e6)
     (tmp_path / "p.json").write_text(PATH)

@@ -1,10 +1,12 @@
 """People, a client for each, and a job to work on."""
 
 import io
+import math
 import time
 import uuid
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from PIL import Image
 
@@ -100,3 +102,17 @@ def picture_bytes(kind: str = "JPEG", size: tuple[int, int] = (400, 300), **more
     out = io.BytesIO()
     Image.new("RGB", size, (90, 120, 80)).save(out, kind, **more)
     return out.getvalue()
+
+
+def envelope_csv(depth: float = 0.9) -> bytes:
+    """A scope's record of an envelope, 1 kHz."""
+    rows = (f"{n / 48000:.7f},{2 * (1 + depth * math.sin(2 * math.pi * n / 48)):.6f}" for n in range(2400))
+    return ("time_s,volts\n" + "\n".join(rows) + "\n").encode()
+
+
+def record_of(client, job, *files: tuple[str, bytes], **form: str):
+    """Hand a record in; without files that envelope."""
+    made = [SimpleUploadedFile(name, data) for name, data in files or (("envelope.csv", envelope_csv()),)]
+    return client.post(
+        f"/api/jobs/{job.pk}/records", {"files": made, "id": str(uuid.uuid4()), "conditions": '{"mode": "am"}'} | form
+    )

@@ -6,7 +6,7 @@ import uuid
 
 import pytest
 
-from tests.server.conftest import connect, picture_bytes, take, tell
+from tests.server.conftest import connect, picture_bytes, record_of, take, tell
 from young_spark.server.config.api import api
 from young_spark.server.jobs.models import Line
 from young_spark.server.live.bench import live_bench
@@ -29,6 +29,8 @@ READS = {
     "bench_live",
     "instruments",
     "watches",
+    "records",
+    "record",
     "watch",
     "job_bundle",
     "shelf_bundle",
@@ -38,7 +40,7 @@ WRITES = {
     "line_take", "line_withdraw", "line_reinstate", "line_settle", "job_check_in", "job_change", "item_add", "item_change", "job_pin_loose",
     "job_hand_back", "picture_add", "report_edit", "bench_seat", "bench_key", "bench_take", "bench_turn", "bench_turn_leave", "watch_begin",
     "watch_mark", "watch_end", "instrument_keep", "instrument_check", "instruments_find",
-    "bundle_read",
+    "bundle_read", "record_keep", "record_tell", "record_take",
 }  # fmt: skip
 
 BODIES = {
@@ -49,6 +51,7 @@ BODIES = {
     "bench_turn": {"adjuster": "L14", "quantity": "carrier_power"}, "bench_turn_leave": {"id": str(uuid.uuid4()), "keep": True},
     "watch_end": {"line": str(uuid.uuid4())}, "instrument_keep": {"remark": "reads low"},
     "instrument_check": {"id": str(uuid.uuid4()), "function": "power", "standard": 5, "read": 4.9}, "bench_take": {"id": str(uuid.uuid4())},
+    "record_tell": {"tone_hz": 1000}, "record_take": {"id": str(uuid.uuid4()), "quantity": "am_depth"},
 }  # fmt: skip
 
 
@@ -71,7 +74,9 @@ def call(job, bench):
     live_bench.seat_changed()  # as after the commit, which in a test's transaction never comes
     live_bench.hear({"kind": "carrier", "up": True, "at": time.time() - 2})
     tell(power=3.8, reflected=0.01, pep=3.8)
+    record = record_of(bench, job).json()["id"]
     names = {
+        "record_id": record,
         "watch_id": watch.pk,
         "instrument_id": "bench-wattmeter",
         "job_id": job.pk,
@@ -85,6 +90,8 @@ def call(job, bench):
         address = path.format(**names) + (f"?job={job.pk}" if operation == "watches" else "")
         if operation == "bundle_read":
             return client.post(address, {"file": io.BytesIO(bench.get(f"/api/jobs/{job.pk}/bundle").getvalue())})
+        if operation == "record_keep":
+            return record_of(client, job)
         if operation == "picture_add":
             return client.post(address, {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
         made = {

@@ -116,6 +116,7 @@ QUANTITIES: dict[str, Quantity] = {
 _PREFIXED = {"W", "Hz", "A", "V", "s", "Ω", "F"}
 _PREFIXES = ((1e9, "G"), (1e6, "M"), (1e3, "k"), (1.0, ""), (1e-3, "m"), (1e-6, "µ"), (1e-9, "n"), (1e-12, "p"))
 MOST_DECIMALS = 4
+LEAST_HZ = 0.01  # a record may tell a frequency closer than any reference; nobody reads that
 _SIGNED = {"frequency_error", "power_step", "power_fade", "carrier_shift"}
 
 
@@ -177,13 +178,16 @@ def format_figure(quantity_id: str, value: float | None, uncertainty: float | No
         return ("at most " if bound == "upper" else "at least ") + format_value(value, unit, figures=3)
     if not uncertainty:
         return format_value(value, unit, signed=signed)
+    uncertainty = max(uncertainty, LEAST_HZ) if unit == "Hz" else uncertainty
     factor, shown = scaled_unit(value, unit)
     decimals = _decimals_for(uncertainty / factor)
     if factor <= 1e3:  # of a frequency in MHz every hertz is wanted
         decimals = min(decimals, MOST_DECIMALS)
     text = f"{value / factor:+.{decimals}f}" if signed else f"{value / factor:.{decimals}f}"
-    if uncertainty < factor / 1000:  # a carrier in MHz known to some hertz
+    if factor > 1e3 and uncertainty < factor / 1000:  # a carrier in MHz known to some hertz
         return f"{_with_unit(text, shown)} ± {format_value(uncertainty, unit, figures=2)}"
+    if uncertainty / factor < 0.5 * 10**-decimals:
+        return f"{_with_unit(text, shown)} ± under {10**-decimals:.{decimals}f}"
     return f"{_with_unit(text, shown)} ± {uncertainty / factor:.{decimals}f}"
 
 

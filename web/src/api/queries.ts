@@ -55,6 +55,12 @@ export const watchesOptions = (job: string) =>
 export const watchOptions = (watch: string) =>
   queryOptions({ queryKey: ['watch', watch], queryFn: () => dataOf(api.GET('/api/bench/watches/{watch_id}', { params: { path: { watch_id: watch } } })) })
 
+export const recordsOptions = (job: string) =>
+  queryOptions({ queryKey: ['records', job], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/records', { params: { path: { job_id: job } } })) })
+
+export const recordOptions = (record: string) =>
+  queryOptions({ queryKey: ['record', record], queryFn: () => dataOf(api.GET('/api/records/{record_id}', { params: { path: { record_id: record } } })) })
+
 export const reportOptions = (job: string) =>
   queryOptions({ queryKey: ['report', job], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/report', { params: { path: { job_id: job } } })) })
 

@@ -752,6 +752,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description The records of a job, oldest first.
+         */
+        get: operations["records"];
+        put?: never;
+        /**
+         * Keep
+         * @description Hand a record in: one file, or the two of a SigMF recording. Refused, with file, line and cause, where it cannot be read.
+         */
+        post: operations["record_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{record_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description A record with its figures: the same bytes give the same figures.
+         */
+        get: operations["record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Tell
+         * @description Tell more of a record, and see its figures anew.
+         */
+        patch: operations["record_tell"];
+        trace?: never;
+    };
+    "/api/records/{record_id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Take one figure of a record as a line of the slip.
+         */
+        post: operations["record_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/bundle": {
         parameters: {
             query?: never;
@@ -2328,6 +2396,149 @@ export interface components {
             read: number;
         };
         /**
+         * RecordLineOut
+         * @description One line of a record's plot.
+         */
+        RecordLineOut: {
+            /** Name */
+            name: string;
+            /** Xs */
+            xs: number[];
+            /** Ys */
+            ys: number[];
+        };
+        /**
+         * RecordMarkOut
+         * @description A point that a figure came from.
+         */
+        RecordMarkOut: {
+            /** Name */
+            name: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * RecordOut
+         * @description A record with its figures, worked out now from its bytes; `taken` are those that stand on the slip.
+         */
+        RecordOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kind */
+            kind: string;
+            told: components["schemas"]["Told"];
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Remarks */
+            remarks: string[];
+            /** Taken */
+            taken: string[];
+            /** X */
+            x: string;
+            /** Y */
+            y: string;
+            /** Lines */
+            lines: components["schemas"]["RecordLineOut"][];
+            /** Marks */
+            marks: components["schemas"]["RecordMarkOut"][];
+        };
+        /**
+         * Told
+         * @description What a person tells of a record; the rest is taken from the chips of the slip.
+         */
+        Told: {
+            /** Mode */
+            mode?: ("am" | "fm" | "ssb" | "two-tone" | "cw") | null;
+            /** Nominal Hz */
+            nominal_hz?: number | null;
+            /** Full Scale Dbm */
+            full_scale_dbm?: number | null;
+            /** Path Loss Db */
+            path_loss_db?: number | null;
+            /** Tone Hz */
+            tone_hz?: number | null;
+            /** Hz Per Unit */
+            hz_per_unit?: number | null;
+            /** Rbw Hz */
+            rbw_hz?: number | null;
+            /** Level Uncertainty Db */
+            level_uncertainty_db?: number | null;
+            /** Reference Ppm */
+            reference_ppm?: number | null;
+            /**
+             * Lower Sideband
+             * @default false
+             */
+            lower_sideband: boolean;
+        };
+        /**
+         * RecordRow
+         * @description A record of a job.
+         */
+        RecordRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * RecordTakeIn
+         * @description Which figure to take, under which chips.
+         */
+        RecordTakeIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Quantity */
+            quantity: string;
+            /**
+             * @default {
+             *       "instrument": null,
+             *       "element_w": null,
+             *       "reflected_element_w": null,
+             *       "multiplier": 1,
+             *       "pad_db": 0,
+             *       "pad_bound_db": null,
+             *       "detector": null,
+             *       "channel": null,
+             *       "frequency_hz": null,
+             *       "mode": null,
+             *       "power_setting": null,
+             *       "supply_v": null,
+             *       "covers": null,
+             *       "configuration": null,
+             *       "modulation": null,
+             *       "tone_hz": null,
+             *       "state": null
+             *     }
+             */
+            conditions: components["schemas"]["Conditions"];
+            /** Row */
+            row?: string | null;
+        };
+        /**
          * OutcomeOut
          * @description What became of one job of the bundle.
          */
@@ -3402,6 +3613,151 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    records: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordRow"][];
+                };
+            };
+        };
+    };
+    record_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Id
+                     * Format: uuid
+                     */
+                    id: string;
+                    /**
+                     * Conditions
+                     * @default {}
+                     */
+                    conditions?: string;
+                    /**
+                     * Row
+                     * @default
+                     */
+                    row?: string;
+                    /**
+                     * Item
+                     * @default
+                     */
+                    item?: string;
+                    /** Files */
+                    files: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+        };
+    };
+    record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+        };
+    };
+    record_tell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Told"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+        };
+    };
+    record_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordTakeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineOut"];
+                };
             };
         };
     };

@@ -19,13 +19,15 @@ interface BenchSideProps {
   item: string | null
   onItem: (item: string | null) => void
   onStage: (words: string) => void
+  records: ReactNode
 }
 
-export function BenchSide({ live, slip, current, item, onItem, onStage }: BenchSideProps) {
+export function BenchSide({ live, slip, current, item, onItem, onStage, records }: BenchSideProps) {
   return (
     <aside className="side" aria-label="Bench side">
       {slip.earlier !== null && <EarlierVisit earlier={slip.earlier} />}
       {current !== null && <CurrentCard current={current} />}
+      {records}
       {live}
       {slip.retest.length > 0 && (
         <section className="card">

@@ -8,6 +8,7 @@ import { KeyWord, LiveLine, LiveValues, Taken, useBenchActs, useBenchNow, useLiv
 import { deskAction, useDesk, useSingleKeys } from '../app/desk'
 import { keyName, useKeySettings, type Action } from '../keys'
 import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored, withChip, type ChipState } from '../entry'
+import { isRecord, RecordShelf, useRecords } from '../records'
 import { PART_NAMES, PARTS } from '../ui/words'
 import { BenchSide } from './BenchSide'
 import { Pending } from './Pending'
@@ -62,6 +63,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const open = slip.open_lines.filter((o) => !waiting.has(o.row))
   const current = open.find((o) => o.row === chosen) ?? open[0] ?? null
   const conditions = conditionsNow(chips, current)
+  const records = useRecords(slip.id, slip.item, current?.row ?? null, conditions)
   const talks = (bench?.talking ?? 0) > 0
   const mine = bench?.job === slip.id
   const hasLive = mine && live.current !== null && (live.current.row ?? null) === (current?.row ?? null)
@@ -98,6 +100,11 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   }
   useSingleKeys(onAction)
 
+  const onFiles = (files: File[]) => {
+    const kept = files.filter(isRecord)
+    if (kept.length > 0) records.keep.mutate(kept)
+    for (const file of files.filter((f) => !isRecord(f))) jobs.addPicture.mutate({ file, words: file.name.replace(/\.\w+$/, '') })
+  }
   const lineActs: LineActs = { ...acts, onPicture: setPicture }
   const onChip = (name: Parameters<typeof withChip>[1], value: unknown) => {
     setChips(withChip(chips, name, value, current))
@@ -110,9 +117,16 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const giveBack = (event: MouseEvent) => {
     if (event.detail > 0 && event.target instanceof Element && event.target.closest('button') !== null) setTimeout(() => desk.field.current?.focus(), 0)
   }
-  const problem = failed ?? benchActs.problem ?? jobs.change.error ?? jobs.changeItem.error ?? jobs.addPicture.error
+  const problem = failed ?? benchActs.problem ?? jobs.change.error ?? jobs.changeItem.error ?? jobs.addPicture.error ?? records.keep.error
   return (
-    <div className={far ? 'work far' : 'work'}>
+    <div
+      className={far ? 'work far' : 'work'}
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault()
+        if (writes) onFiles([...e.dataTransfer.files])
+      }}
+    >
       <section className="left" aria-label="The slip">
         <Head slip={slip} farKey={keyName(keys.far)} onFar={() => setFar(true)} onPart={(part) => jobs.change.mutate({ part })} />
         <div className="roll">
@@ -153,7 +167,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
                 onAction={onAction}
               />
               <ChipRow conditions={conditions} modes={slip.modes} channels={slip.channels} unit={current?.unit ?? null} onChip={onChip} />
-              <Starts part={slip.part} onStart={(words) => desk.field.current?.begin(words)} onFile={(file) => jobs.addPicture.mutate({ file, words: file.name.replace(/\.\w+$/, '') })} />
+              <Starts part={slip.part} onStart={(words) => desk.field.current?.begin(words)} onFiles={onFiles} />
             </div>
           ) : (
             <div className="now" ref={here}>
@@ -169,7 +183,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
         </div>
         <div className="torn" />
       </section>
-      <BenchSide live={talks ? <LiveValues faults={bench?.faults ?? []} talking={bench?.talking ?? 0} /> : null} slip={slip} current={current} item={item} onItem={onItem} onStage={(words) => desk.field.current?.begin(words)} />
+      <BenchSide live={talks ? <LiveValues faults={bench?.faults ?? []} talking={bench?.talking ?? 0} /> : null} slip={slip} current={current} item={item} onItem={onItem} onStage={(words) => desk.field.current?.begin(words)} records={<RecordShelf job={slip.id} item={slip.item} row={current?.row ?? null} conditions={conditions} writes={writes} newest={records.keep.data?.id ?? null} />} />
       {picture !== null && picture.picture !== null && <LargePicture line={picture} onClose={() => setPicture(null)} />}
     </div>
   )

@@ -1,4 +1,4 @@
-// The words a line of the slip can begin with, for those who do not know them yet; and a picture.
+// The words a line of the slip can begin with, for those who do not know them yet; a picture, and what instruments saved.
 import { useRef } from 'react'
 import type { PartKey } from '../ui/words'
 
@@ -13,10 +13,10 @@ const STARTS: Record<PartKey, readonly string[]> = {
 interface StartsProps {
   part: string
   onStart: (words: string) => void
-  onFile: (file: File) => void
+  onFiles: (files: File[]) => void
 }
 
-export function Starts({ part, onStart, onFile }: StartsProps) {
+export function Starts({ part, onStart, onFiles }: StartsProps) {
   const file = useRef<HTMLInputElement>(null)
   return (
     <div className="starts">
@@ -27,17 +27,17 @@ export function Starts({ part, onStart, onFile }: StartsProps) {
         </button>
       ))}
       <button type="button" className="link" onClick={() => file.current?.click()}>
-        picture
+        picture or record
       </button>
       <input
         ref={file}
         type="file"
-        accept="image/jpeg,image/png,image/webp"
+        multiple
+        accept="image/jpeg,image/png,image/webp,.csv,.sigmf-meta,.sigmf-data,.wav,.s1p,.s2p"
         hidden
-        aria-label="Picture"
+        aria-label="Picture or record"
         onChange={(e) => {
-          const chosen = e.target.files?.[0]
-          if (chosen !== undefined) onFile(chosen)
+          onFiles([...(e.target.files ?? [])])
           e.target.value = ''
         }}
       />

@@ -24,6 +24,7 @@ METHOD = "baseband"
 HALF_WIDTH_HZ = 16_000.0
 NEAR_HZ = 5_000.0
 LONGEST_PLOT = 4000
+CYCLES_SHOWN = 10
 
 
 def analyse_am(capture: Baseband, options: Options) -> Analysis:
@@ -117,9 +118,7 @@ def record_remarks(band: Band, carrier: Carrier) -> tuple[str, ...]:
 
 def plot_of(series: Real, band: Band, envelope: Envelope) -> Plot:
     """The envelope with the fit over it, and crest, trough and C."""
-    step = max(1, len(series) // LONGEST_PLOT)
-    shown = series[:LONGEST_PLOT] if envelope.tone is not None and envelope.tone.tone_hz > 100 else series[::step]
-    rate = band.rate_hz if len(shown) == len(series[:LONGEST_PLOT]) else band.rate_hz / step
+    shown, rate = shown_of(series, band.rate_hz, envelope)
     at = 1e3 * np.arange(len(shown)) / rate
     lines = [PlotLine("envelope", tuple(at.tolist()), tuple(shown.tolist()))]
     marks = [PlotMark("C", 0.0, envelope.level)]
@@ -129,3 +128,11 @@ def plot_of(series: Real, band: Band, envelope: Envelope) -> Plot:
             PlotMark("trough", 0.0, max(0.0, envelope.tone.mean - envelope.peaks.low)),
         ]
     return Plot("time, ms", "envelope", tuple(lines), tuple(marks))
+
+
+def shown_of(series: Real, rate_hz: float, envelope: Envelope | None) -> tuple[Real, float]:
+    """What of an envelope is drawn: a few cycles of its tone, or all of it with points left out; and the rate of that."""
+    if envelope is not None and envelope.tone is not None:
+        return series[: min(LONGEST_PLOT, max(64, round(CYCLES_SHOWN * rate_hz / envelope.tone.tone_hz)))], rate_hz
+    step = max(1, len(series) // LONGEST_PLOT)
+    return series[::step], rate_hz / step

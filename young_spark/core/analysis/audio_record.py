@@ -15,7 +15,7 @@ from young_spark.core.reading import Measured
 METHOD = "audio"
 TONE_HZ = (30.0, 15_000.0)
 DEVIATIONS = ("fm_deviation_positive", "fm_deviation_negative", "fm_deviation")
-LONGEST_PLOT = 4000
+LONGEST_PLOT, CYCLES_SHOWN = 4000, 10
 
 
 def analyse_audio(capture: Waveform, options: Options) -> Analysis:
@@ -51,7 +51,7 @@ def analyse_audio(capture: Waveform, options: Options) -> Analysis:
         if np.abs(capture.values).max() > 0.999 and clipped > 0.002
         else ()
     )
-    shown = values[:LONGEST_PLOT]
+    shown = values[: min(LONGEST_PLOT, max(64, round(CYCLES_SHOWN * capture.rate_hz / fit.tone_hz)))]
     at = 1e3 * np.arange(len(shown)) / capture.rate_hz
     plot = Plot(
         "time, ms",

@@ -26,7 +26,7 @@ SMALLEST_HZ = 20.0  # a deviation below this is no tone
 SPEECH = 0.5  # of the swing left when the tone is taken out: more is no tone
 EXCEEDED = 0.001
 DEVIATIONS = ("fm_deviation_positive", "fm_deviation_negative", "fm_deviation")
-LONGEST_PLOT = 4000
+LONGEST_PLOT, CYCLES_SHOWN = 4000, 10
 BEAT_FROM_HZ, BEAT_BOX_HZ = 3_500.0, 200.0
 BEATEN = 12.0  # times the middle of all boxes
 SMALLEST_BEAT = 0.003  # of the carrier
@@ -356,7 +356,10 @@ def _swing_rms(phase: Real, rate_hz: float, audio_hz: tuple[float, float], optio
 def _plot(found: Demodulated) -> Plot:
     audio = found.audio
     start = found.parts.toned.start
-    shown = audio[start : start + LONGEST_PLOT]
+    cycles = (
+        LONGEST_PLOT if found.tone is None else max(64, round(CYCLES_SHOWN * found.band.rate_hz / found.tone.tone_hz))
+    )
+    shown = audio[start : start + min(LONGEST_PLOT, cycles)]
     at = 1e3 * (start + np.arange(len(shown))) / found.band.rate_hz
     peaks = found.peaks
     marks = (PlotMark("up", float(at[0]), peaks.high), PlotMark("down", float(at[0]), -peaks.low)) if peaks else ()

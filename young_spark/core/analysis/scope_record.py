@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from young_spark.core.analysis.am_record import LONGEST_PLOT
+from young_spark.core.analysis.am_record import LONGEST_PLOT, shown_of
 from young_spark.core.analysis.band import band_about, fast_length
 from young_spark.core.analysis.carrier import carrier_of
 from young_spark.core.analysis.envelope import DEPTHS, Envelope, depth_readings, fit_envelope, with_unmodulated
@@ -99,8 +99,8 @@ def _envelope(values: Real, rate_hz: float, carrier_hz: float, options: Options)
 
 
 def _plot(series: Real, rate_hz: float, envelope: Envelope | None) -> Plot:
-    shown = series[:LONGEST_PLOT]
-    at = 1e3 * np.arange(len(shown)) / rate_hz
+    shown, rate = shown_of(series, rate_hz, envelope)
+    at = 1e3 * np.arange(len(shown)) / rate
     marks = []
     if envelope is not None:
         marks.append(PlotMark("C", 0.0, envelope.level))

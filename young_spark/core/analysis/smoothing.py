@@ -61,8 +61,8 @@ def _noise(y: Values) -> float:
     if len(y) < 8:
         return 0.0
     d = np.diff(y, 4) / math.sqrt(70)
-    parts = np.concatenate([d.real, d.imag]) if np.iscomplexobj(y) else d
-    return float(np.median(np.abs(parts)) / 0.6745)
+    parts = (d.real, d.imag) if np.iscomplexobj(y) else (d,)
+    return math.sqrt(float(np.mean([np.median(np.abs(part)) ** 2 for part in parts]))) / 0.6745
 
 
 def _bend(x: Real, y: Values, window: int) -> float:

@@ -10,6 +10,7 @@ from young_spark.server.handback.api import router as handback
 from young_spark.server.library.api import router as library
 from young_spark.server.live.api import router as live
 from young_spark.server.readings.api import router as readings
+from young_spark.server.records.api import router as records
 from young_spark.server.slip.api import router as slip
 
 api = NinjaAPI(title="Young Spark", version="1", docs_url=None, openapi_url="/openapi.json", auth=django_auth)
@@ -20,6 +21,7 @@ for prefix, router in (
     ("", readings),
     ("", slip),
     ("/bench", live),
+    ("", records),
     ("", bundles),
     ("", handback),
 ):

@@ -42,7 +42,10 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "axes",
     "csp",
-    *(f"young_spark.server.{app}" for app in ("accounts", "library", "jobs", "readings", "live", "handback")),
+    *(
+        f"young_spark.server.{app}"
+        for app in ("accounts", "library", "jobs", "readings", "live", "records", "handback")
+    ),
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -117,6 +120,7 @@ WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 
 LARGEST_UPLOAD = 20 * 1024 * 1024
+LARGEST_RECORD = 64 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024  # JSON bodies; files have their own bound
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
 

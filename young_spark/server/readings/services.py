@@ -11,8 +11,9 @@ from young_spark.core import plans
 from young_spark.core.entry import Meaning, Understanding, understand
 from young_spark.core.entry.meaning import Repeated
 from young_spark.core.entry.understanding import figure_words
+from young_spark.core.limits import judge_reading
 from young_spark.core.models import PlanRow
-from young_spark.core.reading import Conditions
+from young_spark.core.reading import Conditions, Measured
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
@@ -134,6 +135,50 @@ def take_line(
         refresh(job, state.with_line(line, taken))  # what was read a moment ago is not read again
     else:
         refresh(job)
+    return line
+
+
+@transaction.atomic
+def take_found(
+    *,
+    actor: Person,
+    line_id: uuid.UUID,
+    text: str,
+    found: Measured,
+    raw: dict[str, Any],
+    job: Job,
+    item: Item | None,
+    conditions: Conditions,
+    row: str | None,
+) -> Line:
+    """Store a figure that was worked out from a record, judged as a typed one is. The same id again returns the stored line;
+    with other inputs it raises Conflict."""
+    require_technician(actor)
+    if (stored := same_or_conflict(line_id, raw)) is not None:
+        return stored
+    job.refresh_from_db()
+    if job.handed_back_at is not None:
+        raise Conflict("This job was handed back. Take it onto the bench again first.")
+    state = state_of(job, item)
+    context = state.context(conditions, row)
+    verdicts = judge_reading(found, context.profiles, context.situation(conditions))
+    line = Line.objects.create(
+        id=line_id,
+        job=job,
+        item=state.item,
+        number=next_number(job),
+        kind="reading",
+        part=job.part,
+        phase=state.phase,
+        text=text,
+        raw=raw,
+        by=actor,
+    )
+    meaning = Meaning(
+        title=text, figure=figure_words(found), readings=(found,), verdicts=(verdicts,), conditions=conditions
+    )
+    _store_readings(line, meaning, state, row)
+    refresh(job)
     return line
 
 

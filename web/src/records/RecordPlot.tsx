@@ -1,0 +1,117 @@
+// The plot of a record: its lines, and the points that its figures came from.
+import { useEffect, useRef } from 'react'
+import uPlot from 'uplot'
+import 'uplot/dist/uPlot.min.css'
+import type { Schemas } from '../api/client'
+
+type Kept = Schemas['RecordOut']
+const HEIGHT = 260
+// what a mark says of the whole record is a level across the plot; the others are points
+const LEVELS = ['C', 'crest', 'trough', 'up', 'down']
+const NAMES: Record<string, string> = { C: 'C, carrier', crest: 'crest', trough: 'trough', up: 'peak up', down: 'peak down', spurious_worst: 'worst spurious' }
+
+function nameOf(mark: string): string {
+  return NAMES[mark] ?? mark.replace(/^harmonic_/, '').replace(/_/g, ' ')
+}
+
+function marked(record: Kept): uPlot.Plugin {
+  return {
+    hooks: {
+      draw: (plot) => {
+        const { ctx, bbox } = plot
+        const colours = getComputedStyle(plot.root)
+        ctx.save()
+        ctx.font = `${14 * devicePixelRatio}px 'Atkinson Hyperlegible Next Variable'`
+        ctx.fillStyle = colours.getPropertyValue('--ink')
+        ctx.strokeStyle = colours.getPropertyValue('--now')
+        ctx.lineWidth = 1.5 * devicePixelRatio
+        let last = { end: -Infinity, below: true }
+        for (const mark of [...record.marks].sort((a, b) => a.x - b.x)) {
+          const y = plot.valToPos(mark.y, 'y', true)
+          if (y < bbox.top - 1 || y > bbox.top + bbox.height + 1) continue
+          ctx.beginPath()
+          if (LEVELS.includes(mark.name)) {
+            ctx.setLineDash([6 * devicePixelRatio, 5 * devicePixelRatio])
+            ctx.moveTo(bbox.left, y)
+            ctx.lineTo(bbox.left + bbox.width, y)
+            ctx.textAlign = 'right'
+            ctx.fillText(nameOf(mark.name), bbox.left + bbox.width - 4, y - 5 * devicePixelRatio)
+          } else {
+            const x = plot.valToPos(mark.x, 'x', true)
+            if (x < bbox.left || x > bbox.left + bbox.width) continue
+            ctx.setLineDash([])
+            ctx.arc(x, y, 5 * devicePixelRatio, 0, 2 * Math.PI)
+            ctx.textAlign = x > bbox.left + 0.8 * bbox.width ? 'right' : 'left'
+            // names that would lie over each other stand above and below in turn
+            const below = x < last.end && !last.below
+            last = { end: x + 12 * devicePixelRatio + ctx.measureText(nameOf(mark.name)).width, below }
+            ctx.fillText(nameOf(mark.name), x + (ctx.textAlign === 'left' ? 8 : -8) * devicePixelRatio, y + (below ? 18 : -7) * devicePixelRatio)
+          }
+          ctx.stroke()
+        }
+        ctx.restore()
+      },
+    },
+  }
+}
+
+function inMegahertz(record: Kept): boolean {
+  const first = record.lines[0]
+  return record.x === 'frequency, Hz' && first !== undefined && (first.xs.at(-1) ?? 0) > 1e6
+}
+
+/** Lines with abscissae of their own, put over each other. */
+function joined(record: Kept): uPlot.AlignedData {
+  return uPlot.join(record.lines.map((line) => [line.xs, line.ys] as uPlot.AlignedData))
+}
+
+/** All that is drawn; of a spectrum not the deep notches of its noise. */
+function rangeOf(record: Kept, low: number, high: number): [number, number] {
+  if (record.kind === 'spectrum') {
+    const sorted = [...(record.lines[0]?.ys ?? [])].sort((a, b) => a - b)
+    low = sorted[Math.floor(0.02 * sorted.length)] ?? low
+  }
+  const room = 0.08 * (high - low || 1)
+  return [low - room, high + room]
+}
+
+export default function RecordPlot({ record }: { record: Kept }) {
+  const box = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    const host = box.current
+    if (host === null) return
+    const colours = getComputedStyle(host)
+    const mega = inMegahertz(record)
+    const axis = { stroke: colours.getPropertyValue('--ink'), grid: { stroke: colours.getPropertyValue('--hair'), width: 1 }, ticks: { stroke: colours.getPropertyValue('--hair'), width: 1 }, font: "14px 'Atkinson Hyperlegible Next Variable'", labelFont: "14px 'Atkinson Hyperlegible Next Variable'" }
+    const plot = new uPlot(
+      {
+        width: host.clientWidth,
+        height: HEIGHT,
+        legend: { show: false },
+        cursor: { drag: { x: true, y: false } },
+        scales: { x: { time: false }, y: { range: (_, low, high) => rangeOf(record, low, high) } },
+        axes: [
+          { ...axis, label: mega ? 'frequency, MHz' : record.x, values: (_, ticks) => ticks.map((t) => String(+(mega ? t / 1e6 : t).toPrecision(7))) },
+          { ...axis, size: 64, label: record.y, values: (_, ticks) => ticks.map((t) => String(+t.toPrecision(4)).replace('-', '−')) },
+        ],
+        series: [{}, ...record.lines.map((_, n) => ({ stroke: colours.getPropertyValue(n === 0 ? '--petrol' : '--now'), width: n === 0 ? 1.5 : 2, points: { show: false }, spanGaps: true }))],
+        plugins: [marked(record)],
+      },
+      joined(record),
+      host,
+    )
+    const resize = new ResizeObserver(() => plot.setSize({ width: host.clientWidth, height: HEIGHT }))
+    resize.observe(host)
+    return () => {
+      resize.disconnect()
+      plot.destroy()
+    }
+  }, [record])
+  const told = record.marks.map((m) => nameOf(m.name)).join(', ')
+  return (
+    <>
+      <div ref={box} className="plots" role="img" aria-label={`Plot of ${record.name}: ${record.y} against ${record.x}${told === '' ? '' : `; marked: ${told}`}`} />
+      <p className="quiet">Drag along to look closer, tap twice to see all.</p>
+    </>
+  )
+}

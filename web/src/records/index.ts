@@ -1,0 +1,1 @@
+export { isRecord, RecordShelf, useRecords } from './RecordShelf'

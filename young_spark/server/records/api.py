@@ -1,0 +1,166 @@
+"""Records on a job: hand one in, look at it, tell more of it, take its figures."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from django.conf import settings
+from django.http import Http404, HttpRequest
+from ninja import Field, File, Form, Router, Schema, Status
+from ninja.files import UploadedFile
+from pydantic import ValidationError
+
+from young_spark.core.limits import judge_reading
+from young_spark.core.reading import Conditions
+from young_spark.server.jobs.models import Line
+from young_spark.server.problems import Refused, TooLarge
+from young_spark.server.readings.api import find_place
+from young_spark.server.readings.models import Reading
+from young_spark.server.readings.schemas import LineOut, ReadingOut, line_out, reading_out
+from young_spark.server.readings.state import state_of
+from young_spark.server.records import services
+from young_spark.server.records.models import Record
+from young_spark.server.records.services import Told
+
+router = Router(tags=["records"])
+
+
+class RecordLineOut(Schema):
+    """One line of a record's plot."""
+
+    name: str
+    xs: list[float]
+    ys: list[float]
+
+
+class RecordMarkOut(Schema):
+    """A point that a figure came from."""
+
+    name: str
+    x: float
+    y: float
+
+
+class RecordRow(Schema):
+    """A record of a job."""
+
+    id: UUID
+    name: str
+    at: datetime
+
+
+class RecordOut(RecordRow):
+    """A record with its figures, worked out now from its bytes; `taken` are those that stand on the slip."""
+
+    kind: str
+    told: Told
+    readings: list[ReadingOut]
+    remarks: list[str]
+    taken: list[str]
+    x: str
+    y: str
+    lines: list[RecordLineOut]
+    marks: list[RecordMarkOut]
+
+
+class RecordTakeIn(Schema):
+    """Which figure to take, under which chips."""
+
+    id: UUID
+    quantity: str = Field(max_length=40)
+    conditions: Conditions = Conditions()
+    row: str | None = Field(None, max_length=60)
+
+
+def find_record(record_id: UUID) -> Record:
+    """The record, or 404."""
+    found = Record.objects.select_related("job", "item").filter(pk=record_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def record_out(record: Record) -> RecordOut:
+    """A record for the web, its figures judged as they would be on the slip."""
+    found = services.analysis_of(record)
+    told = Told.model_validate(record.told)
+    state = state_of(record.job, record.item)
+    conditions = Conditions(mode=found.mode or told.mode, frequency_hz=told.nominal_hz)
+    context = state.context(conditions, None)
+    situation = context.situation(conditions)
+    watts = next((r.value for r in found.readings if r.quantity == "carrier_power" and r.bound is None), None)
+    situation = situation.model_copy(update={"carrier_w": watts or situation.carrier_w})
+    plot = found.plot
+    return RecordOut(
+        id=record.pk, name=record.name, at=record.at, kind=found.kind, told=told,
+        readings=[reading_out(r, list(judge_reading(r, context.profiles, situation))) for r in found.readings], remarks=list(found.remarks),
+        taken=sorted(set(Reading.objects.filter(line__withdrawn_at=None, line__raw__record=str(record.pk)).values_list("quantity", flat=True))),
+        x=plot.x if plot else "", y=plot.y if plot else "",
+        lines=[RecordLineOut(name=p.name, xs=list(p.xs), ys=list(p.ys)) for p in plot.lines] if plot else [],
+        marks=[RecordMarkOut(name=m.name, x=m.x, y=m.y) for m in plot.marks] if plot else [],
+    )  # fmt: skip
+
+
+@router.post("/jobs/{job_id}/records", response={201: RecordOut}, operation_id="record_keep")
+def keep(
+    request: HttpRequest,
+    job_id: UUID,
+    id: Annotated[UUID, Form()],  # the form's own name
+    files: Annotated[list[UploadedFile], File()],
+    conditions: Annotated[str, Form(max_length=2000)] = "{}",
+    row: Annotated[str, Form(max_length=60)] = "",
+    item: Annotated[str, Form(max_length=36)] = "",
+) -> Status[RecordOut]:
+    """Hand a record in: one file, or the two of a SigMF recording. Refused, with file, line and cause, where it cannot be read."""
+    try:
+        chips = Conditions.model_validate_json(conditions)
+        item_id = UUID(item) if item else None
+    except (ValidationError, ValueError) as problem:
+        raise Refused("The conditions of that record are not understood.") from problem
+    if sum(f.size or 0 for f in files) > settings.LARGEST_RECORD:
+        raise TooLarge(f"That record is over {settings.LARGEST_RECORD >> 20} MB.")
+    job, found = find_place(job_id, item_id)
+    assert job is not None
+    record = services.keep(
+        actor=request.user,
+        record_id=id,
+        job=job,
+        item=found,
+        files=[(f.name or "", f.read()) for f in files],
+        conditions=chips,
+        row=row or None,
+    )
+    return Status(201, record_out(record))
+
+
+@router.get("/jobs/{job_id}/records", response=list[RecordRow], operation_id="records")
+def listed(request: HttpRequest, job_id: UUID) -> list[RecordRow]:
+    """The records of a job, oldest first."""
+    job, _ = find_place(job_id, None)
+    return [RecordRow(id=r.pk, name=r.name, at=r.at) for r in Record.objects.filter(job=job)]
+
+
+@router.get("/records/{record_id}", response=RecordOut, operation_id="record")
+def one(request: HttpRequest, record_id: UUID) -> RecordOut:
+    """A record with its figures: the same bytes give the same figures."""
+    return record_out(find_record(record_id))
+
+
+@router.patch("/records/{record_id}", response=RecordOut, operation_id="record_tell")
+def tell(request: HttpRequest, record_id: UUID, data: Told) -> RecordOut:
+    """Tell more of a record, and see its figures anew."""
+    return record_out(services.tell(actor=request.user, record=find_record(record_id), told=data))
+
+
+@router.post("/records/{record_id}/take", response={201: LineOut}, operation_id="record_take")
+def take(request: HttpRequest, record_id: UUID, data: RecordTakeIn) -> Status[LineOut]:
+    """Take one figure of a record as a line of the slip."""
+    line: Line = services.take(
+        actor=request.user,
+        record=find_record(record_id),
+        line_id=data.id,
+        quantity_id=data.quantity,
+        conditions=data.conditions,
+        row=data.row,
+    )
+    return Status(201, line_out(line, list(Reading.objects.filter(line=line)), {}))

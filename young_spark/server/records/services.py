@@ -1,0 +1,213 @@
+"""Keeping a record, analysing it under what was told of it, and taking its figures onto the slip."""
+
+import re
+import tempfile
+import uuid
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.db import transaction
+from ninja import Field, Schema
+
+from young_spark.core.analysis.analyse import analyse
+from young_spark.core.analysis.options import Analysis, Mode, Options
+from young_spark.core.captures import Capture, Waveform, read
+from young_spark.core.errors import CoreError
+from young_spark.core.reading import Conditions
+from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.bulletin import after_commit
+from young_spark.server.jobs import pictures
+from young_spark.server.jobs.models import Item, Job, Line
+from young_spark.server.problems import Conflict, Refused
+from young_spark.server.readings import services as readings
+from young_spark.server.readings.state import state_of
+from young_spark.server.records.models import Record
+
+MOST_FILES = 2
+NEGATIVE = 0.05  # an envelope lies above zero; what swings below it by more than this share is RF
+# what stands in for an instrument's own accuracy until somebody tells it
+TYPICAL: dict[str, dict[str, float]] = {
+    "scope": {"level_uncertainty_db": 0.3},
+    "spectrum": {"level_uncertainty_db": 1.0},
+    "fade": {"level_uncertainty_db": 0.3},
+    "baseband": {"level_uncertainty_db": 1.0, "reference_ppm": 1.0},
+}
+KNOWN_TO = {"level_uncertainty_db": "dB in level", "reference_ppm": "ppm in frequency"}
+OPTION = re.compile(r" \(--[^)]*\)")  # of the command line, where remarks are read too
+MODES: dict[str, Mode] = {"am": "am", "fm": "fm", "cw": "cw", "usb": "ssb", "lsb": "ssb", "ssb": "ssb"}
+
+
+class Told(Schema):
+    """What a person tells of a record; the rest is taken from the chips of the slip."""
+
+    mode: Mode | None = None
+    nominal_hz: float | None = Field(None, ge=1, le=1e12)
+    full_scale_dbm: float | None = Field(None, ge=-200, le=200)
+    path_loss_db: float | None = Field(None, ge=-100, le=300)
+    tone_hz: float | None = Field(None, ge=1, le=1e6)
+    hz_per_unit: float | None = Field(None, ge=1e-6, le=1e9)
+    rbw_hz: float | None = Field(None, ge=1e-3, le=1e9)
+    level_uncertainty_db: float | None = Field(None, ge=0, le=60)
+    reference_ppm: float | None = Field(None, ge=0, le=1e5)
+    lower_sideband: bool = False
+
+
+def told_by(conditions: Conditions, assigned_hz: float | None) -> Told:
+    """What the chips tell of a record taken now."""
+    return Told(
+        mode=MODES.get(conditions.mode or ""),
+        lower_sideband=conditions.mode == "lsb",
+        nominal_hz=assigned_hz,
+        path_loss_db=conditions.pad_db or None,
+        tone_hz=conditions.tone_hz,
+    )
+
+
+@transaction.atomic
+def keep(
+    *,
+    actor: Person,
+    record_id: uuid.UUID,
+    job: Job,
+    item: Item | None,
+    files: list[tuple[str, bytes]],
+    conditions: Conditions,
+    row: str | None,
+) -> Record:
+    """Keep a record on a job; the same id again returns it. Refused, with where and why, where it cannot be read."""
+    require_technician(actor)
+    if (there := Record.objects.filter(pk=record_id).first()) is not None:
+        return there
+    if job.handed_back_at is not None:
+        raise Conflict("This job was handed back. Take it onto the bench again first.")
+    if not 1 <= len(files) <= MOST_FILES:
+        raise Refused("One record at a time: one file, or the two of a SigMF recording.")
+    state = state_of(job, item)
+    wanted = state.row(row)
+    chips = wanted.conditions(conditions) if wanted else conditions
+    named = sorted(((_plain(name), data) for name, data in files), key=lambda f: not f[0].endswith(".sigmf-meta"))
+    if len({name for name, _ in named}) != len(named):
+        raise Refused("Two files of the same name are no record.")
+    told = told_by(chips, state.context(chips, row).assigned_hz())
+    with _laid_out(named) as first:
+        capture = _read(first)
+    told = told.model_copy(update=TYPICAL.get(capture.kind, {}))
+    kept = [{"name": name, "sha256": pictures.store(data)} for name, data in named]
+    record = Record.objects.create(
+        id=record_id,
+        job=job,
+        item=item or job.items.first(),
+        name=named[0][0],
+        files=kept,
+        told=told.model_dump(),
+        by=actor,
+    )
+    after_commit("job", {"job": str(job.pk), "record": capture.kind})
+    return record
+
+
+@transaction.atomic
+def tell(*, actor: Person, record: Record, told: Told) -> Record:
+    """Tell more of a record: its figures are worked out anew, those on the slip stay as they were taken."""
+    require_technician(actor)
+    record.told = told.model_dump()
+    record.save(update_fields=["told"])
+    return record
+
+
+def analysis_of(record: Record) -> Analysis:
+    """Every figure of a record, worked out from its bytes; without figures, and a remark, where something must be told first."""
+    told = Told.model_validate(record.told)
+    options = Options(
+        mode=told.mode, sideband="lsb" if told.lower_sideband else "usb", nominal_hz=told.nominal_hz, full_scale_dbm=told.full_scale_dbm,
+        path_loss_db=told.path_loss_db, tones_hz=(told.tone_hz,) if told.tone_hz else (), hz_per_unit=told.hz_per_unit, rbw_hz=told.rbw_hz,
+        level_uncertainty_db=told.level_uncertainty_db, reference_ppm=told.reference_ppm,
+    )  # fmt: skip
+    capture = capture_of(record)
+    try:
+        found = analyse(capture, options)
+    except CoreError as refusal:
+        return Analysis(capture.kind, None, (), (str(refusal).split(": --")[0],))
+    typical = [
+        f"{value:g} {KNOWN_TO[name]}"
+        for name, value in TYPICAL.get(capture.kind, {}).items()
+        if getattr(told, name) == value
+    ]
+    if typical:
+        found = replace(
+            found, remarks=(*found.remarks, f"taken as known to {' and '.join(typical)}: typical, until it is told")
+        )
+    without = tuple(
+        r.model_copy(update={"remarks": tuple(OPTION.sub("", m) for m in r.remarks)}) for r in found.readings
+    )
+    return replace(found, readings=without, remarks=tuple(OPTION.sub("", m) for m in found.remarks))
+
+
+def capture_of(record: Record) -> Capture:
+    """What the record's files hold."""
+    named = [(f["name"], (settings.PICTURES / f["sha256"]).read_bytes()) for f in record.files]
+    with _laid_out(named) as first:
+        return _read(first)
+
+
+class _laid_out:
+    """Files under their own names in a folder that lasts as long as the block; gives the first."""
+
+    def __init__(self, named: list[tuple[str, bytes]]) -> None:
+        self.named = named
+
+    def __enter__(self) -> Path:
+        self.folder = tempfile.TemporaryDirectory()
+        for name, data in self.named:
+            (Path(self.folder.name) / name).write_bytes(data)
+        return Path(self.folder.name) / self.named[0][0]
+
+    def __exit__(self, *_: object) -> None:
+        self.folder.cleanup()
+
+
+def _plain(name: str) -> str:
+    """A file's own name, without what a folder or a shell could take for something else."""
+    plain = re.sub(r"[^\w.\- ]", "_", Path(name.replace("\\", "/")).name).lstrip(".")[-90:]
+    return plain or "record"
+
+
+def _read(file: Path) -> Capture:
+    try:
+        capture = read(file)
+    except CoreError as refusal:
+        raise Refused(str(refusal)) from refusal
+    if (
+        isinstance(capture, Waveform)
+        and capture.kind == "scope"
+        and -capture.values.min() < NEGATIVE * capture.values.max()
+    ):
+        return Waveform("envelope", capture.rate_hz, capture.values)
+    return capture
+
+
+def take(
+    *, actor: Person, record: Record, line_id: uuid.UUID, quantity_id: str, conditions: Conditions, row: str | None
+) -> Line:
+    """Take one figure of a record as a line of the slip. The same id again returns the line."""
+    found = next((r for r in analysis_of(record).readings if r.quantity == quantity_id), None)
+    if found is None or found.value is None:
+        raise Refused("That record does not give this figure.")
+    raw: dict[str, Any] = {
+        "record": str(record.pk), "quantity": quantity_id, "told": record.told, "files": record.files, "job": str(record.job_id),
+        "conditions": conditions.model_dump(exclude_defaults=True), "row": row,
+    }  # fmt: skip
+    return readings.take_found(
+        actor=actor,
+        line_id=line_id,
+        text=f"from {record.name}",
+        found=found,
+        raw=raw,
+        job=record.job,
+        item=record.item,
+        conditions=conditions,
+        row=row,
+    )
