@@ -3,10 +3,12 @@
 import tempfile
 from pathlib import Path
 
+import numpy as np
 from playwright.sync_api import Page, Playwright, sync_playwright
 
 from tests.browser.conftest import CHROMIUM, FLAGS, ROOT, Site, check_in, field
 from tests.browser.test_looks import first_job
+from tests.core import records
 
 FOLDER = ROOT / "docs" / "screenshots"
 
@@ -130,9 +132,32 @@ def picture(page: Page, name: str) -> None:
     page.screenshot(path=FOLDER / f"{name}.png")
 
 
+def a_record(page: Page, name: str, write) -> None:
+    """A record handed in to a job of the demo, its plot and figures in view."""
+    received(page)
+    with tempfile.TemporaryDirectory() as folder:
+        page.get_by_label("Picture or record").set_input_files(write(Path(folder)))
+        page.get_by_role("img", name=f"Plot of {name}").wait_for()
+    page.evaluate("document.querySelector('[aria-label=Records]').scrollIntoView()")
+
+
+def envelope_record(page: Page) -> None:
+    t = np.arange(4800) / 48_000
+    volts = 2 * (1 + 0.91 * np.sin(records.TURN * 1000 * t) + 0.03 * np.cos(records.TURN * 2000 * t))
+    volts = volts + 0.02 * np.random.default_rng(4).standard_normal(len(t))
+    a_record(page, "depth ch 19.csv", lambda f: records.write_csv(f / "depth ch 19.csv", "time_s,volts", t, volts))
+
+
+def spectrum_record(page: Page) -> None:
+    lines = [(27.185e6, -4.0), (54.37e6, -58.0), (81.555e6, -71.0), (108.74e6, -80.0), (41.2e6, -78.0)]
+    trace = records.spectrum(np.random.default_rng(4), lines, stop=150e6, floor_db=-98.0)
+    a_record(page, "harmonics.csv", lambda f: records.write_csv(f / "harmonics.csv", "frequency_hz,level_dbm", *trace))
+
+
 VIEWS = {
     "bench": bench, "slip-received": received, "slip-at-work": at_work, "slip-stale-proof": stale, "slip-proven": proven, "sums": sums,
     "far-view": far, "shelf": shelf, "hand-back": hand_back, "library": library,
+    "record-envelope": envelope_record, "record-spectrum": spectrum_record,
 }  # fmt: skip
 
 

@@ -10,7 +10,16 @@ from young_spark.core.entry import understand
 from young_spark.core.errors import BadKnowledge, OutOfDomain
 from young_spark.core.instruments import instrument_classes
 from young_spark.core.knowledge import parse
-from young_spark.core.limits import Profile, Situation, judge_against, judge_reading, profiles, verdict_sentence
+from young_spark.core.limits import (
+    Profile,
+    Situation,
+    applies,
+    judge_against,
+    judge_reading,
+    profiles,
+    resolve,
+    verdict_sentence,
+)
 from young_spark.core.models import models
 from young_spark.core.plans import dependencies
 from young_spark.core.quantities import QUANTITIES
@@ -200,3 +209,30 @@ def test_every_shipped_file_loads_and_names_only_what_exists():
         assert model.channel_plan is None or model.channel_plan in channel_plans()
     assert all(row.source and row.date for p in profiles().values() for row in p.rows)
     assert len([m for m in models().values() if not m.generic]) == 6 and instrument_classes()
+
+
+@pytest.mark.parametrize(
+    ("at_hz", "dbm"), [(54.37e6, -54), (81.555e6, -36), (108.74e6, -54), (190.3e6, -54), (300e6, -36), (2e9, -30)]
+)
+def test_cept_spurious_is_judged_by_the_band_it_falls_in(at_hz, dbm):
+    row = next(r for r in profiles()["cept-27mhz"].rows if r.id == "harmonics")
+    at = Situation(assigned_hz=27.185e6, carrier_w=4.0)
+    assert resolve(row, at, at_hz)[1] == pytest.approx(dbm - 36.0206, abs=1e-3)  # 4 W is +36.02 dBm
+
+
+def test_small_amateur_gear_at_vhf_has_limits_of_its_own():
+    rows = {r.id: r for r in profiles()["us-amateur"].rows}
+    small, large = Situation(assigned_hz=145e6, carrier_w=5.0), Situation(assigned_hz=145e6, carrier_w=50.0)
+    assert [applies(rows["harmonics-vhf-small"], s) for s in (small, large)] == [True, False]
+    assert resolve(rows["harmonics-vhf-small"], small)[1] == pytest.approx(
+        -16.02 - 36.99, abs=0.01
+    )  # 25 µW is less than 40 dB down
+    assert not applies(rows["harmonics-hf"], small) and applies(rows["harmonics-vhf"], large)
+
+
+@pytest.mark.parametrize(("plan", "number", "hz"), [("au-uhf-cb", 1, 476.425e6), ("au-uhf-cb", 40, 477.4e6), ("au-uhf-cb", 41, 476.4375e6), ("au-uhf-cb", 80, 477.4125e6), ("cept-27mhz", 23, 27.255e6), ("cept-27mhz", 40, 27.405e6)])  # fmt: skip
+def test_channels_both_ways(plan, number, hz):
+    assert (
+        channel_plans()[plan].by_number(number).hz == hz and channel_plans()[plan].on_channel(hz + 300).number == number
+    )
+    assert not channel_plans()["au-uhf-cb"].by_number(62).allowed

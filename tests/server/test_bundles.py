@@ -9,13 +9,14 @@ import zipfile
 import pytest
 from django.conf import settings
 
-from tests.server.conftest import make_person, picture_bytes, take
+from tests.server.conftest import make_person, picture_bytes, record_of, take
 from young_spark.server.accounts.models import Person
 from young_spark.server.bundles import importing
 from young_spark.server.handback.models import SentenceEdit
 from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.live.models import KeyDown, Watch, WatchDrop, WatchMark, WatchPart
 from young_spark.server.readings.models import Reading
+from young_spark.server.records.models import Record
 
 JSON = "application/json"
 
@@ -33,6 +34,7 @@ def rich(bench, job, wren):
         f"/api/jobs/{job.pk}/pictures", {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4()), "words": "L14"}
     )
     bench.put(f"/api/jobs/{job.pk}/report/sentence", {"key": "result", "text": "Good as new."}, content_type=JSON)
+    record_of(bench, job)
     item = job.items.get()
     KeyDown.objects.create(item=item, began_at="2026-01-01T10:00:00Z", ended_at="2026-01-01T10:00:09Z")
     watch = Watch.objects.create(job=job, item=item, by=wren, ended_at="2026-01-01T11:00:00Z")
@@ -52,7 +54,7 @@ def read(client, data: bytes):
 
 def forget_everything():
     """As another shop: nothing here, the pictures neither."""
-    for kind in (WatchMark, WatchDrop, WatchPart, Watch, KeyDown, SentenceEdit, Picture, Reading):
+    for kind in (WatchMark, WatchDrop, WatchPart, Watch, KeyDown, SentenceEdit, Picture, Reading, Record):
         kind.objects.all().delete()
     Line.objects.update(superseded_by=None)
     for kind in (Line, Item, Job):

@@ -26,6 +26,7 @@ class Applies(Frozen):
     power_setting: str | None = None
     state: str | None = None
     band_hz: tuple[float, float] | None = None
+    power_w: tuple[float, float] | None = None  # of the carrier, or of the PEP
     modulation: Literal["on", "off"] | None = None
 
 
@@ -141,6 +142,12 @@ def applies(row: Row, situation: Situation) -> bool:
         rule.band_hz
         and situation.assigned_hz is not None
         and not rule.band_hz[0] <= situation.assigned_hz <= rule.band_hz[1]
+    ):
+        return False
+    if (
+        rule.power_w
+        and situation.carrier_w is not None
+        and not rule.power_w[0] <= situation.carrier_w < rule.power_w[1]
     ):
         return False
     if rule.state is not None and rule.state != situation.state:

@@ -1047,6 +1047,11 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Power W */
+            power_w?: [
+                number,
+                number
+            ] | null;
             /** Modulation */
             modulation?: ("on" | "off") | null;
         };
@@ -1206,6 +1211,7 @@ export interface components {
              *       "power_setting": null,
              *       "state": null,
              *       "band_hz": null,
+             *       "power_w": null,
              *       "modulation": null
              *     }
              */

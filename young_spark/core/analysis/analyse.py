@@ -104,10 +104,22 @@ def verdicts(reading: Measured, analysis: Analysis, options: Options) -> tuple[V
     """What the profile's rows say of a reading."""
     if options.profile is None:
         return ()
-    watts = next((r.value for r in analysis.readings if r.quantity == "carrier_power" and r.bound is None), None)
+    watts = carrier_watts(analysis)
     mode = options.mode if options.mode != "two-tone" else "ssb"
     toned = any(r.quantity == "audio_frequency" and r.value is not None for r in analysis.readings)
     situation = Situation(
         mode=mode, assigned_hz=options.nominal_hz, carrier_w=watts, modulation="on" if toned else None
     )
     return judge_reading(reading, {options.profile[0]: options.profile[1]}, situation)
+
+
+def carrier_watts(analysis: Analysis) -> float | None:
+    """The unit's carrier power in W as the record has it; None where it is not that of the unit, or not known."""
+    return next(
+        (
+            r.value
+            for r in analysis.readings
+            if r.quantity == "carrier_power" and r.bound is None and r.not_judged is None
+        ),
+        None,
+    )

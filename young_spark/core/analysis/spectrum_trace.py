@@ -10,10 +10,12 @@ from young_spark.core.analysis.figures import bounded, estimate, found, level_kn
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.captures.capture import Real, Trace
 from young_spark.core.limits import Refusal, Situation, applies, resolve
+from young_spark.core.quantities import format_value
 from young_spark.core.reading import Measured
 from young_spark.core.uncertainty import Input
 
 METHOD = "analyser"
+AT_THE_ANALYSER = "the path's loss was not given: this is the power at the analyser"
 HARMONICS = range(2, 11)
 BLOCK = 64  # points in which the floor is taken as one
 RANDOM_DB = 5.57  # scatter of bare noise in dB: a floor that scatters like this was not averaged
@@ -77,7 +79,7 @@ def analyse_spectrum(capture: Trace, options: Options) -> Analysis:
 def _remarks(options: Options, rbw: float) -> tuple[str, ...]:
     remarks = []
     if options.rbw_hz is None:
-        remarks.append(f"resolution bandwidth taken from the carrier's own shape: {rbw:.3g} Hz")
+        remarks.append(f"resolution bandwidth taken from the carrier's own shape: {format_value(rbw, 'Hz', figures=3)}")
     if options.mixer_dbm is None:
         remarks.append(
             "whether the analyser makes harmonics itself was not shown: put 10 dB more before it, and see whether they stay (--mixer-dbm)"
@@ -172,17 +174,17 @@ def _top(x: Real, y: Real, peak: int, rbw: float, noise_mw: float, display_db: f
 def _carrier_power(carrier: Level, options: Options) -> Measured:
     error, remarks = level_known(options)
     loss = options.loss_db(carrier.at_hz)
-    if loss is None:
-        remarks = (
-            *remarks,
-            "the path's loss was not given (--path-loss-db, --path): this is the power at the analyser",
-        )
     total = carrier.dbm + (loss or 0.0)
     words = f"{carrier.dbm:.2f} dBm" + (f" + {loss:.2f} dB" if loss else "")
-    return found(
+    power = found(
         "carrier_power", lambda level, error: 10 ** ((level + error) / 10 - 3), {"level": normal(total, carrier.u_db), "error": error},
         method=METHOD, working=words, remarks=remarks, at_hz=carrier.at_hz,
     )  # fmt: skip
+    if loss is None:
+        return power.model_copy(
+            update={"not_judged": AT_THE_ANALYSER, "remarks": (f"{AT_THE_ANALYSER} (--path-loss-db, --path)", *remarks)}
+        )
+    return power
 
 
 def _relative(name: str, line: Level, carrier: Level, options: Options, floor_words: str) -> Measured:

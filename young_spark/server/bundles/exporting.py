@@ -14,7 +14,7 @@ from young_spark.server.live.models import KeyDown
 
 
 def write_bundle(jobs: Iterable[Job], out: IO[bytes]) -> None:
-    """Write the jobs, each with its pictures, as one bundle."""
+    """Write the jobs, each with its pictures and records, as one bundle."""
     written: set[str] = set()
     ids = []
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
@@ -26,6 +26,9 @@ def write_bundle(jobs: Iterable[Job], out: IO[bytes]) -> None:
                 if line.picture is not None and line.picture.sha256 not in written:
                     written.add(line.picture.sha256)
                     archive.write(settings.PICTURES / line.picture.sha256, f"pictures/{line.picture.sha256}")
+            for name in sorted({f.sha256 for record in told.records for f in record.files} - written):
+                written.add(name)
+                archive.write(settings.PICTURES / name, f"records/{name}")
         manifest = bundle.Manifest(
             format="young-spark-bundle", version=bundle.VERSION, made_at=timezone.now(), jobs=ids
         )
@@ -39,7 +42,12 @@ def job_out(job: Job) -> bundle.JobIn:
         .prefetch_related("readings")
         .order_by("number")
     )
-    people = {job.created_by, *(e.edited_by for e in job.edits.all()), *(w.by for w in job.watches.all())}
+    people = {
+        job.created_by,
+        *(e.edited_by for e in job.edits.all()),
+        *(w.by for w in job.watches.all()),
+        *(r.by for r in job.records.all()),
+    }
     for line in lines:
         people |= {p for p in (line.by, line.settled_by, line.withdrawn_by) if p is not None}
     return bundle.JobIn(
@@ -60,6 +68,12 @@ def job_out(job: Job) -> bundle.JobIn:
                 marks=[{"id": str(m.pk), "at": m.at, "what": m.what} for m in w.marks.all()],
             )
             for w in job.watches.order_by("began_at")
+        ],
+        records=[
+            bundle.RecordIn(
+                id=r.pk, item=r.item_id, name=r.name, files=[bundle.RecordFileIn(**f) for f in r.files], told=r.told, by=r.by.username, at=r.at
+            )
+            for r in job.records.order_by("at")
         ],
     )  # fmt: skip
 

@@ -1,4 +1,4 @@
-"""The bundle: jobs as open JSON with their pictures, in one zip. Described in docs/formats.md; version 1."""
+"""The bundle: jobs as open JSON with their pictures and records, in one zip. Described in docs/formats.md; version 1."""
 
 import re
 from datetime import datetime
@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 FORMAT, VERSION = "young-spark-bundle", 1
 MANIFEST = "bundle.json"
-NAMES = re.compile(r"bundle\.json|jobs/[0-9a-f-]{36}\.json|pictures/[0-9a-f]{64}")
+NAMES = re.compile(r"bundle\.json|jobs/[0-9a-f-]{36}\.json|(pictures|records)/[0-9a-f]{64}")
 
 
 class Part(BaseModel):
@@ -119,6 +119,25 @@ class WatchIn(Part):
     marks: list[dict[str, Any]]
 
 
+class RecordFileIn(Part):
+    """A file of a record, as it was handed in; named in the bundle by the hash."""
+
+    name: str = Field(max_length=100, pattern=r"^[\w\- ][\w.\- ]*$")
+    sha256: str = Field(pattern="^[0-9a-f]{64}$")
+
+
+class RecordIn(Part):
+    """A record or trace of an instrument, and what was told of it."""
+
+    id: UUID
+    item: UUID | None
+    name: str = Field(max_length=100)
+    files: list[RecordFileIn] = Field(min_length=1, max_length=2)
+    told: dict[str, Any]
+    by: str
+    at: datetime
+
+
 class JobIn(Part):
     """A whole job."""
 
@@ -140,3 +159,4 @@ class JobIn(Part):
     edits: list[EditIn] = Field(max_length=10_000)
     key_downs: list[KeyDownIn] = Field(max_length=100_000)
     watches: list[WatchIn] = Field(max_length=1_000)
+    records: list[RecordIn] = Field([], max_length=10_000)

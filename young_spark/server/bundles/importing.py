@@ -5,6 +5,7 @@ import zipfile
 from dataclasses import dataclass
 from typing import IO
 
+from django.conf import settings
 from django.db import transaction
 from django.db.models import Max
 from pydantic import ValidationError
@@ -23,6 +24,8 @@ from young_spark.server.live.models import KeyDown, Watch, WatchDrop, WatchMark,
 from young_spark.server.problems import Conflict, Refused, TooLarge
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.services import refresh
+from young_spark.server.records.models import Record
+from young_spark.server.records.services import Told
 
 LARGEST_BUNDLE = 500 << 20
 LARGEST_JOB, LARGEST_PICTURE, LARGEST_IN_ALL = 64 << 20, 30 << 20, 4 << 30
@@ -93,6 +96,8 @@ def _read_job(archive: zipfile.ZipFile, job_id: str) -> Outcome:
     for line in told.lines:
         if line.picture is not None:
             _keep_picture(archive, line.picture)
+    for file in (f for record in told.records for f in record.files):
+        pictures.store(_whole(archive, f"records/{file.sha256}", file.sha256, settings.LARGEST_RECORD))
     return _store(told)
 
 
@@ -112,16 +117,24 @@ def _check_values(told: bundle.JobIn) -> None:
             Conditions.model_validate(reading.conditions)
             for verdict in reading.verdicts:
                 VerdictLine.model_validate(verdict)
+    for record in told.records:
+        Told.model_validate(record.told)
+
+
+def _whole(archive: zipfile.ZipFile, name: str, sha256: str, most: int) -> bytes:
+    """The bytes of a file that its name is the hash of."""
+    try:
+        data = _bytes(archive, name, most)
+    except KeyError as problem:
+        raise Refused(f"{name} is missing in the bundle.") from problem
+    if hashlib.sha256(data).hexdigest() != sha256:
+        raise Refused(f"{name} in the bundle is not what its name says: it was changed or damaged.")
+    return data
 
 
 def _keep_picture(archive: zipfile.ZipFile, picture: bundle.PictureIn) -> None:
     name = f"pictures/{picture.sha256}"
-    try:
-        data = _bytes(archive, name, LARGEST_PICTURE)
-    except KeyError as problem:
-        raise Refused(f"{name} is missing in the bundle.") from problem
-    if hashlib.sha256(data).hexdigest() != picture.sha256:
-        raise Refused(f"{name} in the bundle is not what its name says: it was changed or damaged.")
+    data = _whole(archive, name, picture.sha256, LARGEST_PICTURE)
     try:
         right = pictures.kind_of(data) == (picture.media_type, picture.width, picture.height)
     except Refused as problem:
@@ -139,6 +152,7 @@ def _store(told: bundle.JobIn) -> Outcome:
         *(line.by for line in told.lines),
         *(w.by for w in told.watches),
         *(e.edited_by for e in told.edits),
+        *(r.by for r in told.records),
     }
     named |= {n for line in told.lines for n in (line.settled_by, line.withdrawn_by) if n is not None}
     if missing := named - set(people):
@@ -247,6 +261,12 @@ def _merge_rest(job: Job, told: bundle.JobIn, people: dict[str, Person]) -> None
             job=job, key=edit.key, defaults={"text": edit.text, "edited_by": people[edit.edited_by]}
         )
     items = {i.pk for i in job.items.all()}
+    for record in told.records:
+        if record.item is None or record.item in items:
+            same = record.model_dump(include={"name", "files", "told", "at"})
+            Record.objects.get_or_create(
+                pk=record.id, defaults={"job": job, "item_id": record.item, "by": people[record.by]} | same
+            )
     for down in told.key_downs:
         if down.item in items:
             KeyDown.objects.get_or_create(

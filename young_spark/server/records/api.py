@@ -10,6 +10,7 @@ from ninja import Field, File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import ValidationError
 
+from young_spark.core.analysis.analyse import carrier_watts
 from young_spark.core.limits import judge_reading
 from young_spark.core.reading import Conditions
 from young_spark.server.jobs.models import Line
@@ -88,7 +89,7 @@ def record_out(record: Record) -> RecordOut:
     conditions = Conditions(mode=found.mode or told.mode, frequency_hz=told.nominal_hz)
     context = state.context(conditions, None)
     situation = context.situation(conditions)
-    watts = next((r.value for r in found.readings if r.quantity == "carrier_power" and r.bound is None), None)
+    watts = carrier_watts(found)
     situation = situation.model_copy(update={"carrier_w": watts or situation.carrier_w})
     plot = found.plot
     return RecordOut(
