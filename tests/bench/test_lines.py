@@ -1,7 +1,10 @@
 """Every fault of a line against the simulated bench: one sentence, back by itself, nothing of before taken for after."""
 
+import json
 import os
 import pty
+import subprocess
+import sys
 import threading
 import time
 
@@ -120,6 +123,18 @@ def test_a_serial_line_is_read_by_the_same_file():
     session.close()
     device.join()
     os.close(slave)
+
+
+def test_a_usb_line_is_found_and_read_and_a_pulled_lead_is_told():
+    """Below PyUSB stands a device of the Test & Measurement Class; a process of its own, since PyVISA looks for USB once."""
+    run = subprocess.run(
+        [sys.executable, "-m", "tests.bench.usb_stand_in"], capture_output=True, text=True, check=False
+    )
+    assert run.returncode == 0, run.stderr
+    told = json.loads(run.stdout)
+    assert told["address"].startswith("USB0::4660::22136::SN7") and told["identity"] == "SIMULATED,WATTMETER,SN7,1"
+    assert told["values"] == {"power": 3.81, "reflected": 0.012, "pep": 3.84}
+    assert told["fault"] == "its lead is out, or it is off" and not told["open"]
 
 
 @pytest.mark.parametrize(

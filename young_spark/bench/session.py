@@ -4,6 +4,7 @@ PyVISA-py opens a refused port without a word, tells a dropped line as a time-ou
 question; so an opened line must answer `*IDN?` as its definition says, and a line that erred is opened anew."""
 
 import contextlib
+import errno
 import re
 import socket
 import struct
@@ -134,6 +135,10 @@ def _words(problem: Exception, definition: Definition) -> str:
         if code in {pyvisa.constants.StatusCode.error_connection_lost, pyvisa.constants.StatusCode.error_io}:
             return "the line dropped"
         return f"the line says: {problem.description or problem}"[:160]
+    if isinstance(problem, ValueError) and isinstance(problem.__context__, OSError):
+        problem = problem.__context__  # the library's USB part hides what the system said
+    if isinstance(problem, OSError) and problem.errno in {errno.ENODEV, errno.ENXIO}:
+        return "its lead is out, or it is off"
     if isinstance(problem, OSError):
         return f"the line dropped: {problem.strerror or problem}"[:160]
     return f"it cannot be asked: {problem}"[:160]

@@ -106,7 +106,7 @@ function Figures({ record, writes, onTake }: { record: Kept; writes: boolean; on
                 </button>
               )
             )}
-            <small>{[r.sentence, ...r.measured.remarks.filter((m) => !shared.includes(m))].filter((s) => s != null).join(' ')}</small>
+            <small>{[r.sentence, ...r.measured.remarks.filter((m) => !shared.includes(m) && r.sentence?.includes(m) !== true)].filter((s) => s != null).join(' ')}</small>
           </li>
         ))}
       </ol>
