@@ -43,6 +43,7 @@ def hand_in(page, files):
 def test_each_kind_is_recognised_drawn_and_taken(page, saved):
     check_in(page, "Tarnbeck M27, records: weak")
     page.get_by_role("button", name="Find").click()
+    expect(page.locator(".now")).to_contain_text("Carrier power")
     shelf = page.get_by_role("region", name="Records")
     for kind, (name, files) in saved.items():
         hand_in(page, files)

@@ -56,6 +56,7 @@ export function useSeat(seat: { job: string; item: string | null; row: string | 
   const { mutate } = useMutation({
     mutationFn: (body: Schemas['SeatIn']) => dataOf(api.POST('/api/bench/seat', { body })),
     onSuccess: (snapshot) => queries.setQueryData(benchOptions.queryKey, snapshot),
+    retry: 5, // a seat that is not told leaves the instruments looking for the line before
   })
   const wanted = seat === null ? null : JSON.stringify(seat)
   const job = seat?.job ?? null

@@ -117,7 +117,8 @@ def depth_readings(envelope: Envelope, method: str) -> list[Measured]:
     """The three depths and the carrier shift."""
     if envelope.tone is None or envelope.peaks is None:
         why = "no tone is in the record"
-        return [nothing(name, why, method=method, reason="invalid_conditions") for name in (*DEPTHS, "carrier_shift")]
+        depths = [nothing(name, why, method=method, reason="invalid_conditions") for name in DEPTHS]
+        return [*depths, nothing("carrier_shift", why, method=method)]
     tone, peaks = envelope.tone, envelope.peaks
     mean = normal(tone.mean, tone.mean_u)
     level = normal(envelope.level, envelope.level_u) if envelope.from_quiet else None

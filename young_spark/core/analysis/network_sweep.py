@@ -104,7 +104,8 @@ def _least(curve: Smooth, xs: Real, size: Real, best: int) -> list[Measured]:
             nothing(n, "everything comes back over the whole sweep", method=METHOD, reason="infinite")
             for n in ("swr_minimum", "resonant_frequency")
         ]
-    at, at_u = _lowest_place(curve, xs, size, best, u)
+    at, at_u = _lowest_place(curve, float(xs[best]))
+    lowest, u = _size(curve, at)
     readings = [_swr("swr_minimum", lowest, u, at)]
     if best in {0, len(xs) - 1}:
         why = "the SWR still falls at the end of the sweep: the resonance lies beyond it"
@@ -115,20 +116,19 @@ def _least(curve: Smooth, xs: Real, size: Real, best: int) -> list[Measured]:
     ]
 
 
-def _lowest_place(curve: Smooth, xs: Real, size: Real, best: int, u: float) -> tuple[float, float]:
-    """Where |Γ|² is least, from a parabola over the curve's own window, and the standard deviation of that place."""
-    half = max(4, 2 * curve.window)
-    part = slice(max(0, best - half), min(len(xs), best + half + 1))
-    local, square = xs[part] - xs[best], size[part] ** 2
-    if len(local) < 5:
-        return float(xs[best]), 0.0
-    scale = float(local[-1] - local[0])
-    a, b, _ = np.polyfit(local / scale, square, 2)
-    if a <= 0:
-        return float(xs[best]), float(xs[1] - xs[0])
-    place = float(np.clip(-b / (2 * a), -0.5, 0.5)) * scale
-    slope_u = 2 * float(size[best] + u) * u * math.sqrt(12 / max(curve.window, 2))
-    return float(xs[best]) + place, slope_u / (2 * float(a)) * scale
+def _lowest_place(curve: Smooth, at: float) -> tuple[float, float]:
+    """Where |Γ| is least near a place, and the standard deviation of that: where Re(Γ*·Γ′) passes through nothing."""
+    standard = 0.0
+    for _ in range(4):
+        part, weights = curve.weights(at)
+        gamma, slope, bend = (complex(w @ curve.y[part]) for w in weights)
+        climb = abs(slope) ** 2 + (gamma.conjugate() * bend).real
+        if climb <= 0:
+            return at, float(curve.x[1] - curve.x[0])
+        standard = curve.sigma * float(np.linalg.norm(weights[0] * slope + weights[1] * gamma)) / climb
+        step = (gamma.conjugate() * slope).real / climb
+        at = float(np.clip(at - step, curve.x[0], curve.x[-1]))
+    return at, standard
 
 
 def _bandwidth(curve: Smooth, xs: Real, size: Real, best: int, limit: float) -> Measured:

@@ -11,6 +11,7 @@ from young_spark.core.captures.capture import Real
 
 WINDOWS = (5, 7, 9, 13, 19, 27, 39, 55)
 ORDER = 3
+FITS = 1.15  # a residual above this many times the noise: the curve bends more than a cubic
 Values = npt.NDArray[Any]  # real or complex
 
 
@@ -25,12 +26,16 @@ class Smooth:
 
     def at(self, x: float) -> tuple[complex, float]:
         """The value at x and its standard deviation."""
+        part, weights = self.weights(x)
+        return complex(weights[0] @ self.y[part]), self.sigma * math.sqrt(float(weights[0] @ weights[0]))
+
+    def weights(self, x: float) -> tuple[slice, npt.NDArray[Any]]:
+        """The points about x, and the weights that make value, slope and bend of the curve there out of them, (3, window)."""
         start = self._start(x)
-        local = self.x[start : start + self.window]
-        scale = float(local[-1] - local[0]) or 1.0
-        powers = ((local - x)[:, None] / scale) ** np.arange(ORDER + 1)
-        weights = np.linalg.pinv(powers)[0]
-        return complex(weights @ self.y[start : start + self.window]), self.sigma * math.sqrt(float(weights @ weights))
+        part = slice(start, start + self.window)
+        scale = float(self.x[part][-1] - self.x[part][0]) or 1.0
+        powers = ((self.x[part] - x)[:, None] / scale) ** np.arange(ORDER + 1)
+        return part, np.linalg.pinv(powers)[:3] * np.array([1, 1 / scale, 2 / scale**2])[:, None]
 
     def dense(self, per_step: int = 4) -> tuple[Real, Values]:
         """The curve between its points too."""
@@ -50,7 +55,7 @@ def smooth(x: Real, y: Values) -> Smooth:
     for window in WINDOWS:
         if window > n:
             break
-        if _bend(x, y, window) > 1.5 * noise + 1e-12 * float(np.abs(y).max()):
+        if _bend(x, y, window) > FITS * noise + 1e-12 * float(np.abs(y).max()):
             break
         best = window
     return Smooth(x, y, best, noise)
