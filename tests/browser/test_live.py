@@ -53,7 +53,7 @@ def test_a_whole_verification_is_captured_with_no_key_but_the_carrier(page, hand
         hands(keyed=True)
         expect(page.locator("[data-word=UNKEY]")).to_be_visible()
         hands(keyed=False)
-        expect(page.locator("[data-word=UNKEY]")).to_have_count(0)
+        expect(page.locator(".work.far")).to_have_count(0)  # the bench has seen it go: the next key-down is another
     hands(channel=19, mode="fm", tone=True)
     hands(keyed=True)
     expect(figures(page, "Peak deviation")).to_have_count(1)
