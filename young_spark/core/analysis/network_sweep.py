@@ -66,24 +66,19 @@ def _at_channel(curve: Smooth, options: Options) -> list[Measured]:
                 at_hz=at,
             ),
         ]
-    loss = bounded(
-        "return_loss",
-        -20 * math.log10(K95 * u + CLOSE),
-        "lower",
-        "not above the noise of the sweep",
-        method=METHOD,
-        at_hz=at,
-    )
-    if size > 2 * u:
-        loss = estimate(
-            "return_loss",
-            -20 * math.log10(size),
-            8.686 * u / size,
-            method=METHOD,
-            working=f"−20·log10({size:.4g})",
-            at_hz=at,
-        )
+    loss = _down("return_loss", size, u, at)
     return [_swr("swr", size, u, at), loss]
+
+
+def _down(name: str, size: float, u: float, at_hz: float) -> Measured:
+    """A size of Γ or of S21 in dB below 1, or at least how far where it does not stand out of the noise; u its standard deviation."""
+    if size <= 2 * u:
+        most = size + K95 * u + CLOSE
+        return bounded(
+            name, -20 * math.log10(most), "lower", "not above the noise of the sweep", method=METHOD, at_hz=at_hz
+        )
+    words = f"−20·log10({size:.4g})"
+    return estimate(name, -20 * math.log10(size), 8.686 * u / size, method=METHOD, working=words, at_hz=at_hz)
 
 
 def _swr(name: str, size: float, u: float, at_hz: float) -> Measured:
@@ -178,22 +173,5 @@ def analyse_transmission(capture: Network, options: Options) -> Analysis:
         why = "at which frequency was not said (--nominal-hz)" if at is None else "the sweep does not reach it"
         return Analysis("transmission", None, (nothing("insertion_loss", why, method=METHOD),), (), plot)
     size, u = _size(curve, at)
-    if size <= 2 * u:
-        found = bounded(
-            "insertion_loss",
-            -20 * math.log10(K95 * u + size + CLOSE),
-            "lower",
-            "nothing comes through above the noise of the sweep",
-            method=METHOD,
-            at_hz=at,
-        )
-    else:
-        found = estimate(
-            "insertion_loss",
-            -20 * math.log10(size),
-            8.686 * u / size,
-            method=METHOD,
-            working=f"−20·log10({size:.4g})",
-            at_hz=at,
-        )
+    found = _down("insertion_loss", size, u, at)
     return Analysis("transmission", None, (found,), (NO_ACCURACY,), plot)

@@ -21,7 +21,7 @@ CLOSE = 1e-3  # of a cycle over the record: the last step is made with every lin
 class Periodic:
     """value(t) = mean + Re Σ coefficients[k-1]·exp(i·k·2π·tone·t), with the standard deviations of what was fitted.
 
-    `sigma` is the standard deviation of one sample of the residual; `explained` the share of the series' varying power."""
+    `sigma` is the standard deviation of one sample of the residual."""
 
     tone_hz: float
     tone_u: float
@@ -30,7 +30,6 @@ class Periodic:
     coefficients: Complex  # (k,)
     amplitude_u: Real  # (k,), of each real and imaginary part
     sigma: float
-    explained: float
     trend: float = 0.0  # per s, with its standard deviation
     trend_u: float = 0.0
 
@@ -128,11 +127,9 @@ def fit_periodic(
     doubt = sigma * math.sqrt(density) * np.sqrt(np.abs(np.diag(inverse)))
     found_hz = tone_hz + float(solved[-1])
     turned = _swing(solved, count) * np.exp(-2j * math.pi * found_hz * middle * np.arange(1, count + 1))
-    varying = float(((series - series.mean()) ** 2).sum())
     return Periodic(
         tone_hz=found_hz, tone_u=float(doubt[-1]), mean=float(solved[0] - (solved[-2] * middle if trend else 0)), mean_u=float(doubt[0]), coefficients=turned,
         amplitude_u=np.sqrt((doubt[1 : 1 + count] ** 2 + doubt[1 + count : 1 + 2 * count] ** 2) / 2), sigma=sigma,
-        explained=1 - float(residual @ residual) / varying if varying > 0 else 0.0,
         trend=float(solved[-2]) if trend else 0.0, trend_u=float(doubt[-2]) if trend else 0.0,
     )  # fmt: skip
 
