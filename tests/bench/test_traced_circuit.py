@@ -1,0 +1,73 @@
+"""Whole traces against the simulated circuit, which shares no code with the engine and does not know how it thinks."""
+
+import time
+
+import pytest
+
+from tests.bench.probing import seen_at
+from young_spark.bench.simulator.circuit import BUILDS, Circuit, faults_of
+from young_spark.core.chain_file import shipped_chain
+from young_spark.core.next_probe import advised
+from young_spark.core.tracing import Engine, Seen
+
+FACTS = ("output", "current_tx", "mutes", "receive", "speech")  # what check-in and first power tell
+MOST = 5
+COMPANY = [("driver_open", "driver_resistor"), ("final_short", "fuse"), ("tx_decoupler", "tx_feed_resistor")]
+
+
+def traced(engine: Engine, faults: tuple[str, ...]) -> tuple[bool, int, list[Seen]]:
+    """Whether the trace stands at a guilty stage after at most five probes, and how many it took."""
+    circuit = Circuit(BUILDS[engine.chain.id], faults)
+    guilty = {engine.chain.by_fault[f].stage for f in faults}
+    seen = [Seen(probe=p, answer=seen_at(circuit, p)) for p in FACTS]
+    for probes in range(MOST + 1):
+        first, share = next(iter(engine.by_stage(engine.belief(seen)).items()))
+        following = advised(engine, seen)
+        if share >= 0.9 or probes == MOST or not following:
+            return first in guilty, probes, seen
+        lethal = {p.id for p in engine.chain.probes if p.risk == "lethal"}
+        assert following[0].probe not in lethal
+        seen.append(Seen(probe=following[0].probe, answer=seen_at(circuit, following[0].probe)))
+    raise AssertionError
+
+
+def complained_of(name: str, fault: str) -> bool:
+    """Whether anybody would bring it in: a stage that still drives the next one hard enough has no symptom."""
+    chain, circuit = shipped_chain(name), Circuit(BUILDS[name], (fault,))
+    return any(seen_at(circuit, p) != chain.by_probe[p].answers[0] for p in FACTS)
+
+
+def test_a_healthy_circuit_answers_healthy_at_every_point():
+    for name, build in BUILDS.items():
+        for probe in shipped_chain(name).probes:
+            assert seen_at(Circuit(build), probe.id) == probe.answers[0], (name, probe.id)
+
+
+@pytest.mark.parametrize("name", list(BUILDS))
+def test_most_faults_are_found_within_five_probes(name):
+    engine = Engine(shipped_chain(name))
+    cases = [(f,) for f in faults_of(name) if complained_of(name, f)] + COMPANY
+    assert len(cases) >= 25
+    found = {faults: traced(engine, faults) for faults in cases}
+    missed = {
+        faults: [(s.probe, s.answer) for s in seen[5:]] for faults, (right, _, seen) in found.items() if not right
+    }
+    assert len(missed) <= 0.2 * len(cases), (len(missed), len(cases), missed)
+
+
+def test_the_unit_on_the_bench_does_what_its_inside_does(bench):
+    """The wattmeter's power, the supply's current and the points that a hand probes come from one circuit."""
+    bench.hands(keyed=True, inside="whole", fault="healthy")
+    time.sleep(0.3)  # its relay and its rail
+    whole = bench.hands(warm=0)
+    gone = bench.hands(inside="driver_open")
+    assert (
+        gone["out"]["carrier_w"] < 0.01 * whole["out"]["carrier_w"] and gone["out"]["amps"] < 0.5 * whole["out"]["amps"]
+    )
+    assert (
+        gone["points"]["tx"] == whole["points"]["tx"] and gone["points"]["driver"] == "0 mW" != gone["points"]["buffer"]
+    )
+    shorted = bench.hands(inside="tx_decoupler")
+    assert float(shorted["points"]["tx"].split()[0]) < 1 and shorted["points"]["tx to ground, off"] == "0.2 Ω"
+    with pytest.raises(ValueError, match="has no part"):
+        bench.hands(inside="gremlin")

@@ -1,0 +1,113 @@
+"""Chains as data: what ships is whole, what is broken is named with its line, and answers follow from the graph."""
+
+import pytest
+
+from young_spark.core.chain_answers import expected_answer, states_of
+from young_spark.core.chain_file import chain_from, chain_names, shipped_chain
+from young_spark.core.errors import BadKnowledge
+from young_spark.core.tracing import Engine
+
+NAMES = {
+    "cb-am-mobile", "cb-am-ssb-mobile", "cb-fm-mobile", "cb-fm-handheld", "cb-valve-base", "uhf-fm-mobile", "hf-solid-state", "hf-vhf-solid-state",
+    "hf-hybrid-valve-final", "ten-metre-mobile", "valve-am-plate-modulated", "valve-linear", "transistor-linear", "home-built-cw-am",
+}  # fmt: skip
+
+SMALL = """
+title = "a small set"
+output = "final"
+stages = [
+  { id = "rail", name = "Rail", kind = "rail" },
+  { id = "osc", name = "Oscillator", needs = ["rail"] },
+  { id = "driver", name = "Driver", after = ["osc"], needs = ["rail"] },
+  { id = "final", name = "Final", after = ["driver"] },
+]
+faults = [
+  { id = "rail_short", stage = "driver", name = "capacitor shorted", pulls = ["rail"] },
+  { id = "osc_dead", stage = "osc", name = "crystal stopped" },
+  { id = "driver_weak", stage = "driver", name = "driver weak", effect = "weak", stress = ["warm"] },
+  { id = "final_open", stage = "final", name = "final open", current = "no_rise" },
+]
+functions = [{ id = "receive", name = "receive", shows_at = ["osc"] }]
+probes = [
+  { id = "rail_v", kind = "dc", at = "rail", what = "Rail", unit = "V", good = [7.5, 8.5], dead_below = 2 },
+  { id = "osc_rf", kind = "level", at = "osc", what = "RF of the oscillator" },
+  { id = "out", kind = "level", at = "final", what = "Power", unit = "W", good = [3, 5] },
+  { id = "receive", kind = "function", function = "receive", what = "Receive works" },
+  { id = "current", kind = "current", at = "final", what = "Current when keyed" },
+  { id = "final_test", kind = "part", what = "Final out of circuit", tests = { final_open = "bad" } },
+  { id = "warm", kind = "stress", stress = "warm", at = "final", what = "Falls when warm" },
+]
+"""
+
+
+def small(text: str = SMALL):
+    return chain_from(text, "small", "small.toml")
+
+
+@pytest.mark.parametrize("name", sorted(NAMES))
+def test_what_ships_is_whole_and_tells_its_faults_apart(name):
+    assert set(chain_names()) == NAMES
+    chain = shipped_chain(name)
+    assert 12 <= len(chain.stages) <= 40 and 30 <= len(chain.faults) <= 120 and 20 <= len(chain.probes) <= 60
+    engine = Engine(chain)
+    shown: dict[tuple[str, ...], set[str | None]] = {}
+    for n, hypothesis in enumerate(engine.hypotheses[:-1]):
+        row = tuple(answers[n] for answers in engine.expected)
+        assert row != tuple(p.answers[0] for p in engine.probes), f"{hypothesis.name} shows nowhere"
+        shown.setdefault(row, set()).add(hypothesis.stage)
+    assert all(len(stages) == 1 for stages in shown.values())
+    if "valve" in name or name == "cb-valve-base":
+        assert any(p.risk == "lethal" for p in chain.probes)
+
+
+@pytest.mark.parametrize(
+    ("fault", "expected"),
+    [
+        ("rail_short", "dead dead dead dead no_rise good no_change"),
+        ("osc_dead", "good dead dead dead no_rise good no_change"),
+        ("driver_weak", "good good weak works low good changes"),
+        ("final_open", "good good dead works no_rise bad no_change"),
+    ],
+)
+def test_answers_follow_from_the_graph(fault, expected):
+    """Worked by hand: a pulled rail kills what needs it; what is dead behind the oscillator leaves receive alone."""
+    chain = small()
+    faults = (chain.by_fault[fault],)
+    states = states_of(chain, faults)
+    assert [expected_answer(chain, faults, p, states) for p in chain.probes] == expected.split()
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "told"),
+    [
+        ('after = ["osc"], needs', 'after = ["final"], needs', "line 7: driver: feeds itself: driver → final → driver"),
+        ('needs = ["rail"] },\n  { id = "driver"', 'needs = ["rial"] },\n  { id = "driver"', "line 6: osc: no stage is called 'rial'; did you mean 'rail'?"),
+        ('stage = "osc", name', 'stage = "oscc", name', "line 12: osc_dead: no stage is called 'oscc'"),
+        ('tests = { final_open = "bad" }', 'tests = { final_shut = "bad" }', "line 23: final_test: no fault is called 'final_shut'"),
+        ('kind = "function", function = "receive"', 'kind = "function"', "line 21: receive: a probe of kind function needs function"),
+        ('effect = "weak"', 'effect = "poor"', "line 13: driver_weak: effect"),
+        ('unit = "V", good = [7.5, 8.5]', 'unit = "V", good = [8.5, 7.5]', "line 18: rail_v: its range needs a unit, and runs from low to high"),
+        ('id = "osc_rf"', 'id = "rail_v"', "rail_v: two probes are called so"),
+        ('output = "final"', 'output = "aerial"', "line 3: aerial: no stage is called 'aerial'"),
+        ('title = "a small set"', 'title = "a small set"\nuse = [{ block = "suply_12v" }]', "line 3: no block is called 'suply_12v'; did you mean 'supply_12v'?"),
+        ('id = "final_open"', 'id = "Final open"', "id: String should match pattern"),
+        ('title = "a small set"', "title = a small set", "line 2"),
+    ],
+)  # fmt: skip
+def test_what_is_broken_is_named_with_its_line(old, new, told):
+    assert SMALL.count(old) == 1
+    with pytest.raises(BadKnowledge) as refused:
+        small(SMALL.replace(old, new))
+    assert str(refused.value).startswith("small.toml: ") and told in str(refused.value)
+
+
+def test_a_block_is_used_under_names_of_the_chain():
+    text = SMALL + '[[use]]\nblock = "band"\nprefix = "b20_"\nwords = "20 m"\ngiven = { in = "final", rail = "rail" }\n'
+    chain = small(text)
+    assert (
+        chain.by_stage["b20_path"].after == ("final",)
+        and chain.by_stage["b20_path"].name == "20 m filters and their switching"
+    )
+    assert chain.by_probe["b20_power"].function == "b20_band"
+    with pytest.raises(BadKnowledge, match=r"band.toml line"):
+        small(text.replace('given = { in = "final", rail = "rail" }', 'given = { in = "final" }'))

@@ -1,0 +1,110 @@
+"""Traces on a job: the slip feeds them, each look is a line, a repair makes looks stale, closed jobs teach."""
+
+import uuid
+
+import pytest
+
+from tests.server.conftest import take
+from young_spark.server.jobs.models import Line
+from young_spark.server.tracing.models import Look, Trace
+
+JSON = "application/json"
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def begin(client, job, chain="cb-am-mobile", symptom="no output", **more):
+    return client.post(
+        f"/api/jobs/{job.pk}/traces",
+        {"id": str(uuid.uuid4()), "chain": chain, "symptom": symptom} | more,
+        content_type=JSON,
+    )
+
+
+def look(client, trace, probe, seen, line=None):
+    body = {"id": line or str(uuid.uuid4()), "probe": probe, "seen": seen}
+    return client.post(f"/api/traces/{trace['id']}/looks", body, content_type=JSON)
+
+
+def share(trace, stage):
+    return next(s["share"] for s in trace["stages"] if s["id"] == stage)
+
+
+@pytest.fixture
+def find(bench, job):
+    bench.patch(f"/api/jobs/{job.pk}", {"part": "find"}, content_type=JSON)
+    return job
+
+
+def test_readings_of_the_slip_count_without_being_typed_again(bench, find):
+    trace = begin(bench, find).json()
+    assert bench.get(f"/api/jobs/{find.pk}/traces").json()["fits"] == "cb-am-mobile"
+    assert trace["evidence"] == []
+    take(bench, find, "none", row="power-am-19", conditions={"mode": "am", "channel": 19})
+    bench.patch(f"/api/jobs/{find.pk}", {"part": "in"}, content_type=JSON)
+    take(bench, find, "tx 0.15a", row="current-transmit")
+    (now,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
+    told = {e["words"].split(":")[0]: e["from_slip"] for e in now["evidence"]}
+    assert told == {"Power into the load": True, "Supply current when keyed": True}
+    assert share(now, "mic") < 0.02 < share(now, "final")
+    assert all(n["probe"] not in {"output", "current_tx"} for n in now["next"])
+
+
+def test_each_look_is_a_line_that_is_kept_once_and_can_be_doubted(bench, find):
+    trace, line = begin(bench, find).json(), str(uuid.uuid4())
+    now = look(bench, trace, "tx_rail_v", "0.3V", line).json()
+    again = look(bench, trace, "tx_rail_v", "0.3V", line)
+    assert again.status_code == 201 and Look.objects.count() == 1
+    assert Line.objects.get(pk=line).text == "Transmit rail while keyed: dead, 0.3V"
+    assert share(now, "tx_rail") > 2 * share(trace, "tx_rail") and "switched transmit rail" in now["evidence"][0]["did"]
+    bench.post(f"/api/lines/{line}/withdraw", {"reason": "doubted"}, content_type=JSON)
+    (doubted,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
+    assert doubted["evidence"] == [] and share(doubted, "tx_rail") == pytest.approx(share(trace, "tx_rail"))
+    for seen, sentence in (("3W", "is read in V"), ("maybe", "does not answer"), ("", "what was seen?")):
+        refused = look(bench, trace, "tx_rail_v", seen)
+        assert refused.status_code in {400, 422} and sentence in refused.json()["detail"], refused.content
+    assert look(bench, trace, "tx_rail", "good").status_code in {400, 404, 422}
+    assert begin(bench, find, chain="nope").json()["detail"] == "no chain is called 'nope'"
+
+
+def test_a_repair_makes_stale_what_the_unit_did_and_leaves_what_was_seen_of_parts(bench, find):
+    trace = begin(bench, find).json()
+    look(bench, trace, "output", "dead")
+    look(bench, trace, "current_tx", "high")
+    look(bench, trace, "final_ohms", "short")
+    look(bench, trace, "final_out", "bad")
+    before = look(bench, trace, "driver_rf", "good").json()
+    assert before["settled"] == "final" and before["guilty"][0]["fault"] == "final_short"
+    assert (
+        "aerial and lead under SWR 2 before power" in before["guilty"][0]["clear"]
+        and "fuse blown" in before["guilty"][0]["takes"]
+    )
+    take(bench, find, "did Q9 final -> same type, final, bad, 4.00, 25 min")
+    (after,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
+    assert [bool(e["stale"]) for e in after["evidence"]] == [True, True, False, False, True]
+    # the symptom stays: the second fault is found with what is seen anew
+    look(bench, trace, "final_ohms", "good")
+    second = look(bench, trace, "driver_rf", "dead").json()
+    assert second["contradictions"] and "look once more" in second["contradictions"][0]["why"]
+
+
+def test_one_trace_a_symptom_and_closed_ones_teach_the_next(bench, find):
+    first, other = begin(bench, find).json(), begin(bench, find, symptom="muffled").json()
+    assert [t["symptom"] for t in bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]] == ["no output", "muffled"]
+    untaught = share(other, "selector")
+    closed = bench.patch(
+        f"/api/traces/{first['id']}", {"proven": "selector_contact", "closed": True}, content_type=JSON
+    )
+    assert closed.json()["proven"] == "selector_contact" and closed.json()["closed_at"]
+    assert look(bench, first, "output", "good").status_code == 409
+    taught = next(t for t in bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"] if t["symptom"] == "muffled")
+    assert untaught < share(taught, "selector") < untaught + 0.1
+    bench.patch(f"/api/traces/{first['id']}", {"closed": False}, content_type=JSON)
+    assert Trace.objects.get(pk=first["id"]).proven == ""
+    assert (
+        bench.patch(f"/api/traces/{first['id']}", {"strategy": "walk-back"}, content_type=JSON).json()["next"][0][
+            "probe"
+        ]
+        == "output"
+    )
+    assert bench.patch(f"/api/traces/{first['id']}", {"strategy": "guess"}, content_type=JSON).status_code == 400
+    assert bench.patch(f"/api/traces/{first['id']}", {"proven": "gremlin"}, content_type=JSON).status_code == 400

@@ -1,0 +1,37 @@
+// Where next, on the bench side: the probe of each open trace, and what is suspected most.
+import { Link } from 'react-router'
+import { Begin } from './Begin'
+import { ProbeCard } from './ProbeCard'
+import { open, useTraces, type Trace } from './useTraces'
+
+export const suspected = (trace: Trace) => trace.stages.filter((s) => s.share >= 0.07).sort((a, b) => b.share - a.share)
+
+export function TraceCard({ job, item, symptom, writes }: { job: string; item: string | null; symptom: string; writes: boolean }) {
+  const traces = useTraces(job)
+  if (traces.now === undefined) return null
+  const running = open(traces.now.traces)
+  return (
+    <section className="card" aria-label="Where next">
+      <h2>
+        Where next{running.length > 0 && <> · <Link to={`/job/${job}/trace`}>the whole chain</Link></>}
+      </h2>
+      {traces.problem !== null && <p role="alert" className="ask-line">{traces.problem.message}</p>}
+      {running.map((t) => (
+        <div key={t.id} className="one-trace">
+          <p>
+            <b>{t.symptom}</b>{' '}
+            <span className="quiet">
+              {t.settled !== null ? 'settled: ' : ''}
+              {suspected(t)
+                .slice(0, 3)
+                .map((s) => `${s.name.toLowerCase()} ${s.words}`)
+                .join(', ')}
+            </span>
+          </p>
+          {writes && <ProbeCard trace={t} look={traces.look} numbered={false} />}
+        </div>
+      ))}
+      {running.length === 0 && writes && <Begin traces={traces} item={item} symptom={symptom} />}
+    </section>
+  )
+}

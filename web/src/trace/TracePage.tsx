@@ -1,0 +1,183 @@
+// Where next, in full: the chain as the signal goes, supply and key lines beneath, suspicion as weight of ink and in words.
+import { useQuery } from '@tanstack/react-query'
+import { useState, type CSSProperties } from 'react'
+import { Link, useParams } from 'react-router'
+import { slipOptions } from '../api/queries'
+import { Begin } from './Begin'
+import { ProbeCard } from './ProbeCard'
+import { open, useTraces, type Trace } from './useTraces'
+
+const ORDERS = { 'best-value': 'most for its price', 'half-split': 'split in half', 'walk-back': 'from the aerial back', 'walk-forward': 'from the source on' } as const
+const BENEATH = new Set(['rail', 'key', 'control', 'reference'])
+
+export function TracePage() {
+  const { job = '' } = useParams()
+  const { data: slip } = useQuery(slipOptions(job, null))
+  const traces = useTraces(job)
+  const [chosen, setChosen] = useState<string | null>(null)
+  const [another, setAnother] = useState(false)
+  if (traces.now === undefined || slip === undefined) return <p role={traces.asking === null ? 'status' : 'alert'} className="page">{traces.asking?.message ?? 'Laying the chain out'}</p>
+  const all = traces.now.traces
+  const trace = all.find((t) => t.id === chosen) ?? open(all)[0] ?? all.at(-1) ?? null
+  const writes = slip.handed_back_at === null
+  return (
+    <div className="page trace">
+      <p className="facts">
+        <Link to={`/job/${job}`}>{slip.title}, back to the slip</Link>
+        {all.map((t) => (
+          <button key={t.id} type="button" className="chip" aria-pressed={t.id === trace?.id} onClick={() => setChosen(t.id)}>
+            {t.symptom}
+            {t.closed_at === null ? '' : ', closed'}
+          </button>
+        ))}
+        {writes && (
+          <button type="button" className="link" onClick={() => setAnother(!another)}>
+            Another symptom
+          </button>
+        )}
+      </p>
+      {traces.problem !== null && <p role="alert" className="ask-line">{traces.problem.message}</p>}
+      {(another || trace === null) && writes && <Begin traces={traces} item={slip.item} symptom="" />}
+      {trace !== null && <One key={trace.id} trace={trace} traces={traces} writes={writes && trace.closed_at === null} />}
+    </div>
+  )
+}
+
+function One({ trace, traces, writes }: { trace: Trace; traces: ReturnType<typeof useTraces>; writes: boolean }) {
+  const { look, change } = traces
+  return (
+    <div className="trace-columns">
+      <Chain trace={trace} />
+      <div>
+        {trace.contradictions.map((c) => (
+          <p key={c.why} className="caution">
+            {c.why}.
+          </p>
+        ))}
+        {trace.settled !== null && <Settled trace={trace} traces={traces} writes={writes} />}
+        {writes && <ProbeCard trace={trace} look={look} numbered />}
+        {trace.closed_at !== null && <p>Closed{trace.proven === '' ? '' : `: ${trace.proven.replaceAll('_', ' ')} was the cause`}.</p>}
+        <section className="card">
+          <h2>What was seen, and what it did</h2>
+          {trace.evidence.length === 0 && <p className="quiet">Nothing yet. Readings of the slip count here by themselves.</p>}
+          <ol className="seen">
+            {trace.evidence.map((e) => (
+              <li key={e.line} className={e.stale === '' ? '' : 'quiet'}>
+                <span>
+                  {e.words} <small>{e.stale !== '' ? `counts no more: ${e.stale}` : e.did}</small>
+                </span>
+                {e.from_slip ? (
+                  <small>from the slip</small>
+                ) : (
+                  writes && (
+                    <button type="button" className="link" onClick={() => traces.back.mutate(e.line)}>
+                      doubt it
+                    </button>
+                  )
+                )}
+              </li>
+            ))}
+          </ol>
+        </section>
+        {writes && (
+          <p className="senses">
+            <label>
+              Order{' '}
+              <select className="chip" value={trace.strategy} onChange={(e) => change.mutate({ trace: trace.id, strategy: e.target.value })}>
+                {Object.entries(ORDERS).map(([id, words]) => (
+                  <option key={id} value={id}>
+                    {words}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <button type="button" className="link" onClick={() => change.mutate({ trace: trace.id, closed: true })}>
+              Close it, no cause proven
+            </button>
+          </p>
+        )}
+      </div>
+    </div>
+  )
+}
+
+function Chain({ trace }: { trace: Trace }) {
+  const along = trace.stages.filter((s) => s.kind === 'signal')
+  const speech = trace.stages.filter((s) => s.kind === 'audio')
+  const beneath = trace.stages.filter((s) => BENEATH.has(s.kind))
+  return (
+    <div className="whole-chain">
+      <h2>{trace.title}</h2>
+      <ol className="stage-line" aria-label="As the signal goes">
+        {along.map((s) => (
+          <StageRow key={s.id} stage={s} />
+        ))}
+      </ol>
+      {speech.length > 0 && (
+        <>
+          <h3>Speech</h3>
+          <ol className="stage-line" aria-label="Speech">
+            {speech.map((s) => (
+              <StageRow key={s.id} stage={s} />
+            ))}
+          </ol>
+        </>
+      )}
+      <h3>Supply, key and control</h3>
+      <ol aria-label="Supply, key and control">
+        {beneath.map((s) => (
+          <StageRow key={s.id} stage={s} />
+        ))}
+      </ol>
+      <p className="quiet">Not listed here: {Math.round(100 * trace.not_listed)} %</p>
+    </div>
+  )
+}
+
+function StageRow({ stage }: { stage: Trace['stages'][number] }) {
+  const ink = { '--ink-weight': Math.round(350 + 450 * Math.min(1, 2 * stage.share)), '--ink-share': `${Math.round(100 * Math.min(1, stage.share))}%` } as CSSProperties
+  return (
+    <li style={ink} data-words={stage.words}>
+      <span>
+        {stage.name}
+        {stage.level !== '' && stage.share >= 0.02 && <small>{stage.level}</small>}
+      </span>
+      <span className="share" aria-hidden="true" />
+      <span>{stage.words}</span>
+    </li>
+  )
+}
+
+function Settled({ trace, traces, writes }: { trace: Trace; traces: ReturnType<typeof useTraces>; writes: boolean }) {
+  const stage = trace.stages.find((s) => s.id === trace.settled)
+  const clear = [...new Set(trace.guilty.flatMap((g) => g.clear))]
+  const company = [...new Set(trace.guilty.flatMap((g) => [...g.takes, ...g.killed_by]))]
+  return (
+    <section className="settled">
+      <h2 className="big">It is the {stage?.name.toLowerCase()}</h2>
+      <ul>
+        {trace.guilty.map((g) => (
+          <li key={g.fault}>
+            {g.name} <span className="quiet">{g.words}</span>{' '}
+            {writes && (
+              <button type="button" className="chip" onClick={() => traces.change.mutate({ trace: trace.id, proven: g.fault, closed: true })}>
+                it was this
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {company.length > 0 && <p>Damage comes in company: look at {company.join(', ')}.</p>}
+      {clear.length > 0 && (
+        <>
+          <p>Before power comes back:</p>
+          <ul className="clear">
+            {clear.map((c) => (
+              <li key={c}>{c}</li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,1 @@
+export { TraceCard } from './TraceCard'

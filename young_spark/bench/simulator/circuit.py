@@ -1,0 +1,229 @@
+"""Inside of a small 27 MHz or UHF set: rails, oscillator, stages and speech as volts, watts and ohms, whole or with a part gone.
+
+Its physics is its own: supply and rails are resistor networks, stages amplify and saturate, a class C stage needs drive to
+draw current. Volts in V, powers in W, resistances in Ω, currents in A, audio in mV."""
+
+from dataclasses import dataclass, field
+
+
+@dataclass(frozen=True)
+class Build:
+    """How one class of set is built; powers at its nominal supply."""
+
+    name: str
+    modulation: str  # am: on the supply of driver and final; fm: at the oscillator
+    battery_v: float = 13.2
+    battery_ohm: float = 0.05
+    buffer_w: float = 0.05
+    driver_w: float = 0.6
+    final_w: float = 4.5
+    power_switch: bool = False
+    module: bool = False  # the final is a module with a control pin
+
+
+BUILDS = {
+    "cb-am-mobile": Build("27 MHz AM mobile", "am"),
+    "cb-fm-mobile": Build("27 MHz FM mobile", "fm", power_switch=True),
+    "cb-fm-handheld": Build("27 MHz FM handheld", "fm", battery_v=10.8, battery_ohm=0.3, driver_w=0.3, final_w=2.4),
+    "uhf-fm-mobile": Build("UHF FM mobile", "fm", driver_w=0.1, final_w=6.0, module=True),
+}
+
+# what can be wrong: which component, and what has become of it
+FAULTS: dict[str, dict[str, float]] = {
+    "fuse": {"fuse": 1e9}, "lead_joint": {"lead": 5.0}, "diode_short": {"protection_short": 1.0}, "switch_worn": {"switch": 5.0},
+    "feed_track": {"switch": 1e9}, "reg_dead": {"reg_gain": 0.0}, "reg_cap_short": {"reg_load": 0.3}, "reg_resistor": {"reg_gain": 0.0, "reg_open": 1.0},
+    "ptt_contact": {"ptt": 0.0}, "ptt_wire": {"ptt": 0.0, "plug_seen": 1.0}, "key_transistor": {"key": 0.0}, "tx_switch": {"tx_gain": 0.0},
+    "tx_switch_weak": {"tx_gain": 0.62}, "tx_decoupler": {"tx_load": 0.2}, "tx_feed_resistor": {"tx_gain": 0.0, "tx_open": 1.0},
+    "ref_crystal": {"reference": 0.0}, "loop_unlocked": {"loop": 0.0}, "vco_dead": {"vco": 0.0}, "mixer_dead": {"mixer": 0.0},
+    "mixer_weak": {"mixer": 0.03}, "buffer_dead": {"buffer": 0.0}, "buffer_tune": {"buffer": 0.05}, "driver_open": {"driver": 0.0},
+    "driver_weak": {"driver": 0.3}, "driver_resistor": {"driver": 0.0, "driver_burnt": 1.0}, "final_open": {"final": 0.0},
+    "final_short": {"final": 0.0, "final_short": 1.0}, "final_weak": {"final": 0.35}, "filter_cap": {"filter": 0.35},
+    "relay_contact": {"relay": 0.3}, "socket_joint": {"socket": 0.0}, "cartridge": {"mic": 0.0}, "cartridge_weak": {"mic": 0.3},
+    "mic_wire": {"mic": 0.0}, "gain_low": {"gain": 0.2}, "mic_amp_dead": {"mic_amp": 0.0}, "mic_coupling": {"mic_amp": 0.25},
+    "limiter_dead": {"limiter": 0.0}, "limiter_stuck": {"limiter": 0.25}, "af_chip": {"af": 0.0}, "trafo_secondary": {"pa_feed": 0.0},
+    "pa_feed_low": {"pa_feed": 0.6}, "deviation_low": {"deviation": 0.25}, "varactor": {"varactor": 0.3},
+    "power_switch_tarnish": {"pa_feed": 0.6}, "cell_weak": {"battery": 6.0}, "contact_dirty": {"battery": 7.0}, "power_set_low": {"control": 0.35},
+}  # fmt: skip
+# what warmth takes: share of the component's worth that is left when hot
+FADES = {
+    "final_fade": {"final": 0.3}, "driver_weak": {"driver": 0.2}, "tx_switch_weak": {"tx_gain": 0.55}, "filter_cap": {"filter": 0.2},
+}  # fmt: skip
+LOOSE = {"socket_joint", "relay_contact", "buffer_tune"}  # what a tap on the board moves
+ONLY_HERE = {
+    "am": {"af_chip", "trafo_secondary", "pa_feed_low"}, "fm": {"deviation_low", "varactor"}, "switch": {"power_switch_tarnish"},
+    "battery": {"cell_weak", "contact_dirty"}, "module": {"power_set_low"},
+}  # fmt: skip
+
+
+def faults_of(chain: str) -> tuple[str, ...]:
+    """The faults that this build can carry."""
+    build = BUILDS[chain]
+    mine = {build.modulation} | ({"switch"} if build.power_switch else set()) | ({"module"} if build.module else set())
+    mine |= {"battery"} if chain.endswith("handheld") else set()
+    barred = set().union(*(names for kind, names in ONLY_HERE.items() if kind not in mine))
+    barred |= {"ptt_wire", "mic_wire"} if chain.endswith("handheld") else set()
+    return tuple(f for f in FAULTS if f not in barred)
+
+
+@dataclass
+class Circuit:
+    """One set with its faults; `hot` and `covers` are what hands made of it."""
+
+    build: Build
+    faults: tuple[str, ...] = ()
+    hot: bool = False
+    cooled: str = ""
+    _values: dict[str, float] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        for fault in self.faults:
+            for name, value in FAULTS.get(fault, {}).items():
+                self._values[name] = value
+
+    def has(self, name: str, whole: float = 1.0) -> float:
+        """What a component is worth now."""
+        value = self._values.get(name, whole)
+        for fault in self.faults:
+            if self.hot and name in FADES.get(fault, {}) and self.cooled != name:
+                value = min(value, FADES[fault][name])
+        return value
+
+    # volts ------------------------------------------------------------------------------------------------------------
+
+    def rails(self, keyed: bool) -> dict[str, float]:
+        """Volts along the supply, found by letting current and drop settle."""
+        amps, found = 0.25, {}
+        for _ in range(40):
+            found = self._rails(keyed, amps)
+            wanted = self._amps(keyed, found)
+            amps += 0.5 * (wanted - amps)
+        return {**found, "amps": amps}
+
+    def _rails(self, keyed: bool, amps: float) -> dict[str, float]:
+        source = max(0.0, self.build.battery_v - amps * (self.build.battery_ohm + self.has("battery", 0.0)))
+        blown = self.has("fuse", 0.0) > 1e6 or self.has("protection_short", 0.0) > 0
+        lead = 0.0 if blown else max(0.0, source - amps * self.has("lead", 0.05))
+        feed = 0.0 if self.has("switch", 0.05) > 1e6 else max(0.0, lead - amps * self.has("switch", 0.05))
+        reg = min(8.0, max(0.0, feed - 1.0)) * self.has("reg_gain") * _divided(1.0, self.has("reg_load", 200.0))
+        key = keyed and self.has("ptt") > 0.5 and self.has("key") > 0.5 and reg > 4
+        tx = reg * self.has("tx_gain") * _divided(4.0, self.has("tx_load", 300.0)) if key else 0.0
+        pa = feed * self.has("pa_feed")
+        return {
+            "source": source,
+            "lead": lead,
+            "feed": feed,
+            "reg": reg,
+            "key": 1.0 if key else 0.0,
+            "tx": tx,
+            "pa": pa,
+        }
+
+    # RF ---------------------------------------------------------------------------------------------------------------
+
+    def rf(self, rails: dict[str, float]) -> dict[str, float]:
+        """RF at each point in shares of what is due there, and powers in W."""
+        reference = self.has("reference") * (1.0 if rails["reg"] > 5 else 0.0)
+        vco = self.has("vco") * (1.0 if rails["reg"] > 5 and self.has("loop") > 0.5 and reference > 0.5 else 0.0)
+        full = rails["tx"] / 7.8
+        mixer = vco * self.has("mixer") * _limited(full)
+        buffer = _saturated(mixer) * self.has("buffer") * _limited(full) ** 2
+        supply = (rails["pa"] / (self.build.battery_v - 0.3)) ** 2
+        driver = _saturated(buffer) * self.has("driver") * _limited(supply)
+        gate = self.has("control") if self.build.module else 1.0
+        final = max(0.0, _saturated(driver) - 0.08) / 0.92 * self.has("final") * _limited(supply) * gate
+        out = final * self.has("filter")
+        return {"reference": reference, "vco": vco, "mixer": mixer, "buffer": buffer, "driver": driver, "final": final, "filter": out,
+                "output_w": 0.88 * self.build.final_w * out * self.has("relay") * self.has("socket")}  # fmt: skip
+
+    def _amps(self, keyed: bool, rails: dict[str, float]) -> float:
+        quiet = 0.0 if rails["feed"] < 1 else 0.25 * min(1.0, rails["reg"] / 8 + 0.2)
+        if self.has("final_short", 0.0) > 0 and rails["feed"] > 1:
+            return quiet + rails["pa"] / 2.5  # until the fuse goes
+        if not rails["key"]:
+            return quiet
+        rf = self.rf(rails)
+        collector = self.build.final_w * rf["final"] / 0.6 + self.build.driver_w * rf["driver"] / 0.5
+        reflected = 1.5 if rf["filter"] * self.has("socket") < 0.5 * rf["final"] else 1.0
+        return quiet + 0.1 * rails["tx"] / 8 + reflected * collector / max(rails["pa"], 1.0)
+
+    # speech -----------------------------------------------------------------------------------------------------------
+
+    def audio(self, rails: dict[str, float], *, shop_mic: bool = False, tone: bool = False) -> dict[str, float]:
+        """Audio along the speech path, in shares of what is due."""
+        mic = 1.0 if shop_mic or tone else self.has("mic")
+        powered = 1.0 if rails["reg"] > 5 else 0.0
+        gain = mic * self.has("gain")
+        amp = gain * self.has("mic_amp") * powered
+        limiter = min(1.0, amp) * self.has("limiter") * powered
+        if self.build.modulation == "am":
+            modulated = limiter * self.has("af") * (1.0 if rails["pa"] > 3 else 0.0)
+            return {"mic": mic, "gain": gain, "amp": amp, "limiter": limiter, "modulated": modulated}
+        deviation = limiter * self.has("deviation")
+        return {
+            "mic": mic,
+            "gain": gain,
+            "amp": amp,
+            "limiter": limiter,
+            "deviation": deviation,
+            "modulated": deviation * self.has("varactor"),
+        }
+
+
+def _divided(source_ohm: float, load_ohm: float) -> float:
+    return load_ohm / (load_ohm + source_ohm)
+
+
+def _limited(share: float) -> float:
+    return min(1.15, max(0.0, share))
+
+
+def _saturated(drive: float) -> float:
+    """A stage that is driven hard gives what it can: half the drive costs little, a tenth costs most."""
+    return 1.25 * drive / (drive + 0.25) if drive > 0 else 0.0
+
+
+@dataclass(frozen=True)
+class Inside:
+    """What a set with something wrong does, against a whole one: shares of output, of what it draws over receive, of depth."""
+
+    output: float
+    draw: float
+    depth: float
+
+
+WHOLE = Inside(1.0, 1.0, 1.0)
+
+
+def inside(chain: str, faults: tuple[str, ...], hot: bool) -> Inside:
+    """What the faults make of a set of that build while it is keyed."""
+    circuit, whole = Circuit(BUILDS[chain], faults, hot), Circuit(BUILDS[chain])
+    rails, due = circuit.rails(True), whole.rails(True)
+    quiet = whole.rails(False)["amps"]
+    return Inside(
+        output=circuit.rf(rails)["output_w"] / whole.rf(due)["output_w"],
+        draw=max(0.0, (rails["amps"] - circuit.rails(False)["amps"]) / (due["amps"] - quiet)),
+        depth=min(1.0, circuit.audio(rails)["modulated"] / whole.audio(due)["modulated"]),
+    )
+
+
+def points(chain: str, faults: tuple[str, ...], keyed: bool, hot: bool) -> dict[str, str]:
+    """What a hand would read at each point: volts of the rails, RF in W, audio in mV at 100 mV due, ohms to ground when off."""
+    circuit = Circuit(BUILDS[chain], faults, hot)
+    rails = circuit.rails(keyed)
+    rf = circuit.rf(rails)
+    watts = {
+        "buffer": circuit.build.buffer_w,
+        "driver": circuit.build.driver_w,
+        "final": circuit.build.final_w,
+        "filter": circuit.build.final_w,
+    }
+    read = {name: f"{rails[name]:.2f} V" for name in ("source", "lead", "feed", "reg", "tx", "pa")}
+    read |= {name: f"{rf[name] * due * 1e3:.3g} mW" for name, due in watts.items()} | {
+        "output": f"{rf['output_w']:.3g} W"
+    }
+    read |= {f"audio {name}": f"{100 * share:.3g} mV" for name, share in circuit.audio(rails, tone=True).items()}
+    read |= {
+        "reg to ground, off": f"{circuit.has('reg_load', 200.0):.3g} Ω",
+        "tx to ground, off": f"{circuit.has('tx_load', 300.0):.3g} Ω",
+    }
+    return read

@@ -1,0 +1,234 @@
+"""Where next: the probe that tells most for its price, a step or two ahead; danger is a barrier, not a price."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from young_spark.core.chain import Probe, Risk
+from young_spark.core.reading import Frozen
+from young_spark.core.tracing import SETTLED, Engine, Seen, Weights, entropy_bits
+
+Strategy = Literal["best-value", "half-split", "walk-back", "walk-forward"]
+STRATEGIES: tuple[Strategy, ...] = ("best-value", "half-split", "walk-back", "walk-forward")
+COVERS_MIN = 4.0  # to take them off, once
+TURN_MIN = 1.0  # to turn to a probe, read it and say it: many small looks are not cheaper than one good one
+LEAST_BITS = 0.03  # a probe that tells less tells nothing
+WITHIN = 0.25  # what telling faults of one stage apart is worth, against telling stages apart
+LOOKED_AHEAD = 5  # candidates that are followed further
+FURTHER = 1  # probes after a candidate that are followed, too
+NARROW = 2  # of those, the best ones by rate
+FORGOTTEN = 1e-4  # hypotheses with less than that share are not followed
+NEGLIGIBLE = 1e-3  # an answer as rare as that is not followed
+SHOWN = 3
+ALONG = ("level", "audio", "dc", "current", "ear")
+
+
+class Advice(Frozen):
+    """A probe to make next: what it tells in bits of the suspicion, how long it takes, and why in words of the trade."""
+
+    probe: str
+    bits: float
+    minutes: float
+    risk: Risk
+    why: str
+    expect: str
+
+
+@dataclass(frozen=True)
+class _Worth:
+    bits: Weights  # of the suspicion, (probes,)
+    value: Weights  # bits that count, (probes,)
+    answers: Weights  # P(answer), (probes, answers)
+
+
+@dataclass(frozen=True)
+class _Tables:
+    """What a look ahead works on: some probes of an engine, and the hypotheses that still count."""
+
+    table: Weights  # P(answer | hypothesis), (probes, hypotheses, answers)
+    flat: Weights  # the same, (hypotheses, probes · answers)
+    noise: Weights  # entropy of the answer while a hypothesis is true, (probes, hypotheses)
+    groups: Weights  # (stages, hypotheses) of 0 and 1
+
+    def worth(self, belief: Weights) -> _Worth:
+        """What each probe tells, under a belief."""
+        probes, stages = len(self.noise), len(self.groups)
+        answers = (belief @ self.flat).reshape(probes, -1)
+        whole = _entropies(answers)
+        bits = whole - self.noise @ belief
+        joint = (self.groups * belief) @ self.flat  # (stages, probes · answers)
+        # H(answer | stage) = H(answer, stage) − H(stage)
+        together = -(joint * np.log2(np.maximum(joint, 1e-300))).reshape(stages, probes, -1).sum(axis=(0, 2))
+        told = whole - (together - entropy_bits(self.groups @ belief))
+        return _Worth(np.maximum(bits, 0.0), np.maximum(told + WITHIN * (bits - told), 0.0), answers)
+
+
+def _all_of(engine: Engine) -> _Tables:
+    return _Tables(engine.table, engine.flat, engine.noise, engine.groups)
+
+
+def advised(engine: Engine, evidence: Sequence[Seen], strategy: Strategy = "best-value") -> tuple[Advice, ...]:
+    """What to probe next, the best first; nothing where no probe tells anything. A lethal probe only where no safe one does."""
+    belief = engine.belief(evidence)
+    prices = prices_of(engine, evidence)
+    worth = _all_of(engine).worth(belief)
+    open_now = _open(engine, evidence, worth)
+    if not open_now:
+        return ()
+    if strategy == "best-value":
+        order = _ahead(engine, belief, prices, open_now)
+    else:
+        order = _walked(engine, strategy, worth, open_now)
+        rest = [n for n in _by_rate(open_now, worth, prices) if n not in order]
+        order = [*order, *rest]
+    return tuple(_advice(engine, belief, n, worth) for n in order[:SHOWN])
+
+
+def _open(engine: Engine, evidence: Sequence[Seen], worth: _Worth) -> list[int]:
+    asked = {seen.probe for seen in evidence}
+    telling = [n for n, p in enumerate(engine.probes) if p.id not in asked and worth.bits[n] >= LEAST_BITS]
+    return [n for n in telling if engine.probes[n].risk != "lethal"] or telling
+
+
+def prices_of(engine: Engine, evidence: Sequence[Seen]) -> Weights:
+    """Minutes, with those for what is fragile, for the covers while they are on, and for turning to anything at all."""
+    off = any(engine.chain.by_probe[s.probe].covers for s in evidence if s.probe in engine.chain.by_probe)
+    return np.array(
+        [TURN_MIN + p.minutes + p.fragile + (COVERS_MIN if p.covers and not off else 0.0) for p in engine.probes]
+    )
+
+
+def _entropies(shares: Weights) -> Weights:
+    return np.asarray(-(shares * np.log2(np.maximum(shares, 1e-300))).sum(axis=-1))
+
+
+def _by_rate(numbers: list[int], worth: _Worth, prices: Weights) -> list[int]:
+    return sorted(numbers, key=lambda n: (-worth.value[n] / prices[n], n))
+
+
+def _ahead(engine: Engine, belief: Weights, prices: Weights, open_now: list[int]) -> list[int]:
+    """Open probes by what the whole trace would cost with each of them first."""
+    rows, kept = np.array(open_now), np.flatnonzero(belief > FORGOTTEN)
+    table = engine.table[np.ix_(rows, kept)]
+    groups = engine.groups[:, kept]
+    tables = _Tables(
+        table,
+        np.ascontiguousarray(table.transpose(1, 0, 2).reshape(len(kept), -1)),
+        engine.noise[np.ix_(rows, kept)],
+        groups[groups.any(axis=1)],
+    )
+    look = _Look(tables, prices[rows], _alike(engine, open_now)[:, kept])
+    left = belief[kept] / belief[kept].sum()
+    worth = tables.worth(left)
+    candidates = _by_rate(list(range(len(open_now))), worth, look.prices)
+    cost = {n: look.cost(left, worth, n, candidates, FURTHER) for n in candidates[:LOOKED_AHEAD]}
+    return [open_now[n] for n in (*sorted(cost, key=lambda n: cost[n]), *candidates[LOOKED_AHEAD:])]
+
+
+@dataclass(frozen=True)
+class _Look:
+    """A look ahead: what a trace would cost, some probes deep, and beyond them by the rate of the best probe there."""
+
+    tables: _Tables
+    prices: Weights
+    alike: Weights
+
+    def cost(self, belief: Weights, worth: _Worth, first: int, open_now: list[int], deep: int) -> float:
+        """Minutes for a probe and for all that comes after it."""
+        others = [n for n in open_now if n != first]
+        total = float(self.prices[first])
+        for answer, share in enumerate(worth.answers[first]):
+            if share > NEGLIGIBLE:
+                after = belief * self.tables.table[first, :, answer] / share
+                total += float(share) * self.to_go(after, others, deep)
+        return total
+
+    def to_go(self, belief: Weights, others: list[int], deep: int) -> float:
+        """Minutes until one stage is settled, or nothing can be told apart any more."""
+        wanted = self.to_find(belief)
+        if not others or wanted < LEAST_BITS or (self.tables.groups @ belief).max() >= SETTLED:
+            return 0.0
+        worth = self.tables.worth(belief)
+        best = sorted(others, key=lambda n: -worth.value[n] / self.prices[n])[:NARROW]
+        if deep > 0:
+            return min(self.cost(belief, worth, n, others, deep - 1) for n in best)
+        return wanted / max(float(worth.value[best[0]] / self.prices[best[0]]), 1e-3)
+
+    def to_find(self, belief: Weights) -> float:
+        """Bits of the suspicion of stages that probes can still find out: what they cannot tell apart is left out."""
+        stages = self.tables.groups @ belief
+        together = (self.tables.groups * belief) @ self.alike.T  # (stages, classes)
+        return entropy_bits(stages) - (entropy_bits(together) - entropy_bits(together.sum(axis=0)))
+
+
+def _alike(engine: Engine, open_now: list[int]) -> Weights:
+    """Which hypotheses no open probe can tell apart, (classes, hypotheses) of 0 and 1; what is not listed is like no other."""
+    codes = np.array([engine.codes[n] for n in open_now] + [[0] * (len(engine.hypotheses) - 1) + [1]])
+    _, of = np.unique(codes, axis=1, return_inverse=True)
+    return np.asarray(of.reshape(-1)[None, :] == np.arange(of.max() + 1)[:, None], float)
+
+
+def _walked(engine: Engine, strategy: Strategy, worth: _Worth, open_now: list[int]) -> list[int]:
+    """The orders of habit: where half of the suspicion lies on each side, or stage by stage from one end."""
+    along = [n for n in open_now if engine.probes[n].kind in ALONG]
+    if strategy == "half-split":
+        return sorted(along, key=lambda n: abs(float(worth.answers[n, 0]) - 0.5))
+    sign = -1 if strategy == "walk-back" else 1
+    return sorted(along, key=lambda n: (sign * engine.chain.order[engine.probes[n].at or ""], n))
+
+
+def _advice(engine: Engine, belief: Weights, number: int, worth: _Worth) -> Advice:
+    probe = engine.probes[number]
+    return Advice(
+        probe=probe.id,
+        bits=float(worth.bits[number]),
+        minutes=probe.minutes,
+        risk=probe.risk,
+        why=why(engine, belief, probe, worth.answers[number]),
+        expect=expect(engine, probe),
+    )
+
+
+def expect(engine: Engine, probe: Probe) -> str:
+    """What a healthy unit shows there."""
+    if probe.good is not None:
+        return f"{probe.good[0]:g} to {probe.good[1]:g} {probe.unit}"
+    if probe.kind in {"level", "dc", "audio"} and probe.at and (due := engine.chain.by_stage[probe.at].level):
+        return due
+    return probe.answers[0].replace("_", " ")
+
+
+def why(engine: Engine, belief: Weights, probe: Probe, answers: Weights) -> str:
+    """Why this one, in a sentence of the trade: where each answer would send the hand."""
+    number = engine.number[probe.id]
+    leads = {}
+    for n, answer in enumerate(probe.answers):
+        if answers[n] < 0.03:
+            continue
+        after = belief * engine.table[number, :, n] / answers[n]
+        leads[answer] = _named(engine, after)
+    if len(set(leads.values())) < 2:
+        return f"It tells how sure {next(iter(leads.values()), 'the suspicion')} is."
+    told = "; ".join(f"{answer.replace('_', ' ')} points to {where}" for answer, where in leads.items())
+    return told[:1].upper() + told[1:] + "."
+
+
+def _named(engine: Engine, belief: Weights) -> str:
+    """The stages that hold most of a suspicion, two at most."""
+    top = [(s, share) for s, share in engine.by_stage(belief).items() if s is not None][:2]
+    names = [engine.chain.by_stage[s].name for s, share in top if share > 0.15 or s == top[0][0]]
+    return " or ".join(name[:1].lower() + name[1:] for name in names)
+
+
+def swap_instead(engine: Engine, belief: Weights, following: Sequence[Advice]) -> str | None:
+    """Where the likeliest part costs less time than the next probe, to swap it is the better test; None otherwise."""
+    top = int(np.argmax(belief))
+    hypothesis = engine.hypotheses[top]
+    if len(hypothesis.faults) != 1 or belief[top] < 0.5 or not following:
+        return None
+    fault = hypothesis.faults[0]
+    if fault.minutes > following[0].minutes:
+        return None
+    return f"Swap it: {fault.name} takes {fault.minutes:g} minutes, the next probe {following[0].minutes:g}."

@@ -1,0 +1,232 @@
+"""Where next: the traces of a job, each with its suspicion, its evidence, and the probe that tells most for its price."""
+
+from datetime import datetime
+from uuid import UUID
+
+from django.http import Http404, HttpRequest
+from ninja import Field, Router, Schema, Status
+
+from young_spark.core.chain import Probe
+from young_spark.core.chain_file import chain_names, shipped_chain
+from young_spark.core.next_probe import Strategy, advised, swap_instead
+from young_spark.core.trace_words import likely, what_it_did
+from young_spark.core.tracing import Contradiction, Engine
+from young_spark.server.jobs.models import Job
+from young_spark.server.readings.api import find_place
+from young_spark.server.tracing import services
+from young_spark.server.tracing.models import Trace
+
+router = Router(tags=["tracing"])
+
+
+class ChainRow(Schema):
+    """A chain to trace along."""
+
+    id: str
+    title: str
+    about: str
+
+
+class ProbeOut(Schema):
+    """A probe: where to put it, what to expect, what it may answer."""
+
+    probe: str
+    what: str
+    where: str
+    caution: str
+    minutes: float
+    risk: str
+    covers: bool
+    unit: str | None
+    expect: str
+    why: str
+    answers: list[str]
+
+
+class SuspectStage(Schema):
+    """A stage with its suspicion, as a share and in words."""
+
+    id: str
+    name: str
+    kind: str
+    level: str
+    share: float
+    words: str
+
+
+class EvidenceOut(Schema):
+    """One look: what it was, what it did, and why it counts no more."""
+
+    line: UUID
+    words: str
+    did: str
+    from_slip: bool
+    stale: str
+
+
+class GuiltyOut(Schema):
+    """A fault of the stage that is settled on: its company, and what is cleared before power comes back."""
+
+    fault: str
+    name: str
+    share: float
+    words: str
+    takes: list[str]
+    killed_by: list[str]
+    clear: list[str]
+
+
+class TraceOut(Schema):
+    """A trace as it stands."""
+
+    id: UUID
+    chain: str
+    title: str
+    symptom: str
+    strategy: Strategy
+    closed_at: datetime | None
+    proven: str
+    stages: list[SuspectStage]
+    not_listed: float
+    evidence: list[EvidenceOut]
+    next: list[ProbeOut]
+    others: list[ProbeOut]
+    settled: str | None
+    guilty: list[GuiltyOut]
+    swap: str | None
+    contradictions: list[Contradiction]
+
+
+class TracesOut(Schema):
+    """The traces of a job, the chains there are, and the one that fits its model."""
+
+    traces: list[TraceOut]
+    chains: list[ChainRow]
+    fits: str | None
+
+
+class TraceIn(Schema):
+    id: UUID
+    chain: str = Field(max_length=60)
+    symptom: str = Field("", max_length=200)
+    item: UUID | None = None
+
+
+class LookIn(Schema):
+    """What a probe answered: one of its answers, 'unknown', or a figure with its unit; `id` is that of the line."""
+
+    id: UUID
+    probe: str = Field(max_length=60)
+    seen: str = Field(max_length=60)
+
+
+class TraceChange(Schema):
+    """Only what is sent changes."""
+
+    strategy: str | None = Field(None, max_length=16)
+    proven: str | None = Field(None, max_length=60)
+    closed: bool | None = None
+
+
+def find_trace(trace_id: UUID) -> Trace:
+    """The trace, or 404."""
+    found = Trace.objects.select_related("job", "item").filter(pk=trace_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def trace_out(trace: Trace) -> TraceOut:
+    """A trace worked out now."""
+    engine, evidence = services.engine_of(trace), services.evidence_of(trace)
+    standing = [e.seen for e in evidence if not e.stale]
+    belief = engine.belief(standing)
+    shares = engine.by_stage(belief)
+    settled = engine.settled(belief)
+    following = advised(engine, standing, trace.strategy)
+    asked = {s.probe for s in standing} | {a.probe for a in following}
+    chain = engine.chain
+    return TraceOut(
+        id=trace.pk, chain=trace.chain, title=chain.title, symptom=trace.symptom, strategy=trace.strategy, closed_at=trace.closed_at, proven=trace.proven,
+        stages=[
+            SuspectStage(id=s.id, name=s.name, kind=s.kind, level=s.level, share=shares.get(s.id, 0.0), words=likely(shares.get(s.id, 0.0))) for s in chain.stages
+        ],
+        not_listed=shares.get(None, 0.0),
+        evidence=[
+            EvidenceOut(
+                line=e.line, words=e.words, from_slip=e.from_slip, stale=e.stale,
+                did="" if e.stale else what_it_did(engine, standing, e.seen),
+            )
+            for e in evidence
+        ],
+        next=[_probe(chain.by_probe[a.probe], a.expect, a.why) for a in following],
+        others=[_probe(p, "", "") for p in chain.probes if p.id not in asked],
+        settled=settled, guilty=_guilty(engine, belief, settled) if settled else [], swap=swap_instead(engine, belief, following),
+        contradictions=list(engine.contradictions(standing)),
+    )  # fmt: skip
+
+
+def _probe(probe: Probe, expect: str, why: str) -> ProbeOut:
+    return ProbeOut(
+        probe=probe.id, what=probe.what, where=probe.where, caution=probe.caution, minutes=probe.minutes, risk=probe.risk, covers=probe.covers,
+        unit=probe.unit, expect=expect, why=why, answers=list(probe.answers),
+    )  # fmt: skip
+
+
+def _guilty(engine: Engine, belief: object, settled: str) -> list[GuiltyOut]:
+    chain, found = engine.chain, []
+    for suspect in engine.suspects(belief):  # type: ignore[arg-type]
+        fault = chain.by_fault.get(suspect.fault.split("+")[0])
+        if fault is None or fault.stage != settled or any(g.fault == fault.id for g in found):
+            continue
+        found.append(
+            GuiltyOut(
+                fault=fault.id, name=fault.name, share=suspect.probability, words=likely(suspect.probability), takes=[chain.by_fault[f].name for f in fault.takes],
+                killed_by=[chain.by_fault[f].name for f in fault.killed_by], clear=list(fault.clear),
+            )
+        )  # fmt: skip
+    return found[:4]
+
+
+def traces_out(job: Job) -> TracesOut:
+    """Every trace of a job."""
+    state = services.state_of(job, None)
+    rows = [ChainRow(id=n, title=shipped_chain(n).title, about=shipped_chain(n).about) for n in chain_names()]
+    traces = Trace.objects.filter(job=job).select_related("job", "item")
+    return TracesOut(
+        traces=[trace_out(t) for t in traces], chains=rows, fits=state.model.chain if state.model else None
+    )
+
+
+@router.get("/jobs/{job_id}/traces", response=TracesOut, operation_id="traces")
+def listed(request: HttpRequest, job_id: UUID) -> TracesOut:
+    """The traces of a job, each with where to probe next."""
+    job, _ = find_place(job_id, None)
+    assert job is not None
+    return traces_out(job)
+
+
+@router.post("/jobs/{job_id}/traces", response={201: TraceOut}, operation_id="trace_begin")
+def begin(request: HttpRequest, job_id: UUID, data: TraceIn) -> Status[TraceOut]:
+    """Open a trace for one symptom."""
+    job, item = find_place(job_id, data.item)
+    assert job is not None
+    made = services.begin(
+        actor=request.user, trace_id=data.id, job=job, item=item, chain=data.chain, symptom=data.symptom
+    )
+    return Status(201, trace_out(made))
+
+
+@router.post("/traces/{trace_id}/looks", response={201: TraceOut}, operation_id="trace_look")
+def look(request: HttpRequest, trace_id: UUID, data: LookIn) -> Status[TraceOut]:
+    """Say what a probe answered."""
+    trace = find_trace(trace_id)
+    services.look(actor=request.user, trace=trace, line_id=data.id, probe=data.probe, seen=data.seen)
+    return Status(201, trace_out(trace))
+
+
+@router.patch("/traces/{trace_id}", response=TraceOut, operation_id="trace_change")
+def change(request: HttpRequest, trace_id: UUID, data: TraceChange) -> TraceOut:
+    """Another order, or the end of a trace with the fault that was proven."""
+    trace = find_trace(trace_id)
+    return trace_out(services.change(actor=request.user, trace=trace, **data.model_dump()))

@@ -1,0 +1,40 @@
+"""Traces: one a symptom, and the looks that were made for it."""
+
+import uuid
+
+from django.db import models
+from django.utils import timezone
+
+from young_spark.server.accounts.models import Person
+from young_spark.server.jobs.models import Item, Job, Line
+
+
+class Trace(models.Model):
+    """One symptom traced along a chain. `proven` is the fault that turned out to be the cause; it teaches the next trace."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="traces")
+    item = models.ForeignKey(Item, null=True, on_delete=models.PROTECT, related_name="+")
+    chain = models.SlugField(max_length=60)
+    symptom = models.CharField(max_length=200)
+    strategy = models.CharField(max_length=16, default="best-value")
+    proven = models.CharField(max_length=60, blank=True)
+    closed_at = models.DateTimeField(null=True)
+    at = models.DateTimeField(default=timezone.now)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at"]
+        indexes = [models.Index(fields=["chain", "closed_at"])]
+
+
+class Look(models.Model):
+    """One look: a line of the slip, so that it is doubted by taking its line back."""
+
+    line = models.OneToOneField(Line, primary_key=True, on_delete=models.PROTECT, related_name="look")
+    trace = models.ForeignKey(Trace, on_delete=models.PROTECT, related_name="looks")
+    probe = models.SlugField(max_length=60)
+    answer = models.CharField(max_length=40)
+
+    class Meta:
+        ordering = ["line__number"]

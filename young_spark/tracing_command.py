@@ -1,0 +1,117 @@
+"""The command that traces without a server: what is suspected, and where to probe next. Its output is a fixed contract."""
+
+import json
+from typing import Annotated, Any
+
+import typer
+
+from young_spark.core.errors import CoreError, UnknownName
+from young_spark.headless import refuse
+
+MOST_OBSERVED = 500
+
+
+def trace(
+    chain: Annotated[str | None, typer.Option(help="Which chain; --list alone prints them")] = None,
+    observe: Annotated[
+        list[str] | None, typer.Option(help="ID=SEEN: an answer of that probe, 'unknown', or a figure with its unit")
+    ] = None,
+    strategy: Annotated[str, typer.Option(help="best-value, half-split, walk-back or walk-forward")] = "best-value",
+    listed: Annotated[bool, typer.Option("--list", help="The chains; with --chain its probes and faults")] = False,
+    as_json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
+) -> None:
+    """What is suspected after what was seen, and which probe tells most for its price. Exit 0 traced, 2 refused."""
+    try:
+        if chain is None:
+            if not listed:
+                raise CoreError("which chain? --list prints them")
+            print(_chains(as_json))
+        elif listed:
+            print(_listed(chain, as_json))
+        else:
+            print(_traced(chain, observe or [], strategy, as_json))
+    except CoreError as refusal:
+        raise refuse(str(refusal)) from refusal
+
+
+def _chains(as_json: bool) -> str:
+    from young_spark.core.chain_file import chain_names, shipped_chain
+
+    if as_json:
+        return json.dumps({"chains": list(chain_names())})
+    return "\n".join(f"{name:28} {shipped_chain(name).title}" for name in chain_names())
+
+
+def _listed(name: str, as_json: bool) -> str:
+    from young_spark.core.chain_file import shipped_chain
+
+    chain = shipped_chain(name)
+    if as_json:
+        probes = [
+            {
+                "probe": p.id,
+                "what": p.what,
+                "minutes": p.minutes,
+                "risk": p.risk,
+                "answers": list(p.answers),
+                "unit": p.unit,
+            }
+            for p in chain.probes
+        ]
+        faults = [{"stage": f.stage, "fault": f.id, "name": f.name} for f in chain.faults]
+        return json.dumps({"chain": name, "probes": probes, "faults": faults}, ensure_ascii=False)
+    lines = [f"{chain.title}: {len(chain.stages)} stages, {len(chain.faults)} faults", "", "probes:"]
+    lines += [
+        f"  {p.id:20} {p.minutes:4g} min  {p.risk:6}  {', '.join(p.answers):30} {p.what}{f' ({p.unit})' if p.unit else ''}"
+        for p in chain.probes
+    ]
+    lines += ["", "faults:", *(f"  {f.id:20} {f.stage:16} {f.name}" for f in chain.faults)]
+    return "\n".join(lines)
+
+
+def _traced(name: str, observed: list[str], strategy: str, as_json: bool) -> str:
+    from young_spark.core.chain_file import shipped_chain
+    from young_spark.core.entry.tokens import UNITS
+    from young_spark.core.next_probe import STRATEGIES, advised
+    from young_spark.core.tracing import Engine, entropy_bits, seen_as
+
+    if strategy not in STRATEGIES:
+        raise UnknownName("strategy", strategy, next((s for s in STRATEGIES if s.startswith(strategy[:4])), None))
+    if len(observed) > MOST_OBSERVED:
+        raise CoreError(f"{len(observed)} looks are too many, at most {MOST_OBSERVED}")
+    chain = shipped_chain(name)
+    engine = Engine(chain)
+    seen = [seen_as(chain, text, UNITS) for text in observed]
+    belief = engine.belief(seen)
+    settled = engine.settled(belief)
+    found: dict[str, Any] = {
+        "strategy": strategy,
+        "suspects": [s.model_dump() for s in engine.suspects(belief)],
+        "entropy_bits": entropy_bits(belief),
+        "next": [a.model_dump() for a in advised(engine, seen, strategy)],
+        "settled": settled is not None,
+        "settled_stage": settled,
+        "contradictions": [c.model_dump(mode="json") for c in engine.contradictions(seen)],
+    }
+    return json.dumps(found, ensure_ascii=False, allow_nan=False) if as_json else _in_words(engine, found)
+
+
+def _in_words(engine: Any, found: dict[str, Any]) -> str:
+    chain = engine.chain
+    lines = []
+    for suspect in found["suspects"][:8]:
+        where = "not listed" if suspect["stage"] is None else chain.by_stage[suspect["stage"]].name
+        names = " and ".join(chain.by_fault[f].name for f in suspect["fault"].split("+") if f in chain.by_fault)
+        lines.append(f"{suspect['probability']:6.1%}  {where}{f': {names}' if names else ''}")
+    if found["settled"]:
+        lines.append(f"Settled: {chain.by_stage[found['settled_stage']].name}")
+    for place, advice in enumerate(found["next"]):
+        probe = chain.by_probe[advice["probe"]]
+        lines.append(
+            f"{'Next' if place == 0 else 'or'}: {probe.what}{f' ({probe.where})' if probe.where else ''} [{probe.id}], {advice['minutes']:g} minutes, risk {advice['risk']}"
+        )
+        lines.append(f"      healthy: {advice['expect']}. {advice['why']}")
+        if probe.caution:
+            lines.append(f"      {probe.caution}")
+    lines += [f"Contradiction: {c['why']}" for c in found["contradictions"]]
+    return "\n".join(lines)
