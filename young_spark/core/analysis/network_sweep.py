@@ -6,24 +6,27 @@ import numpy as np
 
 from young_spark.core.analysis.figures import K95, bounded, estimate, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
-from young_spark.core.analysis.smoothing import Smooth, smooth
-from young_spark.core.captures.capture import Network, Real
+from young_spark.core.analysis.smoothing import Dense, Smooth, smooth
+from young_spark.core.captures.capture import Capture, Network, Real
 from young_spark.core.reading import Measured
+from young_spark.core.signal_path import BadPath
 
 METHOD = "sweep"
 CLOSE = 1e-9
+SILENCE = 1e-15  # of a ratio: nothing passes, and its loss in dB stays finite
 NO_ACCURACY = "the analyser's own error is not in the spread: only the noise of the sweep is"
 
 
 def analyse_reflection(capture: Network, options: Options) -> Analysis:
     """SWR and return loss at a frequency, least SWR and where, and the bandwidth under a limit."""
     curve = smooth(capture.frequency_hz, capture.s)
-    xs, gamma = curve.dense()
+    dense = curve.dense()
+    xs, gamma = dense.x, dense.y
     size = np.abs(gamma)
     best = int(np.argmin(size))
     readings = [
         *_at_channel(curve, options),
-        *_least(curve, xs, size, best),
+        *_least(dense, size, best),
         _bandwidth(curve, xs, size, best, options.limit_swr),
     ]
     shown = np.minimum((1 + size) / np.maximum(1 - size, 1e-3), 99.0)
@@ -92,38 +95,37 @@ def _swr(name: str, size: float, u: float, at_hz: float) -> Measured:
     )
 
 
-def _least(curve: Smooth, xs: Real, size: Real, best: int) -> list[Measured]:
+def _least(dense: Dense, size: Real, best: int) -> list[Measured]:
+    curve, xs = dense.curve, dense.x
     lowest, u = _size(curve, float(xs[best]))
     if lowest >= 1 - max(K95 * u, CLOSE):
         return [
             nothing(n, "everything comes back over the whole sweep", method=METHOD, reason="infinite")
             for n in ("swr_minimum", "resonant_frequency")
         ]
-    at, at_u = _lowest_place(curve, float(xs[best]))
+    at = _lowest_place(xs, size)
     lowest, u = _size(curve, at)
     readings = [_swr("swr_minimum", lowest, u, at)]
     if best in {0, len(xs) - 1}:
         why = "the SWR still falls at the end of the sweep: the resonance lies beyond it"
         return [*readings, nothing("resonant_frequency", why, method=METHOD)]
+    (found,) = dense.doubted(lambda gamma: (_lowest_place(xs, np.abs(gamma)),))
+    at_u = found.doubt if found is not None else float(xs[-1] - xs[0])
     return [
         *readings,
         estimate("resonant_frequency", at, at_u, method=METHOD, working="where the SWR is least", at_hz=at),
     ]
 
 
-def _lowest_place(curve: Smooth, at: float) -> tuple[float, float]:
-    """Where |Γ| is least near a place, and the standard deviation of that: where Re(Γ*·Γ′) passes through nothing."""
-    standard = 0.0
-    for _ in range(4):
-        part, weights = curve.weights(at)
-        gamma, slope, bend = (complex(w @ curve.y[part]) for w in weights)
-        climb = abs(slope) ** 2 + (gamma.conjugate() * bend).real
-        if climb <= 0:
-            return at, float(curve.x[1] - curve.x[0])
-        standard = curve.sigma * float(np.linalg.norm(weights[0] * slope + weights[1] * gamma)) / climb
-        step = (gamma.conjugate() * slope).real / climb
-        at = float(np.clip(at - step, curve.x[0], curve.x[-1]))
-    return at, standard
+def _lowest_place(xs: Real, size: Real) -> float:
+    """Where |Γ| is least, in Hz: the foot of the parabola of |Γ|² through the lowest point and its neighbours."""
+    at = int(np.clip(np.argmin(size), 1, len(xs) - 2))
+    below, here, above = (float(s) ** 2 for s in size[at - 1 : at + 2])
+    bend = below - 2 * here + above
+    if bend <= 0:
+        return float(xs[at])
+    off = float(np.clip((below - above) / (2 * bend), -1, 1))
+    return float(xs[at] + off * (xs[at + 1] - xs[at - 1]) / 2)
 
 
 def _bandwidth(curve: Smooth, xs: Real, size: Real, best: int, limit: float) -> Measured:
@@ -175,3 +177,14 @@ def analyse_transmission(capture: Network, options: Options) -> Analysis:
     size, u = _size(curve, at)
     found = _down("insertion_loss", size, u, at)
     return Analysis("transmission", None, (found,), (NO_ACCURACY,), plot)
+
+
+def insertion_losses(capture: Capture) -> list[tuple[float, float]]:
+    """Loss in dB (-20·log10|S21|) against frequency in Hz at every row of a two-port sweep. Raises BadPath for anything
+    else."""
+    if capture.kind != "transmission":
+        raise BadPath("a part's loss is read from a two-port file (.s2p)")
+    return [
+        (float(hz), -20 * math.log10(max(abs(complex(s)), SILENCE)))
+        for hz, s in zip(capture.frequency_hz, capture.s, strict=True)
+    ]

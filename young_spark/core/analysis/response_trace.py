@@ -1,34 +1,36 @@
 """A filter swept from audio to RF: its edges and its ripple."""
 
-import math
-
 import numpy as np
 
 from young_spark.core.analysis.figures import estimate, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
-from young_spark.core.analysis.smoothing import Smooth, smooth
+from young_spark.core.analysis.smoothing import Doubted, smooth
 from young_spark.core.captures.capture import Real, Trace
 from young_spark.core.reading import Measured
 
 METHOD = "response"
+EDGES = ((3, -1), (3, 1), (6, -1), (6, 1))  # dB below the highest point, and on which side of it
 SMALLEST_HUMP = 2.5  # standard deviations of the smooth curve: less is no peak of its own
 
 
 def analyse_response(capture: Trace, options: Options) -> Analysis:
     """Edges 3 and 6 dB below the highest point, and the ripple between the outermost peaks."""
     curve = smooth(capture.x, capture.y)
-    xs, level = curve.dense()
-    ys: Real = np.real(level)
+    dense = curve.dense()
+    xs, ys = dense.x, np.real(dense.y)
     top = int(np.argmax(ys))
-    readings: list[Measured] = []
+    least_hump = SMALLEST_HUMP * curve.at(float(xs[top]))[1]
+    *edges, ripple = dense.doubted(
+        lambda level: (*(_edge(xs, np.real(level), *e) for e in EDGES), _ripple(np.real(level), least_hump))
+    )
+    readings = [_edge_reading(edge, found) for edge, found in zip(EDGES, edges, strict=True)]
     marks = [PlotMark("highest", float(xs[top]), float(ys[top]))]
-    for down in (3, 6):
-        for side, word in ((-1, "low"), (1, "high")):
-            reading = _edge(f"edge_{word}_{down}db", curve, xs, ys, top, float(ys[top]) - down, side)
-            readings.append(reading)
-            if reading.value is not None:
-                marks.append(PlotMark(f"{down} dB", reading.value, float(ys[top]) - down))
-    readings.append(_ripple(curve, xs, ys))
+    marks += [
+        PlotMark(f"{down} dB", r.value, float(ys[top]) - down)
+        for (down, _), r in zip(EDGES, readings, strict=True)
+        if r.value is not None
+    ]
+    readings.append(_ripple_reading(ripple, _humps(ys, least_hump), xs, ys))
     plot = Plot(
         "frequency, Hz",
         "level, dB",
@@ -38,36 +40,50 @@ def analyse_response(capture: Trace, options: Options) -> Analysis:
     return Analysis("response", None, tuple(readings), (), plot)
 
 
-def _edge(name: str, curve: Smooth, xs: Real, ys: Real, top: int, level: float, side: int) -> Measured:
-    """The outermost place on one side where the curve stands at a level: a valley inside the passband is ripple, no edge."""
+def _edge(xs: Real, ys: Real, down: int, side: int) -> float | None:
+    """The outermost place on one side where the curve stands so far down: a valley inside the passband is ripple, no edge."""
+    level = float(ys.max()) - down
     above = np.flatnonzero(ys >= level)
     at = int(above[0] if side < 0 else above[-1])
     if not 0 <= at + side < len(xs):
-        return nothing(name, "the sweep does not reach it", method=METHOD)
+        return None
     share = (level - ys[at]) / (ys[at + side] - ys[at])
-    place = float(xs[at] + share * (xs[at + side] - xs[at]))
-    slope = abs(float((ys[at + side] - ys[at]) / (xs[at + side] - xs[at])))
-    doubt = math.hypot(curve.at(place)[1], curve.at(float(xs[top]))[1])
+    return float(xs[at] + share * (xs[at + side] - xs[at]))
+
+
+def _edge_reading(edge: tuple[int, int], found: Doubted | None) -> Measured:
+    down, side = edge
+    name = f"edge_{'low' if side < 0 else 'high'}_{down}db"
+    if found is None:
+        return nothing(name, "the sweep does not reach it", method=METHOD)
     return estimate(
-        name, place, doubt / slope if slope > 0 else 0.0, method=METHOD, working=f"where it stands at {level:.2f} dB"
+        name, found.value, found.doubt, method=METHOD, working=f"where it stands {down} dB below its highest point"
     )
 
 
-def _ripple(curve: Smooth, xs: Real, ys: Real) -> Measured:
-    """Highest peak to deepest valley between the outermost peaks."""
+def _humps(ys: Real, least: float) -> list[int]:
+    """Peaks of the passband that stand out of the noise."""
     inner = ys[1:-1]
     peaks = 1 + np.flatnonzero((inner >= ys[:-2]) & (inner > ys[2:]))
     top = float(ys.max())
-    doubt = curve.at(float(xs[int(np.argmax(ys))]))[1]
-    peaks = np.array([p for p in peaks if ys[p] > top - 6 and _prominence(ys, int(p)) > SMALLEST_HUMP * doubt])
+    return [int(p) for p in peaks if ys[p] > top - 6 and _prominence(ys, int(p)) > least]
+
+
+def _ripple(ys: Real, least_hump: float) -> float:
+    """Highest peak to deepest valley between the outermost peaks, in dB; 0 where there is one peak only."""
+    peaks = _humps(ys, least_hump)
+    between = ys[peaks[0] : peaks[-1] + 1] if len(peaks) > 1 else ys[:1]
+    return float(between.max() - between.min())
+
+
+def _ripple_reading(found: Doubted | None, peaks: list[int], xs: Real, ys: Real) -> Measured:
+    # the highest of several peaks and the deepest of several valleys lean outwards by the noise: that shift counts in full
+    value, doubt = (found.value, found.scatter + abs(found.shift)) if found is not None else (0.0, 0.0)
     if len(peaks) < 2:
-        return estimate("passband_ripple", 0.0, math.sqrt(2) * doubt, method=METHOD, working="one peak only")
+        return estimate("passband_ripple", 0.0, doubt, method=METHOD, working="one peak only")
     between = ys[peaks[0] : peaks[-1] + 1]
-    value = float(between.max() - between.min())
-    return estimate(
-        "passband_ripple", value, math.sqrt(2) * doubt, method=METHOD,
-        working=f"{between.max():.2f} − ({between.min():.2f}) dB between {xs[peaks[0]]:.6g} and {xs[peaks[-1]]:.6g} Hz".replace("-", "−"),
-    )  # fmt: skip
+    words = f"{between.max():.2f} − ({between.min():.2f}) dB between {xs[peaks[0]]:.6g} and {xs[peaks[-1]]:.6g} Hz"
+    return estimate("passband_ripple", value, doubt, method=METHOD, working=words.replace("-", "−"))
 
 
 def _prominence(ys: Real, peak: int) -> float:

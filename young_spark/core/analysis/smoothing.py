@@ -1,7 +1,9 @@
 """A noisy trace through its noise: local polynomials, and how far off they may be."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -9,9 +11,14 @@ import numpy.typing as npt
 
 from young_spark.core.captures.capture import Real
 
-WINDOWS = (5, 7, 9, 13, 19, 27, 39, 55)
+WINDOWS = (5, 7, 9, 13, 19, 27, 39, 55, 79)
 ORDER = 3
-FITS = 1.15  # a residual above this many times the noise: the curve bends more than a cubic
+DRAWS = 100
+PER_STEP = 4
+MOST_PLACES = 20_000
+DRAW_SEED = 20  # the same bytes give the same figures
+PLACES = 48  # of a trace, where curves of different windows are held against each other
+FARTHEST = 4.0  # standard deviations
 Values = npt.NDArray[Any]  # real or complex
 
 
@@ -31,34 +38,121 @@ class Smooth:
 
     def weights(self, x: float) -> tuple[slice, npt.NDArray[Any]]:
         """The points about x, and the weights that make value, slope and bend of the curve there out of them, (3, window)."""
-        start = self._start(x)
-        part = slice(start, start + self.window)
-        scale = float(self.x[part][-1] - self.x[part][0]) or 1.0
-        powers = ((self.x[part] - x)[:, None] / scale) ** np.arange(ORDER + 1)
-        return part, np.linalg.pinv(powers)[:3] * np.array([1, 1 / scale, 2 / scale**2])[:, None]
+        places, weights = self.weights_at(np.array([x]))
+        start = int(places[0, 0])
+        return slice(start, start + self.window), weights[0]
 
-    def dense(self, per_step: int = 4) -> tuple[Real, Values]:
+    def weights_at(self, xs: Real) -> tuple[npt.NDArray[np.int_], npt.NDArray[Any]]:
+        """The same for many places at once: the points' numbers (n, window) and their weights (n, 3, window)."""
+        first = np.searchsorted(self.x, xs) - self.window // 2
+        places = np.clip(first, 0, len(self.x) - self.window)[:, None] + np.arange(self.window)
+        there = self.x[places]
+        apart = there - xs[:, None]
+        scale = there[:, -1] - there[:, 0]
+        powers = (apart / scale[:, None])[:, :, None] ** np.arange(ORDER + 1)
+        # points count less the farther they are: the curve has no steps where one point gives way to the next
+        farthest = np.abs(apart).max(axis=1, keepdims=True) * (1 + 1 / self.window)
+        kernel = (1 - np.abs(apart / farthest) ** 3) ** 1.5
+        made = np.linalg.pinv(powers * kernel[:, :, None]) * kernel[:, None, :]
+        return places, made[:, :3] * (np.array([1.0, 1.0, 2.0]) / scale[:, None] ** np.arange(3))[:, :, None]
+
+    def dense(self) -> "Dense":
         """The curve between its points too."""
-        xs = np.interp(np.arange((len(self.x) - 1) * per_step + 1) / per_step, np.arange(len(self.x)), self.x)
-        return xs, np.array([self.at(float(x))[0] for x in xs])
+        step = max(1, min(PER_STEP, MOST_PLACES // len(self.x)))
+        xs = np.interp(np.arange((len(self.x) - 1) * step + 1) / step, np.arange(len(self.x)), self.x)
+        places, weights = self.weights_at(xs)
+        return Dense(xs, places, weights[:, 0], self, step)
 
-    def _start(self, x: float) -> int:
-        place = int(np.searchsorted(self.x, x))
-        return max(0, min(len(self.x) - self.window, place - self.window // 2))
+    def noise(self, dice: np.random.Generator) -> Values:
+        """Noise as its points carry it, drawn anew."""
+        drawn = self.sigma * dice.standard_normal(len(self.x))
+        return drawn + 1j * self.sigma * dice.standard_normal(len(self.x)) if np.iscomplexobj(self.y) else drawn
+
+
+Figures = tuple[float | None, ...]
+
+
+@dataclass(frozen=True)
+class Dense:
+    """A smooth curve at many places: each value is `weights` of the points at `places`, both (n, window)."""
+
+    x: Real
+    places: npt.NDArray[np.int_]
+    weights: npt.NDArray[Any]
+    curve: Smooth
+    step: int  # so many places to a point
+
+    @cached_property
+    def y(self) -> Values:
+        """The curve's values at x."""
+        return self._from(self.curve.y)
+
+    def _from(self, points: Values) -> Values:
+        return np.asarray((self.weights * points[self.places]).sum(axis=1))
+
+    def doubted(self, figures: Callable[[Values], Figures]) -> list["Doubted | None"]:
+        """Figures of the curve that its noise scatters and shifts (an extreme, a crossing), with how far, from
+        drawing the noise anew over the curve that was found (a parametric bootstrap). None where the curve, or most of the
+        draws, does not give one."""
+        found = figures(self.y)
+        base = self.y[:: self.step]
+        dice = np.random.default_rng(DRAW_SEED)
+        drawn = [figures(self._from(base + self.curve.noise(dice))) for _ in range(DRAWS)]
+        return [_spread(value, [d[n] for d in drawn]) for n, value in enumerate(found)]
+
+
+@dataclass(frozen=True)
+class Doubted:
+    """A figure of a noisy curve: its scatter, and how far the noise shifts it on the mean. The shift is not taken off, since
+    to know it costs more scatter than it saves."""
+
+    value: float
+    scatter: float
+    shift: float
+
+    @property
+    def doubt(self) -> float:
+        """Standard deviation with the shift in it."""
+        return math.hypot(self.scatter, self.shift)
+
+
+def _spread(value: float | None, drawn: list[float | None]) -> Doubted | None:
+    there = np.array([d for d in drawn if d is not None])
+    if value is None or len(there) < DRAWS / 2:
+        return None
+    return Doubted(value, float(np.std(there, ddof=1)), float(np.mean(there)) - value)
 
 
 def smooth(x: Real, y: Values) -> Smooth:
-    """The widest window whose residual is still noise: where a wider one begins to bend, the one before it is kept."""
-    n = len(x)
+    """The widest window but one whose curve still agrees with every narrower one's within its noise (Lepski's rule): the one
+    step back keeps what its bend leaves well below the noise of the curve, so that the noise alone may stand for its doubt."""
     noise = _noise(y)
-    best = min(WINDOWS[0], n)
-    for window in WINDOWS:
-        if window > n:
+    curves = [Smooth(x, y, window, noise) for window in WINDOWS if window <= len(x)] or [Smooth(x, y, len(x), noise)]
+    places = x[np.linspace(0, len(x) - 1, min(PLACES, len(x))).astype(int)]
+    made: list[list[tuple[int, Real]]] = []
+    good = 0
+    for n, curve in enumerate(curves):
+        numbers, weights = curve.weights_at(places)
+        made.append([(int(at[0]), own) for at, own in zip(numbers, weights[:, 0], strict=True)])
+        if any(not _agree(y, noise, made[n], made[m], curve.window) for m in range(n)):
             break
-        if _bend(x, y, window) > FITS * noise + 1e-12 * float(np.abs(y).max()):
-            break
-        best = window
-    return Smooth(x, y, best, noise)
+        good = n
+    return curves[max(0, good - 1)]
+
+
+def _agree(y: Values, noise: float, wide: list[tuple[int, Real]], narrow: list[tuple[int, Real]], window: int) -> bool:
+    """Whether two curves differ by no more than their noise, over the trace and at its worst place."""
+    squares = []
+    for (wide_start, wide_weights), (start, weights) in zip(wide, narrow, strict=True):
+        apart = wide_weights.copy()
+        apart[start - wide_start : start - wide_start + len(weights)] -= weights
+        expected = noise**2 * float(apart @ apart) * (2 if np.iscomplexobj(y) else 1)
+        squares.append(
+            abs(apart @ y[wide_start : wide_start + window]) ** 2
+            / max(expected, 1e-24 * float(np.abs(y).max()) ** 2 + 1e-300)
+        )
+    free = max(1.0, len(y) / window)  # that many windows stand side by side
+    return bool(np.mean(squares) <= 1 + 3 * math.sqrt(2 / free) and max(squares) <= FARTHEST**2)
 
 
 def _noise(y: Values) -> float:
@@ -68,19 +162,3 @@ def _noise(y: Values) -> float:
     d = np.diff(y, 4) / math.sqrt(70)
     parts = (d.real, d.imag) if np.iscomplexobj(y) else (d,)
     return math.sqrt(float(np.mean([np.median(np.abs(part)) ** 2 for part in parts]))) / 0.6745
-
-
-def _bend(x: Real, y: Values, window: int) -> float:
-    """Rms residual of local cubics, allowing for the freedom they have."""
-    windows = np.lib.stride_tricks.sliding_window_view(y, window)
-    places = np.lib.stride_tricks.sliding_window_view(x, window)
-    step = max(1, len(windows) // 64)
-    total, worst = 0.0, 0.0
-    for local, piece in zip(places[::step], windows[::step], strict=True):
-        scale = float(local[-1] - local[0]) or 1.0
-        powers = ((local - local.mean())[:, None] / scale) ** np.arange(ORDER + 1)
-        left = piece - powers @ (np.linalg.pinv(powers) @ piece)
-        size = float(np.vdot(left, left).real) / max(1, window - ORDER - 1) / (2 if np.iscomplexobj(y) else 1)
-        total, worst = total + size, max(worst, size)
-    mean = total / len(places[::step])
-    return math.sqrt(max(mean, worst / (1 + 4 / math.sqrt(max(1, window - ORDER - 1)))))

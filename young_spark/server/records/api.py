@@ -1,18 +1,21 @@
 """Records on a job: hand one in, look at it, tell more of it, take its figures."""
 
+from dataclasses import asdict
 from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
 from django.conf import settings
-from django.http import Http404, HttpRequest
+from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Field, File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import ValidationError
 
 from young_spark.core.analysis.analyse import carrier_watts
-from young_spark.core.limits import judge_reading
-from young_spark.core.reading import Conditions
+from young_spark.core.analysis.limit_marks import limit_marks
+from young_spark.core.analysis.options import Analysis
+from young_spark.core.limits import VerdictLine, judge_reading
+from young_spark.core.reading import Conditions, Measured
 from young_spark.server.jobs.models import Line
 from young_spark.server.problems import Refused, TooLarge
 from young_spark.server.readings.api import find_place
@@ -20,6 +23,7 @@ from young_spark.server.readings.models import Reading
 from young_spark.server.readings.schemas import LineOut, ReadingOut, line_out, reading_out
 from young_spark.server.readings.state import state_of
 from young_spark.server.records import services
+from young_spark.server.records.drawing import as_csv, as_svg
 from young_spark.server.records.models import Record
 from young_spark.server.records.services import Told
 
@@ -39,6 +43,15 @@ class RecordMarkOut(Schema):
 
     name: str
     x: float
+    y: float
+
+
+class RecordLimitOut(Schema):
+    """A limit in a record's plot, from x to x."""
+
+    name: str
+    x_from: float
+    x_to: float
     y: float
 
 
@@ -62,6 +75,7 @@ class RecordOut(RecordRow):
     y: str
     lines: list[RecordLineOut]
     marks: list[RecordMarkOut]
+    limits: list[RecordLimitOut]
 
 
 class RecordTakeIn(Schema):
@@ -81,28 +95,36 @@ def find_record(record_id: UUID) -> Record:
     return found
 
 
-def record_out(record: Record) -> RecordOut:
-    """A record for the web, its figures judged as they would be on the slip."""
-    found = services.analysis_of(record)
-    told = Told.model_validate(record.told)
+Judged = list[tuple[Measured, list[VerdictLine]]]
+
+
+def judged_of(record: Record, found: Analysis, told: Told) -> Judged:
+    """The figures of a record with their verdicts, as they would be on the slip."""
     state = state_of(record.job, record.item)
     conditions = Conditions(mode=found.mode or told.mode, frequency_hz=told.nominal_hz)
     context = state.context(conditions, None)
     situation = context.situation(conditions)
     watts = carrier_watts(found)
     situation = situation.model_copy(update={"carrier_w": watts or situation.carrier_w})
-    plot = found.plot
+    return [(r, list(judge_reading(r, context.profiles, situation))) for r in found.readings]
+
+
+def record_out(record: Record) -> RecordOut:
+    """A record for the web, its figures judged as they would be on the slip."""
+    found, told = services.analysis_of(record), Told.model_validate(record.told)
+    judged, plot = judged_of(record, found, told), found.plot
     return RecordOut(
         id=record.pk, name=record.name, at=record.at, kind=found.kind, told=told,
-        readings=[reading_out(r, list(judge_reading(r, context.profiles, situation))) for r in found.readings], remarks=list(found.remarks),
+        readings=[reading_out(r, lines) for r, lines in judged], remarks=list(found.remarks),
         taken=sorted(set(Reading.objects.filter(line__withdrawn_at=None, line__raw__record=str(record.pk)).values_list("quantity", flat=True))),
         x=plot.x if plot else "", y=plot.y if plot else "",
         lines=[RecordLineOut(name=p.name, xs=list(p.xs), ys=list(p.ys)) for p in plot.lines] if plot else [],
         marks=[RecordMarkOut(name=m.name, x=m.x, y=m.y) for m in plot.marks] if plot else [],
+        limits=[RecordLimitOut(**asdict(m)) for m in limit_marks(plot, judged)] if plot else [],
     )  # fmt: skip
 
 
-@router.post("/jobs/{job_id}/records", response={201: RecordOut}, operation_id="record_keep")
+@router.post("/jobs/{job_id}/records", response={201: RecordOut}, by_alias=True, operation_id="record_keep")
 def keep(
     request: HttpRequest,
     job_id: UUID,
@@ -141,13 +163,40 @@ def listed(request: HttpRequest, job_id: UUID) -> list[RecordRow]:
     return [RecordRow(id=r.pk, name=r.name, at=r.at) for r in Record.objects.filter(job=job)]
 
 
-@router.get("/records/{record_id}", response=RecordOut, operation_id="record")
+@router.get("/records/{record_id}", response=RecordOut, by_alias=True, operation_id="record")
 def one(request: HttpRequest, record_id: UUID) -> RecordOut:
     """A record with its figures: the same bytes give the same figures."""
     return record_out(find_record(record_id))
 
 
-@router.patch("/records/{record_id}", response=RecordOut, operation_id="record_tell")
+@router.get("/records/{record_id}/plot.svg", operation_id="record_svg")
+def svg(request: HttpRequest, record_id: UUID) -> HttpResponse:
+    """The plot of a record with its limits, as a drawing."""
+    record = find_record(record_id)
+    found = services.analysis_of(record)
+    if found.plot is None:
+        raise Http404
+    limits = limit_marks(found.plot, judged_of(record, found, Told.model_validate(record.told)))
+    return _file(as_svg(found.plot, limits, record.name), "image/svg+xml", record, "svg")
+
+
+@router.get("/records/{record_id}/plot.csv", operation_id="record_csv")
+def table(request: HttpRequest, record_id: UUID) -> HttpResponse:
+    """The plot of a record as a table."""
+    record = find_record(record_id)
+    plot = services.analysis_of(record).plot
+    if plot is None:
+        raise Http404
+    return _file(as_csv(plot), "text/csv; charset=utf-8", record, "csv")
+
+
+def _file(text: str, kind: str, record: Record, ending: str) -> HttpResponse:
+    answer = HttpResponse(text, content_type=kind)
+    answer["Content-Disposition"] = f'attachment; filename="plot-{record.pk}.{ending}"'
+    return answer
+
+
+@router.patch("/records/{record_id}", response=RecordOut, by_alias=True, operation_id="record_tell")
 def tell(request: HttpRequest, record_id: UUID, data: Told) -> RecordOut:
     """Tell more of a record, and see its figures anew."""
     return record_out(services.tell(actor=request.user, record=find_record(record_id), told=data))

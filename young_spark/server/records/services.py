@@ -4,7 +4,7 @@ import re
 import tempfile
 import uuid
 from dataclasses import replace
-from pathlib import Path
+from pathlib import Path as File
 from typing import Any
 
 from django.conf import settings
@@ -14,8 +14,10 @@ from ninja import Field, Schema
 from young_spark.core.analysis.analyse import analyse
 from young_spark.core.analysis.options import Analysis, Mode, Options
 from young_spark.core.captures import Capture, Waveform, read
+from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.errors import CoreError
 from young_spark.core.reading import Conditions
+from young_spark.core.signal_path import Path, loss_to, place_of
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
@@ -35,6 +37,7 @@ TYPICAL: dict[str, dict[str, float]] = {
     "fade": {"level_uncertainty_db": 0.3},
     "baseband": {"level_uncertainty_db": 1.0, "reference_ppm": 1.0},
 }
+READ_BY = {"spectrum": "level", "scope": "voltage_rf"}  # which function of the bench gives such a record
 KNOWN_TO = {"level_uncertainty_db": "dB in level", "reference_ppm": "ppm in frequency"}
 OPTION = re.compile(r" \(--[^)]*\)")  # of the command line, where remarks are read too
 MODES: dict[str, Mode] = {"am": "am", "fm": "fm", "cw": "cw", "usb": "ssb", "lsb": "ssb", "ssb": "ssb"}
@@ -53,6 +56,8 @@ class Told(Schema):
     level_uncertainty_db: float | None = Field(None, ge=0, le=60)
     reference_ppm: float | None = Field(None, ge=0, le=1e5)
     lower_sideband: bool = False
+    path: Path | None = None  # of the bench, as it stood when the record came in
+    path_at: str | None = Field(None, max_length=60)
 
 
 def told_by(conditions: Conditions, assigned_hz: float | None) -> Told:
@@ -63,6 +68,18 @@ def told_by(conditions: Conditions, assigned_hz: float | None) -> Told:
         nominal_hz=assigned_hz,
         path_loss_db=conditions.pad_db or None,
         tone_hz=conditions.tone_hz,
+    )
+
+
+def _along_the_path(told: Told, kind: str, context: EntryContext) -> Told:
+    """With the path of the bench where the instrument that gave the record hangs in it: its loss is taken at each frequency."""
+    if context.path is None or kind not in READ_BY:
+        return told
+    place = place_of(context.path, context.instrument_for(READ_BY[kind]).id)
+    return (
+        told
+        if place is None
+        else told.model_copy(update={"path_loss_db": None, "path": context.path, "path_at": place})
     )
 
 
@@ -91,10 +108,11 @@ def keep(
     named = sorted(((_plain(name), data) for name, data in files), key=lambda f: not f[0].endswith(".sigmf-meta"))
     if len({name for name, _ in named}) != len(named):
         raise Refused("Two files of the same name are no record.")
-    told = told_by(chips, state.context(chips, row).assigned_hz())
+    context = state.context(chips, row)
+    told = told_by(chips, context.assigned_hz())
     with _laid_out(named) as first:
         capture = _read(first)
-    told = told.model_copy(update=TYPICAL.get(capture.kind, {}))
+    told = _along_the_path(told.model_copy(update=TYPICAL.get(capture.kind, {})), capture.kind, context)
     kept = [{"name": name, "sha256": pictures.store(data)} for name, data in named]
     record = Record.objects.create(
         id=record_id,
@@ -102,7 +120,7 @@ def keep(
         item=item or job.items.first(),
         name=named[0][0],
         files=kept,
-        told=told.model_dump(),
+        told=told.model_dump(by_alias=True, mode="json"),
         by=actor,
     )
     after_commit("job", {"job": str(job.pk), "record": capture.kind})
@@ -113,7 +131,7 @@ def keep(
 def tell(*, actor: Person, record: Record, told: Told) -> Record:
     """Tell more of a record: its figures are worked out anew, those on the slip stay as they were taken."""
     require_technician(actor)
-    record.told = told.model_dump()
+    record.told = told.model_dump(by_alias=True, mode="json")
     record.save(update_fields=["told"])
     return record
 
@@ -125,6 +143,7 @@ def analysis_of(record: Record) -> Analysis:
         mode=told.mode, sideband="lsb" if told.lower_sideband else "usb", nominal_hz=told.nominal_hz, full_scale_dbm=told.full_scale_dbm,
         path_loss_db=told.path_loss_db, tones_hz=(told.tone_hz,) if told.tone_hz else (), hz_per_unit=told.hz_per_unit, rbw_hz=told.rbw_hz,
         level_uncertainty_db=told.level_uncertainty_db, reference_ppm=told.reference_ppm,
+        path=loss_to(told.path, told.path_at) if told.path is not None and told.path_at is not None and told.path_loss_db is None else None,
     )  # fmt: skip
     capture = capture_of(record)
     try:
@@ -159,11 +178,11 @@ class _laid_out:
     def __init__(self, named: list[tuple[str, bytes]]) -> None:
         self.named = named
 
-    def __enter__(self) -> Path:
+    def __enter__(self) -> File:
         self.folder = tempfile.TemporaryDirectory()
         for name, data in self.named:
-            (Path(self.folder.name) / name).write_bytes(data)
-        return Path(self.folder.name) / self.named[0][0]
+            (File(self.folder.name) / name).write_bytes(data)
+        return File(self.folder.name) / self.named[0][0]
 
     def __exit__(self, *_: object) -> None:
         self.folder.cleanup()
@@ -171,11 +190,11 @@ class _laid_out:
 
 def _plain(name: str) -> str:
     """A file's own name, without what a folder or a shell could take for something else."""
-    plain = re.sub(r"[^\w.\- ]", "_", Path(name.replace("\\", "/")).name).lstrip(".")[-90:]
+    plain = re.sub(r"[^\w.\- ]", "_", File(name.replace("\\", "/")).name).lstrip(".")[-90:]
     return plain or "record"
 
 
-def _read(file: Path) -> Capture:
+def _read(file: File) -> Capture:
     try:
         capture = read(file)
     except CoreError as refusal:

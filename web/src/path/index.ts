@@ -1,0 +1,2 @@
+export { PathCard } from './PathCard'
+export { hangsInPath, usePath } from './usePath'
