@@ -24,6 +24,7 @@ from tests.core.test_coverage import TRIALS, covered
 from tests.core.test_entry_table import UNDERSTOOD, context
 from tests.core.test_record_coverage import RECORDS
 from tests.core.test_record_coverage import covered as record_covered
+from tests.core.tracing_trials import tracing_lines
 from tests.kills import kills
 from tests.load import load
 from young_spark.core.analysis.analyse import analyse
@@ -264,6 +265,9 @@ def main() -> None:
     wanted = options.parse_args()
     quick()
     measuring()
+    print("300 faults traced on each chain, drawn by their shares, answers wrong at their rates:", flush=True)
+    for line in tracing_lines(300, seed=5):
+        print(line, flush=True)
     print(tally(500))
     with tempfile.TemporaryDirectory() as folder:
         print(kills(wanted.kills, Path(folder) / "killed", seed=11))

@@ -11,7 +11,7 @@ from typing import Annotated
 
 import typer
 
-from young_spark import headless, keeping
+from young_spark import headless, keeping, tracing_command
 from young_spark.serving import CannotServe, alone, migrate, run_web, use_folder
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -240,6 +240,7 @@ def shots() -> None:
 
 app.command()(headless.analyse)
 app.command()(headless.level)
+app.command()(tracing_command.trace)
 
 
 def main() -> None:

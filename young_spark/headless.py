@@ -8,7 +8,7 @@ from typing import Annotated, Any
 
 import typer
 
-from young_spark.core.errors import CoreError, UnknownName
+from young_spark.core.errors import CoreError, UnknownName, nearest
 
 MODES = ("am", "fm", "ssb", "two-tone", "cw")
 MOST_PATH_BYTES = 4 << 20
@@ -176,16 +176,13 @@ def _text(file: Path) -> str:
 
 
 def _profile(name: str | None) -> Any:
-    import difflib
-
     from young_spark.core.limits import profiles
 
     if name is None:
         return None
     known = profiles()
     if name not in known:
-        near = difflib.get_close_matches(name, known, n=1)
-        raise UnknownName("limit profile", name, near[0] if near else None)
+        raise UnknownName("limit profile", name, nearest(name, known))
     return name, known[name]
 
 
@@ -230,12 +227,13 @@ def level(
     as_json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
 ) -> None:
     """What reaches each part of a path, and whether it stands it. Exit 0 all well, 1 something is not, 2 refused."""
-    from young_spark.core.signal_path import MEAN_AND_CREST, levels, read_path
+    from young_spark.core.path_levels import MEAN_AND_CREST, driven_by, levels
+    from young_spark.core.signal_path import read_path
 
     try:
         wanted = _one_of("mode", mode, tuple(MEAN_AND_CREST))
         watts, hz = allowed("power-w", power_w), allowed("at-hz", at_hz)
-        found = levels(read_path(_text(path), path.name), watts or 0.0, hz or 0.0, wanted)  # type: ignore[arg-type]
+        found = levels(read_path(_text(path), path.name), driven_by(watts or 0.0, wanted), hz or 0.0)  # type: ignore[arg-type]
     except CoreError as refusal:
         raise refuse(str(refusal)) from refusal
     if as_json:

@@ -52,6 +52,15 @@ def views(page: Page):
     page.goto(f"/job/{job}/watch")
     page.get_by_role("button", name="Watch it").wait_for()
     yield "watch"
+    page.goto(f"/job/{first_job(page, 'HL-400')}/path")
+    page.get_by_role("button", name="Sampler and analyser").click()
+    page.locator(".node[data-state=too_high]").click()
+    yield "path"
+    page.goto(f"/job/{job}/trace")
+    if page.get_by_role("button", name="Trace it").or_(page.locator("[data-probe]")).first.inner_text() == "Trace it":
+        page.get_by_role("button", name="Trace it").click()
+    page.locator("[data-probe]").wait_for()
+    yield "where next"
     page.goto(f"/job/{job}/turn")
     page.get_by_label("Adjuster").fill("L14")
     yield "turn"

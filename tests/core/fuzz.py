@@ -21,7 +21,8 @@ from young_spark.core.analysis.options import Options
 from young_spark.core.captures import read
 from young_spark.core.errors import CoreError
 from young_spark.core.limits import profiles
-from young_spark.core.signal_path import levels, read_path
+from young_spark.core.path_levels import driven_by, levels
+from young_spark.core.signal_path import read_path
 
 SLOWEST_S = 2.0
 BITS = (b"nan", b"inf", b"-", b"1e309", b"1e-320", b",", b"\n", b"\r", b"\0", b"\xff", b"#", b"!", b'"', b"\xef\xbb\xbf", b"0" * 400, b"[" * 3000, b"{", b"-1", b"9" * 30)  # fmt: skip
@@ -85,7 +86,7 @@ def try_one(file: Path, dice: random.Random) -> str:
     """'read' or 'refused'; whatever else happens is raised."""
     if file.suffix == ".json":
         path = read_path(file.read_bytes().decode("utf-8", "replace"), file.name)
-        levels(path, 10.0, 27e6, dice.choice(("am", "fm", "ssb", "cw")))
+        levels(path, driven_by(10.0, dice.choice(("am", "fm", "ssb", "cw"))), 27e6)
         return "read"
     profile = ("us-27mhz", profiles()["us-27mhz"])
     options = Options(mode=dice.choice(("am", "fm", "ssb", "two-tone", "cw")), nominal_hz=dice.choice((None, 27.185e6)), full_scale_dbm=40.0, profile=profile,

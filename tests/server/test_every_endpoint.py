@@ -5,8 +5,10 @@ import time
 import uuid
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from tests.server.conftest import connect, picture_bytes, record_of, take, tell
+from young_spark.server.benches.models import JobPath
 from young_spark.server.config.api import api
 from young_spark.server.jobs.models import Line
 from young_spark.server.live.bench import live_bench
@@ -31,6 +33,10 @@ READS = {
     "watches",
     "records",
     "record",
+    "path",
+    "record_svg",
+    "record_csv",
+    "traces",
     "watch",
     "job_bundle",
     "shelf_bundle",
@@ -40,7 +46,8 @@ WRITES = {
     "line_take", "line_withdraw", "line_reinstate", "line_settle", "job_check_in", "job_change", "item_add", "item_change", "job_pin_loose",
     "job_hand_back", "picture_add", "report_edit", "bench_seat", "bench_key", "bench_take", "bench_turn", "bench_turn_leave", "watch_begin",
     "watch_mark", "watch_end", "instrument_keep", "instrument_check", "instruments_find",
-    "bundle_read", "record_keep", "record_tell", "record_take",
+    "bundle_read", "record_keep", "record_tell", "record_take", "path_use", "path_pad",
+    "path_confirm", "path_override", "bench_save", "bench_loss", "trace_begin", "trace_look", "trace_change",
 }  # fmt: skip
 
 BODIES = {
@@ -51,6 +58,11 @@ BODIES = {
     "bench_turn": {"adjuster": "L14", "quantity": "carrier_power"}, "bench_turn_leave": {"id": str(uuid.uuid4()), "keep": True},
     "watch_end": {"line": str(uuid.uuid4())}, "instrument_keep": {"remark": "reads low"},
     "instrument_check": {"id": str(uuid.uuid4()), "function": "power", "standard": 5, "read": 4.9}, "bench_take": {"id": str(uuid.uuid4())},
+    "trace_begin": {"id": str(uuid.uuid4()), "chain": "cb-am-mobile"}, "trace_look": {"id": str(uuid.uuid4()), "probe": "output", "seen": "dead"},
+    "trace_change": {"strategy": "walk-back"},
+    "path_use": {"sure": True, "path": {"from": "load", "parts": [{"id": "load", "kind": "load", "rating_w": 100}]}},
+    "path_pad": {"instrument": "analyser", "pad_db": 0, "sure": True}, "path_confirm": {"hazard": "load"}, "path_override": {"part": "analyser"},
+    "bench_save": {"name": "By the window", "path": {"from": "load", "parts": [{"id": "load", "kind": "load"}]}},
     "record_tell": {"tone_hz": 1000}, "record_take": {"id": str(uuid.uuid4()), "quantity": "am_depth"},
 }  # fmt: skip
 
@@ -75,7 +87,17 @@ def call(job, bench):
     live_bench.hear({"kind": "carrier", "up": True, "at": time.time() - 2})
     tell(power=3.8, reflected=0.01, pep=3.8)
     record = record_of(bench, job).json()["id"]
+    hot = {"from": "coupler", "parts": [
+        {"id": "coupler", "kind": "coupler", "coupling_db": 3, "through": "load", "coupled": "analyser"}, {"id": "load", "kind": "load", "rating_w": 1},
+        {"id": "analyser", "kind": "instrument", "safe_dbm": 20, "instrument": "analyser"}]}  # fmt: skip
+    JobPath.objects.create(job=job, path=hot)
+    traced = bench.post(
+        f"/api/jobs/{job.pk}/traces",
+        {"id": str(uuid.uuid4()), "chain": "cb-am-mobile"},
+        content_type="application/json",
+    )
     names = {
+        "trace_id": traced.json()["id"],
         "record_id": record,
         "watch_id": watch.pk,
         "instrument_id": "bench-wattmeter",
@@ -92,6 +114,16 @@ def call(job, bench):
             return client.post(address, {"file": io.BytesIO(bench.get(f"/api/jobs/{job.pk}/bundle").getvalue())})
         if operation == "record_keep":
             return record_of(client, job)
+        if operation == "bench_loss":
+            return client.post(
+                address,
+                {
+                    "file": SimpleUploadedFile(
+                        "pad.s2p",
+                        b"# MHZ S DB\n10 -30 0 -20 0 -20 0 -30 0\n20 -30 0 -20.1 0 -20.1 0 -30 0\n30 -30 0 -20.2 0 -20.2 0 -30 0\n",
+                    )
+                },
+            )
         if operation == "picture_add":
             return client.post(address, {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
         made = {

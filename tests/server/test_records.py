@@ -1,7 +1,10 @@
 """Records on a job: read, judged, taken onto the slip, kept by the hash of their bytes."""
 
+import csv
 import hashlib
+import math
 import uuid
+from xml.etree import ElementTree
 
 import numpy as np
 import pytest
@@ -78,3 +81,54 @@ def test_a_record_without_its_mode_asks_for_it(bench, job, tmp_path):
     assert told["readings"] == [] and "needs its mode" in told["remarks"][0]
     told = bench.patch(f"/api/records/{told['id']}", {"mode": "am"}, content_type=JSON).json()
     assert figure(told, "am_depth")["measured"]["value"] == pytest.approx(70, abs=0.3)
+
+
+def test_limits_stand_in_the_plot_and_it_leaves_as_svg_and_csv(bench, job):
+    kept = record_of(bench, job, row="depth-am-19").json()
+    level = next(m["y"] for m in kept["marks"] if m["name"] == "C")
+    told = {(m["name"], round(m["y"] / level, 3)) for m in kept["limits"]}
+    assert ("regulation", 2.0) in told and ("regulation", 0.0) in told  # 100 % up and down about C
+    svg = bench.get(f"/api/records/{kept['id']}/plot.svg")
+    assert svg["Content-Type"] == "image/svg+xml" and "attachment" in svg["Content-Disposition"]
+    root = ElementTree.fromstring(svg.content)
+    texts = [e.text for e in root.iter() if e.tag.endswith("text")]
+    assert {"crest", "trough", "regulation", kept["name"]} <= set(texts)
+    assert all(
+        math.isfinite(float(n))
+        for e in root.iter()
+        if e.tag.endswith("polyline")
+        for p in e.get("points").split()
+        for n in p.split(",")
+    )
+    rows = list(csv.reader(bench.get(f"/api/records/{kept['id']}/plot.csv").content.decode().splitlines()))
+    assert rows[0] == ["line", kept["x"], kept["y"]]
+    drawn = [(x, y) for line in kept["lines"] for x, y in zip(line["xs"], line["ys"], strict=True)]
+    assert [(float(x), float(y)) for _, x, y in rows[1:]] == drawn
+
+
+def test_a_harmonics_limit_stands_at_its_own_line(bench, job):
+    grid = [25e6 + n * 5e4 for n in range(600)]
+    level = [
+        next(
+            (
+                p + 10 * math.log10(math.exp(-(((f - c) / 8e4) ** 2)) + 1e-9)
+                for c, p in ((27.2e6, -8.0), (54.4e6, -70.0))
+                if abs(f - c) < 3e5
+            ),
+            -95.0,
+        )
+        for f in grid
+    ]
+    text = "frequency_hz,level_dbm\n" + "\n".join(f"{f},{y:.3f}" for f, y in zip(grid, level, strict=True))
+    kept = record_of(bench, job, ("lines.csv", text.encode())).json()
+    at = [m for m in kept["limits"] if m["x_from"] < 54.4e6 < m["x_to"]]
+    high = next(
+        v["high"]
+        for r in kept["readings"]
+        if r["quantity"] == "harmonic_2"
+        for v in r["verdicts"]
+        if v["kind"] == "regulation"
+    )
+    value = next(r["measured"]["value"] for r in kept["readings"] if r["quantity"] == "harmonic_2")
+    mark = next(m["y"] for m in kept["marks"] if m["name"] == "harmonic_2")
+    assert mark + high - value in [pytest.approx(m["y"]) for m in at if m["name"] == "regulation"]

@@ -1,5 +1,7 @@
 """What the core refuses, one class a cause, each with a stable code."""
 
+from collections.abc import Iterable
+
 
 class CoreError(ValueError):
     """Base of everything the core refuses; str() is one sentence for the person at the bench."""
@@ -45,3 +47,10 @@ class UnknownName(CoreError):
     def __str__(self) -> str:
         hint = f"; did you mean {self.suggestion!r}?" if self.suggestion else ""
         return f"no {self.kind} is called {self.name!r}{hint}"
+
+
+def nearest(name: str, known: Iterable[str]) -> str | None:
+    """The name in a list that a mistyped one is nearest to, or None."""
+    import difflib  # costs start-up, and is wanted only where something is wrong
+
+    return next(iter(difflib.get_close_matches(name, list(known), n=1)), None)

@@ -73,6 +73,7 @@ class Model(Frozen):
     generic: bool = False
     profiles: tuple[str, ...]
     channel_plan: str | None = None
+    chain: str | None = None  # the transmit chain that it is traced along
     modes: tuple[str, ...]
     supply_v: float | None = None
     greatest_power_w: float

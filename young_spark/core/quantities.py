@@ -2,11 +2,10 @@
 
 The core computes in the unit given here; `format_figure` scales it for reading."""
 
-import difflib
 import math
 from dataclasses import dataclass
 
-from young_spark.core.errors import UnknownName
+from young_spark.core.errors import UnknownName, nearest
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,8 +124,7 @@ def quantity(name: str) -> Quantity:
     try:
         return QUANTITIES[name]
     except KeyError:
-        near = difflib.get_close_matches(name, QUANTITIES, n=1)
-        raise UnknownName("quantity", name, near[0] if near else None) from None
+        raise UnknownName("quantity", name, nearest(name, QUANTITIES)) from None
 
 
 def scaled_unit(value: float, unit: str) -> tuple[float, str]:

@@ -3,7 +3,7 @@
 import math
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from young_spark.core.quantities import quantity
 from young_spark.core.uncertainty import Spread
@@ -58,6 +58,7 @@ class Conditions(Frozen):
     multiplier: float = 1.0
     pad_db: float = 0.0
     pad_bound_db: float | None = None  # how well the pad is known; None: a typical 0.2 dB
+    path: str | None = Field(None, max_length=2000)  # what made the pad up, where the path of the bench did
     detector: Detector | None = None
     channel: int | None = None
     frequency_hz: float | None = None  # assigned frequency

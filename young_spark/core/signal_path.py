@@ -1,6 +1,6 @@
-"""The path from a start (a unit's aerial socket, a plug inside) to loads and instruments: levels, ratings, correction.
+"""The path from a start (a unit's aerial socket, a plug inside) to loads and instruments: its parts, losses and correction.
 
-50 Ω throughout. A path is a tree of parts; each node is what reaches the input of one part."""
+50 Ω throughout. A path is a tree of parts; what reaches each of them is worked out in `path_levels`."""
 
 import itertools
 import json
@@ -14,28 +14,21 @@ from young_spark.core.errors import CoreError, UnknownName
 from young_spark.core.quantities import format_value
 from young_spark.core.reading import Frozen
 
-PathState = Literal["ok", "too_low", "over_range", "too_high", "no_load"]
-PathMode = Literal["am", "fm", "cw", "ssb"]
 LossTo = Callable[[float], float]
 
-WORST_FIRST: tuple[PathState, ...] = ("no_load", "too_high", "over_range", "too_low", "ok")
-PADS_DB = (3, 6, 10, 20, 30, 40, 50, 60)
-RATINGS_W = (2, 5, 10, 25, 50, 100, 250, 500, 1000, 2000)
-# of the power that is stated: what heats, and what the crest is (AM at 100 % of a sine: 1.5 and 4)
-MEAN_AND_CREST: dict[PathMode, tuple[float, float]] = {
-    "am": (1.5, 4.0),
-    "fm": (1.0, 1.0),
-    "cw": (1.0, 1.0),
-    "ssb": (1.0, 1.0),
-}
-OHM = 50.0
-OPEN = 2.0  # volts across a line whose load falls off, against those of the matched line
 MOST_PARTS = 100
+MEASURED_BOUND_DB = 0.1  # of one part's loss that was measured; as marked: 0.2 dB for each 20 dB begun
+MARKED_BOUND_DB = 0.2
+ASSUMED_HZ = 27e6
 
 Finite = Annotated[float, Field(allow_inf_nan=False, ge=-1e12, le=1e15)]
 Watts = Annotated[float, Field(gt=0, le=1e7)]
-Table = Annotated[tuple[tuple[Finite, Finite], ...], Field(min_length=1, max_length=10_000)]
-Loss = Finite | Table
+Seconds = Annotated[float, Field(gt=0, le=1e6)]
+Decibels = Annotated[float, Field(allow_inf_nan=False, ge=-100, le=1000)]  # a gain is a loss below 0
+Volts = Annotated[float, Field(allow_inf_nan=False, ge=0, le=1e6)]
+Table = Annotated[tuple[tuple[Finite, Decibels], ...], Field(min_length=1, max_length=10_000)]
+VoltsTable = Annotated[tuple[tuple[Finite, Volts], ...], Field(min_length=1, max_length=10_000)]
+Loss = Decibels | Table
 
 
 class BadPath(CoreError):
@@ -45,17 +38,30 @@ class BadPath(CoreError):
 
 
 class Piece(Frozen):
-    """What every part has: a name of its own."""
+    """What every part has: a name of its own, and words for it. `typical` data are those of its class.
+
+    `instrument` is what it is in the shop, or a class of instruments: then its readings are corrected to the start."""
 
     id: str = Field(min_length=1, max_length=60)
+    name: str = Field("", max_length=60)
+    instrument: str | None = Field(None, max_length=60)
+    typical: bool = False
+
+    @property
+    def title(self) -> str:
+        """What a person calls it."""
+        return self.name or self.id
 
 
 class Through(Piece):
-    """A part that passes the signal on: adaptor, cable, attenuator, filter. `switchable` can be at 0 dB when the key goes down."""
+    """A part that passes the signal on. `switchable` can be at 0 dB when the key goes down; `rating_s` is how long it
+    stands its rating, `cool_off_s` its rest after that; `measured` says that its loss was not read off its label."""
 
-    kind: Literal["adaptor", "cable", "attenuator", "filter"]
+    kind: Literal["adaptor", "cable", "attenuator", "filter", "wattmeter", "dc_block"]
     loss_db: Loss = 0.0
     rating_w: Watts | None = None
+    rating_s: Seconds | None = None
+    cool_off_s: Seconds | None = None
     switchable: bool = False
     measured: bool = False
     to: str | None = None
@@ -78,7 +84,8 @@ class Probe(Piece):
     """A probe tapped across the line: it takes nothing, but it stands the line's volts, which fall with frequency."""
 
     kind: Literal["probe"]
-    safe_v: Loss
+    safe_v: Volts | VoltsTable
+    safe_dc_v: Finite | None = None
     to: str | None = None
 
 
@@ -87,14 +94,16 @@ class End(Piece):
 
     kind: Literal["load", "aerial", "other"]
     rating_w: Watts | None = None
-    rating_s: Finite | None = None
+    rating_s: Seconds | None = None
+    cool_off_s: Seconds | None = None
 
 
 class Meter(Piece):
-    """An instrument's input: what it survives, and between which levels it reads."""
+    """An instrument's input: what it survives, and between which levels it reads. A generator's output is one too: what
+    it stands from outside."""
 
-    kind: Literal["instrument"]
-    safe_dbm: Finite
+    kind: Literal["instrument", "generator"]
+    safe_dbm: Decibels
     safe_dc_v: Finite = 0.0
     usable_dbm: tuple[Finite, Finite] | None = None
 
@@ -102,10 +111,26 @@ class Meter(Piece):
 Part = Annotated[Through | Coupler | Probe | End | Meter, Field(discriminator="kind")]
 
 
+class Start(Frozen):
+    """Where a path begins. An inner point (an exciter plug, a grid) states the most it can give itself, and its DC."""
+
+    kind: Literal["aerial_socket", "inner"] = "aerial_socket"
+    name: str = Field("aerial socket", min_length=1, max_length=60)
+    most_w: Watts | None = None
+    dc_v: Annotated[float, Field(allow_inf_nan=False, ge=-1e5, le=1e5)] = 0.0
+
+    @model_validator(mode="after")
+    def _inner_states_its_most(self) -> "Start":
+        if self.kind == "inner" and self.most_w is None:
+            raise ValueError("an inner start needs the most it can give, most_w")
+        return self
+
+
 class Path(Frozen):
     """A tree of parts, named `from` its first one."""
 
     start: str = Field(alias="from")
+    begins: Start = Start()
     parts: tuple[Part, ...] = Field(min_length=1, max_length=MOST_PARTS)
 
     @model_validator(mode="after")
@@ -114,36 +139,32 @@ class Path(Frozen):
         for name in names:
             if names.count(name) > 1:
                 raise ValueError(f"two parts are called {name!r}")
-        fed = [self.start, *(to for part in self.parts for to, _ in _outputs(part) if to is not None)]
+        fed = [self.start, *(to for part in self.parts for to, _ in outputs(part) if to is not None)]
         for name in fed:
             if name not in names:
                 raise ValueError(f"no part is called {name!r}")
             if fed.count(name) > 1:
                 raise ValueError(f"{name!r} is fed from two places, or in a circle")
-        reached = {part.id for part, _ in _walk(self)}
+        reached = {part.id for part, _ in walk(self)}
         for name in names:
             if name not in reached:
                 raise ValueError(f"{name!r} hangs on nothing")
         return self
 
-
-class Node(Frozen):
-    """What reaches the input of one part. `rating_dbm` is what it stands; None where nothing is stated."""
-
-    part: str
-    mean_dbm: float
-    pep_dbm: float
-    peak_v: float
-    rating_dbm: float | None
-    state: PathState
-    advice: str = ""
+    def part(self, part_id: str) -> Part:
+        """A part by its id. Raises UnknownName."""
+        for part in self.parts:
+            if part.id == part_id:
+                return part
+        raise UnknownName("part of the path", part_id, None)
 
 
-class Levels(Frozen):
-    """Every node, and the worst state of all."""
+class Correction(Frozen):
+    """What the path takes away before an instrument: loss in dB at one frequency, how well it is known, and its sum."""
 
-    state: PathState
-    nodes: tuple[Node, ...]
+    loss_db: float
+    bound_db: float
+    words: str
 
 
 def read_path(text: str, file: str) -> Path:
@@ -153,16 +174,21 @@ def read_path(text: str, file: str) -> Path:
     except (ValueError, RecursionError) as problem:
         where = f", line {problem.lineno}" if isinstance(problem, json.JSONDecodeError) else ""
         raise BadPath(f"{file}{where}: not JSON") from problem
+    return path_of(told, file)
+
+
+def path_of(told: object, source: str) -> Path:
+    """A path from what JSON holds. Raises BadPath with one sentence that begins with its source."""
     try:
         return TypeAdapter(Path).validate_python(told)
     except ValidationError as problem:
         first = problem.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
         words = first["msg"].removeprefix("Value error, ")
-        raise BadPath(" ".join(f"{file}: {place + ': ' if place else ''}{words}".split())) from problem
+        raise BadPath(" ".join(f"{source}: {place + ': ' if place else ''}{words}".split())) from problem
 
 
-def loss_at(loss: Loss, at_hz: float) -> float:
+def loss_at(loss: Loss | Volts | VoltsTable, at_hz: float) -> float:
     """A loss in dB (or another figure against frequency), by straight lines between the rows of its table, flat beyond them."""
     if isinstance(loss, float | int):
         return float(loss)
@@ -175,13 +201,48 @@ def loss_at(loss: Loss, at_hz: float) -> float:
 
 def loss_to(path: Path, part_id: str) -> LossTo:
     """Loss in dB from the start to the input of a part, at a frequency in Hz. Raises UnknownName."""
-    for part, steps in _walk(path):
+    for part, steps in walk(path):
         if part.id == part_id:
-            return lambda at_hz: sum(loss_at(step, at_hz) for step in steps)
+            return lambda at_hz: sum(loss_at(step, at_hz) for _, step in steps)
     raise UnknownName("part of the path", part_id, None)
 
 
-def _outputs(part: Part) -> tuple[tuple[str | None, Loss], ...]:
+def place_of(path: Path, instrument_id: str) -> str | None:
+    """The id of the part that is this instrument, or None."""
+    return next((part.id for part, _ in walk(path) if part.instrument == instrument_id), None)
+
+
+def correction(path: Path, part_id: str, at_hz: float | None) -> Correction:
+    """What the path takes away before a part, at a frequency in Hz (27 MHz where nobody says one). Raises UnknownName.
+
+    Bounds of the parts' losses are independent of each other, so they add as a root of squares."""
+    path.part(part_id)
+    said = at_hz is not None
+    at_hz = at_hz if at_hz is not None else ASSUMED_HZ
+    steps = next(steps for part, steps in walk(path) if part.id == part_id)
+    losses = [(part, loss_at(step, at_hz)) for part, step in steps]
+    counted = [(part, loss) for part, loss in losses if loss != 0]
+    nominal = any(not _is_measured(part) for part, _ in counted)
+    words = ", ".join(f"{part.title} {loss:.4g} dB" for part, loss in counted)
+    return Correction(
+        loss_db=sum(loss for _, loss in losses),
+        bound_db=math.hypot(*(_bound_db(part, loss) for part, loss in counted)),
+        words=f"{words} at {format_value(at_hz, 'Hz')}{'' if said else ', assumed'}{', as marked' if nominal else ''}"
+        if counted
+        else "nothing before it",
+    )
+
+
+def _is_measured(part: Part) -> bool:
+    return isinstance(part, Through | Coupler) and part.measured
+
+
+def _bound_db(part: Part, loss: float) -> float:
+    return MEASURED_BOUND_DB if _is_measured(part) else MARKED_BOUND_DB * max(1, math.ceil(abs(loss) / 20))
+
+
+def outputs(part: Part) -> tuple[tuple[str | None, Loss], ...]:
+    """Where a part hands the signal to, with its loss on that way; the main line first."""
     if isinstance(part, Coupler):
         return (part.through, part.loss_db), (part.coupled, part.coupling_db)
     if isinstance(part, Through):
@@ -191,10 +252,10 @@ def _outputs(part: Part) -> tuple[tuple[str | None, Loss], ...]:
     return ()
 
 
-def _walk(path: Path) -> Iterator[tuple[Part, tuple[Loss, ...]]]:
-    """Each part from the start on, with the losses before it."""
+def walk(path: Path) -> Iterator[tuple[Part, tuple[tuple[Part, Loss], ...]]]:
+    """Each part from the start on, with the parts before it and what each of them takes on the way."""
     by_id = {part.id: part for part in path.parts}
-    waiting: list[tuple[str, tuple[Loss, ...]]] = [(path.start, ())]
+    waiting: list[tuple[str, tuple[tuple[Part, Loss], ...]]] = [(path.start, ())]
     seen: set[str] = set()
     while waiting:
         name, steps = waiting.pop(0)
@@ -203,100 +264,4 @@ def _walk(path: Path) -> Iterator[tuple[Part, tuple[Loss, ...]]]:
         seen.add(name)
         part = by_id[name]
         yield part, steps
-        waiting += [(to, (*steps, loss)) for to, loss in _outputs(part) if to is not None]
-
-
-def levels(path: Path, power_w: float, at_hz: float, mode: PathMode = "cw") -> Levels:
-    """Mean and crest at each node for a power in W (the carrier; the PEP for SSB) that the start could give.
-
-    What protects must do so with every switchable attenuator at 0 dB; what reads is judged with them as they stand."""
-    mean, crest = (10 * math.log10(power_w * factor) + 30 for factor in MEAN_AND_CREST[mode])
-    bare = path.model_copy(update={"parts": tuple(_at_zero(part) for part in path.parts)})
-    hardest = {part.id: sum(loss_at(step, at_hz) for step in steps) for part, steps in _walk(bare)}
-    nodes = []
-    for part, steps in _walk(path):
-        loss = sum(loss_at(step, at_hz) for step in steps)
-        volts = math.sqrt(2 * OHM * 10 ** ((crest - loss) / 10 - 3))
-        state, advice = _judged(part, mean - loss, crest - loss, hardest[part.id] - loss, volts, at_hz)
-        nodes.append(
-            Node(
-                part=part.id,
-                mean_dbm=mean - loss,
-                pep_dbm=crest - loss,
-                peak_v=volts,
-                rating_dbm=_rating(part),
-                state=state,
-                advice=advice,
-            )
-        )
-    return Levels(state=min((n.state for n in nodes), key=WORST_FIRST.index), nodes=tuple(nodes))
-
-
-def _at_zero(part: Part) -> Part:
-    return part.model_copy(update={"loss_db": 0.0}) if isinstance(part, Through) and part.switchable else part
-
-
-def _rating(part: Part) -> float | None:
-    if isinstance(part, Meter):
-        return part.safe_dbm
-    rating = None if isinstance(part, Probe) else part.rating_w
-    return None if rating is None else 10 * math.log10(rating) + 30
-
-
-def _judged(
-    part: Part, mean: float, crest: float, switched: float, volts: float, at_hz: float
-) -> tuple[PathState, str]:
-    """State and advice; `switched` (<= 0) is how much less loss protects when attenuators are switched out."""
-    if isinstance(part, Meter):
-        return _judged_meter(part, mean, crest, switched)
-    if isinstance(part, Probe):
-        stands = loss_at(part.safe_v, at_hz)
-        if OPEN * volts > stands:
-            return "too_high", (
-                f"{part.id} would see {format_value(volts, 'V', figures=3)} peak, twice that if the load falls off; it stands "
-                f"{format_value(stands, 'V', figures=3)} at {format_value(at_hz, 'Hz')}: tap behind a pad or a coupler"
-            )
-    rating, heat = _rating(part), mean - switched
-    if rating is not None and heat > rating:
-        watts = 10 ** (heat / 10 - 3)
-        needed = next((r for r in RATINGS_W if r >= watts), RATINGS_W[-1])
-        stands = 10 ** (rating / 10 - 3)
-        return "too_high", (
-            f"{part.id} would take {format_value(watts, 'W', figures=3)}; it stands {format_value(stands, 'W', figures=3)}: "
-            f"use one for {needed} W, or put loss before it"
-        )
-    if any(to is None for to, _ in _outputs(part)[:1]):
-        return "no_load", f"nothing is behind {part.id}: end the line in a load"
-    return "ok", ""
-
-
-def _judged_meter(part: Meter, mean: float, crest: float, switched: float) -> tuple[PathState, str]:
-    if crest - switched > part.safe_dbm:
-        room = min(part.safe_dbm, part.usable_dbm[1] if part.usable_dbm else part.safe_dbm)
-        out = " with the switched attenuators at 0 dB" if switched < 0 and crest <= part.safe_dbm else ""
-        return "too_high", (
-            f"{crest - switched:+.1f} dBm would reach {part.id}{out}, which stands {part.safe_dbm:+.1f} dBm: "
-            f"put {_pad_for(crest - switched - room)} more before it"
-        )
-    if part.usable_dbm is None:
-        return "ok", ""
-    low, high = part.usable_dbm
-    if crest > high:
-        return (
-            "over_range",
-            f"{crest:+.1f} dBm is above what {part.id} reads ({high:+.1f} dBm): put {_pad_for(crest - high)} more before it",
-        )
-    if mean < low:
-        fits = [pad for pad in PADS_DB if low - mean <= pad <= high - crest]
-        cure = f"take {fits[0]} dB out" if fits else "take loss out"
-        return (
-            "too_low",
-            f"{mean:+.1f} dBm is below what {part.id} reads ({low:+.1f} dBm), the reading would sit in the noise: {cure}",
-        )
-    return "ok", ""
-
-
-def _pad_for(excess_db: float) -> str:
-    """The smallest usual pad that takes an excess away."""
-    pad = next((p for p in PADS_DB if p >= excess_db), None)
-    return f"a {pad} dB pad" if pad is not None else f"{math.ceil(excess_db)} dB"
+        waiting += [(to, (*steps, (part, loss))) for to, loss in outputs(part) if to is not None]

@@ -61,6 +61,12 @@ export const recordsOptions = (job: string) =>
 export const recordOptions = (record: string) =>
   queryOptions({ queryKey: ['record', record], queryFn: () => dataOf(api.GET('/api/records/{record_id}', { params: { path: { record_id: record } } })) })
 
+export const pathOptions = (job: string) =>
+  queryOptions({ queryKey: ['slip', job, 'path'], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/path', { params: { path: { job_id: job } } })) })
+
+export const tracesOptions = (job: string) =>
+  queryOptions({ queryKey: ['slip', job, 'traces'], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/traces', { params: { path: { job_id: job } } })) })
+
 export const reportOptions = (job: string) =>
   queryOptions({ queryKey: ['report', job], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/report', { params: { path: { job_id: job } } })) })
 

@@ -752,6 +752,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description The path in use on a job, worked out now, with the benches and parts there are.
+         */
+        get: operations["path"];
+        /**
+         * Use
+         * @description Put a path in use, or take it off. While keyed only for who says `sure`.
+         */
+        put: operations["path_use"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/path/pad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pad
+         * @description Another pad before an instrument: what the chip of the slip changes.
+         */
+        post: operations["path_pad"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/path/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm
+         * @description Confirm by name a hazard that stands.
+         */
+        post: operations["path_confirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/path/override": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Override
+         * @description Let one named part see more than it stands, for the next key-down.
+         */
+        post: operations["path_override"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save
+         * @description Keep a path under a name.
+         */
+        post: operations["bench_save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Loss
+         * @description Read a part's loss from a two-port Touchstone file; nothing is kept.
+         */
+        post: operations["bench_loss"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/records": {
         parameters: {
             query?: never;
@@ -800,6 +924,46 @@ export interface paths {
         patch: operations["record_tell"];
         trace?: never;
     };
+    "/api/records/{record_id}/plot.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Svg
+         * @description The plot of a record with its limits, as a drawing.
+         */
+        get: operations["record_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{record_id}/plot.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table
+         * @description The plot of a record as a table.
+         */
+        get: operations["record_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/records/{record_id}/take": {
         parameters: {
             query?: never;
@@ -818,6 +982,70 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/traces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description The traces of a job, each with where to probe next.
+         */
+        get: operations["traces"];
+        put?: never;
+        /**
+         * Begin
+         * @description Open a trace for one symptom.
+         */
+        post: operations["trace_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/traces/{trace_id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description Say what a probe answered.
+         */
+        post: operations["trace_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/traces/{trace_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Another order, or the end of a trace with the fault that was proven.
+         */
+        patch: operations["trace_change"];
         trace?: never;
     };
     "/api/jobs/{job_id}/bundle": {
@@ -1301,6 +1529,8 @@ export interface components {
             pad_db: number;
             /** Pad Bound Db */
             pad_bound_db?: number | null;
+            /** Path */
+            path?: string | null;
             /** Detector */
             detector?: ("peak" | "true_mean" | "average_envelope" | "unknown") | null;
             /** Channel */
@@ -1534,6 +1764,7 @@ export interface components {
              *       "multiplier": 1,
              *       "pad_db": 0,
              *       "pad_bound_db": null,
+             *       "path": null,
              *       "detector": null,
              *       "channel": null,
              *       "frequency_hz": null,
@@ -1627,6 +1858,7 @@ export interface components {
              *       "multiplier": 1,
              *       "pad_db": 0,
              *       "pad_bound_db": null,
+             *       "path": null,
              *       "detector": null,
              *       "channel": null,
              *       "frequency_hz": null,
@@ -2086,6 +2318,7 @@ export interface components {
              *       "multiplier": 1,
              *       "pad_db": 0,
              *       "pad_bound_db": null,
+             *       "path": null,
              *       "detector": null,
              *       "channel": null,
              *       "frequency_hz": null,
@@ -2402,6 +2635,447 @@ export interface components {
             read: number;
         };
         /**
+         * BenchRow
+         * @description A saved bench, to be taken in one tap.
+         */
+        BenchRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            path: components["schemas"]["Path"];
+        };
+        /**
+         * Coupler
+         * @description A directional coupler: the main line goes on `through`, a sample `coupling_db` down comes out `coupled`.
+         */
+        Coupler: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Instrument */
+            instrument?: string | null;
+            /**
+             * Typical
+             * @default false
+             */
+            typical: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "coupler";
+            /**
+             * Loss Db
+             * @default 0
+             */
+            loss_db: number | [
+                number,
+                number
+            ][];
+            /** Coupling Db */
+            coupling_db: number | [
+                number,
+                number
+            ][];
+            /** Directivity Db */
+            directivity_db?: number | null;
+            /** Rating W */
+            rating_w?: number | null;
+            /**
+             * Measured
+             * @default false
+             */
+            measured: boolean;
+            /** Through */
+            through?: string | null;
+            /** Coupled */
+            coupled?: string | null;
+        };
+        /**
+         * End
+         * @description Where power may end: a load, an aerial, or a stated other end with a rating of its own.
+         */
+        End: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Instrument */
+            instrument?: string | null;
+            /**
+             * Typical
+             * @default false
+             */
+            typical: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aerial" | "load" | "other";
+            /** Rating W */
+            rating_w?: number | null;
+            /** Rating S */
+            rating_s?: number | null;
+            /** Cool Off S */
+            cool_off_s?: number | null;
+        };
+        /**
+         * HazardOut
+         * @description A hazard that stands, and who confirmed it.
+         */
+        HazardOut: {
+            /**
+             * Hazard
+             * @enum {string}
+             */
+            hazard: "high_voltage" | "load" | "generator" | "keyed";
+            /** Words */
+            words: string;
+            /** By */
+            by: string | null;
+            /** At */
+            at: string | null;
+        };
+        /**
+         * Meter
+         * @description An instrument's input: what it survives, and between which levels it reads. A generator's output is one too: what
+         *     it stands from outside.
+         */
+        Meter: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Instrument */
+            instrument?: string | null;
+            /**
+             * Typical
+             * @default false
+             */
+            typical: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "generator" | "instrument";
+            /** Safe Dbm */
+            safe_dbm: number;
+            /**
+             * Safe Dc V
+             * @default 0
+             */
+            safe_dc_v: number;
+            /** Usable Dbm */
+            usable_dbm?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * Node
+         * @description What reaches the input of one part. `rating_dbm` is what it stands; None where nothing is stated.
+         */
+        Node: {
+            /** Part */
+            part: string;
+            /** Mean Dbm */
+            mean_dbm: number;
+            /** Pep Dbm */
+            pep_dbm: number;
+            /** Peak V */
+            peak_v: number;
+            /** Rating Dbm */
+            rating_dbm: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ok" | "too_low" | "over_range" | "too_high" | "no_load";
+            /**
+             * Advice
+             * @default
+             */
+            advice: string;
+        };
+        /**
+         * OverOut
+         * @description A part that would see more than it stands, and who let it.
+         */
+        OverOut: {
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+            /** By */
+            by: string | null;
+            /** At */
+            at: string | null;
+        };
+        /**
+         * PartClassOut
+         * @description A part as benches usually have it.
+         */
+        PartClassOut: {
+            /** Id */
+            id: string;
+            /** Part */
+            part: components["schemas"]["Through"] | components["schemas"]["Coupler"] | components["schemas"]["Probe"] | components["schemas"]["End"] | components["schemas"]["Meter"];
+        };
+        /**
+         * Path
+         * @description A tree of parts, named `from` its first one.
+         */
+        Path: {
+            /** From */
+            from: string;
+            /**
+             * @default {
+             *       "kind": "aerial_socket",
+             *       "name": "aerial socket",
+             *       "most_w": null,
+             *       "dc_v": 0
+             *     }
+             */
+            begins: components["schemas"]["Start"];
+            /** Parts */
+            parts: (components["schemas"]["Through"] | components["schemas"]["Coupler"] | components["schemas"]["Probe"] | components["schemas"]["End"] | components["schemas"]["Meter"])[];
+        };
+        /**
+         * PathOut
+         * @description The path in use with what it would do for the most that its start could give; `path` is None while none is in use.
+         */
+        PathOut: {
+            /** Name */
+            name: string;
+            path: components["schemas"]["Path"] | null;
+            /** Most W */
+            most_w: number | null;
+            /** Mean W */
+            mean_w: number | null;
+            /** Crest W */
+            crest_w: number | null;
+            /** At Hz */
+            at_hz: number;
+            /** State */
+            state: ("ok" | "too_low" | "over_range" | "too_high" | "no_load") | null;
+            /** Nodes */
+            nodes: components["schemas"]["Node"][];
+            /** Hazards */
+            hazards: components["schemas"]["HazardOut"][];
+            /** Over */
+            over: components["schemas"]["OverOut"][];
+            /** Barred */
+            barred: string;
+            /** Keyed */
+            keyed: boolean;
+            /** Benches */
+            benches: components["schemas"]["BenchRow"][];
+            /** Classes */
+            classes: components["schemas"]["PartClassOut"][];
+        };
+        /**
+         * Probe
+         * @description A probe tapped across the line: it takes nothing, but it stands the line's volts, which fall with frequency.
+         */
+        Probe: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Instrument */
+            instrument?: string | null;
+            /**
+             * Typical
+             * @default false
+             */
+            typical: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "probe";
+            /** Safe V */
+            safe_v: number | [
+                number,
+                number
+            ][];
+            /** Safe Dc V */
+            safe_dc_v?: number | null;
+            /** To */
+            to?: string | null;
+        };
+        /**
+         * Start
+         * @description Where a path begins. An inner point (an exciter plug, a grid) states the most it can give itself, and its DC.
+         */
+        Start: {
+            /**
+             * Kind
+             * @default aerial_socket
+             * @enum {string}
+             */
+            kind: "aerial_socket" | "inner";
+            /**
+             * Name
+             * @default aerial socket
+             */
+            name: string;
+            /** Most W */
+            most_w?: number | null;
+            /**
+             * Dc V
+             * @default 0
+             */
+            dc_v: number;
+        };
+        /**
+         * Through
+         * @description A part that passes the signal on. `switchable` can be at 0 dB when the key goes down; `rating_s` is how long it
+         *     stands its rating, `cool_off_s` its rest after that; `measured` says that its loss was not read off its label.
+         */
+        Through: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Instrument */
+            instrument?: string | null;
+            /**
+             * Typical
+             * @default false
+             */
+            typical: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "adaptor" | "attenuator" | "cable" | "dc_block" | "filter" | "wattmeter";
+            /**
+             * Loss Db
+             * @default 0
+             */
+            loss_db: number | [
+                number,
+                number
+            ][];
+            /** Rating W */
+            rating_w?: number | null;
+            /** Rating S */
+            rating_s?: number | null;
+            /** Cool Off S */
+            cool_off_s?: number | null;
+            /**
+             * Switchable
+             * @default false
+             */
+            switchable: boolean;
+            /**
+             * Measured
+             * @default false
+             */
+            measured: boolean;
+            /** To */
+            to?: string | null;
+        };
+        /**
+         * PathIn
+         * @description The path to use; none takes it off. `sure` says by name that it is changed while keyed.
+         */
+        PathIn: {
+            path: components["schemas"]["Path"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Most W */
+            most_w?: number | null;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+        };
+        /**
+         * PadIn
+         * @description Another pad before an instrument of the path.
+         */
+        PadIn: {
+            /** Instrument */
+            instrument?: string | null;
+            /** Pad Db */
+            pad_db: number;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+        };
+        /** HazardIn */
+        HazardIn: {
+            /**
+             * Hazard
+             * @enum {string}
+             */
+            hazard: "high_voltage" | "load" | "generator" | "keyed";
+        };
+        /** OverrideIn */
+        OverrideIn: {
+            /** Part */
+            part: string;
+        };
+        /** BenchIn */
+        BenchIn: {
+            /** Name */
+            name: string;
+            path: components["schemas"]["Path"];
+        };
+        /**
+         * LossOut
+         * @description Loss in dB against Hz, read from a file.
+         */
+        LossOut: {
+            /** Loss Db */
+            loss_db: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * RecordLimitOut
+         * @description A limit in a record's plot, from x to x.
+         */
+        RecordLimitOut: {
+            /** Name */
+            name: string;
+            /** X From */
+            x_from: number;
+            /** X To */
+            x_to: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * RecordLineOut
          * @description One line of a record's plot.
          */
@@ -2459,6 +3133,8 @@ export interface components {
             lines: components["schemas"]["RecordLineOut"][];
             /** Marks */
             marks: components["schemas"]["RecordMarkOut"][];
+            /** Limits */
+            limits: components["schemas"]["RecordLimitOut"][];
         };
         /**
          * Told
@@ -2488,6 +3164,9 @@ export interface components {
              * @default false
              */
             lower_sideband: boolean;
+            path?: components["schemas"]["Path"] | null;
+            /** Path At */
+            path_at?: string | null;
         };
         /**
          * RecordRow
@@ -2527,6 +3206,7 @@ export interface components {
              *       "multiplier": 1,
              *       "pad_db": 0,
              *       "pad_bound_db": null,
+             *       "path": null,
              *       "detector": null,
              *       "channel": null,
              *       "frequency_hz": null,
@@ -2543,6 +3223,213 @@ export interface components {
             conditions: components["schemas"]["Conditions"];
             /** Row */
             row?: string | null;
+        };
+        /**
+         * ChainRow
+         * @description A chain to trace along.
+         */
+        ChainRow: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** About */
+            about: string;
+        };
+        /**
+         * Contradiction
+         * @description Looks that no single fault explains together, and why.
+         */
+        Contradiction: {
+            /** Evidence */
+            evidence: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * EvidenceOut
+         * @description One look: what it was, what it did, and why it counts no more.
+         */
+        EvidenceOut: {
+            /**
+             * Line
+             * Format: uuid
+             */
+            line: string;
+            /** Words */
+            words: string;
+            /** Did */
+            did: string;
+            /** From Slip */
+            from_slip: boolean;
+            /** Stale */
+            stale: string;
+        };
+        /**
+         * GuiltyOut
+         * @description A fault of the stage that is settled on: its company, and what is cleared before power comes back.
+         */
+        GuiltyOut: {
+            /** Fault */
+            fault: string;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+            /** Words */
+            words: string;
+            /** Takes */
+            takes: string[];
+            /** Killed By */
+            killed_by: string[];
+            /** Clear */
+            clear: string[];
+        };
+        /**
+         * ProbeOut
+         * @description A probe: where to put it, what to expect, what it may answer.
+         */
+        ProbeOut: {
+            /** Probe */
+            probe: string;
+            /** What */
+            what: string;
+            /** Where */
+            where: string;
+            /** Caution */
+            caution: string;
+            /** Minutes */
+            minutes: number;
+            /** Risk */
+            risk: string;
+            /** Covers */
+            covers: boolean;
+            /** Unit */
+            unit: string | null;
+            /** Expect */
+            expect: string;
+            /** Why */
+            why: string;
+            /** Answers */
+            answers: string[];
+        };
+        /**
+         * SuspectStage
+         * @description A stage with its suspicion, as a share and in words.
+         */
+        SuspectStage: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Level */
+            level: string;
+            /** Share */
+            share: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TraceOut
+         * @description A trace as it stands.
+         */
+        TraceOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Chain */
+            chain: string;
+            /** Title */
+            title: string;
+            /** Symptom */
+            symptom: string;
+            /**
+             * Strategy
+             * @enum {string}
+             */
+            strategy: "best-value" | "half-split" | "walk-back" | "walk-forward";
+            /** Closed At */
+            closed_at: string | null;
+            /** Proven */
+            proven: string;
+            /** Stages */
+            stages: components["schemas"]["SuspectStage"][];
+            /** Not Listed */
+            not_listed: number;
+            /** Evidence */
+            evidence: components["schemas"]["EvidenceOut"][];
+            /** Next */
+            next: components["schemas"]["ProbeOut"][];
+            /** Others */
+            others: components["schemas"]["ProbeOut"][];
+            /** Settled */
+            settled: string | null;
+            /** Guilty */
+            guilty: components["schemas"]["GuiltyOut"][];
+            /** Swap */
+            swap: string | null;
+            /** Contradictions */
+            contradictions: components["schemas"]["Contradiction"][];
+        };
+        /**
+         * TracesOut
+         * @description The traces of a job, the chains there are, and the one that fits its model.
+         */
+        TracesOut: {
+            /** Traces */
+            traces: components["schemas"]["TraceOut"][];
+            /** Chains */
+            chains: components["schemas"]["ChainRow"][];
+            /** Fits */
+            fits: string | null;
+        };
+        /** TraceIn */
+        TraceIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Chain */
+            chain: string;
+            /**
+             * Symptom
+             * @default
+             */
+            symptom: string;
+            /** Item */
+            item?: string | null;
+        };
+        /**
+         * LookIn
+         * @description What a probe answered: one of its answers, 'unknown', or a figure with its unit; `id` is that of the line.
+         */
+        LookIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Probe */
+            probe: string;
+            /** Seen */
+            seen: string;
+        };
+        /**
+         * TraceChange
+         * @description Only what is sent changes.
+         */
+        TraceChange: {
+            /** Strategy */
+            strategy?: string | null;
+            /** Proven */
+            proven?: string | null;
+            /** Closed */
+            closed?: boolean | null;
         };
         /**
          * OutcomeOut
@@ -3622,6 +4509,186 @@ export interface operations {
             };
         };
     };
+    path: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathOut"];
+                };
+            };
+        };
+    };
+    path_use: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PathIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathOut"];
+                };
+            };
+        };
+    };
+    path_pad: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathOut"];
+                };
+            };
+        };
+    };
+    path_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HazardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathOut"];
+                };
+            };
+        };
+    };
+    path_override: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverrideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathOut"];
+                };
+            };
+        };
+    };
+    bench_save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchRow"];
+                };
+            };
+        };
+    };
+    bench_loss: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LossOut"];
+                };
+            };
+        };
+    };
     records: {
         parameters: {
             query?: never;
@@ -3741,6 +4808,46 @@ export interface operations {
             };
         };
     };
+    record_svg: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    record_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     record_take: {
         parameters: {
             query?: never;
@@ -3763,6 +4870,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LineOut"];
+                };
+            };
+        };
+    };
+    traces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TracesOut"];
+                };
+            };
+        };
+    };
+    trace_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceOut"];
+                };
+            };
+        };
+    };
+    trace_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceOut"];
+                };
+            };
+        };
+    };
+    trace_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceOut"];
                 };
             };
         };

@@ -18,6 +18,8 @@ import { deskAction, DeskContext, useSingleKeys, type Desk } from './desk'
 import { Keys } from '../keys'
 import { InstrumentsPage } from '../instruments/InstrumentsPage'
 import { Sounds, useEvents } from '../live'
+import { TracePage } from '../trace/TracePage'
+import { PathPage } from '../path/PathPage'
 import { TurnPage } from '../turn/TurnPage'
 import { WatchPage } from '../watch/WatchPage'
 
@@ -49,6 +51,8 @@ export function App() {
             <Route path="/shelf" element={<ShelfPage />} />
             <Route path="/job/:job" element={<SlipPage />} />
             <Route path="/job/:job/turn" element={<TurnPage />} />
+            <Route path="/job/:job/trace" element={<TracePage />} />
+            <Route path="/job/:job/path" element={<PathPage />} />
             <Route path="/job/:job/watch" element={<WatchPage />} />
             <Route path="/instruments" element={<InstrumentsPage />} />
             <Route path="/job/:job/hand-back" element={<HandBackPage />} />

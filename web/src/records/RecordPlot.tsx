@@ -25,6 +25,26 @@ function marked(record: Kept): uPlot.Plugin {
         ctx.fillStyle = colours.getPropertyValue('--ink')
         ctx.strokeStyle = colours.getPropertyValue('--now')
         ctx.lineWidth = 1.5 * devicePixelRatio
+        const named = new Set<string>()
+        for (const limit of record.limits) {
+          const y = plot.valToPos(limit.y, 'y', true)
+          if (y < bbox.top - 1 || y > bbox.top + bbox.height + 1) continue
+          const [from, to] = [limit.x_from, limit.x_to].map((x) => Math.min(Math.max(plot.valToPos(x, 'x', true), bbox.left), bbox.left + bbox.width))
+          if (from === undefined || to === undefined || from === to) continue
+          ctx.save()
+          ctx.strokeStyle = ctx.fillStyle = colours.getPropertyValue('--outside')
+          ctx.lineWidth = 2.5 * devicePixelRatio
+          ctx.beginPath()
+          ctx.moveTo(from, y)
+          ctx.lineTo(to, y)
+          ctx.stroke()
+          ctx.textAlign = 'left'
+          // strokes beside single lines are named once: their names would lie over each other
+          const short = to - from < bbox.width / 4
+          if (!short || !named.has(limit.name)) ctx.fillText(limit.name, from + (short ? -ctx.measureText(limit.name).width : 4 * devicePixelRatio), y - 5 * devicePixelRatio)
+          if (short) named.add(limit.name)
+          ctx.restore()
+        }
         let last = { end: -Infinity, below: true }
         for (const mark of [...record.marks].sort((a, b) => a.x - b.x)) {
           const y = plot.valToPos(mark.y, 'y', true)
@@ -89,7 +109,7 @@ export default function RecordPlot({ record }: { record: Kept }) {
         height: HEIGHT,
         legend: { show: false },
         cursor: { drag: { x: true, y: false } },
-        scales: { x: { time: false }, y: { range: (_, low, high) => rangeOf(record, low, high) } },
+        scales: { x: { time: false }, y: { range: (_, low, high) => rangeOf(record, Math.min(low, ...record.limits.map((l) => l.y)), Math.max(high, ...record.limits.map((l) => l.y))) } },
         axes: [
           { ...axis, label: mega ? 'frequency, MHz' : record.x, values: (_, ticks) => ticks.map((t) => String(+(mega ? t / 1e6 : t).toPrecision(7))) },
           { ...axis, size: 64, label: record.y, values: (_, ticks) => ticks.map((t) => String(+t.toPrecision(4)).replace('-', '−')) },
@@ -110,8 +130,18 @@ export default function RecordPlot({ record }: { record: Kept }) {
   const told = record.marks.map((m) => nameOf(m.name)).join(', ')
   return (
     <>
-      <div ref={box} className="plots" role="img" aria-label={`Plot of ${record.name}: ${record.y} against ${record.x}${told === '' ? '' : `; marked: ${told}`}`} />
-      <p className="quiet">Drag along to look closer, tap twice to see all.</p>
+      <div ref={box} className="plots" role="img" aria-label={`Plot of ${record.name}: ${record.y} against ${record.x}${told === '' ? '' : `; marked: ${told}`}${record.limits.length === 0 ? '' : `; limits of ${[...new Set(record.limits.map((l) => l.name))].join(', ')}`}`} />
+      <p className="quiet">
+        Drag along to look closer, tap twice to see all. Keep it as{' '}
+        <a href={`/api/records/${record.id}/plot.svg`} download>
+          SVG
+        </a>{' '}
+        or{' '}
+        <a href={`/api/records/${record.id}/plot.csv`} download>
+          CSV
+        </a>
+        .
+      </p>
     </>
   )
 }

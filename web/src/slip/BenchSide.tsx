@@ -20,15 +20,19 @@ interface BenchSideProps {
   onItem: (item: string | null) => void
   onStage: (words: string) => void
   records: ReactNode
+  path: ReactNode
+  trace: ReactNode
 }
 
-export function BenchSide({ live, slip, current, item, onItem, onStage, records }: BenchSideProps) {
+export function BenchSide({ live, slip, current, item, onItem, onStage, records, path, trace }: BenchSideProps) {
   return (
     <aside className="side" aria-label="Bench side">
       {slip.earlier !== null && <EarlierVisit earlier={slip.earlier} />}
       {current !== null && <CurrentCard current={current} />}
+      {(slip.part === 'find' || slip.part === 'fix') && trace}
       {records}
       {live}
+      {path}
       {slip.retest.length > 0 && (
         <section className="card">
           <h2>Proof went stale: measure again</h2>

@@ -8,6 +8,8 @@ import { KeyWord, LiveLine, LiveValues, Taken, useBenchActs, useBenchNow, useLiv
 import { deskAction, useDesk, useSingleKeys } from '../app/desk'
 import { keyName, useKeySettings, type Action } from '../keys'
 import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored, withChip, type ChipState } from '../entry'
+import { TraceCard } from '../trace'
+import { hangsInPath, PathCard, usePath } from '../path'
 import { isRecord, RecordShelf, useRecords } from '../records'
 import { PART_NAMES, PARTS } from '../ui/words'
 import { BenchSide } from './BenchSide'
@@ -106,7 +108,13 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
     for (const file of files.filter((f) => !isRecord(f))) jobs.addPicture.mutate({ file, words: file.name.replace(/\.\w+$/, '') })
   }
   const lineActs: LineActs = { ...acts, onPicture: setPicture }
+  const path = usePath(slip.id)
+  const padded = hangsInPath(path.now?.path ?? null, conditions.instrument ?? null)
   const onChip = (name: Parameters<typeof withChip>[1], value: unknown) => {
+    if (name === 'pad_db' && padded) {
+      path.pad.mutate({ instrument: conditions.instrument ?? null, pad_db: Number(value), sure: false })
+      return
+    }
     setChips(withChip(chips, name, value, current))
     if (name === 'covers' || name === 'configuration') {
       // a changed condition is an event of the slip: what hangs on it is stale from here on
@@ -117,7 +125,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const giveBack = (event: MouseEvent) => {
     if (event.detail > 0 && event.target instanceof Element && event.target.closest('button') !== null) setTimeout(() => desk.field.current?.focus(), 0)
   }
-  const problem = failed ?? benchActs.problem ?? jobs.change.error ?? jobs.changeItem.error ?? jobs.addPicture.error ?? records.keep.error
+  const problem = failed ?? benchActs.problem ?? jobs.change.error ?? jobs.changeItem.error ?? jobs.addPicture.error ?? records.keep.error ?? path.problem
   return (
     <div
       className={far ? 'work far' : 'work'}
@@ -166,7 +174,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
                 live={hasLive ? <LiveLine row={current?.row ?? null} /> : null}
                 onAction={onAction}
               />
-              <ChipRow conditions={conditions} modes={slip.modes} channels={slip.channels} unit={current?.unit ?? null} onChip={onChip} />
+              <ChipRow conditions={conditions} modes={slip.modes} channels={slip.channels} unit={current?.unit ?? null} pathName={!padded ? null : path.now?.name || 'as set up'} onChip={onChip} />
               <Starts part={slip.part} onStart={(words) => desk.field.current?.begin(words)} onFiles={onFiles} />
             </div>
           ) : (
@@ -183,7 +191,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
         </div>
         <div className="torn" />
       </section>
-      <BenchSide live={talks ? <LiveValues faults={bench?.faults ?? []} talking={bench?.talking ?? 0} /> : null} slip={slip} current={current} item={item} onItem={onItem} onStage={(words) => desk.field.current?.begin(words)} records={<RecordShelf job={slip.id} item={slip.item} row={current?.row ?? null} conditions={conditions} writes={writes} newest={records.keep.data?.id ?? null} />} />
+      <BenchSide live={talks ? <LiveValues faults={bench?.faults ?? []} talking={bench?.talking ?? 0} /> : null} slip={slip} current={current} item={item} onItem={onItem} onStage={(words) => desk.field.current?.begin(words)} path={<PathCard job={slip.id} />} trace={<TraceCard job={slip.id} item={slip.item} symptom={slip.lines.find((l) => l.story?.kind === 'said')?.story?.words ?? ''} writes={writes} />} records={<RecordShelf job={slip.id} item={slip.item} row={current?.row ?? null} conditions={conditions} writes={writes} newest={records.keep.data?.id ?? null} />} />
       {picture !== null && picture.picture !== null && <LargePicture line={picture} onClose={() => setPicture(null)} />}
     </div>
   )
@@ -200,6 +208,8 @@ function Head({ slip, farKey, onFar, onPart }: { slip: Slip; farKey: string; onF
         <span>job {slip.number}</span>
         {item !== undefined && item.serial !== '' && <span>serial {item.serial}</span>}
         {slip.waiting_for !== '' && <span>waits for {slip.waiting_for}</span>}
+        <Link to={`/job/${slip.id}/trace`}>Where next</Link>
+        <Link to={`/job/${slip.id}/path`}>Path</Link>
         <Link to={`/job/${slip.id}/turn`}>Turn</Link>
         <Link to={`/job/${slip.id}/watch`}>Watch</Link>
         <Link to={`/job/${slip.id}/hand-back`}>Hand back</Link>

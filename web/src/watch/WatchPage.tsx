@@ -122,16 +122,20 @@ function WatchWork({ watch }: { watch: Watch }) {
 
 const KIND_WORDS: Record<string, string> = { drop: 'fell', gone: 'was gone', jump: 'jumped' }
 
+const SHOWN_FIRST = 60
+
 function Events({ watch }: { watch: Watch }) {
+  const [all, setAll] = useState(false)
   const rows = [
     ...watch.drops.map((d) => ({ at: d.at, what: `${d.name} ${KIND_WORDS[d.kind] ?? d.kind}: ${d.usual} → ${d.reached}${d.lasted == null ? '' : `, for ${d.lasted.toFixed(1)} s`}`, after: d.after })),
     ...watch.marks.map((m) => ({ at: m.at, what: `hands: ${m.what}`, after: '' })),
   ].sort((a, b) => b.at - a.at)
   if (rows.length === 0) return <p className="quiet">Key it, then tap, flex, warm and cool: say so with 1 to 5, so that a drop knows what came before it.</p>
   return (
+    <>
     <table className="events" aria-label="What happened">
       <tbody>
-        {rows.map((r) => (
+        {rows.slice(0, all ? rows.length : SHOWN_FIRST).map((r) => (
           <tr key={`${r.at}-${r.what}`} className={r.what.startsWith('hands') ? 'quiet' : ''}>
             <td>{span(r.at)}</td>
             <td>{r.what}</td>
@@ -140,5 +144,11 @@ function Events({ watch }: { watch: Watch }) {
         ))}
       </tbody>
     </table>
+    {!all && rows.length > SHOWN_FIRST && (
+      <button type="button" className="link" onClick={() => setAll(true)}>
+        All {rows.length}
+      </button>
+    )}
+    </>
   )
 }

@@ -18,6 +18,8 @@ function show(state) {
   }
   choices(at('kind'), state.kinds, state.hands.kind, 'kind')
   choices(at('fault'), state.faults, state.hands.fault, 'fault')
+  choices(at('inside'), state.insides, state.hands.inside, 'inside')
+  at('points').textContent = Object.entries(state.points).map(([name, read]) => `${name}: ${read}`).join('\n')
   choices(at('mode'), state.modes, state.hands.mode, 'mode')
   for (const name of ['channel', 'supply_v', 'load_swr']) if (document.activeElement !== at(name)) at(name).value = state.hands[name]
   if (at('lines').childElementCount === 0) {

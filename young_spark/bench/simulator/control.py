@@ -5,8 +5,9 @@ import json
 from dataclasses import asdict, fields
 from pathlib import Path
 
+from young_spark.bench.simulator.circuit import faults_of, points
 from young_spark.bench.simulator.lines import LINE_FAULTS, Line
-from young_spark.bench.simulator.unit import FAULTS, KINDS, Hands, Unit
+from young_spark.bench.simulator.unit import FAULTS, HOT, KINDS, Hands, Unit
 
 HERE = Path(__file__).resolve().parent
 PAGES = {"/": ("control.html", "text/html; charset=utf-8"), "/control.js": ("control.js", "text/javascript")}
@@ -28,9 +29,19 @@ class Control:
             "kinds": list(KINDS),
             "faults": list(FAULTS),
             "modes": list(self.unit.kind.modes),
+            "insides": ["whole", *faults_of("cb-am-mobile")],
+            "points": self._points(),
             "lines": {name: line.fault for name, line in self.lines.items()},
             "line_faults": list(LINE_FAULTS),
         }
+
+    def _points(self) -> dict[str, str]:
+        """What a hand would read inside of the mobile."""
+        hands = self.unit.hands
+        if hands.kind != "mobile":
+            return {}
+        gone = () if hands.inside == "whole" else tuple(hands.inside.split("+"))
+        return points("cb-am-mobile", gone, hands.keyed, self.unit.heat > HOT)
 
     async def do(self, wanted: dict[str, object]) -> dict[str, object]:
         """Do what is wanted; raises ValueError for what hands cannot do."""

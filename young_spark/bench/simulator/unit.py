@@ -8,8 +8,12 @@ import random
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
+from young_spark.bench.simulator.circuit import FAULTS as PARTS
+from young_spark.bench.simulator.circuit import WHOLE, Inside, inside
+
 CLEAN_DROP_RATE, SHAKEN_DROP_RATE = 0.12, 4.0  # drops a second of an intermittent joint, at rest and after a tap
 SHAKEN_S = 1.2
+HOT = 0.5  # of its heat: what fails when warm has failed
 
 
 @dataclass(frozen=True)
@@ -60,6 +64,7 @@ class Hands:
     load_swr: float = 1.08
     drive_core: float = 0.0  # turns away from the peak of the driver's core
     power: bool = True  # the unit's own switch
+    inside: str = "whole"  # a part of the mobile that is gone, or two of them joined with +
 
 
 @dataclass(frozen=True)
@@ -89,6 +94,7 @@ class Unit:
     _stepped: float | None = None
     _dropped_until: float = -1.0
     _shaken_until: float = -1.0
+    _inside_of: dict[bool, Inside] = field(default_factory=dict)  # by whether it is hot; worked out once
     _heard: tuple[float, float, float] = (-1e9, 0.0, 0.0)  # when it was last modulated, depth 0–1, deviation in Hz
 
     @property
@@ -107,6 +113,7 @@ class Unit:
             )
             self.heat = 0.0
         self._check(hands)
+        self._inside_of = {}
         if hands.keyed and not self.hands.keyed:
             self.keyed_since = self.clock()
         elif not hands.keyed:
@@ -120,6 +127,8 @@ class Unit:
         kind = KINDS[hands.kind]
         if hands.fault not in FAULTS:
             raise ValueError(f"no fault '{hands.fault}': {', '.join(FAULTS)}")
+        if hands.inside != "whole" and (hands.kind != "mobile" or set(hands.inside.split("+")) - set(PARTS)):
+            raise ValueError(f"the mobile has no part '{hands.inside}' to lose")
         if hands.channel not in kind.channels:
             raise ValueError(f"no channel {hands.channel} on this unit")
         if hands.mode not in kind.modes:
@@ -152,6 +161,16 @@ class Unit:
             if self.chance.random() < 1 - math.exp(-rate * min(passed, 0.5)):
                 self._dropped_until = now + self.chance.uniform(0.3, 1.2)
 
+    @property
+    def inside(self) -> Inside:
+        """What the part that is gone makes of it."""
+        if self.hands.inside == "whole":
+            return WHOLE
+        hot = self.heat > HOT
+        if hot not in self._inside_of:
+            self._inside_of[hot] = inside("cb-am-mobile", tuple(self.hands.inside.split("+")), hot)
+        return self._inside_of[hot]
+
     def _radiates(self) -> bool:
         return self.hands.keyed and self.hands.power and self.hands.supply_v >= 8
 
@@ -169,7 +188,7 @@ class Unit:
             share = 1 - 0.10 * (1 - math.exp(-since / 1.5))
         if self.hands.fault == "intermittent" and now < self._dropped_until:
             share = 0.04
-        return full * share * rise
+        return full * share * rise * self.inside.output
 
     def loudest(self, within_s: float) -> tuple[float, float]:
         """Depth (0–1) and deviation (Hz) as a meter that holds its peak for so long shows them."""
@@ -186,8 +205,8 @@ class Unit:
         single = hands.mode in {"usb", "lsb"}
         if single and not hands.tone:
             carrier = 0.0
-        depth = kind.depth if hands.tone and hands.mode == "am" and carrier > 0 else 0.0
-        deviation = kind.deviation_hz if hands.tone and hands.mode == "fm" and carrier > 0 else 0.0
+        depth = kind.depth * self.inside.depth if hands.tone and hands.mode == "am" and carrier > 0 else 0.0
+        deviation = kind.deviation_hz * self.inside.depth if hands.tone and hands.mode == "fm" and carrier > 0 else 0.0
         if depth or deviation:
             self._heard = (now, depth, deviation)
         mean = carrier * (1 + depth**2 / 2)
@@ -199,6 +218,10 @@ class Unit:
             amps = 0.0
         elif hands.keyed:
             amps = 0.35 + mean / kind.efficiency / max(hands.supply_v, 1.0)
+            if self.inside is not WHOLE:
+                amps = kind.idle_a + self.inside.draw * (
+                    kind.power_w / kind.efficiency / kind.nominal_v + 0.35 - kind.idle_a
+                )
         else:
             amps = kind.receive_a if hands.tone else kind.idle_a
         return Output(carrier, mean, crest, frequency, depth, deviation, amps, hands.supply_v, hands.load_swr)

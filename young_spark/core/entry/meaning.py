@@ -6,6 +6,7 @@ from young_spark.core.channels import ChannelPlan
 from young_spark.core.instruments import default_for, instrument_classes, typical
 from young_spark.core.limits import Profile, Situation, VerdictLine
 from young_spark.core.reading import Conditions, Frozen, Instrument, Measured, Phase
+from young_spark.core.signal_path import Correction, Path, correction, place_of, walk
 
 
 class Expected(Frozen):
@@ -46,12 +47,29 @@ class EntryContext(Frozen):
     earlier: tuple[Earlier, ...] = ()
     greatest_power_w: float | None = None
     repeated: Repeated | None = None
+    path: Path | None = None
 
     def instrument_for(self, function: str) -> Instrument:
-        """The instrument of the chip where it has the function, else the typical one of its kind."""
-        chip = self.conditions.instrument or ""
-        named = self.instruments.get(chip) or (typical(chip) if chip in instrument_classes() else None)
-        return named if named is not None and function in named.functions else default_for(function)
+        """The instrument of the chip where it has the function, else the one that hangs in the path, else the typical one."""
+        chip = self._named(self.conditions.instrument or "")
+        if chip is not None and function in chip.functions:
+            return chip
+        if self.conditions.instrument is None:
+            for part, _ in walk(self.path) if self.path else ():
+                there = self._named(part.instrument or "")
+                if there is not None and function in there.functions:
+                    return there
+        return default_for(function)
+
+    def _named(self, name: str) -> Instrument | None:
+        return self.instruments.get(name) or (typical(name) if name in instrument_classes() else None)
+
+    def correction_for(self, instrument: Instrument, at_hz: float | None = None) -> Correction | None:
+        """What the path takes away before an instrument that hangs in it; None for any other."""
+        place = place_of(self.path, instrument.id) if self.path else None
+        if self.path is None or place is None:
+            return None
+        return correction(self.path, place, at_hz or self.assigned_hz())
 
     def last(self, quantity: str) -> Earlier | None:
         """The newest earlier reading of a quantity that is more than an indication."""

@@ -7,13 +7,15 @@ from young_spark.core.measures import amplitude_modulation, power, reflection
 from young_spark.core.quantities import quantity
 from young_spark.core.uncertainty import Input, Shape, Term
 
+READ_BY = {"dBm": "level", "dBw": "level", "Vpp": "voltage_rf", "Vp": "voltage_rf"}
+
 
 def read_power(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
     """Watts on a wattmeter, dBm behind pads, or volts on a scope."""
-    bench = _with_path(expression, bench)
     if expression.arrow is not None or len(expression.figures) == 2:
-        return read_swing(expression, bench)
+        return read_swing(expression, _with_path(expression, bench, "power"))
     figure = single(expression, quantity(quantity_id).name)
+    bench = _with_path(expression, bench, READ_BY.get(figure.unit or "", "power"))
     if figure.unit in {"dBm", "dBw"}:
         level_dbm = figure.value + (30 if figure.unit == "dBw" else 0)
         found = power.level(quantity_id, level_dbm, bench.context.instrument_for("level"), bench.conditions)
@@ -37,15 +39,19 @@ def read_power(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
     return bench.draft(own_meter_not_judged(found, bench))
 
 
-def _with_path(expression: Expression, bench: Bench) -> Bench:
-    """Multiplier and pads typed on the line stand for the chips, for this line."""
+def _with_path(expression: Expression, bench: Bench, function: str) -> Bench:
+    """Multiplier and pads typed on the line stand for the chips, for this line; where none are, the path of the bench
+    says what it takes away before the instrument that has the function."""
     changes: dict[str, object] = {}
+    found = bench.context.correction_for(bench.context.instrument_for(function))
+    if found is not None:
+        changes |= {"pad_db": found.loss_db, "pad_bound_db": found.bound_db or None, "path": found.words}
     if expression.multiplier is not None:
         if expression.multiplier <= 0:
             raise Unclear("A multiplier of nothing? For example 'x10'.")
         changes["multiplier"] = expression.multiplier
     if expression.pads_db:
-        changes["pad_db"] = sum(expression.pads_db)
+        changes |= {"pad_db": sum(expression.pads_db), "pad_bound_db": None, "path": None}
     if expression.elements:
         changes["element_w"] = expression.elements[0]
         changes["reflected_element_w"] = expression.elements[1] if len(expression.elements) > 1 else None
@@ -91,7 +97,7 @@ def read_pep(expression: Expression, bench: Bench) -> Draft:
 
 def read_two_tone(expression: Expression, bench: Bench) -> Draft:
     """PEP of two equal tones from a needle, by the meter's detector."""
-    bench = _with_path(expression, bench)
+    bench = _with_path(expression, bench, "power")
     figure = single(expression, "Two-tone needle")
     if figure.unit not in {None, "W"} or figure.value <= 0:
         raise Unclear("What does the needle read, in watts?")
@@ -100,7 +106,7 @@ def read_two_tone(expression: Expression, bench: Bench) -> Draft:
 
 def read_swr(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
     """SWR from a scale, or from forward and reflected power, each on its element."""
-    bench = _with_path(expression, bench)
+    bench = _with_path(expression, bench, "power")
     if len(expression.figures) == 2:
         forward, reflected = share_units(expression.figures)
         if {forward.unit, reflected.unit} - {None, "W"}:

@@ -93,12 +93,23 @@ def read_relative_level(quantity_id: str, expression: Expression, bench: Bench) 
     losses = expression.losses_db
     if losses and len(losses) != 2:
         raise Unclear("Two losses: at the carrier and at the harmonic, for example 'loss 20/20.8'.")
+    at_hz = _place(quantity_id, expression, bench)
+    losses = losses or _losses_of_path(at_hz, bench)
     found = spectrum.relative_level(
         quantity_id, value, carrier_db, bench.context.instrument_for("relative_level"),
         loss_at_carrier_db=losses[0] if losses else None, loss_at_level_db=losses[1] if losses else None,
-        at_hz=_place(quantity_id, expression, bench), bound=expression.bound == "upper",
+        at_hz=at_hz, bound=expression.bound == "upper",
     )  # fmt: skip
     return bench.draft(found)
+
+
+def _losses_of_path(at_hz: float | None, bench: Bench) -> tuple[float, ...]:
+    """What the path of the bench takes away at the carrier and there, before the analyser that hangs in it."""
+    if at_hz is None:
+        return ()
+    analyser = bench.context.instrument_for("relative_level")
+    found = [bench.context.correction_for(analyser, hz) for hz in (None, at_hz)]
+    return tuple(c.loss_db for c in found if c is not None)
 
 
 def _place(quantity_id: str, expression: Expression, bench: Bench) -> float | None:

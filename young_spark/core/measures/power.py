@@ -24,11 +24,19 @@ def element_in_use(reading_w: float, stated_w: float | None, instrument: Instrum
     return assumed, (f"element not stated: {format_value(assumed, 'W')} assumed",)
 
 
-def _scale_words(reading_w: float, where: str, multiplier: float, pad_db: float, total_w: float) -> str:
+def path_words(conditions: Conditions) -> str:
+    """The loss that is added, and what makes it up where the path of the bench says: '+ 50.1 dB path (pad 20 dB, …)'."""
+    sign = "+" if conditions.pad_db > 0 else "−"
+    made_of = f" ({conditions.path})" if conditions.path else ""
+    return f"{sign} {abs(conditions.pad_db):.4g} dB path{made_of}"
+
+
+def _scale_words(reading_w: float, where: str, conditions: Conditions, total_w: float) -> str:
+    multiplier, pad_db = conditions.multiplier, conditions.pad_db
     at_meter = f"{format_value(reading_w, 'W', figures=6)} {where}"
     parts = [at_meter if multiplier == 1 else f"{reading_w:g} on the scale × {multiplier:g}"]
     if pad_db:
-        parts.append(f"{'+' if pad_db > 0 else '−'} {abs(pad_db):g} dB path")
+        parts.append(path_words(conditions))
     if parts == [at_meter]:
         return parts[0]
     return f"{' '.join(parts)} = {format_value(total_w, 'W', figures=3)}"
@@ -58,8 +66,7 @@ def wattmeter(quantity_id: str, reading_w: float, instrument: Instrument, condit
         working=_scale_words(
             reading_w,
             "on its own meter" if instrument.indication_only else "at the meter",
-            conditions.multiplier,
-            conditions.pad_db,
+            conditions,
             spread.value,
         ),
         remarks=remarks + origin,
@@ -80,7 +87,7 @@ def level(quantity_id: str, level_dbm: float, instrument: Instrument, conditions
     }
     spread = propagate(lambda level_dbm, error_db, loss_db: sums.watts_from_dbm(level_dbm + error_db + loss_db), inputs)
     start = f"{level_dbm:+g} dBm".replace("-", "−")
-    path = f" {'+' if conditions.pad_db > 0 else '−'} {abs(conditions.pad_db):g} dB path" if conditions.pad_db else ""
+    path = f" {path_words(conditions)}" if conditions.pad_db else ""
     at_unit = f" = {level_dbm + conditions.pad_db:+.4g} dBm".replace("-", "−") if path else ""
     return measured(
         quantity_id,
@@ -101,7 +108,7 @@ def scope_volts(quantity_id: str, volts_pp: float, scope: Instrument, conditions
     spread = propagate(
         lambda volts_pp, loss_db: sums.through_loss(sums.watts_from_peak_to_peak(volts_pp), loss_db), inputs
     )
-    path = f" + {conditions.pad_db:g} dB path" if conditions.pad_db else ""
+    path = f" {path_words(conditions)}" if conditions.pad_db else ""
     return measured(
         quantity_id,
         spread,

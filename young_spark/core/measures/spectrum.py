@@ -35,7 +35,7 @@ def relative_level(
     )
     words = f"{level_db:g} − {carrier_db:g}" if carrier_db else f"{level_db:g} dB as displayed"
     if corrected:
-        words += f" + {loss_n:g} − {loss_c:g} dB path"
+        words += f" + {loss_n:.4g} − {loss_c:.4g} dB path"
     remarks = origin_remarks(analyser)
     if not corrected:
         remarks = ("path not corrected at the harmonic: give its loss as 'loss 20.0/20.8'", *remarks)

@@ -9,9 +9,11 @@ from young_spark.server.bundles.api import router as bundles
 from young_spark.server.handback.api import router as handback
 from young_spark.server.library.api import router as library
 from young_spark.server.live.api import router as live
+from young_spark.server.live.path_api import router as path
 from young_spark.server.readings.api import router as readings
 from young_spark.server.records.api import router as records
 from young_spark.server.slip.api import router as slip
+from young_spark.server.tracing.api import router as tracing
 
 api = NinjaAPI(title="Young Spark", version="1", docs_url=None, openapi_url="/openapi.json", auth=django_auth)
 problems.add_handlers(api)
@@ -21,7 +23,9 @@ for prefix, router in (
     ("", readings),
     ("", slip),
     ("/bench", live),
+    ("", path),
     ("", records),
+    ("", tracing),
     ("", bundles),
     ("", handback),
 ):

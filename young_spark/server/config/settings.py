@@ -44,7 +44,7 @@ INSTALLED_APPS = [
     "csp",
     *(
         f"young_spark.server.{app}"
-        for app in ("accounts", "library", "jobs", "readings", "live", "records", "handback")
+        for app in ("accounts", "library", "jobs", "benches", "readings", "live", "records", "tracing", "handback")
     ),
 ]
 MIDDLEWARE = [

@@ -12,7 +12,10 @@ from pydantic import Field
 
 from young_spark.core.knowledge import SHIPPED, load
 from young_spark.core.reading import Accuracy, Conditions, Detector, Frozen
+from young_spark.core.signal_path import Path, path_of
 from young_spark.server.accounts.models import Person
+from young_spark.server.benches import services as benches
+from young_spark.server.benches.models import SavedBench
 from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.library.models import ShopInstrument
@@ -53,6 +56,13 @@ class DemoInstrument(Frozen):
     cool_off_s: float | None = None
 
 
+class DemoBench(Frozen):
+    """A bench as the workshop has it laid out."""
+
+    name: str
+    path: Path
+
+
 class DemoJob(Frozen):
     """A job as it was told, or loose lines where it has no words."""
 
@@ -69,6 +79,7 @@ class Workshop(Frozen):
 
     people: tuple[DemoPerson, ...]
     instruments: tuple[DemoInstrument, ...]
+    benches: tuple[DemoBench, ...]
     jobs: tuple[DemoJob, ...]
     loose: tuple[DemoJob, ...]
 
@@ -81,6 +92,8 @@ def make_workshop(now: datetime | None = None) -> None:
     people = {person.name: _person(person) for person in told.people}
     for instrument in told.instruments:
         _instrument(instrument, now)
+    for bench in told.benches:
+        benches.save_bench(actor=people[told.people[0].name], name=bench.name, path=bench.path)
     for number, job in enumerate((*told.jobs, *told.loose)):
         _Teller(job, number, people, now).tell()
 
@@ -141,6 +154,11 @@ class _Teller:
             readings.refresh(self.job)
         elif what == "chips":
             self._chips(words)
+        elif what == "bench":
+            bench = SavedBench.objects.get(name=words)
+            benches.use(
+                actor=self.actor, job=self.job, path=path_of(bench.path, words), name=words, most_w=None, keyed=False
+            )
         elif what == "later":
             self.clock += timedelta(minutes=int(words))
         elif what == "by":

@@ -38,6 +38,7 @@ from young_spark.core.reading import Conditions
 from young_spark.core.sums import swr_from_powers
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
+from young_spark.server.benches.services import key_down_ended
 from young_spark.server.bulletin import bulletin
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.library.models import ShopInstrument
@@ -134,7 +135,7 @@ class LiveBench:
             if place is None:
                 return
             self._downs = downs_of(place.seat.item)
-            self._duties = duties(place.state, {name for name, s in self.states.items() if s["connected"]})
+            self._duties = duties(place, {name for name, s in self.states.items() if s["connected"]})
             turn = place.seat.turn
             if (turn is None) != (self.turning is None):
                 self.turning = Turning.model_validate(turn["turning"]) if turn else None
@@ -267,6 +268,8 @@ class LiveBench:
             if place is not None:
                 clock_key_down(place.seat.item, up, at, by_hand=by_hand)
                 self._downs = downs_of(place.seat.item)
+                if not up and key_down_ended(place.seat.job):
+                    self.seat_changed()
             bulletin.publish("carrier", {"up": up, "at": at, "job": str(place.seat.job_id) if place else None})
             self._rekey()
 
@@ -285,7 +288,7 @@ class LiveBench:
             what=place.what_is_left(self.left, modulated=self.up and self._modulated()),
             seen=Seen(power_w=self._now("power"), swr=self._swr(), modulated=self._modulated()),
             greatest_power_w=place.state.model.greatest_power_w if place.state.model else None,
-            barred=f"not safe to power: {place.state.locked_because}" if place.state.locked_because else "",
+            barred=place.barred,
         )
         if word != self.keying:
             self.keying = word

@@ -1,6 +1,7 @@
 """The seat: the slip that the live instruments belong to, what its plan still wants, and what its duties allow."""
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from django.db import transaction
@@ -11,17 +12,19 @@ from young_spark.core.instruments import instrument_classes
 from young_spark.core.keying import Duty
 from young_spark.core.live import SOURCES
 from young_spark.core.models import OF_THE_POINT, PlanRow
+from young_spark.core.path_guard import duties as path_duties
 from young_spark.core.quantities import quantity
 from young_spark.core.reading import Conditions
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
+from young_spark.server.benches.services import Guarded, guarded, in_use, resumed
 from young_spark.server.jobs.models import Item, Job
 from young_spark.server.library.models import ShopInstrument
 from young_spark.server.live.models import Seat, Watch
 from young_spark.server.problems import Conflict
 from young_spark.server.readings.state import State, state_of
 
-OF_THE_INSTRUMENT = ("element_w", "reflected_element_w", "multiplier", "pad_db", "pad_bound_db", "detector")
+OF_THE_INSTRUMENT = ("element_w", "reflected_element_w", "multiplier", "pad_db", "pad_bound_db", "path", "detector")
 
 
 @dataclass(frozen=True)
@@ -43,6 +46,19 @@ class Seated:
     def context(self, row: PlanRow | None, conditions: Conditions) -> EntryContext:
         """What decides the meaning of a live value at a row."""
         return self.state.context(conditions, row.id if row else None)
+
+    @cached_property
+    def guarded(self) -> Guarded | None:
+        """The path in use with what it would do; None without one."""
+        row = in_use(self.seat.job)
+        return guarded(self.seat.job, row) if row is not None else None
+
+    @property
+    def barred(self) -> str:
+        """Why it must not be keyed at all: the unit is not safe, or the path is not. An empty string where it may."""
+        if self.state.locked_because:
+            return f"not safe to power: {self.state.locked_because}"
+        return self.guarded.barred if self.guarded is not None else ""
 
     @property
     def carrier_was_read(self) -> bool:
@@ -88,6 +104,8 @@ def take_seat(
         return seat
     if seat.item_id != item.pk:
         seat.turn = None
+    if seat.job_id != job.pk:
+        resumed(job)
     seat.job, seat.item, seat.by, seat.row, seat.at = job, item, actor, row, timezone.now()
     seat.conditions = conditions.model_dump(exclude_defaults=True)
     seat.save()
@@ -145,16 +163,19 @@ def _plain(name: str) -> object:
     return Conditions.model_fields[name].default
 
 
-def duties(state: State, connected: set[str]) -> list[Duty]:
-    """Whose key-down time counts: the unit's, the loads', and that of each connected instrument."""
-    found = []
-    model = state.model
+def duties(place: Seated, connected: set[str]) -> list[Duty]:
+    """Whose key-down time counts: the unit's, the loads' (those of the path where one is in use), and that of each
+    connected instrument."""
+    found: list[Duty] = []
+    model, path = place.state.model, place.guarded
+    if path is not None:
+        found += path_duties(path.path, path.found)
     if model is not None and model.key_down_s is not None:
         found.append(
             Duty(name=model.title, key_down_s=model.key_down_s, cool_off_s=model.cool_off_s or model.key_down_s)
         )
     for row in ShopInstrument.objects.all():
-        if row.pk not in connected and row.kind != "load":
+        if row.pk not in connected and (row.kind != "load" or path is not None):
             continue
         base = instrument_classes()[row.kind]
         key_down, cool = row.key_down_s or base.key_down_s, row.cool_off_s or base.cool_off_s

@@ -1,8 +1,10 @@
 """Watching an item: begin, mark what the hands did, end with one line, and the plot."""
 
+import math
 import uuid
 from typing import Any
 
+import numpy as np
 from django.db import transaction
 from django.utils import timezone
 
@@ -139,5 +141,8 @@ def _thinned(points: list[tuple[float, float]], drops: list[Drop]) -> list[tuple
     step = max(1, len(points) // MOST_POINTS)
     if step == 1:
         return points
-    near = [d.at for d in drops[-40:]]
-    return [p for n, p in enumerate(points) if n % step == 0 or any(abs(p[0] - at) <= RING_S for at in near)]
+    at, near = np.array([p[0] for p in points]), np.array(sorted(d.at for d in drops[-40:]) or [-math.inf])
+    place = np.searchsorted(near, at)
+    apart = np.minimum(abs(at - near[np.maximum(place - 1, 0)]), abs(at - near[np.minimum(place, len(near) - 1)]))
+    kept = (np.arange(len(at)) % step == 0) | (apart <= RING_S)
+    return [points[n] for n in np.flatnonzero(kept)]

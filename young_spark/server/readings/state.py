@@ -14,7 +14,9 @@ from young_spark.core.entry.meaning import Earlier, EntryContext, Expected, Stor
 from young_spark.core.entry.understanding import figure_words
 from young_spark.core.models import Model, PlanRow, models
 from young_spark.core.reading import Conditions, Instrument, Phase
+from young_spark.core.signal_path import Path
 from young_spark.core.uncertainty import Verdict
+from young_spark.server.benches.services import in_use
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.library.services import profiles_of, shop_instruments
 from young_spark.server.readings.models import Reading
@@ -123,6 +125,12 @@ class State:
         """The shortest list that would prove the unit again."""
         return plans.retest(self.rows, self.facts, self.stale)
 
+    @cached_property
+    def path(self) -> Path | None:
+        """The path of the bench that the job has in use."""
+        row = in_use(self.job)
+        return row.as_path if row is not None else None
+
     def row(self, row_id: str | None) -> PlanRow | None:
         """A wanted row by id."""
         return next((row for row in self.rows if row.id == row_id), None)
@@ -141,6 +149,7 @@ class State:
             channel_plan=channel_plans().get(self.model.channel_plan or "") if self.model else None,
             earlier=tuple(e for r in self.standing_readings if (e := _earlier(r)) is not None),
             greatest_power_w=self.model.greatest_power_w if self.model else None,
+            path=self.path,
         )
 
 
