@@ -205,7 +205,7 @@ CHECKS: tuple[tuple[str, tuple[str, ...], str], ...] = (
     ("web tests", ("npm", "run", "--silent", "test"), "web"),
     ("Python tests", ("pytest", "-n", "2", "--dist", "worksteal", "--ignore=tests/browser"), "."),
     # by themselves: what stands still for half a second does so only where the machine has time to look
-    ("browser tests", ("pytest", "-n", "2", "--dist", "loadfile", "tests/browser"), "."),
+    ("browser tests", ("pytest", "-n", "2", "--dist", "loadfile", "--reruns", "1", "tests/browser"), "."),
 )
 
 

@@ -13,6 +13,7 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
+from playwright.sync_api import Error as PlaywrightError
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium"
@@ -118,6 +119,33 @@ def signed_in(site, tmp_path_factory):
     return file
 
 
+OPEN: list[
+    tuple[Page, list[str]]
+] = []  # pages of the test that runs, each with what went wrong on its way to the server
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item, call):
+    """What stood on the pages of a test that failed, beside why it failed."""
+    report = yield
+    if report.when == "call" and report.failed:
+        for page, troubles in OPEN:
+            report.sections.append((f"page {page.url}", _shown(page) + "\n" + "\n".join(troubles)))
+    if report.when == "teardown":
+        OPEN.clear()
+    return report
+
+
+def _shown(page: Page) -> str:
+    try:
+        told = page.evaluate(
+            "() => [document.activeElement?.outerHTML.slice(0, 200), JSON.stringify(localStorage), document.body.innerText.slice(0, 3000)]"
+        )
+    except PlaywrightError as gone:
+        return str(gone)
+    return "\n".join(str(part) for part in told)
+
+
 def open_page(browser: Browser, site: Site, state: Path | None, **options: object) -> tuple[BrowserContext, Page]:
     """A page that fails the test on any error of its console."""
     context = browser.new_context(
@@ -126,6 +154,12 @@ def open_page(browser: Browser, site: Site, state: Path | None, **options: objec
     context.set_default_timeout(20_000)
     page = context.new_page()
     page.on("pageerror", lambda error: pytest.fail(f"script error: {error}"))
+    troubles: list[str] = []
+    page.on("requestfailed", lambda r: troubles.append(f"{r.method} {r.url}: {r.failure}"))
+    page.on(
+        "response", lambda r: troubles.append(f"{r.request.method} {r.url}: {r.status}") if r.status >= 400 else None
+    )
+    OPEN.append((page, troubles))
     return context, page
 
 

@@ -36,6 +36,7 @@ READS = {
     "path",
     "record_svg",
     "record_csv",
+    "record_sound",
     "traces",
     "watch",
     "job_bundle",

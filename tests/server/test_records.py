@@ -1,13 +1,18 @@
 """Records on a job: read, judged, taken onto the slip, kept by the hash of their bytes."""
 
+import base64
 import csv
 import hashlib
+import io
 import math
+import re
 import uuid
+import wave
 from xml.etree import ElementTree
 
 import numpy as np
 import pytest
+import soundfile
 
 from tests.core import records
 from tests.server.conftest import envelope_csv, record_of
@@ -106,21 +111,59 @@ def test_limits_stand_in_the_plot_and_it_leaves_as_svg_and_csv(bench, job):
     assert [(float(x), float(y)) for _, x, y in rows[1:]] == drawn
 
 
+def lines_csv(span, *lines):
+    """A spectrum from span[0] to span[1] with lines of (Hz, dBm), 60 kHz or a twentieth of the span wide."""
+    grid = np.linspace(*span, 801)
+    width = min(8e4, (span[1] - span[0]) / 40)
+    power = 10**-9.5 + sum(10 ** (dbm / 10) * np.exp(-(((grid - at) / width) ** 2)) for at, dbm in lines)
+    rows = (f"{f:.1f},{y:.3f}" for f, y in zip(grid, 10 * np.log10(power), strict=True))
+    return ("frequency_hz,level_dbm\n" + "\n".join(rows)).encode()
+
+
+def test_the_mask_stands_over_a_spectrum_where_the_rule_has_it(bench, job):
+    text = lines_csv((27.125e6, 27.245e6), (27.185e6, -4.0))
+    chips = '{"mode": "am", "channel": 19, "pad_db": 40}'
+    kept = record_of(bench, job, ("close.csv", text), conditions=chips).json()
+    carrier = next(m["y"] for m in kept["marks"] if m["name"] == "carrier")
+    watts = figure(kept, "carrier_power")["measured"]["value"]
+    assert watts == pytest.approx(10 ** ((-4 + 40) / 10 - 3), rel=0.02)
+
+    def ceiling(offset):
+        over = [m for m in kept["limits"] if m["x_from"] < 27.185e6 + offset <= m["x_to"] and m["name"] == "regulation"]
+        return min((round(m["y"] - carrier, 1) for m in over), default=None)
+
+    # 47 CFR 95.979: 25 dB at 4 to 8 kHz, 35 dB at 8 to 20 kHz, 53 + 10 log P beyond
+    beyond = -round(53 + 10 * math.log10(watts), 1)
+    assert [ceiling(o) for o in (2e3, 6e3, -6e3, 12e3, -12e3)] == [None, -25.0, -25.0, -35.0, -35.0]
+    assert ceiling(40e3) == pytest.approx(beyond, abs=0.11) and ceiling(-40e3) == pytest.approx(beyond, abs=0.11)
+
+
+def test_a_record_is_heard_on_the_slip_and_ten_seconds_of_it_in_the_report(bench, job, tmp_path):
+    t = np.arange(15 * 8000) / 8000
+    file = io.BytesIO()
+    with wave.open(file, "wb") as out:
+        out.setparams((1, 2, 8000, 0, "NONE", ""))
+        out.writeframes((9000 * np.sin(2 * np.pi * 1000 * t)).astype("<i2").tobytes())
+    kept = record_of(bench, job, ("audio.wav", file.getvalue()), conditions="{}").json()
+    assert kept["sound"]
+    played = bench.get(f"/api/records/{kept['id']}/sound.wav")
+    with wave.open(io.BytesIO(played.content)) as sound:
+        assert sound.getnframes() / sound.getframerate() == pytest.approx(15, abs=0.01)
+    page = f"/api/jobs/{job.pk}/report.html"
+    assert "audio/flac" not in bench.get(page).content.decode()  # nothing of it stands on the slip
+    take = {"id": str(uuid.uuid4()), "quantity": "audio_frequency", "conditions": {}}
+    assert bench.post(f"/api/records/{kept['id']}/take", take, content_type=JSON).status_code == 201
+    inside = re.search(r'src="data:audio/flac;base64,([^"]+)"', bench.get(page).content.decode())
+    sound, rate = soundfile.read(io.BytesIO(base64.b64decode(inside[1])))
+    assert len(sound) / rate == pytest.approx(10, abs=0.01)
+    spectrum = np.abs(np.fft.rfft(sound))
+    assert np.argmax(spectrum) * rate / len(sound) == pytest.approx(1000, abs=0.2)
+    spectrum_only = record_of(bench, job, ("s.csv", lines_csv((25e6, 55e6), (27.2e6, -8.0)))).json()
+    assert not spectrum_only["sound"] and bench.get(f"/api/records/{spectrum_only['id']}/sound.wav").status_code == 404
+
+
 def test_a_harmonics_limit_stands_at_its_own_line(bench, job):
-    grid = [25e6 + n * 5e4 for n in range(600)]
-    level = [
-        next(
-            (
-                p + 10 * math.log10(math.exp(-(((f - c) / 8e4) ** 2)) + 1e-9)
-                for c, p in ((27.2e6, -8.0), (54.4e6, -70.0))
-                if abs(f - c) < 3e5
-            ),
-            -95.0,
-        )
-        for f in grid
-    ]
-    text = "frequency_hz,level_dbm\n" + "\n".join(f"{f},{y:.3f}" for f, y in zip(grid, level, strict=True))
-    kept = record_of(bench, job, ("lines.csv", text.encode())).json()
+    kept = record_of(bench, job, ("lines.csv", lines_csv((25e6, 55e6), (27.2e6, -8.0), (54.4e6, -70.0)))).json()
     at = [m for m in kept["limits"] if m["x_from"] < 54.4e6 < m["x_to"]]
     high = next(
         v["high"]

@@ -964,6 +964,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/records/{record_id}/sound.wav": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sound
+         * @description What the record sounds like, demodulated: its first minute as WAV. 404 where it has no sound.
+         */
+        get: operations["record_sound"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/records/{record_id}/take": {
         parameters: {
             query?: never;
@@ -3135,6 +3155,8 @@ export interface components {
             marks: components["schemas"]["RecordMarkOut"][];
             /** Limits */
             limits: components["schemas"]["RecordLimitOut"][];
+            /** Sound */
+            sound: boolean;
         };
         /**
          * Told
@@ -3535,6 +3557,8 @@ export interface components {
             minutes_worked: number;
             /** Pictures */
             pictures: components["schemas"]["PictureOf"][];
+            /** Sounds */
+            sounds: components["schemas"]["SoundOf"][];
             /** Watch */
             watch: string[];
             /** Notice */
@@ -3559,6 +3583,19 @@ export interface components {
             drafted: string;
             /** Edited */
             edited: boolean;
+        };
+        /**
+         * SoundOf
+         * @description A record that can be listened to.
+         */
+        SoundOf: {
+            /**
+             * Record
+             * Format: uuid
+             */
+            record: string;
+            /** Words */
+            words: string;
         };
         /**
          * SentenceIn
@@ -4829,6 +4866,26 @@ export interface operations {
         };
     };
     record_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    record_sound: {
         parameters: {
             query?: never;
             header?: never;

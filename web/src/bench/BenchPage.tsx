@@ -19,7 +19,7 @@ export function BenchPage() {
   const queries = useQueryClient()
   const { data: lines } = useQuery(looseOptions)
   const { data: shelf } = useQuery(shelfOptions(''))
-  const pending = useOutgoing(null, lines)
+  const pending = useOutgoing(null, lines, () => void queries.invalidateQueries({ queryKey: looseOptions.queryKey }))
   const [chips, setChips] = useStored<ChipState>('chips:loose', NO_CHIPS)
   const [pinning, setPinning] = useState<Schemas['LineOut'] | null>(null)
   const { acts, takeBack, failed } = useLineActs(looseOptions.queryKey, desk.field)

@@ -1,6 +1,6 @@
 // Lines that were taken and not yet acknowledged: kept in the browser's own store, sent until the server has them.
 // The line's id is made here, so sending one twice does no harm.
-import { useSyncExternalStore } from 'react'
+import { useEffect, useEffectEvent, useSyncExternalStore } from 'react'
 import { api, dataOf, Problem, type Schemas } from '../api/client'
 
 export type OutgoingLine = Schemas['LineIn'] & { at: string }
@@ -114,11 +114,20 @@ const subscribe = (tell: () => void) => {
   return () => watchers.delete(tell)
 }
 
-/** Lines taken here that a slip does not show yet: unsent ones, and acknowledged ones until the slip was asked again. */
-export function useOutgoing(job: string | null, shown: readonly { id: string }[] | undefined): OutgoingLine[] {
+/** Lines taken here that a slip does not show yet: unsent ones, and acknowledged ones until the slip was asked again;
+ * `ask` is called again and again while the slip lacks one that the server has. */
+export function useOutgoing(job: string | null, shown: readonly { id: string }[] | undefined, ask: () => void): OutgoingLine[] {
   const waiting = useSyncExternalStore(subscribe, () => lines)
   const sent = useSyncExternalStore(subscribe, () => acknowledged)
   const there = new Set(shown?.map((l) => l.id))
-  return [...sent, ...waiting].filter((l) => (l.job ?? null) === job && !there.has(l.id))
+  const missing = (all: readonly OutgoingLine[]) => all.filter((l) => (l.job ?? null) === job && !there.has(l.id))
+  const lacks = missing(sent).length > 0
+  const again = useEffectEvent(ask)
+  useEffect(() => {
+    if (!lacks) return
+    const timer = setInterval(() => again(), RETRY_MS)
+    return () => clearInterval(timer)
+  }, [lacks])
+  return [...missing(sent), ...missing(waiting)]
 }
 export const useReached = () => useSyncExternalStore(subscribe, () => reached)

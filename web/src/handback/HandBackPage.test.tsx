@@ -9,7 +9,7 @@ const report = (text: string, edited = false) => ({
   job: 'j', number: 3, unit: 'Tarnbeck M27', serial: 'TB-14', owner: 'marshal 14', came_in: '2026-11-13T09:00:00Z', handed_back: null, people: ['Wren'], minutes_worked: 42, cost: 0,
   sections: [{ id: 'found', title: 'What we found', sentences: [{ key: 'found-1', text, drafted: 'Dry joint at L14.', edited }] }],
   compared: [{ name: 'Carrier power', where: 'AM · channel 19', before: null, before_verdict: null, before_words: '', after: '3.80 W ± 0.24', after_verdict: 'pass_close', after_words: 'Within, only just', limits: [] }],
-  parts: [], pictures: [], watch: ['flex L14 first'], notice: 'Starting value.',
+  parts: [], pictures: [], sounds: [], watch: ['flex L14 first'], notice: 'Starting value.',
 })
 const page = (answers: Record<string, unknown>) => renderServed(<HandBackPage />, answers)
 

@@ -81,6 +81,12 @@ export function HandBackPage() {
             <figcaption className="quiet">{p.words}</figcaption>
           </figure>
         ))}
+        {report.sounds.map((s) => (
+          <figure key={s.record} className="sound">
+            <audio controls preload="none" src={`/api/records/${s.record}/sound.wav`} aria-label={`How it sounds: ${s.words}`} />
+            <figcaption className="quiet">How it sounds: {s.words}</figcaption>
+          </figure>
+        ))}
         <p className="quiet">{report.notice}</p>
       </article>
       {report.watch.length > 0 && (

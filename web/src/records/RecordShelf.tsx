@@ -51,6 +51,7 @@ export function RecordShelf({ job, item, row, conditions, writes, newest }: Reco
               <RecordPlot record={record} />
             </Suspense>
           )}
+          {record.sound && <audio controls preload="none" className="sound" src={soundOf(record)} aria-label={`How ${record.name} sounds`} />}
           <Figures key={record.id} record={record} writes={writes} onTake={(quantity) => take.mutate({ id: record.id, quantity })} />
           {record.remarks.map((r) => (
             <p key={r} className="quiet">
@@ -126,6 +127,9 @@ function Figures({ record, writes, onTake }: { record: Kept; writes: boolean; on
     </>
   )
 }
+
+/** Told otherwise, a record sounds otherwise: another address, or the browser plays what it has. */
+const soundOf = ({ id, told }: Kept) => `/api/records/${id}/sound.wav?as=${[told.mode, told.nominal_hz, told.lower_sideband].join()}`
 
 /** What is remarked of more than one figure is said once, beneath them. */
 function sharedRemarks(readings: Found[]): string[] {

@@ -43,7 +43,7 @@ interface SlipWorkProps {
 function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const desk = useDesk()
   const queries = useQueryClient()
-  const pending = useOutgoing(slip.id, slip.lines)
+  const pending = useOutgoing(slip.id, slip.lines, () => void queries.invalidateQueries({ queryKey: ['slip', slip.id] }))
   const [chips, setChips] = useStored<ChipState>(`chips:${slip.id}`, NO_CHIPS)
   const [chosen, setChosen] = useState<string | null>(null)
   const bench = useLiveBench()

@@ -1,10 +1,11 @@
-"""Where the limits of a record's figures lie in its plot."""
+"""Where limits lie in the plot of a record: those of its figures, and the mask of all that is beside the carrier."""
 
-from collections.abc import Sequence
+import math
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
-from young_spark.core.analysis.options import Plot
-from young_spark.core.limits import VerdictLine
+from young_spark.core.analysis.options import Plot, PlotMark
+from young_spark.core.limits import Profile, Refusal, Row, Situation, VerdictLine, applies, resolve
 from young_spark.core.reading import Measured
 
 KIND_WORDS = {"regulation": "regulation", "specification": "maker", "house": "this shop"}
@@ -35,6 +36,52 @@ def limit_marks(plot: Plot, judged: Sequence[tuple[Measured, Sequence[VerdictLin
             for name, x_from, x_to, y in _places(plot, found, line, low, high):
                 made.setdefault((x_from, y), LimitMark(name, x_from, x_to, y))
     return tuple(made.values())
+
+
+def mask_marks(plot: Plot, chosen: Mapping[str, Profile], situation: Situation) -> tuple[LimitMark, ...]:
+    """The mask over a spectrum: what a line that is neither carrier nor harmonic may have at each frequency, in the plot's
+    own dBm. Nothing where the plot is no spectrum, or where the mask needs a power that is not known."""
+    carrier = next((m for m in plot.marks if m.name == "carrier"), None)
+    xs = [x for line in plot.lines for x in (line.xs[0], line.xs[-1])] if carrier else []
+    if carrier is None or not xs:
+        return ()
+    at = situation if situation.assigned_hz is not None else situation.model_copy(update={"assigned_hz": carrier.x})
+    made: list[LimitMark] = []
+    for profile in chosen.values():
+        for row in profile.rows:
+            if row.quantity == "spurious_worst" and row.type in ("mask", "formula") and applies(row, at):
+                made += _steps(row, at, carrier, min(xs), max(xs), KIND_WORDS[profile.kind])
+    return tuple(sorted(made, key=lambda m: m.x_from))
+
+
+def _steps(row: Row, at: Situation, carrier: PlotMark, low: float, high: float, name: str) -> Iterator[LimitMark]:
+    for start, end in _stretches(row, at.assigned_hz or carrier.x):
+        x_from, x_to = max(start, low), min(end, high)
+        if x_from >= x_to:
+            continue
+        try:
+            ceiling = resolve(row, at, (x_from + x_to) / 2)[1]
+        except Refusal:
+            return
+        if math.isfinite(ceiling):
+            yield LimitMark(name, x_from, x_to, carrier.y + ceiling)
+
+
+def _stretches(row: Row, centre: float) -> list[tuple[float, float]]:
+    """Where a row says one thing, in Hz."""
+    if row.type == "formula":
+        beyond = row.beyond_offset_hz or 0.0
+        return [(-math.inf, centre - beyond), (centre + beyond, math.inf)]
+    if not row.offset:
+        return [(band.low_hz, band.high_hz) for band in row.bands]
+    return [
+        stretch
+        for band in row.bands
+        for stretch in (
+            (centre - band.high_hz, centre - band.low_hz),
+            (centre + band.low_hz, centre + band.high_hz),
+        )
+    ]
 
 
 def _places(

@@ -4,8 +4,9 @@ from pathlib import Path
 
 from young_spark.core.captures.capture import Baseband, CannotRead, Capture, Network, Trace, Waveform
 
-__all__ = ["Baseband", "CannotRead", "Capture", "Network", "Trace", "Waveform", "read"]
+__all__ = ["Baseband", "CannotRead", "Capture", "Network", "Trace", "Waveform", "as_envelope", "read"]
 
+NEGATIVE = 0.05  # an envelope lies above zero; what swings below it by more than this share is RF
 KNOWN = ".csv, .sigmf-meta with .sigmf-data, .wav, .s1p, .s2p"
 
 
@@ -33,3 +34,11 @@ def read(path: Path, *, envelope: bool = False, channel: int = 1) -> Capture:
 
         return read_touchstone(path)
     raise CannotRead(path.name, f"a file of this kind is not read; known are {KNOWN}")
+
+
+def as_envelope(capture: Capture) -> Capture:
+    """Volts against time that hardly go below zero, as the envelope that they are; anything else as it is."""
+    if not isinstance(capture, Waveform) or capture.kind != "scope":
+        return capture
+    low, high = float(capture.values.min()), float(capture.values.max())
+    return Waveform("envelope", capture.rate_hz, capture.values) if -low < NEGATIVE * high else capture

@@ -106,6 +106,7 @@ CONTENT_SECURITY_POLICY = {
         "style-src": [SELF, NONCE],
         "font-src": [SELF],
         "img-src": [SELF, "blob:"],
+        "media-src": [SELF],
         "connect-src": [SELF],
         "manifest-src": [SELF],
         "base-uri": [NONE],

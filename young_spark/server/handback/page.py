@@ -1,4 +1,4 @@
-"""The report as one self-contained HTML file: fonts and pictures inside, no script, nothing fetched."""
+"""The report as one self-contained HTML file: fonts, pictures and sounds inside, no script, nothing fetched."""
 
 import base64
 from pathlib import Path
@@ -8,7 +8,11 @@ from django.template.loader import render_to_string
 
 from young_spark.server.handback.report import Report
 from young_spark.server.jobs.models import Picture
+from young_spark.server.records.models import Record
+from young_spark.server.records.services import sound_of
+from young_spark.server.records.sound import encoded
 
+SOUND_S = 10.0  # of each record
 FONTS = Path(__file__).parent / "fonts"
 
 
@@ -28,7 +32,18 @@ def _pictures(report: Report) -> list[dict[str, str]]:
     return found
 
 
+def _sounds(report: Report) -> list[dict[str, str]]:
+    found = []
+    for told in report.sounds:
+        sound = sound_of(Record.objects.get(pk=told.record), SOUND_S)
+        if sound is not None:
+            found.append({"source": _inside(encoded(sound, "FLAC"), "audio/flac"), "words": told.words})
+    return found
+
+
 def report_page(report: Report) -> str:
     """The whole page as text."""
     fonts = {name: _inside((FONTS / f"{name}.woff2").read_bytes(), "font/woff2") for name in ("regular", "bold")}
-    return render_to_string("report.html", {"report": report, "fonts": fonts, "pictures": _pictures(report)})
+    return render_to_string(
+        "report.html", {"report": report, "fonts": fonts, "pictures": _pictures(report), "sounds": _sounds(report)}
+    )

@@ -15,6 +15,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.handback.models import SentenceEdit
 from young_spark.server.jobs.models import Job
 from young_spark.server.readings.state import State, state_of
+from young_spark.server.records.services import capture_of, has_sound, taken_from
 
 SECTION_TITLES = {
     "complaint": "What you told us",
@@ -73,6 +74,13 @@ class PictureOf(Schema):
     words: str
 
 
+class SoundOf(Schema):
+    """A record that can be listened to."""
+
+    record: UUID
+    words: str
+
+
 class Report(Schema):
     """What the owner gets."""
 
@@ -90,6 +98,7 @@ class Report(Schema):
     cost: float
     minutes_worked: int
     pictures: list[PictureOf]
+    sounds: list[SoundOf]
     watch: list[str]
     notice: str
 
@@ -179,6 +188,11 @@ def report(job: Job) -> Report:
             PictureOf(sha256=line.picture.sha256, words=line.text)
             for line, w in stories
             if w.kind == "picture" and hasattr(line, "picture")
+        ],
+        sounds=[
+            SoundOf(record=record.pk, words=f"{record.name}, {record.item.name if record.item else 'the unit'}")
+            for record in taken_from(job)
+            if has_sound(record, capture_of(record))
         ],
         watch=[w.words for _, w in stories if w.kind == "watch"],
         notice=CHECK_LOCALLY,

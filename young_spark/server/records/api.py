@@ -1,6 +1,6 @@
 """Records on a job: hand one in, look at it, tell more of it, take its figures."""
 
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Annotated
 from uuid import UUID
@@ -12,7 +12,7 @@ from ninja.files import UploadedFile
 from pydantic import ValidationError
 
 from young_spark.core.analysis.analyse import carrier_watts
-from young_spark.core.analysis.limit_marks import limit_marks
+from young_spark.core.analysis.limit_marks import LimitMark, limit_marks, mask_marks
 from young_spark.core.analysis.options import Analysis
 from young_spark.core.limits import VerdictLine, judge_reading
 from young_spark.core.reading import Conditions, Measured
@@ -26,6 +26,7 @@ from young_spark.server.records import services
 from young_spark.server.records.drawing import as_csv, as_svg
 from young_spark.server.records.models import Record
 from young_spark.server.records.services import Told
+from young_spark.server.records.sound import encoded
 
 router = Router(tags=["records"])
 
@@ -76,6 +77,7 @@ class RecordOut(RecordRow):
     lines: list[RecordLineOut]
     marks: list[RecordMarkOut]
     limits: list[RecordLimitOut]
+    sound: bool  # whether it can be listened to
 
 
 class RecordTakeIn(Schema):
@@ -95,32 +97,42 @@ def find_record(record_id: UUID) -> Record:
     return found
 
 
-Judged = list[tuple[Measured, list[VerdictLine]]]
+@dataclass(frozen=True)
+class Judged:
+    """The figures of a record with their verdicts as they would be on the slip, and the limits that stand in its plot."""
+
+    readings: list[tuple[Measured, list[VerdictLine]]]
+    limits: tuple[LimitMark, ...]
 
 
 def judged_of(record: Record, found: Analysis, told: Told) -> Judged:
-    """The figures of a record with their verdicts, as they would be on the slip."""
+    """The figures of a record held against the limits of the unit it was taken from."""
     state = state_of(record.job, record.item)
     conditions = Conditions(mode=found.mode or told.mode, frequency_hz=told.nominal_hz)
     context = state.context(conditions, None)
     situation = context.situation(conditions)
     watts = carrier_watts(found)
     situation = situation.model_copy(update={"carrier_w": watts or situation.carrier_w})
-    return [(r, list(judge_reading(r, context.profiles, situation))) for r in found.readings]
+    judged = [(r, list(judge_reading(r, context.profiles, situation))) for r in found.readings]
+    if found.plot is None:
+        return Judged(judged, ())
+    mask = mask_marks(found.plot, context.profiles, situation)
+    return Judged(judged, (*limit_marks(found.plot, judged), *mask))
 
 
 def record_out(record: Record) -> RecordOut:
     """A record for the web, its figures judged as they would be on the slip."""
-    found, told = services.analysis_of(record), Told.model_validate(record.told)
+    capture, told = services.capture_of(record), Told.model_validate(record.told)
+    found = services.analysis_of(record, capture)
     judged, plot = judged_of(record, found, told), found.plot
     return RecordOut(
         id=record.pk, name=record.name, at=record.at, kind=found.kind, told=told,
-        readings=[reading_out(r, lines) for r, lines in judged], remarks=list(found.remarks),
+        readings=[reading_out(r, lines) for r, lines in judged.readings], remarks=list(found.remarks),
         taken=sorted(set(Reading.objects.filter(line__withdrawn_at=None, line__raw__record=str(record.pk)).values_list("quantity", flat=True))),
         x=plot.x if plot else "", y=plot.y if plot else "",
         lines=[RecordLineOut(name=p.name, xs=list(p.xs), ys=list(p.ys)) for p in plot.lines] if plot else [],
         marks=[RecordMarkOut(name=m.name, x=m.x, y=m.y) for m in plot.marks] if plot else [],
-        limits=[RecordLimitOut(**asdict(m)) for m in limit_marks(plot, judged)] if plot else [],
+        limits=[RecordLimitOut(**asdict(m)) for m in judged.limits], sound=services.has_sound(record, capture),
     )  # fmt: skip
 
 
@@ -173,21 +185,30 @@ def one(request: HttpRequest, record_id: UUID) -> RecordOut:
 def svg(request: HttpRequest, record_id: UUID) -> HttpResponse:
     """The plot of a record with its limits, as a drawing."""
     record = find_record(record_id)
-    found = services.analysis_of(record)
+    found = services.analysis_of(record, services.capture_of(record))
     if found.plot is None:
         raise Http404
-    limits = limit_marks(found.plot, judged_of(record, found, Told.model_validate(record.told)))
-    return _file(as_svg(found.plot, limits, record.name), "image/svg+xml", record, "svg")
+    judged = judged_of(record, found, Told.model_validate(record.told))
+    return _file(as_svg(found.plot, judged.limits, record.name), "image/svg+xml", record, "svg")
 
 
 @router.get("/records/{record_id}/plot.csv", operation_id="record_csv")
 def table(request: HttpRequest, record_id: UUID) -> HttpResponse:
     """The plot of a record as a table."""
     record = find_record(record_id)
-    plot = services.analysis_of(record).plot
+    plot = services.analysis_of(record, services.capture_of(record)).plot
     if plot is None:
         raise Http404
     return _file(as_csv(plot), "text/csv; charset=utf-8", record, "csv")
+
+
+@router.get("/records/{record_id}/sound.wav", operation_id="record_sound")
+def sound(request: HttpRequest, record_id: UUID) -> HttpResponse:
+    """What the record sounds like, demodulated: its first minute as WAV. 404 where it has no sound."""
+    heard = services.sound_of(find_record(record_id), services.LONGEST_SOUND_S)
+    if heard is None:
+        raise Http404
+    return HttpResponse(encoded(heard, "WAV"), content_type="audio/wav")
 
 
 def _file(text: str, kind: str, record: Record, ending: str) -> HttpResponse:

@@ -12,8 +12,10 @@ from django.db import transaction
 from ninja import Field, Schema
 
 from young_spark.core.analysis.analyse import analyse
-from young_spark.core.analysis.options import Analysis, Mode, Options
-from young_spark.core.captures import Capture, Waveform, read
+from young_spark.core.analysis.listening import can_be_heard, heard
+from young_spark.core.analysis.options import TYPICAL_DOUBT, Analysis, Mode, Options
+from young_spark.core.captures import Capture, as_envelope, read
+from young_spark.core.captures.capture import Real
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.errors import CoreError
 from young_spark.core.reading import Conditions
@@ -29,14 +31,7 @@ from young_spark.server.readings.state import state_of
 from young_spark.server.records.models import Record
 
 MOST_FILES = 2
-NEGATIVE = 0.05  # an envelope lies above zero; what swings below it by more than this share is RF
-# what stands in for an instrument's own accuracy until somebody tells it
-TYPICAL: dict[str, dict[str, float]] = {
-    "scope": {"level_uncertainty_db": 0.3},
-    "spectrum": {"level_uncertainty_db": 1.0},
-    "fade": {"level_uncertainty_db": 0.3},
-    "baseband": {"level_uncertainty_db": 1.0, "reference_ppm": 1.0},
-}
+LONGEST_SOUND_S = 60.0
 READ_BY = {"spectrum": "level", "scope": "voltage_rf"}  # which function of the bench gives such a record
 KNOWN_TO = {"level_uncertainty_db": "dB in level", "reference_ppm": "ppm in frequency"}
 OPTION = re.compile(r" \(--[^)]*\)")  # of the command line, where remarks are read too
@@ -112,7 +107,7 @@ def keep(
     told = told_by(chips, context.assigned_hz())
     with _laid_out(named) as first:
         capture = _read(first)
-    told = _along_the_path(told.model_copy(update=TYPICAL.get(capture.kind, {})), capture.kind, context)
+    told = _along_the_path(told.model_copy(update=TYPICAL_DOUBT.get(capture.kind, {})), capture.kind, context)
     kept = [{"name": name, "sha256": pictures.store(data)} for name, data in named]
     record = Record.objects.create(
         id=record_id,
@@ -136,23 +131,16 @@ def tell(*, actor: Person, record: Record, told: Told) -> Record:
     return record
 
 
-def analysis_of(record: Record) -> Analysis:
-    """Every figure of a record, worked out from its bytes; without figures, and a remark, where something must be told first."""
+def analysis_of(record: Record, capture: Capture) -> Analysis:
+    """Every figure of a record, worked out from what its files hold; without figures, and a remark, where something must be told first."""
     told = Told.model_validate(record.told)
-    options = Options(
-        mode=told.mode, sideband="lsb" if told.lower_sideband else "usb", nominal_hz=told.nominal_hz, full_scale_dbm=told.full_scale_dbm,
-        path_loss_db=told.path_loss_db, tones_hz=(told.tone_hz,) if told.tone_hz else (), hz_per_unit=told.hz_per_unit, rbw_hz=told.rbw_hz,
-        level_uncertainty_db=told.level_uncertainty_db, reference_ppm=told.reference_ppm,
-        path=loss_to(told.path, told.path_at) if told.path is not None and told.path_at is not None and told.path_loss_db is None else None,
-    )  # fmt: skip
-    capture = capture_of(record)
     try:
-        found = analyse(capture, options)
+        found = analyse(capture, _options(told))
     except CoreError as refusal:
         return Analysis(capture.kind, None, (), (str(refusal).split(": --")[0],))
     typical = [
         f"{value:g} {KNOWN_TO[name]}"
-        for name, value in TYPICAL.get(capture.kind, {}).items()
+        for name, value in TYPICAL_DOUBT.get(capture.kind, {}).items()
         if getattr(told, name) == value
     ]
     if typical:
@@ -163,6 +151,33 @@ def analysis_of(record: Record) -> Analysis:
         r.model_copy(update={"remarks": tuple(OPTION.sub("", m) for m in r.remarks)}) for r in found.readings
     )
     return replace(found, readings=without, remarks=tuple(OPTION.sub("", m) for m in found.remarks))
+
+
+def _options(told: Told) -> Options:
+    return Options(
+        mode=told.mode, sideband="lsb" if told.lower_sideband else "usb", nominal_hz=told.nominal_hz, full_scale_dbm=told.full_scale_dbm,
+        path_loss_db=told.path_loss_db, tones_hz=(told.tone_hz,) if told.tone_hz else (), hz_per_unit=told.hz_per_unit, rbw_hz=told.rbw_hz,
+        level_uncertainty_db=told.level_uncertainty_db, reference_ppm=told.reference_ppm,
+        path=loss_to(told.path, told.path_at) if told.path is not None and told.path_at is not None and told.path_loss_db is None else None,
+    )  # fmt: skip
+
+
+def has_sound(record: Record, capture: Capture) -> bool:
+    """Whether a record can be listened to under what is told of it."""
+    return can_be_heard(capture, _options(Told.model_validate(record.told)))
+
+
+def sound_of(record: Record, longest_s: float) -> Real | None:
+    """The first seconds of what a record sounds like, demodulated, at `listening.RATE_HZ`; None where it has no sound."""
+    capture = capture_of(record)
+    return heard(capture, _options(Told.model_validate(record.told)), longest_s) if has_sound(record, capture) else None
+
+
+def taken_from(job: Job) -> list[Record]:
+    """The records of a job whose figures stand on its slip, oldest first."""
+    standing = Line.objects.filter(job=job, withdrawn_at=None, raw__record__isnull=False)
+    ids = set(standing.values_list("raw__record", flat=True))
+    return [record for record in Record.objects.filter(job=job) if str(record.pk) in ids]
 
 
 def capture_of(record: Record) -> Capture:
@@ -196,23 +211,16 @@ def _plain(name: str) -> str:
 
 def _read(file: File) -> Capture:
     try:
-        capture = read(file)
+        return as_envelope(read(file))
     except CoreError as refusal:
         raise Refused(str(refusal)) from refusal
-    if (
-        isinstance(capture, Waveform)
-        and capture.kind == "scope"
-        and -capture.values.min() < NEGATIVE * capture.values.max()
-    ):
-        return Waveform("envelope", capture.rate_hz, capture.values)
-    return capture
 
 
 def take(
     *, actor: Person, record: Record, line_id: uuid.UUID, quantity_id: str, conditions: Conditions, row: str | None
 ) -> Line:
     """Take one figure of a record as a line of the slip. The same id again returns the line."""
-    found = next((r for r in analysis_of(record).readings if r.quantity == quantity_id), None)
+    found = next((r for r in analysis_of(record, capture_of(record)).readings if r.quantity == quantity_id), None)
     if found is None or found.value is None:
         raise Refused("That record does not give this figure.")
     raw: dict[str, Any] = {
