@@ -10,8 +10,12 @@ import time
 
 import pytest
 
-from young_spark.bench.poller import Address, Heard, LineState
+from young_spark.bench.poller import Address, Heard, LineState, Traced
 from young_spark.bench.session import LineFault, Session
+from young_spark.core.analysis.analyse import analyse
+from young_spark.core.analysis.options import Options
+from young_spark.core.captures import as_envelope, read
+from young_spark.core.captures.written import written
 from young_spark.core.definitions import Ask, Definition, Gives, definitions
 
 SENTENCES = {
@@ -96,6 +100,59 @@ def test_a_real_unit_is_seen_through_all_four_lines(bench):
     assert found["frequency"] == pytest.approx(27.035e6 * (1 + 2.6e-6), abs=1500)
     assert found["deviation"] == pytest.approx(truth.deviation_hz, rel=0.03) and found["depth"] < 2
     assert found["volts"] == pytest.approx(13.2, abs=0.05) and found["amps"] == pytest.approx(truth.amps, rel=0.02)
+
+
+def traced(bench, line, name):
+    """The file of a trace of the simulated bench, and every figure that comes out of it."""
+    definition = definitions()[f"simulated-{line}"]
+    ask = next(t for t in definition.traces if t.name == name)
+    session = Session(bench.address(line, 2500).address, definition)
+    session.open()
+    file, data = written(ask.kind, ask.name, *session.trace(ask))
+    session.close()
+    return file, data
+
+
+def test_a_trace_comes_over_the_line_as_the_file_that_is_read_like_any_other(bench, tmp_path):
+    def figures(line, name, **told):
+        file, data = traced(bench, line, name)
+        (tmp_path / file).write_bytes(data)
+        found = analyse(as_envelope(read(tmp_path / file)), Options(**told))
+        return {r.quantity: r.value for r in found.readings}
+
+    bench.hands(keyed=True, tone=True, channel=19, mode="am", supply_v=13.2, load_swr=1.6)
+    time.sleep(0.3)
+    truth = bench.simulated.unit.output()
+    assert figures("scope", "Envelope")["am_depth"] == pytest.approx(100 * truth.depth, abs=0.5)
+    close = figures("analyser", "Beside the carrier")
+    assert 2000 < close["occupied_bandwidth"] < 3000
+    bench.hands(tone=False)
+    wide = figures("analyser", "Harmonics", path_loss_db=50.2)
+    assert wide["carrier_power"] == pytest.approx(truth.carrier_w, rel=0.05)
+    assert wide["harmonic_2"] == pytest.approx(-62 + 0.4, abs=0.6)  # its sampler is 0.4 dB stronger at 54 MHz
+    bench.hands(keyed=False)
+    aerial = figures("network-analyser", "Aerial", nominal_hz=27.185e6)
+    assert aerial["swr_minimum"] == pytest.approx(1.6, rel=0.01)
+    assert aerial["resonant_frequency"] == pytest.approx(27.185e6, abs=30e3)
+
+
+def test_an_instrument_of_traces_only_is_polled_traced_and_told_when_it_cannot(bench):
+    poller = bench.poll("scope")
+    assert bench.wait(lambda f: isinstance(f, Heard)).values == {}
+    poller.ask_trace("one", "Envelope")
+    found = bench.wait(lambda f: isinstance(f, Traced))
+    assert found.id == "one" and found.sentence == "" and len(found.values) == 4001
+    poller.ask_trace("two", "Moon")
+    assert bench.wait(lambda f: isinstance(f, Traced) and f.id == "two").sentence == "it has no trace 'Moon'"
+    bench.fault("scope", "overload")
+    poller.ask_trace("three", "Envelope")
+    assert bench.wait(lambda f: isinstance(f, Traced) and f.id == "three").sentence.startswith("overload")
+    bench.fault("scope", "time-out")
+    bench.wait(broken)
+    poller.ask_trace("four", "Envelope")
+    assert "no whole answer" in bench.wait(lambda f: isinstance(f, Traced) and f.id == "four").sentence
+    bench.fault("scope", "none")
+    bench.wait(lambda f: isinstance(f, Heard))
 
 
 def test_a_serial_line_is_read_by_the_same_file():

@@ -22,13 +22,30 @@ def make_person(name: str, role: str) -> Person:
     return Person.objects.create_user(username=name, first_name=name.title(), password="a long way up", role=role)
 
 
+# what instruments would hand over: an envelope of 90 % at 1 kHz, and an aerial that is not at resonance
+TRACES: dict[str, dict[str, object]] = {
+    "Envelope": {
+        "start": 0.0,
+        "stop": 2399 / 48000,
+        "values": [2 * (1 + 0.9 * math.sin(2 * math.pi * n / 48)) for n in range(2400)],
+    },
+    "Aerial": {"start": 26e6, "stop": 28e6, "values": [0.2, 0.1] * 41},
+}
+
+
 @pytest.fixture(autouse=True)
 def bench_process():
     """A live bench that heard nothing yet, and the orders that it gives."""
     bulletin._listeners.clear()
     live_bench.__init__()
     orders: list[dict[str, object]] = []
-    live_bench.connect(orders.append)
+
+    def order(given: dict[str, object]) -> None:
+        orders.append(given)
+        if given["kind"] == "trace" and (trace := TRACES.get(str(given["trace"]))) is not None:
+            live_bench.hear({"kind": "traced", "id": given["id"], "sentence": ""} | trace)
+
+    live_bench.connect(order)
     return orders
 
 

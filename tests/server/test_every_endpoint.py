@@ -45,7 +45,7 @@ READS = {
 OWN = {"sign_out", "set_pin"}  # about oneself: every role may
 WRITES = {
     "line_take", "line_withdraw", "line_reinstate", "line_settle", "job_check_in", "job_change", "item_add", "item_change", "job_pin_loose",
-    "job_hand_back", "picture_add", "report_edit", "bench_seat", "bench_key", "bench_take", "bench_turn", "bench_turn_leave", "watch_begin",
+    "job_hand_back", "picture_add", "report_edit", "bench_seat", "bench_key", "bench_take", "bench_trace", "bench_turn", "bench_turn_leave", "watch_begin",
     "watch_mark", "watch_end", "instrument_keep", "instrument_check", "instruments_find",
     "bundle_read", "record_keep", "record_tell", "record_take", "path_use", "path_pad",
     "path_confirm", "path_override", "bench_save", "bench_loss", "trace_begin", "trace_look", "trace_change",
@@ -80,6 +80,7 @@ def call(job, bench):
     posted = bench.post(f"/api/jobs/{job.pk}/pictures", {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
     sha256 = next(line["picture"]["sha256"] for line in posted.json()["lines"] if line["picture"])
     connect()
+    connect("bench-scope", "scope")
     watch = Watch.objects.create(job=job, item=job.items.get(), by=job.created_by)
     seat = {"job": str(job.pk)}
     bench.post("/api/bench/seat", seat, content_type="application/json")
@@ -131,6 +132,12 @@ def call(job, bench):
             "line_take": {"id": str(uuid.uuid4()), "text": "note a"},
             "job_check_in": {"id": str(uuid.uuid4()), "words": "A set"},
             "bench_seat": seat,
+            "bench_trace": {
+                "id": str(uuid.uuid4()),
+                "job": str(job.pk),
+                "instrument": "bench-scope",
+                "trace": "Envelope",
+            },
             "watch_begin": {"id": str(watch.pk), "job": str(job.pk)},
             "item_add": {"id": str(uuid.uuid4()), "name": "microphone"},
         }

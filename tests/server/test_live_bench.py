@@ -320,3 +320,43 @@ def test_a_reader_looks_and_nobody_else_does(sat, client_of, reader):
     assert client_of(reader).get("/api/bench").status_code == 200
     assert client_of(None).get("/api/events").status_code == 401
     assert client_of(make_person("moss", "technician")).post("/api/events").status_code == 405
+
+
+def test_a_trace_of_an_instrument_is_kept_as_a_record_once(sat, bench, bench_process):
+    connect("bench-scope", "scope")
+    offers = bench.get("/api/bench").json()["traces"]
+    assert offers == [{"instrument": "bench-scope", "name": "bench-scope", "trace": "Envelope"}]
+    body = {
+        "id": str(uuid.uuid4()), "job": str(sat.pk), "row": "depth-am-19", "conditions": {"mode": "am"}, "instrument": "bench-scope", "trace": "Envelope",
+    }  # fmt: skip
+    kept = post(bench, "/traces", **body)
+    assert kept.status_code == 201 and kept.json()["name"] == "Envelope.csv" and kept.json()["kind"] == "envelope"
+    depth = next(r for r in kept.json()["readings"] if r["quantity"] == "am_depth")
+    assert depth["measured"]["value"] == pytest.approx(90, abs=0.3) and depth["verdict"] == "pass"
+    assert post(bench, "/traces", **body).json()["readings"] == kept.json()["readings"]
+    assert len([o for o in bench_process if o["kind"] == "trace"]) == 1
+
+
+def test_no_trace_is_one_sentence_and_nobody_looks_into_a_keyed_socket(sat, bench, bench_process, monkeypatch):
+    monkeypatch.setattr("young_spark.server.live.bench.TRACE_S", 0.05)
+    connect("bench-scope", "scope")
+    connect("sweeper", "network_analyser")
+
+    def ask(instrument, name):
+        return post(bench, "/traces", id=str(uuid.uuid4()), job=str(sat.pk), instrument=instrument, trace=name)
+
+    assert "gives that trace" in ask("bench-scope", "Moon").json()["detail"]
+    assert "gives that trace" in ask("bench-wattmeter", "Envelope").json()["detail"]
+    key(True)
+    refused = ask("sweeper", "Aerial")
+    assert refused.status_code == 400 and "would be hurt" in refused.json()["detail"]
+    key(False)
+    assert ask("sweeper", "Aerial").json()["kind"] == "reflection"
+    live_bench.connect(lambda order: None)
+    assert "No trace within" in ask("bench-scope", "Envelope").json()["detail"]
+    live_bench.connect(
+        lambda order: live_bench.hear(
+            {"kind": "traced", "id": order["id"], "start": 1.0, "stop": 1.0, "values": [1.0] * 9, "sentence": ""}
+        )
+    )
+    assert "are no trace" in ask("bench-scope", "Envelope").json()["detail"]

@@ -2,6 +2,7 @@
 
 import threading
 import time
+from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -44,10 +45,21 @@ class LineState:
     error: str = ""
 
 
+@dataclass(frozen=True)
+class Traced:
+    """The trace that was asked for by this id; `sentence` says why there is none."""
+
+    id: str
+    start: float = 0.0
+    stop: float = 0.0
+    values: tuple[float, ...] = ()
+    sentence: str = ""
+
+
 class Poller(threading.Thread):
     """Asks one instrument for as long as it is wanted; `tell` is called from this thread."""
 
-    def __init__(self, instrument: Address, tell: Callable[[Heard | LineState], None]) -> None:
+    def __init__(self, instrument: Address, tell: Callable[[Heard | LineState | Traced], None]) -> None:
         super().__init__(name=f"line {instrument.id}", daemon=True)
         self.instrument = instrument
         self._tell = tell
@@ -57,6 +69,12 @@ class Poller(threading.Thread):
         self._ended = False
         self._faults = 0
         self._errors_at = 0.0
+        self._traces: deque[tuple[str, str]] = deque()  # ids and names of what was asked for
+
+    def ask_trace(self, trace_id: str, name: str) -> None:
+        """Have a trace of that name; it is told as Traced before the next value."""
+        self._traces.append((trace_id, name))
+        self._changed.set()
 
     def set_rhythm(self, seconds: float) -> None:
         """How often to ask, in s from one question to the next."""
@@ -84,6 +102,8 @@ class Poller(threading.Thread):
             if not self._session.is_open:
                 self._session.open()
                 self._state(True)
+            while self._traces:
+                self._trace(*self._traces.popleft())
             asked, at, values = self._session.values()
             self._faults = 0
             self._tell(Heard(self.instrument.id, asked, at, values))
@@ -93,10 +113,23 @@ class Poller(threading.Thread):
                     self._state(True, error=error)
             return self._every_s
         except LineFault as fault:
+            while self._traces:
+                self._tell(Traced(self._traces.popleft()[0], sentence=fault.sentence))
             self._state(False, fault.sentence)
             wait = AGAIN_S[min(self._faults, len(AGAIN_S) - 1)]
             self._faults += 1
             return wait
+
+    def _trace(self, trace_id: str, name: str) -> None:
+        ask = next((t for t in self.instrument.definition.traces if t.name == name), None)
+        if ask is None:
+            self._tell(Traced(trace_id, sentence=f"it has no trace '{name}'"))
+            return
+        try:
+            self._tell(Traced(trace_id, *self._session.trace(ask)))
+        except LineFault as fault:
+            self._tell(Traced(trace_id, sentence=fault.sentence))
+            raise
 
     def _state(self, connected: bool, sentence: str = "", error: str = "") -> None:
         self._tell(LineState(self.instrument.id, connected, self._session.identity, sentence, error))

@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any
 
 from young_spark.bench.capture import Capture, Captured, CarrierChanged, Event, Misplaced, Source, Unseen, Wanted
-from young_spark.bench.poller import Address, Heard, LineState, Poller
+from young_spark.bench.poller import Address, Heard, LineState, Poller, Traced
 from young_spark.bench.watch import Watch
 from young_spark.core.definitions import definitions
 from young_spark.core.live import LiveName
@@ -93,6 +93,11 @@ class BenchProcess:
                 self._set_watch(order["id"], order.get("began"))
             case "acknowledged":
                 self._unacknowledged.pop(order["id"], None)
+            case "trace":
+                if (poller := self.pollers.get(order["instrument"])) is not None:
+                    poller.ask_trace(order["id"], order["trace"])
+                else:
+                    self._told(Traced(order["id"], sentence="it does not talk"))
             case "find":
                 threading.Thread(target=self._find, name="find", daemon=True).start()
 
@@ -187,9 +192,11 @@ class BenchProcess:
                 rhythm = IDLE_S
             poller.set_rhythm(rhythm)
 
-    def _told(self, found: Heard | LineState) -> None:
+    def _told(self, found: Heard | LineState | Traced) -> None:
         """Something came from a poller's thread, now in this loop."""
-        if isinstance(found, LineState):
+        if isinstance(found, Traced):
+            self._send({"kind": "traced", **asdict(found)})
+        elif isinstance(found, LineState):
             self._line_state(found)
         elif found.instrument in self.pollers:
             self._values(found)

@@ -5,6 +5,7 @@ question; so an opened line must answer `*IDN?` as its definition says, and a li
 
 import contextlib
 import errno
+import math
 import re
 import socket
 import struct
@@ -12,11 +13,12 @@ import time
 from collections.abc import Callable
 from typing import Any
 
-from young_spark.core.definitions import Ask, Definition, NotAFigure, figures_of, values_of
+from young_spark.core.definitions import Ask, Definition, NotAFigure, TraceAsk, figures_of, not_overloaded, values_of
 from young_spark.core.live import LiveName
 
 OPEN_TIMEOUT_MS = 1500
 LARGEST_ANSWER = 100_000
+MOST_POINTS = 100_000  # of a trace
 
 
 class LineFault(Exception):
@@ -74,9 +76,24 @@ class Session:
         """Everything the instrument gives: when it was asked, when it had answered (monotonic s), and its values."""
         asked = time.monotonic()
         found: dict[LiveName, float | None] = {}
+        if not self.definition.asks:  # it gives traces only: whether it is still there is asked all the same
+            self._guarded(lambda: self._line.query("*IDN?"))
         for ask in self.definition.asks:
             found |= self._guarded(lambda ask=ask: values_of(ask, self._figures(ask)))
         return asked, time.monotonic(), found
+
+    def trace(self, ask: TraceAsk) -> tuple[float, float, tuple[float, ...]]:
+        """A whole trace: the ends of its axis, and its values as they came."""
+        for command in ask.setup:
+            self._guarded(lambda command=command: self._line.write(command))
+        start, stop = (
+            self._guarded(lambda question=question: figures_of(str(self._line.query(question)))[0])
+            for question in (ask.start, ask.stop)
+        )
+        values = self._guarded(lambda: not_overloaded(self._block(ask.values)))
+        if len(values) > MOST_POINTS or not all(math.isfinite(v) for v in (start, stop, *values)):
+            raise LineFault("it answered with something that is no trace")
+        return start, stop, values
 
     def error(self) -> str:
         """The oldest entry of its error queue in words, or an empty string."""
@@ -91,8 +108,11 @@ class Session:
     def _figures(self, ask: Ask) -> tuple[float, ...]:
         if ask.form == "text":
             return figures_of(str(self._line.query(ask.command))[:LARGEST_ANSWER])
+        return self._block(ask.command)
+
+    def _block(self, question: str) -> tuple[float, ...]:
         try:
-            return tuple(self._line.query_binary_values(ask.command, datatype="f", is_big_endian=True))
+            return tuple(self._line.query_binary_values(question, datatype="f", is_big_endian=True))
         except (struct.error, ValueError, TypeError) as problem:
             raise NotAFigure("not a block") from problem
 

@@ -3,7 +3,7 @@
 import re
 from typing import Literal
 
-from pydantic import Field, field_validator
+from pydantic import Field, field_validator, model_validator
 
 from young_spark.core.knowledge import shipped
 from young_spark.core.live import LiveName
@@ -33,6 +33,22 @@ class Ask(Frozen):
     gives: tuple[Gives, ...] = Field(min_length=1)
 
 
+TraceKind = Literal["spectrum", "scope", "reflection"]
+
+
+class TraceAsk(Frozen):
+    """How a whole trace is had: `setup` is sent first, `start` and `stop` ask for the first and the last place on its axis
+    (Hz, or s of a scope), `values` for an IEEE 488.2 block of big-endian 32-bit floats, evenly spaced: dBm of a spectrum,
+    V of a scope, real and imaginary part of S11 in turn of a reflection."""
+
+    name: str = Field(min_length=1, max_length=40)
+    kind: TraceKind
+    setup: tuple[str, ...] = ()
+    start: str
+    stop: str
+    values: str
+
+
 class Definition(Frozen):
     """How to talk to one kind of instrument."""
 
@@ -45,7 +61,14 @@ class Definition(Frozen):
     baud_rate: int | None = None
     setup: tuple[str, ...] = ()
     errors: str = "SYST:ERR?"  # the question for the oldest error; empty where there is no queue
-    asks: tuple[Ask, ...] = Field(min_length=1)
+    asks: tuple[Ask, ...] = ()
+    traces: tuple[TraceAsk, ...] = ()
+
+    @model_validator(mode="after")
+    def _gives_something(self) -> "Definition":
+        if not self.asks and not self.traces:
+            raise ValueError("it asks for nothing: neither a value nor a trace")
+        return self
 
     @field_validator("identity")
     @classmethod
@@ -93,6 +116,13 @@ def values_of(ask: Ask, figures: tuple[float, ...]) -> dict[LiveName, float | No
         else:
             found[gives.value] = value * gives.factor
     return found
+
+
+def not_overloaded(values: tuple[float, ...]) -> tuple[float, ...]:
+    """The values of a trace. Raises OverflowError where one of them says overload."""
+    if any(abs(v) >= OVERLOAD * 0.9999 for v in values):
+        raise OverflowError
+    return values
 
 
 def definitions() -> dict[str, Definition]:

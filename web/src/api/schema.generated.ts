@@ -488,6 +488,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/traces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace
+         * @description Have an instrument hand over a trace, and keep it as a record of the job.
+         */
+        post: operations["bench_trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/seat": {
         parameters: {
             query?: never;
@@ -2269,6 +2289,20 @@ export interface components {
             turn: components["schemas"]["TurnOut"] | null;
             /** Watch */
             watch: string | null;
+            /** Traces */
+            traces: components["schemas"]["TraceOffer"][];
+        };
+        /**
+         * TraceOffer
+         * @description A trace that an instrument would hand over now.
+         */
+        TraceOffer: {
+            /** Instrument */
+            instrument: string;
+            /** Name */
+            name: string;
+            /** Trace */
+            trace: string;
         };
         /**
          * TurnOut
@@ -2315,6 +2349,411 @@ export interface components {
             at: number;
             /** Instrument */
             instrument: string;
+        };
+        /**
+         * Coupler
+         * @description A directional coupler: the main line goes on `through`, a sample `coupling_db` down comes out `coupled`.
+         */
+        Coupler: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Instrument */
+            instrument?: string | null;
+            /**
+             * Typical
+             * @default false
+             */
+            typical: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "coupler";
+            /**
+             * Loss Db
+             * @default 0
+             */
+            loss_db: number | [
+                number,
+                number
+            ][];
+            /** Coupling Db */
+            coupling_db: number | [
+                number,
+                number
+            ][];
+            /** Directivity Db */
+            directivity_db?: number | null;
+            /** Rating W */
+            rating_w?: number | null;
+            /**
+             * Measured
+             * @default false
+             */
+            measured: boolean;
+            /** Through */
+            through?: string | null;
+            /** Coupled */
+            coupled?: string | null;
+        };
+        /**
+         * End
+         * @description Where power may end: a load, an aerial, or a stated other end with a rating of its own.
+         */
+        End: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Instrument */
+            instrument?: string | null;
+            /**
+             * Typical
+             * @default false
+             */
+            typical: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aerial" | "load" | "other";
+            /** Rating W */
+            rating_w?: number | null;
+            /** Rating S */
+            rating_s?: number | null;
+            /** Cool Off S */
+            cool_off_s?: number | null;
+        };
+        /**
+         * Meter
+         * @description An instrument's input: what it survives, and between which levels it reads. A generator's output is one too: what
+         *     it stands from outside.
+         */
+        Meter: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Instrument */
+            instrument?: string | null;
+            /**
+             * Typical
+             * @default false
+             */
+            typical: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "generator" | "instrument";
+            /** Safe Dbm */
+            safe_dbm: number;
+            /**
+             * Safe Dc V
+             * @default 0
+             */
+            safe_dc_v: number;
+            /** Usable Dbm */
+            usable_dbm?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * Path
+         * @description A tree of parts, named `from` its first one.
+         */
+        Path: {
+            /** From */
+            from: string;
+            /**
+             * @default {
+             *       "kind": "aerial_socket",
+             *       "name": "aerial socket",
+             *       "most_w": null,
+             *       "dc_v": 0
+             *     }
+             */
+            begins: components["schemas"]["Start"];
+            /** Parts */
+            parts: (components["schemas"]["Through"] | components["schemas"]["Coupler"] | components["schemas"]["Probe"] | components["schemas"]["End"] | components["schemas"]["Meter"])[];
+        };
+        /**
+         * Probe
+         * @description A probe tapped across the line: it takes nothing, but it stands the line's volts, which fall with frequency.
+         */
+        Probe: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Instrument */
+            instrument?: string | null;
+            /**
+             * Typical
+             * @default false
+             */
+            typical: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "probe";
+            /** Safe V */
+            safe_v: number | [
+                number,
+                number
+            ][];
+            /** Safe Dc V */
+            safe_dc_v?: number | null;
+            /** To */
+            to?: string | null;
+        };
+        /**
+         * RecordLimitOut
+         * @description A limit in a record's plot, from x to x.
+         */
+        RecordLimitOut: {
+            /** Name */
+            name: string;
+            /** X From */
+            x_from: number;
+            /** X To */
+            x_to: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * RecordLineOut
+         * @description One line of a record's plot.
+         */
+        RecordLineOut: {
+            /** Name */
+            name: string;
+            /** Xs */
+            xs: number[];
+            /** Ys */
+            ys: number[];
+        };
+        /**
+         * RecordMarkOut
+         * @description A point that a figure came from.
+         */
+        RecordMarkOut: {
+            /** Name */
+            name: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * RecordOut
+         * @description A record with its figures, worked out now from its bytes; `taken` are those that stand on the slip.
+         */
+        RecordOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kind */
+            kind: string;
+            told: components["schemas"]["Told"];
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Remarks */
+            remarks: string[];
+            /** Taken */
+            taken: string[];
+            /** X */
+            x: string;
+            /** Y */
+            y: string;
+            /** Lines */
+            lines: components["schemas"]["RecordLineOut"][];
+            /** Marks */
+            marks: components["schemas"]["RecordMarkOut"][];
+            /** Limits */
+            limits: components["schemas"]["RecordLimitOut"][];
+            /** Sound */
+            sound: boolean;
+        };
+        /**
+         * Start
+         * @description Where a path begins. An inner point (an exciter plug, a grid) states the most it can give itself, and its DC.
+         */
+        Start: {
+            /**
+             * Kind
+             * @default aerial_socket
+             * @enum {string}
+             */
+            kind: "aerial_socket" | "inner";
+            /**
+             * Name
+             * @default aerial socket
+             */
+            name: string;
+            /** Most W */
+            most_w?: number | null;
+            /**
+             * Dc V
+             * @default 0
+             */
+            dc_v: number;
+        };
+        /**
+         * Through
+         * @description A part that passes the signal on. `switchable` can be at 0 dB when the key goes down; `rating_s` is how long it
+         *     stands its rating, `cool_off_s` its rest after that; `measured` says that its loss was not read off its label.
+         */
+        Through: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Instrument */
+            instrument?: string | null;
+            /**
+             * Typical
+             * @default false
+             */
+            typical: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "adaptor" | "attenuator" | "cable" | "dc_block" | "filter" | "wattmeter";
+            /**
+             * Loss Db
+             * @default 0
+             */
+            loss_db: number | [
+                number,
+                number
+            ][];
+            /** Rating W */
+            rating_w?: number | null;
+            /** Rating S */
+            rating_s?: number | null;
+            /** Cool Off S */
+            cool_off_s?: number | null;
+            /**
+             * Switchable
+             * @default false
+             */
+            switchable: boolean;
+            /**
+             * Measured
+             * @default false
+             */
+            measured: boolean;
+            /** To */
+            to?: string | null;
+        };
+        /**
+         * Told
+         * @description What a person tells of a record; the rest is taken from the chips of the slip.
+         */
+        Told: {
+            /** Mode */
+            mode?: ("am" | "fm" | "ssb" | "two-tone" | "cw") | null;
+            /** Nominal Hz */
+            nominal_hz?: number | null;
+            /** Full Scale Dbm */
+            full_scale_dbm?: number | null;
+            /** Path Loss Db */
+            path_loss_db?: number | null;
+            /** Tone Hz */
+            tone_hz?: number | null;
+            /** Hz Per Unit */
+            hz_per_unit?: number | null;
+            /** Rbw Hz */
+            rbw_hz?: number | null;
+            /** Level Uncertainty Db */
+            level_uncertainty_db?: number | null;
+            /** Reference Ppm */
+            reference_ppm?: number | null;
+            /**
+             * Lower Sideband
+             * @default false
+             */
+            lower_sideband: boolean;
+            path?: components["schemas"]["Path"] | null;
+            /** Path At */
+            path_at?: string | null;
+        };
+        /**
+         * TraceTakeIn
+         * @description Which trace, for which line of which slip; `id` is the record's.
+         */
+        TraceTakeIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Job
+             * Format: uuid
+             */
+            job: string;
+            /** Item */
+            item?: string | null;
+            /** Row */
+            row?: string | null;
+            /**
+             * @default {
+             *       "instrument": null,
+             *       "element_w": null,
+             *       "reflected_element_w": null,
+             *       "multiplier": 1,
+             *       "pad_db": 0,
+             *       "pad_bound_db": null,
+             *       "path": null,
+             *       "detector": null,
+             *       "channel": null,
+             *       "frequency_hz": null,
+             *       "mode": null,
+             *       "power_setting": null,
+             *       "supply_v": null,
+             *       "covers": null,
+             *       "configuration": null,
+             *       "modulation": null,
+             *       "tone_hz": null,
+             *       "state": null
+             *     }
+             */
+            conditions: components["schemas"]["Conditions"];
+            /** Instrument */
+            instrument: string;
+            /** Trace */
+            trace: string;
         };
         /**
          * SeatIn
@@ -2669,88 +3108,6 @@ export interface components {
             path: components["schemas"]["Path"];
         };
         /**
-         * Coupler
-         * @description A directional coupler: the main line goes on `through`, a sample `coupling_db` down comes out `coupled`.
-         */
-        Coupler: {
-            /** Id */
-            id: string;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Instrument */
-            instrument?: string | null;
-            /**
-             * Typical
-             * @default false
-             */
-            typical: boolean;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "coupler";
-            /**
-             * Loss Db
-             * @default 0
-             */
-            loss_db: number | [
-                number,
-                number
-            ][];
-            /** Coupling Db */
-            coupling_db: number | [
-                number,
-                number
-            ][];
-            /** Directivity Db */
-            directivity_db?: number | null;
-            /** Rating W */
-            rating_w?: number | null;
-            /**
-             * Measured
-             * @default false
-             */
-            measured: boolean;
-            /** Through */
-            through?: string | null;
-            /** Coupled */
-            coupled?: string | null;
-        };
-        /**
-         * End
-         * @description Where power may end: a load, an aerial, or a stated other end with a rating of its own.
-         */
-        End: {
-            /** Id */
-            id: string;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Instrument */
-            instrument?: string | null;
-            /**
-             * Typical
-             * @default false
-             */
-            typical: boolean;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "aerial" | "load" | "other";
-            /** Rating W */
-            rating_w?: number | null;
-            /** Rating S */
-            rating_s?: number | null;
-            /** Cool Off S */
-            cool_off_s?: number | null;
-        };
-        /**
          * HazardOut
          * @description A hazard that stands, and who confirmed it.
          */
@@ -2766,44 +3123,6 @@ export interface components {
             by: string | null;
             /** At */
             at: string | null;
-        };
-        /**
-         * Meter
-         * @description An instrument's input: what it survives, and between which levels it reads. A generator's output is one too: what
-         *     it stands from outside.
-         */
-        Meter: {
-            /** Id */
-            id: string;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Instrument */
-            instrument?: string | null;
-            /**
-             * Typical
-             * @default false
-             */
-            typical: boolean;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "generator" | "instrument";
-            /** Safe Dbm */
-            safe_dbm: number;
-            /**
-             * Safe Dc V
-             * @default 0
-             */
-            safe_dc_v: number;
-            /** Usable Dbm */
-            usable_dbm?: [
-                number,
-                number
-            ] | null;
         };
         /**
          * Node
@@ -2856,25 +3175,6 @@ export interface components {
             part: components["schemas"]["Through"] | components["schemas"]["Coupler"] | components["schemas"]["Probe"] | components["schemas"]["End"] | components["schemas"]["Meter"];
         };
         /**
-         * Path
-         * @description A tree of parts, named `from` its first one.
-         */
-        Path: {
-            /** From */
-            from: string;
-            /**
-             * @default {
-             *       "kind": "aerial_socket",
-             *       "name": "aerial socket",
-             *       "most_w": null,
-             *       "dc_v": 0
-             *     }
-             */
-            begins: components["schemas"]["Start"];
-            /** Parts */
-            parts: (components["schemas"]["Through"] | components["schemas"]["Coupler"] | components["schemas"]["Probe"] | components["schemas"]["End"] | components["schemas"]["Meter"])[];
-        };
-        /**
          * PathOut
          * @description The path in use with what it would do for the most that its start could give; `path` is None while none is in use.
          */
@@ -2906,116 +3206,6 @@ export interface components {
             benches: components["schemas"]["BenchRow"][];
             /** Classes */
             classes: components["schemas"]["PartClassOut"][];
-        };
-        /**
-         * Probe
-         * @description A probe tapped across the line: it takes nothing, but it stands the line's volts, which fall with frequency.
-         */
-        Probe: {
-            /** Id */
-            id: string;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Instrument */
-            instrument?: string | null;
-            /**
-             * Typical
-             * @default false
-             */
-            typical: boolean;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "probe";
-            /** Safe V */
-            safe_v: number | [
-                number,
-                number
-            ][];
-            /** Safe Dc V */
-            safe_dc_v?: number | null;
-            /** To */
-            to?: string | null;
-        };
-        /**
-         * Start
-         * @description Where a path begins. An inner point (an exciter plug, a grid) states the most it can give itself, and its DC.
-         */
-        Start: {
-            /**
-             * Kind
-             * @default aerial_socket
-             * @enum {string}
-             */
-            kind: "aerial_socket" | "inner";
-            /**
-             * Name
-             * @default aerial socket
-             */
-            name: string;
-            /** Most W */
-            most_w?: number | null;
-            /**
-             * Dc V
-             * @default 0
-             */
-            dc_v: number;
-        };
-        /**
-         * Through
-         * @description A part that passes the signal on. `switchable` can be at 0 dB when the key goes down; `rating_s` is how long it
-         *     stands its rating, `cool_off_s` its rest after that; `measured` says that its loss was not read off its label.
-         */
-        Through: {
-            /** Id */
-            id: string;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-            /** Instrument */
-            instrument?: string | null;
-            /**
-             * Typical
-             * @default false
-             */
-            typical: boolean;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "adaptor" | "attenuator" | "cable" | "dc_block" | "filter" | "wattmeter";
-            /**
-             * Loss Db
-             * @default 0
-             */
-            loss_db: number | [
-                number,
-                number
-            ][];
-            /** Rating W */
-            rating_w?: number | null;
-            /** Rating S */
-            rating_s?: number | null;
-            /** Cool Off S */
-            cool_off_s?: number | null;
-            /**
-             * Switchable
-             * @default false
-             */
-            switchable: boolean;
-            /**
-             * Measured
-             * @default false
-             */
-            measured: boolean;
-            /** To */
-            to?: string | null;
         };
         /**
          * PathIn
@@ -3080,115 +3270,6 @@ export interface components {
                 number,
                 number
             ][];
-        };
-        /**
-         * RecordLimitOut
-         * @description A limit in a record's plot, from x to x.
-         */
-        RecordLimitOut: {
-            /** Name */
-            name: string;
-            /** X From */
-            x_from: number;
-            /** X To */
-            x_to: number;
-            /** Y */
-            y: number;
-        };
-        /**
-         * RecordLineOut
-         * @description One line of a record's plot.
-         */
-        RecordLineOut: {
-            /** Name */
-            name: string;
-            /** Xs */
-            xs: number[];
-            /** Ys */
-            ys: number[];
-        };
-        /**
-         * RecordMarkOut
-         * @description A point that a figure came from.
-         */
-        RecordMarkOut: {
-            /** Name */
-            name: string;
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-        };
-        /**
-         * RecordOut
-         * @description A record with its figures, worked out now from its bytes; `taken` are those that stand on the slip.
-         */
-        RecordOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Name */
-            name: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Kind */
-            kind: string;
-            told: components["schemas"]["Told"];
-            /** Readings */
-            readings: components["schemas"]["ReadingOut"][];
-            /** Remarks */
-            remarks: string[];
-            /** Taken */
-            taken: string[];
-            /** X */
-            x: string;
-            /** Y */
-            y: string;
-            /** Lines */
-            lines: components["schemas"]["RecordLineOut"][];
-            /** Marks */
-            marks: components["schemas"]["RecordMarkOut"][];
-            /** Limits */
-            limits: components["schemas"]["RecordLimitOut"][];
-            /** Sound */
-            sound: boolean;
-        };
-        /**
-         * Told
-         * @description What a person tells of a record; the rest is taken from the chips of the slip.
-         */
-        Told: {
-            /** Mode */
-            mode?: ("am" | "fm" | "ssb" | "two-tone" | "cw") | null;
-            /** Nominal Hz */
-            nominal_hz?: number | null;
-            /** Full Scale Dbm */
-            full_scale_dbm?: number | null;
-            /** Path Loss Db */
-            path_loss_db?: number | null;
-            /** Tone Hz */
-            tone_hz?: number | null;
-            /** Hz Per Unit */
-            hz_per_unit?: number | null;
-            /** Rbw Hz */
-            rbw_hz?: number | null;
-            /** Level Uncertainty Db */
-            level_uncertainty_db?: number | null;
-            /** Reference Ppm */
-            reference_ppm?: number | null;
-            /**
-             * Lower Sideband
-             * @default false
-             */
-            lower_sideband: boolean;
-            path?: components["schemas"]["Path"] | null;
-            /** Path At */
-            path_at?: string | null;
         };
         /**
          * RecordRow
@@ -4212,6 +4293,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+        };
+    };
+    bench_trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceTakeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
                 };
             };
         };

@@ -31,21 +31,24 @@ interface FieldProps {
   live?: ReactNode
   /** A single key's action while nothing is typed; returns whether it meant something. */
   onAction: (action: Action) => boolean
+  /** The word 'file' opens the list of files here. */
+  onFile?: (() => void) | undefined
 }
 
-export function Field({ job, item, row, model = null, conditions, placeholder, due = null, live = null, ref, onAction }: FieldProps) {
+export function Field({ job, item, row, model = null, conditions, placeholder, due = null, live = null, ref, onAction, onFile }: FieldProps) {
   const [text, setText] = useStored(`draft:${job ?? 'loose'}`, '')
   const [supersedes, setSupersedes] = useState<string | null>(null)
   const [reason, setReason] = useState<string>(REASONS[0])
   const [choice, setChoice] = useState<{ text: string; sense: number } | null>(null)
   const [refusal, setRefusal] = useState<string | null>(null)
   const input = useRef<HTMLInputElement>(null)
+  const asksForFile = onFile !== undefined && text.trim().toLowerCase() === 'file'
   const { data: latest, error } = useQuery({
-    ...understandOptions({ text, job, item, row, model, conditions }),
+    ...understandOptions({ text: asksForFile ? '' : text, job, item, row, model, conditions }),
     // while the answer to the newest key is on its way the last answer of this slip stays
     placeholderData: (before) => (text.trim() === '' ? undefined : before),
   })
-  const understood = text.trim() === '' ? undefined : latest
+  const understood = text.trim() === '' || asksForFile ? undefined : latest
   const sense = choice?.text === text ? choice.sense : null
 
   useEffect(
@@ -60,6 +63,11 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
 
   const take = () => {
     if (text.trim() === '') return
+    if (asksForFile) {
+      setText('')
+      onFile()
+      return
+    }
     outbox.put({ id: crypto.randomUUID(), text, job, item, row, model, conditions, sense, supersedes, reason: supersedes === null ? '' : reason })
     setText('')
     setSupersedes(null)
@@ -99,7 +107,7 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
     }
   }
 
-  const clear = understood !== undefined && understood.text === text && (understood.story !== null || (sense ?? understood.chosen) !== null)
+  const clear = asksForFile || (understood !== undefined && understood.text === text && (understood.story !== null || (sense ?? understood.chosen) !== null))
   return (
     <>
       <form
@@ -149,6 +157,11 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
       {refusal === null && error !== null && text.trim() !== '' && (
         <p className="ask-line" role="status">
           {error.message}
+        </p>
+      )}
+      {asksForFile && (
+        <p className="ask-line" role="status">
+          Enter opens the list of files: a record of an instrument, or a picture.
         </p>
       )}
       <Understood

@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react'
 import uPlot from 'uplot'
 import 'uplot/dist/uPlot.min.css'
 import type { Schemas } from '../api/client'
+import { panned, zoomed, type View } from './view'
 
 type Kept = Schemas['RecordOut']
 const HEIGHT = 260
@@ -39,10 +40,11 @@ function marked(record: Kept): uPlot.Plugin {
           ctx.lineTo(to, y)
           ctx.stroke()
           ctx.textAlign = 'left'
-          // strokes beside single lines are named once: their names would lie over each other
+          // strokes beside single lines, and steps of a mask, are named once: their names would lie over each other
           const short = to - from < bbox.width / 4
-          if (!short || !named.has(limit.name)) ctx.fillText(limit.name, from + (short ? -ctx.measureText(limit.name).width : 4 * devicePixelRatio), y - 5 * devicePixelRatio)
-          if (short) named.add(limit.name)
+          const step = short ? limit.name : `${limit.name} ${limit.y}`
+          if (!named.has(step)) ctx.fillText(limit.name, from + (short ? -ctx.measureText(limit.name).width : 4 * devicePixelRatio), y - 5 * devicePixelRatio)
+          named.add(limit.name).add(step)
           ctx.restore()
         }
         let last = { end: -Infinity, below: true }
@@ -95,6 +97,42 @@ function rangeOf(record: Kept, low: number, high: number): [number, number] {
   return [low - room, high + room]
 }
 
+const STEP = 0.8
+const KEYS: Record<string, (view: View, whole: View) => View> = {
+  ArrowLeft: (view, whole) => panned(view, whole, -0.25),
+  ArrowRight: (view, whole) => panned(view, whole, 0.25),
+  '+': (view, whole) => zoomed(view, whole, STEP, (view[0] + view[1]) / 2),
+  '-': (view, whole) => zoomed(view, whole, 1 / STEP, (view[0] + view[1]) / 2),
+  '0': (_, whole) => whole,
+}
+
+/** Wheel, Shift and wheel, and keys move what is seen; returns what takes that off again. */
+function movable(plot: uPlot): () => void {
+  const all = plot.data[0]
+  const whole: View = [all[0] ?? 0, all.at(-1) ?? 1]
+  const view = (): View => [plot.scales.x?.min ?? whole[0], plot.scales.x?.max ?? whole[1]]
+  const show = ([min, max]: View) => plot.setScale('x', { min, max })
+  const onWheel = (event: WheelEvent) => {
+    event.preventDefault()
+    const turn = Math.sign(event.deltaX || event.deltaY)
+    if (event.shiftKey || event.deltaX !== 0) show(panned(view(), whole, 0.1 * turn))
+    else show(zoomed(view(), whole, turn > 0 ? 1 / STEP : STEP, plot.posToVal(plot.cursor.left ?? 0, 'x')))
+  }
+  const onKey = (event: KeyboardEvent) => {
+    const move = KEYS[event.key]
+    if (move === undefined || event.ctrlKey || event.metaKey || event.altKey) return
+    event.preventDefault()
+    event.stopPropagation()
+    show(move(view(), whole))
+  }
+  plot.over.addEventListener('wheel', onWheel, { passive: false })
+  plot.root.parentElement?.addEventListener('keydown', onKey)
+  return () => {
+    plot.over.removeEventListener('wheel', onWheel)
+    plot.root.parentElement?.removeEventListener('keydown', onKey)
+  }
+}
+
 export default function RecordPlot({ record }: { record: Kept }) {
   const box = useRef<HTMLDivElement>(null)
   useEffect(() => {
@@ -120,9 +158,11 @@ export default function RecordPlot({ record }: { record: Kept }) {
       joined(record),
       host,
     )
+    const letGo = movable(plot)
     const resize = new ResizeObserver(() => plot.setSize({ width: host.clientWidth, height: HEIGHT }))
     resize.observe(host)
     return () => {
+      letGo()
       resize.disconnect()
       plot.destroy()
     }
@@ -130,9 +170,9 @@ export default function RecordPlot({ record }: { record: Kept }) {
   const told = record.marks.map((m) => nameOf(m.name)).join(', ')
   return (
     <>
-      <div ref={box} className="plots" role="img" aria-label={`Plot of ${record.name}: ${record.y} against ${record.x}${told === '' ? '' : `; marked: ${told}`}${record.limits.length === 0 ? '' : `; limits of ${[...new Set(record.limits.map((l) => l.name))].join(', ')}`}`} />
+      <div ref={box} className="plots" role="img" tabIndex={0} aria-label={`Plot of ${record.name}: ${record.y} against ${record.x}${told === '' ? '' : `; marked: ${told}`}${record.limits.length === 0 ? '' : `; limits of ${[...new Set(record.limits.map((l) => l.name))].join(', ')}`}`} />
       <p className="quiet">
-        Drag along to look closer, tap twice to see all. Keep it as{' '}
+        Drag or wheel to look closer, Shift and wheel to move along, + − ← → 0 by key, two taps for all. Keep it as{' '}
         <a href={`/api/records/${record.id}/plot.svg`} download>
           SVG
         </a>{' '}

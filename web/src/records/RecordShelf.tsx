@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState, type KeyboardEvent } from 'react'
 import type { Schemas } from '../api/client'
-import { recordOptions, recordsOptions } from '../api/queries'
+import { benchOptions, recordOptions, recordsOptions } from '../api/queries'
 import type { Conditions } from '../entry'
 import { Verdict } from '../ui/verdict'
 import { timeOf } from '../ui/words'
@@ -30,11 +30,24 @@ export function RecordShelf({ job, item, row, conditions, writes, newest }: Reco
   // what was handed in last comes up by itself; what a hand chose stays until the next one
   const shown = chosen.newest === newest ? chosen.id : newest
   const { data: record, error } = useQuery({ ...recordOptions(shown ?? ''), enabled: shown !== null })
-  const { tell, take } = useRecords(job, item, row, conditions)
-  if (rows === undefined || rows.length === 0) return null
+  const { data: bench } = useQuery(benchOptions)
+  const { tell, take, trace } = useRecords(job, item, row, conditions)
+  const offers = writes && bench?.job === job ? bench.traces : []
+  if (rows === undefined || (rows.length === 0 && offers.length === 0)) return null
+  const problem = error ?? tell.error ?? take.error ?? trace.error
   return (
     <section className="card" aria-label="Records">
-      <h2>Records of this job</h2>
+      <h2>{rows.length === 0 ? 'Traces of the bench' : 'Records of this job'}</h2>
+      {offers.length > 0 && (
+        <p className="senses" role="group" aria-label="Take a trace">
+          <span className="quiet">{trace.isPending ? 'It is handing over' : 'Have now:'}</span>
+          {offers.map((o) => (
+            <button key={o.instrument + o.trace} type="button" className="chip" title={o.name} disabled={trace.isPending} onClick={() => trace.mutate(o, { onSuccess: (kept) => setChosen({ newest, id: kept.id }) })}>
+              {o.trace}
+            </button>
+          ))}
+        </p>
+      )}
       <p className="senses">
         {rows.map((r) => (
           <button key={r.id} type="button" className="chip" aria-pressed={r.id === shown} onClick={() => setChosen({ newest, id: r.id === shown ? null : r.id })}>
@@ -42,8 +55,7 @@ export function RecordShelf({ job, item, row, conditions, writes, newest }: Reco
           </button>
         ))}
       </p>
-      {error !== null && <p role="alert">{error.message}</p>}
-      {(tell.error ?? take.error) !== null && <p role="alert">{(tell.error ?? take.error)?.message}</p>}
+      {problem !== null && <p role="alert">{problem.message}</p>}
       {record !== undefined && shown !== null && (
         <>
           {record.lines.length > 0 && (
@@ -107,7 +119,7 @@ function Figures({ record, writes, onTake }: { record: Kept; writes: boolean; on
                 </button>
               )
             )}
-            <small>{[r.sentence, ...r.measured.remarks.filter((m) => !shared.includes(m) && r.sentence?.includes(m) !== true)].filter((s) => s != null).join(' ')}</small>
+            <small>{[r.sentence, ...r.measured.remarks.filter((m) => !shared.includes(m) && r.sentence?.includes(m) !== true)].filter((s) => s != null).reduce((said, next) => (said === '' ? next : `${said}${/[.!?]$/.test(said) ? '' : ';'} ${next}`), '')}</small>
           </li>
         ))}
       </ol>

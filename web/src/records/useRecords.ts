@@ -48,5 +48,10 @@ export function useRecords(job: string, item: string | null, row: string | null,
       void queries.invalidateQueries({ queryKey: ['report', job] })
     },
   })
-  return { keep, tell, take }
+  const trace = useMutation({
+    mutationFn: (offer: Schemas['TraceOffer']) =>
+      dataOf(api.POST('/api/bench/traces', { body: { id: crypto.randomUUID(), job, item, row, conditions, instrument: offer.instrument, trace: offer.trace } })),
+    onSuccess: changed,
+  })
+  return { keep, tell, take, trace }
 }

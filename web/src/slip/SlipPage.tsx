@@ -60,6 +60,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const { acts, takeBack, failed } = useLineActs(['slip', slip.id], desk.field)
   const jobs = useJobMutations(slip.id, item)
   const here = useRef<HTMLDivElement>(null)
+  const picker = useRef<HTMLInputElement>(null)
 
   const waiting = new Set(pending.map((l) => l.row))
   const open = slip.open_lines.filter((o) => !waiting.has(o.row))
@@ -173,9 +174,10 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
                 due={current?.expected ?? null}
                 live={hasLive ? <LiveLine row={current?.row ?? null} /> : null}
                 onAction={onAction}
+                onFile={writes ? () => picker.current?.click() : undefined}
               />
               <ChipRow conditions={conditions} modes={slip.modes} channels={slip.channels} unit={current?.unit ?? null} pathName={!padded ? null : path.now?.name || 'as set up'} onChip={onChip} />
-              <Starts part={slip.part} onStart={(words) => desk.field.current?.begin(words)} onFiles={onFiles} />
+              <Starts part={slip.part} picker={picker} onStart={(words) => desk.field.current?.begin(words)} onFiles={onFiles} />
             </div>
           ) : (
             <div className="now" ref={here}>

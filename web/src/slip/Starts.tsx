@@ -1,5 +1,5 @@
 // The words a line of the slip can begin with, for those who do not know them yet; a picture, and what instruments saved.
-import { useRef } from 'react'
+import type { RefObject } from 'react'
 import type { PartKey } from '../ui/words'
 
 const STARTS: Record<PartKey, readonly string[]> = {
@@ -11,13 +11,14 @@ const STARTS: Record<PartKey, readonly string[]> = {
 }
 
 interface StartsProps {
+  /** Opens the list of files when it is clicked. */
+  picker: RefObject<HTMLInputElement | null>
   part: string
   onStart: (words: string) => void
   onFiles: (files: File[]) => void
 }
 
-export function Starts({ part, onStart, onFiles }: StartsProps) {
-  const file = useRef<HTMLInputElement>(null)
+export function Starts({ part, picker, onStart, onFiles }: StartsProps) {
   return (
     <div className="starts">
       <span className="quiet">Or a line of words:</span>
@@ -26,11 +27,11 @@ export function Starts({ part, onStart, onFiles }: StartsProps) {
           {word}
         </button>
       ))}
-      <button type="button" className="link" onClick={() => file.current?.click()}>
+      <button type="button" className="link" onClick={() => picker.current?.click()}>
         picture or record
       </button>
       <input
-        ref={file}
+        ref={picker}
         type="file"
         multiple
         accept="image/jpeg,image/png,image/webp,.csv,.sigmf-meta,.sigmf-data,.wav,.s1p,.s2p"

@@ -6,10 +6,12 @@ from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
+from young_spark.bench.simulator.sweeps import Sweep, envelope_volts, reflection, spectrum_lines, swept
 from young_spark.bench.simulator.unit import Output, Unit
 
 OVERLOAD, NOTHING = 9.9e37, 9.91e37
 PEAK_HOLD_S = 0.2
+POINTS, SCOPE_POINTS = 801, 4001
 NO_ERROR = '0,"No error"'
 
 
@@ -24,6 +26,7 @@ class SimInstrument:
     chance: random.Random
     commands: dict[str, Callable[[], bytes]] = field(default_factory=dict)
     silent: frozenset[str] = frozenset({"*CLS", "*RST", "SENS:RANG:AUTO ON"})
+    setters: dict[str, Callable[[float], None]] = field(default_factory=dict)  # commands that carry a figure
     errors: deque[str] = field(default_factory=lambda: deque(maxlen=16))
     overloaded: bool = False  # set by the line-fault menu: something far too strong at its input
 
@@ -40,6 +43,13 @@ class SimInstrument:
             return None
         if (make := self.commands.get(wanted)) is not None:
             return make()
+        head, _, figure = wanted.partition(" ")
+        if head in self.setters:
+            try:
+                self.setters[head](float(figure))
+            except ValueError:
+                self.errors.append('-104,"Data type error"')
+            return None
         self.errors.append('-113,"Undefined header"')
         return None
 
@@ -135,4 +145,77 @@ def supply(unit: Unit, chance: random.Random) -> SimInstrument:
     return meter
 
 
-MAKERS = (wattmeter, counter, modulation_meter, supply)
+def sweeping(name: str, identity: str, unit: Unit, chance: random.Random) -> tuple[SimInstrument, Sweep]:
+    """An instrument that sweeps: its ends can be set and asked for."""
+    meter, sweep = SimInstrument(name, identity, unit.output, 0.15, chance), Sweep()
+    meter.setters |= {"FREQ:STAR": sweep.set_start, "FREQ:STOP": sweep.set_stop}
+    meter.commands |= {"FREQ:STAR?": lambda: figures(sweep.start), "FREQ:STOP?": lambda: figures(sweep.stop)}
+    return meter, sweep
+
+
+def analyser(unit: Unit, chance: random.Random) -> SimInstrument:
+    """A spectrum in dBm behind the bench's sampler and pad; `FREQ:SPAN:CARR` puts a span about the carrier."""
+    meter, sweep = sweeping("analyser", "SIMULATED,ANALYSER,LF-A-00,1.0", unit, chance)
+
+    def about_the_carrier(span: float) -> None:
+        middle = unit.kind.channels[unit.hands.channel]
+        sweep.start, sweep.stop = middle - span / 2, middle + span / 2
+
+    def trace() -> bytes:
+        if meter.overloaded:
+            meter.errors.append('-231,"Data questionable; input over range"')
+            return block(*[OVERLOAD] * POINTS)
+        out = unit.output()
+        lines = spectrum_lines(out, unit.hands.tone, unit.hands.mode)
+        rbw = (sweep.stop - sweep.start) / 400
+        return block(*swept(lines, sweep.places(POINTS), rbw, chance))
+
+    meter.setters["FREQ:SPAN:CARR"] = about_the_carrier
+    meter.commands["TRAC:DATA?"] = trace
+    return meter
+
+
+def scope(unit: Unit, chance: random.Random) -> SimInstrument:
+    """The envelope across the load through its detector probe, in V: ten milliseconds."""
+    meter, sweep = sweeping("scope", "SIMULATED,SCOPE,LF-S-03,1.0", unit, chance)
+    sweep.start, sweep.stop = 0.0, 0.01
+    meter.commands |= {"TIM:STAR?": lambda: figures(sweep.start), "TIM:STOP?": lambda: figures(sweep.stop)}
+
+    def trace() -> bytes:
+        if meter.overloaded:
+            return block(*[OVERLOAD] * SCOPE_POINTS)
+        out = unit.output()
+        begin = chance.random()
+        return block(
+            *(
+                max(0.0, envelope_volts(out, at + begin) + chance.gauss(0, 0.002 * (1 + envelope_volts(out, 0.0))))
+                for at in sweep.places(SCOPE_POINTS)
+            )
+        )
+
+    meter.commands["WAV:DATA?"] = trace
+    return meter
+
+
+def network_analyser(unit: Unit, chance: random.Random) -> SimInstrument:
+    """S11 of what hangs at the socket, real and imaginary part in turn, 2 MHz about the channel."""
+    meter, sweep = sweeping("network-analyser", "SIMULATED,NETWORK ANALYSER,LF-N-01,1.0", unit, chance)
+
+    def about_the_channel(span: float) -> None:
+        middle = unit.kind.channels[unit.hands.channel]
+        sweep.start, sweep.stop = middle - span / 2, middle + span / 2
+
+    def trace() -> bytes:
+        middle = unit.kind.channels[unit.hands.channel]
+        values: list[float] = []
+        for hz in sweep.places(POINTS):
+            s11 = reflection(unit.hands.load_swr, middle, hz)
+            values += [s11.real + chance.gauss(0, 5e-4), s11.imag + chance.gauss(0, 5e-4)]
+        return block(*values)
+
+    meter.setters["FREQ:SPAN:CHAN"] = about_the_channel
+    meter.commands["CALC:DATA:S11?"] = trace
+    return meter
+
+
+MAKERS = (wattmeter, counter, modulation_meter, supply, analyser, scope, network_analyser)

@@ -89,6 +89,8 @@ def _places(
 ) -> list[tuple[str, float, float, float]]:
     name = KIND_WORDS[line.kind]
     marks = {m.name: m for m in plot.marks}
+    if found.quantity == "spurious_worst":
+        return []  # the mask has it
     if found.unit == "dBc" and found.value is not None and line.high is not None and found.quantity in marks:
         mark, reach = marks[found.quantity], BESIDE * (high - low)
         return [(name, mark.x - reach, mark.x + reach, mark.y + line.high - found.value)]

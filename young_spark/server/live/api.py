@@ -9,12 +9,13 @@ from ninja import Field, Router, Schema, Status
 from young_spark.core.keying import Keying
 from young_spark.core.reading import Conditions
 from young_spark.server.jobs.models import Item
-from young_spark.server.live import instruments, services, watches
+from young_spark.server.live import instruments, services, traces, watches
 from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch
 from young_spark.server.readings.api import find_place
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.schemas import LineOut, MeaningOut, line_out
+from young_spark.server.records.api import RecordOut, record_out
 
 router = Router(tags=["bench"])
 
@@ -129,6 +130,26 @@ class TurnOut(Schema):
     target: float | None
 
 
+class TraceOffer(Schema):
+    """A trace that an instrument would hand over now."""
+
+    instrument: str
+    name: str
+    trace: str
+
+
+class TraceTakeIn(Schema):
+    """Which trace, for which line of which slip; `id` is the record's."""
+
+    id: UUID
+    job: UUID
+    item: UUID | None = None
+    row: str | None = Field(None, max_length=60)
+    conditions: Conditions = Conditions()
+    instrument: str = Field(max_length=50)
+    trace: str = Field(max_length=40)
+
+
 class LiveOut(Schema):
     """The bench as it stands; the event stream goes on from here. `now` is the server's clock, by which `keying` counts."""
 
@@ -145,6 +166,7 @@ class LiveOut(Schema):
     current: CurrentOut | None
     turn: TurnOut | None
     watch: UUID | None
+    traces: list[TraceOffer]
 
 
 class KeyIn(Schema):
@@ -247,6 +269,25 @@ def _line(line: object) -> LineOut:
 def live(request: HttpRequest) -> LiveOut:
     """The live bench as it stands."""
     return services.snapshot()
+
+
+@router.post("/traces", response={201: RecordOut}, by_alias=True, operation_id="bench_trace")
+def trace(request: HttpRequest, data: TraceTakeIn) -> Status[RecordOut]:
+    """Have an instrument hand over a trace, and keep it as a record of the job."""
+    job, item = find_place(data.job, data.item)
+    if job is None:
+        raise Http404
+    kept = traces.take_trace(
+        actor=request.user,
+        record_id=data.id,
+        job=job,
+        item=item,
+        instrument_id=data.instrument,
+        name=data.trace,
+        conditions=data.conditions,
+        row=data.row,
+    )
+    return Status(201, record_out(kept))
 
 
 @router.post("/seat", response=LiveOut, operation_id="bench_seat")

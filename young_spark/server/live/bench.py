@@ -3,6 +3,7 @@
 The bench process tells it things through `hear`; pages ask it through the API. What must outlive this process is in the
 database; the rest comes again when the bench process does."""
 
+import queue
 import threading
 import time
 import uuid
@@ -52,6 +53,7 @@ from young_spark.server.readings.schemas import meaning_out
 Order = Callable[[dict[str, Any]], None]
 SETTLED_S = 0.4  # relay, rail and meter need it before a figure is the one that was found
 COLD_AGAIN_S = 600.0  # off for longer, an instrument has cooled
+TRACE_S = 8.0  # a sweep takes its time
 FRESH_S = 2.0  # an older value is not one of now
 
 
@@ -81,6 +83,7 @@ class LiveBench:
         self._up_since = 0.0
         self._seen_at: dict[str, float] = {}
         self._floors: dict[str, dict[LiveName, float]] = {}
+        self._traces: dict[str, queue.SimpleQueue[dict[str, Any]]] = {}  # who waits for a trace
         bulletin.listen(self._on_event)
 
     # orders ---------------------------------------------------------------------------------------------------------
@@ -113,6 +116,21 @@ class LiveBench:
     def find(self) -> None:
         """Have the lines of this machine searched; the answer comes as an event `found`."""
         self._order({"kind": "find"})
+
+    def trace(self, instrument: str, name: str) -> dict[str, Any]:
+        """Have an instrument hand over a trace, and wait for it: `start`, `stop`, `values`. Raises Refused with why not."""
+        trace_id = str(uuid.uuid4())
+        answer = self._traces[trace_id] = queue.SimpleQueue()
+        try:
+            self._order({"kind": "trace", "id": trace_id, "instrument": instrument, "trace": name})
+            found = answer.get(timeout=TRACE_S)
+        except queue.Empty:
+            raise Refused(f"No trace within {TRACE_S:g} s.") from None
+        finally:
+            del self._traces[trace_id]
+        if found["sentence"]:
+            raise Refused(f"No trace: {found['sentence']}.")
+        return found
 
     def order_watch(self, watch_id: str | None, began: float | None) -> None:
         """Have the bench process watch, or stop."""
@@ -237,6 +255,10 @@ class LiveBench:
 
     def _hear_found(self, message: dict[str, Any]) -> None:
         bulletin.publish("found", {"addresses": message["addresses"]})
+
+    def _hear_traced(self, message: dict[str, Any]) -> None:
+        if (waiting := self._traces.get(message["id"])) is not None:
+            waiting.put(message)
 
     def _hear_captured(self, message: dict[str, Any]) -> None:
         try:

@@ -16,6 +16,7 @@ from young_spark.server.library.models import ShopInstrument
 from young_spark.server.live import seat as seats
 from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Seat, Watch
+from young_spark.server.live.traces import at_hand
 from young_spark.server.problems import Refused
 from young_spark.server.readings.services import take_line
 
@@ -44,6 +45,7 @@ def snapshot() -> dict[str, object]:
         "current": shown["current"],
         "turn": live_bench.turn_shown() or None,
         "watch": watch.pk if watch else None,
+        "traces": at_hand(),
     }
 
 
