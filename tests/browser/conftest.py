@@ -136,6 +136,15 @@ def pytest_runtest_makereport(item, call):
     return report
 
 
+def pytest_terminal_summary(terminalreporter):
+    """A test that passed only when it was run again is told in full: it found something, or it is badly written."""
+    for report in terminalreporter.stats.get("rerun", []):
+        terminalreporter.section(f"run again: {report.nodeid}")
+        terminalreporter.write_line(report.longreprtext)
+        for title, text in report.sections:
+            terminalreporter.write_line(f"-- {title}\n{text}")
+
+
 def _shown(page: Page) -> str:
     try:
         told = page.evaluate(

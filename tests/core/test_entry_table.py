@@ -169,14 +169,13 @@ def test_no_text_is_an_exception():
         assert answered or not folded(text), text
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(st.text(max_size=60))
 def test_any_unicode_text_is_an_answer_or_a_question(text):
     found = understand(text, context(P))
     assert found.text == text
 
 
-@settings(deadline=None)
 @given(st.floats(0.001, 2000), st.sampled_from(["w", " W", "  watts"]))
 def test_a_power_survives_being_typed(value, unit):
     typed = f"{value:.6g}"

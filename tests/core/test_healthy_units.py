@@ -1,7 +1,7 @@
 """A healthy unit of every shipped model passes its own plan when its own maker's figures are typed; and what a change does to it."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from young_spark.core.channels import channel_plans
@@ -84,7 +84,6 @@ changes = st.builds(
 )
 
 
-@settings(deadline=None)
 @given(st.lists(changes, max_size=4), changes)
 def test_another_change_never_makes_a_stale_figure_good_again(before, another):
     facts = proven()
@@ -93,7 +92,6 @@ def test_another_change_never_makes_a_stale_figure_good_again(before, another):
     assert set(fewer) <= set(more)
 
 
-@settings(deadline=None)
 @given(st.lists(changes, min_size=1, max_size=4))
 def test_measuring_the_retest_list_proves_the_unit_and_nothing_less_does(made):
     facts = proven()

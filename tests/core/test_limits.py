@@ -188,7 +188,7 @@ date = "2020"
 @pytest.mark.parametrize(
     ("text", "words"),
     [
-        (BROKEN, r"line 14: rows.1: .*carier_power.*did you mean 'carrier_power'"),
+        (BROKEN, r"line 14: rows.1 .*carier_power.*did you mean 'carrier_power'"),
         (BROKEN.replace("carier", "carrier").replace('high = 2\nsource = "s"\ndate = "2020"\n\n', 'high = "two"\nsource = "s"\ndate = "2020"\n\n', 1), r"line 10: rows.0.high"),
         (BROKEN.replace("carier", "carrier").replace("high = 2", "high = 2\nhihg = 3", 1), r"rows.0.hihg"),
         ("title = \nkind = 1", r"line 1"),

@@ -7,8 +7,8 @@ import pytest
 
 from tests.core import records
 from young_spark.core.analysis.analyse import analyse
+from young_spark.core.analysis.mixer_check import mixer_check
 from young_spark.core.analysis.options import Options
-from young_spark.core.analysis.spectrum_trace import mixer_check
 from young_spark.core.captures import Baseband, Network, Trace, Waveform
 from young_spark.core.limits import profiles
 

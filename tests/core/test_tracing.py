@@ -43,7 +43,7 @@ def test_suspicion_is_bayes_worked_out_by_hand():
 
 
 @given(LOOKS, st.randoms(use_true_random=False))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_order_does_not_matter_and_unknown_tells_nothing(seen, dice):
     belief = ENGINE.belief(seen)
     assert belief.sum() == pytest.approx(1) and (belief >= 0).all()
@@ -55,7 +55,7 @@ def test_order_does_not_matter_and_unknown_tells_nothing(seen, dice):
 
 
 @given(LOOKS)
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 def test_bits_are_what_the_suspicion_loses_on_the_mean(seen):
     """Against the loss of entropy over every answer, worked out one by one."""
     belief = ENGINE.belief(seen)

@@ -8,6 +8,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from tests.server.conftest import connect, picture_bytes, record_of, take, tell
+from young_spark.core.knowledge import shipped_text
 from young_spark.server.benches.models import JobPath
 from young_spark.server.config.api import api
 from young_spark.server.jobs.models import Line
@@ -17,6 +18,7 @@ from young_spark.server.live.models import Watch
 OPEN = {"me", "sign_in", "tap_name"}
 READS = {
     "library",
+    "profile_text",
     "sums",
     "sum_answer",
     "shelf",
@@ -47,7 +49,7 @@ WRITES = {
     "line_take", "line_withdraw", "line_reinstate", "line_settle", "job_check_in", "job_change", "item_add", "item_change", "job_pin_loose",
     "job_hand_back", "picture_add", "report_edit", "bench_seat", "bench_key", "bench_take", "bench_trace", "bench_turn", "bench_turn_leave", "watch_begin",
     "watch_mark", "watch_end", "instrument_keep", "instrument_check", "instruments_find",
-    "bundle_read", "record_keep", "record_tell", "record_take", "path_use", "path_pad",
+    "bundle_read", "record_keep", "profile_keep", "profile_withdraw", "record_tell", "record_take", "path_use", "path_pad",
     "path_confirm", "path_override", "bench_save", "bench_loss", "trace_begin", "trace_look", "trace_change",
 }  # fmt: skip
 
@@ -107,6 +109,7 @@ def call(job, bench):
         "line_id": Line.objects.get(kind="wish").pk,
         "item_id": job.items.get().pk,
         "sum_id": "dbm",
+        "name": "uk-27-81",
         "sha256": sha256,
     }
 
@@ -132,6 +135,7 @@ def call(job, bench):
             "line_take": {"id": str(uuid.uuid4()), "text": "note a"},
             "job_check_in": {"id": str(uuid.uuid4()), "words": "A set"},
             "bench_seat": seat,
+            "profile_keep": {"text": shipped_text("limits", "uk-27-81").replace("high = 2500", "high = 2400")},
             "bench_trace": {
                 "id": str(uuid.uuid4()),
                 "job": str(job.pk),

@@ -78,3 +78,64 @@ def test_an_unknown_sum_and_a_figure_that_is_none_are_problems(bench):
     refused = bench.post("/api/library/sums/dbm", '{"values": ["x"]}', content_type=JSON)
     assert refused.status_code == 422 and refused.json()["detail"].startswith("values.0")
     assert bench.post("/api/library/sums/dbm", "{half", content_type=JSON).status_code == 400
+
+
+US = "/api/library/profiles/us-27mhz"
+
+
+def test_a_profile_is_copied_edited_judged_by_and_withdrawn_and_what_was_judged_keeps_its_version(bench, job):
+    text = bench.get(US).json()["text"]
+    assert text.startswith("#") and not bench.get(US).json()["ours"]
+    ask = {"text": "dev 1.9k", "job": str(job.pk), "conditions": {"mode": "fm", "channel": 19}}
+
+    def lines():
+        found = bench.post("/api/understand", ask, content_type=JSON).json()["meanings"][0]["readings"][0]["verdicts"]
+        return [(v["verdict"], v["version"]) for v in found if v["row"] == "fm-deviation"]
+
+    (before,) = lines()
+    assert before[0] == "pass" and "shop" not in before[1]
+    stricter = text.replace("high = 2000", "high = 1500", 1)
+    kept = bench.put(US, {"text": stricter}, content_type=JSON)
+    assert kept.status_code == 200 and kept.json()["ours"] and kept.json()["versions"][0]["by"] == "Wren"
+    assert lines() == [("fail", f"{before[1]}, shop 1")]
+    line = bench.post("/api/lines", ask | {"id": "5b0b45b1-6d2b-4d3b-8a58-6d5f6f0f5e11"}, content_type=JSON).json()
+    assert bench.put(US, {"text": stricter}, content_type=JSON).json()["versions"][-1]["number"] == 1  # the same text
+    bench.put(US, {"text": stricter.replace("high = 1500", "high = 1600", 1)}, content_type=JSON)
+    assert lines() == [("fail", f"{before[1]}, shop 2")]
+    listed = next(p for p in bench.get("/api/library").json()["profiles"] if p["id"] == "us-27mhz")
+    assert listed["ours"] and listed["profile"]["version"].endswith("shop 2")
+    assert bench.post(f"{US}/withdraw").json()["ours"] is False and lines() == [before]
+    assert [v["number"] for v in bench.get(US).json()["versions"]] == [1, 2]
+    slip = bench.get(f"/api/jobs/{job.pk}").json()
+    stored = next(x for x in slip["lines"] if x["id"] == line["id"])["readings"][0]["verdicts"]
+    assert {v["version"] for v in stored if v["row"] == "fm-deviation"} == {f"{before[1]}, shop 1"}
+
+
+@pytest.mark.parametrize(("change", "words"), [
+    (("high = 2000", 'high = "two"'), "'fm-deviation'"),
+    (('id = "fm-deviation"', 'id = "frequency"'), "row 'frequency' stands there twice"),
+    (('quantity = "fm_deviation"', 'quantity = "fm_deviaton"'), "did you mean 'fm_deviation'"),
+    (('kind = "regulation"', 'kind = "house"'), "stays what its original is"),
+    (("[[rows]]", "[[rows]"), "line"),
+])  # fmt: skip
+def test_a_text_that_is_no_profile_is_refused_by_line_and_row(bench, job, change, words):
+    text = bench.get(US).json()["text"]
+    assert change[0] in text
+    refused = bench.put(US, {"text": text.replace(*change, 1)}, content_type=JSON)
+    assert refused.status_code == 400 and words in refused.json()["detail"], refused.json()
+    assert bench.get(US).json()["text"] == text and bench.get("/api/library/profiles/none").status_code == 404
+
+
+def test_the_selector_of_a_modified_unit_is_mapped_and_its_sweep_leaves_out_what_is_barred(bench, job):
+    bench.patch(f"/api/jobs/{job.pk}", {"part": "find"}, content_type=JSON)
+    item = job.items.get()
+    before = {o["row"] for o in bench.get(f"/api/jobs/{job.pk}").json()["open_lines"]}
+    slip = bench.patch(f"/api/items/{item.pk}", {"selector": "1 27.415\n19 27.205"}, content_type=JSON).json()
+    assert [(p["position"], p["allowed"]) for p in slip["selector"]] == [(1, False), (19, True)]
+    assert {r for r in before if r.endswith("-1")} == before - {o["row"] for o in slip["open_lines"]} != set()
+    ask = {"text": "27.20507M", "job": str(job.pk), "conditions": {"mode": "am", "channel": 19}}
+    found = bench.post("/api/understand", ask, content_type=JSON).json()["meanings"][0]["readings"]
+    assert next(r for r in found if r["quantity"] == "frequency_error")["measured"]["value"] == pytest.approx(70)
+    refused = bench.patch(f"/api/items/{item.pk}", {"selector": "nineteen"}, content_type=JSON)
+    assert refused.status_code == 400 and "line 1 of the selector" in refused.json()["detail"]
+    assert bench.get(f"/api/jobs/{job.pk}").json()["items"][0]["selector"] == "1 27.415\n19 27.205"

@@ -112,9 +112,9 @@ def test_limits_stand_in_the_plot_and_it_leaves_as_svg_and_csv(bench, job):
 
 
 def lines_csv(span, *lines):
-    """A spectrum from span[0] to span[1] with lines of (Hz, dBm), 60 kHz or a twentieth of the span wide."""
+    """A spectrum from span[0] to span[1] with lines of (Hz, dBm), some points wide."""
     grid = np.linspace(*span, 801)
-    width = min(8e4, (span[1] - span[0]) / 40)
+    width = 3 * (grid[1] - grid[0])
     power = 10**-9.5 + sum(10 ** (dbm / 10) * np.exp(-(((grid - at) / width) ** 2)) for at, dbm in lines)
     rows = (f"{f:.1f},{y:.3f}" for f, y in zip(grid, 10 * np.log10(power), strict=True))
     return ("frequency_hz,level_dbm\n" + "\n".join(rows)).encode()
@@ -136,6 +136,18 @@ def test_the_mask_stands_over_a_spectrum_where_the_rule_has_it(bench, job):
     beyond = -round(53 + 10 * math.log10(watts), 1)
     assert [ceiling(o) for o in (2e3, 6e3, -6e3, 12e3, -12e3)] == [None, -25.0, -25.0, -35.0, -35.0]
     assert ceiling(40e3) == pytest.approx(beyond, abs=0.11) and ceiling(-40e3) == pytest.approx(beyond, abs=0.11)
+
+
+def test_a_second_trace_tells_whose_a_harmonic_is(bench, job):
+    """With 10 dB more before the analyser the second harmonic falls by 10 dB against the carrier, the third stays."""
+    first = lines_csv((25e6, 95e6), (27.2e6, -10.0), (54.4e6, -60.0), (81.6e6, -65.0))
+    second = lines_csv((25e6, 95e6), (27.2e6, -20.0), (54.4e6, -80.0), (81.6e6, -75.0))
+    other = record_of(bench, job, ("padded.csv", second)).json()["id"]
+    kept = record_of(bench, job, ("first.csv", first)).json()
+    told = bench.patch(f"/api/records/{kept['id']}", kept["told"] | {"attenuated": other}, content_type=JSON).json()
+    mixed, real = (figure(told, f"harmonic_{n}") for n in (2, 3))
+    assert "the analyser makes it itself" in mixed["measured"]["not_judged"] and mixed["verdict"] == "no_verdict"
+    assert any("the unit's own" in r for r in real["measured"]["remarks"]) and real["measured"]["not_judged"] is None
 
 
 def test_a_record_is_heard_on_the_slip_and_ten_seconds_of_it_in_the_report(bench, job, tmp_path):

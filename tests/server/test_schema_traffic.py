@@ -40,7 +40,6 @@ def cookies(request, wren, reader, client_of, job):
 @seed(20)
 @effort(
     max_examples=PER_OPERATION,
-    deadline=None,
     derandomize=True,
     database=None,
     phases=[Phase.explicit, Phase.generate],

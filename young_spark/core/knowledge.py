@@ -16,13 +16,15 @@ Value = TypeVar("Value", bound=BaseModel)
 
 def parse(text: str, file: str, kind: type[Value]) -> Value:
     """One data file's text as a value of `kind`. Raises BadKnowledge with every problem and its line."""
+    data: dict[str, object] = {}
     try:
-        return kind.model_validate(tomllib.loads(text))
+        data = tomllib.loads(text)
+        return kind.model_validate(data)
     except tomllib.TOMLDecodeError as problem:
         words = str(problem).replace("at end of document", f"at line {len(text.splitlines())}, the end")
         raise BadKnowledge(file, (words,)) from problem
     except ValidationError as problem:
-        raise BadKnowledge(file, tuple(_problem(text, e["loc"], e["msg"]) for e in problem.errors())) from problem
+        raise BadKnowledge(file, tuple(_problem(text, data, e["loc"], e["msg"]) for e in problem.errors())) from problem
 
 
 def load(path: Path, kind: type[Value]) -> Value:
@@ -44,9 +46,23 @@ def shipped(folder: str, kind: type[Value]) -> dict[str, Value]:
     return load_folder(SHIPPED / folder, kind)
 
 
-def _problem(text: str, where: tuple[int | str, ...], message: str) -> str:
+def _problem(text: str, data: dict[str, object], where: tuple[int | str, ...], message: str) -> str:
     place = ".".join(str(part) for part in where)
-    return f"line {_line_of(text, where)}: {place}: {message}"
+    return f"line {_line_of(text, where)}: {place}{_named(data, where)}: {message}"
+
+
+def _named(data: dict[str, object], where: tuple[int | str, ...]) -> str:
+    """The own id of the table that a problem's place names, where it has one."""
+    tables = data.get(str(where[0])) if where else None
+    if len(where) < 2 or not isinstance(where[1], int) or not isinstance(tables, list):
+        return ""
+    table = tables[where[1]]
+    return f" ({table['id']!r})" if isinstance(table, dict) and isinstance(table.get("id"), str) else ""
+
+
+def shipped_text(folder: str, name: str) -> str:
+    """A shipped data file as it was written, comments and all."""
+    return (SHIPPED / folder / f"{name}.toml").read_text("utf-8")
 
 
 def _line_of(text: str, where: tuple[int | str, ...]) -> int:

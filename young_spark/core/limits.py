@@ -95,6 +95,14 @@ class Profile(Frozen):
     notes: tuple[str, ...] = ()  # rules that no figure can be held against
     rows: tuple[Row, ...]
 
+    @model_validator(mode="after")
+    def _each_row_once(self) -> "Profile":
+        ids = [row.id for row in self.rows]
+        twice = sorted({name for name in ids if ids.count(name) > 1})
+        if twice:
+            raise ValueError(f"row {twice[0]!r} stands there twice")
+        return self
+
 
 class Situation(Frozen):
     """What a row may depend on besides the figure."""

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Sequence
 from functools import cache
 from typing import Literal
 
+from young_spark.core.channels import ChannelPlan
 from young_spark.core.knowledge import SHIPPED, load
 from young_spark.core.models import Model, Part, PlanRow
 from young_spark.core.quantities import quantity
@@ -145,6 +146,12 @@ def rows_wanted(model: Model | None, facts: Sequence[ReadingFact]) -> tuple[Plan
     """The plan's rows, with what a dead unit adds: both sides of the fuse, and the short before a new one."""
     rows = model.plan if model else ()
     return (*DEAD_UNIT_ROWS, *rows) if is_dead(facts) else rows
+
+
+def on_allowed_channels(rows: Sequence[PlanRow], plan: ChannelPlan | None) -> tuple[PlanRow, ...]:
+    """The rows without those on a channel, or a position of a mapped selector, that may not be transmitted on."""
+    barred = {c.number for c in plan.channels if not c.allowed} if plan is not None else set()
+    return tuple(row for row in rows if row.channel not in barred)
 
 
 def is_dead(facts: Sequence[ReadingFact]) -> bool:

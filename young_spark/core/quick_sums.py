@@ -4,6 +4,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from young_spark.core.channels import Channel, channel_plans
 from young_spark.core.errors import OutOfDomain
 from young_spark.core.quantities import format_value
 from young_spark.core.sums import (
@@ -308,9 +309,49 @@ def _feeder_sheet(seen: float, loss: float) -> tuple[SumLine, ...]:
     )
 
 
+def _may(channel: Channel) -> str:
+    return ", ".join(w for w in ("" if channel.allowed else "not to be transmitted on", channel.remark) if w)
+
+
+def _which_channel(mhz: float) -> tuple[SumLine, ...]:
+    """Every plan that has a channel there, with the error; where none has, the nearest of all."""
+    hz = 1e6 * above_zero("frequency", mhz, "MHz")
+    nearest = [(plan, *plan.nearest(hz)) for plan in channel_plans().values()]
+    on = [n for n in nearest if abs(n[2]) <= n[0].reach_hz]
+    lines = []
+    for plan, channel, error in on or [min(nearest, key=lambda n: abs(n[2]))]:
+        words = [f"{hz / 1e6:.6f} − {channel.hz / 1e6:.6g} MHz = {error:+.0f} Hz", _may(channel)]
+        name = (
+            f"{plan.title}: channel {channel.number}" if on else f"On no channel; nearest {plan.title} {channel.number}"
+        )
+        working = "; ".join(w for w in words if w).replace("-", "\N{MINUS SIGN}")
+        lines.append(SumLine(name, channel.hz, "Hz", working, f"{hz / 1e6:.6f}M" if on else None))
+    return tuple(lines)
+
+
+def _where_is_channel(number: float) -> tuple[SumLine, ...]:
+    """That channel in every plan that has it. Raises OutOfDomain where none has."""
+    lines = tuple(
+        SumLine(
+            plan.title,
+            channel.hz,
+            "Hz",
+            f"channel {channel.number} = {format_value(channel.hz, 'Hz', figures=8)}; {'; '.join(w for w in (_may(channel), plan.source) if w)}",
+        )
+        for plan in channel_plans().values()
+        for channel in plan.channels
+        if channel.number == number
+    )
+    if not lines:
+        raise OutOfDomain("channel", number, "", "one that a plan has")
+    return lines
+
+
 QUICK_SUMS: tuple[QuickSum, ...] = (
     QuickSum("dbm", "dBm to watts and volts", (SumField("Level", "dBm", 36.0),), _dbm_sheet),
     QuickSum("watts", "Watts to dBm and volts", (SumField("Power", "W", 4.0),), _watts_sheet),
+    QuickSum("which-channel", "Which channel is this?", (SumField("Frequency", "MHz", 27.185),), _which_channel),
+    QuickSum("where-channel", "Where is this channel?", (SumField("Channel", "", 19.0),), _where_is_channel),
     QuickSum("microvolts", "Microvolts to dBm", (SumField("Signal", "µV", 1.0),), _microvolt_sheet),
     QuickSum("level", "dBm to microvolts", (SumField("Level", "dBm", -73.0),), _level_sheet),
     QuickSum(

@@ -11,6 +11,9 @@ export const libraryOptions = queryOptions({
   staleTime: 300_000,
 })
 
+export const profileOptions = (name: string) =>
+  queryOptions({ queryKey: ['profile', name], queryFn: () => dataOf(api.GET('/api/library/profiles/{name}', { params: { path: { name } } })) })
+
 export const sumsOptions = queryOptions({ queryKey: ['sums'], queryFn: () => dataOf(api.GET('/api/library/sums')), staleTime: Infinity })
 
 export const sumAnswerOptions = (id: string, values: number[]) =>

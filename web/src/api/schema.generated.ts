@@ -124,6 +124,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/profiles/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Profile Text
+         * @description A limit profile as text, to be copied and edited.
+         */
+        get: operations["profile_text"];
+        /**
+         * Profile Keep
+         * @description Judge by this text from now on; refused with line and row where it is not understood.
+         */
+        put: operations["profile_keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/profiles/{name}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Profile Withdraw
+         * @description Judge by the shipped profile again.
+         */
+        post: operations["profile_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/sums": {
         parameters: {
             query?: never;
@@ -1421,11 +1465,16 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["Row"][];
         };
-        /** ProfileOut */
+        /**
+         * ProfileOut
+         * @description A profile that judges now; `ours` where a copy of this shop has its place.
+         */
         ProfileOut: {
             /** Id */
             id: string;
             profile: components["schemas"]["Profile"];
+            /** Ours */
+            ours: boolean;
         };
         /**
          * Row
@@ -1504,6 +1553,44 @@ export interface components {
              * @enum {string}
              */
             confidence: "stated" | "check";
+        };
+        /**
+         * ProfileText
+         * @description A profile as the text that is edited: what judges now, what was shipped, and every copy there was.
+         */
+        ProfileText: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Ours */
+            ours: boolean;
+            /** Versions */
+            versions: components["schemas"]["ProfileVersion"][];
+        };
+        /**
+         * ProfileVersion
+         * @description A version of the shop's copy.
+         */
+        ProfileVersion: {
+            /** Number */
+            number: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+            /** Text */
+            text: string;
+        };
+        /** ProfileIn */
+        ProfileIn: {
+            /** Text */
+            text: string;
         };
         /** SumFieldOut */
         SumFieldOut: {
@@ -2035,6 +2122,8 @@ export interface components {
             model: string;
             /** Serial */
             serial: string;
+            /** Selector */
+            selector: string;
         };
         /** NoteOut */
         NoteOut: {
@@ -2078,6 +2167,18 @@ export interface components {
             before: string | null;
             /** First Power */
             first_power: boolean;
+        };
+        /**
+         * PositionOut
+         * @description A position of a mapped selector: its words, and whether it may be transmitted on.
+         */
+        PositionOut: {
+            /** Position */
+            position: number;
+            /** Words */
+            words: string;
+            /** Allowed */
+            allowed: boolean;
         };
         /**
          * SlipOut
@@ -2132,6 +2233,8 @@ export interface components {
             modes: string[];
             /** Channels */
             channels: number[];
+            /** Selector */
+            selector: components["schemas"]["PositionOut"][];
             /** High Voltage */
             high_voltage: boolean;
             /** Notes */
@@ -2220,6 +2323,8 @@ export interface components {
             model?: string | null;
             /** Serial */
             serial?: string | null;
+            /** Selector */
+            selector?: string | null;
         };
         /** PinIn */
         PinIn: {
@@ -2704,6 +2809,13 @@ export interface components {
              * @default false
              */
             lower_sideband: boolean;
+            /** Attenuated */
+            attenuated?: string | null;
+            /**
+             * Attenuated Db
+             * @default 10
+             */
+            attenuated_db: number;
             path?: components["schemas"]["Path"] | null;
             /** Path At */
             path_at?: string | null;
@@ -3823,6 +3935,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Library"];
+                };
+            };
+        };
+    };
+    profile_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileText"];
+                };
+            };
+        };
+    };
+    profile_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileText"];
+                };
+            };
+        };
+    };
+    profile_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfileText"];
                 };
             };
         };

@@ -1,10 +1,13 @@
 // What the shop measures with and judges by, each with its source.
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import type { Schemas } from '../api/client'
-import { libraryOptions } from '../api/queries'
+import { libraryOptions, meOptions } from '../api/queries'
+import { ProfileEditor } from './ProfileEditor'
 
 export function LibraryPage() {
   const query = useQuery(libraryOptions)
+  const { data: me } = useQuery(meOptions)
   const library = query.data
   if (library === undefined) {
     return query.isError ? <p role="alert" className="page">{query.error.message}</p> : <p role="status" className="page">Opening the library</p>
@@ -60,7 +63,7 @@ export function LibraryPage() {
       <h2>Limits</h2>
       <p className="quiet">{library.notice}</p>
       {library.profiles.map((p) => (
-        <Profile key={p.id} profile={p.profile} />
+        <Profile key={p.id} id={p.id} profile={p.profile} ours={p.ours} writes={me?.person?.role === 'technician'} />
       ))}
     </div>
   )
@@ -73,12 +76,19 @@ function limitOf(row: Schemas['Row']): string {
   return `${row.base_db ?? ''} dB + 10·log10 P below the carrier`
 }
 
-function Profile({ profile }: { profile: Schemas['Profile'] }) {
+function Profile({ id, profile, ours, writes }: { id: string; profile: Schemas['Profile']; ours: boolean; writes: boolean }) {
+  const [editing, setEditing] = useState(false)
   return (
     <>
       <h3>
-        {profile.title} <span className="quiet">{profile.kind}, version {profile.version}, {profile.source}</span>
+        {profile.title} <span className="quiet">{profile.kind}, version {profile.version}, {profile.source}</span>{' '}
+        {writes && !editing && (
+          <button type="button" className="link" aria-label={`${ours ? "Edit this shop's copy of" : 'Copy and edit'} ${profile.title}`} onClick={() => setEditing(true)}>
+            {ours ? "Edit this shop's copy" : 'Copy and edit'}
+          </button>
+        )}
       </h3>
+      {editing && <ProfileEditor id={id} onDone={() => setEditing(false)} />}
       {profile.notes?.map((note) => <p key={note}>{note}</p>)}
       <div className="scroll" tabIndex={0} role="region" aria-label={profile.title}>
         <table>

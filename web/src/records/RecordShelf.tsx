@@ -70,7 +70,7 @@ export function RecordShelf({ job, item, row, conditions, writes, newest }: Reco
               {r}
             </p>
           ))}
-          {writes && <ToldForm key={`${record.id} told`} record={record} onTell={(told) => tell.mutate({ id: record.id, told })} />}
+          {writes && <ToldForm key={`${record.id} told`} record={record} others={rows.filter((r) => r.id !== record.id)} onTell={(told) => tell.mutate({ id: record.id, told })} />}
         </>
       )}
     </section>
@@ -175,7 +175,7 @@ const TOLD = [
   ['level_uncertainty_db', 'level known to, dB'],
 ] as const
 
-function ToldForm({ record, onTell }: { record: Kept; onTell: (told: Schemas['Told']) => void }) {
+function ToldForm({ record, others, onTell }: { record: Kept; others: Schemas['RecordRow'][]; onTell: (told: Schemas['Told']) => void }) {
   const told = record.told
   const set = (name: (typeof TOLD)[number][0], text: string) => {
     const value = text.trim() === '' ? null : Number(text)
@@ -191,6 +191,21 @@ function ToldForm({ record, onTell }: { record: Kept; onTell: (told: Schemas['To
               {mode.toUpperCase()}
             </button>
           ))}
+        </p>
+      )}
+      {record.kind === 'spectrum' && others.length > 0 && (
+        <p>
+          <label>
+            the same with {told.attenuated_db ?? 10} dB more before the analyser{' '}
+            <select aria-label="The same with more before the analyser" value={told.attenuated ?? ''} onChange={(e) => onTell({ ...told, attenuated: e.target.value === '' ? null : e.target.value })}>
+              <option value="">not taken</option>
+              {others.map((r) => (
+                <option key={r.id} value={r.id}>
+                  {r.name} {timeOf(r.at)}
+                </option>
+              ))}
+            </select>
+          </label>
         </p>
       )}
       <dl className="pairs">

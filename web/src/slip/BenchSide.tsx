@@ -199,6 +199,20 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
         <dd>
           <input aria-label="Serial number" defaultValue={unit.serial} maxLength={60} onBlur={(e) => e.target.value !== unit.serial && changeItem.mutate({ id: unit.id, serial: e.target.value })} />
         </dd>
+        <dt>selector</dt>
+        <dd>
+          <details open={unit.selector !== ''}>
+            <summary>{slip.selector.length === 0 ? 'as the plan has it' : 'modified: as mapped'}</summary>
+            <textarea aria-label="Selector: position and MHz, one a line" rows={3} defaultValue={unit.selector} maxLength={4000} placeholder={'41 27.415\n42 27.425'} onBlur={(e) => e.target.value.trim() !== unit.selector && changeItem.mutate({ id: unit.id, selector: e.target.value })} />
+            {changeItem.error !== null && <p role="alert">{changeItem.error.message}</p>}
+            {slip.selector.map((p) => (
+              <p key={p.position} className={p.allowed ? undefined : 'caution'}>
+                {p.position}: {p.words}
+                {p.allowed ? '' : ': not to be transmitted on'}
+              </p>
+            ))}
+          </details>
+        </dd>
         <dt>owner</dt>
         <dd>
           <input aria-label="Owner" defaultValue={slip.owner} maxLength={200} onBlur={(e) => keep('owner', e.target.value)} />

@@ -2,7 +2,6 @@
 
 import math
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
@@ -309,20 +308,3 @@ def occupied_bandwidth(x: Real, y: Real) -> Measured:
         "occupied_bandwidth", high - low, standard, method=METHOD, working=f"{high / 1e6:.6f} − {low / 1e6:.6f} MHz",
         remarks=("the analyser's own bandwidth is in it",),
     )  # fmt: skip
-
-
-MixerWord = Literal["real", "mixer", "both"]
-
-
-def mixer_check(first: Measured, second: Measured, order: int, step_db: float = 10.0) -> MixerWord:
-    """Whether a harmonic of two traces, the second with `step_db` more before the analyser, is the unit's or the mixer's own.
-
-    A real one stays in dBc; one of order n made in the mixer falls by (n − 1)·step. Any change beyond 1 dB and the scatter
-    means that the analyser contributes."""
-    if first.value is None or second.value is None:
-        return "both"
-    room = 1.0 + math.hypot(first.uncertainty or 0.0, second.uncertainty or 0.0)
-    change = first.value - second.value
-    if abs(change) <= room:
-        return "real"
-    return "mixer" if abs(change - (order - 1) * step_db) <= room else "both"

@@ -54,7 +54,7 @@ def job_out(job: Job) -> bundle.JobIn:
         id=job.pk, number=job.number, title=job.title, owner=job.owner, came_with=job.came_with, part=job.part, value=job.value,
         ceiling=job.ceiling, created_at=job.created_at, created_by=job.created_by.username, handed_back_at=job.handed_back_at,
         touched_at=job.touched_at, people={p.username: p.display_name for p in people},
-        items=[bundle.ItemIn(id=i.pk, name=i.name, model=i.model, serial=i.serial, position=i.position) for i in job.items.all()],
+        items=[bundle.ItemIn(id=i.pk, name=i.name, model=i.model, serial=i.serial, selector=i.selector, position=i.position) for i in job.items.all()],
         lines=[_line(line) for line in lines],
         edits=[bundle.EditIn(key=e.key, text=e.text, edited_by=e.edited_by.username) for e in job.edits.order_by("key")],
         key_downs=[

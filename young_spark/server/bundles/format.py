@@ -86,6 +86,7 @@ class ItemIn(Part):
     name: str = Field(max_length=200)
     model: str = Field(max_length=50)
     serial: str = Field(max_length=60)
+    selector: str = Field("", max_length=4000)
     position: int = Field(ge=0, le=1000)
 
 

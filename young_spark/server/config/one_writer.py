@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse
 
 SAFE = {"GET", "HEAD", "OPTIONS"}
 # what only reads, and what waits for an instrument before it writes: nobody waits for that
-APART = ("/api/understand", "/api/library/", "/api/bench/traces")
+APART = ("/api/understand", "/api/library/sums/", "/api/bench/traces")
 
 
 def one_writer(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:

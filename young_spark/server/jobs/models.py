@@ -51,6 +51,7 @@ class Item(models.Model):
     name = models.CharField(max_length=200)
     model = models.SlugField(blank=True)
     serial = models.CharField(max_length=60, blank=True, db_index=True)
+    selector = models.TextField(max_length=4000, blank=True)  # of a modified unit: position and MHz, one a line
     position = models.PositiveSmallIntegerField(default=0)
 
     class Meta:

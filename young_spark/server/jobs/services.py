@@ -8,6 +8,7 @@ from django.db.models import Max, Q, QuerySet
 from django.utils import timezone
 
 from young_spark.core.models import models
+from young_spark.core.selector import BadSelector, read_selector
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
@@ -111,8 +112,10 @@ def change_job(*, actor: Person, job: Job, changes: dict[str, object]) -> Job:
 
 
 @transaction.atomic
-def change_item(*, actor: Person, item: Item, name: str | None, model: str | None, serial: str | None) -> Item:
-    """Name an item, say its model or its serial number."""
+def change_item(
+    *, actor: Person, item: Item, name: str | None, model: str | None, serial: str | None, selector: str | None = None
+) -> Item:
+    """Name an item, say its model, its serial number, or how its selector is mapped. Raises Refused for a map not understood."""
     require_technician(actor)
     if model and model not in models():
         raise Refused(f"The library has no model '{model}'.")
@@ -121,10 +124,20 @@ def change_item(*, actor: Person, item: Item, name: str | None, model: str | Non
         item.model = model
         if model and item.job.value is None:
             Job.objects.filter(pk=item.job_id).update(value=models()[model].value)
+    if selector is not None:
+        _check_selector(selector)
+        item.selector = selector.strip()
     item.name, item.serial = name or item.name, item.serial if serial is None else serial
     item.save()
     refresh_search(item.job)
     return item
+
+
+def _check_selector(text: str) -> None:
+    try:
+        read_selector(text)
+    except BadSelector as refusal:
+        raise Refused(f"{refusal}.") from refusal
 
 
 @transaction.atomic

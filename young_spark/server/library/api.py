@@ -2,7 +2,7 @@
 
 import math
 from dataclasses import asdict
-from datetime import date
+from datetime import date, datetime
 
 from django.http import Http404, HttpRequest
 from django.utils import timezone
@@ -11,11 +11,13 @@ from ninja import Field, Router, Schema
 from young_spark.core import instruments as classes
 from young_spark.core.channels import channel_plans
 from young_spark.core.errors import OutOfDomain
+from young_spark.core.knowledge import shipped_text
 from young_spark.core.limits import CHECK_LOCALLY, Profile, profiles
 from young_spark.core.models import Model, models
 from young_spark.core.quantities import format_value
 from young_spark.core.quick_sums import QUICK_SUMS, QuickSum
-from young_spark.server.library.models import ShopInstrument
+from young_spark.server.library.models import ShopInstrument, ShopProfile
+from young_spark.server.library.services import keep_profile, own_profiles, withdraw_profile
 
 router = Router(tags=["library"])
 
@@ -46,8 +48,34 @@ class InstrumentOut(Schema):
 
 
 class ProfileOut(Schema):
+    """A profile that judges now; `ours` where a copy of this shop has its place."""
+
     id: str
     profile: Profile
+    ours: bool
+
+
+class ProfileVersion(Schema):
+    """A version of the shop's copy."""
+
+    number: int
+    at: datetime
+    by: str
+    withdrawn: bool
+    text: str
+
+
+class ProfileText(Schema):
+    """A profile as the text that is edited: what judges now, what was shipped, and every copy there was."""
+
+    id: str
+    text: str
+    ours: bool
+    versions: list[ProfileVersion]
+
+
+class ProfileIn(Schema):
+    text: str = Field(max_length=100_000)
 
 
 class Library(Schema):
@@ -132,13 +160,56 @@ def _instrument_out(row: ShopInstrument, today: date) -> InstrumentOut:
 @router.get("", response=Library, operation_id="library")
 def library(request: HttpRequest) -> Library:
     """Models, instruments and limit profiles, each with its source."""
-    today = timezone.now().date()
+    today, own = timezone.now().date(), own_profiles()
     return Library(
         models=[_model_out(name, model) for name, model in models().items()],
         instruments=[_instrument_out(row, today) for row in ShopInstrument.objects.order_by("kind", "name")],
-        profiles=[ProfileOut(id=name, profile=profile) for name, profile in profiles().items()],
+        profiles=[
+            ProfileOut(id=name, profile=own.get(name, profile), ours=name in own)
+            for name, profile in profiles().items()
+        ],
         notice=CHECK_LOCALLY,
     )
+
+
+def _text(name: str) -> ProfileText:
+    if name not in profiles():
+        raise Http404
+    versions = list(ShopProfile.objects.filter(of=name).select_related("by"))
+    standing = [v for v in versions if v.withdrawn_at is None]
+    return ProfileText(
+        id=name,
+        text=standing[-1].text if standing else shipped_text("limits", name),
+        ours=bool(standing),
+        versions=[
+            ProfileVersion(
+                number=v.number, at=v.at, by=v.by.display_name, withdrawn=v.withdrawn_at is not None, text=v.text
+            )
+            for v in versions
+        ],
+    )
+
+
+@router.get("/profiles/{name}", response=ProfileText, operation_id="profile_text")
+def profile_text(request: HttpRequest, name: str) -> ProfileText:
+    """A limit profile as text, to be copied and edited."""
+    return _text(name)
+
+
+@router.put("/profiles/{name}", response=ProfileText, operation_id="profile_keep")
+def profile_keep(request: HttpRequest, name: str, data: ProfileIn) -> ProfileText:
+    """Judge by this text from now on; refused with line and row where it is not understood."""
+    _text(name)
+    keep_profile(actor=request.user, name=name, text=data.text)
+    return _text(name)
+
+
+@router.post("/profiles/{name}/withdraw", response=ProfileText, operation_id="profile_withdraw")
+def profile_withdraw(request: HttpRequest, name: str) -> ProfileText:
+    """Judge by the shipped profile again."""
+    _text(name)
+    withdraw_profile(actor=request.user, name=name)
+    return _text(name)
 
 
 def _find(sum_id: str) -> QuickSum:

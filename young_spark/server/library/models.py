@@ -62,6 +62,21 @@ class ShopInstrument(models.Model):
         return newest is not None and newest.outside
 
 
+class ShopProfile(models.Model):
+    """A version of this shop's own copy of a limit profile, in whose place it judges; never edited, only followed by another."""
+
+    of = models.SlugField()  # the shipped profile
+    number = models.PositiveIntegerField()
+    text = models.TextField(max_length=100_000)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=timezone.now)
+    withdrawn_at = models.DateTimeField(null=True, blank=True)  # the shipped one judges again
+
+    class Meta:
+        ordering = ["of", "number"]
+        constraints = [models.UniqueConstraint(fields=["of", "number"], name="one_text_a_version")]
+
+
 class QuickCheck(models.Model):
     """An instrument held against the shop's standard: both in the unit of its function."""
 

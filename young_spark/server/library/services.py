@@ -1,11 +1,20 @@
 """What the shop has to measure with, and to judge by."""
 
+from functools import lru_cache
+
+from django.db import transaction
+from django.db.models import Max
 from django.utils import timezone
 
+from young_spark.core.errors import BadKnowledge
+from young_spark.core.knowledge import parse
 from young_spark.core.limits import Profile, profiles
 from young_spark.core.models import Model
 from young_spark.core.reading import Instrument
-from young_spark.server.library.models import ShopInstrument
+from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.library.models import ShopInstrument, ShopProfile
+from young_spark.server.problems import Refused
 
 
 def shop_instruments() -> dict[str, Instrument]:
@@ -16,6 +25,44 @@ def shop_instruments() -> dict[str, Instrument]:
 
 
 def profiles_of(model: Model | None) -> dict[str, Profile]:
-    """The limit profiles a model is judged by; none without a model."""
-    known = profiles()
-    return {name: known[name] for name in (model.profiles if model else ()) if name in known}
+    """The limit profiles a model is judged by; none without a model. A copy of this shop stands in its original's place."""
+    names = model.profiles if model else ()
+    known = profiles() | (own_profiles() if names else {})
+    return {name: known[name] for name in names if name in known}
+
+
+def own_profiles() -> dict[str, Profile]:
+    """This shop's copies that judge now, by the shipped profile whose place each has."""
+    newest = {row.of: row for row in ShopProfile.objects.filter(withdrawn_at=None)}  # in order: the last of each stays
+    return {name: _read(row.text, name, row.number) for name, row in newest.items() if name in profiles()}
+
+
+@lru_cache(maxsize=256)
+def _read(text: str, name: str, number: int) -> Profile:
+    """A copy as a profile; its version says which of the shop's it is."""
+    made = parse(text, name, Profile)
+    return made.model_copy(update={"version": f"{made.version}, shop {number}"})
+
+
+@transaction.atomic
+def keep_profile(*, actor: Person, name: str, text: str) -> None:
+    """Judge by this text from now on in the place of a shipped profile. Raises Refused with line and row of each problem."""
+    require_technician(actor)
+    shipped = profiles()[name]
+    try:
+        made = parse(text, name, Profile)
+    except BadKnowledge as refusal:
+        raise Refused(str(refusal)) from refusal
+    if made.kind != shipped.kind:
+        raise Refused(f"{name}: kind is {made.kind!r}; a copy stays what its original is, {shipped.kind!r}.")
+    newest = ShopProfile.objects.filter(of=name, withdrawn_at=None).last()
+    if newest is None or newest.text != text:
+        last = ShopProfile.objects.filter(of=name).aggregate(last=Max("number"))["last"] or 0
+        ShopProfile.objects.create(of=name, number=last + 1, text=text, by=actor)
+
+
+@transaction.atomic
+def withdraw_profile(*, actor: Person, name: str) -> None:
+    """Judge by the shipped profile again; the copies stay to be read, what they judged keeps their version."""
+    require_technician(actor)
+    ShopProfile.objects.filter(of=name, withdrawn_at=None).update(withdrawn_at=timezone.now())

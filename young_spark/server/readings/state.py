@@ -8,12 +8,13 @@ from threading import Lock
 from uuid import UUID
 
 from young_spark.core import plans
-from young_spark.core.channels import channel_plans
+from young_spark.core.channels import ChannelPlan, channel_plans
 from young_spark.core.entry.figures import POWERS
 from young_spark.core.entry.meaning import Earlier, EntryContext, Expected, StoryLine
 from young_spark.core.entry.understanding import figure_words
 from young_spark.core.models import Model, PlanRow, models
 from young_spark.core.reading import Conditions, Instrument, Phase
+from young_spark.core.selector import mapped, read_selector
 from young_spark.core.signal_path import Path
 from young_spark.core.uncertainty import Verdict
 from young_spark.server.benches.services import in_use
@@ -94,8 +95,14 @@ class State:
 
     @cached_property
     def rows(self) -> tuple[PlanRow, ...]:
-        """What the plan wants."""
-        return plans.rows_wanted(self.model, self.facts)
+        """What the plan wants, without what may not be transmitted on."""
+        return plans.on_allowed_channels(plans.rows_wanted(self.model, self.facts), self.channel_plan)
+
+    @cached_property
+    def channel_plan(self) -> ChannelPlan | None:
+        """The channels of the model, as this unit's selector has them."""
+        plan = channel_plans().get(self.model.channel_plan or "") if self.model else None
+        return mapped(plan, read_selector(self.item.selector)) if self.item and self.item.selector else plan
 
     @property
     def phase(self) -> Phase:
@@ -146,7 +153,7 @@ class State:
             expected=expected,
             instruments=shop_instruments() if instruments is None else instruments,
             profiles=profiles_of(self.model),
-            channel_plan=channel_plans().get(self.model.channel_plan or "") if self.model else None,
+            channel_plan=self.channel_plan,
             earlier=tuple(e for r in self.standing_readings if (e := _earlier(r)) is not None),
             greatest_power_w=self.model.greatest_power_w if self.model else None,
             path=self.path,

@@ -13,6 +13,7 @@ from ninja import Field, Schema
 
 from young_spark.core.analysis.analyse import analyse
 from young_spark.core.analysis.listening import can_be_heard, heard
+from young_spark.core.analysis.mixer_check import mixer_checked
 from young_spark.core.analysis.options import TYPICAL_DOUBT, Analysis, Mode, Options
 from young_spark.core.captures import Capture, as_envelope, read
 from young_spark.core.captures.capture import Real
@@ -51,6 +52,8 @@ class Told(Schema):
     level_uncertainty_db: float | None = Field(None, ge=0, le=60)
     reference_ppm: float | None = Field(None, ge=0, le=1e5)
     lower_sideband: bool = False
+    attenuated: uuid.UUID | None = None  # the record of the same spectrum with more before the analyser
+    attenuated_db: float = Field(10.0, ge=1, le=40)  # how much more
     path: Path | None = None  # of the bench, as it stood when the record came in
     path_at: str | None = Field(None, max_length=60)
 
@@ -138,6 +141,8 @@ def analysis_of(record: Record, capture: Capture) -> Analysis:
         found = analyse(capture, _options(told))
     except CoreError as refusal:
         return Analysis(capture.kind, None, (), (str(refusal).split(": --")[0],))
+    if (second := _attenuated(record, told, capture)) is not None:
+        found = mixer_checked(found, second, told.attenuated_db)
     typical = [
         f"{value:g} {KNOWN_TO[name]}"
         for name, value in TYPICAL_DOUBT.get(capture.kind, {}).items()
@@ -151,6 +156,15 @@ def analysis_of(record: Record, capture: Capture) -> Analysis:
         r.model_copy(update={"remarks": tuple(OPTION.sub("", m) for m in r.remarks)}) for r in found.readings
     )
     return replace(found, readings=without, remarks=tuple(OPTION.sub("", m) for m in found.remarks))
+
+
+def _attenuated(record: Record, told: Told, capture: Capture) -> Analysis | None:
+    """The second trace of a mixer check, where one is told of and it is a spectrum of the same job."""
+    other = Record.objects.filter(pk=told.attenuated, job=record.job).first() if told.attenuated else None
+    if other is None or other.pk == record.pk or capture.kind != "spectrum":
+        return None
+    second = capture_of(other)
+    return analyse(second, _options(told)) if second.kind == "spectrum" else None
 
 
 def _options(told: Told) -> Options:

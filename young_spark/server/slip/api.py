@@ -92,7 +92,9 @@ def change_item(request: HttpRequest, item_id: UUID, data: ItemChange) -> SlipOu
     item = Item.objects.select_related("job").filter(pk=item_id).first()
     if item is None:
         raise Http404
-    item = jobs.change_item(actor=request.user, item=item, name=data.name, model=data.model, serial=data.serial)
+    item = jobs.change_item(
+        actor=request.user, item=item, name=data.name, model=data.model, serial=data.serial, selector=data.selector
+    )
     job = _job(item.job_id)
     readings.refresh(job)
     return assemble.slip(job, item)

@@ -3,7 +3,6 @@
 from collections.abc import Iterable
 from uuid import UUID
 
-from young_spark.core.channels import channel_plans
 from young_spark.core.entry.meaning import StoryLine
 from young_spark.core.history import Ghost, ghost, minutes_by_part
 from young_spark.core.limits import Situation, VerdictLine, judge_reading
@@ -11,13 +10,22 @@ from young_spark.core.models import PlanRow
 from young_spark.core.plans import OpenLine, adjustment_warning, open_lines, row_label
 from young_spark.core.quantities import format_value, quantity
 from young_spark.core.reading import Conditions, Measured
+from young_spark.core.selector import read_selector
 from young_spark.server.jobs.models import Item, Job
 from young_spark.server.jobs.services import earlier_visit
 from young_spark.server.library.services import profiles_of
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.schemas import line_out
 from young_spark.server.readings.state import State, state_of
-from young_spark.server.slip.schemas import EarlierVisitOut, ItemOut, NoteOut, OpenLineOut, SlipOut, StageOut
+from young_spark.server.slip.schemas import (
+    EarlierVisitOut,
+    ItemOut,
+    NoteOut,
+    OpenLineOut,
+    PositionOut,
+    SlipOut,
+    StageOut,
+)
 
 GHOST_UNITS = 60
 
@@ -26,7 +34,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
     """The whole slip of one item of a job."""
     state = state_of(job, item)
     model = state.model
-    plan = channel_plans().get(model.channel_plan or "") if model else None
+    plan = state.channel_plan
     by_line: dict[UUID, list[Reading]] = {}
     for reading in state.readings:
         by_line.setdefault(reading.line_id, []).append(reading)
@@ -46,12 +54,15 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         waiting_for=job.waiting_for,
         locked_because=job.locked_because,
         next_step=job.next_step,
-        items=[ItemOut(id=i.pk, name=i.name, model=i.model, serial=i.serial) for i in job.items.all()],
+        items=[
+            ItemOut(id=i.pk, name=i.name, model=i.model, serial=i.serial, selector=i.selector) for i in job.items.all()
+        ],
         item=state.item.pk if state.item else None,
         model=state.item.model or None if state.item else None,
         model_title=model.title if model else None,
         modes=list(model.modes) if model else [],
         channels=[c.number for c in plan.channels] if plan else [],
+        selector=_selector(state),
         high_voltage=bool(model and model.high_voltage),
         notes=[NoteOut(text=n.text, proven=n.proven) for n in model.notes] if model else [],
         cautions=list(model.cautions) if model else [],
@@ -69,6 +80,19 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         ),
         earlier=_earlier_visit(job, state),
     )
+
+
+def _selector(state: State) -> list[PositionOut]:
+    positions = {position for position, _ in read_selector(state.item.selector)} if state.item else set()
+    return [
+        PositionOut(
+            position=c.number,
+            words=f"{format_value(c.hz, 'Hz', figures=7)}, {c.remark}".rstrip(", "),
+            allowed=c.allowed,
+        )
+        for c in (state.channel_plan.channels if state.channel_plan else ())
+        if c.number in positions
+    ]
 
 
 def _stages(state: State) -> list[StageOut]:

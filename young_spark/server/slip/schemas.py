@@ -35,11 +35,20 @@ class ShelfOut(Schema):
     total: int
 
 
+class PositionOut(Schema):
+    """A position of a mapped selector: its words, and whether it may be transmitted on."""
+
+    position: int
+    words: str
+    allowed: bool
+
+
 class ItemOut(Schema):
     id: UUID
     name: str
     model: str
     serial: str
+    selector: str
 
 
 class StageOut(Schema):
@@ -112,6 +121,7 @@ class SlipOut(Schema):
     model_title: str | None
     modes: list[str]
     channels: list[int]
+    selector: list[PositionOut]  # of a modified unit
     high_voltage: bool
     notes: list[NoteOut]
     cautions: list[str]
@@ -150,6 +160,7 @@ class ItemChange(Schema):
     name: str | None = Field(None, max_length=200)
     model: str | None = Field(None, max_length=60)
     serial: str | None = Field(None, max_length=60)
+    selector: str | None = Field(None, max_length=4000)  # of a modified unit: position and MHz, one a line
 
 
 class PinIn(Schema):
