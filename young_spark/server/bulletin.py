@@ -64,6 +64,11 @@ class Bulletin:
                 listener(kind, data)
 
     @property
+    def newest(self) -> str:
+        """The id of the newest event: what is read after this was asked is at least as new."""
+        return f"{self._run}-{self._count}"
+
+    @property
     def looking(self) -> bool:
         """Whether a page that shows live values is open."""
         return any(f.bench for f in self._followers)

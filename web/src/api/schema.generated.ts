@@ -2366,9 +2366,12 @@ export interface components {
         };
         /**
          * LiveOut
-         * @description The bench as it stands; the event stream goes on from here. `now` is the server's clock, by which `keying` counts.
+         * @description The bench as it stands after `event`; the event stream goes on from here. `now` is the server's clock, by which
+         *     `keying` counts.
          */
         LiveOut: {
+            /** Event */
+            event: string;
             /** Now */
             now: number;
             /** Present */

@@ -36,9 +36,19 @@ function set(next: Partial<BenchNow>) {
   for (const tell of watchers) tell()
 }
 
-/** What a page that opens was told, before the first event. */
+const setBy: Partial<Record<keyof BenchNow, string>> = {} // the event that each part of what is known came from
+
+/** Whether an event is later than another; one of another run of the server never is. */
+export function isLater(event: string, than: string): boolean {
+  const [run, number] = event.split('-')
+  const [otherRun, otherNumber] = than.split('-')
+  return run === otherRun && Number(number) > Number(otherNumber)
+}
+
+/** What the server told when it was asked. An answer that was under way while events came does not undo them. */
 export function beginFrom(snapshot: Schemas['LiveOut']) {
-  set({ live: { values: snapshot.values, up: snapshot.up, current: snapshot.current }, keying: snapshot.keying, skew: Date.now() / 1000 - snapshot.now, turn: snapshot.turn, say: snapshot.say })
+  const told: Partial<BenchNow> = { live: { values: snapshot.values, up: snapshot.up, current: snapshot.current }, keying: snapshot.keying, skew: Date.now() / 1000 - snapshot.now, turn: snapshot.turn, say: snapshot.say }
+  set(Object.fromEntries(Object.entries(told).filter(([name]) => !isLater(setBy[name as keyof BenchNow] ?? '', snapshot.event))))
 }
 
 /** What each kind of event changes here; which questions must be asked again is said beneath. */
@@ -68,7 +78,11 @@ export function follow(queries: QueryClient, bench: boolean): () => void {
     last = event.lastEventId
     const data = JSON.parse(event.data) as never
     const change = CHANGES[event.type]
-    if (change !== undefined) set(change(data))
+    if (change !== undefined) {
+      const changed = change(data)
+      for (const name of Object.keys(changed)) setBy[name as keyof BenchNow] = event.lastEventId
+      set(changed)
+    }
     for (const queryKey of ASKED_AGAIN[event.type]?.(data) ?? []) void queries.invalidateQueries({ queryKey })
     for (const tell of listeners) tell(event.type, data)
   }

@@ -1,12 +1,12 @@
 // The live bench for a page: where it stands, and what can be done at it.
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { useLocation } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { benchOptions } from '../api/queries'
 import type { Conditions } from '../entry'
 import { allowSound, play } from './sounds'
-import { beginFrom, follow, onEvent } from './stream'
+import { beginFrom, follow, isLater, onEvent } from './stream'
 
 const SHOWS_LIVE = /^\/(job\/[^/]+(\/turn|\/watch)?|instruments)$/
 
@@ -49,13 +49,16 @@ export function useLiveBench() {
   return snapshot
 }
 
+const keepNewer = (queries: QueryClient, snapshot: Schemas['LiveOut']) =>
+  queries.setQueryData(benchOptions.queryKey, (kept: Schemas['LiveOut'] | undefined) => (kept !== undefined && isLater(kept.event, snapshot.event) ? kept : snapshot))
+
 /** Sit down with a slip when it is opened, and follow its current line and chips while the instruments are its own: what is
  *  captured goes onto it. Another slip that took them keeps them until a hand takes them back. */
 export function useSeat(seat: { job: string; item: string | null; row: string | null; conditions: Conditions } | null, mine: boolean) {
   const queries = useQueryClient()
   const { mutate } = useMutation({
     mutationFn: (body: Schemas['SeatIn']) => dataOf(api.POST('/api/bench/seat', { body })),
-    onSuccess: (snapshot) => queries.setQueryData(benchOptions.queryKey, snapshot),
+    onSuccess: (snapshot) => keepNewer(queries, snapshot),
     retry: 5, // a seat that is not told leaves the instruments looking for the line before
   })
   const wanted = seat === null ? null : JSON.stringify(seat)
@@ -74,7 +77,7 @@ export function useSeat(seat: { job: string; item: string | null; row: string | 
 
 export function useBenchActs() {
   const queries = useQueryClient()
-  const onSuccess = (snapshot: Schemas['LiveOut']) => queries.setQueryData(benchOptions.queryKey, snapshot)
+  const onSuccess = (snapshot: Schemas['LiveOut']) => keepNewer(queries, snapshot)
   const take = useMutation({ mutationFn: () => dataOf(api.POST('/api/bench/take', { body: { id: crypto.randomUUID() } })) })
   const key = useMutation({ mutationFn: (keyed: boolean) => dataOf(api.POST('/api/bench/key', { body: { keyed } })), onSuccess })
   const turn = useMutation({ mutationFn: (body: Schemas['TurnIn']) => dataOf(api.POST('/api/bench/turn', { body })), onSuccess })

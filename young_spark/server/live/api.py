@@ -151,8 +151,10 @@ class TraceTakeIn(Schema):
 
 
 class LiveOut(Schema):
-    """The bench as it stands; the event stream goes on from here. `now` is the server's clock, by which `keying` counts."""
+    """The bench as it stands after `event`; the event stream goes on from here. `now` is the server's clock, by which
+    `keying` counts."""
 
+    event: str
     now: float
     present: bool
     talking: int

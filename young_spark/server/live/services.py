@@ -11,6 +11,7 @@ from young_spark.core.quantities import QUANTITIES, format_value, quantity
 from young_spark.core.reading import Conditions
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
+from young_spark.server.bulletin import bulletin
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.library.models import ShopInstrument
 from young_spark.server.live import seat as seats
@@ -26,12 +27,14 @@ TURNABLE = frozenset({*LIVE_QUANTITIES.values(), "frequency_error"})
 
 def snapshot() -> dict[str, object]:
     """The live bench for a page that opens."""
+    event = bulletin.newest  # before anything is read: a page that heard a later event knows better
     shown = live_bench.shown()
     names = dict(ShopInstrument.objects.exclude(address="").values_list("id", "name"))
     states = {name: s for name, s in live_bench.states.items() if name in names}
     place = live_bench.seated
     watch = Watch.objects.filter(ended_at=None).first()
     return {
+        "event": event,
         "now": time.time(),
         "present": live_bench.present,
         "talking": len(names),
