@@ -33,14 +33,6 @@ def proven(page: Page) -> None:
     slip_of(page, "quad")
 
 
-def sums(page: Page) -> None:
-    slip_of(page, "hill farm")
-    field(page).press("=")
-    sheet = page.get_by_role("dialog", name="Sums")
-    sheet.get_by_role("button", name="What the needle means on audio").click()
-    sheet.get_by_text("True-mean meter").wait_for()
-
-
 def path(page: Page) -> None:
     """An amplifier on a bench that is too small for it: the red node, and what is asked by name."""
     page.goto(f"/job/{first_job(page, 'HL-400')}/path")
@@ -116,7 +108,9 @@ def on_the_live_bench(page: Page, site: Site) -> None:
     page.locator(".taken").wait_for()
     page.wait_for_timeout(400)
     picture(page, "live-far-view")
-    site.hands(keyed=False, fault="healthy", drive_core=-4.0)
+    site.hands(keyed=False, fault="healthy")
+    traces_of_the_bench(page, site, job)
+    site.hands(keyed=False, tone=False, load_swr=1.08, drive_core=-4.0)
     page.goto(f"/job/{job}/turn")
     page.get_by_label("Adjuster").fill("L14")
     page.get_by_role("button", name="carrier power").click()
@@ -156,6 +150,28 @@ def on_the_live_bench(page: Page, site: Site) -> None:
     site.hands(line="modulation-meter", fault_of_line="none")
 
 
+def traces_of_the_bench(page: Page, site: Site, job: str) -> None:
+    """A spectrum under its mask, corrected by the path, and the sweep of an aerial."""
+    page.goto(f"/job/{job}/path")
+    page.get_by_role("button", name="Sampler and analyser").click()
+    page.goto(f"/job/{job}")
+    offers = page.get_by_role("group", name="Take a trace")
+    site.hands(load_swr=1.7)
+    offers.get_by_role("button", name="Aerial").click()
+    page.get_by_role("img", name="Plot of Aerial.s1p").wait_for()
+    page.evaluate("document.querySelector('[aria-label=Records]').scrollIntoView()")
+    page.wait_for_timeout(600)
+    picture(page, "record-aerial")
+    site.hands(keyed=True, tone=True, load_swr=1.08)
+    page.locator(".work.far").wait_for()
+    page.keyboard.press("F2")
+    offers.get_by_role("button", name="Beside the carrier").click()
+    page.get_by_role("img", name="Plot of Beside the carrier.csv").wait_for()
+    page.evaluate("document.querySelector('[aria-label=Records]').scrollIntoView()")
+    page.wait_for_timeout(600)
+    picture(page, "record-spectrum")
+
+
 def picture(page: Page, name: str) -> None:
     page.screenshot(path=FOLDER / f"{name}.png")
 
@@ -176,16 +192,22 @@ def envelope_record(page: Page) -> None:
     a_record(page, "depth ch 19.csv", lambda f: records.write_csv(f / "depth ch 19.csv", "time_s,volts", t, volts))
 
 
-def spectrum_record(page: Page) -> None:
-    lines = [(27.185e6, -4.0), (54.37e6, -58.0), (81.555e6, -71.0), (108.74e6, -80.0), (41.2e6, -78.0)]
-    trace = records.spectrum(np.random.default_rng(4), lines, stop=150e6, floor_db=-98.0)
-    a_record(page, "harmonics.csv", lambda f: records.write_csv(f / "harmonics.csv", "frequency_hz,level_dbm", *trace))
+def fm_record(page: Page) -> None:
+    x, _ = records.fm(np.random.default_rng(4), seconds=0.3)
+    received(page)
+    page.get_by_role("group", name="What stays the same").get_by_role("button", name="AM").click()
+    page.get_by_role("group", name="What stays the same").get_by_role("button", name="FM").click()
+    with tempfile.TemporaryDirectory() as folder:
+        meta = records.write_sigmf(Path(folder) / "channel 30", x, rate=48_000, centre=27.305e6)
+        page.get_by_label("Picture or record").set_input_files([meta, meta.with_suffix(".sigmf-data")])
+        page.get_by_role("region", name="Records").get_by_role("img").wait_for()
+    page.evaluate("document.querySelector('[aria-label=Records]').scrollIntoView()")
 
 
 VIEWS = {
-    "bench": bench, "slip-received": received, "slip-proven": proven, "sums": sums,
+    "bench": bench, "slip-received": received, "slip-proven": proven,
     "path": path, "where-next-settled": tracing, "shelf": shelf, "hand-back": hand_back, "library": library,
-    "record-envelope": envelope_record, "record-spectrum": spectrum_record,
+    "record-envelope": envelope_record, "record-fm": fm_record,
 }  # fmt: skip
 
 

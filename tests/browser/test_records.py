@@ -1,10 +1,12 @@
 """Records handed to a slip: recognised, drawn, judged, taken onto it with a key, and in the report."""
 
+import wave
+
 import numpy as np
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import check_in, figures
+from tests.browser.conftest import check_in, field, figures
 from tests.core import records
 
 TURN = records.TURN
@@ -28,12 +30,20 @@ def saved(tmp_path_factory):
         "response": ("Passband ripple", records.write_csv(folder / "filter.csv", "frequency_hz,level_db", audio, np.maximum(-3.01 * ((audio - 1500) / 1200) ** 8, -80))),
         "reflection": ("SWR", records.write_touchstone(folder / "aerial.s1p", f, records.aerial(f, henry=1.5e-6))),
         "transmission": ("Insertion loss", records.write_touchstone(folder / "part.s2p", f, 0.9 + 0j * f, two=True)),
+        "audio": ("SINAD", write_wave(folder / "receiver.wav", 0.5 * np.sin(TURN * 1000 * t) + 0.004 * rng.standard_normal(len(t)))),
         "baseband": ("Peak deviation", recording),
     }  # fmt: skip
     return {
         kind: (name, [file, file.with_suffix(".sigmf-data")] if kind == "baseband" else [file])
         for kind, (name, file) in made.items()
     }
+
+
+def write_wave(path, values):
+    with wave.open(str(path), "wb") as out:
+        out.setparams((1, 2, 48_000, 0, "NONE", ""))
+        out.writeframes((32_000 * values).astype("<i2").tobytes())
+    return path
 
 
 def hand_in(page, files):
@@ -76,3 +86,65 @@ def test_a_record_is_dropped_anywhere_and_what_is_none_is_refused_in_words(page,
     first.press("Delete")
     expect(first).to_have_count(0)
     expect(shelf.get_by_role("button", name="Show the 1 left")).to_be_visible()
+
+
+def test_what_is_heard_of_a_record_plays_and_the_word_file_opens_the_files(page, saved):
+    check_in(page, "Tarnbeck M27, heard: muffled")
+    field(page).fill("file")
+    expect(page.get_by_role("status").filter(has_text="Enter opens the list of files")).to_be_visible()
+    with page.expect_file_chooser() as chooser:
+        page.keyboard.press("Enter")
+    chooser.value.set_files(saved["audio"][1])
+    expect(field(page)).to_have_value("")
+    shelf = page.get_by_role("region", name="Records")
+    player = shelf.get_by_label("How receiver.wav sounds")
+    expect(player).to_be_visible()
+    seconds = player.evaluate(
+        """async (player) => {
+          player.muted = true
+          await player.play()
+          await new Promise((done) => { player.ontimeupdate = () => player.currentTime > 0 && done() })
+          return player.duration
+        }"""
+    )
+    assert seconds == pytest.approx(0.1, abs=0.01)
+
+
+def test_a_plot_is_looked_at_closely_with_keys(page, saved):
+    check_in(page, "Tarnbeck M27, closely: weak")
+    hand_in(page, saved["spectrum"][1])
+    plot = page.get_by_role("img", name="Plot of lines.csv")
+    expect(plot.locator("canvas")).to_be_visible()
+    seen = "(box) => { const c = box.querySelector('canvas'); return c.toDataURL() }"
+    whole = plot.evaluate(seen)
+    plot.focus()
+    for key in ("+", "+", "ArrowRight"):
+        page.keyboard.press(key)
+    page.wait_for_function(
+        "([box, before]) => box.querySelector('canvas').toDataURL() !== before", arg=[plot.element_handle(), whole]
+    )
+    page.keyboard.press("0")
+    page.wait_for_function(
+        "([box, before]) => box.querySelector('canvas').toDataURL() === before", arg=[plot.element_handle(), whole]
+    )
+
+
+def test_traces_of_the_bench_come_onto_the_plot_and_a_keyed_unit_is_not_looked_into(page, site):
+    check_in(page, "Tarnbeck M27, traced: weak")
+    page.get_by_role("button", name="Find").click()
+    shelf = page.get_by_role("region", name="Records")
+    offers = shelf.get_by_role("group", name="Take a trace")
+    site.hands(load_swr=1.7)
+    offers.get_by_role("button", name="Aerial").click()
+    expect(shelf.get_by_role("img", name="Plot of Aerial.s1p")).to_be_visible()
+    expect(shelf.get_by_role("list", name="Figures of the record")).to_contain_text("1.7")
+    site.hands(keyed=True, tone=True)
+    expect(page.locator(".work.far")).to_be_visible()
+    page.keyboard.press("F2")
+    offers.get_by_role("button", name="Aerial").click()
+    expect(page.get_by_role("alert").filter(has_text="would be hurt")).to_be_visible()
+    offers.get_by_role("button", name="Envelope").click()
+    expect(shelf.get_by_role("img", name="Plot of Envelope.csv; marked: crest, trough, C, carrier")).to_be_visible()
+    shelf.get_by_role("button", name="Take Modulation depth").press("Enter")
+    expect(figures(page, "Modulation depth")).to_have_count(1)
+    site.hands(keyed=False, tone=False, load_swr=1.08)

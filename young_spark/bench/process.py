@@ -178,7 +178,9 @@ class BenchProcess:
         sensor = self.capture.sources.get(self.capture.sensor) if self.capture.sensor else None
         drowsy = time.monotonic() - self._quiet_since > DROWSY_AFTER_S
         for name, poller in self.pollers.items():
-            if (
+            if not poller.instrument.definition.asks:
+                rhythm = IDLE_S  # it gives traces, and those when they are asked for
+            elif (
                 self.watch is not None
                 or self.attention == "turning"
                 or (self.attention == "looking" and self.capture.up)

@@ -225,6 +225,8 @@ class LiveBench:
         if time.monotonic() - self._seen_at.get(message["instrument"], 0.0) > COLD_AGAIN_S / 3:
             self._seen(message["instrument"], True)
         self.last[message["instrument"]] = {"at": message["at"], "values": message["values"]}
+        if not message["values"]:
+            return  # it is there, and gives traces only
         for name, value in message["values"].items():
             self.values[name] = {"value": value, "at": message["at"], "instrument": message["instrument"]}
         self._turn()
