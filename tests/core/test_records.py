@@ -9,6 +9,7 @@ from tests.core import records
 from young_spark.core.analysis.analyse import analyse
 from young_spark.core.analysis.mixer_check import mixer_check
 from young_spark.core.analysis.options import Options
+from young_spark.core.analysis.turns import Turns
 from young_spark.core.captures import Baseband, Network, Trace, Waveform
 from young_spark.core.limits import profiles
 
@@ -304,3 +305,17 @@ def test_powers_without_a_scale_are_no_figure_and_verdicts_know_bounds():
     assert got["carrier_power"].value is None and got["carrier_power"].reason == "not_supported"
     assert [v.verdict for v in verdicts(got["am_depth"], analysis, options)] == ["pass"]
     assert any("not in the spread" in remark for remark in got["frequency_error"].remarks)
+
+
+@pytest.mark.parametrize(("n", "tone", "count"), [(7, 3.0, 1), (100, 11.7, 4), (1001, 240.0, 9), (4096, 1.5, 2)])
+def test_turns_are_what_they_are_written_out(n, tone, count):
+    turns = Turns(n, 1000.0, tone, count)
+    t = (np.arange(n) - (n - 1) / 2) / 1000.0
+    series = np.random.default_rng(n).standard_normal(n)
+    k = np.arange(2 * count + 1)
+    written = np.exp(2j * np.pi * tone * np.outer(k, t))
+    assert np.allclose(turns.times, t)
+    assert np.allclose(turns.sums(series), written[: count + 1] @ series)
+    assert np.allclose(turns.moments(), np.stack([written @ t**p for p in range(3)]), atol=1e-9)
+    c = np.arange(1, count + 1) * (1 - 0.3j)
+    assert np.allclose(turns.wave(c), (c @ written[1 : count + 1]).real)

@@ -18,6 +18,7 @@ from young_spark.core.reading import Measured
 METHOD = "baseband"
 HALF_WIDTH_HZ = 22_000.0
 CLUSTER_HZ = 2_500.0
+BOX_PARTS = 16
 AUDIO_FROM_HZ = 50.0
 HUM_HZ = (20.0, 500.0)
 MOST_HUM_LINES = 4
@@ -96,20 +97,23 @@ def fm_band(capture: Baseband, options: Options) -> Band:
     """The band about the strongest transmission, or the one near the assigned frequency."""
     spectrum = spectrum_of(capture.samples)
     n, rate = len(spectrum), capture.rate_hz
-    power = np.abs(spectrum) ** 2
-    power = np.maximum(power - np.median(power[::5]) / math.log(2), 0)  # white noise: its mean is its middle over ln 2
-    wide = max(1, round(CLUSTER_HZ * n / rate))
-    total = np.concatenate([[0.0], np.cumsum(np.concatenate([power, power[:wide]]))])
-    box = total[wide : wide + n] - total[:n]
-    frequency = np.fft.fftfreq(n, 1 / rate)
+    power = spectrum.real**2 + spectrum.imag**2
+    floor = float(np.median(power[::5])) / math.log(2)  # white noise: its mean is its middle over ln 2
+    # some bins at a time: where a box of power is highest need not be known to a bin
+    group = max(1, round(CLUSTER_HZ * n / rate / BOX_PARTS))
+    summed = np.add.reduceat(np.maximum(power - floor, 0), np.arange(0, n, group))
+    wide = min(len(summed), max(1, round(CLUSTER_HZ * n / rate / group)))
+    total = np.concatenate([[0.0], np.cumsum(np.concatenate([summed, summed[:wide]]))])
+    box = total[wide : wide + len(summed)] - total[: len(summed)]
+    middles = (np.arange(len(summed)) + wide / 2) * group * rate / n
+    middles = (middles + rate / 2) % rate - rate / 2
     if options.nominal_hz is not None and abs(options.nominal_hz - capture.centre_hz) < 0.5 * rate:
-        box = np.where(
-            np.abs(np.roll(frequency, -(wide // 2)) - (options.nominal_hz - capture.centre_hz)) < 2 * CLUSTER_HZ, box, 0
-        )
-    middle = frequency[(int(np.argmax(box)) + wide // 2) % n]
-    away = (frequency - middle + rate / 2) % rate - rate / 2
-    near = np.abs(away) < 2 * CLUSTER_HZ
-    offset = middle + float((away * power)[near].sum() / max(power[near].sum(), 1e-300))
+        box = np.where(np.abs(middles - (options.nominal_hz - capture.centre_hz)) < 2 * CLUSTER_HZ, box, 0)
+    centre = round(float(middles[int(np.argmax(box))]) * n / rate)
+    reach = min(n // 2 - 1, math.ceil(2 * CLUSTER_HZ * n / rate))
+    away = np.arange(-reach, reach + 1)
+    near = np.maximum(power[(centre + away) % n] - floor, 0)
+    offset = (centre + float(away @ near) / max(float(near.sum()), 1e-300)) * rate / n
     return band_about(capture.samples, rate, offset, min(HALF_WIDTH_HZ, 0.45 * rate), spectrum)
 
 

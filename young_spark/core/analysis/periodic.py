@@ -5,7 +5,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 
+from young_spark.core.analysis.turns import Turns
 from young_spark.core.captures.capture import Complex, Real
 
 DRAWS = 200  # of the fitted coefficients, to learn what noise does to a peak
@@ -107,23 +109,16 @@ def fit_periodic(
     """Tone, harmonics and mean of a series by least squares. `start_s` is the time of its first sample, `density` that of
     its noise against white (band.py); with `trend` a straight line is fitted too: `mean` is then its height at time 0.
     A tone that was `refined` before needs only the last step."""
-    times = start_s + np.arange(len(series)) / rate_hz
-    middle = float(times.mean())
-    times = times - middle
-    count = max(1, harmonics)
+    n, count = len(series), max(1, harmonics)
+    middle = start_s + (n - 1) / 2 / rate_hz
     if not refined:
-        tone_hz = _refined(series, times, tone_hz, min(count, FEW), trend)
-    rows = np.empty((2 + 2 * count + trend, len(times)))
-    _fill(rows[:-1], times, tone_hz, count, trend)
-    gram = rows[:-1] @ rows[:-1].T
-    swing = _swing(np.linalg.lstsq(gram, rows[:-1] @ series, rcond=1e-12)[0], count)
-    rows[-1] = _slope(rows, swing, times)
-    across = rows[:-1] @ rows[-1]
-    gram = np.block([[gram, across[:, None]], [across[None, :], rows[-1:] @ rows[-1:].T]])
+        tone_hz = _refined(series, rate_hz, tone_hz, min(count, FEW), trend)
+    system = _System(Turns(n, rate_hz, tone_hz, count), series, trend)
+    gram, right = system.with_slope(system.swing)
     inverse = np.linalg.pinv(gram, hermitian=True)
-    solved = inverse @ (rows @ series)
-    residual = series - solved @ rows
-    sigma = math.sqrt(float(residual @ residual) / max(1, len(series) - len(rows)))
+    solved = inverse @ right
+    residual = system.left(solved)
+    sigma = math.sqrt(float(residual @ residual) / max(1, n - len(solved) - 1))
     doubt = sigma * math.sqrt(density) * np.sqrt(np.abs(np.diag(inverse)))
     found_hz = tone_hz + float(solved[-1])
     turned = _swing(solved, count) * np.exp(-2j * math.pi * found_hz * middle * np.arange(1, count + 1))
@@ -134,46 +129,89 @@ def fit_periodic(
     )  # fmt: skip
 
 
-def _refined(series: Real, times: Real, tone_hz: float, count: int, trend: bool) -> float:
+def _refined(series: Real, rate_hz: float, tone_hz: float, count: int, trend: bool) -> float:
     """The tone's frequency from its few strongest lines, round by round."""
-    rows = np.empty((1 + 2 * count + trend, len(times)))
     for _ in range(ROUNDS):
-        _fill(rows, times, tone_hz, count, trend)
-        gram = rows @ rows.T
-        solved = np.linalg.lstsq(gram, rows @ series, rcond=1e-12)[0]
-        slope = _slope(rows, _swing(solved, count), times)
-        free = slope - np.linalg.lstsq(gram, rows @ slope, rcond=1e-12)[0] @ rows
-        size = float(free @ free)
-        step = float(free @ series) / size if size > 0 else 0.0
+        system = _System(Turns(len(series), rate_hz, tone_hz, count), series, trend)
+        gram, right = system.with_slope(system.swing)
+        rest = np.linalg.lstsq(gram[:-1, :-1], gram[:-1, -1], rcond=1e-12)[0]
+        free = float(gram[-1, -1] - gram[-1, :-1] @ rest)  # of the slope, what no other row can make
+        step = float(right[-1] - rest @ right[:-1]) / free if free > 0 else 0.0
         tone_hz += step
-        if abs(step) * (times[-1] - times[0]) < CLOSE:
+        if abs(step) * (len(series) - 1) / rate_hz < CLOSE:
             break
     return tone_hz
 
 
+class _System:
+    """The normal equations of 1, cos(kθ) …, sin(kθ) … and t for a trend against a series; each is a row of the fit."""
+
+    def __init__(self, turns: Turns, series: Real, trend: bool) -> None:
+        self.turns, self.series, self.trend = turns, series, trend
+        self.count = turns.harmonics
+        self.moments = turns.moments()
+        sums = turns.sums(series)
+        self.right = np.concatenate([sums[:1].real, sums[1:].real, sums[1:].imag])
+        if trend:
+            self.right = np.append(self.right, float(turns.times @ series))
+
+    def _moment(self, p: int, order: npt.NDArray[np.int_]) -> Complex:
+        """Σ t^p·e^(ikθ) for orders of either sign."""
+        found = self.moments[p][np.abs(order)]
+        return np.asarray(np.where(order < 0, found.conj(), found))
+
+    def gram(self) -> Real:
+        """Products of the rows with each other."""
+        k = np.arange(1, self.count + 1)
+        above, beside = self._moment(0, k[:, None] + k), self._moment(0, k[:, None] - k)
+        cos_sin = (above.imag - beside.imag) / 2
+        one = self._moment(0, np.arange(self.count + 1))
+        size = 1 + 2 * self.count + self.trend
+        made = np.empty((size, size))
+        cos, sin = slice(1, 1 + self.count), slice(1 + self.count, 1 + 2 * self.count)
+        made[0, 0] = one[0].real
+        made[0, cos] = made[cos, 0] = one[1:].real
+        made[0, sin] = made[sin, 0] = one[1:].imag
+        made[cos, cos], made[sin, sin] = (above.real + beside.real) / 2, (beside.real - above.real) / 2
+        made[cos, sin], made[sin, cos] = cos_sin, cos_sin.T
+        if self.trend:
+            timed = self._moment(1, np.arange(self.count + 1))
+            made[-1, :-1] = made[:-1, -1] = np.concatenate([timed[:1].real, timed[1:].real, timed[1:].imag])
+            made[-1, -1] = self.moments[2][0].real
+        return made
+
+    @property
+    def swing(self) -> Complex:
+        """The rows fitted as they are: coefficients of the tone and its harmonics."""
+        return _swing(np.linalg.lstsq(self.gram(), self.right, rcond=1e-12)[0], self.count)
+
+    def with_slope(self, swing: Complex) -> tuple[Real, Real]:
+        """The equations with one more row: how the wave of these coefficients changes with the tone's frequency, per Hz."""
+        k = np.arange(1, self.count + 1)
+        self.slope = 2j * math.pi * k * swing  # times t, each
+        above, beside = self._moment(1, k[:, None] + k), self._moment(1, k[:, None] - k)
+        with_cos = (self.slope @ (above + beside)).real / 2
+        with_sin = (self.slope @ (above - beside)).imag / 2
+        with_one = float((self.slope @ self._moment(1, k)).real)
+        across = np.concatenate([[with_one], with_cos, with_sin])
+        if self.trend:
+            across = np.append(across, float((self.slope @ self._moment(2, k)).real))
+        above2, beside2 = self._moment(2, k[:, None] + k), self._moment(2, k[:, None] - k)
+        itself = float((self.slope @ above2 @ self.slope + self.slope @ beside2 @ self.slope.conj()).real) / 2
+        gram = np.block([[self.gram(), across[:, None]], [across[None, :], np.array([[itself]])]])
+        timed = self.turns.sums(self.series * self.turns.times)[1:]
+        return gram, np.append(self.right, float((self.slope @ timed).real))
+
+    def left(self, solved: Real) -> Real:
+        """The series without what was fitted, the slope's part included (n,)."""
+        times = self.turns.times
+        fitted = solved[0] + self.turns.wave(_swing(solved, self.count))
+        fitted += times * self.turns.wave(float(solved[-1]) * self.slope)
+        return np.asarray(self.series - fitted - (solved[-2] * times if self.trend else 0.0))
+
+
 def _swing(solved: Real, count: int) -> Complex:
     return np.asarray(solved[1 : 1 + count] - 1j * solved[1 + count : 1 + 2 * count])
-
-
-def _fill(rows: Real, times: Real, tone_hz: float, count: int, trend: bool) -> None:
-    """1, cos(kθ) …, sin(kθ) …, and t for a trend: one row each, (1 + 2·count [+ 1], n)."""
-    rows[0] = 1
-    if trend:
-        rows[-1] = times
-    turn = np.exp(2j * math.pi * tone_hz * times)
-    power = turn.copy()
-    for k in range(1, count + 1):
-        if k > 1:
-            power *= turn
-        rows[k], rows[count + k] = power.real, power.imag
-
-
-def _slope(rows: Real, swing: Complex, times: Real) -> Real:
-    """Change of the fitted wave with the tone's frequency, per Hz."""
-    count = len(swing)
-    k = np.arange(1, count + 1)
-    turned = (k * -swing.real) @ rows[1 + count : 1 + 2 * count] + (k * -swing.imag) @ rows[1 : 1 + count]
-    return np.asarray(2 * math.pi * times * turned)
 
 
 def extremes(coefficients: Complex, doubt: Real, extra: Sequence[tuple[float, float]] = ()) -> Extremes:
