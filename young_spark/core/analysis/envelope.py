@@ -146,7 +146,14 @@ def depth_readings(envelope: Envelope, method: str) -> list[Measured]:
             "carrier_shift", lambda mean, level: 100 * (mean - level) / level, {"mean": mean, "level": level}, method=method,
             working=f"({tone.mean:.4g} − {envelope.level:.4g})/{envelope.level:.4g}",
         )  # fmt: skip
-    return [depth(DEPTHS[0], up, None), depth(DEPTHS[1], None, down), depth(DEPTHS[2], up, down), shift]
+    both = depth(DEPTHS[2], up, down)
+    if peaks.low < tone.mean:  # the trough is not cut off: crest and trough err together, and that counts once
+        words = f"half of the way from trough to crest {peaks.half:.4g}, C {envelope.level:.4g}"
+        both = found(
+            DEPTHS[2], lambda half, c: 100 * half / c, {"half": normal(peaks.half, peaks.half_u), "c": level or mean}, method=method,
+            working=words, remarks=envelope.remarks + _over(envelope),
+        )  # fmt: skip
+    return [depth(DEPTHS[0], up, None), depth(DEPTHS[1], None, down), both, shift]
 
 
 def _over(envelope: Envelope) -> tuple[str, ...]:

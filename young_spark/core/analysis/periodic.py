@@ -63,6 +63,8 @@ class Extremes:
     low_u: float
     larger: float
     larger_u: float
+    half: float  # of the way from lowest to highest: what moves both the same way moves it as much
+    half_u: float
 
 
 def wave(coefficients: Complex, phase: Real) -> Real:
@@ -244,6 +246,7 @@ def extremes(coefficients: Complex, doubt: Real, extra: Sequence[tuple[float, fl
     return Extremes(
         *less_noise(high, tops, float(calm.max())), *less_noise(low, lows, float(-calm.min())),
         *less_noise(max(high, low), np.maximum(tops, lows), float(np.abs(calm).max())),
+        *less_noise((high + low) / 2, (tops + lows) / 2, float(calm.max() - calm.min()) / 2),
     )  # fmt: skip
 
 
