@@ -11,12 +11,14 @@ from django.conf import settings
 
 from tests.server.conftest import make_person, picture_bytes, record_of, take
 from young_spark.server.accounts.models import Person
+from young_spark.server.benches.models import JobPath
 from young_spark.server.bundles import importing
 from young_spark.server.handback.models import SentenceEdit
 from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.live.models import KeyDown, Watch, WatchDrop, WatchMark, WatchPart
 from young_spark.server.readings.models import Reading
 from young_spark.server.records.models import Record
+from young_spark.server.tracing.models import Look, Trace
 
 JSON = "application/json"
 
@@ -35,6 +37,13 @@ def rich(bench, job, wren):
     )
     bench.put(f"/api/jobs/{job.pk}/report/sentence", {"key": "result", "text": "Good as new."}, content_type=JSON)
     record_of(bench, job)
+    trace = {"id": str(uuid.uuid4()), "chain": "cb-am-mobile", "symptom": "no output"}
+    bench.post(f"/api/jobs/{job.pk}/traces", trace, content_type=JSON)
+    look = {"id": str(uuid.uuid4()), "probe": "tx_rail_v", "seen": "0.3V"}
+    assert bench.post(f"/api/traces/{trace['id']}/looks", look, content_type=JSON).status_code == 201
+    bench.patch(f"/api/traces/{trace['id']}", {"proven": "driver_open", "closed": True}, content_type=JSON)
+    path = {"from": "load", "parts": [{"id": "load", "kind": "load", "rating_w": 100}]}
+    assert bench.put(f"/api/jobs/{job.pk}/path", {"path": path, "sure": True}, content_type=JSON).status_code == 200
     item = job.items.get()
     KeyDown.objects.create(item=item, began_at="2026-01-01T10:00:00Z", ended_at="2026-01-01T10:00:09Z")
     watch = Watch.objects.create(job=job, item=item, by=wren, ended_at="2026-01-01T11:00:00Z")
@@ -54,7 +63,20 @@ def read(client, data: bytes):
 
 def forget_everything():
     """As another shop: nothing here, the pictures neither."""
-    for kind in (WatchMark, WatchDrop, WatchPart, Watch, KeyDown, SentenceEdit, Picture, Reading, Record):
+    for kind in (
+        Look,
+        Trace,
+        JobPath,
+        WatchMark,
+        WatchDrop,
+        WatchPart,
+        Watch,
+        KeyDown,
+        SentenceEdit,
+        Picture,
+        Reading,
+        Record,
+    ):
         kind.objects.all().delete()
     Line.objects.update(superseded_by=None)
     for kind in (Line, Item, Job):

@@ -5,6 +5,7 @@ import uuid
 import pytest
 
 from tests.server.conftest import take
+from young_spark.core.chain_file import shipped_chain
 from young_spark.server.jobs.models import Line
 from young_spark.server.tracing.models import Look, Trace
 
@@ -108,3 +109,27 @@ def test_one_trace_a_symptom_and_closed_ones_teach_the_next(bench, find):
     )
     assert bench.patch(f"/api/traces/{first['id']}", {"strategy": "guess"}, content_type=JSON).status_code == 400
     assert bench.patch(f"/api/traces/{first['id']}", {"proven": "gremlin"}, content_type=JSON).status_code == 400
+
+
+def test_what_is_cleared_before_power_becomes_lines_of_fix_to_tick_off_once(bench, find):
+    trace = begin(bench, find).json()
+    fault = shipped_chain("cb-am-mobile").by_fault["final_short"]
+    for _ in range(2):
+        answer = bench.patch(f"/api/traces/{trace['id']}", {"proven": fault.id, "closed": True}, content_type=JSON)
+        assert answer.status_code == 200
+    slip = bench.get(f"/api/jobs/{find.pk}").json()
+    lines = [line for line in slip["lines"] if line["kind"] == "clear"]
+    assert [x["story"]["words"] for x in lines][: len(fault.clear)] == list(fault.clear) and fault.clear
+    assert len(lines) == len(fault.clear) + len(fault.killed_by) + len(fault.takes)
+    assert all(x["part"] == "fix" and not x["settled"] for x in lines)
+    bench.post(f"/api/lines/{lines[0]['id']}/settle", {"settled": True}, content_type=JSON)
+    assert bench.get(f"/api/jobs/{find.pk}").json()["lines"][-len(lines)]["settled"]
+
+
+def test_the_worth_it_line_says_stop_over_the_owners_ceiling(bench, find):
+    trace = begin(bench, find).json()
+    assert not trace["worth"]["stop"] and "min of looking to go" in trace["worth"]["words"]
+    bench.patch(f"/api/jobs/{find.pk}", {"ceiling": 3}, content_type=JSON)
+    take(bench, find, "did Q9 -> same, bad, 2.90, 15 min")
+    (now,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
+    assert now["worth"]["stop"] and "over the owner's ceiling of 3. Stop, and ask." in now["worth"]["words"]

@@ -1783,7 +1783,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "note" | "said" | "wish" | "found" | "did" | "adjusted" | "stage" | "lock" | "unlock" | "wait" | "arrived" | "advice" | "watch" | "changed" | "picture";
+            kind: "note" | "said" | "wish" | "found" | "did" | "adjusted" | "stage" | "lock" | "unlock" | "wait" | "arrived" | "advice" | "watch" | "changed" | "picture" | "clear";
             /** Words */
             words: string;
             /** Part Out */
@@ -3590,6 +3590,7 @@ export interface components {
             guilty: components["schemas"]["GuiltyOut"][];
             /** Swap */
             swap: string | null;
+            worth: components["schemas"]["Worth"];
             /** Contradictions */
             contradictions: components["schemas"]["Contradiction"][];
         };
@@ -3604,6 +3605,16 @@ export interface components {
             chains: components["schemas"]["ChainRow"][];
             /** Fits */
             fits: string | null;
+        };
+        /**
+         * Worth
+         * @description The worth-it line: in words, and whether it says to stop and ask.
+         */
+        Worth: {
+            /** Words */
+            words: string;
+            /** Stop */
+            stop: boolean;
         };
         /** TraceIn */
         TraceIn: {

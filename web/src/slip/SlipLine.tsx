@@ -76,7 +76,7 @@ function VerdictCells({ first, limit }: { first: Schemas['ReadingOut']; limit: S
 }
 
 function Words({ line, acts, onOpen, open }: { line: Line; acts: LineActs; onOpen: () => void; open: boolean }) {
-  const ticks = line.kind === 'wish' || line.kind === 'wait'
+  const ticks = ['wish', 'wait', 'clear'].includes(line.kind)
   const story = line.story
   const detail = [story?.reason?.replace('_', ' '), story?.cost != null ? story.cost.toFixed(2) : null, story?.minutes != null ? `${story.minutes} min` : null].filter((d) => d != null)
   return (

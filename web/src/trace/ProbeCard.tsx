@@ -80,6 +80,7 @@ export function ProbeCard({ trace, look, numbered }: ProbeCardProps) {
       </div>
       {probe.why !== '' && <p className="quiet why">{probe.why}</p>}
       {trace.swap !== null && <p className="ask-line">{trace.swap}</p>}
+      <p className={trace.worth.stop ? 'caution' : 'quiet'}>{trace.worth.words}</p>
     </div>
   )
 }

@@ -170,7 +170,7 @@ function Settled({ trace, traces, writes }: { trace: Trace; traces: ReturnType<t
       {company.length > 0 && <p>Damage comes in company: look at {company.join(', ')}.</p>}
       {clear.length > 0 && (
         <>
-          <p>Before power comes back:</p>
+          <p>Before power comes back, each a line of Fix to tick off once the cause is named:</p>
           <ul className="clear">
             {clear.map((c) => (
               <li key={c}>{c}</li>

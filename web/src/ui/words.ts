@@ -19,6 +19,7 @@ export const KIND_NAMES: Record<string, string> = {
   watch: 'watch',
   changed: 'changed',
   picture: 'picture',
+  clear: 'before power',
 }
 
 const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })

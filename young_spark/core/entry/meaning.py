@@ -122,6 +122,7 @@ StoryKind = Literal[
     "watch",
     "changed",
     "picture",
+    "clear",
 ]
 
 

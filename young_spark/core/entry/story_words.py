@@ -9,7 +9,7 @@ FIRST_WORDS: dict[str, StoryKind] = {
     "note": "note", "said": "said", "owner": "said", "complaint": "said", "wish": "wish", "wants": "wish", "found": "found", "saw": "found",
     "did": "did", "repaired": "did", "replaced": "did", "turned": "adjusted", "adjusted": "adjusted", "stage": "stage", "lock": "lock",
     "unsafe": "lock", "unlock": "unlock", "wait": "wait", "waiting": "wait", "arrived": "arrived", "advice": "advice", "advise": "advice",
-    "watch": "watch", "changed": "changed",
+    "watch": "watch", "changed": "changed", "clear": "clear",
 }  # fmt: skip
 
 _EXAMPLES: dict[StoryKind, str] = {
@@ -17,7 +17,7 @@ _EXAMPLES: dict[StoryKind, str] = {
     "found": "found dry joint at L14", "did": "did C41 dried out -> 470u 25V, bad, 0.40, 15 min", "adjusted": "turned VR3 2.6k -> 1.9k",
     "stage": "stage driver weak 0.05 W at the base", "lock": "lock mains lead bare at the gland", "unlock": "unlock lead replaced, earth tested",
     "wait": "wait Q12 ordered, due Friday", "arrived": "arrived Q12", "advice": "advice mend the aerial first", "watch": "watch comes back cold? look at RL2",
-    "changed": "changed covers on",
+    "changed": "changed covers on", "clear": "clear bias of the final set before power",
 }  # fmt: skip
 
 _REASONS = (

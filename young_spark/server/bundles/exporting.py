@@ -8,6 +8,7 @@ from django.conf import settings
 from django.utils import timezone
 
 from young_spark.server.accounts.models import Person
+from young_spark.server.benches.services import in_use
 from young_spark.server.bundles import format as bundle
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.live.models import KeyDown
@@ -47,6 +48,7 @@ def job_out(job: Job) -> bundle.JobIn:
         *(e.edited_by for e in job.edits.all()),
         *(w.by for w in job.watches.all()),
         *(r.by for r in job.records.all()),
+        *(t.by for t in job.traces.all()),
     }
     for line in lines:
         people |= {p for p in (line.by, line.settled_by, line.withdrawn_by) if p is not None}
@@ -75,7 +77,20 @@ def job_out(job: Job) -> bundle.JobIn:
             )
             for r in job.records.order_by("at")
         ],
+        traces=[
+            bundle.TraceIn(
+                **{n: getattr(t, n) for n in ("id", "chain", "symptom", "strategy", "proven", "closed_at", "at")}, item=t.item_id, by=t.by.username,
+                looks=[bundle.LookIn(line=k.line_id, probe=k.probe, answer=k.answer) for k in t.looks.all()],
+            )
+            for t in job.traces.order_by("at")
+        ],
+        path=_path(job),
     )  # fmt: skip
+
+
+def _path(job: Job) -> bundle.PathIn | None:
+    row = in_use(job)
+    return bundle.PathIn(name=row.name, path=row.path, most_w=row.most_w, at=row.at) if row is not None else None
 
 
 def _name(person: Person | None) -> str | None:

@@ -139,6 +139,38 @@ class RecordIn(Part):
     at: datetime
 
 
+class LookIn(Part):
+    """What a probe answered; `line` is its line of the slip."""
+
+    line: UUID
+    probe: str = Field(max_length=60)
+    answer: str = Field(max_length=40)
+
+
+class TraceIn(Part):
+    """One symptom, traced."""
+
+    id: UUID
+    item: UUID | None
+    chain: str = Field(max_length=60)
+    symptom: str = Field(max_length=200)
+    strategy: str = Field(max_length=16)
+    proven: str = Field(max_length=60)
+    closed_at: datetime | None
+    at: datetime
+    by: str
+    looks: list[LookIn] = Field(max_length=1_000)
+
+
+class PathIn(Part):
+    """The path between the unit and the instruments; what was confirmed by name is confirmed anew where it is read in."""
+
+    name: str = Field(max_length=60)
+    path: dict[str, Any]
+    most_w: float | None
+    at: datetime
+
+
 class JobIn(Part):
     """A whole job."""
 
@@ -161,3 +193,5 @@ class JobIn(Part):
     key_downs: list[KeyDownIn] = Field(max_length=100_000)
     watches: list[WatchIn] = Field(max_length=1_000)
     records: list[RecordIn] = Field([], max_length=10_000)
+    traces: list[TraceIn] = Field([], max_length=1_000)
+    path: PathIn | None = None

@@ -4,18 +4,25 @@ import hashlib
 import zipfile
 from dataclasses import dataclass
 from typing import IO
+from uuid import UUID
 
 from django.conf import settings
 from django.db import transaction
 from django.db.models import Max
 from pydantic import ValidationError
 
+from young_spark.core.chain_file import shipped_chain
 from young_spark.core.entry.meaning import StoryLine
+from young_spark.core.errors import CoreError
 from young_spark.core.limits import VerdictLine
+from young_spark.core.next_probe import STRATEGIES
 from young_spark.core.reading import Conditions, Measured
+from young_spark.core.signal_path import path_of
 from young_spark.core.watching import Drop
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
+from young_spark.server.benches.models import JobPath
+from young_spark.server.benches.services import in_use
 from young_spark.server.bundles import format as bundle
 from young_spark.server.handback.models import SentenceEdit
 from young_spark.server.jobs import pictures
@@ -26,6 +33,7 @@ from young_spark.server.readings.models import Reading
 from young_spark.server.readings.services import refresh
 from young_spark.server.records.models import Record
 from young_spark.server.records.services import Told
+from young_spark.server.tracing.models import Look, Trace
 
 LARGEST_BUNDLE = 500 << 20
 LARGEST_JOB, LARGEST_PICTURE, LARGEST_IN_ALL = 64 << 20, 30 << 20, 4 << 30
@@ -119,6 +127,25 @@ def _check_values(told: bundle.JobIn) -> None:
                 VerdictLine.model_validate(verdict)
     for record in told.records:
         Told.model_validate(record.told)
+    for trace in told.traces:
+        _check_trace(told, trace, lines)
+    if told.path is not None:
+        try:
+            path_of(told.path.path, told.path.name or "path")
+        except CoreError as refusal:
+            raise Refused(f"The path of job {told.number} in the bundle: {refusal}.") from refusal
+
+
+def _check_trace(told: bundle.JobIn, trace: bundle.TraceIn, lines: set[UUID]) -> None:
+    where = f"A trace of job {told.number} in the bundle"
+    try:
+        chain = shipped_chain(trace.chain)
+    except CoreError as refusal:
+        raise Refused(f"{where}: {refusal}.") from refusal
+    if trace.strategy not in STRATEGIES or (trace.proven and trace.proven not in chain.by_fault):
+        raise Refused(f"{where} has an order or a fault that its chain does not know.")
+    if any(look.line not in lines for look in trace.looks):
+        raise Refused(f"{where} has a look at a line that is not there.")
 
 
 def _whole(archive: zipfile.ZipFile, name: str, sha256: str, most: int) -> bytes:
@@ -153,6 +180,7 @@ def _store(told: bundle.JobIn) -> Outcome:
         *(w.by for w in told.watches),
         *(e.edited_by for e in told.edits),
         *(r.by for r in told.records),
+        *(t.by for t in told.traces),
     }
     named |= {n for line in told.lines for n in (line.settled_by, line.withdrawn_by) if n is not None}
     if missing := named - set(people):
@@ -267,6 +295,11 @@ def _merge_rest(job: Job, told: bundle.JobIn, people: dict[str, Person]) -> None
             Record.objects.get_or_create(
                 pk=record.id, defaults={"job": job, "item_id": record.item, "by": people[record.by]} | same
             )
+    for trace in told.traces:
+        if trace.item is None or trace.item in items:
+            _merge_trace(job, trace, people)
+    if told.path is not None and in_use(job) is None:
+        JobPath.objects.create(job=job, **told.path.model_dump())
     for down in told.key_downs:
         if down.item in items:
             KeyDown.objects.get_or_create(
@@ -274,6 +307,10 @@ def _merge_rest(job: Job, told: bundle.JobIn, people: dict[str, Person]) -> None
                 began_at=down.began_at,
                 defaults={"ended_at": down.ended_at or down.began_at, "by_hand": down.by_hand},
             )
+    _merge_watches(job, told, people, items)
+
+
+def _merge_watches(job: Job, told: bundle.JobIn, people: dict[str, Person], items: set[UUID]) -> None:
     for watch in told.watches:
         if watch.item not in items or Watch.objects.filter(pk=watch.id).exists():
             continue
@@ -293,3 +330,20 @@ def _merge_rest(job: Job, told: bundle.JobIn, people: dict[str, Person]) -> None
                 WatchMark.objects.create(watch=made, id=mark["id"], at=float(mark["at"]), what=str(mark["what"])[:60])
         except (KeyError, TypeError, ValueError) as problem:
             raise Refused(f"A watch of job {told.number} in the bundle is not whole.") from problem
+
+
+def _merge_trace(job: Job, trace: bundle.TraceIn, people: dict[str, Person]) -> None:
+    """Add a trace and the looks that are not here; one that was closed there is closed here too."""
+    same = trace.model_dump(include={"chain", "symptom", "strategy", "proven", "closed_at", "at"})
+    made, fresh = Trace.objects.get_or_create(
+        pk=trace.id, defaults={"job": job, "item_id": trace.item, "by": people[trace.by]} | same
+    )
+    if made.job_id != job.pk:
+        raise Conflict(f"A trace of job {job.number} belongs to another job here.")
+    if not fresh and made.closed_at is None and trace.closed_at is not None:
+        made.closed_at, made.proven = trace.closed_at, trace.proven
+        made.save()
+    for look in trace.looks:
+        Look.objects.get_or_create(
+            line_id=look.line, defaults={"trace": made, "probe": look.probe, "answer": look.answer}
+        )

@@ -78,10 +78,11 @@ def add_story(
     text: str,
     line_id: uuid.UUID,
     phase: str = "as_received",
+    part: str | None = None,
 ) -> Line:
-    """A line of words that no text in the field made: the complaint at check-in, a picture."""
+    """A line of words that no text in the field made: the complaint at check-in, a picture. In the job's part, or another."""
     return Line.objects.create(
-        id=line_id, job=job, item=job.items.first(), number=next_number(job), kind=kind, part=job.part, phase=phase,
+        id=line_id, job=job, item=job.items.first(), number=next_number(job), kind=kind, part=part or job.part, phase=phase,
         text=text, raw={"text": text}, story={"kind": kind, "words": words}, by=actor,
     )  # fmt: skip
 

@@ -11,6 +11,7 @@ from young_spark.core.chain_file import chain_names, shipped_chain
 from young_spark.core.next_probe import Strategy, advised, swap_instead
 from young_spark.core.trace_words import likely, what_it_did
 from young_spark.core.tracing import Contradiction, Engine
+from young_spark.core.worth import Worth, minutes_to_go, parts_to_come
 from young_spark.server.jobs.models import Job
 from young_spark.server.readings.api import find_place
 from young_spark.server.tracing import services
@@ -94,6 +95,7 @@ class TraceOut(Schema):
     settled: str | None
     guilty: list[GuiltyOut]
     swap: str | None
+    worth: Worth
     contradictions: list[Contradiction]
 
 
@@ -162,6 +164,7 @@ def trace_out(trace: Trace) -> TraceOut:
         next=[_probe(chain.by_probe[a.probe], a.expect, a.why) for a in following],
         others=[_probe(p, "", "") for p in chain.probes if p.id not in asked],
         settled=settled, guilty=_guilty(engine, belief, settled) if settled else [], swap=swap_instead(engine, belief, following),
+        worth=services.worth_of(trace, minutes_to_go(engine, belief, following), parts_to_come(engine, belief)),
         contradictions=list(engine.contradictions(standing)),
     )  # fmt: skip
 

@@ -10,13 +10,15 @@ from django.utils import timezone
 
 from young_spark.core.chain_file import shipped_chain
 from young_spark.core.entry.tokens import UNITS
+from young_spark.core.history import minutes_by_part
 from young_spark.core.next_probe import STRATEGIES
 from young_spark.core.trace_evidence import OUTLIVES_A_REPAIR, SlipAnswer, answers_of_slip
 from young_spark.core.tracing import Engine, Seen, seen_as
+from young_spark.core.worth import Worth, worth_it
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
-from young_spark.server.jobs.models import Item, Job, Line
+from young_spark.server.jobs.models import Item, Job, Line, Part
 from young_spark.server.jobs.services import add_story
 from young_spark.server.problems import Conflict, Refused
 from young_spark.server.readings.services import refresh
@@ -87,6 +89,19 @@ def slip_answers(trace: Trace, engine: Engine) -> tuple[SlipAnswer, ...]:
     return answers_of_slip(engine.chain, [f for f in state.facts if f.id not in state.stale], expected)
 
 
+def worth_of(trace: Trace, to_go: float | None, to_come: float) -> Worth:
+    """The worth-it line of a trace, from what its job has cost so far."""
+    state = state_of(trace.job, trace.item)
+    return worth_it(
+        to_go=to_go,
+        minutes=sum(minutes_by_part([(line.part, line.at) for line in state.lines]).values()),
+        spent=sum(story.cost or 0 for _, story in state.stories),
+        to_come=to_come,
+        value=trace.job.value,
+        ceiling=trace.job.ceiling,
+    )
+
+
 @transaction.atomic
 def begin(*, actor: Person, trace_id: uuid.UUID, job: Job, item: Item | None, chain: str, symptom: str) -> Trace:
     """Open a trace for one symptom; the same id again returns it."""
@@ -137,6 +152,21 @@ def look(*, actor: Person, trace: Trace, line_id: uuid.UUID, probe: str, seen: s
     return made
 
 
+def _to_clear(actor: Person, trace: Trace, proven: str) -> None:
+    """What is put right before power comes back, as lines of Fix to tick off; each is written once."""
+    chain = shipped_chain(trace.chain)
+    fault = chain.by_fault[proven]
+    company = [f"{chain.by_fault[name].name}: looked for" for name in (*fault.killed_by, *fault.takes)]
+    for words in (*fault.clear, *company):
+        line_id = uuid.uuid5(trace.pk, words)
+        if not Line.objects.filter(pk=line_id).exists():
+            add_story(
+                actor=actor, job=trace.job, kind="clear", words=words[:300], text=f"clear {words}"[:300], line_id=line_id,
+                phase=state_of(trace.job, trace.item).phase, part=Part.FIX,
+            )  # fmt: skip
+    refresh(trace.job)
+
+
 @transaction.atomic
 def change(*, actor: Person, trace: Trace, strategy: str | None, proven: str | None, closed: bool | None) -> Trace:
     """Another order, or the end of a trace: with the fault that was proven, or without."""
@@ -149,6 +179,7 @@ def change(*, actor: Person, trace: Trace, strategy: str | None, proven: str | N
         if proven not in shipped_chain(trace.chain).by_fault:
             raise Refused("That fault is not in this chain.")
         trace.proven = proven
+        _to_clear(actor, trace, proven)
     if closed is not None:
         trace.closed_at = timezone.now() if closed else None
         trace.proven = trace.proven if closed else ""

@@ -1,0 +1,54 @@
+"""Whether going on is worth it: what is spent, what is still to come, and what the owner and the unit can bear."""
+
+from collections.abc import Sequence
+
+from young_spark.core.next_probe import Advice
+from young_spark.core.reading import Frozen
+from young_spark.core.tracing import SETTLED, Engine, Weights, entropy_bits
+
+SETTLED_BITS = entropy_bits([SETTLED, 1 - SETTLED])  # what is left of the suspicion where a stage is settled on
+STEP_MIN = 5  # nothing of this is known to the minute
+
+
+class Worth(Frozen):
+    """The worth-it line: in words, and whether it says to stop and ask."""
+
+    words: str
+    stop: bool
+
+
+def minutes_to_go(engine: Engine, belief: Weights, following: Sequence[Advice]) -> float | None:
+    """Minutes of looking until a stage is settled on, if every look tells as much for its time as the next one does; None
+    where no probe tells anything more."""
+    left = entropy_bits(engine.groups @ belief) - SETTLED_BITS
+    if left <= 0:
+        return 0.0
+    if not following or following[0].bits <= 0:
+        return None
+    return left * following[0].minutes / following[0].bits
+
+
+def parts_to_come(engine: Engine, belief: Weights) -> float:
+    """What the parts will cost, each suspect's with its share; what is not listed is taken to cost nothing."""
+    price = {f.id: f.cost for f in engine.chain.faults}
+    return sum(
+        s.probability * sum(price.get(name, 0.0) for name in s.fault.split("+")) for s in engine.suspects(belief)
+    )
+
+
+def worth_it(
+    *, to_go: float | None, minutes: int, spent: float, to_come: float, value: float | None, ceiling: float | None
+) -> Worth:
+    """The line. It says stop where the parts go over the owner's ceiling, or over what the unit is worth."""
+    together = spent + to_come
+    told = [f"{minutes} min and {spent:.2f} in parts so far"]
+    if to_go is not None and to_go > 0:
+        told.append(f"about {max(STEP_MIN, STEP_MIN * round(to_go / STEP_MIN))} min of looking to go")
+    told.append(f"parts likely {to_come:.2f} more")
+    if ceiling is not None and together > ceiling:
+        return Worth(words=f"{'; '.join(told)}: over the owner's ceiling of {ceiling:g}. Stop, and ask.", stop=True)
+    if value is not None and together > value:
+        return Worth(words=f"{'; '.join(told)}: more than the {value:g} it is worth. Stop, and ask.", stop=True)
+    bounds = [f"ceiling {ceiling:g}" if ceiling is not None else "", f"worth {value:g}" if value is not None else ""]
+    known = ", ".join(b for b in bounds if b)
+    return Worth(words=f"{'; '.join(told)}{f' ({known})' if known else ''}.", stop=False)
