@@ -3,9 +3,11 @@
 import pytest
 
 from young_spark.core.chain_answers import expected_answer, states_of
+from young_spark.core.chain_drawing import BadDrawing, drawn
 from young_spark.core.chain_file import chain_from, chain_names, shipped_chain
 from young_spark.core.errors import BadKnowledge
-from young_spark.core.tracing import Engine
+from young_spark.core.next_probe import advised
+from young_spark.core.tracing import Engine, Seen
 
 NAMES = {
     "cb-am-mobile", "cb-am-ssb-mobile", "cb-fm-mobile", "cb-fm-handheld", "cb-valve-base", "uhf-fm-mobile", "hf-solid-state", "hf-vhf-solid-state",
@@ -111,3 +113,50 @@ def test_a_block_is_used_under_names_of_the_chain():
     assert chain.by_probe["b20_power"].function == "b20_band"
     with pytest.raises(BadKnowledge, match=r"band.toml line"):
         small(text.replace('given = { in = "final", rail = "rail" }', 'given = { in = "final" }'))
+
+
+STAGES = """
+rail Supply 12 V
+key Key line
+Oscillator
+Driver 0.5 W
+Final 4 W
+audio Microphone amplifier
+audio Modulator
+"""
+
+
+def test_a_chain_is_drawn_from_its_stages_and_traces_at_once():
+    chain = chain_from(drawn('A "home-built" set', STAGES), "own", "own")
+    assert chain.title == 'A "home-built" set' and chain.output == "final"
+    assert chain.behind["final"] == {"final", "driver", "oscillator", "supply", "key_line"}
+    assert [s.level for s in chain.stages if s.level] == ["12 V", "0.5 W", "4 W"]
+    engine = Engine(chain)
+    evidence = [
+        Seen(probe=p, answer=a)
+        for p, a in (
+            ("output", "dead"),
+            ("oscillator_out", "good"),
+            ("driver_out", "dead"),
+            ("supply_v", "good"),
+            ("key_line_v", "good"),
+        )
+    ]
+    shares = engine.by_stage(engine.belief(evidence))
+    assert next(iter(shares)) == "driver" and shares["driver"] > 0.7 and advised(engine, [])
+    speech = engine.by_stage(
+        engine.belief([Seen(probe="output", answer="good"), Seen(probe="modulation", answer="dead")])
+    )
+    assert next(iter(speech)) in {"microphone_amplifier", "modulator"}
+
+
+@pytest.mark.parametrize(("stages", "words"), [
+    ("", "no stage of the signal is drawn"),
+    ("rail Supply", "no stage of the signal is drawn"),
+    ("Oscillator\nFinal\nFinal", "line 3: 'Final' stands there twice"),
+    ("4 W", "line 1: '4 W' names no stage"),
+    ("\n".join(f"Stage n{n}" for n in range(61)), "61 stages are more"),
+])  # fmt: skip
+def test_stages_that_make_no_chain_say_why(stages, words):
+    with pytest.raises(BadDrawing, match=words):
+        drawn("x", stages)

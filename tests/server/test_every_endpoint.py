@@ -19,6 +19,9 @@ OPEN = {"me", "sign_in", "tap_name"}
 READS = {
     "library",
     "profile_text",
+    "chains",
+    "chain_text",
+    "chain_draw",
     "sums",
     "sum_answer",
     "shelf",
@@ -49,7 +52,7 @@ WRITES = {
     "line_take", "line_withdraw", "line_reinstate", "line_settle", "job_check_in", "job_change", "item_add", "item_change", "job_pin_loose",
     "job_hand_back", "picture_add", "report_edit", "bench_seat", "bench_key", "bench_take", "bench_trace", "bench_turn", "bench_turn_leave", "watch_begin",
     "watch_mark", "watch_end", "instrument_keep", "instrument_check", "instruments_find",
-    "bundle_read", "record_keep", "profile_keep", "profile_withdraw", "record_tell", "record_take", "path_use", "path_pad",
+    "bundle_read", "record_keep", "profile_keep", "profile_withdraw", "chain_keep", "chain_withdraw", "record_tell", "record_take", "path_use", "path_pad",
     "path_confirm", "path_override", "bench_save", "bench_loss", "trace_begin", "trace_look", "trace_change",
 }  # fmt: skip
 
@@ -109,11 +112,11 @@ def call(job, bench):
         "line_id": Line.objects.get(kind="wish").pk,
         "item_id": job.items.get().pk,
         "sum_id": "dbm",
-        "name": "uk-27-81",
         "sha256": sha256,
     }
 
     def send(client, operation, method, path):
+        names["name"] = "uhf-fm-mobile" if "chains" in path else "uk-27-81"
         address = path.format(**names) + (f"?job={job.pk}" if operation == "watches" else "")
         if operation == "bundle_read":
             return client.post(address, {"file": io.BytesIO(bench.get(f"/api/jobs/{job.pk}/bundle").getvalue())})
@@ -135,6 +138,8 @@ def call(job, bench):
             "line_take": {"id": str(uuid.uuid4()), "text": "note a"},
             "job_check_in": {"id": str(uuid.uuid4()), "words": "A set"},
             "bench_seat": seat,
+            "chain_keep": {"text": shipped_text("chains", "uhf-fm-mobile")},
+            "chain_draw": {"title": "A set", "stages": "Oscillator\nFinal 4 W"},
             "profile_keep": {"text": shipped_text("limits", "uk-27-81").replace("high = 2500", "high = 2400")},
             "bench_trace": {
                 "id": str(uuid.uuid4()),

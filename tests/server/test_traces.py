@@ -6,6 +6,7 @@ import pytest
 
 from tests.server.conftest import take
 from young_spark.core.chain_file import shipped_chain
+from young_spark.server.bundles.exporting import job_out
 from young_spark.server.jobs.models import Line
 from young_spark.server.tracing.models import Look, Trace
 
@@ -133,3 +134,42 @@ def test_the_worth_it_line_says_stop_over_the_owners_ceiling(bench, find):
     take(bench, find, "did Q9 -> same, bad, 2.90, 15 min")
     (now,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
     assert now["worth"]["stop"] and "over the owner's ceiling of 3. Stop, and ask." in now["worth"]["words"]
+
+
+def test_a_unit_without_documents_is_drawn_traced_corrected_and_travels(bench, find):
+    text = bench.post(
+        "/api/drawn-chain", {"title": "Shed set", "stages": "rail Supply\nOscillator\nFinal 4 W"}, content_type=JSON
+    ).json()["text"]
+    kept = bench.put("/api/chains/own-shed-set", {"text": text}, content_type=JSON)
+    assert kept.status_code == 200 and kept.json()["ours"] and not kept.json()["shipped"]
+    trace = begin(bench, find, chain="own-shed-set").json()
+    before = share(look(bench, trace, "output", "dead").json(), "final")
+    heavier = text.replace('name = "final: dead", weight = 2', 'name = "final: dead", weight = 40')
+    assert heavier != text
+    bench.put("/api/chains/own-shed-set", {"text": heavier}, content_type=JSON)
+    (now,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
+    assert share(now, "final") > before + 0.2
+    refused = bench.post("/api/chains/own-shed-set/withdraw")
+    assert refused.status_code == 400 and "A trace goes along that chain" in refused.json()["detail"]
+    told = job_out(find).model_dump()
+    assert told["chains"] == {"own-shed-set": heavier} and told["traces"][0]["chain"] == "own-shed-set"
+
+
+def test_a_shipped_chain_is_corrected_as_a_copy_and_comes_back(bench, find):
+    shipped = bench.get("/api/chains/cb-am-mobile").json()
+    assert shipped["shipped"] and not shipped["ours"]
+    own = shipped["text"].replace('title = "27 MHz AM mobile"', 'title = "27 MHz AM mobile, as we know it"')
+    assert own != shipped["text"]
+    bench.put("/api/chains/cb-am-mobile", {"text": own}, content_type=JSON)
+    row = next(c for c in bench.get("/api/chains").json() if c["id"] == "cb-am-mobile")
+    assert row == {
+        "id": "cb-am-mobile",
+        "title": "27 MHz AM mobile, as we know it",
+        "about": row["about"],
+        "ours": True,
+    }
+    assert begin(bench, find).json()["title"] == "27 MHz AM mobile, as we know it"
+    broken = bench.put("/api/chains/cb-am-mobile", {"text": own + "\nstages = 3\n"}, content_type=JSON)
+    assert broken.status_code == 400 and "line" in broken.json()["detail"]
+    assert bench.put("/api/chains/No Name", {"text": own}, content_type=JSON).status_code == 400
+    assert bench.post("/api/chains/cb-am-mobile/withdraw").json()["ours"] is False

@@ -14,6 +14,11 @@ export const libraryOptions = queryOptions({
 export const profileOptions = (name: string) =>
   queryOptions({ queryKey: ['profile', name], queryFn: () => dataOf(api.GET('/api/library/profiles/{name}', { params: { path: { name } } })) })
 
+export const chainsOptions = queryOptions({ queryKey: ['chains'], queryFn: () => dataOf(api.GET('/api/chains')) })
+
+export const chainOptions = (name: string) =>
+  queryOptions({ queryKey: ['chain', name], queryFn: () => dataOf(api.GET('/api/chains/{name}', { params: { path: { name } } })) })
+
 export const sumsOptions = queryOptions({ queryKey: ['sums'], queryFn: () => dataOf(api.GET('/api/library/sums')), staleTime: Infinity })
 
 export const sumAnswerOptions = (id: string, values: number[]) =>

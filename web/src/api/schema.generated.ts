@@ -1068,6 +1068,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/chains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Chains
+         * @description Every chain of this shop.
+         */
+        get: operations["chains"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/chains/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Chain Text
+         * @description A chain as text, to be corrected.
+         */
+        get: operations["chain_text"];
+        /**
+         * Chain Keep
+         * @description Trace along this text from now on; refused with the line where it is not understood.
+         */
+        put: operations["chain_keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/chains/{name}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Chain Withdraw
+         * @description Back to the shipped chain, or none where it was drawn here.
+         */
+        post: operations["chain_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawn-chain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Chain Draw
+         * @description The text of a chain from its stages, to be looked over and kept.
+         */
+        post: operations["chain_draw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/traces": {
         parameters: {
             query?: never;
@@ -3453,6 +3537,64 @@ export interface components {
             title: string;
             /** About */
             about: string;
+            /** Ours */
+            ours: boolean;
+        };
+        /**
+         * ChainText
+         * @description A chain as the text that is edited; `shipped` where one of that name ships.
+         */
+        ChainText: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Ours */
+            ours: boolean;
+            /** Shipped */
+            shipped: boolean;
+            /** Versions */
+            versions: components["schemas"]["ChainVersion"][];
+        };
+        /**
+         * ChainVersion
+         * @description A version of a chain of this shop's own.
+         */
+        ChainVersion: {
+            /** Number */
+            number: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Text */
+            text: string;
+        };
+        /** ChainIn */
+        ChainIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * DrawnOut
+         * @description The text of a chain that was drawn; nothing is kept yet.
+         */
+        DrawnOut: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * DrawingIn
+         * @description Stages, one a line, as the signal goes.
+         */
+        DrawingIn: {
+            /** Title */
+            title: string;
+            /** Stages */
+            stages: string;
         };
         /**
          * Contradiction
@@ -5228,6 +5370,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LineOut"];
+                };
+            };
+        };
+    };
+    chains: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainRow"][];
+                };
+            };
+        };
+    };
+    chain_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainText"];
+                };
+            };
+        };
+    };
+    chain_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChainIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainText"];
+                };
+            };
+        };
+    };
+    chain_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainRow"] | null;
+                };
+            };
+        };
+    };
+    chain_draw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnOut"];
                 };
             };
         };

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Schemas } from '../api/client'
 import { libraryOptions, meOptions } from '../api/queries'
+import { Chains } from './Chains'
 import { ProfileEditor } from './ProfileEditor'
 
 export function LibraryPage() {
@@ -60,6 +61,7 @@ export function LibraryPage() {
           </tbody>
         </table>
       </div>
+      <Chains writes={me?.person?.role === 'technician'} />
       <h2>Limits</h2>
       <p className="quiet">{library.notice}</p>
       {library.profiles.map((p) => (

@@ -12,6 +12,7 @@ from young_spark.server.benches.services import in_use
 from young_spark.server.bundles import format as bundle
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.live.models import KeyDown
+from young_spark.server.tracing.chains import standing
 
 
 def write_bundle(jobs: Iterable[Job], out: IO[bytes]) -> None:
@@ -84,6 +85,7 @@ def job_out(job: Job) -> bundle.JobIn:
             )
             for t in job.traces.order_by("at")
         ],
+        chains={n: own.text for n, own in standing().items() if n in {t.chain for t in job.traces.all()}},
         path=_path(job),
     )  # fmt: skip
 

@@ -194,4 +194,5 @@ class JobIn(Part):
     watches: list[WatchIn] = Field(max_length=1_000)
     records: list[RecordIn] = Field([], max_length=10_000)
     traces: list[TraceIn] = Field([], max_length=1_000)
+    chains: dict[str, str] = Field({}, max_length=100)  # name → text of those chains of its traces that do not ship
     path: PathIn | None = None

@@ -11,7 +11,7 @@ from django.db import transaction
 from django.db.models import Max
 from pydantic import ValidationError
 
-from young_spark.core.chain_file import shipped_chain
+from young_spark.core.chain_file import chain_from
 from young_spark.core.entry.meaning import StoryLine
 from young_spark.core.errors import CoreError
 from young_spark.core.limits import VerdictLine
@@ -33,6 +33,7 @@ from young_spark.server.readings.models import Reading
 from young_spark.server.readings.services import refresh
 from young_spark.server.records.models import Record
 from young_spark.server.records.services import Told
+from young_spark.server.tracing.chains import add_chain, chain_of, standing
 from young_spark.server.tracing.models import Look, Trace
 
 LARGEST_BUNDLE = 500 << 20
@@ -138,8 +139,9 @@ def _check_values(told: bundle.JobIn) -> None:
 
 def _check_trace(told: bundle.JobIn, trace: bundle.TraceIn, lines: set[UUID]) -> None:
     where = f"A trace of job {told.number} in the bundle"
+    text = told.chains.get(trace.chain)
     try:
-        chain = shipped_chain(trace.chain)
+        chain = chain_of(trace.chain)[0] if text is None else chain_from(text, trace.chain, trace.chain)
     except CoreError as refusal:
         raise Refused(f"{where}: {refusal}.") from refusal
     if trace.strategy not in STRATEGIES or (trace.proven and trace.proven not in chain.by_fault):
@@ -295,6 +297,10 @@ def _merge_rest(job: Job, told: bundle.JobIn, people: dict[str, Person]) -> None
             Record.objects.get_or_create(
                 pk=record.id, defaults={"job": job, "item_id": record.item, "by": people[record.by]} | same
             )
+    here = standing()
+    for name, text in told.chains.items():
+        if name not in here:  # a chain that this shop has is its own
+            add_chain(name, text, people[told.created_by])
     for trace in told.traces:
         if trace.item is None or trace.item in items:
             _merge_trace(job, trace, people)

@@ -7,15 +7,19 @@ from django.http import Http404, HttpRequest
 from ninja import Field, Router, Schema, Status
 
 from young_spark.core.chain import Probe
-from young_spark.core.chain_file import chain_names, shipped_chain
+from young_spark.core.chain_drawing import drawn
+from young_spark.core.chain_file import chain_names
+from young_spark.core.errors import CoreError
+from young_spark.core.knowledge import shipped_text
 from young_spark.core.next_probe import Strategy, advised, swap_instead
 from young_spark.core.trace_words import likely, what_it_did
 from young_spark.core.tracing import Contradiction, Engine
 from young_spark.core.worth import Worth, minutes_to_go, parts_to_come
 from young_spark.server.jobs.models import Job
+from young_spark.server.problems import Refused
 from young_spark.server.readings.api import find_place
-from young_spark.server.tracing import services
-from young_spark.server.tracing.models import Trace
+from young_spark.server.tracing import chains, services
+from young_spark.server.tracing.models import ShopChain, Trace
 
 router = Router(tags=["tracing"])
 
@@ -26,6 +30,43 @@ class ChainRow(Schema):
     id: str
     title: str
     about: str
+    ours: bool
+
+
+class ChainVersion(Schema):
+    """A version of a chain of this shop's own."""
+
+    number: int
+    at: datetime
+    by: str
+    text: str
+
+
+class ChainText(Schema):
+    """A chain as the text that is edited; `shipped` where one of that name ships."""
+
+    id: str
+    text: str
+    ours: bool
+    shipped: bool
+    versions: list[ChainVersion]
+
+
+class ChainIn(Schema):
+    text: str = Field(max_length=200_000)
+
+
+class DrawingIn(Schema):
+    """Stages, one a line, as the signal goes."""
+
+    title: str = Field(max_length=80)
+    stages: str = Field(max_length=6_000)
+
+
+class DrawnOut(Schema):
+    """The text of a chain that was drawn; nothing is kept yet."""
+
+    text: str
 
 
 class ProbeOut(Schema):
@@ -191,10 +232,67 @@ def _guilty(engine: Engine, belief: object, settled: str) -> list[GuiltyOut]:
     return found[:4]
 
 
+def chain_rows() -> list[ChainRow]:
+    """Every chain that can be traced along."""
+    own = chains.standing()
+    found = [(name, chains.chain_of(name)[0]) for name in chains.names()]
+    return [ChainRow(id=name, title=chain.title, about=chain.about, ours=name in own) for name, chain in found]
+
+
+def _text(name: str) -> ChainText:
+    versions = list(ShopChain.objects.filter(name=name).select_related("by"))
+    own, shipped = chains.standing().get(name), name in chain_names()
+    if own is None and not shipped:
+        raise Http404
+    return ChainText(
+        id=name,
+        text=own.text if own is not None else shipped_text("chains", name),
+        ours=own is not None,
+        shipped=shipped,
+        versions=[ChainVersion(number=v.number, at=v.at, by=v.by.display_name, text=v.text) for v in versions],
+    )
+
+
+@router.get("/chains", response=list[ChainRow], operation_id="chains")
+def all_chains(request: HttpRequest) -> list[ChainRow]:
+    """Every chain of this shop."""
+    return chain_rows()
+
+
+@router.get("/chains/{name}", response=ChainText, operation_id="chain_text")
+def chain_text(request: HttpRequest, name: str) -> ChainText:
+    """A chain as text, to be corrected."""
+    return _text(name)
+
+
+@router.put("/chains/{name}", response=ChainText, operation_id="chain_keep")
+def chain_keep(request: HttpRequest, name: str, data: ChainIn) -> ChainText:
+    """Trace along this text from now on; refused with the line where it is not understood."""
+    chains.keep_chain(actor=request.user, name=name, text=data.text)
+    return _text(name)
+
+
+@router.post("/chains/{name}/withdraw", response={200: ChainRow | None}, operation_id="chain_withdraw")
+def chain_withdraw(request: HttpRequest, name: str) -> ChainRow | None:
+    """Back to the shipped chain, or none where it was drawn here."""
+    _text(name)
+    chains.withdraw_chain(actor=request.user, name=name)
+    return next((row for row in chain_rows() if row.id == name), None)
+
+
+@router.post("/drawn-chain", response=DrawnOut, operation_id="chain_draw")
+def chain_draw(request: HttpRequest, data: DrawingIn) -> DrawnOut:
+    """The text of a chain from its stages, to be looked over and kept."""
+    try:
+        return DrawnOut(text=drawn(data.title, data.stages))
+    except CoreError as refusal:
+        raise Refused(f"{refusal}.") from refusal
+
+
 def traces_out(job: Job) -> TracesOut:
     """Every trace of a job."""
     state = services.state_of(job, None)
-    rows = [ChainRow(id=n, title=shipped_chain(n).title, about=shipped_chain(n).about) for n in chain_names()]
+    rows = chain_rows()
     traces = Trace.objects.filter(job=job).select_related("job", "item")
     return TracesOut(
         traces=[trace_out(t) for t in traces], chains=rows, fits=state.model.chain if state.model else None

@@ -8,7 +8,6 @@ from functools import lru_cache
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.chain_file import shipped_chain
 from young_spark.core.entry.tokens import UNITS
 from young_spark.core.history import minutes_by_part
 from young_spark.core.next_probe import STRATEGIES
@@ -23,6 +22,7 @@ from young_spark.server.jobs.services import add_story
 from young_spark.server.problems import Conflict, Refused
 from young_spark.server.readings.services import refresh
 from young_spark.server.readings.state import state_of
+from young_spark.server.tracing.chains import chain_of
 from young_spark.server.tracing.models import Look, Trace
 
 
@@ -38,14 +38,17 @@ class Evidence:
 
 
 @lru_cache(maxsize=32)
-def _engine(chain: str, counts: tuple[tuple[str, int], ...]) -> Engine:
-    return Engine(shipped_chain(chain), dict(counts))
+def _engine(chain: str, version: int, counts: tuple[tuple[str, int], ...]) -> Engine:
+    found, now = chain_of(chain)
+    assert now == version
+    return Engine(found, dict(counts))
 
 
 def engine_of(trace: Trace) -> Engine:
     """The chain made ready, with what this shop's closed jobs add to it."""
     proven = Trace.objects.filter(chain=trace.chain, closed_at__isnull=False).exclude(proven="").exclude(pk=trace.pk)
-    return _engine(trace.chain, tuple(sorted(Counter(proven.values_list("proven", flat=True)).items())))
+    _, version = chain_of(trace.chain)
+    return _engine(trace.chain, version, tuple(sorted(Counter(proven.values_list("proven", flat=True)).items())))
 
 
 def evidence_of(trace: Trace) -> list[Evidence]:
@@ -110,7 +113,7 @@ def begin(*, actor: Person, trace_id: uuid.UUID, job: Job, item: Item | None, ch
         return there
     if job.handed_back_at is not None:
         raise Conflict("This job was handed back. Take it onto the bench again first.")
-    shipped_chain(chain)
+    chain_of(chain)
     trace = Trace.objects.create(
         id=trace_id,
         job=job,
@@ -154,7 +157,7 @@ def look(*, actor: Person, trace: Trace, line_id: uuid.UUID, probe: str, seen: s
 
 def _to_clear(actor: Person, trace: Trace, proven: str) -> None:
     """What is put right before power comes back, as lines of Fix to tick off; each is written once."""
-    chain = shipped_chain(trace.chain)
+    chain, _ = chain_of(trace.chain)
     fault = chain.by_fault[proven]
     company = [f"{chain.by_fault[name].name}: looked for" for name in (*fault.killed_by, *fault.takes)]
     for words in (*fault.clear, *company):
@@ -176,7 +179,7 @@ def change(*, actor: Person, trace: Trace, strategy: str | None, proven: str | N
             raise Refused(f"There is no such order: {', '.join(STRATEGIES)}.")
         trace.strategy = strategy
     if proven:
-        if proven not in shipped_chain(trace.chain).by_fault:
+        if proven not in chain_of(trace.chain)[0].by_fault:
             raise Refused("That fault is not in this chain.")
         trace.proven = proven
         _to_clear(actor, trace, proven)

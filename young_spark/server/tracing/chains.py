@@ -1,0 +1,69 @@
+"""The chains of this shop: those that ship, its corrected copies of them, and those it drew itself."""
+
+import re
+from functools import lru_cache
+
+from django.db import transaction
+from django.db.models import Max
+from django.utils import timezone
+
+from young_spark.core.chain import Chain
+from young_spark.core.chain_file import chain_from, chain_names, shipped_chain
+from young_spark.core.errors import CoreError
+from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.problems import Refused
+from young_spark.server.tracing.models import ShopChain
+
+NAME = re.compile(r"[a-z][a-z0-9-]{1,59}")
+
+
+def standing() -> dict[str, ShopChain]:
+    """The newest own text of each chain that has one and was not withdrawn."""
+    return {row.name: row for row in ShopChain.objects.filter(withdrawn_at=None)}  # in order: the last of each stays
+
+
+def chain_of(name: str) -> tuple[Chain, int]:
+    """A chain as this shop has it, and which of its own versions that is (0: as shipped). Raises UnknownName."""
+    own = ShopChain.objects.filter(name=name, withdrawn_at=None).last()
+    return (_read(own.text, name), own.number) if own is not None else (shipped_chain(name), 0)
+
+
+@lru_cache(maxsize=64)
+def _read(text: str, name: str) -> Chain:
+    return chain_from(text, name, name)
+
+
+def names() -> list[str]:
+    """Every chain that can be traced along, in order of name."""
+    return sorted({*chain_names(), *standing()})
+
+
+@transaction.atomic
+def keep_chain(*, actor: Person, name: str, text: str) -> None:
+    """Trace along this text from now on. Raises Refused with the line of each problem."""
+    require_technician(actor)
+    if not NAME.fullmatch(name):
+        raise Refused("A chain's name is small letters, figures and dashes.")
+    try:
+        chain_from(text, name, name)
+    except CoreError as refusal:
+        raise Refused(str(refusal)) from refusal
+    newest = ShopChain.objects.filter(name=name, withdrawn_at=None).last()
+    if newest is None or newest.text != text:
+        add_chain(name, text, actor)
+
+
+def add_chain(name: str, text: str, by: Person) -> None:
+    """Write down the next version of an own chain, whose text was checked."""
+    last = ShopChain.objects.filter(name=name).aggregate(last=Max("number"))["last"] or 0
+    ShopChain.objects.create(name=name, number=last + 1, text=text, by=by)
+
+
+@transaction.atomic
+def withdraw_chain(*, actor: Person, name: str) -> None:
+    """Back to the shipped chain. One that was drawn here stays as long as a trace goes along it."""
+    require_technician(actor)
+    if name not in chain_names() and ShopChain.used(name):
+        raise Refused("A trace goes along that chain: it is corrected, not taken away.")
+    ShopChain.objects.filter(name=name, withdrawn_at=None).update(withdrawn_at=timezone.now())
