@@ -18,6 +18,7 @@ from young_spark.core.limits import (
     judge_reading,
     profiles,
     resolve,
+    row_words,
     verdict_sentence,
 )
 from young_spark.core.models import models
@@ -236,3 +237,13 @@ def test_channels_both_ways(plan, number, hz):
         channel_plans()[plan].by_number(number).hz == hz and channel_plans()[plan].on_channel(hz + 300).number == number
     )
     assert not channel_plans()["au-uhf-cb"].by_number(62).allowed
+
+
+def test_every_shipped_row_reads_as_words_with_a_unit():
+    words = {row.id: row_words(row) for row in profiles()["us-27mhz"].rows}
+    assert words["carrier-power-am-fm"] == "at most 4 W" and words["frequency"] == "within ± 50 ppm"
+    assert words["close-in-am-fm"].startswith("4 kHz to 8 kHz off the carrier: −25 dBc; 8 kHz to 20 kHz")
+    assert words["far-out-am-fm"] == "53 dB + 10·log10 P below the carrier, from 20 kHz off on"
+    for profile in profiles().values():
+        for row in profile.rows:
+            assert "None" not in row_words(row) and len(row_words(row)) > 4

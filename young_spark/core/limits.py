@@ -235,6 +235,37 @@ def limit_words(low: float | None, high: float | None, unit: str) -> str:
     return f"{format_value(low, unit)} to {format_value(high, unit)}"
 
 
+def row_words(row: Row) -> str:
+    """A row as a person reads it in the library, whatever the unit that it will judge."""
+    unit = "dBc" if row.quantity == "harmonic_*" else quantity(row.quantity).unit
+    if row.type == "range":
+        return limit_words(row.low, row.high, unit)
+    if row.type == "nominal":
+        own = (
+            format_value(row.tolerance or 0.0, unit)
+            if row.tolerance_unit == "same"
+            else f"{row.tolerance:g} {row.tolerance_unit}"
+        )
+        return f"{format_value(row.nominal or 0.0, unit)} ± {own}" if row.nominal else f"within ± {own}"
+    if row.type == "mask":
+        where = "off the carrier" if row.offset else ""
+        bands = (
+            f"{format_value(b.low_hz, 'Hz')} to {format_value(b.high_hz, 'Hz')} {where}".rstrip()
+            + f": {b.ceiling:g} {b.unit}"
+            for b in row.bands
+        )
+        return "; ".join(bands).replace("-", "\N{MINUS SIGN}")
+    below = f"{row.base_db:g} dB" if row.base_db is not None else ""
+    ceiling = f"{row.ceiling_dbm:g} dBm".replace("-", "\N{MINUS SIGN}") if row.ceiling_dbm is not None else ""
+    words = {
+        "below_carrier": f"{below} + 10·log10 P below the carrier",
+        "absolute": f"at most {ceiling}",
+        "stricter_of": f"{below} below the carrier or {ceiling}, the stricter",
+        "looser_of": f"{below} below the carrier or {ceiling}, the looser",
+    }[row.formula or "absolute"]
+    return words + (f", from {format_value(row.beyond_offset_hz, 'Hz')} off on" if row.beyond_offset_hz else "")
+
+
 def judge_against(found: Measured, low: float, high: float) -> tuple[Verdict, str | None]:
     """The verdict of one range, and the reason of a refusal. A figure that bounces is judged at its worse end."""
     if found.not_judged is not None:

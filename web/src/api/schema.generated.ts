@@ -1559,6 +1559,10 @@ export interface components {
             profile: components["schemas"]["Profile"];
             /** Ours */
             ours: boolean;
+            /** Limits */
+            limits: {
+                [key: string]: string;
+            };
         };
         /**
          * Row

@@ -65,20 +65,13 @@ export function LibraryPage() {
       <h2>Limits</h2>
       <p className="quiet">{library.notice}</p>
       {library.profiles.map((p) => (
-        <Profile key={p.id} id={p.id} profile={p.profile} ours={p.ours} writes={me?.person?.role === 'technician'} />
+        <Profile key={p.id} id={p.id} profile={p.profile} limits={p.limits} ours={p.ours} writes={me?.person?.role === 'technician'} />
       ))}
     </div>
   )
 }
 
-function limitOf(row: Schemas['Row']): string {
-  if (row.type === 'range') return [row.low != null ? `from ${row.low}` : '', row.high != null ? `up to ${row.high}` : ''].filter((w) => w !== '').join(' ')
-  if (row.type === 'nominal') return `${row.nominal ?? 0} ± ${row.tolerance ?? 0}${row.tolerance_unit === 'same' ? '' : ` ${row.tolerance_unit}`}`
-  if (row.type === 'mask') return (row.bands ?? []).map((b) => `${b.low_hz / 1e3}–${b.high_hz / 1e3} kHz off: ${b.ceiling} ${b.unit}`).join('; ')
-  return `${row.base_db ?? ''} dB + 10·log10 P below the carrier`
-}
-
-function Profile({ id, profile, ours, writes }: { id: string; profile: Schemas['Profile']; ours: boolean; writes: boolean }) {
+function Profile({ id, profile, limits, ours, writes }: { id: string; profile: Schemas['Profile']; limits: Record<string, string>; ours: boolean; writes: boolean }) {
   const [editing, setEditing] = useState(false)
   return (
     <>
@@ -98,10 +91,10 @@ function Profile({ id, profile, ours, writes }: { id: string; profile: Schemas['
             {profile.rows.map((row) => (
               <tr key={row.id}>
                 <td>{row.words || row.quantity}</td>
-                <td>{limitOf(row)}</td>
+                <td>{limits[row.id]}</td>
                 <td>{row.applies?.mode?.map((m) => m.toUpperCase()).join(', ')}</td>
                 <td className="quiet">
-                  {row.source} {row.clause}, {row.date}
+                  {[row.source, row.clause].filter((w) => w !== '').join(' ')}, {row.date}
                 </td>
                 <td className="quiet">{row.confidence === 'check' ? 'to be checked' : ''}</td>
               </tr>

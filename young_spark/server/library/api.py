@@ -12,7 +12,7 @@ from young_spark.core import instruments as classes
 from young_spark.core.channels import channel_plans
 from young_spark.core.errors import OutOfDomain
 from young_spark.core.knowledge import shipped_text
-from young_spark.core.limits import CHECK_LOCALLY, Profile, profiles
+from young_spark.core.limits import CHECK_LOCALLY, Profile, profiles, row_words
 from young_spark.core.models import Model, models
 from young_spark.core.quantities import format_value
 from young_spark.core.quick_sums import QUICK_SUMS, QuickSum
@@ -53,6 +53,7 @@ class ProfileOut(Schema):
     id: str
     profile: Profile
     ours: bool
+    limits: dict[str, str]  # by row, in words
 
 
 class ProfileVersion(Schema):
@@ -165,7 +166,12 @@ def library(request: HttpRequest) -> Library:
         models=[_model_out(name, model) for name, model in models().items()],
         instruments=[_instrument_out(row, today) for row in ShopInstrument.objects.order_by("kind", "name")],
         profiles=[
-            ProfileOut(id=name, profile=own.get(name, profile), ours=name in own)
+            ProfileOut(
+                id=name,
+                profile=own.get(name, profile),
+                ours=name in own,
+                limits={row.id: row_words(row) for row in own.get(name, profile).rows},
+            )
             for name, profile in profiles().items()
         ],
         notice=CHECK_LOCALLY,
