@@ -42,6 +42,10 @@ def views(page: Page):
     page.goto(f"/job/{first_job(page, 'quad')}/hand-back")
     page.get_by_role("article").wait_for()
     yield "hand back"
+    page.goto("/practice")
+    page.get_by_role("group", name="Exercises").get_by_role("link").first.click()
+    page.get_by_text("Where would you look now?").wait_for()
+    yield "practice"
     for address in ("/shelf", "/library", "/instruments"):
         page.goto(address)
         page.locator("h2").first.wait_for()

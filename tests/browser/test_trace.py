@@ -60,3 +60,18 @@ def test_from_the_complaint_to_the_repair_with_the_keyboard(page, unit):
     expect(page.locator(".seen")).to_contain_text("Power into the load: good")
     page.get_by_role("button", name="Close it, no cause proven").click()
     expect(page.get_by_text("Closed.")).to_be_visible()
+
+
+def test_a_closed_job_is_practised_to_its_cause(page):
+    page.goto("/practice")
+    page.get_by_role("group", name="Exercises").get_by_role("link", name="hardly gets out").click()
+    for n in range(5):
+        choices = page.get_by_role("list", name="Where would you look now?")
+        choices.get_by_role("button").first.click()
+        answers = page.get_by_role("group", name="What will it show?").get_by_role("button")
+        answers.first.click()
+        expect(page.get_by_role("status").filter(has_text=", which ")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("list", name="What was seen").get_by_role("listitem")).to_have_count(n + 1)
+    expect(page.get_by_role("heading", name="It was: collector choke of the driver loose")).to_be_visible()
+    expect(page.get_by_text("foretold 1 answers of 5")).to_be_visible()

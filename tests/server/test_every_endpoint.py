@@ -20,6 +20,8 @@ READS = {
     "library",
     "profile_text",
     "chains",
+    "practice",
+    "practice_replay",
     "chain_text",
     "chain_draw",
     "sums",
@@ -103,6 +105,12 @@ def call(job, bench):
         {"id": str(uuid.uuid4()), "chain": "cb-am-mobile"},
         content_type="application/json",
     )
+    done = bench.post(
+        f"/api/jobs/{job.pk}/traces",
+        {"id": str(uuid.uuid4()), "chain": "cb-am-mobile"},
+        content_type="application/json",
+    ).json()["id"]
+    bench.patch(f"/api/traces/{done}", {"proven": "fuse", "closed": True}, content_type="application/json")
     names = {
         "trace_id": traced.json()["id"],
         "record_id": record,
@@ -117,6 +125,7 @@ def call(job, bench):
 
     def send(client, operation, method, path):
         names["name"] = "uhf-fm-mobile" if "chains" in path else "uk-27-81"
+        names["trace_id"] = done if "practice" in path else traced.json()["id"]
         address = path.format(**names) + (f"?job={job.pk}" if operation == "watches" else "")
         if operation == "bundle_read":
             return client.post(address, {"file": io.BytesIO(bench.get(f"/api/jobs/{job.pk}/bundle").getvalue())})

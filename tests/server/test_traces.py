@@ -173,3 +173,26 @@ def test_a_shipped_chain_is_corrected_as_a_copy_and_comes_back(bench, find):
     assert broken.status_code == 400 and "line" in broken.json()["detail"]
     assert bench.put("/api/chains/No Name", {"text": own}, content_type=JSON).status_code == 400
     assert bench.post("/api/chains/cb-am-mobile/withdraw").json()["ours"] is False
+
+
+def test_a_closed_trace_is_practised_look_by_look_and_its_answer_stays_hidden(bench, find):
+    trace = begin(bench, find).json()
+    for probe, seen in (("output", "weak"), ("buffer_rf", "good"), ("driver_rf", "weak")):
+        look(bench, trace, probe, seen)
+    assert bench.get("/api/practice").json() == [] and bench.get(f"/api/practice/{trace['id']}").status_code == 404
+    bench.patch(f"/api/traces/{trace['id']}", {"proven": "driver_weak", "closed": True}, content_type=JSON)
+    (listed,) = bench.get("/api/practice").json()
+    assert (listed["trace"], listed["looks"], listed["symptom"]) == (trace["id"], 3, "no output")
+
+    def after(n):
+        return bench.get(f"/api/practice/{trace['id']}", {"seen": n}).json()
+
+    first = after(0)
+    assert first["seen"] == [] and first["asked"]["probe"] == "output" and first["cause"] is None
+    assert {first["asked"]["probe"], first["advised"]["probe"]} <= {c["probe"] for c in first["choices"]}
+    third = after(2)
+    assert [s["answer"] for s in third["seen"]] == ["weak", "good"] and third["asked"]["probe"] == "driver_rf"
+    assert not {"output", "buffer_rf"} & {c["probe"] for c in third["choices"]}
+    over = after(9)
+    assert over["asked"] is None and over["advised"] is None and over["cause"] == "driver transistor weak"
+    assert share(over, "driver") > share(third, "driver") > share(first, "driver")

@@ -19,6 +19,14 @@ export const chainsOptions = queryOptions({ queryKey: ['chains'], queryFn: () =>
 export const chainOptions = (name: string) =>
   queryOptions({ queryKey: ['chain', name], queryFn: () => dataOf(api.GET('/api/chains/{name}', { params: { path: { name } } })) })
 
+export const practiceOptions = queryOptions({ queryKey: ['practice'], queryFn: () => dataOf(api.GET('/api/practice')) })
+
+export const replayOptions = (trace: string, seen: number) =>
+  queryOptions({
+    queryKey: ['practice', trace, seen],
+    queryFn: () => dataOf(api.GET('/api/practice/{trace_id}', { params: { path: { trace_id: trace }, query: { seen } } })),
+  })
+
 export const sumsOptions = queryOptions({ queryKey: ['sums'], queryFn: () => dataOf(api.GET('/api/library/sums')), staleTime: Infinity })
 
 export const sumAnswerOptions = (id: string, values: number[]) =>

@@ -1216,6 +1216,46 @@ export interface paths {
         patch: operations["trace_change"];
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Exercises
+         * @description Every closed trace with a proven cause and something to guess, the newest first.
+         */
+        get: operations["practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{trace_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Replay
+         * @description An exercise with its first `seen` looks uncovered.
+         */
+        get: operations["practice_replay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/bundle": {
         parameters: {
             query?: never;
@@ -3807,6 +3847,67 @@ export interface components {
             closed?: boolean | null;
         };
         /**
+         * Exercise
+         * @description A closed trace to be gone through again.
+         */
+        Exercise: {
+            /**
+             * Trace
+             * Format: uuid
+             */
+            trace: string;
+            /** Symptom */
+            symptom: string;
+            /** Unit */
+            unit: string;
+            /** Chain */
+            chain: string;
+            /** Looks */
+            looks: number;
+        };
+        /**
+         * LookedAt
+         * @description A look of the exercise that was uncovered: what it showed, and what that did.
+         */
+        LookedAt: {
+            /** What */
+            what: string;
+            /** Answer */
+            answer: string;
+            /** Did */
+            did: string;
+        };
+        /**
+         * ReplayOut
+         * @description An exercise after so many looks. `asked` is what the hand looked at next, `advised` what this program would; the cause
+         *     is told when all looks are uncovered.
+         */
+        ReplayOut: {
+            /**
+             * Trace
+             * Format: uuid
+             */
+            trace: string;
+            /** Symptom */
+            symptom: string;
+            /** Unit */
+            unit: string;
+            /** Title */
+            title: string;
+            /** Looks */
+            looks: number;
+            /** Seen */
+            seen: components["schemas"]["LookedAt"][];
+            /** Stages */
+            stages: components["schemas"]["SuspectStage"][];
+            /** Choices */
+            choices: components["schemas"]["ProbeOut"][];
+            asked: components["schemas"]["ProbeOut"] | null;
+            advised: components["schemas"]["ProbeOut"] | null;
+            /** Cause */
+            cause: string | null;
+        };
+        /**
          * OutcomeOut
          * @description What became of one job of the bundle.
          */
@@ -5588,6 +5689,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TraceOut"];
+                };
+            };
+        };
+    };
+    practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exercise"][];
+                };
+            };
+        };
+    };
+    practice_replay: {
+        parameters: {
+            query?: {
+                seen?: number;
+            };
+            header?: never;
+            path: {
+                trace_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplayOut"];
                 };
             };
         };

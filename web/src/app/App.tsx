@@ -19,6 +19,7 @@ import { Keys } from '../keys'
 import { InstrumentsPage } from '../instruments/InstrumentsPage'
 import { Sounds, useEvents } from '../live'
 import { TracePage } from '../trace/TracePage'
+import { PracticePage } from '../trace/PracticePage'
 import { PathPage } from '../path/PathPage'
 import { TurnPage } from '../turn/TurnPage'
 import { WatchPage } from '../watch/WatchPage'
@@ -57,6 +58,8 @@ export function App() {
             <Route path="/instruments" element={<InstrumentsPage />} />
             <Route path="/job/:job/hand-back" element={<HandBackPage />} />
             <Route path="/library" element={<LibraryPage />} />
+            <Route path="/practice" element={<PracticePage />} />
+            <Route path="/practice/:trace" element={<PracticePage />} />
             <Route path="*" element={<Navigate to="/" replace />} />
           </Routes>
         </main>
@@ -104,6 +107,7 @@ function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: 
         </NavLink>
         <NavLink to="/shelf">Shelf</NavLink>
         <NavLink to="/library">Library</NavLink>
+        <NavLink to="/practice">Practice</NavLink>
         <NavLink to="/instruments">Instruments</NavLink>
       </nav>
       {!reached && <span role="status" className="stale">not reached, keeping lines here</span>}

@@ -34,7 +34,7 @@ export function Chains({ writes }: { writes: boolean }) {
                 <td className="quiet">{c.ours ? 'of this shop' : 'as shipped'}</td>
                 <td>
                   {writes && (
-                    <button type="button" className="link" aria-label={`Correct ${c.title}`} onClick={() => setOpen(open === c.id ? null : c.id)}>
+                    <button type="button" className="link" aria-label={`${c.ours ? 'Correct' : 'Copy and correct'} ${c.title}`} onClick={() => setOpen(open === c.id ? null : c.id)}>
                       {c.ours ? 'Correct' : 'Copy and correct'}
                     </button>
                   )}

@@ -7,7 +7,7 @@ import type { Trace, useTraces } from './useTraces'
 type Probe = Schemas['ProbeOut']
 const RISKS: Record<string, string> = { medium: 'RF', high: 'careful', lethal: 'LETHAL' }
 const WORDS: Record<string, string> = { nothing: 'nothing wrong seen', seen: 'seen: something wrong', no_rise: 'does not rise' }
-const inWords = (answer: string) => WORDS[answer] ?? answer.replaceAll('_', ' ')
+export const inWords = (answer: string) => WORDS[answer] ?? answer.replaceAll('_', ' ')
 
 interface ProbeCardProps {
   trace: Trace

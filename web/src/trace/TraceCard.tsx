@@ -4,7 +4,7 @@ import { Begin } from './Begin'
 import { ProbeCard } from './ProbeCard'
 import { open, useTraces, type Trace } from './useTraces'
 
-export const suspected = (trace: Trace) => trace.stages.filter((s) => s.share >= 0.07).sort((a, b) => b.share - a.share)
+export const suspected = (trace: Pick<Trace, 'stages'>) => trace.stages.filter((s) => s.share >= 0.07).sort((a, b) => b.share - a.share)
 
 export function TraceCard({ job, item, symptom, writes }: { job: string; item: string | null; symptom: string; writes: boolean }) {
   const traces = useTraces(job)

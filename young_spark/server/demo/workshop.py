@@ -22,6 +22,8 @@ from young_spark.server.library.models import ShopInstrument
 from young_spark.server.readings import services as readings
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.state import State, state_of
+from young_spark.server.tracing import services as tracing
+from young_spark.server.tracing.models import Trace
 
 SEED = uuid.UUID("5ba2c0de-0000-4000-8000-000000000001")
 STEP = timedelta(minutes=3)
@@ -176,12 +178,31 @@ class _Teller:
                     actor=self.actor, job=self.job, line_id=next(self.ids), data=_picture(words), words=words
                 )
             )
+        elif what == "trace":
+            self._trace(*words.split(maxsplit=1))
         elif what == "back":
             jobs.hand_back(actor=self.actor, job=self.job, back=True)
             readings.refresh(self.job)
             Job.objects.filter(pk=self.job.pk).update(handed_back_at=self.clock)
         else:
             raise ValueError(f"no step @{what}")
+
+    def _trace(self, chain: str, words: str) -> None:
+        """'chain cause: symptom, then each look' as 'probe=answer', and the fault that was proven."""
+        assert self.job is not None
+        symptom, looks, proven = (part.strip() for part in words.split("|"))
+        trace = tracing.begin(
+            actor=self.actor, trace_id=next(self.ids), job=self.job, item=None, chain=chain, symptom=symptom
+        )
+        Trace.objects.filter(pk=trace.pk).update(at=self.clock)
+        for look in looks.split():
+            self.clock += STEP
+            probe, seen = look.split("=")
+            made = tracing.look(actor=self.actor, trace=trace, line_id=next(self.ids), probe=probe, seen=seen)
+            self._stamp(made.line)
+        tracing.change(actor=self.actor, trace=trace, strategy=None, proven=proven, closed=True)
+        Trace.objects.filter(pk=trace.pk).update(closed_at=self.clock)
+        Line.objects.filter(job=self.job, at__gt=self.clock).update(at=self.clock)
 
     def _chips(self, words: str) -> None:
         for chip in words.split():

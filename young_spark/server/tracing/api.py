@@ -13,7 +13,7 @@ from young_spark.core.errors import CoreError
 from young_spark.core.knowledge import shipped_text
 from young_spark.core.next_probe import Strategy, advised, swap_instead
 from young_spark.core.trace_words import likely, what_it_did
-from young_spark.core.tracing import Contradiction, Engine
+from young_spark.core.tracing import Contradiction, Engine, Weights
 from young_spark.core.worth import Worth, minutes_to_go, parts_to_come
 from young_spark.server.jobs.models import Job
 from young_spark.server.problems import Refused
@@ -179,6 +179,16 @@ def find_trace(trace_id: UUID) -> Trace:
     return found
 
 
+def suspicion(engine: Engine, belief: Weights) -> list[SuspectStage]:
+    """Every stage of the chain with its share, as the signal goes."""
+    shares = engine.by_stage(belief)
+    return [
+        SuspectStage(id=s.id, name=s.name, kind=s.kind, level=s.level, share=share, words=likely(share))
+        for s in engine.chain.stages
+        for share in (shares.get(s.id, 0.0),)
+    ]
+
+
 def trace_out(trace: Trace) -> TraceOut:
     """A trace worked out now."""
     engine, evidence = services.engine_of(trace), services.evidence_of(trace)
@@ -191,9 +201,7 @@ def trace_out(trace: Trace) -> TraceOut:
     chain = engine.chain
     return TraceOut(
         id=trace.pk, chain=trace.chain, title=chain.title, symptom=trace.symptom, strategy=trace.strategy, closed_at=trace.closed_at, proven=trace.proven,
-        stages=[
-            SuspectStage(id=s.id, name=s.name, kind=s.kind, level=s.level, share=shares.get(s.id, 0.0), words=likely(shares.get(s.id, 0.0))) for s in chain.stages
-        ],
+        stages=suspicion(engine, belief),
         not_listed=shares.get(None, 0.0),
         evidence=[
             EvidenceOut(
@@ -202,15 +210,16 @@ def trace_out(trace: Trace) -> TraceOut:
             )
             for e in evidence
         ],
-        next=[_probe(chain.by_probe[a.probe], a.expect, a.why) for a in following],
-        others=[_probe(p, "", "") for p in chain.probes if p.id not in asked],
+        next=[probe_out(chain.by_probe[a.probe], a.expect, a.why) for a in following],
+        others=[probe_out(p, "", "") for p in chain.probes if p.id not in asked],
         settled=settled, guilty=_guilty(engine, belief, settled) if settled else [], swap=swap_instead(engine, belief, following),
         worth=services.worth_of(trace, minutes_to_go(engine, belief, following), parts_to_come(engine, belief)),
         contradictions=list(engine.contradictions(standing)),
     )  # fmt: skip
 
 
-def _probe(probe: Probe, expect: str, why: str) -> ProbeOut:
+def probe_out(probe: Probe, expect: str, why: str) -> ProbeOut:
+    """A probe for a page, with what to expect there and why it is next."""
     return ProbeOut(
         probe=probe.id, what=probe.what, where=probe.where, caution=probe.caution, minutes=probe.minutes, risk=probe.risk, covers=probe.covers,
         unit=probe.unit, expect=expect, why=why, answers=list(probe.answers),
