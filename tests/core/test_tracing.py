@@ -15,8 +15,9 @@ from tests.core.tracing_trials import against_the_optimum, calibration_error, tr
 from tests.core.tracing_trials import small as small_part
 from young_spark.core.chain_file import shipped_chain
 from young_spark.core.entry.tokens import UNITS
-from young_spark.core.next_probe import LEAST_BITS, STRATEGIES, advised, swap_instead
+from young_spark.core.next_probe import LEAST_BITS, STRATEGIES, advised, prices_of, swap_instead
 from young_spark.core.tracing import BadAnswer, Engine, Seen, entropy_bits, seen_as
+from young_spark.core.worth import minutes_to_go
 
 CHAIN = shipped_chain("cb-am-mobile")
 ENGINE = Engine(CHAIN)
@@ -290,3 +291,22 @@ def test_the_command_keeps_its_contract():
 def test_what_the_command_refuses_is_one_line(words, told):
     status, out, problem = command(*words)
     assert (status, out) == (2, "") and problem == f"spark: {told}\n"
+
+
+@pytest.mark.parametrize("name", ["cb-am-mobile", "hf-solid-state"])
+def test_the_minutes_to_go_are_about_those_that_it_takes(name):
+    """Traces simulated from the engine's own tables: the estimate after each look against what was still to come."""
+    engine, rng = Engine(shipped_chain(name)), np.random.default_rng(2)
+    told, took = [], []
+    for fault in rng.choice(len(engine.hypotheses), size=15, p=engine.belief([])):
+        seen, estimates, prices = [], [], []
+        while engine.settled(engine.belief(seen)) is None and (following := advised(engine, seen)) and len(seen) < 20:
+            number = [p.id for p in engine.probes].index(following[0].probe)
+            estimates.append(minutes_to_go(engine, seen, following))
+            prices.append(float(prices_of(engine, seen)[number]))
+            shares = engine.table[number, fault]
+            answer = engine.probes[number].answers[rng.choice(len(shares), p=shares / shares.sum())]
+            seen.append(Seen(probe=following[0].probe, answer=answer))
+        told += estimates
+        took += [sum(prices[n:]) for n in range(len(prices))]
+    assert sum(told) / sum(took) == pytest.approx(1.0, abs=0.35)

@@ -213,7 +213,7 @@ def trace_out(trace: Trace) -> TraceOut:
         next=[probe_out(chain.by_probe[a.probe], a.expect, a.why) for a in following],
         others=[probe_out(p, "", "") for p in chain.probes if p.id not in asked],
         settled=settled, guilty=_guilty(engine, belief, settled) if settled else [], swap=swap_instead(engine, belief, following),
-        worth=services.worth_of(trace, minutes_to_go(engine, belief, following), parts_to_come(engine, belief)),
+        worth=services.worth_of(trace, minutes_to_go(engine, standing, following), parts_to_come(engine, belief)),
         contradictions=list(engine.contradictions(standing)),
     )  # fmt: skip
 
