@@ -54,7 +54,7 @@ WRITES = {
     "line_take", "line_withdraw", "line_reinstate", "line_settle", "job_check_in", "job_change", "item_add", "item_change", "job_pin_loose",
     "job_hand_back", "picture_add", "report_edit", "bench_seat", "bench_key", "bench_take", "bench_trace", "bench_turn", "bench_turn_leave", "watch_begin",
     "watch_mark", "watch_end", "instrument_keep", "instrument_check", "instruments_find",
-    "bundle_read", "record_keep", "profile_keep", "profile_withdraw", "chain_keep", "chain_withdraw", "record_tell", "record_take", "path_use", "path_pad",
+    "bundle_read", "record_keep", "profile_keep", "profile_withdraw", "chain_keep", "chain_withdraw", "chain_forget", "record_tell", "record_take", "path_use", "path_pad",
     "path_confirm", "path_override", "bench_save", "bench_loss", "trace_begin", "trace_look", "trace_change",
 }  # fmt: skip
 

@@ -167,6 +167,7 @@ def test_a_shipped_chain_is_corrected_as_a_copy_and_comes_back(bench, find):
         "title": "27 MHz AM mobile, as we know it",
         "about": row["about"],
         "ours": True,
+        "learnt": 0,
     }
     assert begin(bench, find).json()["title"] == "27 MHz AM mobile, as we know it"
     broken = bench.put("/api/chains/cb-am-mobile", {"text": own + "\nstages = 3\n"}, content_type=JSON)
@@ -196,3 +197,19 @@ def test_a_closed_trace_is_practised_look_by_look_and_its_answer_stays_hidden(be
     over = after(9)
     assert over["asked"] is None and over["advised"] is None and over["cause"] == "driver transistor weak"
     assert share(over, "driver") > share(third, "driver") > share(first, "driver")
+
+
+def test_what_closed_jobs_taught_is_seen_and_forgotten_on_demand(bench, find):
+    def final_weak():
+        now = begin(bench, find, symptom="weak").json()
+        return share(now, "final")
+
+    plain = final_weak()
+    for _ in range(6):
+        closed = begin(bench, find).json()
+        bench.patch(f"/api/traces/{closed['id']}", {"proven": "final_weak", "closed": True}, content_type=JSON)
+    assert final_weak() > plain + 0.02
+    rows = {c["id"]: c["learnt"] for c in bench.get("/api/chains").json()}
+    assert rows["cb-am-mobile"] == 6 and rows["valve-linear"] == 0
+    rows = {c["id"]: c["learnt"] for c in bench.post("/api/chains/cb-am-mobile/forget").json()}
+    assert rows["cb-am-mobile"] == 0 and final_weak() == pytest.approx(plain)

@@ -1132,6 +1132,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/chains/{name}/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Chain Forget
+         * @description Trace along it without what the jobs closed so far taught.
+         */
+        post: operations["chain_forget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawn-chain": {
         parameters: {
             query?: never;
@@ -3583,6 +3603,8 @@ export interface components {
             about: string;
             /** Ours */
             ours: boolean;
+            /** Learnt */
+            learnt: number;
         };
         /**
          * ChainText
@@ -5565,6 +5587,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChainRow"] | null;
+                };
+            };
+        };
+    };
+    chain_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainRow"][];
                 };
             };
         };

@@ -12,6 +12,14 @@ export function Chains({ writes }: { writes: boolean }) {
   const { data: chains, error } = useQuery(chainsOptions)
   const [open, setOpen] = useState<string | null>(null)
   const [drawing, setDrawing] = useState(false)
+  const queries = useQueryClient()
+  const forget = useMutation({
+    mutationFn: (name: string) => dataOf(api.POST('/api/chains/{name}/forget', { params: { path: { name } } })),
+    onSuccess: (rows) => {
+      queries.setQueryData(chainsOptions.queryKey, rows)
+      void queries.invalidateQueries({ queryKey: ['slip'] })
+    },
+  })
   return (
     <>
       <h2>
@@ -32,6 +40,14 @@ export function Chains({ writes }: { writes: boolean }) {
                 <td>{c.title}</td>
                 <td>{c.about}</td>
                 <td className="quiet">{c.ours ? 'of this shop' : 'as shipped'}</td>
+                <td className="quiet">
+                  {c.learnt === 0 ? '' : `learnt from ${c.learnt} closed ${c.learnt === 1 ? 'job' : 'jobs'} `}
+                  {writes && c.learnt > 0 && (
+                    <button type="button" className="link" aria-label={`Forget what ${c.title} learnt`} onClick={() => forget.mutate(c.id)}>
+                      Forget
+                    </button>
+                  )}
+                </td>
                 <td>
                   {writes && (
                     <button type="button" className="link" aria-label={`${c.ours ? 'Correct' : 'Copy and correct'} ${c.title}`} onClick={() => setOpen(open === c.id ? null : c.id)}>

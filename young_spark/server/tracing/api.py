@@ -31,6 +31,7 @@ class ChainRow(Schema):
     title: str
     about: str
     ours: bool
+    learnt: int  # closed jobs whose proven cause adds to its weights
 
 
 class ChainVersion(Schema):
@@ -245,7 +246,10 @@ def chain_rows() -> list[ChainRow]:
     """Every chain that can be traced along."""
     own = chains.standing()
     found = [(name, chains.chain_of(name)[0]) for name in chains.names()]
-    return [ChainRow(id=name, title=chain.title, about=chain.about, ours=name in own) for name, chain in found]
+    return [
+        ChainRow(id=name, title=chain.title, about=chain.about, ours=name in own, learnt=chains.teaching(name).count())
+        for name, chain in found
+    ]
 
 
 def _text(name: str) -> ChainText:
@@ -287,6 +291,14 @@ def chain_withdraw(request: HttpRequest, name: str) -> ChainRow | None:
     _text(name)
     chains.withdraw_chain(actor=request.user, name=name)
     return next((row for row in chain_rows() if row.id == name), None)
+
+
+@router.post("/chains/{name}/forget", response=list[ChainRow], operation_id="chain_forget")
+def chain_forget(request: HttpRequest, name: str) -> list[ChainRow]:
+    """Trace along it without what the jobs closed so far taught."""
+    _text(name)
+    chains.forget(actor=request.user, name=name)
+    return chain_rows()
 
 
 @router.post("/drawn-chain", response=DrawnOut, operation_id="chain_draw")

@@ -4,7 +4,7 @@ import re
 from functools import lru_cache
 
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import Max, QuerySet
 from django.utils import timezone
 
 from young_spark.core.chain import Chain
@@ -13,7 +13,7 @@ from young_spark.core.errors import CoreError
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.problems import Refused
-from young_spark.server.tracing.models import ShopChain
+from young_spark.server.tracing.models import ShopChain, Trace
 
 NAME = re.compile(r"[a-z][a-z0-9-]{1,59}")
 
@@ -37,6 +37,18 @@ def _read(text: str, name: str) -> Chain:
 def names() -> list[str]:
     """Every chain that can be traced along, in order of name."""
     return sorted({*chain_names(), *standing()})
+
+
+def teaching(name: str) -> QuerySet[Trace]:
+    """The closed traces of a chain whose proven cause adds to its weights."""
+    return Trace.objects.filter(chain=name, closed_at__isnull=False, teaches=True).exclude(proven="")
+
+
+@transaction.atomic
+def forget(*, actor: Person, name: str) -> None:
+    """Trace along a chain as it was written, without what the jobs closed so far taught; they stay as they are."""
+    require_technician(actor)
+    teaching(name).update(teaches=False)
 
 
 @transaction.atomic

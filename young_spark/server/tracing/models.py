@@ -20,6 +20,7 @@ class Trace(models.Model):
     strategy = models.CharField(max_length=16, default="best-value")
     proven = models.CharField(max_length=60, blank=True)
     closed_at = models.DateTimeField(null=True)
+    teaches = models.BooleanField(default=True)  # until somebody has the shop forget
     at = models.DateTimeField(default=timezone.now)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
 

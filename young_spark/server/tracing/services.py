@@ -22,7 +22,7 @@ from young_spark.server.jobs.services import add_story
 from young_spark.server.problems import Conflict, Refused
 from young_spark.server.readings.services import refresh
 from young_spark.server.readings.state import state_of
-from young_spark.server.tracing.chains import chain_of
+from young_spark.server.tracing.chains import chain_of, teaching
 from young_spark.server.tracing.models import Look, Trace
 
 
@@ -46,7 +46,7 @@ def _engine(chain: str, version: int, counts: tuple[tuple[str, int], ...]) -> En
 
 def engine_of(trace: Trace) -> Engine:
     """The chain made ready, with what this shop's closed jobs add to it."""
-    proven = Trace.objects.filter(chain=trace.chain, closed_at__isnull=False).exclude(proven="").exclude(pk=trace.pk)
+    proven = teaching(trace.chain).exclude(pk=trace.pk)
     _, version = chain_of(trace.chain)
     return _engine(trace.chain, version, tuple(sorted(Counter(proven.values_list("proven", flat=True)).items())))
 
