@@ -6,7 +6,7 @@ import random
 from dataclasses import dataclass, field
 
 from young_spark.bench.capture import Capture, Captured, CarrierChanged, Source, Wanted
-from young_spark.bench.simulator.instruments import MAKERS
+from young_spark.bench.simulator.instruments import METERS
 from young_spark.bench.simulator.unit import FAULTS, KINDS, Unit
 from young_spark.core.definitions import definitions, figures_of, values_of
 
@@ -65,7 +65,7 @@ def key_down(seed: int) -> KeyDownRun:
     unit.set(channel=19 if kind == "mobile" else 20, mode=dice.choice(["am", "fm"]))
     if dice.random() < 0.3:
         unit.warm(dice.random())
-    instruments = [make(unit, random.Random(seed + n)) for n, make in enumerate(MAKERS, 2)]
+    instruments = [make(unit, random.Random(seed + n)) for n, make in enumerate(METERS, 2)]
     files = [definitions()[f"simulated-{i.name}"] for i in instruments]
     sources = {
         g.value: Source(i.name, g) for i, f in zip(instruments, files, strict=True) for a in f.asks for g in a.gives

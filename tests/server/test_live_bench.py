@@ -360,3 +360,5 @@ def test_no_trace_is_one_sentence_and_nobody_looks_into_a_keyed_socket(sat, benc
         )
     )
     assert "are no trace" in ask("bench-scope", "Envelope").json()["detail"]
+    live_bench.hear({"kind": "gone"})
+    assert "is being started again" in ask("bench-scope", "Envelope").json()["detail"]

@@ -218,4 +218,5 @@ def network_analyser(unit: Unit, chance: random.Random) -> SimInstrument:
     return meter
 
 
-MAKERS = (wattmeter, counter, modulation_meter, supply, analyser, scope, network_analyser)
+METERS = (wattmeter, counter, modulation_meter, supply)
+MAKERS = (*METERS, analyser, scope, network_analyser)

@@ -119,6 +119,8 @@ class LiveBench:
 
     def trace(self, instrument: str, name: str) -> dict[str, Any]:
         """Have an instrument hand over a trace, and wait for it: `start`, `stop`, `values`. Raises Refused with why not."""
+        if not self.present:
+            raise Refused("The bench process is not there; it is being started again.")
         trace_id = str(uuid.uuid4())
         answer = self._traces[trace_id] = queue.SimpleQueue()
         try:
