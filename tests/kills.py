@@ -103,7 +103,7 @@ class Killing:
 
     def _let_them_write(self) -> None:
         """Until a random moment: now and then while it still starts, mostly a while after something was acknowledged."""
-        before, patience = sum(len(h.lines) for h in self.hands), time.monotonic() + 10
+        before, patience = sum(len(h.lines) for h in self.hands), time.monotonic() + 60
         if self.dice.random() < 0.8:
             while sum(len(h.lines) for h in self.hands) == before and time.monotonic() < patience:
                 time.sleep(0.01)
@@ -135,7 +135,7 @@ class Killing:
     def _until_answered(self, send) -> None:
         while True:
             try:
-                self.up.wait(20)
+                self.up.wait(120)
                 send(self.served)
                 return
             except NOT_ANSWERED as problem:

@@ -25,7 +25,7 @@ def spark(*words: str, data: Path, **environment: str) -> subprocess.CompletedPr
         text=True,
         env={**kept, **environment},
         stdin=subprocess.DEVNULL,
-        timeout=60,
+        timeout=240,
     )
 
 
@@ -53,7 +53,7 @@ class Served:
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
 
     def get(self, path: str):
-        with self.opener.open(self.address + path, timeout=30) as answer:
+        with self.opener.open(self.address + path, timeout=120) as answer:
             return json.loads(answer.read() or "null")
 
     def post(self, path: str, body: object):
@@ -61,7 +61,7 @@ class Served:
         request = urllib.request.Request(
             self.address + path, json.dumps(body).encode(), {"Content-Type": "application/json", "X-CSRFToken": token}
         )
-        with self.opener.open(request, timeout=30) as answer:
+        with self.opener.open(request, timeout=120) as answer:
             return json.loads(answer.read() or "null")
 
     def sign_in(self, name: str, password: str) -> None:
@@ -82,12 +82,12 @@ class Served:
         token = next((c.value for c in self.cookies if c.name == "csrftoken"), "")
         headers = {"Content-Type": f"multipart/form-data; boundary={edge}", "X-CSRFToken": token}
         request = urllib.request.Request(f"{self.address}/api/jobs/{job}/pictures", b"".join(parts), headers)
-        self.opener.open(request, timeout=5).close()
+        self.opener.open(request, timeout=120).close()
         return line
 
     def end(self, how: signal.Signals = signal.SIGINT) -> None:
         self.process.send_signal(how)
-        self.process.wait(timeout=10)
+        self.process.wait(timeout=60)
         self.process.stdout.close()
         self.process.stderr.close()
 

@@ -203,7 +203,7 @@ CHECKS: tuple[tuple[str, tuple[str, ...], str], ...] = (
     ("web types", ("npm", "run", "--silent", "check"), "web"),
     ("web style", ("npm", "run", "--silent", "lint"), "web"),
     ("web tests", ("npm", "run", "--silent", "test"), "web"),
-    ("Python tests", ("pytest", "-n", "2", "--dist", "worksteal", "--ignore=tests/browser"), "."),
+    ("Python tests", ("pytest", "-n", "2", "--dist", "worksteal", "--durations", "12", "--ignore=tests/browser"), "."),
     # by themselves: what stands still for half a second does so only where the machine has time to look
     ("browser tests", ("pytest", "-n", "2", "--dist", "loadfile", "--reruns", "1", "tests/browser"), "."),
 )

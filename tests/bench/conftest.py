@@ -43,7 +43,7 @@ class Bench:
         poller.start()
         return poller
 
-    def wait(self, fits, patience: float = 15.0):
+    def wait(self, fits, patience: float = 60.0):
         """The first thing heard from now on that fits."""
         seen, began = len(self.heard), time.monotonic()
         while time.monotonic() - began < patience:

@@ -109,3 +109,14 @@ def test_a_watch_keeps_all_around_a_drop_and_little_of_the_hours():
     assert [d.kind for d in drops] == ["drop", "drop"] and drops[0].lasted is None
     assert drops[-1].lasted == pytest.approx(0.5) and drops[-1].reached == 0.2 and drops[-1].usual == 4.0
     assert len({(p.name, p.at) for p in kept}) == len(kept)
+
+
+def test_a_joint_that_is_down_for_longer_than_up_is_seen_each_time():
+    """Unkeyed for a while, then 4 W for a second and a half, and from then on gone to a twentieth for two seconds of three."""
+    watch, begins = Watch("w", {"power": 0.04, "amps": 0.0}), []
+    for n in range(600):
+        at = n / 10
+        up = at >= 8 and (at < 9.5 or (at - 9.5) % 3 >= 2)
+        value = 0.0 if at < 8 else 4.0 if up else 0.2
+        begins += [d.at for d in watch.add(Point(at=at, name="power", value=value)) if d.lasted is None]
+    assert begins == pytest.approx([9.5 + 3 * n for n in range(17)])

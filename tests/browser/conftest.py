@@ -28,7 +28,7 @@ FLAGS = [
 ]
 
 
-expect.set_options(timeout=20_000)  # patience on a busy machine; nothing here measures time
+expect.set_options(timeout=60_000)  # patience on a busy machine; nothing here measures time
 
 
 class Site:
@@ -61,13 +61,13 @@ class Site:
 
     def hands(self, **what: object) -> dict[str, object]:
         """What hands do to the simulated unit; waits until its bench is there."""
-        for _ in range(100):
+        for _ in range(600):
             try:
                 port = json.loads((self.data / "simulated-bench.json").read_text())["control"]
                 request = urllib.request.Request(
                     f"http://127.0.0.1:{port}/do", json.dumps(what).encode(), {"Content-Type": "application/json"}
                 )
-                with urllib.request.urlopen(request, timeout=5) as answer:
+                with urllib.request.urlopen(request, timeout=60) as answer:
                     return json.loads(answer.read())
             except (OSError, ValueError):
                 time.sleep(0.1)
@@ -78,7 +78,7 @@ class Site:
         assert self.process is not None
         began = time.monotonic()
         self.process.send_signal(how)
-        self.process.wait(timeout=20)
+        self.process.wait(timeout=60)
         self.process.stdout.close()
         return time.monotonic() - began
 
@@ -160,7 +160,7 @@ def open_page(browser: Browser, site: Site, state: Path | None, **options: objec
     context = browser.new_context(
         viewport={"width": 1280, "height": 800}, storage_state=state, base_url=site.address, **options
     )
-    context.set_default_timeout(20_000)
+    context.set_default_timeout(60_000)
     page = context.new_page()
     page.on("pageerror", lambda error: pytest.fail(f"script error: {error}"))
     troubles: list[str] = []

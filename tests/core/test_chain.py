@@ -5,7 +5,9 @@ import pytest
 from young_spark.core.chain_answers import expected_answer, states_of
 from young_spark.core.chain_drawing import BadDrawing, drawn
 from young_spark.core.chain_file import chain_from, chain_names, shipped_chain
+from young_spark.core.chain_refining import refined, unknown_names, weak_points
 from young_spark.core.errors import BadKnowledge
+from young_spark.core.models import Model, models
 from young_spark.core.next_probe import advised
 from young_spark.core.tracing import Engine, Seen
 
@@ -160,3 +162,32 @@ def test_a_chain_is_drawn_from_its_stages_and_traces_at_once():
 def test_stages_that_make_no_chain_say_why(stages, words):
     with pytest.raises(BadDrawing, match=words):
         drawn("x", stages)
+
+
+KNOWN = {
+    "maker": "Moorside", "name": "T1", "kind": "set", "profiles": [], "modes": ["am"], "greatest_power_w": 5, "stages": [], "plan": [],
+    "points": [{"probe": "out", "where": "rear left", "good": [1, 2], "level": "1.5 W"}, {"probe": "nowhere"}],
+    "notes": [
+        {"text": "Crystal stops.", "proven": True, "fault": "osc_dead", "times": 6},
+        {"text": "Finals die.", "proven": False, "fault": "final_open", "times": 6},
+    ],
+}  # fmt: skip
+
+
+def test_a_model_refines_its_chain_and_hearsay_counts_little():
+    chain, model = small(), Model.model_validate(KNOWN)
+    ours = refined(chain, model)
+    assert (ours.by_probe["out"].good, ours.by_probe["out"].where) == ((1, 2), "rear left")
+    assert ours.by_stage["final"].level == "1.5 W" and chain.by_probe["out"].good == (3, 5)
+    before, after = Engine(chain), Engine(ours)
+    share = {e: dict(zip([h.name for h in e.hypotheses], e.prior, strict=True)) for e in (before, after)}
+    assert share[after]["osc_dead"] / share[after]["driver_weak"] == pytest.approx(6.0)
+    assert share[after]["final_open"] / share[after]["driver_weak"] == pytest.approx(2.0)  # said only
+    assert [str(u) for u in unknown_names(chain, model)] == ["no probe is called 'nowhere'"]
+    assert weak_points(model)[1] == "Finals die. Hearsay: counts 2 times."
+
+
+@pytest.mark.parametrize("name", sorted(n for n, m in models().items() if m.chain))
+def test_what_shipped_models_say_of_their_chains_is_there(name):
+    model = models()[name]
+    assert unknown_names(shipped_chain(model.chain), model) == []

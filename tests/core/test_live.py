@@ -207,8 +207,8 @@ def points(values, name="power"):
 
 
 def test_a_fifth_less_has_dropped_and_a_jump_is_of_the_frequency():
-    assert usual(points([4.0] * 4), "power") is None
-    usually = usual(points([4.0] * 60), "power")
+    assert usual(points([4.0] * 4)) is None
+    usually = usual(points([4.0] * 60))
     assert fell("power", 3.3, usually, 0.04) is None and fell("power", 3.1, usually, 0.04) == "drop"
     assert fell("power", 0.01, usually, 0.04) == "gone"
     assert (

@@ -46,9 +46,7 @@ def test_the_first_person_comes_from_the_environment_signs_in_and_adds_another(t
     added = spark("person", "Moss", "--role", "reader", data=shop, YOUNG_SPARK_PASSWORD="another long way")
     assert added.returncode == 0 and {p["name"] for p in served.get("/api/me")["people"]} == {"Wren", "Moss"}
     assert "known already" in spark("person", "Moss", data=shop, YOUNG_SPARK_PASSWORD="x").stderr
-    began = time.monotonic()
     served.end()
-    assert time.monotonic() - began < 3
 
 
 @pytest.fixture(scope="module")

@@ -6,8 +6,11 @@ import pytest
 
 from tests.server.conftest import take
 from young_spark.core.chain_file import shipped_chain
+from young_spark.core.chain_refining import refined
+from young_spark.core.models import models
+from young_spark.core.tracing import Engine
 from young_spark.server.bundles.exporting import job_out
-from young_spark.server.jobs.models import Line
+from young_spark.server.jobs.models import Job, Line
 from young_spark.server.tracing.models import Look, Trace
 
 JSON = "application/json"
@@ -112,6 +115,36 @@ def test_one_trace_a_symptom_and_closed_ones_teach_the_next(bench, find):
     assert bench.patch(f"/api/traces/{first['id']}", {"proven": "gremlin"}, content_type=JSON).status_code == 400
 
 
+def test_a_live_measurement_at_a_lethal_point_wants_its_hazard_confirmed(bench, find):
+    trace = begin(bench, find, chain="valve-linear").json()
+    assert {p["probe"] for p in trace["others"] if p["confirm"]} >= {"ht_v", "heater_v"}
+    assert not any(p["confirm"] for p in trace["next"])
+    refused = look(bench, trace, "ht_v", "good")
+    assert refused.status_code == 400 and "Confirm the hazard first: Lethal: rated probe" in refused.json()["detail"]
+    assert look(bench, trace, "ht_v", "unknown").status_code == 201  # nothing was touched
+    body = {"id": str(uuid.uuid4()), "probe": "ht_v", "seen": "good", "hazard_known": True}
+    assert bench.post(f"/api/traces/{trace['id']}/looks", body, content_type=JSON).status_code == 201
+    assert Line.objects.get(pk=body["id"]).text.endswith("good (live, hazard confirmed)")
+
+
+def test_a_models_weak_points_and_its_own_closed_jobs_move_the_suspicion(bench, find):
+    trace = begin(bench, find).json()
+    assert any("L14 opens at its rear leg" in words and "Proven" in words for words in trace["known"])
+    other = begin(bench, find, chain="cb-fm-mobile").json()
+    assert other["known"] == []  # it is not that model's chain
+    plain = Engine(shipped_chain("cb-am-mobile"))
+    assert share(trace, "driver") > 1.4 * plain.by_stage(plain.prior)["driver"]
+    assert next(p for p in [*trace["next"], *trace["others"]] if p["probe"] == "reg_v")["where"].startswith("IC3 pin 3")
+    bench.patch(f"/api/traces/{trace['id']}", {"proven": "af_chip", "closed": True}, content_type=JSON)
+    same, elsewhere = begin(bench, find).json(), Job.objects.create(number=9001, title="another make", created_by=find.created_by)
+    foreign = begin(bench, elsewhere).json()
+    assert share(same, "af_amp") > share(trace, "af_amp")  # it counts for the chain and for the model
+    counted = Engine(refined(shipped_chain("cb-am-mobile"), models()["tarnbeck-m27"]), {"af_chip": 2})
+    assert share(same, "af_amp") == pytest.approx(counted.by_stage(counted.prior)["af_amp"])
+    once = Engine(shipped_chain("cb-am-mobile"), {"af_chip": 1})
+    assert share(foreign, "af_amp") == pytest.approx(once.by_stage(once.prior)["af_amp"])
+
+
 def test_what_is_cleared_before_power_becomes_lines_of_fix_to_tick_off_once(bench, find):
     trace = begin(bench, find).json()
     fault = shipped_chain("cb-am-mobile").by_fault["final_short"]
@@ -177,7 +210,7 @@ def test_a_shipped_chain_is_corrected_as_a_copy_and_comes_back(bench, find):
 
 
 def test_a_closed_trace_is_practised_look_by_look_and_its_answer_stays_hidden(bench, find):
-    trace = begin(bench, find).json()
+    trace = begin(bench, find, chain="cb-fm-mobile").json()
     for probe, seen in (("output", "weak"), ("buffer_rf", "good"), ("driver_rf", "weak")):
         look(bench, trace, probe, seen)
     assert bench.get("/api/practice").json() == [] and bench.get(f"/api/practice/{trace['id']}").status_code == 404

@@ -17,6 +17,9 @@ class Watch:
     id: str
     floors: dict[LiveName, float]
     _ring: deque[Point] = field(default_factory=deque)
+    _well: dict[LiveName, deque[Point]] = field(
+        default_factory=dict
+    )  # of the ring, what was read while nothing was down
     _log: list[Point] = field(default_factory=list)
     _written: set[tuple[LiveName, float]] = field(default_factory=set)  # of the ring, what is in the log or was sent
     _logged: dict[LiveName, float] = field(default_factory=dict)
@@ -29,10 +32,15 @@ class Watch:
         while self._ring and point.at - self._ring[0].at > RING_S:
             old = self._ring.popleft()
             self._written.discard((old.name, old.at))
-        before = [p for p in self._ring if p.name == point.name]
+        well = self._well.setdefault(point.name, deque())
+        while well and point.at - well[0].at > RING_S:
+            well.popleft()
         down = self._down.get(point.name)
-        usually = down.usual if down else usual(before, point.name)
-        kind = fell(point.name, point.value, usually, self.floors.get(point.name, 0.0))
+        usually = down.usual if down else usual(well)
+        floor = self.floors.get(point.name, 0.0)
+        kind = fell(point.name, point.value, usually, floor)
+        if kind is None and point.value > floor:
+            well.append(point)
         self._ring.append(point)
         self._keep(point)
         if kind is not None and down is None and usually is not None:

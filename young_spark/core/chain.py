@@ -108,6 +108,11 @@ class Probe(Frozen):
         return (base[0], *told) if told and set(more) == set(told) and self.kind == "resistance" else (*base, *told)
 
     @property
+    def is_live_danger(self) -> bool:
+        """Whether it is a measurement at a lethal point while it is live: its hazard is confirmed by name before it."""
+        return self.risk == "lethal"
+
+    @property
     def errs(self) -> float:
         """How often its answer is not the one that the fault gives."""
         return ERROR[self.kind] if self.error is None else self.error

@@ -2,6 +2,8 @@
 
 from typing import Literal
 
+from pydantic import Field
+
 from young_spark.core.knowledge import shipped
 from young_spark.core.reading import Conditions, Frozen, Phase
 
@@ -57,11 +59,22 @@ class PlanRow(Frozen):
 
 
 class ModelNote(Frozen):
-    """Something known of a model; hearsay is marked unproven."""
+    """Something known of a model; hearsay is marked unproven. `fault` is the one of its chain that it makes `times` as likely."""
 
     text: str
     proven: bool
     revision: str = ""
+    fault: str | None = None
+    times: float = Field(3.0, ge=1, le=10, allow_inf_nan=False)
+
+
+class ModelPoint(Frozen):
+    """What this model shows at a probe of its chain: where that is on its board, the range due there in the probe's unit, and the level in words."""
+
+    probe: str
+    where: str = Field("", max_length=160)
+    good: tuple[float, float] | None = None
+    level: str = Field("", max_length=120)
 
 
 class Model(Frozen):
@@ -84,6 +97,7 @@ class Model(Frozen):
     stages: tuple[Stage, ...]
     plan: tuple[PlanRow, ...]
     notes: tuple[ModelNote, ...] = ()
+    points: tuple[ModelPoint, ...] = ()
     cautions: tuple[str, ...] = ()
 
     @property

@@ -35,9 +35,10 @@ class Drop(Frozen):
     lasted: float | None = None
 
 
-def usual(ring: Sequence[Point], name: LiveName) -> float | None:
-    """The middle of a value over the ring, or None while there are too few readings of it."""
-    values = sorted(p.value for p in ring if p.name == name)
+def usual(well: Sequence[Point]) -> float | None:
+    """The middle of one value's readings while all was well, or None while there are too few of them. Those of a drop are left
+    out by the caller: a bad joint may be down for longer than it is up."""
+    values = sorted(p.value for p in well)
     return values[len(values) // 2] if len(values) >= 5 else None
 
 

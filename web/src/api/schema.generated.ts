@@ -3724,6 +3724,8 @@ export interface components {
             where: string;
             /** Caution */
             caution: string;
+            /** Confirm */
+            confirm: boolean;
             /** Minutes */
             minutes: number;
             /** Risk */
@@ -3786,6 +3788,8 @@ export interface components {
             stages: components["schemas"]["SuspectStage"][];
             /** Not Listed */
             not_listed: number;
+            /** Known */
+            known: string[];
             /** Evidence */
             evidence: components["schemas"]["EvidenceOut"][];
             /** Next */
@@ -3855,6 +3859,11 @@ export interface components {
             probe: string;
             /** Seen */
             seen: string;
+            /**
+             * Hazard Known
+             * @default false
+             */
+            hazard_known: boolean;
         };
         /**
          * TraceChange

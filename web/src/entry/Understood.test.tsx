@@ -1,9 +1,8 @@
-import { cleanup, fireEvent, render, screen } from '@testing-library/react'
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { fireEvent, render, screen } from '@testing-library/react'
+import { describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../api/client'
 import { Understood } from './Understood'
 
-afterEach(cleanup)
 
 type Understanding = Schemas['UnderstoodOut']
 const nothing: Understanding = { text: '3.8w', meanings: [], chosen: null, story: null, question: null, guards: [], warning: null, answers: null }

@@ -1,9 +1,8 @@
-import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
-import { afterEach, expect, it } from 'vitest'
+import { fireEvent, screen, waitFor } from '@testing-library/react'
+import { expect, it } from 'vitest'
 import { renderServed } from '../ui/served.test-help'
 import { HandBackPage } from './HandBackPage'
 
-afterEach(cleanup)
 
 const report = (text: string, edited = false) => ({
   job: 'j', number: 3, unit: 'Tarnbeck M27', serial: 'TB-14', owner: 'marshal 14', came_in: '2026-11-13T09:00:00Z', handed_back: null, people: ['Wren'], minutes_worked: 42, cost: 0,

@@ -179,7 +179,7 @@ function Trend({ checks }: { checks: Schemas['CheckOut'][] }) {
 }
 
 function Add({ page, onKeep }: { page: Instruments; onKeep: (id: string, body: Schemas['InstrumentIn']) => void }) {
-  const { found } = useBenchNow()
+  const found = useBenchNow((known) => known.found)
   const search = useMutation({ mutationFn: () => dataOf(api.POST('/api/bench/find').then((answer) => ({ ...answer, data: answer.response.ok ? true : undefined }))) })
   const [name, setName] = useState('')
   const [kind, setKind] = useState('wattmeter')

@@ -12,7 +12,9 @@ function clock(seconds: number): string {
 }
 
 export function KeyWord() {
-  const { keying, say, skew } = useBenchNow()
+  const keying = useBenchNow((known) => known.keying)
+  const say = useBenchNow((known) => known.say)
+  const skew = useBenchNow((known) => known.skew)
   const until = keying.until ?? null
   const now = useSeconds(until !== null) - skew
   const over = until !== null && now >= until

@@ -8,7 +8,7 @@ import { useBenchNow } from './stream'
 const SHOWN_MS = 3_000
 
 export function LiveLine({ row }: { row: string | null }) {
-  const { current } = useBenchNow().live
+  const current = useBenchNow((known) => known.live.current)
   if (current === null || (current.row ?? null) !== row) return null
   return (
     <div data-testid="live">
@@ -19,7 +19,7 @@ export function LiveLine({ row }: { row: string | null }) {
 
 /** The big word after a capture: what was taken, and how it stands. */
 export function Taken({ job }: { job: string }) {
-  const { captured } = useBenchNow()
+  const captured = useBenchNow((known) => known.captured)
   const [gone, setGone] = useState(0)
   const at = captured?.job === job ? captured.at : 0
   useEffect(() => {
@@ -40,7 +40,7 @@ const NAMES: Record<string, string> = { power: 'power', frequency: 'frequency', 
 
 /** Everything the instruments show now, in one quiet line. */
 export function LiveValues({ faults, talking }: { faults: string[]; talking: Schemas['LiveOut']['talking'] }) {
-  const { values } = useBenchNow().live
+  const values = useBenchNow((known) => known.live.values)
   if (talking === 0) return null
   const there = SHOWN.filter((name) => values[name] !== undefined)
   return (

@@ -1,6 +1,6 @@
 import { QueryClient } from '@tanstack/react-query'
 import { renderHook } from '@testing-library/react'
-import { afterEach, expect, it, vi } from 'vitest'
+import { expect, it, vi } from 'vitest'
 import type { Schemas } from '../api/client'
 import { beginFrom, follow, isLater, useBenchNow } from './stream'
 
@@ -14,7 +14,6 @@ class Source extends EventTarget {
   }
   close() {}
 }
-afterEach(() => vi.unstubAllGlobals())
 
 const keying = (word: 'KEY' | 'UNKEY') => ({ word, why: '', until: null, then: null, limit: '' })
 const snapshot = (event: string, word: 'KEY' | 'UNKEY') => ({ event, now: 0, up: word === 'UNKEY', values: {}, current: null, turn: null, say: '', keying: keying(word) }) as unknown as Schemas['LiveOut']
@@ -23,7 +22,7 @@ const tell = (kind: string, id: string, data: unknown) => Source.last.dispatchEv
 it('an answer that was under way does not undo what events told since', () => {
   vi.stubGlobal('EventSource', Source)
   const stop = follow(new QueryClient(), true)
-  const { result, rerender } = renderHook(() => useBenchNow())
+  const { result, rerender } = renderHook(() => useBenchNow((known) => known))
   beginFrom(snapshot('a-4', 'UNKEY'))
   tell('keying', 'a-6', { ...keying('KEY'), now: 0 })
   tell('carrier', 'a-5', { up: false })

@@ -125,6 +125,7 @@ const subscribe = (tell: () => void) => {
   watchers.add(tell)
   return () => watchers.delete(tell)
 }
-export const useBenchNow = () => useSyncExternalStore(subscribe, () => now)
+/** A part of what is known. Who reads it is drawn anew when that part changes, not with every answer of an instrument. */
+export const useBenchNow = <T,>(part: (known: BenchNow) => T): T => useSyncExternalStore(subscribe, () => part(now))
 /** Whether events come: while they do, nothing need be asked again by the clock. */
 export const isStreaming = () => now.streaming

@@ -1,10 +1,9 @@
-import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
-import { afterEach, expect, it } from 'vitest'
+import { fireEvent, screen, waitFor } from '@testing-library/react'
+import { expect, it } from 'vitest'
 import type { Schemas } from '../api/client'
 import { renderServed } from '../ui/served.test-help'
 import { SignIn } from './SignIn'
 
-afterEach(cleanup)
 const person = (id: number, name: string, has_pin = false) => ({ id, name, role: 'technician', has_pin })
 const me = (trusted: boolean): Schemas['Me'] => ({ person: null, trusted, people: trusted ? [person(1, 'Wren'), person(2, 'Moss', true)] : [] })
 

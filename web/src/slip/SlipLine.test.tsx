@@ -1,9 +1,8 @@
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../api/client'
 import { SlipLine } from './SlipLine'
 
-afterEach(cleanup)
 
 type Line = Schemas['LineOut']
 const words = (more: Partial<Line> = {}) =>

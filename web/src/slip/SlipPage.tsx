@@ -47,13 +47,15 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const [chips, setChips] = useStored<ChipState>(`chips:${slip.id}`, NO_CHIPS)
   const [chosen, setChosen] = useState<string | null>(null)
   const bench = useLiveBench()
-  const { live, carriers } = useBenchNow()
+  const up = useBenchNow((known) => known.live.up)
+  const carriers = useBenchNow((known) => known.carriers)
+  const liveRow = useBenchNow(({ live }) => (live.current === null ? undefined : (live.current.row ?? null)))
   const benchActs = useBenchActs()
   const { data: me } = useQuery(meOptions)
   const writes = me?.person?.role === 'technician' && slip.handed_back_at === null
   // the far view comes up with the carrier; what a key chose counts until the carrier changes
   const [chosenView, setChosenView] = useState<{ carriers: number; far: boolean } | null>(null)
-  const far = chosenView?.carriers === carriers ? chosenView.far : live.up && bench?.job === slip.id
+  const far = chosenView?.carriers === carriers ? chosenView.far : up && bench?.job === slip.id
   const setFar = (next: boolean) => setChosenView({ carriers, far: next })
   const keys = useKeySettings().keys
   const [picture, setPicture] = useState<Schemas['LineOut'] | null>(null)
@@ -69,7 +71,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const records = useRecords(slip.id, slip.item, current?.row ?? null, conditions)
   const talks = (bench?.talking ?? 0) > 0
   const mine = bench?.job === slip.id
-  const hasLive = mine && live.current !== null && (live.current.row ?? null) === (current?.row ?? null)
+  const hasLive = mine && liveRow !== undefined && liveRow === (current?.row ?? null)
   const sit = useSeat(writes && slip.item !== null && bench !== undefined ? { job: slip.id, item: slip.item, row: current?.row ?? null, conditions } : null, mine)
 
   useEffect(
@@ -82,7 +84,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
   const count = slip.lines.length + pending.length
   useEffect(() => {
     here.current?.scrollIntoView({ block: 'end' })
-  }, [count, current?.row, slip.part, live.up, hasLive])
+  }, [count, current?.row, slip.part, up, hasLive])
 
   const move = (by: number) => {
     if (current === null) return
@@ -96,7 +98,7 @@ function SlipWork({ slip, item, onItem, late }: SlipWorkProps) {
     else if (action === 'take') {
       if (desk.field.current?.isEmpty() !== false && talks && writes) benchActs.take.mutate()
       else desk.field.current?.take()
-    } else if (action === 'key' && writes) benchActs.key.mutate(!live.up)
+    } else if (action === 'key' && writes) benchActs.key.mutate(!up)
     else if (action === 'far') setFar(!far)
     else return deskAction(desk, action)
     return true

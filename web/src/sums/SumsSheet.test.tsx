@@ -1,10 +1,9 @@
-import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
-import { afterEach, beforeEach, expect, it, vi } from 'vitest'
+import { fireEvent, screen, waitFor } from '@testing-library/react'
+import { beforeEach, expect, it, vi } from 'vitest'
 import { renderServed } from '../ui/served.test-help'
 import { SumsSheet } from './SumsSheet'
 
 beforeEach(() => localStorage.clear())
-afterEach(cleanup)
 
 const answers = {
   'GET /api/library/sums': [

@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react'
 import { isTyping } from '../app/desk'
 import type { Schemas } from '../api/client'
+import { useStored } from '../entry/stored'
 import type { Trace, useTraces } from './useTraces'
 
 type Probe = Schemas['ProbeOut']
@@ -16,31 +17,41 @@ interface ProbeCardProps {
   numbered: boolean
 }
 
+/** What was said of a probe before it was made, and what it then showed. */
+interface Foretold {
+  probe: string
+  said: string
+  was: string | null
+}
+
 export function ProbeCard({ trace, look, numbered }: ProbeCardProps) {
   const [elsewhere, setElsewhere] = useState<string | null>(null)
-  const [figure, setFigure] = useState('')
+  const [confirmed, setConfirmed] = useState<string | null>(null)
+  const [foretells, setForetells] = useStored('foretell', false)
+  const [foretold, setForetold] = useState<Foretold | null>(null)
   const probe = [...trace.next, ...trace.others].find((p) => p.probe === elsewhere) ?? trace.next[0] ?? null
-  const shown = probe?.probe
-  const answers = probe?.answers
-  useEffect(() => {
-    if (!numbered || shown === undefined || answers === undefined) return
-    const listen = (event: KeyboardEvent) => {
-      const seen = answers[Number(event.key) - 1]
-      if (seen === undefined || isTyping(event.target) || event.ctrlKey || event.altKey || event.metaKey || look.isPending) return
-      look.mutate({ trace: trace.id, id: crypto.randomUUID(), probe: shown, seen })
-      setElsewhere(null)
+  const barred = probe !== null && probe.confirm && confirmed !== probe.probe
+  const foretelling = probe !== null && foretells && foretold?.probe !== probe.probe
+  const choose = (seen: string) => {
+    if (probe === null || look.isPending) return
+    if (foretelling && probe.answers.includes(seen)) {
+      setForetold({ probe: probe.probe, said: seen, was: null })
+      return
     }
-    window.addEventListener('keydown', listen)
-    return () => window.removeEventListener('keydown', listen)
-  }, [numbered, shown, answers, look, trace.id])
-  if (probe === null) return <p>No probe that is listed tells anything more. {trace.swap ?? 'Look at the part, or swap it.'}</p>
-  const answer = (seen: string) => {
-    look.mutate({ trace: trace.id, id: crypto.randomUUID(), probe: probe.probe, seen })
+    look.mutate({ trace: trace.id, id: crypto.randomUUID(), probe: probe.probe, seen, hazard_known: probe.confirm && !barred })
+    if (foretold?.probe === probe.probe) setForetold({ ...foretold, was: seen })
     setElsewhere(null)
-    setFigure('')
+    setConfirmed(null)
   }
+  useNumberKeys(numbered && probe !== null && !barred ? probe.answers : null, choose)
+  if (probe === null) return <p>No probe that is listed tells anything more. {trace.swap ?? 'Look at the part, or swap it.'}</p>
   return (
     <div className="probe" data-probe={probe.probe}>
+      {foretold !== null && foretold.was !== null && (
+        <p role="status">
+          Foretold {inWords(foretold.said)}, and it was <b>{inWords(foretold.was)}</b>.
+        </p>
+      )}
       <h3>{probe.what}</h3>
       <p>
         {probe.where !== '' && <>{probe.where} · </>}
@@ -50,38 +61,101 @@ export function ProbeCard({ trace, look, numbered }: ProbeCardProps) {
         </span>
       </p>
       {probe.caution !== '' && <p className="caution">{probe.caution}</p>}
-      {probe.expect !== '' && (
-        <p>
-          <span className="quiet">healthy:</span> <b>{inWords(probe.expect)}</b>
-        </p>
+      {barred ? (
+        <Confirm onlyDangerLeft={trace.next[0]?.confirm === true} onConfirm={() => setConfirmed(probe.probe)} />
+      ) : (
+        <>
+          {probe.expect !== '' && !foretelling && (
+            <p>
+              <span className="quiet">healthy:</span> <b>{inWords(probe.expect)}</b>
+            </p>
+          )}
+          <Answers probe={probe} numbered={numbered} busy={look.isPending} asks={foretelling ? 'What will it show?' : 'What did it show?'} onAnswer={choose} />
+        </>
       )}
-      <p className="answers" role="group" aria-label="What did it show?">
+      <div className="senses">
+        {probe.unit !== null && !barred && !foretelling && <FigureRead key={probe.probe} probe={probe} unit={probe.unit} onFigure={choose} />}
+        <button type="button" className="chip" disabled={look.isPending} onClick={() => choose('unknown')}>
+          cannot tell
+        </button>
+        <Elsewhere trace={trace} probe={probe} onProbe={setElsewhere} />
+        <button type="button" className="chip" aria-pressed={foretells} onClick={() => setForetells(!foretells)}>
+          foretell first
+        </button>
+      </div>
+      {probe.why !== '' && !foretelling && <p className="quiet why">{probe.why}</p>}
+      {trace.swap !== null && <p className="ask-line">{trace.swap}</p>}
+      <p className={trace.worth.stop ? 'caution' : 'quiet'}>{trace.worth.words}</p>
+    </div>
+  )
+}
+
+/** Keys 1, 2, 3 … stand for the answers; none where `answers` is null. */
+function useNumberKeys(answers: string[] | null, onAnswer: (answer: string) => void) {
+  useEffect(() => {
+    if (answers === null) return
+    const listen = (event: KeyboardEvent) => {
+      const seen = answers[Number(event.key) - 1]
+      if (seen === undefined || isTyping(event.target) || event.ctrlKey || event.altKey || event.metaKey || event.repeat) return
+      onAnswer(seen)
+    }
+    window.addEventListener('keydown', listen)
+    return () => window.removeEventListener('keydown', listen)
+  })
+}
+
+/** Before a measurement at a lethal point: the hazard by name, and the order of the hands. Nothing can be answered before. */
+function Confirm({ onlyDangerLeft, onConfirm }: { onlyDangerLeft: boolean; onConfirm: () => void }) {
+  return (
+    <div className="confirm">
+      <p>{onlyDangerLeft ? 'No safe probe tells anything more.' : 'A safe probe still tells something: make that one first.'} Would the cold test or the unit’s own meter do? If it must be live:</p>
+      <ol>
+        <li>Off, mains plug pulled, wait, bleed, short. Check that it is dead.</li>
+        <li>Clip on a probe that is rated for it; its cold lead to the chassis.</li>
+        <li>Hands off, one person near who knows. Then power.</li>
+      </ol>
+      <button type="button" className="answer" onClick={onConfirm}>
+        High voltage that kills is here. It is clipped on, hands are off.
+      </button>
+    </div>
+  )
+}
+
+interface AnswersProps {
+  probe: Probe
+  numbered: boolean
+  busy: boolean
+  asks: string
+  onAnswer: (answer: string) => void
+}
+
+function Answers({ probe, numbered, busy, asks, onAnswer }: AnswersProps) {
+  return (
+    <>
+      {asks === 'What will it show?' && <p className="ask-line">{asks}</p>}
+      <p className="answers" role="group" aria-label={asks}>
         {probe.answers.map((a, n) => (
-          <button key={a} type="button" className="answer" disabled={look.isPending} onClick={() => answer(a)} aria-keyshortcuts={numbered ? String(n + 1) : undefined}>
+          <button key={a} type="button" className="answer" disabled={busy} onClick={() => onAnswer(a)} aria-keyshortcuts={numbered ? String(n + 1) : undefined}>
             {numbered && <small>{n + 1}</small>} {inWords(a)}
           </button>
         ))}
       </p>
-      <div className="senses">
-        {probe.unit !== null && (
-          <form
-            onSubmit={(e) => {
-              e.preventDefault()
-              if (figure.trim() !== '') answer(/[a-zΩ%°]\s*$/i.test(figure) ? figure : `${figure}${probe.unit ?? ''}`)
-            }}
-          >
-            <input className="small-input figure" aria-label={`Figure read, ${probe.unit}`} placeholder={`or the figure, ${probe.unit}`} value={figure} maxLength={30} onChange={(e) => setFigure(e.target.value)} />
-          </form>
-        )}
-        <button type="button" className="chip" disabled={look.isPending} onClick={() => answer('unknown')}>
-          cannot tell
-        </button>
-        <Elsewhere trace={trace} probe={probe} onProbe={setElsewhere} />
-      </div>
-      {probe.why !== '' && <p className="quiet why">{probe.why}</p>}
-      {trace.swap !== null && <p className="ask-line">{trace.swap}</p>}
-      <p className={trace.worth.stop ? 'caution' : 'quiet'}>{trace.worth.words}</p>
-    </div>
+    </>
+  )
+}
+
+/** The figure itself instead of an answer; the ghost in the field is what is due there. */
+function FigureRead({ probe, unit, onFigure }: { probe: Probe; unit: string; onFigure: (figure: string) => void }) {
+  const [figure, setFigure] = useState('')
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (figure.trim() !== '') onFigure(/[a-zΩ%°]\s*$/i.test(figure) ? figure : `${figure}${unit}`)
+      }}
+    >
+      <input className="small-input figure" aria-label={`Figure read, ${unit}`} placeholder={probe.expect.endsWith(unit) ? probe.expect : `figure, ${unit}`} value={figure} maxLength={30} onChange={(e) => setFigure(e.target.value)} />
+    </form>
   )
 }
 

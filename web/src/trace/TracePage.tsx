@@ -108,6 +108,11 @@ function Chain({ trace }: { trace: Trace }) {
   return (
     <div className="whole-chain">
       <h2>{trace.title}</h2>
+      {trace.known.map((words) => (
+        <p key={words} className="quiet">
+          {words}
+        </p>
+      ))}
       <ol className="stage-line" aria-label="As the signal goes">
         {along.map((s) => (
           <StageRow key={s.id} stage={s} />

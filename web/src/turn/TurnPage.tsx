@@ -26,7 +26,7 @@ export function TurnPage() {
   const { job = '' } = useParams()
   const { data: slip, error } = useQuery(slipOptions(job, null))
   const bench = useLiveBench()
-  const { turn } = useBenchNow()
+  const turn = useBenchNow((known) => known.turn)
   if (slip === undefined) return <p role={error === null ? 'status' : 'alert'} className="page">{error?.message ?? 'Unrolling the slip'}</p>
   return <TurnWork mine={bench?.job === job} slip={slip} turn={bench?.turn == null ? null : (turn ?? bench.turn)} talking={bench?.talking ?? 0} />
 }

@@ -1,8 +1,7 @@
-import { cleanup, render, screen } from '@testing-library/react'
-import { afterEach, expect, it } from 'vitest'
+import { render, screen } from '@testing-library/react'
+import { expect, it } from 'vitest'
 import { Verdict, VERDICT_TEXT, type VerdictKey } from './verdict'
 
-afterEach(cleanup)
 const all = Object.keys(VERDICT_TEXT) as VerdictKey[]
 
 it.each(all)('shows %s by word and by a shape of its own', (verdict) => {

@@ -67,7 +67,7 @@ export function WatchPage() {
 
 function WatchWork({ watch }: { watch: Watch }) {
   const queries = useQueryClient()
-  const { live } = useBenchNow()
+  const live = useBenchNow((known) => known.live)
   const onSuccess = (next: Watch) => {
     queries.setQueryData(watchOptions(next.id).queryKey, next)
     void queries.invalidateQueries({ queryKey: ['watches'] })

@@ -84,6 +84,8 @@ class LiveBench:
         self._seen_at: dict[str, float] = {}
         self._floors: dict[str, dict[LiveName, float]] = {}
         self._traces: dict[str, queue.SimpleQueue[dict[str, Any]]] = {}  # who waits for a trace
+        # the text that was judged last for the seat, and what came of it: a value that stands still is judged once
+        self._judged: tuple[Seated, tuple[str, str], dict[str, Any] | None] | None = None
         bulletin.listen(self._on_event)
 
     # orders ---------------------------------------------------------------------------------------------------------
@@ -482,13 +484,13 @@ class LiveBench:
             text = captured_text(wanted, values, row.state if row else None)
         except KeyError:
             return None
-        meant = understand(text, place.context(row, conditions))
-        if meant.chosen is None:
-            return None
-        return {
-            "row": row.id if row else None,
-            "meaning": meaning_out(meant.meanings[meant.chosen]).model_dump(mode="json"),
-        }
+        asked = (text, conditions.model_dump_json())
+        if self._judged is None or self._judged[0] is not place or self._judged[1] != asked:
+            meant = understand(text, place.context(row, conditions))
+            chosen = None if meant.chosen is None else meaning_out(meant.meanings[meant.chosen]).model_dump(mode="json")
+            self._judged = (place, asked, chosen)
+        meaning = self._judged[2]
+        return None if meaning is None else {"row": row.id if row else None, "meaning": meaning}
 
 
 def _unit(name: LiveName) -> str:

@@ -77,6 +77,7 @@ class ProbeOut(Schema):
     what: str
     where: str
     caution: str
+    confirm: bool  # its hazard is confirmed by name before anything is measured
     minutes: float
     risk: str
     covers: bool
@@ -131,6 +132,7 @@ class TraceOut(Schema):
     proven: str
     stages: list[SuspectStage]
     not_listed: float
+    known: list[str]  # weak points of its model, that count from the start
     evidence: list[EvidenceOut]
     next: list[ProbeOut]
     others: list[ProbeOut]
@@ -162,6 +164,7 @@ class LookIn(Schema):
     id: UUID
     probe: str = Field(max_length=60)
     seen: str = Field(max_length=60)
+    hazard_known: bool = False  # confirmed by name, where the point is lethal while it is live
 
 
 class TraceChange(Schema):
@@ -204,6 +207,7 @@ def trace_out(trace: Trace) -> TraceOut:
         id=trace.pk, chain=trace.chain, title=chain.title, symptom=trace.symptom, strategy=trace.strategy, closed_at=trace.closed_at, proven=trace.proven,
         stages=suspicion(engine, belief),
         not_listed=shares.get(None, 0.0),
+        known=list(services.known_weak_points(trace)),
         evidence=[
             EvidenceOut(
                 line=e.line, words=e.words, from_slip=e.from_slip, stale=e.stale,
@@ -222,7 +226,7 @@ def trace_out(trace: Trace) -> TraceOut:
 def probe_out(probe: Probe, expect: str, why: str) -> ProbeOut:
     """A probe for a page, with what to expect there and why it is next."""
     return ProbeOut(
-        probe=probe.id, what=probe.what, where=probe.where, caution=probe.caution, minutes=probe.minutes, risk=probe.risk, covers=probe.covers,
+        probe=probe.id, what=probe.what, where=probe.where, caution=probe.caution, confirm=probe.is_live_danger, minutes=probe.minutes, risk=probe.risk, covers=probe.covers,
         unit=probe.unit, expect=expect, why=why, answers=list(probe.answers),
     )  # fmt: skip
 
@@ -343,7 +347,14 @@ def begin(request: HttpRequest, job_id: UUID, data: TraceIn) -> Status[TraceOut]
 def look(request: HttpRequest, trace_id: UUID, data: LookIn) -> Status[TraceOut]:
     """Say what a probe answered."""
     trace = find_trace(trace_id)
-    services.look(actor=request.user, trace=trace, line_id=data.id, probe=data.probe, seen=data.seen)
+    services.look(
+        actor=request.user,
+        trace=trace,
+        line_id=data.id,
+        probe=data.probe,
+        seen=data.seen,
+        hazard_known=data.hazard_known,
+    )
     return Status(201, trace_out(trace))
 
 

@@ -8,11 +8,13 @@ from functools import lru_cache
 from django.db import transaction
 from django.utils import timezone
 
+from young_spark.core.chain_refining import refined, weak_points
 from young_spark.core.entry.tokens import UNITS
 from young_spark.core.history import minutes_by_part
+from young_spark.core.models import models
 from young_spark.core.next_probe import STRATEGIES
 from young_spark.core.trace_evidence import OUTLIVES_A_REPAIR, SlipAnswer, answers_of_slip
-from young_spark.core.tracing import Engine, Seen, seen_as
+from young_spark.core.tracing import UNKNOWN, Engine, Seen, seen_as
 from young_spark.core.worth import Worth, worth_it
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -38,17 +40,29 @@ class Evidence:
 
 
 @lru_cache(maxsize=32)
-def _engine(chain: str, version: int, counts: tuple[tuple[str, int], ...]) -> Engine:
+def _engine(chain: str, version: int, model: str, counts: tuple[tuple[str, int], ...]) -> Engine:
     found, now = chain_of(chain)
     assert now == version
-    return Engine(found, dict(counts))
+    known = models().get(model)
+    return Engine(refined(found, known) if known is not None and known.chain == chain else found, dict(counts))
 
 
 def engine_of(trace: Trace) -> Engine:
-    """The chain made ready, with what this shop's closed jobs add to it."""
+    """The chain made ready: as its model refines it, with what this shop's closed jobs add to it. Those of the same model count
+    twice, once for the chain and once for the model."""
     proven = teaching(trace.chain).exclude(pk=trace.pk)
+    model = (trace.item.model if trace.item else "") or ""
+    counts = Counter(proven.values_list("proven", flat=True))
+    if model:
+        counts.update(proven.filter(item__model=model).values_list("proven", flat=True))
     _, version = chain_of(trace.chain)
-    return _engine(trace.chain, version, tuple(sorted(Counter(proven.values_list("proven", flat=True)).items())))
+    return _engine(trace.chain, version, model, tuple(sorted(counts.items())))
+
+
+def known_weak_points(trace: Trace) -> tuple[str, ...]:
+    """What is known of the model of a trace and moves its suspicion from the start, in words."""
+    model = models().get((trace.item.model if trace.item else "") or "")
+    return weak_points(model) if model is not None and model.chain == trace.chain else ()
 
 
 def evidence_of(trace: Trace) -> list[Evidence]:
@@ -127,7 +141,7 @@ def begin(*, actor: Person, trace_id: uuid.UUID, job: Job, item: Item | None, ch
 
 
 @transaction.atomic
-def look(*, actor: Person, trace: Trace, line_id: uuid.UUID, probe: str, seen: str) -> Look:
+def look(*, actor: Person, trace: Trace, line_id: uuid.UUID, probe: str, seen: str, hazard_known: bool = False) -> Look:
     """Write down what a probe answered, as a line of the slip. The same id again returns it."""
     require_technician(actor)
     if (there := Look.objects.filter(pk=line_id).first()) is not None:
@@ -137,9 +151,15 @@ def look(*, actor: Person, trace: Trace, line_id: uuid.UUID, probe: str, seen: s
         raise Conflict("This trace is closed.")
     engine = engine_of(trace)
     told = seen_as(engine.chain, f"{probe}={seen}", UNITS)
-    words = f"{engine.chain.by_probe[told.probe].what}: {told.answer.replace('_', ' ')}"
+    asked = engine.chain.by_probe[told.probe]
+    measured = told.answer != UNKNOWN
+    if asked.is_live_danger and measured and not hazard_known:
+        raise Refused(f"{asked.what} is measured live. Confirm the hazard first: {asked.caution or 'lethal'}")
+    words = f"{asked.what}: {told.answer.replace('_', ' ')}"
     if seen.strip() not in (told.answer, "unknown"):
         words = f"{words}, {seen.strip()}"
+    if asked.is_live_danger and measured:
+        words = f"{words} (live, hazard confirmed)"
     line = add_story(
         actor=actor,
         job=trace.job,
