@@ -67,21 +67,30 @@ def key_to_verdict(page: Page) -> list[float]:
     return page.evaluate("() => window.painted")
 
 
-# from an instrument's answer to the frame after the one in which its figure stands in the page
+# from an instrument's answer to the frame after the one in which its figure stands in the page; either may be heard of first
 LIVE = """() => {
   window.delays = []
-  const seen = new Map()
+  let due = null, told = null, stands = null, painted = { shown: null, since: 0 }
+  const match = () => {
+    if (due === null || painted.shown !== due.shown || painted.since < 1000 * due.at) return
+    window.delays.push(painted.since - 1000 * due.at)
+    due = null
+  }
   new EventSource('/api/events?bench=1').addEventListener('live', (e) => {
     const power = JSON.parse(e.data).values.power
-    seen.clear() // an older answer with the same words is not the one that is painted
-    if (power !== undefined) seen.set(power.shown, power.at)
+    if (power === undefined || power.shown === told) return
+    told = power.shown
+    due = power
+    match()
   })
   new MutationObserver(() => {
     const shown = document.querySelector('.live-values dd')?.textContent
-    if (!seen.has(shown)) return
-    const at = seen.get(shown)
-    seen.delete(shown)
-    requestAnimationFrame(() => setTimeout(() => window.delays.push(Date.now() - 1000 * at)))
+    if (shown === stands) return
+    stands = shown
+    requestAnimationFrame(() => setTimeout(() => {
+      painted = { shown, since: Date.now() }
+      match()
+    }))
   }).observe(document.body, { subtree: true, childList: true, characterData: true })
 }"""
 
@@ -96,18 +105,29 @@ def live_delay(page: Page, site: Site) -> list[float]:
     return page.evaluate("window.delays")
 
 
+ENTERED = "() => { addEventListener('keydown', (e) => { if (e.key === 'Enter') window.entered = Date.now() }, true) }"
+STANDS = """(words) => {
+  window.stands = null
+  const look = () => { if (window.stands === null && document.querySelector('.slip, main').textContent.includes(words)) window.stands = Date.now() }
+  window.looking?.disconnect()
+  window.looking = new MutationObserver(look)
+  window.looking.observe(document.body, { subtree: true, childList: true, characterData: true })
+}"""
+
+
 def seen_by_another(page: Page, other: Page) -> list[float]:
     """Times in ms from Enter in one browser to the line in another one."""
     check_in(page, "Tarnbeck M27, bench: two hands")
     other.goto(page.url)
     field(other).wait_for()
+    page.evaluate(ENTERED)
     times = []
     for n in range(12):
         field(page).fill(f"note told {n} ends")
-        began = time.monotonic()
+        other.evaluate(STANDS, f"told {n} ends")
         page.keyboard.press("Enter")
-        other.locator("[data-line=note]").filter(has_text=f"told {n} ends").wait_for()
-        times.append(1e3 * (time.monotonic() - began))
+        other.wait_for_function("() => window.stands !== null")
+        times.append(other.evaluate("window.stands") - page.evaluate("window.entered"))
     return times
 
 

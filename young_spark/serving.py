@@ -148,7 +148,8 @@ def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simu
     door = Door(folder, live_bench.hear)
     live_bench.connect(door.order)
     bulletin.on_looking = live_bench.looking
-    live_bench.aside = ThreadPoolExecutor(1, thread_name_prefix="captures").submit
+    live_bench.captures = ThreadPoolExecutor(1, thread_name_prefix="captures").submit
+    live_bench.others = ThreadPoolExecutor(1, thread_name_prefix="bench").submit
     beside = [Beside("young_spark.bench.process", str(folder))]
     if simulated:
         beside.insert(0, Beside("young_spark.bench.simulator.bench", str(folder / "simulated-bench.json")))

@@ -136,7 +136,10 @@ def test_a_models_weak_points_and_its_own_closed_jobs_move_the_suspicion(bench, 
     assert share(trace, "driver") > 1.4 * plain.by_stage(plain.prior)["driver"]
     assert next(p for p in [*trace["next"], *trace["others"]] if p["probe"] == "reg_v")["where"].startswith("IC3 pin 3")
     bench.patch(f"/api/traces/{trace['id']}", {"proven": "af_chip", "closed": True}, content_type=JSON)
-    same, elsewhere = begin(bench, find).json(), Job.objects.create(number=9001, title="another make", created_by=find.created_by)
+    same, elsewhere = (
+        begin(bench, find).json(),
+        Job.objects.create(number=9001, title="another make", created_by=find.created_by),
+    )
     foreign = begin(bench, elsewhere).json()
     assert share(same, "af_amp") > share(trace, "af_amp")  # it counts for the chain and for the model
     counted = Engine(refined(shipped_chain("cb-am-mobile"), models()["tarnbeck-m27"]), {"af_chip": 2})

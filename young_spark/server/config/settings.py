@@ -90,6 +90,7 @@ AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 
+SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"  # in this one process; what is written is on disk too
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_AGE = 30 * 24 * 3600

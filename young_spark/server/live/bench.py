@@ -3,6 +3,7 @@
 The bench process tells it things through `hear`; pages ask it through the API. What must outlive this process is in the
 database; the rest comes again when the bench process does."""
 
+import logging
 import queue
 import threading
 import time
@@ -51,10 +52,34 @@ from young_spark.server.readings import services as readings
 from young_spark.server.readings.schemas import meaning_out
 
 Order = Callable[[dict[str, Any]], None]
+Aside = Callable[[Order, dict[str, Any]], object]
+log = logging.getLogger(__name__)
 SETTLED_S = 0.4  # relay, rail and meter need it before a figure is the one that was found
 COLD_AGAIN_S = 600.0  # off for longer, an instrument has cooled
 TRACE_S = 8.0  # a sweep takes its time
 FRESH_S = 2.0  # an older value is not one of now
+
+
+def _locked(act: Callable[["LiveBench", dict[str, Any]], None]) -> Callable[["LiveBench", dict[str, Any]], None]:
+    """Have one thing at a time change where the bench stands."""
+
+    def alone(bench: "LiveBench", message: dict[str, Any]) -> None:
+        with bench._lock:
+            act(bench, message)
+
+    return alone
+
+
+def _told(act: Order) -> Order:
+    """For a thread that nobody waits for: what goes wrong in it is told."""
+
+    def telling(message: dict[str, Any]) -> None:
+        try:
+            act(message)
+        except Exception:
+            log.exception("%s of the bench process was not understood", message["kind"])
+
+    return telling
 
 
 class LiveBench:
@@ -62,9 +87,11 @@ class LiveBench:
 
     def __init__(self) -> None:
         self._lock = threading.RLock()
+        self._at_hand = threading.Lock()  # while the values of now are replaced; they are read without it
         self._order: Order = lambda order: None
-        # where a thread of its own stores what was captured, live values do not wait for the disk
-        self.aside: Callable[[Order, dict[str, Any]], object] | None = None
+        # threads of their own, for what was captured and for everything else that needs the disk; live values do not wait for them
+        self.captures: Aside | None = None
+        self.others: Aside | None = None
         self.present = False
         self.states: dict[str, dict[str, Any]] = {}
         self.last: dict[str, dict[str, Any]] = {}  # instrument → its last answer
@@ -152,8 +179,9 @@ class LiveBench:
     def seat_changed(self) -> None:
         """The slip, its current line or its chips changed: work out anew what is wanted."""
         with self._lock:
-            self._seat_known = False
-            place = self.seated
+            # until it is read anew, live values go by the seat as it was
+            place = self._seated = seated()
+            self._seat_known = True
             if place is None:
                 return
             self._downs = downs_of(place.seat.item)
@@ -175,15 +203,17 @@ class LiveBench:
     # what the bench process says --------------------------------------------------------------------------------------
 
     def hear(self, message: dict[str, Any]) -> None:
-        """One message of the bench process."""
-        if message["kind"] == "captured" and self.aside is not None:
-            self.aside(self._hear_captured, message)
-            return
+        """One message of the bench process. Values are shown at once; the rest waits for its turn in a thread of its own."""
         act = getattr(self, f"_hear_{message['kind']}", None)
-        if act is not None:
-            with self._lock:
-                act(message)
+        if act is None:
+            return
+        aside = {"values": None, "traced": None, "captured": self.captures}.get(message["kind"], self.others)
+        if aside is None:
+            act(message)
+        else:
+            aside(_told(act), message)
 
+    @_locked
     def _hear_hello(self, message: dict[str, Any]) -> None:
         self.present = True
         self.send_instruments()
@@ -193,9 +223,10 @@ class LiveBench:
         self.seat_changed()
         self.looking(bulletin.looking)
 
+    @_locked
     def _hear_gone(self, message: dict[str, Any]) -> None:
         self.present = False
-        self.values.clear()
+        self.values = {}
         self.states = {
             name: s | {"connected": False, "sentence": "the bench process is being started again"}
             for name, s in self.states.items()
@@ -203,12 +234,14 @@ class LiveBench:
         for state in self.states.values():
             bulletin.publish("instrument", state)
 
+    @_locked
     def _hear_state(self, message: dict[str, Any]) -> None:
         before = self.states.get(message["instrument"], {}).get("connected")
         self.states[message["instrument"]] = {k: v for k, v in message.items() if k != "kind"}
         self._seen(message["instrument"], message["connected"])
         if not message["connected"]:
-            self.values = {n: v for n, v in self.values.items() if v["instrument"] != message["instrument"]}
+            with self._at_hand:
+                self.values = {n: v for n, v in self.values.items() if v["instrument"] != message["instrument"]}
         bulletin.publish("instrument", self.states[message["instrument"]])
         if before != message["connected"]:
             self.seat_changed()
@@ -231,22 +264,32 @@ class LiveBench:
         self.last[message["instrument"]] = {"at": message["at"], "values": message["values"]}
         if not message["values"]:
             return  # it is there, and gives traces only
-        for name, value in message["values"].items():
-            self.values[name] = {"value": value, "at": message["at"], "instrument": message["instrument"]}
-        self._turn()
+        heard = {"at": message["at"], "instrument": message["instrument"]}
+        fresh = {name: {"value": value, **heard} for name, value in message["values"].items()}
+        with self._at_hand:
+            self.values = {**self.values, **fresh}
+        if self.turning is not None:
+            with self._lock:
+                self._turn()
         if bulletin.looking:
             bulletin.publish("live", self.shown(), kept=False)
-        if self.up:
-            self._rekey()
+        if self.up and self._lock.acquire(blocking=False):  # who has it works the word out too, or the next value does
+            try:
+                self._rekey()
+            finally:
+                self._lock.release()
 
+    @_locked
     def _hear_carrier(self, message: dict[str, Any]) -> None:
         if message["up"] != self.up or message.get("again"):
             self.carrier(message["up"], message["at"])
 
+    @_locked
     def _hear_left(self, message: dict[str, Any]) -> None:
         self.left = message["rows"]
         self._rekey()
 
+    @_locked
     def _hear_misplaced(self, message: dict[str, Any]) -> None:
         place = self.seated
         hz = message["frequency_hz"]
@@ -256,9 +299,11 @@ class LiveBench:
         due = f"; the line wants {row_label(place.row)}" if place and place.row else ""
         self._say(f"The counter reads {format_value(hz, 'Hz', figures=7)}{where}{due}.")
 
+    @_locked
     def _hear_unseen(self, message: dict[str, Any]) -> None:
         self._say("No instrument here sees modulation: keep quiet, and take it with Space.")
 
+    @_locked
     def _hear_found(self, message: dict[str, Any]) -> None:
         bulletin.publish("found", {"addresses": message["addresses"]})
 
@@ -273,6 +318,7 @@ class LiveBench:
             self._say(f"{quantity(message['quantity']).name} was not taken: {refusal}")
         self._order({"kind": "acknowledged", "id": message["id"]})
 
+    @_locked
     def _hear_watched(self, message: dict[str, Any]) -> None:
         watch = Watch.objects.filter(pk=message["id"]).first()
         if watch is None:
