@@ -7,6 +7,7 @@ from playwright.sync_api import expect
 
 from tests.bench.probing import seen_at
 from tests.browser.conftest import check_in, take
+from tests.server.conftest import picture_bytes
 from young_spark.bench.simulator.circuit import BUILDS, Circuit
 from young_spark.core.chain_file import shipped_chain
 
@@ -75,3 +76,69 @@ def test_a_closed_job_is_practised_to_its_cause(page):
         expect(page.get_by_role("list", name="What was seen").get_by_role("listitem")).to_have_count(n + 1)
     expect(page.get_by_role("heading", name="It was: collector choke of the driver loose")).to_be_visible()
     expect(page.get_by_text("foretold 1 answers of 5")).to_be_visible()
+
+
+def begin_trace(page, words, symptom="no output"):
+    check_in(page, words)
+    page.get_by_role("group", name="Parts of the job").get_by_role("button", name="Find").click()
+    card = page.get_by_role("region", name="Where next")
+    card.get_by_label("Symptom").fill(symptom)
+    card.get_by_label("Symptom").press("Enter")
+    card.locator("[data-probe]").wait_for()
+    return card
+
+
+def elsewhere(page, what):
+    page.get_by_label("I probed elsewhere").select_option(label=what)
+    page.locator(".probe h3").click()  # the keys answer the card, not the list
+
+
+def test_a_board_is_pinned_by_hand_and_by_keys_and_the_card_shows_the_place(page, tmp_path):
+    card = begin_trace(page, "Beckside 12, board: no output")
+    file = tmp_path / "driver.jpg"
+    file.write_bytes(picture_bytes())
+    page.locator("input[type=file]").first.set_input_files(file)
+    expect(page.locator("[data-line=picture]")).to_be_visible()
+    card.get_by_role("link", name="the whole chain").click()
+    board = page.get_by_role("region", name="Board")
+    board.get_by_label("Use a picture as board").select_option(index=1)
+    elsewhere(page, "RF at the base of the final")
+    board.get_by_role("button", name="pin “RF at the base of the final”").click()
+    area = board.locator(".board")
+    box = area.bounding_box()
+    page.mouse.click(box["x"] + 0.25 * box["width"], box["y"] + 0.5 * box["height"])
+    pin = board.locator(".pin.next")
+    expect(pin).to_have_attribute("style", re.compile("left: 25"))
+    expect(page.get_by_role("img", name="RF at the base of the final on the component side")).to_be_visible()
+    pin.focus()
+    for _ in range(3):
+        page.keyboard.press("ArrowRight")
+    expect(pin).to_have_attribute("style", re.compile("left: 2[78]"))
+    board.get_by_label("Name of the pin").fill("base of Q9")
+    board.get_by_label("Name of the pin").press("Tab")
+    board.get_by_role("button", name="it is the solder side").click()
+    page.reload()
+    elsewhere(page, "RF at the base of the final")
+    expect(page.get_by_role("img", name="base of Q9 on the solder side")).to_be_visible()
+
+
+def test_a_lethal_point_is_confirmed_by_name_and_what_is_foretold_is_held_against_the_answer(page):
+    card = begin_trace(page, "Hollin Linear 400, hazard: no output")
+    card.get_by_role("link", name="the whole chain").click()
+    elsewhere(page, "High tension by a rated probe")
+    answers = page.get_by_role("group", name="What did it show?")
+    expect(page.get_by_text("A safe probe still tells something")).to_be_visible()
+    expect(answers).to_have_count(0)
+    page.keyboard.press("1")  # not before the hazard is confirmed
+    page.get_by_role("button", name="High voltage that kills is here.").click()
+    expect(page.locator(".seen li")).to_have_count(0)
+    answers.get_by_role("button", name="good").click()
+    expect(page.locator(".seen")).to_contain_text("High tension by a rated probe: good")
+    page.get_by_role("button", name="foretell first").click()
+    what = page.locator(".probe h3").inner_text()
+    expect(page.get_by_text("healthy:")).to_have_count(0)
+    page.get_by_role("group", name="What will it show?").get_by_role("button").nth(1).click()
+    answers.get_by_role("button").first.click()
+    expect(page.get_by_role("status").filter(has_text="Foretold")).to_contain_text(", and it was ")
+    expect(page.locator(".seen")).to_contain_text(what)
+    page.get_by_role("button", name="foretell first").click()

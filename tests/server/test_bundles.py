@@ -18,7 +18,7 @@ from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.live.models import KeyDown, Watch, WatchDrop, WatchMark, WatchPart
 from young_spark.server.readings.models import Reading
 from young_spark.server.records.models import Record
-from young_spark.server.tracing.models import Look, Trace
+from young_spark.server.tracing.models import Board, Look, Trace
 
 JSON = "application/json"
 
@@ -36,6 +36,9 @@ def rich(bench, job, wren):
         f"/api/jobs/{job.pk}/pictures", {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4()), "words": "L14"}
     )
     bench.put(f"/api/jobs/{job.pk}/report/sentence", {"key": "result", "text": "Good as new."}, content_type=JSON)
+    board, pin = Line.objects.get(kind="picture").pk, {"name": "base of Q9", "probe": "driver_rf", "x": 0.25, "y": 0.5}
+    bench.put(f"/api/jobs/{job.pk}/boards/{board}", {"side": "solder"}, content_type=JSON)
+    bench.put(f"/api/jobs/{job.pk}/boards/{board}/pins/{uuid.uuid4()}", pin, content_type=JSON)
     record_of(bench, job)
     trace = {"id": str(uuid.uuid4()), "chain": "cb-am-mobile", "symptom": "no output"}
     bench.post(f"/api/jobs/{job.pk}/traces", trace, content_type=JSON)
@@ -64,6 +67,7 @@ def read(client, data: bytes):
 def forget_everything():
     """As another shop: nothing here, the pictures neither."""
     for kind in (
+        Board,
         Look,
         Trace,
         JobPath,

@@ -45,6 +45,7 @@ READS = {
     "record_csv",
     "record_sound",
     "traces",
+    "boards",
     "watch",
     "job_bundle",
     "shelf_bundle",
@@ -56,6 +57,7 @@ WRITES = {
     "watch_mark", "watch_end", "instrument_keep", "instrument_check", "instruments_find",
     "bundle_read", "record_keep", "profile_keep", "profile_withdraw", "chain_keep", "chain_withdraw", "chain_forget", "record_tell", "record_take", "path_use", "path_pad",
     "path_confirm", "path_override", "bench_save", "bench_loss", "trace_begin", "trace_look", "trace_change",
+    "board_keep", "board_drop", "pin_keep", "pin_drop",
 }  # fmt: skip
 
 BODIES = {
@@ -71,6 +73,7 @@ BODIES = {
     "path_use": {"sure": True, "path": {"from": "load", "parts": [{"id": "load", "kind": "load", "rating_w": 100}]}},
     "path_pad": {"instrument": "analyser", "pad_db": 0, "sure": True}, "path_confirm": {"hazard": "load"}, "path_override": {"part": "analyser"},
     "bench_save": {"name": "By the window", "path": {"from": "load", "parts": [{"id": "load", "kind": "load"}]}},
+    "board_keep": {"side": "solder"}, "pin_keep": {"name": "base of Q9", "probe": "driver_rf", "x": 0.5, "y": 0.5},
     "record_tell": {"tone_hz": 1000}, "record_take": {"id": str(uuid.uuid4()), "quantity": "am_depth"},
 }  # fmt: skip
 
@@ -111,19 +114,22 @@ def call(job, bench):
         content_type="application/json",
     ).json()["id"]
     bench.patch(f"/api/traces/{done}", {"proven": "fuse", "closed": True}, content_type="application/json")
+    pictured = Line.objects.get(kind="picture").pk
+    bench.put(f"/api/jobs/{job.pk}/boards/{pictured}", {"side": "component"}, content_type="application/json")
     names = {
+        "pin_id": str(uuid.uuid4()),
         "trace_id": traced.json()["id"],
         "record_id": record,
         "watch_id": watch.pk,
         "instrument_id": "bench-wattmeter",
         "job_id": job.pk,
-        "line_id": Line.objects.get(kind="wish").pk,
         "item_id": job.items.get().pk,
         "sum_id": "dbm",
         "sha256": sha256,
     }
 
     def send(client, operation, method, path):
+        names["line_id"] = pictured if "/boards/" in path else Line.objects.get(kind="wish").pk
         names["name"] = "uhf-fm-mobile" if "chains" in path else "uk-27-81"
         names["trace_id"] = done if "practice" in path else traced.json()["id"]
         address = path.format(**names) + (f"?job={job.pk}" if operation == "watches" else "")

@@ -1,10 +1,11 @@
 """Traces on a job: the slip feeds them, each look is a line, a repair makes looks stale, closed jobs teach."""
 
+import io
 import uuid
 
 import pytest
 
-from tests.server.conftest import take
+from tests.server.conftest import picture_bytes, take
 from young_spark.core.chain_file import shipped_chain
 from young_spark.core.chain_refining import refined
 from young_spark.core.models import models
@@ -249,3 +250,40 @@ def test_what_closed_jobs_taught_is_seen_and_forgotten_on_demand(bench, find):
     assert rows["cb-am-mobile"] == 6 and rows["valve-linear"] == 0
     rows = {c["id"]: c["learnt"] for c in bench.post("/api/chains/cb-am-mobile/forget").json()}
     assert rows["cb-am-mobile"] == 0 and final_weak() == pytest.approx(plain)
+
+
+def picture_line(client, job, words):
+    sent = {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4()), "words": words}
+    return client.post(f"/api/jobs/{job.pk}/pictures", sent) and sent["id"]
+
+
+def test_a_board_is_pinned_once_a_probe_and_the_next_unit_of_its_model_finds_it(bench, find, wren):
+    line = picture_line(bench, find, "Driver and final")
+    place = f"/api/jobs/{find.pk}/boards/{line}"
+    assert bench.put(place, {"side": "upside"}, content_type=JSON).status_code == 422
+    (board,) = bench.put(place, {"side": "component"}, content_type=JSON).json()
+    assert (board["words"], board["side"], board["pins"], board["ours"]) == ("Driver and final", "component", [], True)
+    pin, other = f"{place}/pins/{uuid.uuid4()}", f"{place}/pins/{uuid.uuid4()}"
+    at = {"name": "base of Q9", "probe": "driver_rf", "x": 0.25, "y": 0.5}
+    bench.put(pin, at, content_type=JSON)
+    (moved,) = bench.put(pin, at | {"x": 0.75, "name": "Q9 base"}, content_type=JSON).json()
+    assert [(p["name"], p["x"], p["probe"]) for p in moved["pins"]] == [("Q9 base", 0.75, "driver_rf")]
+    (again,) = bench.put(other, at, content_type=JSON).json()
+    assert [p["id"] for p in again["pins"]] == [other[-36:]]  # a probe has one place on a board
+    for wrong in ({"x": 1.2}, {"y": -0.1}, {"probe": "Driver RF"}, {"name": " "}):
+        assert bench.put(pin, at | wrong, content_type=JSON).status_code in {400, 422}
+    wish = bench.put(f"/api/jobs/{find.pk}/boards/{Line.objects.first().pk}", {"side": "solder"}, content_type=JSON)
+    assert wish.status_code == 400 and wish.json()["detail"] == "That line of the slip is no picture."
+    second = bench.post(
+        "/api/jobs", {"id": str(uuid.uuid4()), "words": "Tarnbeck M27, marshal 9: dead"}, content_type=JSON
+    ).json()
+    (known,) = bench.get(f"/api/jobs/{second['id']}/boards").json()
+    assert known["line"] == line and not known["ours"] and known["pins"][0]["name"] == "base of Q9"
+    refused = bench.delete(f"/api/jobs/{second['id']}/boards/{line}")
+    assert refused.status_code == 400 and "another job" in refused.json()["detail"]
+    stranger = bench.post(
+        "/api/jobs", {"id": str(uuid.uuid4()), "words": "Hollin Linear 400"}, content_type=JSON
+    ).json()
+    assert bench.get(f"/api/jobs/{stranger['id']}/boards").json() == []
+    assert bench.delete(other).json()[0]["pins"] == [] and bench.delete(place).json() == []
+    assert Line.objects.get(pk=line).withdrawn_at is None

@@ -83,6 +83,9 @@ export const pathOptions = (job: string) =>
 export const tracesOptions = (job: string) =>
   queryOptions({ queryKey: ['slip', job, 'traces'], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/traces', { params: { path: { job_id: job } } })) })
 
+export const boardsOptions = (job: string) =>
+  queryOptions({ queryKey: ['slip', job, 'boards'], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/boards', { params: { path: { job_id: job } } })) })
+
 export const reportOptions = (job: string) =>
   queryOptions({ queryKey: ['report', job], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/report', { params: { path: { job_id: job } } })) })
 

@@ -1276,6 +1276,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Boards
+         * @description The boards of a job, and those that other jobs have of the same model.
+         */
+        get: operations["boards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/boards/{line_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep
+         * @description Have a picture of the slip be a side of a board.
+         */
+        put: operations["board_keep"];
+        post?: never;
+        /**
+         * Drop
+         * @description The picture is no board any more.
+         */
+        delete: operations["board_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/boards/{line_id}/pins/{pin_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Pin
+         * @description Put a pin onto a board, move it, or name it anew.
+         */
+        put: operations["pin_keep"];
+        post?: never;
+        /**
+         * Drop Pin
+         * @description Take a pin off.
+         */
+        delete: operations["pin_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/bundle": {
         parameters: {
             query?: never;
@@ -3939,6 +4007,78 @@ export interface components {
             cause: string | null;
         };
         /**
+         * BoardOut
+         * @description A side of a board: the picture, and the pins on it. `ours` where the picture is on this job's slip.
+         */
+        BoardOut: {
+            /**
+             * Line
+             * Format: uuid
+             */
+            line: string;
+            /** Sha256 */
+            sha256: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Words */
+            words: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "component" | "solder";
+            /** Ours */
+            ours: boolean;
+            /** Pins */
+            pins: components["schemas"]["PinOut"][];
+        };
+        /**
+         * PinOut
+         * @description A pin, as shares of the picture's width and height from its upper left corner.
+         */
+        PinOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Probe */
+            probe: string;
+            /** Name */
+            name: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /** BoardIn */
+        BoardIn: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "component" | "solder";
+        };
+        /**
+         * BoardPinIn
+         * @description A pin; one that is not known is new.
+         */
+        BoardPinIn: {
+            /**
+             * Probe
+             * @default
+             */
+            probe: string;
+            /** Name */
+            name: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * OutcomeOut
          * @description What became of one job of the bundle.
          */
@@ -5786,6 +5926,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReplayOut"];
+                };
+            };
+        };
+    };
+    boards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"][];
+                };
+            };
+        };
+    };
+    board_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"][];
+                };
+            };
+        };
+    };
+    board_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"][];
+                };
+            };
+        };
+    };
+    pin_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                line_id: string;
+                pin_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardPinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"][];
+                };
+            };
+        };
+    };
+    pin_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                line_id: string;
+                pin_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"][];
                 };
             };
         };

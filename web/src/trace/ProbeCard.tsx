@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react'
 import { isTyping } from '../app/desk'
 import type { Schemas } from '../api/client'
 import { useStored } from '../entry/stored'
+import { Spot } from './Boards'
 import type { Trace, useTraces } from './useTraces'
 
 type Probe = Schemas['ProbeOut']
@@ -11,11 +12,18 @@ const WORDS: Record<string, string> = { nothing: 'nothing wrong seen', seen: 'se
 export const inWords = (answer: string) => WORDS[answer] ?? answer.replaceAll('_', ' ')
 
 interface ProbeCardProps {
+  job: string
   trace: Trace
   look: ReturnType<typeof useTraces>['look']
   /** Number keys answer where nothing else wants them. */
   numbered: boolean
+  /** The probe that a hand chose instead of the advised one. */
+  elsewhere: string | null
+  onElsewhere: (probe: string | null) => void
 }
+
+/** The probe that a card shows: the one that was chosen, or the one that is advised. */
+export const probeShown = (trace: Trace, elsewhere: string | null) => [...trace.next, ...trace.others].find((p) => p.probe === elsewhere) ?? trace.next[0] ?? null
 
 /** What was said of a probe before it was made, and what it then showed. */
 interface Foretold {
@@ -24,12 +32,11 @@ interface Foretold {
   was: string | null
 }
 
-export function ProbeCard({ trace, look, numbered }: ProbeCardProps) {
-  const [elsewhere, setElsewhere] = useState<string | null>(null)
+export function ProbeCard({ job, trace, look, numbered, elsewhere, onElsewhere }: ProbeCardProps) {
   const [confirmed, setConfirmed] = useState<string | null>(null)
   const [foretells, setForetells] = useStored('foretell', false)
   const [foretold, setForetold] = useState<Foretold | null>(null)
-  const probe = [...trace.next, ...trace.others].find((p) => p.probe === elsewhere) ?? trace.next[0] ?? null
+  const probe = probeShown(trace, elsewhere)
   const barred = probe !== null && probe.confirm && confirmed !== probe.probe
   const foretelling = probe !== null && foretells && foretold?.probe !== probe.probe
   const choose = (seen: string) => {
@@ -40,7 +47,7 @@ export function ProbeCard({ trace, look, numbered }: ProbeCardProps) {
     }
     look.mutate({ trace: trace.id, id: crypto.randomUUID(), probe: probe.probe, seen, hazard_known: probe.confirm && !barred })
     if (foretold?.probe === probe.probe) setForetold({ ...foretold, was: seen })
-    setElsewhere(null)
+    onElsewhere(null)
     setConfirmed(null)
   }
   useNumberKeys(numbered && probe !== null && !barred ? probe.answers : null, choose)
@@ -60,6 +67,7 @@ export function ProbeCard({ trace, look, numbered }: ProbeCardProps) {
           {RISKS[probe.risk] === undefined ? '' : ` · ${RISKS[probe.risk]}`}
         </span>
       </p>
+      <Spot job={job} probe={probe.probe} />
       {probe.caution !== '' && <p className="caution">{probe.caution}</p>}
       {barred ? (
         <Confirm onlyDangerLeft={trace.next[0]?.confirm === true} onConfirm={() => setConfirmed(probe.probe)} />
@@ -78,7 +86,7 @@ export function ProbeCard({ trace, look, numbered }: ProbeCardProps) {
         <button type="button" className="chip" disabled={look.isPending} onClick={() => choose('unknown')}>
           cannot tell
         </button>
-        <Elsewhere trace={trace} probe={probe} onProbe={setElsewhere} />
+        <Elsewhere trace={trace} probe={probe} onProbe={onElsewhere} />
         <button type="button" className="chip" aria-pressed={foretells} onClick={() => setForetells(!foretells)}>
           foretell first
         </button>

@@ -1,4 +1,5 @@
 // Where next, on the bench side: the probe of each open trace, and what is suspected most.
+import { useState } from 'react'
 import { Link } from 'react-router'
 import { Begin } from './Begin'
 import { ProbeCard } from './ProbeCard'
@@ -17,21 +18,35 @@ export function TraceCard({ job, item, symptom, writes }: { job: string; item: s
       </h2>
       {traces.problem !== null && <p role="alert" className="ask-line">{traces.problem.message}</p>}
       {running.map((t) => (
-        <div key={t.id} className="one-trace">
-          <p>
-            <b>{t.symptom}</b>{' '}
-            <span className="quiet">
-              {t.settled !== null ? 'settled: ' : ''}
-              {suspected(t)
-                .slice(0, 3)
-                .map((s) => `${s.name.toLowerCase()} ${s.words}`)
-                .join(', ')}
-            </span>
-          </p>
-          {writes && <ProbeCard trace={t} look={traces.look} numbered={false} />}
-        </div>
+        <Running key={t.id} job={job} trace={t} look={traces.look} writes={writes} />
       ))}
       {running.length === 0 && writes && <Begin traces={traces} item={item} symptom={symptom} />}
     </section>
+  )
+}
+
+interface RunningProps {
+  job: string
+  trace: Trace
+  look: ReturnType<typeof useTraces>['look']
+  writes: boolean
+}
+
+function Running({ job, trace, look, writes }: RunningProps) {
+  const [elsewhere, setElsewhere] = useState<string | null>(null)
+  return (
+    <div className="one-trace">
+      <p>
+        <b>{trace.symptom}</b>{' '}
+        <span className="quiet">
+          {trace.settled !== null ? 'settled: ' : ''}
+          {suspected(trace)
+            .slice(0, 3)
+            .map((s) => `${s.name.toLowerCase()} ${s.words}`)
+            .join(', ')}
+        </span>
+      </p>
+      {writes && <ProbeCard job={job} trace={trace} look={look} numbered={false} elsewhere={elsewhere} onElsewhere={setElsewhere} />}
+    </div>
   )
 }

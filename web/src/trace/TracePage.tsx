@@ -3,8 +3,10 @@ import { useQuery } from '@tanstack/react-query'
 import { useState, type CSSProperties } from 'react'
 import { Link, useParams } from 'react-router'
 import { slipOptions } from '../api/queries'
+import type { Schemas } from '../api/client'
 import { Begin } from './Begin'
-import { ProbeCard } from './ProbeCard'
+import { Boards } from './Boards'
+import { ProbeCard, probeShown } from './ProbeCard'
 import { open, useTraces, type Trace } from './useTraces'
 
 const ORDERS = { 'best-value': 'most for its price', 'half-split': 'split in half', 'walk-back': 'from the aerial back', 'walk-forward': 'from the source on' } as const
@@ -38,13 +40,22 @@ export function TracePage() {
       </p>
       {traces.problem !== null && <p role="alert" className="ask-line">{traces.problem.message}</p>}
       {(another || trace === null) && writes && <Begin traces={traces} item={slip.item} symptom="" />}
-      {trace !== null && <One key={trace.id} trace={trace} traces={traces} writes={writes && trace.closed_at === null} />}
+      {trace !== null && <One key={trace.id} job={job} trace={trace} traces={traces} pictures={slip.lines.filter((l) => l.picture !== null && l.withdrawn === null)} writes={writes && trace.closed_at === null} />}
     </div>
   )
 }
 
-function One({ trace, traces, writes }: { trace: Trace; traces: ReturnType<typeof useTraces>; writes: boolean }) {
+interface OneProps {
+  job: string
+  trace: Trace
+  traces: ReturnType<typeof useTraces>
+  pictures: Schemas['LineOut'][]
+  writes: boolean
+}
+
+function One({ job, trace, traces, pictures, writes }: OneProps) {
   const { look, change } = traces
+  const [elsewhere, setElsewhere] = useState<string | null>(null)
   return (
     <div className="trace-columns">
       <Chain trace={trace} />
@@ -55,8 +66,9 @@ function One({ trace, traces, writes }: { trace: Trace; traces: ReturnType<typeo
           </p>
         ))}
         {trace.settled !== null && <Settled trace={trace} traces={traces} writes={writes} />}
-        {writes && <ProbeCard trace={trace} look={look} numbered />}
+        {writes && <ProbeCard job={job} trace={trace} look={look} numbered elsewhere={elsewhere} onElsewhere={setElsewhere} />}
         {trace.closed_at !== null && <p>Closed{trace.proven === '' ? '' : `: ${trace.proven.replaceAll('_', ' ')} was the cause`}.</p>}
+        <Boards job={job} probe={probeShown(trace, elsewhere)} pictures={pictures} writes={writes} />
         <section className="card">
           <h2>What was seen, and what it did</h2>
           {trace.evidence.length === 0 && <p className="quiet">Nothing yet. Readings of the slip count here by themselves.</p>}

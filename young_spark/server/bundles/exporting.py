@@ -13,6 +13,7 @@ from young_spark.server.bundles import format as bundle
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.live.models import KeyDown
 from young_spark.server.tracing.chains import standing
+from young_spark.server.tracing.models import Board
 
 
 def write_bundle(jobs: Iterable[Job], out: IO[bytes]) -> None:
@@ -84,6 +85,12 @@ def job_out(job: Job) -> bundle.JobIn:
                 looks=[bundle.LookIn(line=k.line_id, probe=k.probe, answer=k.answer) for k in t.looks.all()],
             )
             for t in job.traces.order_by("at")
+        ],
+        boards=[
+            bundle.BoardIn(
+                line=b.line_id, side=b.side, model=b.model, pins=[bundle.BoardPinIn(**{n: getattr(p, n) for n in bundle.BoardPinIn.model_fields}) for p in b.pins.all()]
+            )
+            for b in Board.objects.filter(line__job=job).order_by("line__number")
         ],
         chains={n: own.text for n, own in standing().items() if n in {t.chain for t in job.traces.all()}},
         path=_path(job),

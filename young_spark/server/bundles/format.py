@@ -162,6 +162,25 @@ class TraceIn(Part):
     looks: list[LookIn] = Field(max_length=1_000)
 
 
+class BoardPinIn(Part):
+    """A pin on a board, as shares of the picture's width and height."""
+
+    id: UUID
+    probe: str = Field(max_length=60, pattern=r"^[a-z0-9_]*$")
+    name: str = Field(min_length=1, max_length=60)
+    x: float = Field(ge=0, le=1)
+    y: float = Field(ge=0, le=1)
+
+
+class BoardIn(Part):
+    """A picture of the slip that shows a side of a board; `line` is the picture's."""
+
+    line: UUID
+    side: Literal["component", "solder"]
+    model: str = Field(max_length=60)
+    pins: list[BoardPinIn] = Field(max_length=200)
+
+
 class PathIn(Part):
     """The path between the unit and the instruments; what was confirmed by name is confirmed anew where it is read in."""
 
@@ -194,5 +213,6 @@ class JobIn(Part):
     watches: list[WatchIn] = Field(max_length=1_000)
     records: list[RecordIn] = Field([], max_length=10_000)
     traces: list[TraceIn] = Field([], max_length=1_000)
+    boards: list[BoardIn] = Field([], max_length=1_000)
     chains: dict[str, str] = Field({}, max_length=100)  # name → text of those chains of its traces that do not ship
     path: PathIn | None = None

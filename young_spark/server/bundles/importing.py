@@ -34,7 +34,7 @@ from young_spark.server.readings.services import refresh
 from young_spark.server.records.models import Record
 from young_spark.server.records.services import Told
 from young_spark.server.tracing.chains import add_chain, chain_of, standing
-from young_spark.server.tracing.models import Look, Trace
+from young_spark.server.tracing.models import Board, Look, Pin, Trace
 
 LARGEST_BUNDLE = 500 << 20
 LARGEST_JOB, LARGEST_PICTURE, LARGEST_IN_ALL = 64 << 20, 30 << 20, 4 << 30
@@ -130,6 +130,9 @@ def _check_values(told: bundle.JobIn) -> None:
         Told.model_validate(record.told)
     for trace in told.traces:
         _check_trace(told, trace, lines)
+    pictured = {line.id for line in told.lines if line.picture is not None}
+    if any(board.line not in pictured for board in told.boards):
+        raise Refused(f"A board of job {told.number} names a picture that is not there.")
     if told.path is not None:
         try:
             path_of(told.path.path, told.path.name or "path")
@@ -304,6 +307,8 @@ def _merge_rest(job: Job, told: bundle.JobIn, people: dict[str, Person]) -> None
     for trace in told.traces:
         if trace.item is None or trace.item in items:
             _merge_trace(job, trace, people)
+    for board in told.boards:
+        _merge_board(board)
     if told.path is not None and in_use(job) is None:
         JobPath.objects.create(job=job, **told.path.model_dump())
     for down in told.key_downs:
@@ -336,6 +341,15 @@ def _merge_watches(job: Job, told: bundle.JobIn, people: dict[str, Person], item
                 WatchMark.objects.create(watch=made, id=mark["id"], at=float(mark["at"]), what=str(mark["what"])[:60])
         except (KeyError, TypeError, ValueError) as problem:
             raise Refused(f"A watch of job {told.number} in the bundle is not whole.") from problem
+
+
+def _merge_board(board: bundle.BoardIn) -> None:
+    """Add a board and the pins that are not here; a pin that is here stays where it was put."""
+    made, _ = Board.objects.get_or_create(line_id=board.line, defaults={"side": board.side, "model": board.model})
+    taken = {p.probe for p in made.pins.all() if p.probe}
+    for pin in board.pins:
+        if pin.probe not in taken and not Pin.objects.filter(pk=pin.id).exists():
+            Pin.objects.create(board=made, **pin.model_dump())
 
 
 def _merge_trace(job: Job, trace: bundle.TraceIn, people: dict[str, Person]) -> None:

@@ -14,6 +14,7 @@ from young_spark.server.readings.api import router as readings
 from young_spark.server.records.api import router as records
 from young_spark.server.slip.api import router as slip
 from young_spark.server.tracing.api import router as tracing
+from young_spark.server.tracing.boards_api import router as boards
 from young_spark.server.tracing.practice import router as practice
 
 api = NinjaAPI(title="Young Spark", version="1", docs_url=None, openapi_url="/openapi.json", auth=django_auth)
@@ -28,6 +29,7 @@ for prefix, router in (
     ("", records),
     ("", tracing),
     ("", practice),
+    ("", boards),
     ("", bundles),
     ("", handback),
 ):

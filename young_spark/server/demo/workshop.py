@@ -1,6 +1,7 @@
 """The demo workshop: made-up jobs told through the same services that the web uses, dated around today."""
 
 import io
+import itertools
 import uuid
 from collections.abc import Iterator
 from datetime import datetime, timedelta
@@ -22,6 +23,7 @@ from young_spark.server.library.models import ShopInstrument
 from young_spark.server.readings import services as readings
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.state import State, state_of
+from young_spark.server.tracing import boards
 from young_spark.server.tracing import services as tracing
 from young_spark.server.tracing.models import Trace
 
@@ -175,9 +177,11 @@ class _Teller:
         elif what == "picture":
             self._stamp(
                 readings.add_picture(
-                    actor=self.actor, job=self.job, line_id=next(self.ids), data=_picture(words), words=words
+                    actor=self.actor, job=self.job, line_id=next(self.ids), data=_drawn(words), words=words
                 )
             )
+        elif what == "board":
+            self._board(words)
         elif what == "trace":
             self._trace(*words.split(maxsplit=1))
         elif what == "back":
@@ -203,6 +207,24 @@ class _Teller:
         tracing.change(actor=self.actor, trace=trace, strategy=None, proven=proven, closed=True)
         Trace.objects.filter(pk=trace.pk).update(closed_at=self.clock)
         Line.objects.filter(job=self.job, at__gt=self.clock).update(at=self.clock)
+
+    def _board(self, words: str) -> None:
+        """'side | probe x y name | …': the newest picture is that side of the board, with its pins."""
+        assert self.job is not None
+        side, *pins = (part.strip() for part in words.split("|"))
+        line = self.job.lines.filter(kind="picture").latest("number")
+        boards.keep_board(actor=self.actor, job=self.job, line=line, side=side)
+        for pin in pins:
+            probe, x, y, name = pin.split(maxsplit=3)
+            boards.keep_pin(
+                actor=self.actor,
+                board=line.board,
+                pin_id=next(self.ids),
+                probe=probe,
+                name=name,
+                x=float(x),
+                y=float(y),
+            )
 
     def _chips(self, words: str) -> None:
         for chip in words.split():
@@ -238,10 +260,42 @@ def _ids(number: int) -> Iterator[uuid.UUID]:
         count += 1
 
 
-def _picture(words: str) -> bytes:
-    """A drawn board, plainly no photograph: copper, parts, and a ring around what the words speak of."""
+# a made-up board: its parts, and where their middles are, as shares of its width and height
+PARTS = {
+    "X1": (0.10, 0.18), "IC1": (0.24, 0.22), "IC2": (0.24, 0.50), "IC3": (0.12, 0.82), "R61": (0.40, 0.80), "D7": (0.30, 0.86), "L9": (0.46, 0.20),
+    "Q8": (0.52, 0.34), "TP4": (0.585, 0.36), "L12": (0.60, 0.22), "Q9": (0.68, 0.44), "R34": (0.62, 0.52), "L14": (0.76, 0.36), "C71": (0.80, 0.54),
+    "Q10": (0.86, 0.26), "L20": (0.91, 0.42), "L21": (0.91, 0.56), "RL1": (0.86, 0.74), "T5": (0.62, 0.78), "IC5": (0.46, 0.58), "VR3": (0.52, 0.90),
+}  # fmt: skip
+
+
+def _drawn(words: str) -> bytes:
+    """A drawing, plainly no photograph: the whole board, or a part of one with a ring around what the words speak of."""
     image = Image.new("RGB", (1200, 800), (52, 74, 60))
     draw = ImageDraw.Draw(image)
+    if words.startswith("Whole board"):
+        _whole_board(draw)
+    else:
+        _detail(draw, words)
+    out = io.BytesIO()
+    image.save(out, "JPEG", quality=85)
+    return out.getvalue()
+
+
+def _whole_board(draw: ImageDraw.ImageDraw) -> None:
+    places = [(1200 * x, 800 * y) for x, y in PARTS.values()]
+    for (x, y), (to_x, to_y) in itertools.pairwise(places):
+        draw.line([(x, y), (to_x, y), (to_x, to_y)], fill=(150, 120, 70), width=5)
+    for name, (x, y) in zip(PARTS, places, strict=True):
+        wide, high = {"I": (62, 30), "R": (30, 13), "T": (16, 16), "L": (34, 34), "V": (26, 26)}.get(name[0], (26, 22))
+        box = [x - wide, y - high, x + wide, y + high]
+        if name[0] in "LTV":
+            draw.ellipse(box, fill=(188, 132, 84), outline=(30, 30, 26), width=3)
+        else:
+            draw.rounded_rectangle(box, radius=7, fill=(44, 44, 42), outline=(20, 20, 18), width=2)
+        draw.text((x - 5 * len(name), y + high + 4), name, fill=(236, 228, 206), font_size=19)
+
+
+def _detail(draw: ImageDraw.ImageDraw, words: str) -> None:
     for n in range(14):
         y = 60 + n * 52
         draw.line(
@@ -261,6 +315,3 @@ def _picture(words: str) -> bytes:
         draw.text((x + 8, y + 10), f"{'RCLQ'[n % 4]}{n + 3}", fill=(20, 20, 18))
     draw.ellipse([760, 420, 940, 560], outline=(240, 170, 40), width=9)
     draw.text((760, 575), words, fill=(245, 236, 214), font_size=30)
-    out = io.BytesIO()
-    image.save(out, "JPEG", quality=85)
-    return out.getvalue()

@@ -11,7 +11,7 @@ from young_spark.core.chain_drawing import drawn
 from young_spark.core.chain_file import chain_names
 from young_spark.core.errors import CoreError
 from young_spark.core.knowledge import shipped_text
-from young_spark.core.next_probe import Strategy, advised, swap_instead
+from young_spark.core.next_probe import Strategy, advised, expect, swap_instead
 from young_spark.core.trace_words import likely, what_it_did
 from young_spark.core.tracing import Contradiction, Engine, Weights
 from young_spark.core.worth import Worth, minutes_to_go, parts_to_come
@@ -216,7 +216,7 @@ def trace_out(trace: Trace) -> TraceOut:
             for e in evidence
         ],
         next=[probe_out(chain.by_probe[a.probe], a.expect, a.why) for a in following],
-        others=[probe_out(p, "", "") for p in chain.probes if p.id not in asked],
+        others=[probe_out(p, expect(engine, p), "") for p in chain.probes if p.id not in asked],
         settled=settled, guilty=_guilty(engine, belief, settled) if settled else [], swap=swap_instead(engine, belief, following),
         worth=services.worth_of(trace, minutes_to_go(engine, standing, following), parts_to_come(engine, belief)),
         contradictions=list(engine.contradictions(standing)),

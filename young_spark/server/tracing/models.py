@@ -59,3 +59,32 @@ class Look(models.Model):
 
     class Meta:
         ordering = ["line__number"]
+
+
+class Board(models.Model):
+    """A picture of the slip that shows a side of a board. `model` is that of the unit: the next one of it finds its way by it."""
+
+    class Side(models.TextChoices):
+        COMPONENT = "component", "component side"
+        SOLDER = "solder", "solder side"
+
+    line = models.OneToOneField(Line, primary_key=True, on_delete=models.PROTECT, related_name="board")
+    side = models.CharField(max_length=9, choices=Side.choices)
+    model = models.CharField(max_length=60, blank=True, db_index=True)
+
+    class Meta:
+        ordering = ["-line__at"]
+
+
+class Pin(models.Model):
+    """A named place on a board, as shares of the picture's width and height; `probe` is the one of the chain that is made there."""
+
+    id = models.UUIDField(primary_key=True)
+    board = models.ForeignKey(Board, on_delete=models.CASCADE, related_name="pins")
+    probe = models.CharField(max_length=60, blank=True)
+    name = models.CharField(max_length=60)
+    x = models.FloatField()
+    y = models.FloatField()
+
+    class Meta:
+        ordering = ["name", "pk"]
