@@ -27,6 +27,14 @@ RF = {
     "final_rf": "final",
     "filter_rf": "filter",
     "heard_beside": "mixer",
+    "carrier_rf": "carrier",
+    "balanced_rf": "balanced",
+    "filter_out_rf": "sideband",
+    "if_rf": "tx_if",
+    "exciter_plug": "mixer",
+    "osc_rf": "crystal",
+    "osc_buffer_rf": "osc_buffer",
+    "heard_crystal": "crystal",
 }
 TONES = {
     "tone_gain": "gain",
@@ -39,14 +47,16 @@ TONES = {
 PARTS = {
     "fuse_look": ({"fuse"}, "seen", "nothing"), "diode_ohms": ({"diode_short"}, "short", "good"), "plug_look": ({"ptt_wire"}, "seen", "nothing"),
     "final_out": ({"final_open", "final_short", "final_weak"}, "bad", "good"), "driver_out": ({"driver_open", "driver_weak"}, "bad", "good"),
-    "driver_look": ({"driver_resistor", "driver_open"}, "seen", "nothing"), "final_look": ({"socket_joint"}, "seen", "nothing"),
+    "driver_look": ({"driver_resistor", "driver_open", "driver_choke"}, "seen", "nothing"), "final_look": ({"socket_joint", "final_choke"}, "seen", "nothing"),
     "final_ohms": ({"final_short"}, "short", "good"), "gain_look": ({"gain_low"}, "seen", "nothing"), "trafo_ohms": ({"trafo_secondary"}, "open", "good"),
     "deviation_turn": ({"deviation_low"}, "seen", "nothing"), "modulator_dc": ({"varactor"}, "bad", "good"), "setting_look": ({"power_set_low"}, "seen", "nothing"),
+    "alc_v": ({"alc_stuck", "alc_set"}, "bad", "good"), "other_sideband": (set(), "seen", "nothing"), "balance_turn": (set(), "seen", "nothing"),
+    "other_hand_look": ({"other_hand"}, "seen", "nothing"), "key_shorted": ({"paddle_plug"}, "bad", "good"), "crystal_swap": ({"crystal_dead"}, "bad", "good"),
     "power_step": ({"power_switch_tarnish"}, "seen", "nothing"), "other_channel": (set(), "seen", "nothing"),
 }  # fmt: skip
 REACH = {  # what a hand moves there
     "lead_flex": {"lead_joint", "contact_dirty"}, "socket_flex": {"socket_joint"}, "power_switch_flex": {"pa_feed_low"},
-    "board_tap": LOOSE, "mic_flex": {"mic_wire"}, "selector_flex": set(),
+    "board_tap": LOOSE, "mic_flex": {"mic_wire"}, "key_plug_flex": {"paddle_plug"}, "crystal_flex": {"crystal_holder"}, "selector_flex": set(),
 }  # fmt: skip
 COOLED = {
     "final_freeze": "final",
@@ -65,7 +75,7 @@ def seen_at(circuit: Circuit, probe: str) -> str:
     if probe in HEALTHY_V:
         return graded(rails[HEALTHY_V[probe]] / healthy[HEALTHY_V[probe]], weak=0.9)
     if probe in {"output", *RF}:
-        name = RF.get(probe, "output_w")
+        name = "vco" if probe == "heard_beside" and circuit.build.source == "sideband" else RF.get(probe, "output_w")
         return graded(circuit.rf(rails)[name] / whole.rf(healthy)[name])
     if probe in TONES:
         return graded(circuit.audio(rails, tone=True)[TONES[probe]] / whole.audio(healthy)[TONES[probe]])
@@ -96,6 +106,14 @@ def _speech(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float]
     return "works" if heard == "good" else heard
 
 
+def _mode(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float], *, speech: bool) -> str:
+    order = ("dead", "weak", "good")
+    carrier = graded(circuit.rf(rails)["output_w"] / Circuit(circuit.build).rf(healthy)["output_w"])
+    spoken = _speech(circuit, rails, healthy) if speech and carrier != "dead" else "works"
+    found = min(carrier, {"works": "good"}.get(spoken, spoken), key=order.index)
+    return {"good": "works"}.get(found, found)
+
+
 def _shop_mic(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float]) -> str:
     with_it, without = circuit.audio(rails, shop_mic=True)["modulated"], circuit.audio(rails)["modulated"]
     return "bad" if with_it > 1.3 * without + 0.05 else "good"
@@ -110,7 +128,9 @@ def _current(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float
 
 
 def _receive(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float]) -> str:
-    works = rails["reg"] > 5 and circuit.rf(rails)["vco"] > 0.5 and circuit.has("af") > 0.5
+    shares_audio = circuit.build.source == "loop"  # the modulator's amplifier is the receiver's too
+    heard = circuit.has("af") > 0.5 or not shares_audio
+    works = rails["reg"] > 5 and circuit.rf(rails)["vco"] > 0.5 and heard
     return "works" if works else "dead"
 
 
@@ -125,6 +145,8 @@ def _swapped(*faults: str) -> Reads:
 OTHERS: dict[str, Reads] = {
     "speech": _speech, "shop_mic": _shop_mic, "current_tx": _current, "receive": _receive,
     "other_mic": _swapped("ptt_contact", "ptt_wire"), "bench_supply": _swapped("cell_weak", "contact_dirty"),
+    "mode_ssb": lambda c, rails, healthy: _mode(c, rails, healthy, speech=False), "mode_am": lambda c, rails, healthy: _mode(c, rails, healthy, speech=True),
+    "keys": lambda c, rails, healthy: {"good": "works"}.get(found := graded(rails["tx"] / healthy["tx"], weak=0.9), found),
     "mutes": lambda c, rails, healthy: "works" if rails["key"] else "dead",
     "key_v": lambda c, rails, healthy: "good" if rails["key"] else "dead",
     "key_contact": lambda c, rails, healthy: "good" if c.has("ptt") > 0.5 else "dead",

@@ -4,6 +4,7 @@ Its physics is its own: supply and rails are resistor networks, stages amplify a
 draw current. Volts in V, powers in W, resistances in Ω, currents in A, audio in mV."""
 
 from dataclasses import dataclass, field
+from typing import Literal
 
 
 @dataclass(frozen=True)
@@ -19,6 +20,8 @@ class Build:
     final_w: float = 4.5
     power_switch: bool = False
     module: bool = False  # the final is a module with a control pin
+    # where the frequency comes from: a loop whose transmit mixer sits in it, a loop and a sideband generator, a crystal that is keyed
+    source: Literal["loop", "sideband", "crystal"] = "loop"
 
 
 BUILDS = {
@@ -26,6 +29,8 @@ BUILDS = {
     "cb-fm-mobile": Build("27 MHz FM mobile", "fm", power_switch=True),
     "cb-fm-handheld": Build("27 MHz FM handheld", "fm", battery_v=10.8, battery_ohm=0.3, driver_w=0.3, final_w=2.4),
     "uhf-fm-mobile": Build("UHF FM mobile", "fm", driver_w=0.1, final_w=6.0, module=True),
+    "cb-am-ssb-mobile": Build("27 MHz AM/SSB mobile", "am", source="sideband"),
+    "home-built-cw-am": Build("home-built CW and AM transmitter", "am", source="crystal"),
 }
 
 # what can be wrong: which component, and what has become of it
@@ -42,14 +47,36 @@ FAULTS: dict[str, dict[str, float]] = {
     "mic_wire": {"mic": 0.0}, "gain_low": {"gain": 0.2}, "mic_amp_dead": {"mic_amp": 0.0}, "mic_coupling": {"mic_amp": 0.25},
     "limiter_dead": {"limiter": 0.0}, "limiter_stuck": {"limiter": 0.25}, "af_chip": {"af": 0.0}, "trafo_secondary": {"pa_feed": 0.0},
     "pa_feed_low": {"pa_feed": 0.6}, "deviation_low": {"deviation": 0.25}, "varactor": {"varactor": 0.3},
+    "carrier_dead": {"carrier": 0.0}, "balanced_dead": {"balanced": 0.0}, "filter_switch": {"sideband": 0.0}, "filter_crystal": {"sideband": 0.06},
+    "if_dead": {"tx_if": 0.0}, "if_coil": {"tx_if": 0.1}, "alc_stuck": {"alc": 0.08}, "alc_set": {"alc": 0.12}, "upmix_dead": {"mixer": 0.0},
+    "upmix_weak": {"mixer": 0.05}, "crystal_dead": {"crystal": 0.0}, "crystal_holder": {"crystal": 0.0}, "osc_active": {"crystal": 0.0},
+    "osc_feedback": {"crystal": 0.08}, "osc_coupling": {"osc_buffer": 0.0}, "osc_tune": {"osc_buffer": 0.08}, "paddle_plug": {"ptt": 0.0},
+    "keying_open": {"key": 0.0}, "keying_weak": {"tx_gain": 0.6}, "other_hand": {"buffer": 0.05},
+    "final_fade": {}, "driver_choke": {"driver": 0.0}, "final_choke": {"final": 0.0},
     "power_switch_tarnish": {"pa_feed": 0.6}, "cell_weak": {"battery": 6.0}, "contact_dirty": {"battery": 7.0}, "power_set_low": {"control": 0.35},
 }  # fmt: skip
 # what warmth takes: share of the component's worth that is left when hot
 FADES = {
     "final_fade": {"final": 0.3}, "driver_weak": {"driver": 0.2}, "tx_switch_weak": {"tx_gain": 0.55}, "filter_cap": {"filter": 0.2},
 }  # fmt: skip
-LOOSE = {"socket_joint", "relay_contact", "buffer_tune"}  # what a tap on the board moves
+LOOSE = {
+    "socket_joint",
+    "relay_contact",
+    "buffer_tune",
+    "driver_choke",
+    "final_choke",
+    "crystal_holder",
+}  # what a tap on the board moves
+COMES_AND_GOES = {"driver_choke", "final_choke", "lead_joint"}  # loose joints that hold most of the time
 ONLY_HERE = {
+    "ptt": {"ptt_contact", "ptt_wire", "key_transistor", "tx_switch", "tx_switch_weak", "tx_decoupler", "tx_feed_resistor"},
+    "synthesiser": {"ref_crystal", "loop_unlocked", "vco_dead"}, "loop": {"mixer_dead", "mixer_weak"},
+    "sideband": {
+        "carrier_dead", "balanced_dead", "filter_switch", "filter_crystal", "if_dead", "if_coil", "alc_stuck", "alc_set", "upmix_dead", "upmix_weak",
+    },
+    "crystal": {
+        "crystal_dead", "crystal_holder", "osc_active", "osc_feedback", "osc_coupling", "osc_tune", "paddle_plug", "keying_open", "keying_weak", "other_hand",
+    },
     "am": {"af_chip", "trafo_secondary", "pa_feed_low"}, "fm": {"deviation_low", "varactor"}, "switch": {"power_switch_tarnish"},
     "battery": {"cell_weak", "contact_dirty"}, "module": {"power_set_low"},
 }  # fmt: skip
@@ -60,6 +87,7 @@ def faults_of(chain: str) -> tuple[str, ...]:
     build = BUILDS[chain]
     mine = {build.modulation} | ({"switch"} if build.power_switch else set()) | ({"module"} if build.module else set())
     mine |= {"battery"} if chain.endswith("handheld") else set()
+    mine |= {build.source} | ({"ptt", "synthesiser"} if build.source != "crystal" else set())
     barred = set().union(*(names for kind, names in ONLY_HERE.items() if kind not in mine))
     barred |= {"ptt_wire", "mic_wire"} if chain.endswith("handheld") else set()
     return tuple(f for f in FAULTS if f not in barred)
@@ -122,18 +150,34 @@ class Circuit:
 
     def rf(self, rails: dict[str, float]) -> dict[str, float]:
         """RF at each point in shares of what is due there, and powers in W."""
-        reference = self.has("reference") * (1.0 if rails["reg"] > 5 else 0.0)
-        vco = self.has("vco") * (1.0 if rails["reg"] > 5 and self.has("loop") > 0.5 and reference > 0.5 else 0.0)
         full = rails["tx"] / 7.8
-        mixer = vco * self.has("mixer") * _limited(full)
+        found = self._source(1.0 if rails["reg"] > 5 else 0.0, _limited(full))
+        mixer = found["mixer"]
         buffer = _saturated(mixer) * self.has("buffer") * _limited(full) ** 2
         supply = (rails["pa"] / (self.build.battery_v - 0.3)) ** 2
         driver = _saturated(buffer) * self.has("driver") * _limited(supply)
         gate = self.has("control") if self.build.module else 1.0
         final = max(0.0, _saturated(driver) - 0.08) / 0.92 * self.has("final") * _limited(supply) * gate
         out = final * self.has("filter")
-        return {"reference": reference, "vco": vco, "mixer": mixer, "buffer": buffer, "driver": driver, "final": final, "filter": out,
+        return {**found, "buffer": buffer, "driver": driver, "final": final, "filter": out,
                 "output_w": 0.88 * self.build.final_w * out * self.has("relay") * self.has("socket")}  # fmt: skip
+
+    def _source(self, powered: float, full: float) -> dict[str, float]:
+        """From the reference to what the buffer is driven with; `full` is the share of the transmit rail."""
+        if self.build.source == "crystal":
+            crystal = powered * self.has("crystal")
+            osc_buffer = crystal * self.has("osc_buffer") * powered
+            return {"crystal": crystal, "osc_buffer": osc_buffer, "mixer": osc_buffer}
+        reference = self.has("reference") * powered
+        vco = self.has("vco") * (powered if self.has("loop") > 0.5 and reference > 0.5 else 0.0)
+        if self.build.source == "loop":
+            return {"reference": reference, "vco": vco, "mixer": vco * self.has("mixer") * full}
+        carrier = powered * self.has("carrier")
+        balanced = carrier * self.has("balanced") * full
+        sideband = balanced * self.has("sideband")
+        tx_if = sideband * self.has("tx_if") * self.has("alc") * full
+        mixer = tx_if * vco * self.has("mixer") * full
+        return {"reference": reference, "vco": vco, "carrier": carrier, "balanced": balanced, "sideband": sideband, "tx_if": tx_if, "mixer": mixer}  # fmt: skip
 
     def _amps(self, keyed: bool, rails: dict[str, float]) -> float:
         quiet = 0.0 if rails["feed"] < 1 else 0.25 * min(1.0, rails["reg"] / 8 + 0.2)
@@ -217,10 +261,14 @@ def points(chain: str, faults: tuple[str, ...], keyed: bool, hot: bool) -> dict[
         "final": circuit.build.final_w,
         "filter": circuit.build.final_w,
     }
+    levels = {
+        "carrier": 200, "balanced": 20, "sideband": 10, "tx_if": 100, "mixer": 50, "reference": 100, "vco": 100, "crystal": 1000, "osc_buffer": 1000,
+    }  # fmt: skip
     read = {name: f"{rails[name]:.2f} V" for name in ("source", "lead", "feed", "reg", "tx", "pa")}
     read |= {name: f"{rf[name] * due * 1e3:.3g} mW" for name, due in watts.items()} | {
         "output": f"{rf['output_w']:.3g} W"
     }
+    read |= {name: f"{rf[name] * due:.3g} mV" for name, due in levels.items() if name in rf}
     read |= {f"audio {name}": f"{100 * share:.3g} mV" for name, share in circuit.audio(rails, tone=True).items()}
     read |= {
         "reg to ground, off": f"{circuit.has('reg_load', 200.0):.3g} Ω",

@@ -18,6 +18,7 @@ function show(state) {
   }
   choices(at('kind'), state.kinds, state.hands.kind, 'kind')
   choices(at('fault'), state.faults, state.hands.fault, 'fault')
+  choices(at('build'), Object.keys(state.builds), state.hands.build, 'build')
   choices(at('inside'), state.insides, state.hands.inside, 'inside')
   at('points').textContent = Object.entries(state.points).map(([name, read]) => `${name}: ${read}`).join('\n')
   choices(at('mode'), state.modes, state.hands.mode, 'mode')

@@ -5,7 +5,7 @@ import json
 from dataclasses import asdict, fields
 from pathlib import Path
 
-from young_spark.bench.simulator.circuit import faults_of, points
+from young_spark.bench.simulator.circuit import BUILDS, faults_of, points
 from young_spark.bench.simulator.lines import LINE_FAULTS, Line
 from young_spark.bench.simulator.unit import FAULTS, HOT, KINDS, Hands, Unit
 
@@ -29,7 +29,8 @@ class Control:
             "kinds": list(KINDS),
             "faults": list(FAULTS),
             "modes": list(self.unit.kind.modes),
-            "insides": ["whole", *faults_of("cb-am-mobile")],
+            "builds": {name: build.name for name, build in BUILDS.items()},
+            "insides": ["whole", *faults_of(self.unit.hands.build)],
             "points": self._points(),
             "lines": {name: line.fault for name, line in self.lines.items()},
             "line_faults": list(LINE_FAULTS),
@@ -40,8 +41,7 @@ class Control:
         hands = self.unit.hands
         if hands.kind != "mobile":
             return {}
-        gone = () if hands.inside == "whole" else tuple(hands.inside.split("+"))
-        return points("cb-am-mobile", gone, hands.keyed, self.unit.heat > HOT)
+        return points(hands.build, self.unit.gone_now, hands.keyed, self.unit.heat > HOT)
 
     async def do(self, wanted: dict[str, object]) -> dict[str, object]:
         """Do what is wanted; raises ValueError for what hands cannot do."""

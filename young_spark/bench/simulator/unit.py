@@ -8,8 +8,7 @@ import random
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
-from young_spark.bench.simulator.circuit import FAULTS as PARTS
-from young_spark.bench.simulator.circuit import WHOLE, Inside, inside
+from young_spark.bench.simulator.circuit import BUILDS, COMES_AND_GOES, WHOLE, Inside, faults_of, inside
 
 CLEAN_DROP_RATE, SHAKEN_DROP_RATE = 0.12, 4.0  # drops a second of an intermittent joint, at rest and after a tap
 SHAKEN_S = 1.2
@@ -64,7 +63,13 @@ class Hands:
     load_swr: float = 1.08
     drive_core: float = 0.0  # turns away from the peak of the driver's core
     power: bool = True  # the unit's own switch
-    inside: str = "whole"  # a part of the mobile that is gone, or two of them joined with +
+    build: str = "cb-am-mobile"  # how the mobile is built inside
+    inside: str = "whole"  # a part of the mobile that is gone, or several of them joined with +
+
+    @property
+    def gone(self) -> tuple[str, ...]:
+        """The parts of the mobile that are gone."""
+        return () if self.inside == "whole" else tuple(self.inside.split("+"))
 
 
 @dataclass(frozen=True)
@@ -94,7 +99,9 @@ class Unit:
     _stepped: float | None = None
     _dropped_until: float = -1.0
     _shaken_until: float = -1.0
-    _inside_of: dict[bool, Inside] = field(default_factory=dict)  # by whether it is hot; worked out once
+    _inside_of: dict[tuple[bool, bool], Inside] = field(
+        default_factory=dict
+    )  # by whether it is hot, and whether joints hold
     _heard: tuple[float, float, float] = (-1e9, 0.0, 0.0)  # when it was last modulated, depth 0–1, deviation in Hz
 
     @property
@@ -112,6 +119,8 @@ class Unit:
                 hands, keyed=False, channel=first, mode=KINDS[hands.kind].modes[0], supply_v=KINDS[hands.kind].nominal_v
             )
             self.heat = 0.0
+        if "build" in changes and "inside" not in changes:
+            hands = replace(hands, inside="whole")
         self._check(hands)
         self._inside_of = {}
         if hands.keyed and not self.hands.keyed:
@@ -127,7 +136,9 @@ class Unit:
         kind = KINDS[hands.kind]
         if hands.fault not in FAULTS:
             raise ValueError(f"no fault '{hands.fault}': {', '.join(FAULTS)}")
-        if hands.inside != "whole" and (hands.kind != "mobile" or set(hands.inside.split("+")) - set(PARTS)):
+        if hands.build not in BUILDS:
+            raise ValueError(f"no mobile is built as '{hands.build}': {', '.join(BUILDS)}")
+        if hands.gone and (hands.kind != "mobile" or set(hands.gone) - set(faults_of(hands.build))):
             raise ValueError(f"the mobile has no part '{hands.inside}' to lose")
         if hands.channel not in kind.channels:
             raise ValueError(f"no channel {hands.channel} on this unit")
@@ -156,7 +167,7 @@ class Unit:
             return
         goal = 1.0 if self._radiates() else 0.0
         self.heat += (goal - self.heat) * (1 - math.exp(-passed / (25.0 if goal else 60.0)))
-        if self.hands.fault == "intermittent" and now >= self._dropped_until:
+        if self._is_loose and now >= self._dropped_until:
             rate = SHAKEN_DROP_RATE if now < self._shaken_until else CLEAN_DROP_RATE
             if self.chance.random() < 1 - math.exp(-rate * min(passed, 0.5)):
                 self._dropped_until = now + self.chance.uniform(0.3, 1.2)
@@ -164,12 +175,22 @@ class Unit:
     @property
     def inside(self) -> Inside:
         """What the part that is gone makes of it."""
-        if self.hands.inside == "whole":
+        if not self.hands.gone:
             return WHOLE
-        hot = self.heat > HOT
-        if hot not in self._inside_of:
-            self._inside_of[hot] = inside("cb-am-mobile", tuple(self.hands.inside.split("+")), hot)
-        return self._inside_of[hot]
+        mood = self.heat > HOT, self.clock() >= self._dropped_until
+        if mood not in self._inside_of:
+            self._inside_of[mood] = inside(self.hands.build, self.gone_now, mood[0])
+        return self._inside_of[mood]
+
+    @property
+    def gone_now(self) -> tuple[str, ...]:
+        """The parts that are gone at this moment: a joint that comes and goes holds until it is shaken, or drops by itself."""
+        holds = self.clock() >= self._dropped_until
+        return tuple(f for f in self.hands.gone if not (holds and f in COMES_AND_GOES))
+
+    @property
+    def _is_loose(self) -> bool:
+        return self.hands.fault == "intermittent" or bool(set(self.hands.gone) & COMES_AND_GOES)
 
     def _radiates(self) -> bool:
         return self.hands.keyed and self.hands.power and self.hands.supply_v >= 8
