@@ -98,6 +98,7 @@ class Probe(Frozen):
     good: tuple[float, float] | None = None
     dead_below: float | None = None
     error: float | None = Field(None, gt=0, lt=0.5)
+    due: str = Field("", max_length=80)  # what a healthy unit shows, where that is not the level of its stage
 
     @property
     def answers(self) -> tuple[str, ...]:

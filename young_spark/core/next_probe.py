@@ -195,6 +195,8 @@ def expect(engine: Engine, probe: Probe) -> str:
     """What a healthy unit shows there."""
     if probe.good is not None:
         return f"{probe.good[0]:g} to {probe.good[1]:g} {probe.unit}"
+    if probe.due:
+        return probe.due
     if probe.kind in {"level", "dc", "audio"} and probe.at and (due := engine.chain.by_stage[probe.at].level):
         return due
     return probe.answers[0].replace("_", " ")
