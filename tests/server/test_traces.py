@@ -12,7 +12,7 @@ from young_spark.core.models import models
 from young_spark.core.tracing import Engine
 from young_spark.server.bundles.exporting import job_out
 from young_spark.server.jobs.models import Job, Line
-from young_spark.server.tracing.models import Look, Trace
+from young_spark.server.tracing.models import Look, ShopChain, Trace
 
 JSON = "application/json"
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -204,6 +204,7 @@ def test_a_shipped_chain_is_corrected_as_a_copy_and_comes_back(bench, find):
         "title": "27 MHz AM mobile, as we know it",
         "about": row["about"],
         "ours": True,
+        "not_understood": "",
         "learnt": 0,
     }
     assert begin(bench, find).json()["title"] == "27 MHz AM mobile, as we know it"
@@ -250,6 +251,17 @@ def test_what_closed_jobs_taught_is_seen_and_forgotten_on_demand(bench, find):
     assert rows["cb-am-mobile"] == 6 and rows["valve-linear"] == 0
     rows = {c["id"]: c["learnt"] for c in bench.post("/api/chains/cb-am-mobile/forget").json()}
     assert rows["cb-am-mobile"] == 0 and final_weak() == pytest.approx(plain)
+
+
+def test_an_own_chain_that_is_not_understood_any_more_gives_way_to_the_shipped_one(bench, find, wren):
+    trace = begin(bench, find).json()
+    ShopChain.objects.create(name="cb-am-mobile", number=1, text="title = 'half", by=wren)
+    ShopChain.objects.create(name="old-set", number=1, text="stages = 3", by=wren)
+    (now,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
+    assert now["stages"] == trace["stages"]
+    rows = {c["id"]: c["not_understood"] for c in bench.get("/api/chains").json()}
+    assert "line 1" in rows["cb-am-mobile"] and rows["old-set"] and rows["valve-linear"] == ""
+    assert begin(bench, find, chain="old-set").status_code in {400, 422}
 
 
 def picture_line(client, job, words):

@@ -1687,6 +1687,8 @@ export interface components {
             profile: components["schemas"]["Profile"];
             /** Ours */
             ours: boolean;
+            /** Not Understood */
+            not_understood: string;
             /** Limits */
             limits: {
                 [key: string]: string;
@@ -3671,6 +3673,8 @@ export interface components {
             about: string;
             /** Ours */
             ours: boolean;
+            /** Not Understood */
+            not_understood: string;
             /** Learnt */
             learnt: number;
         };

@@ -38,7 +38,7 @@ export function Chains({ writes }: { writes: boolean }) {
             {chains?.map((c) => (
               <tr key={c.id}>
                 <td>{c.title}</td>
-                <td>{c.about}</td>
+                <td>{c.not_understood === '' ? c.about : <span className="caution">This shop’s text is not understood: {c.not_understood}</span>}</td>
                 <td className="quiet">{c.ours ? 'of this shop' : 'as shipped'}</td>
                 <td className="quiet">
                   {c.learnt === 0 ? '' : `learnt from ${c.learnt} closed ${c.learnt === 1 ? 'job' : 'jobs'} `}

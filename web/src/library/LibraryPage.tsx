@@ -65,13 +65,22 @@ export function LibraryPage() {
       <h2>Limits</h2>
       <p className="quiet">{library.notice}</p>
       {library.profiles.map((p) => (
-        <Profile key={p.id} id={p.id} profile={p.profile} limits={p.limits} ours={p.ours} writes={me?.person?.role === 'technician'} />
+        <Profile key={p.id} id={p.id} profile={p.profile} limits={p.limits} ours={p.ours} notUnderstood={p.not_understood} writes={me?.person?.role === 'technician'} />
       ))}
     </div>
   )
 }
 
-function Profile({ id, profile, limits, ours, writes }: { id: string; profile: Schemas['Profile']; limits: Record<string, string>; ours: boolean; writes: boolean }) {
+interface ProfileProps {
+  id: string
+  profile: Schemas['Profile']
+  limits: Record<string, string>
+  ours: boolean
+  notUnderstood: string
+  writes: boolean
+}
+
+function Profile({ id, profile, limits, ours, notUnderstood, writes }: ProfileProps) {
   const [editing, setEditing] = useState(false)
   return (
     <>
@@ -83,6 +92,7 @@ function Profile({ id, profile, limits, ours, writes }: { id: string; profile: S
           </button>
         )}
       </h3>
+      {notUnderstood !== '' && <p className="caution">This shop’s copy is not understood, the shipped one judges: {notUnderstood}</p>}
       {editing && <ProfileEditor id={id} onDone={() => setEditing(false)} />}
       {profile.notes?.map((note) => <p key={note}>{note}</p>)}
       <div className="scroll" tabIndex={0} role="region" aria-label={profile.title}>

@@ -17,7 +17,7 @@ from young_spark.core.models import Model, models
 from young_spark.core.quantities import format_value
 from young_spark.core.quick_sums import QUICK_SUMS, QuickSum
 from young_spark.server.library.models import ShopInstrument, ShopProfile
-from young_spark.server.library.services import keep_profile, own_profiles, withdraw_profile
+from young_spark.server.library.services import keep_profile, not_understood, own_profiles, withdraw_profile
 
 router = Router(tags=["library"])
 
@@ -53,6 +53,7 @@ class ProfileOut(Schema):
     id: str
     profile: Profile
     ours: bool
+    not_understood: str  # why the copy of this shop does not judge
     limits: dict[str, str]  # by row, in words
 
 
@@ -161,7 +162,7 @@ def _instrument_out(row: ShopInstrument, today: date) -> InstrumentOut:
 @router.get("", response=Library, operation_id="library")
 def library(request: HttpRequest) -> Library:
     """Models, instruments and limit profiles, each with its source."""
-    today, own = timezone.now().date(), own_profiles()
+    today, own, unread = timezone.now().date(), own_profiles(), not_understood()
     return Library(
         models=[_model_out(name, model) for name, model in models().items()],
         instruments=[_instrument_out(row, today) for row in ShopInstrument.objects.order_by("kind", "name")],
@@ -169,7 +170,8 @@ def library(request: HttpRequest) -> Library:
             ProfileOut(
                 id=name,
                 profile=own.get(name, profile),
-                ours=name in own,
+                ours=name in own or name in unread,
+                not_understood=unread.get(name, ""),
                 limits={row.id: row_words(row) for row in own.get(name, profile).rows},
             )
             for name, profile in profiles().items()

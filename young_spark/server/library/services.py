@@ -32,9 +32,28 @@ def profiles_of(model: Model | None) -> dict[str, Profile]:
 
 
 def own_profiles() -> dict[str, Profile]:
-    """This shop's copies that judge now, by the shipped profile whose place each has."""
-    newest = {row.of: row for row in ShopProfile.objects.filter(withdrawn_at=None)}  # in order: the last of each stays
-    return {name: _read(row.text, name, row.number) for name, row in newest.items() if name in profiles()}
+    """This shop's copies that judge now, by the shipped profile whose place each has. One that this version of the program does
+    not understand (`not_understood`) leaves the judging to the shipped one."""
+    found = {name: _understood(row) for name, row in _newest().items()}
+    return {name: copy for name, copy in found.items() if isinstance(copy, Profile)}
+
+
+def not_understood() -> dict[str, str]:
+    """Why a copy of this shop does not judge, by the profile whose place it would have."""
+    found = {name: _understood(row) for name, row in _newest().items()}
+    return {name: why for name, why in found.items() if isinstance(why, str)}
+
+
+def _newest() -> dict[str, ShopProfile]:
+    rows = ShopProfile.objects.filter(withdrawn_at=None)  # in order: the last of each stays
+    return {row.of: row for row in rows if row.of in profiles()}
+
+
+def _understood(row: ShopProfile) -> Profile | str:
+    try:
+        return _read(row.text, row.of, row.number)
+    except BadKnowledge as refusal:
+        return str(refusal)
 
 
 @lru_cache(maxsize=256)

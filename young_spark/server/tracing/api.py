@@ -31,6 +31,7 @@ class ChainRow(Schema):
     title: str
     about: str
     ours: bool
+    not_understood: str  # why this shop's text of it is not traced along
     learnt: int  # closed jobs whose proven cause adds to its weights
 
 
@@ -249,11 +250,20 @@ def _guilty(engine: Engine, belief: object, settled: str) -> list[GuiltyOut]:
 def chain_rows() -> list[ChainRow]:
     """Every chain that can be traced along."""
     own = chains.standing()
-    found = [(name, chains.chain_of(name)[0]) for name in chains.names()]
-    return [
-        ChainRow(id=name, title=chain.title, about=chain.about, ours=name in own, learnt=chains.teaching(name).count())
-        for name, chain in found
-    ]
+    return [_row(name, own.get(name)) for name in chains.names()]
+
+
+def _row(name: str, own: ShopChain | None) -> ChainRow:
+    why = chains.not_understood(own) if own is not None else ""
+    chain = None if why and name not in chain_names() else chains.chain_of(name)[0]
+    return ChainRow(
+        id=name,
+        title=chain.title if chain else name,
+        about=chain.about if chain else "",
+        ours=own is not None,
+        not_understood=why,
+        learnt=chains.teaching(name).count(),
+    )
 
 
 def _text(name: str) -> ChainText:

@@ -24,9 +24,21 @@ def standing() -> dict[str, ShopChain]:
 
 
 def chain_of(name: str) -> tuple[Chain, int]:
-    """A chain as this shop has it, and which of its own versions that is (0: as shipped). Raises UnknownName."""
+    """A chain as this shop has it, and which of its own versions that is (0: as shipped). An own text that this version of the
+    program does not understand gives way to the shipped one. Raises UnknownName, and BadKnowledge where nothing else is there."""
     own = ShopChain.objects.filter(name=name, withdrawn_at=None).last()
-    return (_read(own.text, name), own.number) if own is not None else (shipped_chain(name), 0)
+    if own is None or (name in chain_names() and not_understood(own)):
+        return shipped_chain(name), 0
+    return _read(own.text, name), own.number
+
+
+def not_understood(own: ShopChain) -> str:
+    """Why an own text cannot be traced along, or an empty string."""
+    try:
+        _read(own.text, own.name)
+    except CoreError as refusal:
+        return str(refusal)
+    return ""
 
 
 @lru_cache(maxsize=64)
