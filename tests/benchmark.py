@@ -1,6 +1,7 @@
 """What './spark bench' prints: times and ratios of this machine. Nothing here passes or fails."""
 
 import argparse
+import math
 import os
 import statistics
 import subprocess
@@ -226,6 +227,10 @@ def searched(page: Page) -> list[float]:
     return page.evaluate("window.found")
 
 
+def _run(*words: str) -> None:
+    subprocess.run([sys.executable, *words], stdout=subprocess.DEVNULL, check=True)
+
+
 def measuring() -> None:
     """Records: how often the stated interval holds the truth, and what an analysis costs against transforms of its length."""
     print("share of 300 noisy records whose stated 95 % interval holds the truth (93–98 % wanted):")
@@ -246,6 +251,13 @@ def measuring() -> None:
             f"{mode} analysis of 1 s at 192 kS/s: {1e3 * costs[0]:.0f} ms, {costs[0] / costs[1]:.1f} transforms of its length (aim {aim})"
         )
     with tempfile.TemporaryDirectory() as name:
+        small = Path(name) / "small.csv"
+        rows = "\n".join(f"{n / 1e6:.7f},{math.sin(0.17 * n):.5f}" for n in range(5000))
+        small.write_text(f"time_s,volts\n{rows}\n")
+        whole = fastest(lambda: _run("-m", "young_spark.cli", "analyse", str(small), "--json"))
+        print(
+            f"analyse of a small file, start and all: {whole:.2f} s (aim 0.7), {whole / fastest(lambda: _run('-c', 'import numpy')):.1f} times the start with numpy alone"
+        )
         times = {}
         for megabytes in (8, 64):
             x = records.am(np.random.default_rng(3), rate=1e6, seconds=megabytes / 8)
