@@ -71,7 +71,7 @@ def _locked(act: Callable[["LiveBench", dict[str, Any]], None]) -> Callable[["Li
 
 
 def _told(act: Order) -> Order:
-    """For a thread that nobody waits for: what goes wrong in it is told."""
+    """What goes wrong with one message is told, and the next one is heard."""
 
     def telling(message: dict[str, Any]) -> None:
         try:
@@ -209,7 +209,7 @@ class LiveBench:
             return
         aside = {"values": None, "traced": None, "captured": self.captures}.get(message["kind"], self.others)
         if aside is None:
-            act(message)
+            _told(act)(message)
         else:
             aside(_told(act), message)
 
@@ -531,12 +531,12 @@ class LiveBench:
         except KeyError:
             return None
         asked = (text, conditions.model_dump_json())
-        if self._judged is None or self._judged[0] is not place or self._judged[1] != asked:
+        judged = self._judged  # another thread may judge meanwhile
+        if judged is None or judged[0] is not place or judged[1] != asked:
             meant = understand(text, place.context(row, conditions))
             chosen = None if meant.chosen is None else meaning_out(meant.meanings[meant.chosen]).model_dump(mode="json")
-            self._judged = (place, asked, chosen)
-        meaning = self._judged[2]
-        return None if meaning is None else {"row": row.id if row else None, "meaning": meaning}
+            judged = self._judged = (place, asked, chosen)
+        return None if judged[2] is None else {"row": row.id if row else None, "meaning": judged[2]}
 
 
 def _unit(name: LiveName) -> str:
