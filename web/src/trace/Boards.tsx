@@ -100,7 +100,7 @@ function One({ board, probe, acts, writes }: OneProps) {
           <button
             key={pin.id}
             type="button"
-            className={['pin', pin.probe !== '' && pin.probe === probe?.probe && 'next', pin.x > 0.75 && 'leftward'].filter(Boolean).join(' ')}
+            className={['pin', pin.probe !== '' && pin.probe === probe?.probe && 'next', pin.x > 0.5 && 'leftward'].filter(Boolean).join(' ')}
             style={{ left: `${100 * pin.x}%`, top: `${100 * pin.y}%` }}
             aria-pressed={pin.id === picked}
             onFocus={() => setPicked(pin.id)}
