@@ -362,3 +362,18 @@ def test_no_trace_is_one_sentence_and_nobody_looks_into_a_keyed_socket(sat, benc
     assert "are no trace" in ask("bench-scope", "Envelope").json()["detail"]
     live_bench.hear({"kind": "gone"})
     assert "is being started again" in ask("bench-scope", "Envelope").json()["detail"]
+
+
+def test_a_line_that_fails_loses_its_figures_at_once_whatever_else_is_under_way(sat):
+    tell(power=3.8)
+    waiting = []
+    live_bench.others = lambda act, message: waiting.append((act, message))  # as while the disk is busy
+    try:
+        broken = {"kind": "state", "instrument": "bench-wattmeter", "connected": False, "sentence": "no answer", "identity": "", "error": ""}  # fmt: skip
+        live_bench.hear(broken)
+        assert live_bench.shown()["values"] == {} and len(waiting) == 1
+    finally:
+        live_bench.others = None
+        for act, message in waiting:
+            act(message)
+    assert live_bench.states["bench-wattmeter"]["connected"] is False

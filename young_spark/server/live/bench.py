@@ -87,7 +87,6 @@ class LiveBench:
 
     def __init__(self) -> None:
         self._lock = threading.RLock()
-        self._at_hand = threading.Lock()  # while the values of now are replaced; they are read without it
         self._order: Order = lambda order: None
         # threads of their own, for what was captured and for everything else that needs the disk; live values do not wait for them
         self.captures: Aside | None = None
@@ -207,11 +206,17 @@ class LiveBench:
         act = getattr(self, f"_hear_{message['kind']}", None)
         if act is None:
             return
+        if message["kind"] == "gone" or (message["kind"] == "state" and not message["connected"]):
+            self._forget(message.get("instrument"))  # at once: no figure of before a fault is taken after it
         aside = {"values": None, "traced": None, "captured": self.captures}.get(message["kind"], self.others)
         if aside is None:
             _told(act)(message)
         else:
             aside(_told(act), message)
+
+    def _forget(self, instrument: str | None) -> None:
+        """Drop the values of an instrument, or of all."""
+        self.values = {n: v for n, v in self.values.items() if instrument is not None and v["instrument"] != instrument}
 
     @_locked
     def _hear_hello(self, message: dict[str, Any]) -> None:
@@ -226,7 +231,6 @@ class LiveBench:
     @_locked
     def _hear_gone(self, message: dict[str, Any]) -> None:
         self.present = False
-        self.values = {}
         self.states = {
             name: s | {"connected": False, "sentence": "the bench process is being started again"}
             for name, s in self.states.items()
@@ -239,9 +243,6 @@ class LiveBench:
         before = self.states.get(message["instrument"], {}).get("connected")
         self.states[message["instrument"]] = {k: v for k, v in message.items() if k != "kind"}
         self._seen(message["instrument"], message["connected"])
-        if not message["connected"]:
-            with self._at_hand:
-                self.values = {n: v for n, v in self.values.items() if v["instrument"] != message["instrument"]}
         bulletin.publish("instrument", self.states[message["instrument"]])
         if before != message["connected"]:
             self.seat_changed()
@@ -265,9 +266,8 @@ class LiveBench:
         if not message["values"]:
             return  # it is there, and gives traces only
         heard = {"at": message["at"], "instrument": message["instrument"]}
-        fresh = {name: {"value": value, **heard} for name, value in message["values"].items()}
-        with self._at_hand:
-            self.values = {**self.values, **fresh}
+        # only the thread that hears replaces them; others read what is there
+        self.values = {**self.values, **{name: {"value": value, **heard} for name, value in message["values"].items()}}
         if self.turning is not None:
             with self._lock:
                 self._turn()
