@@ -37,6 +37,10 @@ def test_from_the_complaint_to_the_repair_with_the_keyboard(page, unit):
     page.get_by_role("link", name="the whole chain").click()
     expect(page.get_by_role("list", name="As the signal goes").get_by_role("listitem").first).to_be_visible()
     expect(page.locator(".seen")).to_contain_text("from the slip")
+    page.get_by_role("button", name="doubt it: Power into the load").click()
+    expect(page.locator(".seen")).to_contain_text("doubted here: counts no more")
+    page.get_by_role("button", name="count it again: Power into the load").click()
+    expect(page.locator(".seen")).not_to_contain_text("doubted here")
     looked = 0
     while page.locator(".settled").count() == 0 and looked < 14:
         probe = chain.by_probe[page.locator("[data-probe]").first.get_attribute("data-probe")]

@@ -56,7 +56,7 @@ WRITES = {
     "job_hand_back", "picture_add", "report_edit", "bench_seat", "bench_key", "bench_take", "bench_trace", "bench_turn", "bench_turn_leave", "watch_begin",
     "watch_mark", "watch_end", "instrument_keep", "instrument_check", "instruments_find",
     "bundle_read", "record_keep", "profile_keep", "profile_withdraw", "chain_keep", "chain_withdraw", "chain_forget", "record_tell", "record_take", "path_use", "path_pad",
-    "path_confirm", "path_override", "bench_save", "bench_loss", "trace_begin", "trace_look", "trace_change",
+    "path_confirm", "path_override", "bench_save", "bench_loss", "trace_begin", "trace_look", "trace_change", "trace_doubt",
     "board_keep", "board_drop", "pin_keep", "pin_drop",
 }  # fmt: skip
 
@@ -69,7 +69,7 @@ BODIES = {
     "watch_end": {"line": str(uuid.uuid4())}, "instrument_keep": {"remark": "reads low"},
     "instrument_check": {"id": str(uuid.uuid4()), "function": "power", "standard": 5, "read": 4.9}, "bench_take": {"id": str(uuid.uuid4())},
     "trace_begin": {"id": str(uuid.uuid4()), "chain": "cb-am-mobile"}, "trace_look": {"id": str(uuid.uuid4()), "probe": "output", "seen": "dead"},
-    "trace_change": {"strategy": "walk-back"},
+    "trace_change": {"strategy": "walk-back"}, "trace_doubt": {"doubted": True},
     "path_use": {"sure": True, "path": {"from": "load", "parts": [{"id": "load", "kind": "load", "rating_w": 100}]}},
     "path_pad": {"instrument": "analyser", "pad_db": 0, "sure": True}, "path_confirm": {"hazard": "load"}, "path_override": {"part": "analyser"},
     "bench_save": {"name": "By the window", "path": {"from": "load", "parts": [{"id": "load", "kind": "load"}]}},

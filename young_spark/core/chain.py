@@ -16,6 +16,7 @@ ProbeKind = Literal["level", "dc", "audio", "function", "current", "resistance",
 Risk = Literal["low", "medium", "high", "lethal"]
 Draw = Literal["normal", "low", "no_rise", "high"]
 Stress = Literal["warm", "cold", "tap", "flex"]
+LAST_HAND = "last_hand"  # the probe that every chain with faults made by hand has: whether somebody was inside
 
 # how often an answer of this kind of test is not the one that the fault gives: ear, tap and in-circuit tests err more
 ERROR: dict[ProbeKind, float] = {
@@ -47,7 +48,7 @@ class ChainStage(Frozen):
 class Fault(Frozen):
     """What can go wrong in a stage. `weight` is how often, against the others of its chain; `pulls` are rails that it drags
     down; `stress` is what brings a thermal or loose one out; `killed_by` and `takes` are the company it keeps; `clear` is what
-    is put right before power comes back."""
+    is put right before power comes back. One that is made `by_hand` is likelier where somebody was inside."""
 
     id: Name
     stage: str
@@ -63,22 +64,28 @@ class Fault(Frozen):
     killed_by: tuple[str, ...] = ()
     takes: tuple[str, ...] = ()
     clear: tuple[str, ...] = ()
+    by_hand: bool = False
 
 
 class Function(Frozen):
     """Something that the unit does, and the stages at whose output it shows: all that feeds them and that they need is used.
-    What it is `carried_by` must be there, weak or not: modulation on a weak carrier is modulation."""
+    What it is `carried_by` must be there, weak or not: modulation on a weak carrier is modulation. A reading taken in one of its
+    `modes`, or between its `mhz`, is a try of it."""
 
     id: Name
     name: str = Field(min_length=1, max_length=80)
     shows_at: tuple[str, ...] = Field(min_length=1)
     carried_by: tuple[str, ...] = ()
+    modes: tuple[str, ...] = ()
+    mhz: tuple[float, float] | None = None
 
 
 class Probe(Frozen):
     """Something to look at. `at` is a stage whose output it shows (level, dc, audio, current, ear) or whose parts are stressed;
     `function` one it tries; `tests` the faults it tells, with what each of them answers. `exceptions` are answers that the
-    graph would get wrong. A figure is an answer by its range: `good`, below `dead_below` dead, between them weak."""
+    graph would get wrong. A figure is an answer by its range: `good`, below `dead_below` dead, between them weak. A figure of the
+    slip of a quantity that it `reads` (in that `state` of the unit) is an answer by its share of what is due. One that is only `told` is
+    known from the check-in and never advised."""
 
     id: Name
     kind: ProbeKind
@@ -99,6 +106,9 @@ class Probe(Frozen):
     dead_below: float | None = None
     error: float | None = Field(None, gt=0, lt=0.5)
     due: str = Field("", max_length=80)  # what a healthy unit shows, where that is not the level of its stage
+    reads: tuple[str, ...] = ()
+    state: Literal["standby", "receive", "transmit"] | None = None
+    told: bool = False
 
     @property
     def answers(self) -> tuple[str, ...]:
@@ -155,6 +165,11 @@ class Chain(Frozen):
     def by_probe(self) -> dict[str, Probe]:
         """Probes by id."""
         return {p.id: p for p in self.probes}
+
+    @cached_property
+    def by_function(self) -> dict[str, Function]:
+        """Functions by id."""
+        return {f.id: f for f in self.functions}
 
     @cached_property
     def behind(self) -> dict[str, frozenset[str]]:

@@ -43,7 +43,7 @@ def expected_answer(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state
         hit = any(probe.stress in f.stress and f.stage in reached for f in faults)
         return "changes" if hit else healthy
     if probe.kind == "function":
-        function = next(f for f in chain.functions if f.id == probe.function)
+        function = chain.by_function[probe.function or ""]
         worst = max((states[s] for s in function.shows_at), key=WORSE.__getitem__)
         if any(states[s] == "dead" for s in function.carried_by):
             worst = "dead"

@@ -41,13 +41,13 @@ def drawn(title: str, lines: str) -> str:
     if not made.signal:
         raise BadDrawing("no stage of the signal is drawn: at least the one that gives the output")
     made.probes.append(
-        {"id": "output", "kind": "level", "at": made.signal, "what": "Power into the load", "where": "wattmeter and load", "minutes": 1}
+        {"id": "output", "kind": "level", "at": made.signal, "what": "Power into the load", "where": "wattmeter and load", "minutes": 1, "reads": ["carrier_power", "peak_envelope_power"]}
     )  # fmt: skip
     head = [f"title = {json.dumps(title.strip() or 'Own chain', ensure_ascii=False)}", 'about = "Drawn here from its stages."', f'output = "{made.signal}"', "not_listed = 0.12"]  # fmt: skip
     rows = [_rows(name, getattr(made, name)) for name in ("stages", "faults")]
     if made.audio:
         rows.append(_rows("functions", [{"id": "modulation", "name": "modulation", "shows_at": [made.audio], "carried_by": [made.signal]}]))  # fmt: skip
-        made.probes.append({"id": "modulation", "kind": "function", "function": "modulation", "what": "Modulation heard or seen", "minutes": 1})  # fmt: skip
+        made.probes.append({"id": "modulation", "kind": "function", "function": "modulation", "what": "Modulation heard or seen", "minutes": 1, "reads": ["am_depth", "fm_deviation"]})  # fmt: skip
     text = "\n".join([*head, "", *rows, _rows("probes", made.probes), ""])
     chain_from(text, "drawn", "the chain as drawn")
     return text

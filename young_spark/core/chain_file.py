@@ -8,7 +8,7 @@ from typing import Any
 
 from pydantic import Field, ValidationError
 
-from young_spark.core.chain import Chain, ChainStage, Compound, Fault, Function, Probe
+from young_spark.core.chain import LAST_HAND, Chain, ChainStage, Compound, Fault, Function, Probe
 from young_spark.core.errors import BadKnowledge, UnknownName, nearest
 from young_spark.core.knowledge import SHIPPED, parse
 from young_spark.core.reading import Frozen
@@ -95,10 +95,22 @@ def chain_from(text: str, chain_id: str, file: str) -> Chain:
     problems = _Problems(file, text, sources)
     parts = {kind: tuple(problems.checked(model, row) for row in rows[kind]) for kind, model in PARTS.items()}
     problems.raise_if_any()
+    parts["probes"] += _asked_at_check_in(parts["faults"])
     _check_names(parts, told, problems)
     problems.raise_if_any()
     return Chain(
         id=chain_id, title=told.title, about=told.about, output=told.output, not_listed=told.not_listed, **parts
+    )
+
+
+def _asked_at_check_in(faults: tuple[Fault, ...]) -> tuple[Probe, ...]:
+    """What is told of every unit: whether somebody was inside. It makes what hands do three times as likely, and no more."""
+    by_hand = {fault.id: "seen" for fault in faults if fault.by_hand}
+    if not by_hand:
+        return ()
+    what = "Somebody was inside before it failed"
+    return (
+        Probe(id=LAST_HAND, kind="look", what=what, where="told at check-in", tests=by_hand, error=0.25, told=True),
     )
 
 

@@ -88,7 +88,9 @@ def advised(engine: Engine, evidence: Sequence[Seen], strategy: Strategy = "best
 
 def _open(engine: Engine, evidence: Sequence[Seen], worth: _Worth) -> list[int]:
     asked = {seen.probe for seen in evidence}
-    telling = [n for n, p in enumerate(engine.probes) if p.id not in asked and worth.bits[n] >= LEAST_BITS]
+    telling = [
+        n for n, p in enumerate(engine.probes) if not p.told and p.id not in asked and worth.bits[n] >= LEAST_BITS
+    ]
     return [n for n in telling if engine.probes[n].risk != "lethal"] or telling
 
 

@@ -1216,6 +1216,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/traces/{trace_id}/doubts/{line_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Doubt
+         * @description Doubt what a line of the slip says in this trace, or count it again.
+         */
+        put: operations["trace_doubt"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/traces/{trace_id}": {
         parameters: {
             query?: never;
@@ -3762,6 +3782,8 @@ export interface components {
             from_slip: boolean;
             /** Stale */
             stale: string;
+            /** Doubted */
+            doubted: boolean;
         };
         /**
          * GuiltyOut
@@ -3936,6 +3958,14 @@ export interface components {
              * @default false
              */
             hazard_known: boolean;
+        };
+        /**
+         * DoubtIn
+         * @description Whether a line of the slip is left out of a trace.
+         */
+        DoubtIn: {
+            /** Doubted */
+            doubted: boolean;
         };
         /**
          * TraceChange
@@ -5855,6 +5885,33 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceOut"];
+                };
+            };
+        };
+    };
+    trace_doubt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trace_id: string;
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoubtIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

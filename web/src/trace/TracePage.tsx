@@ -69,28 +69,7 @@ function One({ job, trace, traces, pictures, writes }: OneProps) {
         {writes && <ProbeCard job={job} trace={trace} look={look} numbered elsewhere={elsewhere} onElsewhere={setElsewhere} />}
         {trace.closed_at !== null && <p>Closed{trace.proven === '' ? '' : `: ${trace.proven.replaceAll('_', ' ')} was the cause`}.</p>}
         <Boards job={job} probe={probeShown(trace, elsewhere)} pictures={pictures} writes={writes} />
-        <section className="card">
-          <h2>What was seen, and what it did</h2>
-          {trace.evidence.length === 0 && <p className="quiet">Nothing yet. Readings of the slip count here by themselves.</p>}
-          <ol className="seen">
-            {trace.evidence.map((e) => (
-              <li key={e.line} className={e.stale === '' ? '' : 'quiet'}>
-                <span>
-                  {e.words} <small>{e.stale !== '' ? `counts no more: ${e.stale}` : e.did}</small>
-                </span>
-                {e.from_slip ? (
-                  <small>from the slip</small>
-                ) : (
-                  writes && (
-                    <button type="button" className="link" onClick={() => traces.back.mutate(e.line)}>
-                      doubt it
-                    </button>
-                  )
-                )}
-              </li>
-            ))}
-          </ol>
-        </section>
+        <Seen trace={trace} traces={traces} writes={writes} />
         {writes && (
           <p className="senses">
             <label>
@@ -111,6 +90,41 @@ function One({ job, trace, traces, pictures, writes }: OneProps) {
       </div>
     </div>
   )
+}
+
+function Seen({ trace, traces, writes }: { trace: Trace; traces: ReturnType<typeof useTraces>; writes: boolean }) {
+  const doubt = (e: Trace['evidence'][number]) => {
+    if (e.from_slip) traces.doubt.mutate({ trace: trace.id, line: e.line, doubted: !e.doubted })
+    else traces.back.mutate(e.line)
+  }
+  return (
+    <section className="card">
+      <h2>What was seen, and what it did</h2>
+      {trace.evidence.length === 0 && <p className="quiet">Nothing yet. What stands on the slip counts here by itself.</p>}
+      <ol className="seen">
+        {trace.evidence.map((e) => (
+          <li key={`${e.line} ${e.words}`} className={e.stale === '' && !e.doubted ? '' : 'quiet'}>
+            <span>
+              {e.words} <small>{whatItDid(e)}</small>
+            </span>
+            <span>
+              {e.from_slip && <small>from the slip </small>}
+              {writes && (
+                <button type="button" className="link" aria-label={`${e.doubted ? 'count it again' : 'doubt it'}: ${e.words}`} onClick={() => doubt(e)}>
+                  {e.doubted ? 'count it again' : 'doubt it'}
+                </button>
+              )}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  )
+}
+
+function whatItDid(e: Trace['evidence'][number]) {
+  if (e.doubted) return 'doubted here: counts no more'
+  return e.stale === '' ? e.did : `counts no more: ${e.stale}`
 }
 
 function Chain({ trace }: { trace: Trace }) {

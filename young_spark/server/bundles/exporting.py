@@ -51,6 +51,7 @@ def job_out(job: Job) -> bundle.JobIn:
         *(w.by for w in job.watches.all()),
         *(r.by for r in job.records.all()),
         *(t.by for t in job.traces.all()),
+        *(d.by for t in job.traces.all() for d in t.doubts.all()),
     }
     for line in lines:
         people |= {p for p in (line.by, line.settled_by, line.withdrawn_by) if p is not None}
@@ -83,6 +84,7 @@ def job_out(job: Job) -> bundle.JobIn:
             bundle.TraceIn(
                 **{n: getattr(t, n) for n in ("id", "chain", "symptom", "strategy", "proven", "closed_at", "at")}, item=t.item_id, by=t.by.username,
                 looks=[bundle.LookIn(line=k.line_id, probe=k.probe, answer=k.answer) for k in t.looks.all()],
+                doubts=[bundle.DoubtIn(line=d.line_id, by=d.by.username, at=d.at) for d in t.doubts.all()],
             )
             for t in job.traces.order_by("at")
         ],

@@ -147,6 +147,14 @@ class LookIn(Part):
     answer: str = Field(max_length=40)
 
 
+class DoubtIn(Part):
+    """A line of the slip that does not count in a trace."""
+
+    line: UUID
+    by: str
+    at: datetime
+
+
 class TraceIn(Part):
     """One symptom, traced."""
 
@@ -160,6 +168,7 @@ class TraceIn(Part):
     at: datetime
     by: str
     looks: list[LookIn] = Field(max_length=1_000)
+    doubts: list[DoubtIn] = Field([], max_length=1_000)
 
 
 class BoardPinIn(Part):

@@ -34,7 +34,7 @@ from young_spark.server.readings.services import refresh
 from young_spark.server.records.models import Record
 from young_spark.server.records.services import Told
 from young_spark.server.tracing.chains import add_chain, chain_of, standing
-from young_spark.server.tracing.models import Board, Look, Pin, Trace
+from young_spark.server.tracing.models import Board, Doubt, Look, Pin, Trace
 
 LARGEST_BUNDLE = 500 << 20
 LARGEST_JOB, LARGEST_PICTURE, LARGEST_IN_ALL = 64 << 20, 30 << 20, 4 << 30
@@ -149,8 +149,8 @@ def _check_trace(told: bundle.JobIn, trace: bundle.TraceIn, lines: set[UUID]) ->
         raise Refused(f"{where}: {refusal}.") from refusal
     if trace.strategy not in STRATEGIES or (trace.proven and trace.proven not in chain.by_fault):
         raise Refused(f"{where} has an order or a fault that its chain does not know.")
-    if any(look.line not in lines for look in trace.looks):
-        raise Refused(f"{where} has a look at a line that is not there.")
+    if any(on.line not in lines for on in (*trace.looks, *trace.doubts)):
+        raise Refused(f"{where} has a look at a line that is not there, or doubts one.")
 
 
 def _whole(archive: zipfile.ZipFile, name: str, sha256: str, most: int) -> bytes:
@@ -186,6 +186,7 @@ def _store(told: bundle.JobIn) -> Outcome:
         *(e.edited_by for e in told.edits),
         *(r.by for r in told.records),
         *(t.by for t in told.traces),
+        *(d.by for t in told.traces for d in t.doubts),
     }
     named |= {n for line in told.lines for n in (line.settled_by, line.withdrawn_by) if n is not None}
     if missing := named - set(people):
@@ -367,3 +368,5 @@ def _merge_trace(job: Job, trace: bundle.TraceIn, people: dict[str, Person]) -> 
         Look.objects.get_or_create(
             line_id=look.line, defaults={"trace": made, "probe": look.probe, "answer": look.answer}
         )
+    for doubt in trace.doubts:
+        Doubt.objects.get_or_create(trace=made, line_id=doubt.line, defaults={"by": people[doubt.by], "at": doubt.at})

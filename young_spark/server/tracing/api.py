@@ -107,6 +107,7 @@ class EvidenceOut(Schema):
     did: str
     from_slip: bool
     stale: str
+    doubted: bool
 
 
 class GuiltyOut(Schema):
@@ -168,6 +169,12 @@ class LookIn(Schema):
     hazard_known: bool = False  # confirmed by name, where the point is lethal while it is live
 
 
+class DoubtIn(Schema):
+    """Whether a line of the slip is left out of a trace."""
+
+    doubted: bool
+
+
 class TraceChange(Schema):
     """Only what is sent changes."""
 
@@ -197,7 +204,7 @@ def suspicion(engine: Engine, belief: Weights) -> list[SuspectStage]:
 def trace_out(trace: Trace) -> TraceOut:
     """A trace worked out now."""
     engine, evidence = services.engine_of(trace), services.evidence_of(trace)
-    standing = [e.seen for e in evidence if not e.stale]
+    standing = [e.seen for e in evidence if e.counts]
     belief = engine.belief(standing)
     shares = engine.by_stage(belief)
     settled = engine.settled(belief)
@@ -211,8 +218,8 @@ def trace_out(trace: Trace) -> TraceOut:
         known=list(services.known_weak_points(trace)),
         evidence=[
             EvidenceOut(
-                line=e.line, words=e.words, from_slip=e.from_slip, stale=e.stale,
-                did="" if e.stale else what_it_did(engine, standing, e.seen),
+                line=e.line, words=e.words, from_slip=e.from_slip, stale=e.stale, doubted=e.doubted,
+                did=what_it_did(engine, standing, e.seen) if e.counts else "",
             )
             for e in evidence
         ],
@@ -366,6 +373,14 @@ def look(request: HttpRequest, trace_id: UUID, data: LookIn) -> Status[TraceOut]
         hazard_known=data.hazard_known,
     )
     return Status(201, trace_out(trace))
+
+
+@router.put("/traces/{trace_id}/doubts/{line_id}", response=TraceOut, operation_id="trace_doubt")
+def doubt(request: HttpRequest, trace_id: UUID, line_id: UUID, data: DoubtIn) -> TraceOut:
+    """Doubt what a line of the slip says in this trace, or count it again."""
+    trace = find_trace(trace_id)
+    services.doubt(actor=request.user, trace=trace, line_id=line_id, doubted=data.doubted)
+    return trace_out(trace)
 
 
 @router.patch("/traces/{trace_id}", response=TraceOut, operation_id="trace_change")

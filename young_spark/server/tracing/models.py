@@ -61,6 +61,19 @@ class Look(models.Model):
         ordering = ["line__number"]
 
 
+class Doubt(models.Model):
+    """A line of the slip that does not count in a trace: somebody doubts it there. On the slip it stands as it was."""
+
+    trace = models.ForeignKey(Trace, on_delete=models.CASCADE, related_name="doubts")
+    line = models.ForeignKey(Line, on_delete=models.PROTECT, related_name="+")
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["at"]
+        constraints = [models.UniqueConstraint(fields=["trace", "line"], name="one_doubt_a_line")]
+
+
 class Board(models.Model):
     """A picture of the slip that shows a side of a board. `model` is that of the unit: the next one of it finds its way by it."""
 

@@ -13,7 +13,8 @@ from young_spark.core.entry.tokens import UNITS
 from young_spark.core.history import minutes_by_part
 from young_spark.core.models import models
 from young_spark.core.next_probe import STRATEGIES
-from young_spark.core.trace_evidence import OUTLIVES_A_REPAIR, SlipAnswer, answers_of_slip
+from young_spark.core.trace_evidence import answers_of_readings, made_stale
+from young_spark.core.trace_findings import SlipLine, answers_of_words
 from young_spark.core.tracing import UNKNOWN, Engine, Seen, seen_as
 from young_spark.core.worth import Worth, worth_it
 from young_spark.server.accounts.models import Person
@@ -25,18 +26,24 @@ from young_spark.server.problems import Conflict, Refused
 from young_spark.server.readings.services import refresh
 from young_spark.server.readings.state import state_of
 from young_spark.server.tracing.chains import chain_of, teaching
-from young_spark.server.tracing.models import Look, Trace
+from young_spark.server.tracing.models import Doubt, Look, Trace
 
 
 @dataclass(frozen=True)
 class Evidence:
-    """One look that counts, or does no more: where it came from, and why it is stale."""
+    """One look that counts, or does no more: where it came from, why it is stale, and whether somebody doubts it."""
 
     seen: Seen
     line: str
     words: str
     from_slip: bool
     stale: str = ""
+    doubted: bool = False
+
+    @property
+    def counts(self) -> bool:
+        """Whether it moves the suspicion."""
+        return not self.stale and not self.doubted
 
 
 @lru_cache(maxsize=32)
@@ -66,44 +73,51 @@ def known_weak_points(trace: Trace) -> tuple[str, ...]:
 
 
 def evidence_of(trace: Trace) -> list[Evidence]:
-    """Every look of a trace in order: made for it, and read off the slip. What a repair made stale says so."""
-    engine = engine_of(trace)
-    repaired = (
-        Line.objects.filter(job=trace.job, kind="did", withdrawn_at=None)
-        .order_by("-number")
-        .values_list("number", flat=True)
-        .first()
-    )
-    found = []
+    """Every look of a trace in order: read off the slip, and made for it. What a repair made stale, or somebody doubts, says so."""
+    engine, lines = engine_of(trace), _slip_lines(trace)
+    made = []
     for look in trace.looks.select_related("line").filter(line__withdrawn_at=None):
         probe = engine.chain.by_probe.get(look.probe)
-        if probe is None or look.answer not in (*probe.answers, "unknown"):
+        if probe is None or look.answer not in (*probe.answers, UNKNOWN):
             continue  # the chain was corrected since
-        before = repaired is not None and look.line.number < repaired and probe.kind not in OUTLIVES_A_REPAIR
+        seen = Seen(probe=look.probe, answer=look.answer)
+        stale = made_stale(engine.chain, seen, look.line.number, lines)
         words = f"{probe.what}: {look.answer.replace('_', ' ')}"
-        found.append(
-            Evidence(
-                Seen(probe=look.probe, answer=look.answer),
-                str(look.line_id),
-                words,
-                False,
-                "a repair came after it" if before else "",
-            )
+        made.append(Evidence(seen, str(look.line_id), words, False, stale))
+    asked = {e.seen.probe for e in made if e.counts}
+    return [*_of_slip(trace, engine, lines, asked), *made]
+
+
+def _slip_lines(trace: Trace) -> list[SlipLine]:
+    """The standing lines of words, without those that looks wrote."""
+    state = state_of(trace.job, trace.item)
+    looked = set(Look.objects.filter(line__job=trace.job).values_list("line_id", flat=True))
+    return [
+        SlipLine(
+            id=str(line.pk), order=line.number, kind=line.kind, words=story.words, stage=story.stage, state=story.state
         )
-    asked = {e.seen.probe for e in found if not e.stale}
-    return [*(_of_slip(e, engine) for e in slip_answers(trace, engine) if e.probe not in asked), *found]
+        for line, story in state.stories
+        if line.pk not in looked
+    ]
 
 
-def _of_slip(answer: SlipAnswer, engine: Engine) -> Evidence:
-    words = f"{engine.chain.by_probe[answer.probe].what}: {answer.figure}"
-    return Evidence(Seen(probe=answer.probe, answer=answer.answer), answer.line, words, True)
-
-
-def slip_answers(trace: Trace, engine: Engine) -> tuple[SlipAnswer, ...]:
-    """What the slip's standing readings answer, those that no change made stale."""
+def _of_slip(trace: Trace, engine: Engine, lines: list[SlipLine], asked: set[str]) -> list[Evidence]:
+    """What readings and words of the slip answer, but for probes that were made for the trace; a figure goes before words."""
     state = state_of(trace.job, trace.item)
     expected = {row.id: row.expected for row in state.rows if row.expected is not None}
-    return answers_of_slip(engine.chain, [f for f in state.facts if f.id not in state.stale], expected)
+    doubted = {str(line) for line in trace.doubts.values_list("line_id", flat=True)}
+    read = answers_of_readings(engine.chain, [f for f in state.facts if f.id not in state.stale], expected)
+    figures = {answer.probe for answer in read if answer.line not in doubted}
+    told = [a for a in answers_of_words(engine.chain, lines) if a.probe not in figures]
+    found = []
+    for answer in sorted([*read, *told], key=lambda a: a.order):
+        if answer.probe in asked:
+            continue
+        seen = Seen(probe=answer.probe, answer=answer.answer)
+        stale = "" if answer in read else made_stale(engine.chain, seen, answer.order, lines)
+        words = f"{engine.chain.by_probe[answer.probe].what}: {answer.words}"
+        found.append(Evidence(seen, answer.line, words, True, stale, answer.line in doubted))
+    return found
 
 
 def worth_of(trace: Trace, to_go: float | None, to_come: float) -> Worth:
@@ -173,6 +187,22 @@ def look(*, actor: Person, trace: Trace, line_id: uuid.UUID, probe: str, seen: s
     refresh(trace.job)
     after_commit("job", {"job": str(trace.job_id), "trace": str(trace.pk)})
     return made
+
+
+@transaction.atomic
+def doubt(*, actor: Person, trace: Trace, line_id: uuid.UUID, doubted: bool) -> None:
+    """Leave a line of the slip out of a trace, or count it again; on the slip it stands as it was."""
+    require_technician(actor)
+    trace.job.refresh_from_db()
+    if trace.closed_at is not None or trace.job.handed_back_at is not None:
+        raise Conflict("This trace is closed.")
+    if not trace.job.lines.filter(pk=line_id).exists():
+        raise Refused("That line is not on the slip of this trace.")
+    if doubted:
+        Doubt.objects.get_or_create(trace=trace, line_id=line_id, defaults={"by": actor})
+    else:
+        trace.doubts.filter(line_id=line_id).delete()
+    after_commit("job", {"job": str(trace.job_id), "trace": str(trace.pk)})
 
 
 def _to_clear(actor: Person, trace: Trace, proven: str) -> None:
