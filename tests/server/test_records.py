@@ -16,6 +16,7 @@ import soundfile
 
 from tests.core import records
 from tests.server.conftest import envelope_csv, record_of
+from young_spark.server.library.models import ShopInstrument
 from young_spark.server.readings.models import Reading
 
 pytestmark = pytest.mark.django_db
@@ -55,15 +56,25 @@ def test_the_two_files_of_a_recording_and_what_is_told_of_it(bench, job, tmp_pat
     told = record_of(bench, job, *files, conditions='{"mode": "fm", "frequency_hz": 27185000}').json()
     assert figure(told, "fm_deviation")["measured"]["value"] == pytest.approx(peak, rel=0.01)
     assert figure(told, "carrier_power")["measured"]["value"] is None
-    more = told["told"] | {"full_scale_dbm": 46.0}
+    assert "taken as known to 1 dB in level and 1 ppm in frequency: typical, until it is told" in told["remarks"]
+    more = told["told"] | {"full_scale_dbm": 46.0, "level_uncertainty_db": 0.4}
     scaled = bench.patch(f"/api/records/{told['id']}", more, content_type=JSON).json()
     assert figure(scaled, "carrier_power")["measured"]["value"] == pytest.approx(10 ** (46 / 10 - 3) * 0.09, rel=0.01)
-    assert (
-        figure(scaled, "carrier_power")["measured"]["uncertainty"]
-        > 0.2 * figure(scaled, "carrier_power")["measured"]["value"]
-    )
-    assert "1 dB in level and 1 ppm in frequency: typical" in scaled["remarks"][-1]
+    assert "taken as known to 1 ppm in frequency: typical, until it is told" in scaled["remarks"]
+    power = figure(scaled, "carrier_power")["measured"]
+    assert power["uncertainty"] == pytest.approx((10 ** (0.4 / 10) - 1) * power["value"], rel=0.02)
     assert bench.get(f"/api/jobs/{job.pk}/records").json()[0]["name"] == "a.sigmf-meta"
+
+
+def test_the_accuracy_of_the_instrument_in_the_chip_is_the_records(bench, job):
+    made = {"id": "larch-sa", "name": "Larch SA", "kind": "analyser", "functions": {"level": {"db": 0.4}}}
+    ShopInstrument.objects.create(**made)
+    f, level = records.spectrum(np.random.default_rng(1), [(27.185e6, -10.0)], stop=100e6)
+    rows = "\n".join(f"{hz},{dbm}" for hz, dbm in zip(f, level, strict=True))
+    file = ("sweep.csv", f"frequency_hz,level_dbm\n{rows}\n".encode())
+    told = record_of(bench, job, file, conditions='{"instrument": "larch-sa", "frequency_hz": 27185000}').json()
+    assert told["told"]["level_uncertainty_db"] == 0.4
+    assert "taken as known to 0.4 dB in level: the accuracy of Larch SA" in told["remarks"]
 
 
 @pytest.mark.parametrize(("files", "words"), [

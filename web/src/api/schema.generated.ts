@@ -3057,6 +3057,13 @@ export interface components {
              * @default 10
              */
             attenuated_db: number;
+            /**
+             * Known By
+             * @default {}
+             */
+            known_by: {
+                [key: string]: string;
+            };
             path?: components["schemas"]["Path"] | null;
             /** Path At */
             path_at?: string | null;

@@ -9,13 +9,6 @@ from young_spark.core.reading import Measured
 from young_spark.core.signal_path import LossTo
 
 Mode = Literal["am", "fm", "ssb", "two-tone", "cw"]
-# by kind of record, what stands in for its instrument's own accuracy (options of the same names) until somebody tells it
-TYPICAL_DOUBT: dict[str, dict[str, float]] = {
-    "scope": {"level_uncertainty_db": 0.3},
-    "spectrum": {"level_uncertainty_db": 1.0},
-    "fade": {"level_uncertainty_db": 0.3},
-    "baseband": {"level_uncertainty_db": 1.0, "reference_ppm": 1.0},
-}
 
 
 @dataclass(frozen=True)

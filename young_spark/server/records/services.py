@@ -5,16 +5,17 @@ import tempfile
 import uuid
 from dataclasses import replace
 from pathlib import Path as File
-from typing import Any
+from typing import Any, Literal
 
 from django.conf import settings
 from django.db import transaction
 from ninja import Field, Schema
 
 from young_spark.core.analysis.analyse import analyse
+from young_spark.core.analysis.instrument_doubt import Doubt, doubts_of, said
 from young_spark.core.analysis.listening import can_be_heard, heard
 from young_spark.core.analysis.mixer_check import mixer_checked
-from young_spark.core.analysis.options import TYPICAL_DOUBT, Analysis, Mode, Options
+from young_spark.core.analysis.options import Analysis, Mode, Options
 from young_spark.core.captures import Capture, as_envelope, read
 from young_spark.core.captures.capture import Real
 from young_spark.core.entry.meaning import EntryContext
@@ -34,7 +35,6 @@ from young_spark.server.records.models import Record
 MOST_FILES = 2
 LONGEST_SOUND_S = 60.0
 READ_BY = {"spectrum": "level", "scope": "voltage_rf"}  # which function of the bench gives such a record
-KNOWN_TO = {"level_uncertainty_db": "dB in level", "reference_ppm": "ppm in frequency"}
 OPTION = re.compile(r" \(--[^)]*\)")  # of the command line, where remarks are read too
 MODES: dict[str, Mode] = {"am": "am", "fm": "fm", "cw": "cw", "usb": "ssb", "lsb": "ssb", "ssb": "ssb"}
 
@@ -54,6 +54,9 @@ class Told(Schema):
     lower_sideband: bool = False
     attenuated: uuid.UUID | None = None  # the record of the same spectrum with more before the analyser
     attenuated_db: float = Field(10.0, ge=1, le=40)  # how much more
+    known_by: dict[
+        Literal["level_uncertainty_db", "reference_ppm"], str
+    ] = {}  # where those come from, until somebody tells them
     path: Path | None = None  # of the bench, as it stood when the record came in
     path_at: str | None = Field(None, max_length=60)
 
@@ -67,6 +70,12 @@ def told_by(conditions: Conditions, assigned_hz: float | None) -> Told:
         path_loss_db=conditions.pad_db or None,
         tone_hz=conditions.tone_hz,
     )
+
+
+def _known(told: Told, kind: str, context: EntryContext) -> Told:
+    """With how well its instrument knows level and frequency."""
+    doubts = doubts_of(kind, context.instrument_for)
+    return told.model_copy(update={d.option: d.value for d in doubts} | {"known_by": {d.option: d.why for d in doubts}})
 
 
 def _along_the_path(told: Told, kind: str, context: EntryContext) -> Told:
@@ -110,7 +119,7 @@ def keep(
     told = told_by(chips, context.assigned_hz())
     with _laid_out(named) as first:
         capture = _read(first)
-    told = _along_the_path(told.model_copy(update=TYPICAL_DOUBT.get(capture.kind, {})), capture.kind, context)
+    told = _along_the_path(_known(told, capture.kind, context), capture.kind, context)
     kept = [{"name": name, "sha256": pictures.store(data)} for name, data in named]
     record = Record.objects.create(
         id=record_id,
@@ -129,7 +138,9 @@ def keep(
 def tell(*, actor: Person, record: Record, told: Told) -> Record:
     """Tell more of a record: its figures are worked out anew, those on the slip stay as they were taken."""
     require_technician(actor)
-    record.told = told.model_dump(by_alias=True, mode="json")
+    before = Told.model_validate(record.told)
+    known_by = {name: why for name, why in before.known_by.items() if getattr(told, name) == getattr(before, name)}
+    record.told = told.model_copy(update={"known_by": known_by}).model_dump(by_alias=True, mode="json")
     record.save(update_fields=["told"])
     return record
 
@@ -143,15 +154,10 @@ def analysis_of(record: Record, capture: Capture) -> Analysis:
         return Analysis(capture.kind, None, (), (str(refusal).split(": --")[0],))
     if (second := _attenuated(record, told, capture)) is not None:
         found = mixer_checked(found, second, told.attenuated_db)
-    typical = [
-        f"{value:g} {KNOWN_TO[name]}"
-        for name, value in TYPICAL_DOUBT.get(capture.kind, {}).items()
-        if getattr(told, name) == value
+    doubts = [
+        Doubt(option=n, value=v, why=why) for n, why in told.known_by.items() if (v := getattr(told, n)) is not None
     ]
-    if typical:
-        found = replace(
-            found, remarks=(*found.remarks, f"taken as known to {' and '.join(typical)}: typical, until it is told")
-        )
+    found = replace(found, remarks=(*found.remarks, *said(doubts)))
     without = tuple(
         r.model_copy(update={"remarks": tuple(OPTION.sub("", m) for m in r.remarks)}) for r in found.readings
     )
