@@ -1,10 +1,15 @@
 """Limit profiles: the shipped rows as the rules state them, masks and formulas, bounds, bad files."""
 
+import math
+
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.test_entry_table import context
+from young_spark.core.analysis.limit_marks import mask_marks
+from young_spark.core.analysis.options import Plot, PlotLine, PlotMark
 from young_spark.core.channels import channel_plans
 from young_spark.core.entry import understand
 from young_spark.core.errors import BadKnowledge, OutOfDomain
@@ -247,3 +252,25 @@ def test_every_shipped_row_reads_as_words_with_a_unit():
     for profile in profiles().values():
         for row in profile.rows:
             assert "None" not in row_words(row) and len(row_words(row)) > 4
+
+
+def test_a_mask_lies_where_it_would_be_seen_behind_the_path():
+    """A path that takes 6 dB more each octave: a line that stands on the mask at the unit stands on it in the plot, too."""
+    hz = tuple(np.linspace(20e6, 120e6, 400).tolist())
+    plot = Plot(
+        "frequency, Hz", "dBm", (PlotLine("trace", hz, (-70.0,) * 400),), (PlotMark("carrier", 27.185e6, -10.0),)
+    )
+    at = Situation(mode="am", assigned_hz=27.185e6, carrier_w=4.0)
+
+    def loss(at_hz):
+        return 40.0 + 20 * math.log10(at_hz / 27.185e6)
+
+    def ceiling(marks, at_hz):
+        return min(m.y for m in marks if m.x_from < at_hz <= m.x_to)
+
+    plain, behind = mask_marks(plot, US, at, lambda _: 40.0), mask_marks(plot, US, at, loss)
+    assert plain == mask_marks(plot, US, at, lambda _: None)
+    for where in (20.1e6, 26e6, 27.3e6, 40e6, 54.37e6, 81e6, 119e6):
+        more = loss(where) - loss(27.185e6)
+        assert ceiling(behind, where) == pytest.approx(ceiling(plain, where) - more, abs=0.5)
+    assert len(behind) < 100

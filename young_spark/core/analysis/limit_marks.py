@@ -1,14 +1,19 @@
 """Where limits lie in the plot of a record: those of its figures, and the mask of all that is beside the carrier."""
 
 import math
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+
+import numpy as np
 
 from young_spark.core.analysis.options import Plot, PlotMark
 from young_spark.core.limits import Profile, Refusal, Row, Situation, VerdictLine, applies, resolve
 from young_spark.core.reading import Measured
 
 KIND_WORDS = {"regulation": "regulation", "specification": "maker", "house": "this shop"}
+Loss = Callable[[float], float | None]  # of the path at a frequency in Hz, in dB
+PIECES = 60  # of a step of the mask, at most, where the path takes more of one end than of the other
+EVEN_DB = 0.5
 BESIDE = 0.015  # of the width of the plot: how far a limit of one line reaches to both of its sides
 ACROSS = {"SWR": ("swr",), "deviation, Hz": ("fm_deviation", "fm_deviation_positive", "fm_deviation_negative")}
 
@@ -38,9 +43,10 @@ def limit_marks(plot: Plot, judged: Sequence[tuple[Measured, Sequence[VerdictLin
     return tuple(made.values())
 
 
-def mask_marks(plot: Plot, chosen: Mapping[str, Profile], situation: Situation) -> tuple[LimitMark, ...]:
+def mask_marks(plot: Plot, chosen: Mapping[str, Profile], situation: Situation, loss_db: Loss) -> tuple[LimitMark, ...]:
     """The mask over a spectrum: what a line that is neither carrier nor harmonic may have at each frequency, in the plot's
-    own dBm. Nothing where the plot is no spectrum, or where the mask needs a power that is not known."""
+    own dBm, before the loss of the path is taken off. Nothing where the plot is no spectrum, or where the mask needs a power that is
+    not known."""
     carrier = next((m for m in plot.marks if m.name == "carrier"), None)
     xs = [x for line in plot.lines for x in (line.xs[0], line.xs[-1])] if carrier else []
     if carrier is None or not xs:
@@ -50,7 +56,8 @@ def mask_marks(plot: Plot, chosen: Mapping[str, Profile], situation: Situation) 
     for profile in chosen.values():
         for row in profile.rows:
             if row.quantity == "spurious_worst" and row.type in ("mask", "formula") and applies(row, at):
-                made += _steps(row, at, carrier, min(xs), max(xs), KIND_WORDS[profile.kind])
+                for step in _steps(row, at, carrier, min(xs), max(xs), KIND_WORDS[profile.kind]):
+                    made += _through(step, carrier.x, loss_db)
     return tuple(sorted(made, key=lambda m: m.x_from))
 
 
@@ -65,6 +72,21 @@ def _steps(row: Row, at: Situation, carrier: PlotMark, low: float, high: float, 
             return
         if math.isfinite(ceiling):
             yield LimitMark(name, x_from, x_to, carrier.y + ceiling)
+
+
+def _through(step: LimitMark, carrier_hz: float, loss_db: Loss) -> Iterator[LimitMark]:
+    """A step of the mask behind a path that takes more or less there than of the carrier, in pieces over which that hardly changes."""
+
+    def more(hz: float) -> float:
+        return (loss_db(hz) or 0.0) - (loss_db(carrier_hz) or 0.0)
+
+    edges = np.linspace(step.x_from, step.x_to, PIECES + 1).tolist()
+    losses = [more(hz) for hz in edges]
+    start = 0
+    for end in range(1, PIECES + 1):
+        if end == PIECES or abs(losses[end + 1] - losses[start]) > EVEN_DB:
+            yield LimitMark(step.name, edges[start], edges[end], step.y - more((edges[start] + edges[end]) / 2))
+            start = end
 
 
 def _stretches(row: Row, centre: float) -> list[tuple[float, float]]:

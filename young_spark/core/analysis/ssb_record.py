@@ -60,11 +60,9 @@ def analyse_ssb(capture: Baseband, options: Options) -> Analysis:
             band, (lines.offsets_hz[0], carrier_hz)
         )  # the rest of the carrier says where it is, whatever the tone
         if free.offset_u[1] < 0.3 and abs(free.offsets_hz[1] - carrier_hz) < max(5.0, 0.02 * tone):
-            carrier_hz, carrier_u = free.offsets_hz[1], free.offset_u[1]
-            seen = side * (free.offsets_hz[0] - carrier_hz)
-            lines = fit_lines(
-                band, (free.offsets_hz[0], carrier_hz), ((-1.0, 2.0, 0.0), (2.0, -1.0, 0.0), (3.0, -2.0, 0.0))
-            )
+            lines = fit_lines(band, free.offsets_hz, ((-1.0, 2.0, 0.0), (2.0, -1.0, 0.0), (3.0, -2.0, 0.0)))
+            carrier_hz, carrier_u = lines.offsets_hz[1], lines.offset_u[1]
+            seen = side * (lines.offsets_hz[0] - carrier_hz)
             remarks += (f"carrier seen beside the tone of {seen:.1f} Hz",)
     else:
         remarks += (

@@ -116,7 +116,7 @@ def judged_of(record: Record, found: Analysis, told: Told) -> Judged:
     judged = [(r, list(judge_reading(r, context.profiles, situation))) for r in found.readings]
     if found.plot is None:
         return Judged(judged, ())
-    mask = mask_marks(found.plot, context.profiles, situation)
+    mask = mask_marks(found.plot, context.profiles, situation, services.options_of(told).loss_db)
     return Judged(judged, (*limit_marks(found.plot, judged), *mask))
 
 

@@ -149,7 +149,7 @@ def analysis_of(record: Record, capture: Capture) -> Analysis:
     """Every figure of a record, worked out from what its files hold; without figures, and a remark, where something must be told first."""
     told = Told.model_validate(record.told)
     try:
-        found = analyse(capture, _options(told))
+        found = analyse(capture, options_of(told))
     except CoreError as refusal:
         return Analysis(capture.kind, None, (), (str(refusal).split(": --")[0],))
     if (second := _attenuated(record, told, capture)) is not None:
@@ -170,10 +170,11 @@ def _attenuated(record: Record, told: Told, capture: Capture) -> Analysis | None
     if other is None or other.pk == record.pk or capture.kind != "spectrum":
         return None
     second = capture_of(other)
-    return analyse(second, _options(told)) if second.kind == "spectrum" else None
+    return analyse(second, options_of(told)) if second.kind == "spectrum" else None
 
 
-def _options(told: Told) -> Options:
+def options_of(told: Told) -> Options:
+    """What is told of a record, as the analysis takes it."""
     return Options(
         mode=told.mode, sideband="lsb" if told.lower_sideband else "usb", nominal_hz=told.nominal_hz, full_scale_dbm=told.full_scale_dbm,
         path_loss_db=told.path_loss_db, tones_hz=(told.tone_hz,) if told.tone_hz else (), hz_per_unit=told.hz_per_unit, rbw_hz=told.rbw_hz,
@@ -184,13 +185,15 @@ def _options(told: Told) -> Options:
 
 def has_sound(record: Record, capture: Capture) -> bool:
     """Whether a record can be listened to under what is told of it."""
-    return can_be_heard(capture, _options(Told.model_validate(record.told)))
+    return can_be_heard(capture, options_of(Told.model_validate(record.told)))
 
 
 def sound_of(record: Record, longest_s: float) -> Real | None:
     """The first seconds of what a record sounds like, demodulated, at `listening.RATE_HZ`; None where it has no sound."""
     capture = capture_of(record)
-    return heard(capture, _options(Told.model_validate(record.told)), longest_s) if has_sound(record, capture) else None
+    return (
+        heard(capture, options_of(Told.model_validate(record.told)), longest_s) if has_sound(record, capture) else None
+    )
 
 
 def taken_from(job: Job) -> list[Record]:
