@@ -15,7 +15,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.handback.models import SentenceEdit
 from young_spark.server.jobs.models import Job
 from young_spark.server.readings.state import State, state_of
-from young_spark.server.records.services import capture_of, has_sound, taken_from
+from young_spark.server.records.services import heard_in_report
 
 SECTION_TITLES = {
     "complaint": "What you told us",
@@ -191,8 +191,7 @@ def report(job: Job) -> Report:
         ],
         sounds=[
             SoundOf(record=record.pk, words=f"{record.name}, {record.item.name if record.item else 'the unit'}")
-            for record in taken_from(job)
-            if has_sound(record, capture_of(record))
+            for record in heard_in_report(job)
         ],
         watch=[w.words for _, w in stories if w.kind == "watch"],
         notice=CHECK_LOCALLY,

@@ -1,9 +1,11 @@
 """Keeping a record, analysing it under what was told of it, and taking its figures onto the slip."""
 
+import json
 import re
 import tempfile
 import uuid
 from dataclasses import replace
+from functools import lru_cache
 from pathlib import Path as File
 from typing import Any, Literal
 
@@ -196,17 +198,27 @@ def sound_of(record: Record, longest_s: float) -> Real | None:
     )
 
 
-def taken_from(job: Job) -> list[Record]:
-    """The records of a job whose figures stand on its slip, oldest first."""
+def heard_in_report(job: Job) -> list[Record]:
+    """The records whose figures stand on the slip of a job and that have a sound, oldest first."""
     standing = Line.objects.filter(job=job, withdrawn_at=None, raw__record__isnull=False)
     ids = set(standing.values_list("raw__record", flat=True))
-    return [record for record in Record.objects.filter(job=job) if str(record.pk) in ids]
+    taken = [record for record in Record.objects.filter(job=job) if str(record.pk) in ids]
+    return [r for r in taken if _has_sound(tuple((f["name"], f["sha256"]) for f in r.files), json.dumps(r.told))]
+
+
+@lru_cache(maxsize=4096)
+def _has_sound(files: tuple[tuple[str, str], ...], told: str) -> bool:
+    """As `has_sound`; files are named by what is in them, so that they are read only once for it."""
+    return can_be_heard(_capture(files), options_of(Told.model_validate_json(told)))
 
 
 def capture_of(record: Record) -> Capture:
     """What the record's files hold."""
-    named = [(f["name"], (settings.PICTURES / f["sha256"]).read_bytes()) for f in record.files]
-    with _laid_out(named) as first:
+    return _capture(tuple((f["name"], f["sha256"]) for f in record.files))
+
+
+def _capture(files: tuple[tuple[str, str], ...]) -> Capture:
+    with _laid_out([(name, (settings.PICTURES / sha256).read_bytes()) for name, sha256 in files]) as first:
         return _read(first)
 
 
