@@ -58,8 +58,9 @@ def test_from_the_complaint_to_the_repair_with_the_keyboard(page, unit):
     page.get_by_role("link", name="Where next", exact=True).click()
     expect(page.locator(".seen")).to_contain_text("counts no more: a repair came after it")
     # it transmits again: the trace is closed with the cause that was proven
-    page.get_by_label("I probed elsewhere").select_option(label="Power into the load")
-    page.locator(".probe h3").click()  # the number keys answer the probe that is shown, not the one advised
+    page.get_by_role("group", name="Changed since, look again").get_by_role("button", name="Power into the load").press(
+        "Enter"
+    )
     expect(page.locator("[data-probe=output]")).to_be_visible()
     page.keyboard.press("1")
     expect(page.locator(".seen")).to_contain_text("Power into the load: good")
@@ -140,6 +141,10 @@ def test_a_lethal_point_is_confirmed_by_name_and_what_is_foretold_is_held_agains
     expect(page.locator(".seen li")).to_have_count(0)
     answers.get_by_role("button", name="good").click()
     expect(page.locator(".seen")).to_contain_text("High tension by a rated probe: good")
+    page.get_by_role("button", name="other …").click()
+    page.get_by_label("What was seen instead").fill("wanders")
+    page.keyboard.press("Enter")
+    expect(page.locator(".seen")).to_contain_text(": wanders")
     page.get_by_role("button", name="foretell first").click()
     what = page.locator(".probe h3").inner_text()
     expect(page.get_by_text("healthy:")).to_have_count(0)

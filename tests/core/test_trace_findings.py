@@ -5,6 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from young_spark.core.chain_file import chain_names, shipped_chain
+from young_spark.core.models import PlanRow
 from young_spark.core.next_probe import advised
 from young_spark.core.plans import ReadingFact
 from young_spark.core.reading import Conditions
@@ -94,8 +95,9 @@ def reading(quantity, value, order, row="row", **conditions):
     )
 
 
-def read(chain, *facts, due=100.0):
-    return {a.probe: a.answer for a in answers_of_readings(chain, facts, {"row": due})}
+def read(chain, *facts, due=100.0, **at):
+    rows = [PlanRow(id="row", quantity=f.quantity, ask="", expected=due, **at) for f in facts]
+    return {a.probe: a.answer for a in answers_of_readings(chain, facts, rows)}
 
 
 def test_a_reading_that_tries_a_band_or_mode_says_nothing_of_the_rest():
@@ -131,7 +133,10 @@ def test_a_reading_that_tries_a_band_or_mode_says_nothing_of_the_rest():
 )
 def test_a_figure_is_an_answer_by_its_share_of_what_is_due(quantity, value, due, conditions, expected):
     assert read(SET, reading(quantity, value, 1, **conditions), due=due) == expected
-    assert read(SET, reading(quantity, value, 1, row=None, **conditions), due=due) == {}
+    # taken anew where the plan asks for nothing any more, it is held against the same; elsewhere against nothing
+    again = reading(quantity, value, 1, row=None, channel=19, **conditions)
+    assert read(SET, again, due=due, channel=19) == expected
+    assert read(SET, again, due=due, channel=40) == {} == read(SET, again, due=None)
 
 
 def test_somebody_inside_makes_what_hands_do_likelier_and_is_never_advised():

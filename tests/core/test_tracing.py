@@ -150,8 +150,8 @@ def test_closed_jobs_add_to_what_ships_and_never_drown_it_at_once():
 
 # check-in facts, then answers only to what is asked; each must end at the stage in no more probes than a good hand needs
 CASES = [
-    ("shared driver inferred from two weak bands, no probe", "hf-vhf-solid-state",
-     "b20_power=weak b2_power=weak b80_power=weak b6_power=weak receive=works alc_v=good current_tx=low exciter_plug=good predriver_rf=good driver_look=seen", "driver", {}, 3),
+    ("two weak bands of separate finals, settled on their driver", "hf-vhf-solid-state", "b20_power=weak b2_power=weak receive=works lead_v=good", "driver",
+     {"exciter_plug": "good", "alc_v": "good", "predriver_rf": "good", "driver_look": "seen", "supply_v": "good"}, 4),
     ("a rail dead behind a good-looking resistor", "cb-am-mobile", "output=dead receive=works mutes=works current_tx=no_rise",
      "tx_rail", {"tx_rail_v": "dead", "tx_rail_ohms": "short", "heard_beside": "dead", "mixer_rf": "dead"}, 5),
     ("a wire off at the plug after other work", "cb-am-mobile", "output=dead mutes=dead receive=works current_tx=no_rise",
@@ -203,6 +203,18 @@ def test_a_worked_case_ends_at_the_part(told, name, facts, stage, answers, most)
         probe = engine.chain.by_probe[following[0].probe]
         seen.append(Seen(probe=probe.id, answer=answers.get(probe.id, _as_the_chain_has_it(engine, probe, stage))))
         probes += 1
+
+
+def test_the_shared_driver_is_inferred_from_two_weak_bands_with_no_probe_at_all():
+    """From what the slip holds after the complaint was verified: power on a band of each final, receive, volts at the plug."""
+    engine = Engine(shipped_chain("hf-vhf-solid-state"))
+    before = engine.by_stage(engine.belief([]))
+    shares = engine.by_stage(engine.belief(looks(engine, "b20_power=weak b2_power=weak receive=works lead_v=good")))
+    first, second, *_ = shares
+    assert (first, second) == ("driver", "level")
+    assert all(shares[s] < before[s] / 5 for s in ("final", "vhf_final", "bias", "vhf_bias"))
+    one = engine.by_stage(engine.belief(looks(engine, "b20_power=works b2_power=weak receive=works lead_v=good")))
+    assert next(iter(one)) == "vhf_final" and one["driver"] < shares["driver"] < one["vhf_final"]
 
 
 def _leads(engine, seen, stage):

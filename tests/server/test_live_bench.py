@@ -136,6 +136,17 @@ def test_space_takes_what_is_shown_and_nothing_before_the_carrier(sat, bench):
     assert post(bench, "/take", id=str(uuid.uuid4())).json()["readings"][0]["figure"].startswith("3.60 W")
 
 
+def test_a_mean_with_audio_on_it_is_neither_judged_nor_taken_as_the_carrier(sat, bench):
+    key(True)
+    tell(power=4.6, reflected=0.0, pep=10.0)
+    assert bench.get("/api/bench").json()["current"] is None
+    refused = post(bench, "/take", id=str(uuid.uuid4()))
+    assert refused.status_code == 400 and "Keep quiet, then take it" in refused.json()["detail"]
+    tell(power=3.8, reflected=0.0, pep=3.85)
+    assert bench.get("/api/bench").json()["current"]["meaning"]["readings"][0]["verdict"] in {"pass", "pass_close"}
+    assert post(bench, "/take", id=str(uuid.uuid4())).json()["readings"][0]["figure"].startswith("3.80 W")
+
+
 def test_an_old_value_is_not_shown_as_one_of_now(sat, bench):
     live_bench.hear(
         {"kind": "values", "instrument": "bench-wattmeter", "at": time.time() - 9, "values": {"power": 3.8}}

@@ -105,6 +105,12 @@ def test_each_look_is_a_line_that_is_kept_once_and_can_be_doubted(bench, find):
     bench.post(f"/api/lines/{line}/withdraw", {"reason": "doubted"}, content_type=JSON)
     (doubted,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
     assert doubted["evidence"] == [] and share(doubted, "tx_rail") == pytest.approx(share(trace, "tx_rail"))
+    body = {"id": str(uuid.uuid4()), "probe": "tx_rail_v", "seen": "unknown", "remark": "hunts between 2 and 8 V"}
+    (other,) = bench.post(f"/api/traces/{trace['id']}/looks", body, content_type=JSON).json()["evidence"]
+    assert (
+        other["words"] == "Transmit rail while keyed: hunts between 2 and 8 V" == Line.objects.get(pk=body["id"]).text
+    )
+    assert other["did"] == "moves little"
     for seen, sentence in (("3W", "is read in V"), ("maybe", "does not answer"), ("", "what was seen?")):
         refused = look(bench, trace, "tx_rail_v", seen)
         assert refused.status_code in {400, 422} and sentence in refused.json()["detail"], refused.content
@@ -130,16 +136,37 @@ def test_a_repair_makes_stale_what_the_unit_did_and_leaves_what_was_seen_of_part
     assert [e["stale"] for e in after["evidence"]] == [
         "a repair came after it", "a repair came after it", "it was put right", "it was put right", "", "a repair came after it",
     ]  # fmt: skip
+    assert after["again"] == ["output", "current_tx", "driver_rf"]
     # the symptom stays: the second fault is found with what is seen anew
     look(bench, trace, "final_ohms", "good")
     second = look(bench, trace, "driver_rf", "dead").json()
+    assert second["again"] == ["output", "current_tx"]
     assert second["contradictions"] == [] and share(second, "final") < 0.05 < share(second, "buffer")
+
+
+def test_a_reading_that_a_repair_made_stale_is_shown_as_such_and_asked_for_again(bench, find):
+    begin(bench, find)
+    take(bench, find, "none", row="power-am-19", conditions={"mode": "am", "channel": 19})
+    take(bench, find, "did Q9 final -> same type, bad")
+    (now,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
+    (old,) = now["evidence"]
+    assert (old["probe"], old["stale"], old["did"]) == ("output", "repair after it: Q9 final -> same type, bad", "")
+    assert now["again"] == ["output"]
+    take(bench, find, "3.8", row="power-am-19", conditions={"mode": "am", "channel": 19})
+    (now,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
+    assert [e["stale"] for e in now["evidence"]] == [""] and now["again"] == []
 
 
 def test_one_trace_a_symptom_and_closed_ones_teach_the_next(bench, find):
     first, other = begin(bench, find).json(), begin(bench, find, symptom="muffled").json()
     assert [t["symptom"] for t in bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]] == ["no output", "muffled"]
     untaught = share(other, "selector")
+    seen = look(bench, other, "final_out", "good").json()["evidence"][0]
+    (shared,) = next(t for t in bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"] if t["id"] == first["id"])[
+        "evidence"
+    ]
+    assert (shared["line"], shared["probe"], shared["from_slip"]) == (seen["line"], "final_out", True)
+    bench.post(f"/api/lines/{seen['line']}/withdraw", {"reason": "doubted"}, content_type=JSON)
     closed = bench.patch(
         f"/api/traces/{first['id']}", {"proven": "selector_contact", "closed": True}, content_type=JSON
     )

@@ -1,9 +1,13 @@
 """A chain as one model has it: its own levels and places, and its known weak points. Hearsay is a hint, not a verdict."""
 
+from collections import Counter
+from collections.abc import Iterable
+
 from young_spark.core.chain import Chain, ChainStage, Fault, Probe
 from young_spark.core.errors import UnknownName, nearest
 from young_spark.core.models import Model, ModelNote, ModelPoint
 
+SAME_MODEL = 2  # a closed job of the same model counts once for its chain, and once for the model
 HEARSAY_TIMES = 2.0  # what is only said makes a fault at most so much likelier
 
 
@@ -41,6 +45,14 @@ def weak_points(model: Model) -> tuple[str, ...]:
         for note in model.notes
         if note.fault is not None
     )
+
+
+def learnt(closed: Iterable[tuple[str, str]], model: str) -> dict[str, int]:
+    """What closed jobs of a chain, each with its proven fault and its model, add to the shares of a unit of `model` ('' for one without)."""
+    counts: Counter[str] = Counter()
+    for fault, of_model in closed:
+        counts[fault] += SAME_MODEL if model and of_model == model else 1
+    return dict(counts)
 
 
 def _times(note: ModelNote) -> float:

@@ -190,6 +190,7 @@ def open_lines(
     return tuple(found)
 
 
+SAME_BAND = 0.05  # of the frequency that a row names: a reading so near to it is at that point
 COLD_QUANTITIES = {"resistance", "esr", "capacitance", "transistor_gain"}
 
 
@@ -201,6 +202,14 @@ def while_not_safe(lines: Sequence[OpenLine]) -> tuple[OpenLine, ...]:
 def retest(rows: Sequence[PlanRow], facts: Sequence[ReadingFact], stale: dict[str, str]) -> tuple[OpenLine, ...]:
     """The shortest list that would prove the unit again: as-left rows whose newest figure counts no more."""
     return tuple(line for line in open_lines(rows, "as_left", facts, stale) if line.why is not None)
+
+
+def due_of(rows: Sequence[PlanRow], fact: ReadingFact) -> float | None:
+    """What a healthy unit gives where a reading was taken, in the quantity's unit: by the row that it answered, or by one that asks for
+    the same there, open or not."""
+    at = [r for r in rows if r.quantity == fact.quantity and (r.id == fact.plan_row or _fits(r, fact.conditions))]
+    meant = min(at, key=lambda r: r.id != fact.plan_row, default=None)
+    return meant.expected if meant is not None else None
 
 
 def answered_row(
@@ -220,7 +229,9 @@ def _fits(row: PlanRow, conditions: Conditions) -> bool:
         (row.state, conditions.state),
         (row.power_setting, conditions.power_setting),
     )
-    return all(wanted is None or given == wanted for wanted, given in pairs)
+    hz, at = row.frequency_hz, conditions.frequency_hz
+    near = hz is None or (at is not None and abs(at - hz) <= SAME_BAND * hz)
+    return near and all(wanted is None or given == wanted for wanted, given in pairs)
 
 
 def row_label(row: PlanRow) -> str:

@@ -4,7 +4,8 @@ without being typed again. What a repair made stale counts no more, and says so.
 from collections.abc import Sequence
 
 from young_spark.core.chain import Chain, Probe
-from young_spark.core.plans import ReadingFact
+from young_spark.core.models import PlanRow
+from young_spark.core.plans import ReadingFact, due_of
 from young_spark.core.reading import Conditions
 from young_spark.core.trace_findings import SlipAnswer, SlipLine, puts_right
 from young_spark.core.tracing import UNKNOWN, Seen
@@ -12,6 +13,7 @@ from young_spark.core.tracing import UNKNOWN, Seen
 # of what a healthy one gives: below the first it is dead, below the second weak
 SHARES = {"level": (0.05, 0.7), "function": (0.1, 0.6), "dc": (0.15, 0.9), "current": (0.35, 0.75)}
 HIGH = 1.35
+PUT_RIGHT = "it was put right"
 OF_PARTS = {
     "part",
     "look",
@@ -19,20 +21,18 @@ OF_PARTS = {
 }  # what was seen of a part outlives a repair; what the unit did is looked at again
 
 
-def answers_of_readings(
-    chain: Chain, facts: Sequence[ReadingFact], expected: dict[str, float]
-) -> tuple[SlipAnswer, ...]:
-    """The newest reading for each probe that reads it, held against what a healthy unit gives at its plan row (`expected` by row,
-    in the quantity's unit). A reading without such a figure answers nothing. One that tries a mode or a band answers the probe
+def answers_of_readings(chain: Chain, facts: Sequence[ReadingFact], rows: Sequence[PlanRow]) -> tuple[SlipAnswer, ...]:
+    """The newest reading for each probe that reads it, held against what a healthy unit gives there by the rows of the plan. A
+    reading without such a figure answers nothing. One that tries a mode or a band answers the probe
     of that, and no other: a dead band says nothing of the rest."""
     newest: dict[str, ReadingFact] = {}
     for fact in facts:
         probe = _read_by(chain, fact)
-        if probe is not None and fact.plan_row in expected and newest.get(probe.id, fact).order <= fact.order:
+        if probe is not None and newest.get(probe.id, fact).order <= fact.order and due_of(rows, fact) is not None:
             newest[probe.id] = fact
     found = []
     for probe_id, fact in newest.items():
-        answer = _answer(chain.by_probe[probe_id], fact, expected[fact.plan_row or ""])
+        answer = _answer(chain.by_probe[probe_id], fact, due_of(rows, fact) or 0.0)
         if answer is not None:
             found.append(SlipAnswer(probe=probe_id, answer=answer, line=fact.line, order=fact.order, words=fact.figure))
     return tuple(found)
@@ -89,4 +89,4 @@ def made_stale(chain: Chain, seen: Seen, order: int, lines: Sequence[SlipLine]) 
     if probe.kind not in OF_PARTS:
         return "a repair came after it"
     bad = seen.answer not in (UNKNOWN, probe.answers[0])
-    return "it was put right" if bad and any(puts_right(chain, probe, line.words) for line in repairs) else ""
+    return PUT_RIGHT if bad and any(puts_right(chain, probe, line.words) for line in repairs) else ""

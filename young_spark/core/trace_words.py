@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from young_spark.core.chain import Chain
 from young_spark.core.tracing import SETTLED, Engine, Seen
 
 MOVED = 0.04  # of the suspicion: less is not worth a word
@@ -26,6 +27,13 @@ def what_it_did(engine: Engine, evidence: Sequence[Seen], look: Seen) -> str:
     if down:
         told.append(f"takes suspicion off {_names(engine, down)}")
     return "; ".join(told) or "moves little"
+
+
+def to_clear(chain: Chain, fault_id: str) -> tuple[str, ...]:
+    """What is put right or looked for before power comes back, once a fault is proven, each a line to tick off."""
+    fault = chain.by_fault[fault_id]
+    company = (*fault.killed_by, *fault.takes)
+    return (*fault.clear, *(f"{chain.by_fault[name].name}: looked for" for name in company))
 
 
 def _names(engine: Engine, stages: Sequence[str | None]) -> str:

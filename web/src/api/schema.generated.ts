@@ -3781,6 +3781,8 @@ export interface components {
              * Format: uuid
              */
             line: string;
+            /** Probe */
+            probe: string;
             /** Words */
             words: string;
             /** Did */
@@ -3893,6 +3895,8 @@ export interface components {
             known: string[];
             /** Evidence */
             evidence: components["schemas"]["EvidenceOut"][];
+            /** Again */
+            again: string[];
             /** Next */
             next: components["schemas"]["ProbeOut"][];
             /** Others */
@@ -3965,6 +3969,11 @@ export interface components {
              * @default false
              */
             hazard_known: boolean;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
         };
         /**
          * DoubtIn

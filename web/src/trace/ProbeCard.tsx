@@ -32,6 +32,22 @@ interface Foretold {
   was: string | null
 }
 
+/** After a repair or another change: what the unit did before counts no more, and is looked at again. */
+export function Again({ trace, onProbe }: { trace: Trace; onProbe: (probe: string) => void }) {
+  const probes = trace.again.flatMap((id) => [...trace.next, ...trace.others].filter((p) => p.probe === id))
+  if (probes.length === 0) return null
+  return (
+    <p className="senses again" role="group" aria-label="Changed since, look again">
+      <span className="ask-line">Changed since, look again:</span>
+      {probes.map((p) => (
+        <button key={p.probe} type="button" className="chip" onClick={() => onProbe(p.probe)}>
+          {p.what}
+        </button>
+      ))}
+    </p>
+  )
+}
+
 export function ProbeCard({ job, trace, look, numbered, elsewhere, onElsewhere }: ProbeCardProps) {
   const [confirmed, setConfirmed] = useState<string | null>(null)
   const [foretells, setForetells] = useStored('foretell', false)
@@ -39,13 +55,13 @@ export function ProbeCard({ job, trace, look, numbered, elsewhere, onElsewhere }
   const probe = probeShown(trace, elsewhere)
   const barred = probe !== null && probe.confirm && confirmed !== probe.probe
   const foretelling = probe !== null && foretells && foretold?.probe !== probe.probe
-  const choose = (seen: string) => {
+  const choose = (seen: string, remark = '') => {
     if (probe === null || look.isPending) return
     if (foretelling && probe.answers.includes(seen)) {
       setForetold({ probe: probe.probe, said: seen, was: null })
       return
     }
-    look.mutate({ trace: trace.id, id: crypto.randomUUID(), probe: probe.probe, seen, hazard_known: probe.confirm && !barred })
+    look.mutate({ trace: trace.id, id: crypto.randomUUID(), probe: probe.probe, seen, remark, hazard_known: probe.confirm && !barred })
     if (foretold?.probe === probe.probe) setForetold({ ...foretold, was: seen })
     onElsewhere(null)
     setConfirmed(null)
@@ -86,6 +102,7 @@ export function ProbeCard({ job, trace, look, numbered, elsewhere, onElsewhere }
         <button type="button" className="chip" disabled={look.isPending} onClick={() => choose('unknown')}>
           cannot tell
         </button>
+        {!barred && !foretelling && <Other key={`other ${probe.probe}`} onSeen={(remark) => choose('unknown', remark)} />}
         <Elsewhere trace={trace} probe={probe} onProbe={onElsewhere} />
         <button type="button" className="chip" aria-pressed={foretells} onClick={() => setForetells(!foretells)}>
           foretell first
@@ -163,6 +180,27 @@ function FigureRead({ probe, unit, onFigure }: { probe: Probe; unit: string; onF
       }}
     >
       <input className="small-input figure" aria-label={`Figure read, ${unit}`} placeholder={probe.expect.endsWith(unit) ? probe.expect : `figure, ${unit}`} value={figure} maxLength={30} onChange={(e) => setFigure(e.target.value)} />
+    </form>
+  )
+}
+
+/** None of the answers: what was seen, in words. It stands on the slip, and moves no suspicion. */
+function Other({ onSeen }: { onSeen: (remark: string) => void }) {
+  const [words, setWords] = useState<string | null>(null)
+  if (words === null)
+    return (
+      <button type="button" className="chip" onClick={() => setWords('')}>
+        other …
+      </button>
+    )
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (words.trim() !== '') onSeen(words.trim())
+      }}
+    >
+      <input className="small-input" aria-label="What was seen instead" placeholder="what was it?" autoFocus value={words} maxLength={120} onChange={(e) => setWords(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && setWords(null)} />
     </form>
   )
 }

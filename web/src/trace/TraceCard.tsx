@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { Begin } from './Begin'
-import { ProbeCard } from './ProbeCard'
+import { Again, ProbeCard } from './ProbeCard'
 import { open, useTraces, type Trace } from './useTraces'
 
 export const suspected = (trace: Pick<Trace, 'stages'>) => trace.stages.filter((s) => s.share >= 0.07).sort((a, b) => b.share - a.share)
@@ -46,6 +46,7 @@ function Running({ job, trace, look, writes }: RunningProps) {
             .join(', ')}
         </span>
       </p>
+      {writes && <Again trace={trace} onProbe={setElsewhere} />}
       {writes && <ProbeCard job={job} trace={trace} look={look} numbered={false} elsewhere={elsewhere} onElsewhere={setElsewhere} />}
     </div>
   )

@@ -6,7 +6,7 @@ import { slipOptions } from '../api/queries'
 import type { Schemas } from '../api/client'
 import { Begin } from './Begin'
 import { Boards } from './Boards'
-import { ProbeCard, probeShown } from './ProbeCard'
+import { Again, ProbeCard, probeShown } from './ProbeCard'
 import { open, useTraces, type Trace } from './useTraces'
 
 const ORDERS = { 'best-value': 'most for its price', 'half-split': 'split in half', 'walk-back': 'from the aerial back', 'walk-forward': 'from the source on' } as const
@@ -66,6 +66,7 @@ function One({ job, trace, traces, pictures, writes }: OneProps) {
           </p>
         ))}
         {trace.settled !== null && <Settled trace={trace} traces={traces} writes={writes} />}
+        {writes && <Again trace={trace} onProbe={setElsewhere} />}
         {writes && <ProbeCard job={job} trace={trace} look={look} numbered elsewhere={elsewhere} onElsewhere={setElsewhere} />}
         {trace.closed_at !== null && <p>Closed{trace.proven === '' ? '' : `: ${trace.proven.replaceAll('_', ' ')} was the cause`}.</p>}
         <Boards job={job} probe={probeShown(trace, elsewhere)} pictures={pictures} writes={writes} />

@@ -19,7 +19,7 @@ export function useTraces(job: string) {
     onSuccess,
   })
   const look = useMutation({
-    mutationFn: ({ trace, ...body }: { trace: string; id: string; probe: string; seen: string; hazard_known: boolean }) =>
+    mutationFn: ({ trace, ...body }: { trace: string; id: string; probe: string; seen: string; remark: string; hazard_known: boolean }) =>
       dataOf(api.POST('/api/traces/{trace_id}/looks', { params: { path: { trace_id: trace } }, body })),
     retry: 3, // the line's id is made once, so that a lost answer doubles nothing
     onSuccess: show,

@@ -378,6 +378,10 @@ class LiveBench:
             crest is not None and power is not None and crest > QUIET_CREST * power
         )
 
+    def _spoken_over(self, row: PlanRow | None) -> bool:
+        """Whether audio is on the carrier of a line that wants none."""
+        return row is not None and row.modulation == "off" and self._modulated()
+
     def _swr(self) -> float | None:
         power, reflected = self._now("power"), self._now("reflected")
         if not self.up or power is None or reflected is None or power < 0.1 or reflected >= power:
@@ -421,6 +425,8 @@ class LiveBench:
                 raise Refused(
                     "No carrier is seen. If it is keyed and gives nothing, say so with the key for KEY, then take it."
                 )
+            if self._spoken_over(place.row):
+                raise Refused("There is audio on the carrier. Keep quiet, then take it.")
             message = {
                 "values": values,
                 "instruments": {n: self.values[n]["instrument"] for n in names if n in self.values},
@@ -524,6 +530,8 @@ class LiveBench:
             return None
         if row is not None and row.modulation == "on" and not is_loud(wanted, values[names[0]]):
             return None  # before the whistle there is nothing to judge
+        if self._spoken_over(row):
+            return None  # a mean with audio on it is not what the limits speak of
         instrument = self.values[names[0]]["instrument"]
         conditions = conditions_of(row, place.conditions, instrument, keyed=self.up, current=place.seat.row)
         try:

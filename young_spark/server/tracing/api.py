@@ -12,6 +12,7 @@ from young_spark.core.chain_file import chain_names
 from young_spark.core.errors import CoreError
 from young_spark.core.knowledge import shipped_text
 from young_spark.core.next_probe import Strategy, advised, expect, swap_instead
+from young_spark.core.trace_evidence import PUT_RIGHT
 from young_spark.core.trace_words import likely, what_it_did
 from young_spark.core.tracing import Contradiction, Engine, Weights
 from young_spark.core.worth import Worth, minutes_to_go, parts_to_come
@@ -103,6 +104,7 @@ class EvidenceOut(Schema):
     """One look: what it was, what it did, and why it counts no more."""
 
     line: UUID
+    probe: str
     words: str
     did: str
     from_slip: bool
@@ -136,6 +138,7 @@ class TraceOut(Schema):
     not_listed: float
     known: list[str]  # weak points of its model, that count from the start
     evidence: list[EvidenceOut]
+    again: list[str]  # probes whose answer a repair or another change made stale, not made since
     next: list[ProbeOut]
     others: list[ProbeOut]
     settled: str | None
@@ -167,6 +170,7 @@ class LookIn(Schema):
     probe: str = Field(max_length=60)
     seen: str = Field(max_length=60)
     hazard_known: bool = False  # confirmed by name, where the point is lethal while it is live
+    remark: str = Field("", max_length=120)  # what was seen, where it is none of the answers
 
 
 class DoubtIn(Schema):
@@ -209,7 +213,8 @@ def trace_out(trace: Trace) -> TraceOut:
     shares = engine.by_stage(belief)
     settled = engine.settled(belief)
     following = advised(engine, standing, trace.strategy)
-    asked = {s.probe for s in standing} | {a.probe for a in following}
+    seen = {s.probe for s in standing}
+    asked = seen | {a.probe for a in following}
     chain = engine.chain
     return TraceOut(
         id=trace.pk, chain=trace.chain, title=chain.title, symptom=trace.symptom, strategy=trace.strategy, closed_at=trace.closed_at, proven=trace.proven,
@@ -218,11 +223,12 @@ def trace_out(trace: Trace) -> TraceOut:
         known=list(services.known_weak_points(trace)),
         evidence=[
             EvidenceOut(
-                line=e.line, words=e.words, from_slip=e.from_slip, stale=e.stale, doubted=e.doubted,
+                line=e.line, probe=e.seen.probe, words=e.words, from_slip=e.from_slip, stale=e.stale, doubted=e.doubted,
                 did=what_it_did(engine, standing, e.seen) if e.counts else "",
             )
             for e in evidence
         ],
+        again=list(dict.fromkeys(e.seen.probe for e in evidence if e.stale not in ("", PUT_RIGHT) and e.seen.probe not in seen)),
         next=[probe_out(chain.by_probe[a.probe], a.expect, a.why) for a in following],
         others=[probe_out(p, expect(engine, p), "") for p in chain.probes if p.id not in asked],
         settled=settled, guilty=_guilty(engine, belief, settled) if settled else [], swap=swap_instead(engine, belief, following),
@@ -371,6 +377,7 @@ def look(request: HttpRequest, trace_id: UUID, data: LookIn) -> Status[TraceOut]
         probe=data.probe,
         seen=data.seen,
         hazard_known=data.hazard_known,
+        remark=data.remark,
     )
     return Status(201, trace_out(trace))
 

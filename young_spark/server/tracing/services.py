@@ -1,20 +1,21 @@
 """Tracing on a job: what counts as evidence now, and what is written down of it."""
 
 import uuid
-from collections import Counter
 from dataclasses import dataclass
 from functools import lru_cache
 
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.chain_refining import refined, weak_points
+from young_spark.core.chain import Probe
+from young_spark.core.chain_refining import learnt, refined, weak_points
 from young_spark.core.entry.tokens import UNITS
 from young_spark.core.history import minutes_by_part
 from young_spark.core.models import models
 from young_spark.core.next_probe import STRATEGIES
 from young_spark.core.trace_evidence import answers_of_readings, made_stale
-from young_spark.core.trace_findings import SlipLine, answers_of_words
+from young_spark.core.trace_findings import SlipAnswer, SlipLine, answers_of_words
+from young_spark.core.trace_words import to_clear
 from young_spark.core.tracing import UNKNOWN, Engine, Seen, seen_as
 from young_spark.core.worth import Worth, worth_it
 from young_spark.server.accounts.models import Person
@@ -55,13 +56,10 @@ def _engine(chain: str, version: int, model: str, counts: tuple[tuple[str, int],
 
 
 def engine_of(trace: Trace) -> Engine:
-    """The chain made ready: as its model refines it, with what this shop's closed jobs add to it. Those of the same model count
-    twice, once for the chain and once for the model."""
-    proven = teaching(trace.chain).exclude(pk=trace.pk)
+    """The chain made ready: as its model refines it, with what this shop's closed jobs add to it."""
+    closed = teaching(trace.chain).exclude(pk=trace.pk).values_list("proven", "item__model")
     model = (trace.item.model if trace.item else "") or ""
-    counts = Counter(proven.values_list("proven", flat=True))
-    if model:
-        counts.update(proven.filter(item__model=model).values_list("proven", flat=True))
+    counts = learnt(((fault, of_model or "") for fault, of_model in closed), model)
     _, version = chain_of(trace.chain)
     return _engine(trace.chain, version, model, tuple(sorted(counts.items())))
 
@@ -82,10 +80,28 @@ def evidence_of(trace: Trace) -> list[Evidence]:
             continue  # the chain was corrected since
         seen = Seen(probe=look.probe, answer=look.answer)
         stale = made_stale(engine.chain, seen, look.line.number, lines)
-        words = f"{probe.what}: {look.answer.replace('_', ' ')}"
-        made.append(Evidence(seen, str(look.line_id), words, False, stale))
+        made.append(Evidence(seen, str(look.line_id), _words(probe, look), False, stale))
     asked = {e.seen.probe for e in made if e.counts}
     return [*_of_slip(trace, engine, lines, asked), *made]
+
+
+def _words(probe: Probe, look: Look) -> str:
+    """What was seen, in the words of its line where it was none of the probe's answers."""
+    return look.line.text if look.answer == UNKNOWN else f"{probe.what}: {look.answer.replace('_', ' ')}"
+
+
+def _of_other_traces(trace: Trace, engine: Engine) -> list[SlipAnswer]:
+    """What was seen for other symptoms of the same unit, the newest for each probe: it is the same unit."""
+    others = Look.objects.filter(trace__job=trace.job, trace__item=trace.item, trace__chain=trace.chain)
+    found: dict[str, SlipAnswer] = {}
+    for look in others.exclude(trace=trace).filter(line__withdrawn_at=None).select_related("line"):
+        probe = engine.chain.by_probe.get(look.probe)
+        if probe is not None and look.answer in probe.answers:
+            words = look.answer.replace("_", " ")
+            found[probe.id] = SlipAnswer(
+                probe=probe.id, answer=look.answer, line=str(look.line_id), order=look.line.number, words=words
+            )
+    return list(found.values())
 
 
 def _slip_lines(trace: Trace) -> list[SlipLine]:
@@ -102,22 +118,29 @@ def _slip_lines(trace: Trace) -> list[SlipLine]:
 
 
 def _of_slip(trace: Trace, engine: Engine, lines: list[SlipLine], asked: set[str]) -> list[Evidence]:
-    """What readings and words of the slip answer, but for probes that were made for the trace; a figure goes before words."""
+    """What the slip answers, but for probes that were made for the trace: its readings, else its words and what was seen for other
+    symptoms, the newer of them."""
     state = state_of(trace.job, trace.item)
-    expected = {row.id: row.expected for row in state.rows if row.expected is not None}
     doubted = {str(line) for line in trace.doubts.values_list("line_id", flat=True)}
-    read = answers_of_readings(engine.chain, [f for f in state.facts if f.id not in state.stale], expected)
+    read = answers_of_readings(engine.chain, [f for f in state.facts if f.id not in state.stale], state.rows)
+    before = answers_of_readings(engine.chain, [f for f in state.facts if f.id in state.stale], state.rows)
+    why = {f.line: state.stale[f.id] for f in state.facts if f.id in state.stale}
+    said = sorted([*answers_of_words(engine.chain, lines), *_of_other_traces(trace, engine)], key=lambda a: a.order)
+    newest = {a.probe: a for a in said}.values()
+    answers = [
+        *((a, "") for a in read),
+        *((a, why[a.line]) for a in before),
+        *((a, made_stale(engine.chain, a, a.order, lines)) for a in newest),
+    ]
     figures = {answer.probe for answer in read if answer.line not in doubted}
-    told = [a for a in answers_of_words(engine.chain, lines) if a.probe not in figures]
-    found = []
-    for answer in sorted([*read, *told], key=lambda a: a.order):
-        if answer.probe in asked:
-            continue
-        seen = Seen(probe=answer.probe, answer=answer.answer)
-        stale = "" if answer in read else made_stale(engine.chain, seen, answer.order, lines)
-        words = f"{engine.chain.by_probe[answer.probe].what}: {answer.words}"
-        found.append(Evidence(seen, answer.line, words, True, stale, answer.line in doubted))
-    return found
+    return [
+        Evidence(
+            Seen(probe=a.probe, answer=a.answer), a.line, f"{engine.chain.by_probe[a.probe].what}: {a.words}", True, stale,
+            a.line in doubted,
+        )
+        for a, stale in sorted(answers, key=lambda pair: pair[0].order)
+        if a.probe not in asked and (a in read or a.probe not in figures)
+    ]  # fmt: skip
 
 
 def worth_of(trace: Trace, to_go: float | None, to_come: float) -> Worth:
@@ -155,8 +178,18 @@ def begin(*, actor: Person, trace_id: uuid.UUID, job: Job, item: Item | None, ch
 
 
 @transaction.atomic
-def look(*, actor: Person, trace: Trace, line_id: uuid.UUID, probe: str, seen: str, hazard_known: bool = False) -> Look:
-    """Write down what a probe answered, as a line of the slip. The same id again returns it."""
+def look(
+    *,
+    actor: Person,
+    trace: Trace,
+    line_id: uuid.UUID,
+    probe: str,
+    seen: str,
+    hazard_known: bool = False,
+    remark: str = "",
+) -> Look:
+    """Write down what a probe answered, as a line of the slip, with a remark in words where it was none of its answers. The same id
+    again returns it."""
     require_technician(actor)
     if (there := Look.objects.filter(pk=line_id).first()) is not None:
         return there
@@ -169,8 +202,8 @@ def look(*, actor: Person, trace: Trace, line_id: uuid.UUID, probe: str, seen: s
     measured = told.answer != UNKNOWN
     if asked.is_live_danger and measured and not hazard_known:
         raise Refused(f"{asked.what} is measured live. Confirm the hazard first: {asked.caution or 'lethal'}")
-    words = f"{asked.what}: {told.answer.replace('_', ' ')}"
-    if seen.strip() not in (told.answer, "unknown"):
+    words = f"{asked.what}: {remark.strip() or told.answer.replace('_', ' ')}"
+    if seen.strip() not in (told.answer, UNKNOWN):
         words = f"{words}, {seen.strip()}"
     if asked.is_live_danger and measured:
         words = f"{words} (live, hazard confirmed)"
@@ -208,9 +241,7 @@ def doubt(*, actor: Person, trace: Trace, line_id: uuid.UUID, doubted: bool) -> 
 def _to_clear(actor: Person, trace: Trace, proven: str) -> None:
     """What is put right before power comes back, as lines of Fix to tick off; each is written once."""
     chain, _ = chain_of(trace.chain)
-    fault = chain.by_fault[proven]
-    company = [f"{chain.by_fault[name].name}: looked for" for name in (*fault.killed_by, *fault.takes)]
-    for words in (*fault.clear, *company):
+    for words in to_clear(chain, proven):
         line_id = uuid.uuid5(trace.pk, words)
         if not Line.objects.filter(pk=line_id).exists():
             add_story(
