@@ -11,8 +11,7 @@ from typing import Annotated
 
 import typer
 
-from young_spark import headless, keeping, tracing_command
-from young_spark.serving import CannotServe, alone, migrate, run_web, use_folder
+from young_spark import headless, tracing_command
 
 ROOT = Path(__file__).resolve().parent.parent
 app = typer.Typer(
@@ -25,12 +24,24 @@ Port = Annotated[int, typer.Option(help="Port on 127.0.0.1; the next free one is
 Data = Annotated[Path | None, typer.Option(help="Folder that holds everything entered.")]
 
 
+@contextmanager
+def _in_one_sentence() -> Iterator[None]:
+    """Ends the command with the sentence of what cannot be served or kept."""
+    from young_spark.keeping import CannotKeep
+    from young_spark.serving import CannotServe
+
+    try:
+        yield
+    except (CannotServe, CannotKeep) as refusal:
+        raise typer.Exit(_refuse(str(refusal))) from refusal
+
+
 def _use_data(folder: Path) -> None:
     """Point the server at its data folder, before Django is loaded. Ends with one sentence when it cannot be written."""
-    try:
+    from young_spark.serving import use_folder  # loaded only to serve: a headless command starts without it
+
+    with _in_one_sentence():
         use_folder(folder)
-    except CannotServe as refusal:
-        raise typer.Exit(_refuse(str(refusal))) from refusal
     os.environ["YOUNG_SPARK_DATA"] = str(folder)
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "young_spark.server.config.settings")
 
@@ -41,28 +52,20 @@ def _refuse(sentence: str) -> int:
 
 
 def _migrated() -> None:
-    try:
+    from young_spark.serving import migrate
+
+    with _in_one_sentence():
         migrate()
-    except CannotServe as refusal:
-        raise typer.Exit(_refuse(str(refusal))) from refusal
-
-
-@contextmanager
-def _alone(folder: Path) -> Iterator[None]:
-    """The folder's lock for as long as the command runs; ends with one sentence where another command has it."""
-    try:
-        with alone(folder):
-            yield
-    except CannotServe as refusal:
-        raise typer.Exit(_refuse(str(refusal))) from refusal
 
 
 @app.command()
 def demo(port: Port = 8300, data: Data = None) -> None:
     """Start with the demo workshop in a data folder of its own, and print one address that opens signed in."""
+    from young_spark.serving import alone, run_web
+
     folder = (data or ROOT / "data" / "demo").resolve()
     _use_data(folder)
-    with _alone(folder):
+    with _in_one_sentence(), alone(folder):
         _migrated()
         from young_spark.server.accounts.models import Person
         from young_spark.server.accounts.services import make_way_in
@@ -85,9 +88,11 @@ def demo(port: Port = 8300, data: Data = None) -> None:
 @app.command()
 def serve(port: Port = 8310, data: Data = None) -> None:
     """Start the shop's own. The first start asks for the first person, or takes YOUNG_SPARK_NAME and YOUNG_SPARK_PASSWORD."""
+    from young_spark.serving import alone, run_web
+
     folder = (data or ROOT / "data" / "shop").resolve()
     _use_data(folder)
-    with _alone(folder):
+    with _in_one_sentence(), alone(folder):
         _migrated()
         from young_spark.server.accounts.models import Person
 
@@ -142,23 +147,24 @@ def person(
 @app.command()
 def backup(file: Path, data: Data = None) -> None:
     """Write everything into one file, beside a server that runs."""
-    try:
+    from young_spark import keeping
+
+    with _in_one_sentence():
         pictures = keeping.backup((data or ROOT / "data" / "shop").resolve(), file.resolve())
-    except keeping.CannotKeep as refusal:
-        raise typer.Exit(_refuse(str(refusal))) from refusal
     print(f"Backed up into {file}: every job, {pictures} pictures.")
 
 
 @app.command()
 def restore(file: Path, data: Data = None) -> None:
     """Put a backup in the place of the data. Refused while a server runs on them."""
+    from young_spark import keeping
+    from young_spark.serving import alone, use_folder
+
     folder = (data or ROOT / "data" / "shop").resolve()
-    try:
+    with _in_one_sentence():
         use_folder(folder)
         with alone(folder):
             pictures = keeping.restore(file.resolve(), folder)
-    except (CannotServe, keeping.CannotKeep) as refusal:
-        raise typer.Exit(_refuse(str(refusal))) from refusal
     print(f"Restored from {file}: every job, {pictures} pictures.")
 
 

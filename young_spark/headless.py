@@ -151,12 +151,12 @@ def _band(text: str | None) -> tuple[float, float] | None:
 
 
 def _path_loss(path: Path | None, at: str | None, loss: float | None) -> Any:
-    from young_spark.core.signal_path import loss_to, read_path
-
     if path is None:
         if at is not None:
             raise BadOption("--at names a part of a path: give --path too")
         return None
+    from young_spark.core.signal_path import loss_to, read_path
+
     if at is None:
         raise BadOption("--path needs --at: the part where this was recorded")
     if loss is not None:
@@ -176,10 +176,10 @@ def _text(file: Path) -> str:
 
 
 def _profile(name: str | None) -> Any:
-    from young_spark.core.limits import profiles
-
     if name is None:
         return None
+    from young_spark.core.limits import profiles
+
     known = profiles()
     if name not in known:
         raise UnknownName("limit profile", name, nearest(name, known))

@@ -2,16 +2,18 @@
 
 import math
 from collections.abc import Callable
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from young_spark.core.analysis.options import Analysis, Options
 from young_spark.core.captures.capture import Baseband, Capture, Network, Trace, Waveform
 from young_spark.core.errors import CoreError
-from young_spark.core.limits import Situation, VerdictLine, judge_reading
 from young_spark.core.quantities import quantity
 from young_spark.core.reading import Measured
+
+if TYPE_CHECKING:
+    from young_spark.core.limits import VerdictLine
 
 
 class CannotAnalyse(CoreError):
@@ -100,10 +102,12 @@ def _of_trace(capture: Trace) -> Callable[[Any, Options], Analysis]:
     return analyse_response
 
 
-def verdicts(reading: Measured, analysis: Analysis, options: Options) -> tuple[VerdictLine, ...]:
+def verdicts(reading: Measured, analysis: Analysis, options: Options) -> "tuple[VerdictLine, ...]":
     """What the profile's rows say of a reading."""
     if options.profile is None:
         return ()
+    from young_spark.core.limits import Situation, judge_reading  # only where a profile is asked for
+
     watts = carrier_watts(analysis)
     mode = options.mode if options.mode != "two-tone" else "ssb"
     toned = any(r.quantity == "audio_frequency" and r.value is not None for r in analysis.readings)

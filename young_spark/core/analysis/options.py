@@ -1,12 +1,14 @@
 """What is told of a record beside the file: conditions, scales, and how well they are known."""
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from young_spark.core.captures import Capture
-from young_spark.core.limits import Profile
 from young_spark.core.reading import Measured
-from young_spark.core.signal_path import LossTo
+
+if TYPE_CHECKING:  # profiles and paths cost a tenth of the start of a command that uses neither
+    from young_spark.core.limits import Profile
+    from young_spark.core.signal_path import LossTo
 
 Mode = Literal["am", "fm", "ssb", "two-tone", "cw"]
 
@@ -20,7 +22,7 @@ class Options:
     nominal_hz: float | None = None
     full_scale_dbm: float | None = None
     path_loss_db: float | None = None
-    path: LossTo | None = None  # the loss at each frequency
+    path: "LossTo | None" = None  # the loss at each frequency
     tones_hz: tuple[float, ...] = ()
     hz_per_unit: float | None = None
     audio_band_hz: tuple[float, float] | None = None
@@ -35,7 +37,7 @@ class Options:
     reference_depth: float = 100.0
     reference_deviation_hz: float | None = None
     unmodulated: Capture | None = None
-    profile: tuple[str, Profile] | None = None
+    profile: "tuple[str, Profile] | None" = None
 
     def loss_db(self, at_hz: float) -> float | None:
         """Loss of the path at a frequency, in dB; None where none was given."""

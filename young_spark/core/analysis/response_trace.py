@@ -77,12 +77,15 @@ def _ripple(ys: Real, least_hump: float) -> float:
 
 
 def _ripple_reading(found: Doubted | None, peaks: list[int], xs: Real, ys: Real) -> Measured:
-    # the highest of several peaks and the deepest of several valleys lean outwards by the noise: that shift counts in full
-    value, doubt = (found.value, found.scatter + abs(found.shift)) if found is not None else (0.0, 0.0)
+    # the highest of several peaks and the deepest of several valleys lean outwards by the noise: that is taken off
+    value, doubt = (max(found.value - found.shift, 0.0), found.doubt) if found is not None else (0.0, 0.0)
     if len(peaks) < 2:
         return estimate("passband_ripple", 0.0, doubt, method=METHOD, working="one peak only")
     between = ys[peaks[0] : peaks[-1] + 1]
-    words = f"{between.max():.2f} − ({between.min():.2f}) dB between {xs[peaks[0]]:.6g} and {xs[peaks[-1]]:.6g} Hz"
+    lean = f", less {found.shift:.2f} dB of noise" if found is not None and found.shift >= 0.005 else ""
+    words = (
+        f"{between.max():.2f} − ({between.min():.2f}) dB between {xs[peaks[0]]:.6g} and {xs[peaks[-1]]:.6g} Hz{lean}"
+    )
     return estimate("passband_ripple", value, doubt, method=METHOD, working=words.replace("-", "−"))
 
 

@@ -19,6 +19,8 @@ MOST_PLACES = 20_000
 DRAW_SEED = 20  # the same bytes give the same figures
 PLACES = 48  # of a trace, where curves of different windows are held against each other
 FARTHEST = 4.0  # standard deviations
+CLIPPED = 3.0
+CLIPPED_SQUARE = 0.9950  # mean square of a normal variate that is clipped there
 Values = npt.NDArray[Any]  # real or complex
 
 
@@ -92,19 +94,18 @@ class Dense:
 
     def doubted(self, figures: Callable[[Values], Figures]) -> list["Doubted | None"]:
         """Figures of the curve that its noise scatters and shifts (an extreme, a crossing), with how far, from
-        drawing the noise anew over the curve that was found (a parametric bootstrap). None where the curve, or most of the
-        draws, does not give one."""
-        found = figures(self.y)
+        drawing the noise anew over the curve that was found (a parametric bootstrap), against the same curve without noise. None
+        where a curve, or most of the draws, does not give one."""
         base = self.y[:: self.step]
+        still = figures(self._from(base))  # smoothed once more, as the draws are
         dice = np.random.default_rng(DRAW_SEED)
         drawn = [figures(self._from(base + self.curve.noise(dice))) for _ in range(DRAWS)]
-        return [_spread(value, [d[n] for d in drawn]) for n, value in enumerate(found)]
+        return [_spread(value, still[n], [d[n] for d in drawn]) for n, value in enumerate(figures(self.y))]
 
 
 @dataclass(frozen=True)
 class Doubted:
-    """A figure of a noisy curve: its scatter, and how far the noise shifts it on the mean. The shift is not taken off, since
-    to know it costs more scatter than it saves."""
+    """A figure of a noisy curve: its scatter, and how far the noise shifts it on the mean."""
 
     value: float
     scatter: float
@@ -112,15 +113,15 @@ class Doubted:
 
     @property
     def doubt(self) -> float:
-        """Standard deviation with the shift in it."""
+        """Standard deviation with the shift in it: it is known no better than that, taken off or not."""
         return math.hypot(self.scatter, self.shift)
 
 
-def _spread(value: float | None, drawn: list[float | None]) -> Doubted | None:
+def _spread(value: float | None, still: float | None, drawn: list[float | None]) -> Doubted | None:
     there = np.array([d for d in drawn if d is not None])
-    if value is None or len(there) < DRAWS / 2:
+    if value is None or still is None or len(there) < DRAWS / 2:
         return None
-    return Doubted(value, float(np.std(there, ddof=1)), float(np.mean(there)) - value)
+    return Doubted(value, float(np.std(there, ddof=1)), float(np.mean(there)) - still)
 
 
 def smooth(x: Real, y: Values) -> Smooth:
@@ -160,5 +161,8 @@ def _noise(y: Values) -> float:
     if len(y) < 8:
         return 0.0
     d = np.diff(y, 4) / math.sqrt(70)
-    parts = (d.real, d.imag) if np.iscomplexobj(y) else (d,)
-    return math.sqrt(float(np.mean([np.median(np.abs(part)) ** 2 for part in parts]))) / 0.6745
+    parts = np.abs(np.stack((d.real, d.imag) if np.iscomplexobj(y) else (d,)))
+    rough = np.median(parts, axis=1) / 0.6745
+    # all of it, but what stands far out (a bend, a spike) counts only as far as noise reaches: half the error of the median
+    kept = np.minimum(parts, CLIPPED * rough[:, None])
+    return math.sqrt(float(np.mean(kept**2)) / CLIPPED_SQUARE)
