@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import Page, Playwright, sync_playwright
 
-from tests.browser.conftest import CHROMIUM, FLAGS, ROOT, Site, check_in, field
+from tests.browser.conftest import CHROMIUM, FLAGS, ROOT, Site, check_in, field, take
 from tests.browser.test_looks import first_job
 from tests.core import records
 
@@ -40,12 +40,19 @@ def path(page: Page) -> None:
     page.locator(".node[data-state=too_high]").click()
 
 
+def in_find(page: Page) -> None:
+    """Go to the second part of the job, and wait until its first line is the current one."""
+    page.get_by_role("group", name="Parts of the job").get_by_role("button", name="Find").click()
+    page.locator(".now").get_by_text("Carrier power").first.wait_for()
+
+
 def tracing(page: Page) -> None:
     """Where next on the slip, in full, and settled, one picture after the other."""
-    slip_of(page, "TB-27-0003")
-    if page.locator("[data-probe]").count() == 0:
-        page.get_by_role("group", name="Parts of the job").get_by_role("button", name="Find").click()
-        page.get_by_role("button", name="Trace it").click()
+    check_in(page, "Tarnbeck M27, marshal 21: no transmit since a lamp was changed")
+    for text in ("found receive fine", "found fuse good"):
+        take(page, text)
+    in_find(page)
+    page.get_by_role("button", name="Trace it").click()
     page.locator("[data-probe]").wait_for()
     page.wait_for_timeout(400)
     picture(page, "where-next-slip")
@@ -92,17 +99,15 @@ def on_the_live_bench(page: Page, site: Site) -> None:
     """The pictures that need hands at the simulated unit, in the order of the work."""
     check_in(page, "Tarnbeck M27, marshal 44: weak since it fell off the trailer")
     job = page.url.rpartition("/")[2]
-    page.get_by_role("group", name="Parts of the job").get_by_role("button", name="Find").click()
+    in_find(page)
     page.locator("[data-word=KEY]").wait_for()
-    site.hands(
-        fault="weak", keyed=True, tone=True, channel=19, mode="am"
-    )  # with audio on nothing is taken for a carrier
+    site.hands(fault="fading", keyed=True, warm=0, channel=19, mode="am")  # what moves is not taken for a carrier
     page.locator(".work.far").wait_for()
     page.keyboard.press("F2")
     page.get_by_test_id("live-figure").wait_for()
     page.wait_for_timeout(300)
     picture(page, "live-line")
-    site.hands(keyed=False)
+    site.hands(keyed=False, fault="weak", warm=0)
     page.locator("[data-word=KEY]").wait_for()
     site.hands(keyed=True, tone=False)
     page.locator(".taken").wait_for()

@@ -46,7 +46,7 @@ def complained_of(name: str, fault: str) -> bool:
 
 def test_a_healthy_circuit_answers_healthy_at_every_point():
     for name, build in BUILDS.items():
-        for probe in shipped_chain(name).probes:
+        for probe in (p for p in shipped_chain(name).probes if not p.told):
             assert seen_at(Circuit(build), probe.id) == probe.answers[0], (name, probe.id)
 
 

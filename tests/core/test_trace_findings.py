@@ -42,6 +42,9 @@ def told(chain, text, order=1):
         (SET, "found protection diode measures short", "diode_ohms=short"),
         (SET, "found electrolytic on the regulated rail shorted", "reg_ohms=short"),
         (SET, "found mic cartridge tests good", "shop_mic=good"),
+        (SET, "found final Q17 open collector to emitter, out of circuit", "final_out=bad"),
+        (SET, "found final Q17 short collector to ground", "final_ohms=short"),
+        (SET, "found microphone not the maker's: plug rewired by someone", "last_hand=seen"),
         (SET, "said it died after someone changed a lamp", "last_hand=seen"),
         (SET, "found earlier repair about the driver", "last_hand=seen"),
         # not plain, of no part of the chain, or only what somebody says
@@ -49,6 +52,8 @@ def told(chain, text, order=1):
         (SET, "found scratch on the case", ""),
         (SET, "found lamp dead", ""),
         (SET, "found swollen capacitor", ""),
+        (SET, "found microphone plug not the maker's", ""),
+        (SET, "found protection diode scorched", ""),
         (SET, "found driver", ""),
         (SET, "said receive dead", ""),
         (SET, "note fuse blown", ""),

@@ -147,6 +147,17 @@ def test_a_mean_with_audio_on_it_is_neither_judged_nor_taken_as_the_carrier(sat,
     assert post(bench, "/take", id=str(uuid.uuid4())).json()["readings"][0]["figure"].startswith("3.80 W")
 
 
+def test_a_current_of_a_keyed_unit_is_none_of_standby(sat, bench):
+    bench.patch(f"/api/jobs/{sat.pk}", {"part": "in"}, content_type=JSON)
+    post(bench, "/seat", job=str(sat.pk), row="current-standby")
+    tell("supply", amps=1.3)
+    assert bench.get("/api/bench").json()["current"]["meaning"]["readings"][0]["verdict"] == "fail"
+    key(True)
+    assert bench.get("/api/bench").json()["current"] is None
+    refused = post(bench, "/take", id=str(uuid.uuid4()))
+    assert refused.status_code == 400 and "Unkey it for the figure in standby" in refused.json()["detail"]
+
+
 def test_an_old_value_is_not_shown_as_one_of_now(sat, bench):
     live_bench.hear(
         {"kind": "values", "instrument": "bench-wattmeter", "at": time.time() - 9, "values": {"power": 3.8}}

@@ -5,11 +5,13 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+import numpy.typing as npt
 
 from young_spark.core.chain import Probe, Risk
 from young_spark.core.reading import Frozen
 from young_spark.core.tracing import SETTLED, Engine, Seen, Weights, entropy_bits
 
+Mask = npt.NDArray[np.bool_]
 Strategy = Literal["best-value", "half-split", "walk-back", "walk-forward"]
 STRATEGIES: tuple[Strategy, ...] = ("best-value", "half-split", "walk-back", "walk-forward")
 COVERS_MIN = 4.0  # to take them off, once
@@ -54,13 +56,13 @@ class _Tables:
 
     def worth(self, belief: Weights) -> _Worth:
         """What each probe tells, under a belief."""
-        probes, stages = len(self.noise), len(self.groups)
+        probes = len(self.noise)
         answers = (belief @ self.flat).reshape(probes, -1)
         whole = _entropies(answers)
         bits = whole - self.noise @ belief
         joint = (self.groups * belief) @ self.flat  # (stages, probes · answers)
         # H(answer | stage) = H(answer, stage) − H(stage)
-        together = -(joint * np.log2(np.maximum(joint, 1e-300))).reshape(stages, probes, -1).sum(axis=(0, 2))
+        together = -(joint * np.log2(np.maximum(joint, 1e-300))).sum(axis=0).reshape(probes, -1).sum(axis=1)
         told = whole - (together - entropy_bits(self.groups @ belief))
         return _Worth(np.maximum(bits, 0.0), np.maximum(told + WITHIN * (bits - told), 0.0), answers)
 
@@ -125,7 +127,8 @@ def _ahead(engine: Engine, belief: Weights, prices: Weights, open_now: list[int]
     left = belief[kept] / belief[kept].sum()
     worth = tables.worth(left)
     candidates = _by_rate(list(range(len(open_now))), worth, look.prices)
-    cost = {n: look.cost(left, worth, n, candidates, FURTHER) for n in candidates[:LOOKED_AHEAD]}
+    everything = np.ones(len(open_now), bool)
+    cost = {n: look.cost(left, worth, n, everything, FURTHER) for n in candidates[:LOOKED_AHEAD]}
     return [open_now[n] for n in (*sorted(cost, key=lambda n: cost[n]), *candidates[LOOKED_AHEAD:])]
 
 
@@ -137,30 +140,31 @@ class _Look:
     prices: Weights
     alike: Weights
 
-    def cost(self, belief: Weights, worth: _Worth, first: int, open_now: list[int], deep: int) -> float:
+    def cost(self, belief: Weights, worth: _Worth, first: int, open_now: Mask, deep: int) -> float:
         """Minutes for a probe and for all that comes after it."""
-        others = [n for n in open_now if n != first]
+        others = open_now.copy()
+        others[first] = False
         total = float(self.prices[first])
-        for answer, share in enumerate(worth.answers[first]):
+        for answer, share in enumerate(worth.answers[first].tolist()):
             if share > NEGLIGIBLE:
                 after = belief * self.tables.table[first, :, answer] / share
-                total += float(share) * self.to_go(after, others, deep)
+                total += share * self.to_go(after, others, deep)
         return total
 
-    def to_go(self, belief: Weights, others: list[int], deep: int) -> float:
+    def to_go(self, belief: Weights, others: Mask, deep: int) -> float:
         """Minutes until one stage is settled, or nothing can be told apart any more."""
-        wanted = self.to_find(belief)
-        if not others or wanted < LEAST_BITS or (self.tables.groups @ belief).max() >= SETTLED:
+        stages = self.tables.groups @ belief
+        if stages.max() >= SETTLED or not others.any() or (wanted := self.to_find(belief, stages)) < LEAST_BITS:
             return 0.0
         worth = self.tables.worth(belief)
-        best = sorted(others, key=lambda n: -worth.value[n] / self.prices[n])[:NARROW]
+        rates = np.where(others, worth.value / self.prices, -1.0)
         if deep > 0:
+            best = np.argsort(-rates, kind="stable")[: min(NARROW, int(others.sum()))].tolist()
             return min(self.cost(belief, worth, n, others, deep - 1) for n in best)
-        return wanted / max(float(worth.value[best[0]] / self.prices[best[0]]), 1e-3)
+        return wanted / max(float(rates.max()), 1e-3)
 
-    def to_find(self, belief: Weights) -> float:
+    def to_find(self, belief: Weights, stages: Weights) -> float:
         """Bits of the suspicion of stages that probes can still find out: what they cannot tell apart is left out."""
-        stages = self.tables.groups @ belief
         together = (self.tables.groups * belief) @ self.alike.T  # (stages, classes)
         return entropy_bits(stages) - (entropy_bits(together) - entropy_bits(together.sum(axis=0)))
 

@@ -22,6 +22,7 @@ _BAD = rf"{_SEEN}|open|short|shorted|leaky|failed|bad|dead|weak|low"
 _NOT = "no|not|never|nothing|without|isn't|aren't"
 _INSIDE = re.compile(
     r"\b(?:since|after|when)\b.{0,60}\b(?:changed|fitted|replaced|repaired|modified|soldered|opened|worked on|adjusted|cleaned)\b"
+    r"|\b(?:rewired|changed|replaced|repaired|modified|moved|soldered|turned) by (?:someone|somebody|another|others|the owner)\b"
     r"|\b(?:another|earlier|previous|last) (?:hand|repair|repairs|repairer)\b|\bresoldered\b|\bbeen inside\b|\bworked on (?:by|before)\b",
     re.IGNORECASE,
 )
@@ -111,24 +112,33 @@ def _of_function(chain: Chain, words: str) -> tuple[Probe, str] | None:
 
 
 def _of_part(chain: Chain, words: str) -> tuple[Probe, str] | None:
-    """What was seen of a part, or how it tested; by another kind of look only where the line names its fault."""
-    bad = _has(_BAD, words) and not _has(_NOT, words)
-    if not bad and not _has(f"{_WELL}|{_NOT}", words):
+    """What was seen of a part, or how it tested."""
+    negated = _has(rf"(?:{_NOT})\s+(?:\w+\s+){{0,2}}(?:{_BAD})", words)
+    bad = _has(_BAD, words) and not negated
+    if not bad and not negated and not _has(_WELL, words):
         return None
-    first = ("part", "resistance") if _has(_TESTED, words) else ("look",)
     of_parts = [p for p in chain.probes if p.kind in {"part", "resistance", "look"} and not p.told]
-    probe = _best(words, [p for p in of_parts if p.kind in first], lambda p: (p.what, *_names_of_faults(chain, p)))
-    probe = probe or _best(words, of_parts, lambda p: _names_of_faults(chain, p))
+    looks = [p for p in of_parts if p.kind == "look"]
+    among = [p for p in of_parts if p.kind != "look"] if _has(_TESTED, words) else looks
+
+    def names(probe: Probe) -> tuple[str, ...]:
+        meant = [chain.by_fault[f].name for f, answer in probe.tests.items() if not (bad and _contrary(answer, words))]
+        return (probe.what, *meant) if meant else ()
+
+    probe = _best(words, among, names) or _best(words, looks, lambda p: names(p)[1:])
     if probe is None:
         return None
     if not bad:
         return probe, probe.answers[0]
-    meant = _best(words, [chain.by_fault[f] for f in probe.tests], lambda fault: (fault.name,))
-    return probe, probe.tests[meant.id] if meant else next(iter(probe.tests.values()))
+    told = {f: answer for f, answer in probe.tests.items() if not _contrary(answer, words)}
+    fault = _best(words, [chain.by_fault[f] for f in told], lambda fault: (fault.name,))
+    return probe, told[fault.id] if fault else next(iter(told.values()))
 
 
-def _names_of_faults(chain: Chain, probe: Probe) -> tuple[str, ...]:
-    return tuple(chain.by_fault[f].name for f in probe.tests)
+def _contrary(answer: str, words: str) -> bool:
+    """Whether a line says open where an answer is short, or the other way round."""
+    shorted, opened = _has("short|shorted", words), _has("open", words)
+    return (answer == "short" and opened and not shorted) or (answer == "open" and shorted and not opened)
 
 
 def _best(words: str, among: Sequence[Named], names: Callable[[Named], Iterable[str]]) -> Named | None:

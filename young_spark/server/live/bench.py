@@ -378,9 +378,15 @@ class LiveBench:
             crest is not None and power is not None and crest > QUIET_CREST * power
         )
 
-    def _spoken_over(self, row: PlanRow | None) -> bool:
-        """Whether audio is on the carrier of a line that wants none."""
-        return row is not None and row.modulation == "off" and self._modulated()
+    def _not_of_this_line(self, row: PlanRow | None) -> str:
+        """Why what is shown now is no figure of a line, or an empty string."""
+        if row is None:
+            return ""
+        if row.modulation == "off" and self._modulated():
+            return "There is audio on the carrier. Keep quiet, then take it."
+        if row.state in {"standby", "receive"} and self.up:
+            return f"The unit is keyed. Unkey it for the figure in {row.state}, then take it."
+        return ""
 
     def _swr(self) -> float | None:
         power, reflected = self._now("power"), self._now("reflected")
@@ -425,8 +431,8 @@ class LiveBench:
                 raise Refused(
                     "No carrier is seen. If it is keyed and gives nothing, say so with the key for KEY, then take it."
                 )
-            if self._spoken_over(place.row):
-                raise Refused("There is audio on the carrier. Keep quiet, then take it.")
+            if why := self._not_of_this_line(place.row):
+                raise Refused(why)
             message = {
                 "values": values,
                 "instruments": {n: self.values[n]["instrument"] for n in names if n in self.values},
@@ -530,8 +536,8 @@ class LiveBench:
             return None
         if row is not None and row.modulation == "on" and not is_loud(wanted, values[names[0]]):
             return None  # before the whistle there is nothing to judge
-        if self._spoken_over(row):
-            return None  # a mean with audio on it is not what the limits speak of
+        if self._not_of_this_line(row):
+            return None  # it is not what the limits speak of
         instrument = self.values[names[0]]["instrument"]
         conditions = conditions_of(row, place.conditions, instrument, keyed=self.up, current=place.seat.row)
         try:

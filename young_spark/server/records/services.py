@@ -1,6 +1,7 @@
 """Keeping a record, analysing it under what was told of it, and taking its figures onto the slip."""
 
 import json
+import logging
 import re
 import tempfile
 import uuid
@@ -34,6 +35,7 @@ from young_spark.server.readings import services as readings
 from young_spark.server.readings.state import state_of
 from young_spark.server.records.models import Record
 
+log = logging.getLogger(__name__)
 MOST_FILES = 2
 LONGEST_SOUND_S = 60.0
 READ_BY = {"spectrum": "level", "scope": "voltage_rf"}  # which function of the bench gives such a record
@@ -153,6 +155,8 @@ def analysis_of(record: Record, capture: Capture) -> Analysis:
     try:
         found = analyse(capture, options_of(told))
     except CoreError as refusal:
+        if refusal.__cause__ is not None:  # a hostile file, or a fault of ours: only whoever reads the log can tell
+            log.warning("record %s could not be analysed", record.pk, exc_info=refusal)
         return Analysis(capture.kind, None, (), (str(refusal).split(": --")[0],))
     if (second := _attenuated(record, told, capture)) is not None:
         found = mixer_checked(found, second, told.attenuated_db)
