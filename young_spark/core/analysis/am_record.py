@@ -37,7 +37,7 @@ def analyse_am(capture: Baseband, options: Options) -> Analysis:
         if beside.any():
             envelope = fit_envelope(carrier.envelope, band.rate_hz, options, density=band.density, one_sided=beside)
         if not envelope.from_quiet and envelope.tone is not None:
-            carrier = carrier_of(band, envelope.tone.at(np.arange(len(band.samples)) / band.rate_hz))
+            carrier = carrier_of(band, envelope.tone.along(len(band.samples), band.rate_hz))
     if isinstance(options.unmodulated, Baseband):
         still_band = carrier_band(options.unmodulated, options)
         envelope = with_unmodulated(envelope, carrier_of(still_band).envelope, still_band.density)

@@ -1,10 +1,13 @@
 """Cutting a band about a carrier out of a long record: one transform, spikes taken out, noise known."""
 
 import math
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
+from young_spark.core.analysis.turns import turning
 from young_spark.core.captures.capture import Complex, Mask, Real
 
 EDGE = 0.15  # share of the band's half-width over which it rolls off
@@ -31,16 +34,21 @@ class Band:
     spikes: int = 0
 
 
+@cache
+def _quick_lengths(most: int) -> list[int]:
+    """Every length up to `most` whose transform is quick: no prime factor above 7."""
+    found = {1}
+    for factor in (2, 3, 5, 7):
+        for length in tuple(found):
+            while (length := length * factor) <= most:
+                found.add(length)
+    return sorted(found)
+
+
 def fast_length(n: int) -> int:
-    """The longest length up to `n` whose transform is quick: no prime factor above 7."""
-    while True:
-        rest = n
-        for factor in (2, 3, 5, 7):
-            while rest % factor == 0:
-                rest //= factor
-        if rest == 1:
-            return n
-        n -= 1
+    """The longest length up to `n` whose transform is quick."""
+    quick = _quick_lengths(1 << n.bit_length())
+    return quick[bisect_right(quick, n) - 1]
 
 
 def spectrum_of(samples: Complex | Real) -> Complex:
@@ -102,7 +110,7 @@ def _spikes(
         return None
     clean = np.array(cut)
     good = np.flatnonzero(~high)
-    turn = np.exp(-2j * math.pi * offset_hz / rate_hz * np.arange(n))
+    turn = turning(-2 * math.pi * offset_hz / rate_hz, n)
     still = clean * turn
     for part in ("real", "imag"):
         values = getattr(still, part)
@@ -128,13 +136,15 @@ def _cut(spectrum: Complex, rate_hz: float, offset_hz: float, half_width_hz: flo
     m = min(n, _fast_at_least(2 * reach + 2))
     bins = np.arange(m) - m // 2
     distance = np.abs(bins) * rate_hz / n
-    shape = np.clip((half_width_hz * (1 + EDGE) - distance) / (half_width_hz * EDGE), 0, 1)
-    shape = np.sin(shape * math.pi / 2) ** 2 if 2 * reach + 2 < n else np.ones(m)
+    shape = np.ones(m)
+    if 2 * reach + 2 < n:
+        edge = distance > half_width_hz
+        falls = np.clip((half_width_hz * (1 + EDGE) - distance[edge]) / (half_width_hz * EDGE), 0, 1)
+        shape[edge] = np.sin(falls * math.pi / 2) ** 2
     piece = spectrum[(bins + middle) % n] * shape
     narrow = np.fft.ifft(np.fft.ifftshift(piece)) * (m / n)
     new_rate = rate_hz * m / n
-    at = np.arange(m) / new_rate
-    narrow = narrow * np.exp(-2j * math.pi * (offset_hz - middle * rate_hz / n) * at)
+    narrow = narrow * turning(-2 * math.pi * (offset_hz - middle * rate_hz / n) / new_rate, m)
     trim = min(TRIM, m // 8) if m < n else 0
     return Band(
         np.ascontiguousarray(narrow[trim : m - trim], dtype=np.complex128),
@@ -147,8 +157,6 @@ def _cut(spectrum: Complex, rate_hz: float, offset_hz: float, half_width_hz: flo
 
 
 def _fast_at_least(n: int) -> int:
-    """A quick length that holds `n`."""
-    upper = n
-    while (found := fast_length(upper)) < n:
-        upper += max(1, n // 256)
-    return found
+    """The shortest quick length that holds `n`."""
+    quick = _quick_lengths(1 << n.bit_length())
+    return quick[bisect_left(quick, n)]

@@ -7,7 +7,7 @@ import numpy as np
 
 from young_spark.core.analysis.figures import K95, decibels, estimate, found, normal, nothing
 from young_spark.core.analysis.options import Options
-from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near, wave
+from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
 from young_spark.core.analysis.stretches import stretches
 from young_spark.core.captures.capture import Mask, Real
 from young_spark.core.reading import Measured
@@ -100,8 +100,8 @@ def _toneless(series: Real, density: float) -> Envelope:
 
 
 def _share_at_zero(fit: Periodic, level: float) -> float:
-    phase = 2 * math.pi * np.arange(720) / 720
-    curve = fit.mean + wave(fit.kept, phase)
+    turns = np.exp(2j * math.pi * np.outer(np.arange(1, len(fit.kept) + 1), np.arange(720)) / 720)
+    curve = fit.mean + (fit.kept @ turns).real
     return float((curve < CLIPPED * level).mean())
 
 

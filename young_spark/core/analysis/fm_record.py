@@ -12,6 +12,7 @@ from young_spark.core.analysis.figures import baseband_scale, decibels, estimate
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
 from young_spark.core.analysis.stretches import Stretches, stretches
+from young_spark.core.analysis.turns import Turns, hann
 from young_spark.core.captures.capture import Baseband, Complex, Real
 from young_spark.core.reading import Measured
 
@@ -97,11 +98,13 @@ def fm_band(capture: Baseband, options: Options) -> Band:
     """The band about the strongest transmission, or the one near the assigned frequency."""
     spectrum = spectrum_of(capture.samples)
     n, rate = len(spectrum), capture.rate_hz
-    power = spectrum.real**2 + spectrum.imag**2
-    floor = float(np.median(power[::5])) / math.log(2)  # white noise: its mean is its middle over ln 2
+    power = np.square(spectrum.real)
+    power += np.square(spectrum.imag)
+    floor = float(np.quantile(power[::5], 0.5)) / math.log(2)  # white noise: its mean is its middle over ln 2
+    above = np.maximum(np.subtract(power, floor, out=power), 0, out=power)
     # some bins at a time: where a box of power is highest need not be known to a bin
     group = max(1, round(CLUSTER_HZ * n / rate / BOX_PARTS))
-    summed = np.add.reduceat(np.maximum(power - floor, 0), np.arange(0, n, group))
+    summed = np.add.reduceat(above, np.arange(0, n, group))
     wide = min(len(summed), max(1, round(CLUSTER_HZ * n / rate / group)))
     total = np.concatenate([[0.0], np.cumsum(np.concatenate([summed, summed[:wide]]))])
     box = total[wide : wide + len(summed)] - total[: len(summed)]
@@ -112,7 +115,7 @@ def fm_band(capture: Baseband, options: Options) -> Band:
     centre = round(float(middles[int(np.argmax(box))]) * n / rate)
     reach = min(n // 2 - 1, math.ceil(2 * CLUSTER_HZ * n / rate))
     away = np.arange(-reach, reach + 1)
-    near = np.maximum(power[(centre + away) % n] - floor, 0)
+    near = above[(centre + away) % n]
     offset = (centre + float(away @ near) / max(float(near.sum()), 1e-300)) * rate / n
     return band_about(capture.samples, rate, offset, min(HALF_WIDTH_HZ, 0.45 * rate), spectrum)
 
@@ -131,9 +134,9 @@ def _alone(capture: Baseband, options: Options) -> tuple[Demodulated, bool]:
 
 def _beaten(band: Band) -> bool:
     """Whether the size of the samples swings faster than a tone's remains do: two carriers beat, one of FM does not."""
-    size = np.abs(band.samples)
-    n = len(size)
-    power = np.abs(np.fft.rfft((size - size.mean()) * np.hanning(n))) ** 2
+    n = fast_length(len(band.samples))
+    size = np.abs(band.samples[:n])
+    power = np.abs(np.fft.rfft((size - size.mean()) * hann(n))) ** 2
     wide = max(4, round(BEAT_BOX_HZ * n / band.rate_hz))
     first, last = round(BEAT_FROM_HZ * n / band.rate_hz), round(HALF_WIDTH_HZ * 0.8 * n / band.rate_hz)
     if last - first < 4 * wide:
@@ -182,14 +185,13 @@ def _smoothed(values: Real, rate_hz: float, high_hz: float) -> Real:
 def _fit(band: Band, phase: Real, part: slice, tone_hz: float, count: int) -> tuple[Periodic, tuple[Periodic, ...]]:
     """Line, tone and harmonics with hum, fitted to the samples turned still: no click of the unwrapped phase stays in it."""
     z, rate, start = band.samples[part], band.rate_hz, part.start / band.rate_hz
-    times = start + np.arange(len(z)) / rate
     rough = fit_periodic(phase[part], rate, tone_hz, min(count, 3), start_s=start, density=band.density, trend=True)
-    model = rough.at(times)
+    model = rough.along(len(z), rate, start)
     still = z * np.exp(-1j * model)
     left = np.asarray(np.angle(still * np.exp(-1j * np.angle(still.sum()))), np.float64)
     hum = _hum_lines(left, rate, start, band.density, rough.tone_hz)
     for line in hum:
-        left = left - line.at(times)
+        left = left - line.along(len(z), rate, start)
     tone = fit_periodic(
         model + left, rate, rough.tone_hz, count, start_s=start, density=band.density, trend=True, refined=True
     )
@@ -202,14 +204,14 @@ def _hum_lines(left: Real, rate_hz: float, start_s: float, density: float, tone_
         at = tone_near(left, rate_hz, *HUM_HZ)
         if at is None or abs(at / tone_hz - round(at / tone_hz)) * tone_hz < 3 * rate_hz / len(left):
             break
-        turn = np.exp(-2j * math.pi * at / rate_hz * np.arange(len(left)))
-        if 2 * abs(complex(left @ turn)) / len(left) < 3 * float(left.std()) * math.sqrt(2 * density / len(left)):
+        seen = Turns(len(left), rate_hz, at, 1).sums(left)[1]
+        if 2 * abs(complex(seen)) / len(left) < 3 * float(left.std()) * math.sqrt(2 * density / len(left)):
             break  # not worth a fit
         line = fit_periodic(left, rate_hz, at, 1, start_s=start_s, density=density)
         if line.amplitudes[0] < 5 * line.amplitude_u[0] or not HUM_HZ[0] * 0.9 <= line.tone_hz <= HUM_HZ[1] * 1.1:
             break
         found.append(replace(line, mean=0.0))
-        left = left - line.at(start_s + np.arange(len(left)) / rate_hz)
+        left = left - line.along(len(left), rate_hz, start_s)
     return tuple(found)
 
 
@@ -348,7 +350,7 @@ def _swing_rms(phase: Real, rate_hz: float, audio_hz: tuple[float, float], optio
     n = len(phase)
     times = np.arange(n) / rate_hz
     bent = phase - np.polyval(np.polyfit(times, phase, 1), times)
-    window = np.hanning(n)
+    window = hann(n)
     power = 2 * np.abs(np.fft.rfft(bent * window)) ** 2 / (n * float((window**2).sum()))
     frequency = np.fft.rfftfreq(n, 1 / rate_hz)
     inside = (frequency >= audio_hz[0]) & (frequency <= audio_hz[1])

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from young_spark.core.analysis.turns import Turns
+from young_spark.core.analysis.turns import Turns, hann
 from young_spark.core.captures.capture import Complex, Real
 
 DRAWS = 200  # of the fitted coefficients, to learn what noise does to a peak
@@ -48,9 +48,13 @@ class Periodic:
         order = np.arange(1, len(self.coefficients) + 1)
         return np.where(order <= (1 if highest < 2 else 2 * highest), self.coefficients, 0)
 
-    def at(self, times: Real) -> Real:
-        """The fitted series at times in s."""
-        return np.asarray(self.mean + self.trend * times + wave(self.coefficients, 2 * math.pi * self.tone_hz * times))
+    def along(self, n: int, rate_hz: float, start_s: float = 0.0) -> Real:
+        """The fitted series at `n` evenly spaced times, the first at `start_s`."""
+        turns = Turns(n, rate_hz, self.tone_hz, len(self.coefficients))
+        middle = start_s + (n - 1) / 2 / rate_hz
+        to_there = np.exp(2j * math.pi * self.tone_hz * middle * np.arange(1, len(self.coefficients) + 1))
+        line = self.mean + self.trend * (middle + turns.times)
+        return np.asarray(line + turns.wave(self.coefficients * to_there))
 
 
 @dataclass(frozen=True)
@@ -67,21 +71,10 @@ class Extremes:
     half_u: float
 
 
-def wave(coefficients: Complex, phase: Real) -> Real:
-    """Re Σ c_k·exp(i·k·phase), by powers."""
-    turn = np.exp(1j * phase)
-    power, total = np.ones_like(turn), np.zeros(len(phase))
-    for c in coefficients:
-        power = power * turn
-        if c != 0:
-            total += (c * power).real
-    return total
-
-
 def tone_near(values: Real, rate_hz: float, low_hz: float, high_hz: float) -> float | None:
     """Frequency in Hz of the strongest line between two; None where the series is too short to hold one."""
     n = len(values)
-    centred = (values - values.mean()) * np.hanning(n)
+    centred = (values - values.mean()) * hann(n)
     size = 1 << max(12, math.ceil(math.log2(n)))
     power = np.abs(np.fft.rfft(centred, size))
     step = rate_hz / size

@@ -11,6 +11,7 @@ from young_spark.core.analysis.envelope import DEPTHS, Envelope, depth_readings,
 from young_spark.core.analysis.figures import Scale, normal, nothing, volts_scale
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import fit_periodic
+from young_spark.core.analysis.turns import hann
 from young_spark.core.captures.capture import Complex, Real, Waveform
 from young_spark.core.reading import Measured
 
@@ -69,7 +70,7 @@ def analyse_scope(capture: Waveform, options: Options) -> Analysis:
 def _carrier(values: Real, rate_hz: float) -> tuple[float, float]:
     """Frequency of the strongest line in Hz, and how many of its cycles the record holds."""
     n = fast_length(len(values))
-    power = np.abs(np.fft.rfft(values[:n] * np.hanning(n)))
+    power = np.abs(np.fft.rfft(values[:n] * hann(n)))
     peak = 1 + int(np.argmax(power[1:]))
     return peak * rate_hz / n, float(peak * len(values) / n)
 

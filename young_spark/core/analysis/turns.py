@@ -10,6 +10,18 @@ import numpy as np
 from young_spark.core.captures.capture import Complex, Real
 
 
+def turning(step: float, n: int) -> Complex:
+    """e^(i·step·m), m = 0 … n − 1."""
+    wide = math.ceil(math.sqrt(n))
+    rows = np.exp(1j * step * wide * np.arange(-(-n // wide)))
+    return np.asarray(np.multiply.outer(rows, np.exp(1j * step * np.arange(wide))).reshape(-1)[:n])
+
+
+def hann(n: int) -> Real:
+    """The window that rises from 0 to 1 and falls again as a cosine, both ends included."""
+    return np.asarray(0.5 - 0.5 * turning(2 * math.pi / max(1, n - 1), n).real)
+
+
 @dataclass(frozen=True)
 class Turns:
     """e^(ikθ), k = 0 … harmonics, with θ = 2π·tone·t at `n` samples evenly about t = 0."""
