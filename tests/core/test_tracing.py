@@ -104,8 +104,9 @@ def _told(engine, seen, probe):
 
 def test_the_price_is_near_the_least_there_can_be():
     pairs = [against_the_optimum(small_part(shipped_chain(name), seed)) for name in sorted(NAMES) for seed in (11, 12)]
-    assert sum(spent for spent, _ in pairs) <= 1.10 * sum(least for _, least in pairs)
-    assert all(spent >= least - 1e-9 for spent, least in pairs)
+    assert all(
+        least - 1e-9 <= spent <= 1.02 * least for spent, least in pairs
+    )  # the rest of so small a one is planned to its end
 
 
 def test_suspicion_is_calibrated():
@@ -163,7 +164,7 @@ CASES = [
     ("a final killed by its aerial", "cb-am-mobile", "output=dead receive=works current_tx=high mutes=works", "final",
      {"final_ohms": "short", "driver_rf": "good"}, 3),
     ("ripple that looks like modulation", "valve-am-plate-modulated", "hum=weak output=weak plate_current=low glow=nothing relays_click=works speech=works", "ht",
-     {"ht_meter": "weak"}, 3),
+     {"ht_meter": "weak", "grid_current": "weak", "heard_crystal": "weak", "mod_current": "weak"}, 3),
     ("a dead unit with a blown fuse", "cb-am-mobile", "output=dead receive=dead current_rx=dead fuse_look=seen", "lead",
      {"lead_v": "dead", "diode_ohms": "good", "final_ohms": "good"}, 4),
     ("one band only", "hf-solid-state", "receive=works b80_power=works b40_power=dead b20_power=works b10_power=works", "b40_path", {}, 1),

@@ -114,7 +114,9 @@ def small(chain: Chain, seed: int, faults: int = 8, probes: int = 9) -> Chain:
     ]
     names = {f.id for f in kept}
     safe = [
-        p for p in chain.probes if p.risk != "lethal" and p.kind != "stress" and (not p.tests or names & set(p.tests))
+        p
+        for p in chain.probes
+        if p.risk != "lethal" and p.kind != "stress" and not p.told and (not p.tests or names & set(p.tests))
     ]
     asked = [
         safe[n].model_copy(update={"error": 1e-9, "covers": False, "fragile": 0.0})

@@ -1,7 +1,9 @@
 """Where next: the probe that tells most for its price, a step or two ahead; danger is a barrier, not a price."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Literal
 
 import numpy as np
@@ -23,6 +25,9 @@ FURTHER = 1  # probes after a candidate that are followed, too
 NARROW = 2  # of those, the best ones by rate
 FORGOTTEN = 1e-4  # hypotheses with less than that share are not followed
 NEGLIGIBLE = 1e-3  # an answer as rare as that is not followed
+FEW_SUSPECTS = 8  # where so few hold nearly all of the suspicion, the rest of the trace is planned to its end
+FEW_PROBES = 14
+NEARLY_ALL = 0.97
 SHOWN = 3
 ALONG = ("level", "audio", "dc", "current", "ear")
 
@@ -127,9 +132,59 @@ def _ahead(engine: Engine, belief: Weights, prices: Weights, open_now: list[int]
     left = belief[kept] / belief[kept].sum()
     worth = tables.worth(left)
     candidates = _by_rate(list(range(len(open_now))), worth, look.prices)
+    planned = _planned(engine, left, kept, look.prices, open_now)
+    if planned:
+        return [open_now[n] for n in (*planned, *(n for n in candidates if n not in planned))]
     everything = np.ones(len(open_now), bool)
     cost = {n: look.cost(left, worth, n, everything, FURTHER) for n in candidates[:LOOKED_AHEAD]}
     return [open_now[n] for n in (*sorted(cost, key=lambda n: cost[n]), *candidates[LOOKED_AHEAD:])]
+
+
+def _planned(
+    engine: Engine, left: Weights, kept: npt.NDArray[np.int_], prices: Weights, open_now: list[int]
+) -> list[int]:
+    """The probes that split what is left, by what the whole trace costs with each of them first, worked out to its end as if answers
+    did not err (dynamic programming); nothing where too much is left for that. One that errs costs as many looks as it needs to be sure."""
+    suspects = [n for n in np.argsort(-left, kind="stable")[:FEW_SUSPECTS].tolist() if left[n] > FORGOTTEN]
+    if not suspects or left[suspects].sum() < NEARLY_ALL:
+        return []
+    stages = [engine.hypotheses[kept[n]].stage for n in suspects]
+    shown = {m: tuple(engine.codes[number][kept[n]] for n in suspects) for m, number in enumerate(open_now)}
+    cheapest: dict[tuple[int, ...], int] = {}
+    sure = {m: float(prices[m]) / _certainty(engine.probes[number].errs) for m, number in enumerate(open_now)}
+    for m in sorted(shown, key=lambda m: sure[m]):
+        if len(set(shown[m])) > 1:
+            cheapest.setdefault(shown[m], m)  # of those that tell the same apart
+    if not 0 < len(cheapest) <= FEW_PROBES:
+        return []
+    shares = [float(left[n]) for n in suspects]
+
+    @cache
+    def cost(among: frozenset[int]) -> float:
+        if len({stages[n] for n in among}) <= 1:
+            return 0.0
+        least = min(with_first(m, among) for m in cheapest.values())
+        return least if least < math.inf else 0.0  # nothing tells these apart
+
+    def with_first(m: int, among: frozenset[int]) -> float:
+        parts: dict[int, set[int]] = {}
+        for n in among:
+            parts.setdefault(shown[m][n], set()).add(n)
+        if len(parts) == 1:
+            return math.inf
+        whole = sum(shares[n] for n in among)
+        rest = sum(sum(shares[n] for n in part) * cost(frozenset(part)) for part in parts.values())
+        return sure[m] + rest / whole
+
+    if len(set(stages)) <= 1:
+        return []
+    every = frozenset(range(len(suspects)))
+    return sorted(cheapest.values(), key=lambda m: with_first(m, every))
+
+
+def _certainty(errs: float) -> float:
+    """What an answer that errs so often tells of a question with two answers, in bits."""
+    return 1.0 - entropy_bits([errs, 1 - errs])
 
 
 @dataclass(frozen=True)
