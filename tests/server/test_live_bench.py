@@ -9,8 +9,9 @@ from tests.server.conftest import connect, make_person, take, tell
 from young_spark.server.bulletin import bulletin
 from young_spark.server.jobs.models import Line
 from young_spark.server.library.models import ShopInstrument
+from young_spark.server.live import watches
 from young_spark.server.live.bench import live_bench
-from young_spark.server.live.models import KeyDown, Seat, WatchDrop
+from young_spark.server.live.models import KeyDown, Seat, Watch, WatchDrop, WatchPart
 from young_spark.server.readings.models import Reading
 
 JSON = "application/json"
@@ -276,6 +277,17 @@ def test_a_watch_keeps_its_drops_its_marks_and_its_sum(sat, bench, bench_process
     assert Line.objects.get(pk=line).text.endswith("1 drop, 1 just after 'tapped'")
     assert post(bench, f"/watches/{watch}/mark", id=str(uuid.uuid4()), what="x").status_code == 409
     assert bench.get(f"/api/bench/watches?job={sat.pk}").json()[0]["drops"] == 1
+
+
+def test_the_log_of_a_running_watch_is_read_on_in_order_of_time(sat, wren):
+    watch = Watch.objects.create(id=uuid.uuid4(), job=sat, item=sat.items.get(), by=wren)
+    WatchPart.objects.create(watch=watch, points=[[1.0, "power", 3.8], [1.2, "amps", 1.1]])
+    assert [(s["at"], s["values"]) for s in watches.shown(watch)["series"]] == [([1.2], [1.1]), ([1.0], [3.8])]
+    late = [[n / 10, "power", 3.7] for n in range(20, 20_000)]
+    WatchPart.objects.create(watch=watch, points=[[0.5, "power", 3.9], *late])
+    power = watches.shown(watch)["series"][1]
+    assert (power["at"][0], power["values"][0]) == (0.5, 3.9)
+    assert 2500 <= len(power["at"]) <= 3500 and power["at"] == sorted(power["at"]) and max(power["at"]) > 1990
 
 
 def test_the_wrong_channel_is_said_in_words(sat, bench):

@@ -5,6 +5,7 @@ import uuid
 from typing import Any
 
 import numpy as np
+import numpy.typing as npt
 from django.db import transaction
 from django.utils import timezone
 
@@ -17,6 +18,7 @@ from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job
 from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch, WatchMark
+from young_spark.server.live.watch_log import Series, log_of
 from young_spark.server.problems import Conflict
 from young_spark.server.readings.services import take_line
 
@@ -116,33 +118,22 @@ def _figure(name: Any, value: float) -> str:
 
 
 def _series(watch: Watch, drops: list[Drop]) -> list[dict[str, Any]]:
-    by_name: dict[Any, list[tuple[float, float]]] = {}
-    for points in watch.parts.values_list("points", flat=True):
-        for at, name, value in points:
-            by_name.setdefault(name, []).append((at, value))
     made = []
-    for name, points in sorted(by_name.items()):
-        points = _thinned(sorted(points), drops)
+    for name, (at, values) in sorted(log_of(watch).items()):
+        kept = _kept(at, drops)
         found = quantity(LIVE_QUANTITIES[name])
         made.append(
             {
-                "name": name,
-                "title": found.name,
-                "unit": found.unit,
-                "at": [p[0] for p in points],
-                "values": [p[1] for p in points],
+                "name": name, "title": found.name, "unit": found.unit, "at": at[kept].tolist(), "values": values[kept].tolist()
             }
-        )
+        )  # fmt: skip
     return made
 
 
-def _thinned(points: list[tuple[float, float]], drops: list[Drop]) -> list[tuple[float, float]]:
+def _kept(at: Series, drops: list[Drop]) -> npt.NDArray[np.bool_]:
     """Every so many points, and all of those around drops."""
-    step = max(1, len(points) // MOST_POINTS)
-    if step == 1:
-        return points
-    at, near = np.array([p[0] for p in points]), np.array(sorted(d.at for d in drops[-40:]) or [-math.inf])
+    step = max(1, len(at) // MOST_POINTS)
+    near = np.array(sorted(d.at for d in drops[-40:]) or [-math.inf])
     place = np.searchsorted(near, at)
     apart = np.minimum(abs(at - near[np.maximum(place - 1, 0)]), abs(at - near[np.minimum(place, len(near) - 1)]))
-    kept = (np.arange(len(at)) % step == 0) | (apart <= RING_S)
-    return [points[n] for n in np.flatnonzero(kept)]
+    return np.asarray((np.arange(len(at)) % step == 0) | (apart <= RING_S))
