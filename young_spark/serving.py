@@ -15,6 +15,7 @@ from young_spark.keeping import finish_restore
 
 LOCK_FILE = "running.lock"
 RESTART_S = 1.0
+SWITCH_S = 5e-4  # a key's request comes back from each query without waiting 5 ms for every other request that computes
 
 
 class CannotServe(Exception):
@@ -124,6 +125,7 @@ def _warm() -> None:
     """Load what the first page would otherwise wait for: the addresses, and the data files."""
     from django.urls import get_resolver
 
+    from young_spark.core.chain_file import chain_names, shipped_chain
     from young_spark.core.channels import channel_plans
     from young_spark.core.definitions import definitions
     from young_spark.core.instruments import instrument_classes
@@ -133,6 +135,8 @@ def _warm() -> None:
 
     for load in (channel_plans, definitions, instrument_classes, profiles, models, dependencies):
         load()
+    for name in chain_names():
+        shipped_chain(name)
     get_resolver().url_patterns  # noqa: B018  reading it loads the API
 
 
@@ -144,6 +148,7 @@ def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simu
     from young_spark.server.live.bench import live_bench
     from young_spark.server.live.door import Door
 
+    sys.setswitchinterval(SWITCH_S)
     port = _free_port(wanted_port)
     door = Door(folder, live_bench.hear)
     live_bench.connect(door.order)

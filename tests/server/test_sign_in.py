@@ -16,10 +16,12 @@ def sign_in(client, password="a long way up"):
 
 
 def test_names_show_only_on_a_trusted_browser_and_are_tapped_there(client, wren, reader):
-    assert client.get("/api/me").json() == {"person": None, "trusted": False, "people": []}
+    assert client.get("/api/me").json() == {"person": None, "trusted": False, "people": [], "event": ""}
     assert client.post("/api/tap", {"person_id": wren.pk}, content_type=JSON).status_code == 401
-    assert sign_in(client).json()["person"]["name"] == "Wren"
+    me = sign_in(client).json()
+    assert me["person"]["name"] == "Wren" and me["event"]
     client.post("/api/sign-out")
+    assert client.get("/api/me").json()["event"] == ""  # nobody is signed in
     assert [p["name"] for p in client.get("/api/me").json()["people"]] == ["Reader", "Wren"]
     assert client.post("/api/tap", {"person_id": reader.pk}, content_type=JSON).json()["person"]["role"] == "reader"
 

@@ -38,12 +38,12 @@ def unknown_names(chain: Chain, model: Model) -> list[UnknownName]:
     ]
 
 
-def weak_points(model: Model) -> tuple[str, ...]:
-    """What moves the suspicion before anything is seen, in words."""
+def weak_points(chain: Chain, model: Model) -> tuple[str, ...]:
+    """What moves the suspicion along this chain before anything is seen, in words."""
     return tuple(
         f"{note.text} {'Proven' if note.proven else 'Hearsay'}: counts {_times(note):g} times."
         for note in model.notes
-        if note.fault is not None
+        if note.fault in chain.by_fault
     )
 
 

@@ -1,9 +1,17 @@
 // Keys and functions of every query, defined together once; components never fetch.
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
-import { isStreaming } from '../live/stream'
+import { beginAfter, isStreaming } from '../live/stream'
 import { api, dataOf, type Schemas } from './client'
 
-export const meOptions = queryOptions({ queryKey: ['me'], queryFn: () => dataOf(api.GET('/api/me')), staleTime: 60_000 })
+export const meOptions = queryOptions({
+  queryKey: ['me'],
+  queryFn: async () => {
+    const me = await dataOf(api.GET('/api/me'))
+    beginAfter(me.event) // it is asked before anything else
+    return me
+  },
+  staleTime: 60_000,
+})
 
 export const libraryOptions = queryOptions({
   queryKey: ['library'],

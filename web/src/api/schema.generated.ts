@@ -1535,6 +1535,8 @@ export interface components {
             trusted: boolean;
             /** People */
             people: components["schemas"]["PersonOut"][];
+            /** Event */
+            event: string;
         };
         /** PersonOut */
         PersonOut: {

@@ -2,13 +2,13 @@ import { QueryClient } from '@tanstack/react-query'
 import { renderHook } from '@testing-library/react'
 import { expect, it, vi } from 'vitest'
 import type { Schemas } from '../api/client'
-import { beginFrom, follow, isLater, useBenchNow } from './stream'
+import { beginAfter, beginFrom, follow, isLater, useBenchNow } from './stream'
 
 class Source extends EventTarget {
   static last: Source
   static CLOSED = 2
   readyState = 1
-  constructor() {
+  constructor(readonly address: string) {
     super()
     Source.last = this
   }
@@ -18,6 +18,19 @@ class Source extends EventTarget {
 const keying = (word: 'KEY' | 'UNKEY') => ({ word, why: '', until: null, then: null, limit: '' })
 const snapshot = (event: string, word: 'KEY' | 'UNKEY') => ({ event, now: 0, up: word === 'UNKEY', values: {}, current: null, turn: null, say: '', keying: keying(word) }) as unknown as Schemas['LiveOut']
 const tell = (kind: string, id: string, data: unknown) => Source.last.dispatchEvent(new MessageEvent(kind, { data: JSON.stringify(data), lastEventId: id }))
+
+it('events are followed from what was asked before them, and later from the last one heard', () => {
+  vi.stubGlobal('EventSource', Source)
+  beginAfter('a-2')
+  follow(new QueryClient(), false)()
+  expect(Source.last.address).toMatch(/after=a-2$/)
+  const stop = follow(new QueryClient(), false)
+  tell('job', 'a-3', { job: 'x' })
+  beginAfter('a-1')
+  stop()
+  follow(new QueryClient(), true)()
+  expect(Source.last.address).toMatch(/after=a-3$/)
+})
 
 it('an answer that was under way does not undo what events told since', () => {
   vi.stubGlobal('EventSource', Source)

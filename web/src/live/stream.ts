@@ -70,10 +70,16 @@ const ASKED_AGAIN: Record<string, (data: never) => readonly (readonly unknown[])
   reset: () => [[]],
 }
 
+let last = '' // the newest event heard here; what came later is told when the stream opens
+
+/** What is asked from now on is at least as new as this event. The first that is told counts. */
+export function beginAfter(event: string) {
+  last ||= event
+}
+
 /** Follow events until the returned function is called. `bench`: live values are looked at here. */
 export function follow(queries: QueryClient, bench: boolean): () => void {
   let source: EventSource | null = null
-  let last = ''
   const heard = (event: MessageEvent<string>) => {
     last = event.lastEventId
     const data = JSON.parse(event.data) as never

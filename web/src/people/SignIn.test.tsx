@@ -5,7 +5,7 @@ import { renderServed } from '../ui/served.test-help'
 import { SignIn } from './SignIn'
 
 const person = (id: number, name: string, has_pin = false) => ({ id, name, role: 'technician', has_pin })
-const me = (trusted: boolean): Schemas['Me'] => ({ person: null, trusted, people: trusted ? [person(1, 'Wren'), person(2, 'Moss', true)] : [] })
+const me = (trusted: boolean): Schemas['Me'] => ({ person: null, trusted, people: trusted ? [person(1, 'Wren'), person(2, 'Moss', true)] : [], event: '' })
 
 it('asks a new browser for a name and a password, once', async () => {
   const { sent } = renderServed(<SignIn me={me(false)} />, { 'POST /api/sign-in': { person: person(1, 'Wren'), trusted: true, people: [] } })

@@ -8,6 +8,7 @@ from ninja.decorators import decorate_view
 
 from young_spark.server.accounts import services
 from young_spark.server.accounts.models import Person
+from young_spark.server.bulletin import bulletin
 
 router = Router(tags=["accounts"])
 
@@ -23,6 +24,7 @@ class Me(Schema):
     person: PersonOut | None
     trusted: bool
     people: list[PersonOut]
+    event: str  # the newest one before this was answered: a page follows events from here on
 
 
 class SignIn(Schema):
@@ -44,9 +46,10 @@ def _out(person: Person) -> PersonOut:
 
 
 def _me(request: HttpRequest, person: Person | None) -> Me:
+    event = bulletin.newest if person else ""
     trusted = person is not None or services.trusted_browser(request) is not None
     people = [_out(p) for p in Person.objects.filter(is_active=True).order_by("first_name")] if trusted else []
-    return Me(person=_out(person) if person else None, trusted=trusted, people=people)
+    return Me(person=_out(person) if person else None, trusted=trusted, people=people, event=event)
 
 
 @router.get("/me", response=Me, auth=None, operation_id="me")

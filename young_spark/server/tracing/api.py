@@ -220,7 +220,7 @@ def trace_out(trace: Trace) -> TraceOut:
         id=trace.pk, chain=trace.chain, title=chain.title, symptom=trace.symptom, strategy=trace.strategy, closed_at=trace.closed_at, proven=trace.proven,
         stages=suspicion(engine, belief),
         not_listed=shares.get(None, 0.0),
-        known=list(services.known_weak_points(trace)),
+        known=list(services.known_weak_points(trace, chain)),
         evidence=[
             EvidenceOut(
                 line=e.line, probe=e.seen.probe, words=e.words, from_slip=e.from_slip, stale=e.stale, doubted=e.doubted,

@@ -7,7 +7,7 @@ from functools import lru_cache
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.chain import Probe
+from young_spark.core.chain import Chain, Probe
 from young_spark.core.chain_refining import learnt, refined, weak_points
 from young_spark.core.entry.tokens import UNITS
 from young_spark.core.history import minutes_by_part
@@ -64,10 +64,10 @@ def engine_of(trace: Trace) -> Engine:
     return _engine(trace.chain, version, model, tuple(sorted(counts.items())))
 
 
-def known_weak_points(trace: Trace) -> tuple[str, ...]:
+def known_weak_points(trace: Trace, chain: Chain) -> tuple[str, ...]:
     """What is known of the model of a trace and moves its suspicion from the start, in words."""
     model = models().get((trace.item.model if trace.item else "") or "")
-    return weak_points(model) if model is not None and model.chain == trace.chain else ()
+    return weak_points(chain, model) if model is not None and model.chain == trace.chain else ()
 
 
 def evidence_of(trace: Trace) -> list[Evidence]:
