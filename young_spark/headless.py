@@ -213,7 +213,7 @@ def _in_words(analysis: Any, judged: list[tuple[Any, Any]]) -> str:
     for reading, verdicts in judged:
         figure = format_figure(reading.quantity, reading.value, reading.uncertainty, reading.bound)
         first = worst(verdicts)
-        judged_as = f"  {VERDICT_WORDS[first.verdict]} ({first.words})" if first else ""
+        judged_as = f"  {VERDICT_WORDS[first.verdict]} ({first.reason or first.words})" if first else ""
         lines.append(f"{quantity(reading.quantity).name:32} {figure}{judged_as}")
         lines += [f"{'':32} ({remark})" for remark in reading.remarks]
     return "\n".join([*lines, *(f"({remark})" for remark in analysis.remarks)])

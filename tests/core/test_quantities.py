@@ -29,6 +29,7 @@ def test_a_value_reads_as_the_trade_says_it(value, unit, words):
         ("frequency_error", -20.0, 26.9, None, "−20 Hz ± 27"), ("frequency_error", 1200.0, 26.9, None, "+1.200 kHz ± 0.027"), ("supply_current", 0.32, 0.0049, None, "320 mA ± 5"),
         ("harmonic_2", -74.0, None, "upper", "at most −74 dBc"), ("swr", 1.403, 0.5, None, "1.4 ± 0.5"), ("return_loss", 22.9, None, "lower", "at least 22.9 dB"),
         ("carrier_frequency", 27.18498e6, 27.0, None, "27.184980 MHz ± 27 Hz"), ("carrier_power", None, None, None, "no figure"), ("sinad", 21.0, 0.0, None, "21 dB"),
+        ("frequency_error", -2.3e-5, 1e-3, None, "0 mHz ± 10"), ("carrier_power", 0.9, 1.4, None, "0.9 W ± 1.4"),
     ],
 )  # fmt: skip
 def test_the_decimals_follow_the_uncertainty(name, value, uncertainty, bound, words):

@@ -177,11 +177,12 @@ def format_figure(quantity_id: str, value: float | None, uncertainty: float | No
     if not uncertainty:
         return format_value(value, unit, signed=signed)
     uncertainty = max(uncertainty, LEAST_HZ) if unit == "Hz" else uncertainty
-    factor, shown = scaled_unit(value, unit)
+    factor, shown = scaled_unit(max(abs(value), uncertainty), unit)
     decimals = _decimals_for(uncertainty / factor)
     if factor <= 1e3:  # of a frequency in MHz every hertz is wanted
         decimals = min(decimals, MOST_DECIMALS)
-    text = f"{value / factor:+.{decimals}f}" if signed else f"{value / factor:.{decimals}f}"
+    rounded = round(value / factor, decimals) or 0.0  # no minus before a zero
+    text = f"{rounded:{'+' if signed and rounded else ''}.{decimals}f}"
     if factor > 1e3 and uncertainty < factor / 1000:  # a carrier in MHz known to some hertz
         return f"{_with_unit(text, shown)} ± {format_value(uncertainty, unit, figures=2)}"
     if uncertainty / factor < 0.5 * 10**-decimals:

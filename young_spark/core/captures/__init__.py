@@ -16,7 +16,7 @@ def read(path: Path, *, envelope: bool = False, channel: int = 1) -> Capture:
     Raises CannotRead with one sentence that names file, line and cause."""
     name = path.name.lower()
     if not path.is_file():
-        raise CannotRead(path.name, "there is no such file")
+        raise CannotRead(path.name or str(path), "there is no such file")
     if name.endswith(".csv"):
         from young_spark.core.captures.columns import read_columns
 
