@@ -44,6 +44,7 @@ def test_a_fault_is_one_sentence_and_the_line_comes_back(bench, line, fault):
     bench.fault(line, fault)
     if SENTENCES[line, fault]:
         bench.wait(lambda f: broken(f) and f.sentence.startswith(SENTENCES[line, fault]))
+        assert broken(bench.wait(lambda f: isinstance(f, LineState)))  # the sentence stands while the fault does
     bench.fault(line, "none")
     assert isinstance(bench.wait(lambda f: isinstance(f, Heard)), Heard)
 

@@ -99,13 +99,15 @@ class Poller(threading.Thread):
     def _once(self) -> float:
         """One question; returns the s from its begin to the next."""
         try:
-            if not self._session.is_open:
+            anew = not self._session.is_open
+            if anew:
                 self._session.open()
-                self._state(True)
             while self._traces:
                 self._trace(*self._traces.popleft())
             asked, at, values = self._session.values()
             self._faults = 0
+            if anew:  # a line that opens but gives no figure is not well: its sentence stands until one comes
+                self._state(True)
             self._tell(Heard(self.instrument.id, asked, at, values))
             if at - self._errors_at > ERRORS_EVERY_S:
                 self._errors_at = at
