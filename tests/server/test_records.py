@@ -46,6 +46,8 @@ def test_a_record_becomes_lines_that_answer_the_plan(bench, job, settings):
     again = bench.get(f"/api/records/{told['id']}").json()
     assert again["readings"] == told["readings"] and again["taken"] == ["am_depth"]
     assert (settings.PICTURES / hashlib.sha256(envelope_csv()).hexdigest()).read_bytes() == envelope_csv()
+    twice = bench.post(f"/api/records/{told['id']}/take", body | {"id": str(uuid.uuid4())}, content_type=JSON)
+    assert twice.json()["id"] == line.json()["id"]  # a key pressed twice
     assert "depth-am-19" not in [o["row"] for o in bench.get(f"/api/jobs/{job.pk}").json()["open_lines"]]
 
 
@@ -64,6 +66,11 @@ def test_the_two_files_of_a_recording_and_what_is_told_of_it(bench, job, tmp_pat
     power = figure(scaled, "carrier_power")["measured"]
     assert power["uncertainty"] == pytest.approx((10 ** (0.4 / 10) - 1) * power["value"], rel=0.02)
     assert bench.get(f"/api/jobs/{job.pk}/records").json()[0]["name"] == "a.sigmf-meta"
+    assert not any("channel" in remark for remark in scaled["remarks"])
+    other = bench.patch(f"/api/records/{told['id']}", more | {"nominal_hz": 26.965e6}, content_type=JSON).json()
+    assert re.search(
+        r"MHz is channel 19, and it was handed in for 26.965 MHz: say its assigned frequency", other["remarks"][0]
+    )
 
 
 def test_the_accuracy_of_the_instrument_in_the_chip_is_the_records(bench, job):
@@ -198,3 +205,22 @@ def test_a_harmonics_limit_stands_at_its_own_line(bench, job):
     value = next(r["measured"]["value"] for r in kept["readings"] if r["quantity"] == "harmonic_2")
     mark = next(m["y"] for m in kept["marks"] if m["name"] == "harmonic_2")
     assert mark + high - value in [pytest.approx(m["y"]) for m in at if m["name"] == "regulation"]
+
+
+def test_a_figure_stays_where_its_record_was_taken_whatever_line_is_current_since(bench, job):
+    """The plan went on to channel 1 before the second figure was taken; then the record is told to be of another channel."""
+    bench.patch(f"/api/jobs/{job.pk}", {"part": "find"}, content_type=JSON)
+    kept = record_of(bench, job, conditions='{"mode": "am", "channel": 19, "supply_v": 13.2}').json()
+
+    def point(quantity):
+        now = {"mode": "am", "channel": 1, "supply_v": 13.8}
+        body = {"id": str(uuid.uuid4()), "quantity": quantity, "conditions": now, "row": "power-am-1"}
+        taken = bench.post(f"/api/records/{kept['id']}/take", body, content_type=JSON).json()
+        conditions = Reading.objects.get(line=taken["id"]).conditions
+        return conditions["channel"], conditions["frequency_hz"], conditions["supply_v"]
+
+    assert point("am_depth") == (19, None, 13.8)
+    bench.patch(f"/api/records/{kept['id']}", kept["told"] | {"nominal_hz": 27.405e6}, content_type=JSON)
+    assert point("am_depth_positive") == (40, None, 13.8)
+    bench.patch(f"/api/records/{kept['id']}", kept["told"] | {"nominal_hz": 28.5e6}, content_type=JSON)
+    assert point("am_depth_negative") == (None, 28.5e6, 13.8)

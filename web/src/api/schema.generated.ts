@@ -3069,6 +3069,7 @@ export interface components {
             path?: components["schemas"]["Path"] | null;
             /** Path At */
             path_at?: string | null;
+            conditions?: components["schemas"]["Conditions"] | null;
         };
         /**
          * TraceTakeIn

@@ -48,7 +48,8 @@ function marked(record: Kept): uPlot.Plugin {
           ctx.restore()
         }
         let last = { end: -Infinity, below: true }
-        for (const mark of [...record.marks].sort((a, b) => a.x - b.x)) {
+        const marks = [...record.marks].sort((a, b) => a.x - b.x)
+        for (const [n, mark] of marks.entries()) {
           const y = plot.valToPos(mark.y, 'y', true)
           if (y < bbox.top - 1 || y > bbox.top + bbox.height + 1) continue
           ctx.beginPath()
@@ -64,9 +65,11 @@ function marked(record: Kept): uPlot.Plugin {
             ctx.setLineDash([])
             ctx.arc(x, y, 5 * devicePixelRatio, 0, 2 * Math.PI)
             ctx.textAlign = x > bbox.left + 0.8 * bbox.width ? 'right' : 'left'
-            // names that would lie over each other stand above and below in turn
-            const below = x < last.end && !last.below
-            last = { end: x + 12 * devicePixelRatio + ctx.measureText(nameOf(mark.name)).width, below }
+            // names that would lie over each other stand above and below in turn, that of the lower point below
+            const end = x + 12 * devicePixelRatio + ctx.measureText(nameOf(mark.name)).width
+            const next = marks[n + 1]
+            const below = x < last.end ? !last.below : next !== undefined && plot.valToPos(next.x, 'x', true) < end && next.y > mark.y
+            last = { end, below }
             ctx.fillText(nameOf(mark.name), x + (ctx.textAlign === 'left' ? 8 : -8) * devicePixelRatio, y + (below ? 18 : -7) * devicePixelRatio)
           }
           ctx.stroke()

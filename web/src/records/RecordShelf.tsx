@@ -191,6 +191,11 @@ function ToldForm({ record, others, onTell }: { record: Kept; others: Schemas['R
               {mode.toUpperCase()}
             </button>
           ))}
+          {told.mode === 'ssb' && (
+            <button type="button" className="chip" aria-pressed={told.lower_sideband} onClick={() => onTell({ ...told, lower_sideband: !told.lower_sideband })}>
+              lower sideband
+            </button>
+          )}
         </p>
       )}
       {record.kind === 'spectrum' && others.length > 0 && (

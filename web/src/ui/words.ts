@@ -24,9 +24,14 @@ export const KIND_NAMES: Record<string, string> = {
 
 const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
 const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' })
+const dayAndYear = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
 
 export const timeOf = (iso: string) => clock.format(new Date(iso))
-export const dayOf = (iso: string) => day.format(new Date(iso))
+/** '6 Nov', with its year when that is not this one. */
+export function dayOf(iso: string, now = new Date()): string {
+  const at = new Date(iso)
+  return (at.getFullYear() === now.getFullYear() ? day : dayAndYear).format(at)
+}
 
 /** '3 days ago', 'today': how long a thing has stood there. */
 export function ago(iso: string, now = Date.now()): string {

@@ -14,7 +14,9 @@ from pydantic import ValidationError
 from young_spark.core.analysis.analyse import carrier_watts
 from young_spark.core.analysis.limit_marks import LimitMark, limit_marks, mask_marks
 from young_spark.core.analysis.options import Analysis
+from young_spark.core.channels import ChannelPlan
 from young_spark.core.limits import VerdictLine, judge_reading
+from young_spark.core.quantities import format_value
 from young_spark.core.reading import Conditions, Measured
 from young_spark.server.jobs.models import Line
 from young_spark.server.problems import Refused, TooLarge
@@ -103,6 +105,7 @@ class Judged:
 
     readings: list[tuple[Measured, list[VerdictLine]]]
     limits: tuple[LimitMark, ...]
+    remarks: tuple[str, ...] = ()
 
 
 def judged_of(record: Record, found: Analysis, told: Told) -> Judged:
@@ -114,10 +117,25 @@ def judged_of(record: Record, found: Analysis, told: Told) -> Judged:
     watts = carrier_watts(found)
     situation = situation.model_copy(update={"carrier_w": watts or situation.carrier_w})
     judged = [(r, list(judge_reading(r, context.profiles, situation))) for r in found.readings]
+    remarks = _of_another_channel(found, told, context.channel_plan)
     if found.plot is None:
-        return Judged(judged, ())
+        return Judged(judged, (), remarks)
     mask = mask_marks(found.plot, context.profiles, situation, services.options_of(told).loss_db)
-    return Judged(judged, (*limit_marks(found.plot, judged), *mask))
+    return Judged(judged, (*limit_marks(found.plot, judged), *mask), remarks)
+
+
+def _of_another_channel(found: Analysis, told: Told, plan: ChannelPlan | None) -> tuple[str, ...]:
+    """That the carrier of a record is not on the channel of the line it was handed in for, where it is on another."""
+    at = next((r.value for r in found.readings if r.quantity == "carrier_frequency" and r.bound is None), None)
+    if at is None or plan is None or told.nominal_hz is None:
+        return ()
+    here = plan.on_channel(at)
+    if here is None or here == plan.on_channel(told.nominal_hz):
+        return ()
+    return (
+        f"{format_value(at, 'Hz')} is channel {here.number}, and it was handed in for {format_value(told.nominal_hz, 'Hz')}: "
+        "say its assigned frequency below, or leave its figures",
+    )
 
 
 def record_out(record: Record) -> RecordOut:
@@ -127,7 +145,7 @@ def record_out(record: Record) -> RecordOut:
     judged, plot = judged_of(record, found, told), found.plot
     return RecordOut(
         id=record.pk, name=record.name, at=record.at, kind=found.kind, told=told,
-        readings=[reading_out(r, lines) for r, lines in judged.readings], remarks=list(found.remarks),
+        readings=[reading_out(r, lines) for r, lines in judged.readings], remarks=[*judged.remarks, *found.remarks],
         taken=sorted(set(Reading.objects.filter(line__withdrawn_at=None, line__raw__record=str(record.pk)).values_list("quantity", flat=True))),
         x=plot.x if plot else "", y=plot.y if plot else "",
         lines=[RecordLineOut(name=p.name, xs=list(p.xs), ys=list(p.ys)) for p in plot.lines] if plot else [],

@@ -40,6 +40,7 @@ MOST_FILES = 2
 LONGEST_SOUND_S = 60.0
 READ_BY = {"spectrum": "level", "scope": "voltage_rf"}  # which function of the bench gives such a record
 OPTION = re.compile(r" \(--[^)]*\)")  # of the command line, where remarks are read too
+AT = ("mode", "channel", "frequency_hz", "power_setting", "state", "modulation", "tone_hz")  # where a record was taken
 MODES: dict[str, Mode] = {"am": "am", "fm": "fm", "cw": "cw", "usb": "ssb", "lsb": "ssb", "ssb": "ssb"}
 
 
@@ -63,6 +64,7 @@ class Told(Schema):
     ] = {}  # where those come from, until somebody tells them
     path: Path | None = None  # of the bench, as it stood when the record came in
     path_at: str | None = Field(None, max_length=60)
+    conditions: Conditions | None = None  # the chips as they stood when the record came in
 
 
 def told_by(conditions: Conditions, assigned_hz: float | None) -> Told:
@@ -73,7 +75,27 @@ def told_by(conditions: Conditions, assigned_hz: float | None) -> Told:
         nominal_hz=assigned_hz,
         path_loss_db=conditions.pad_db or None,
         tone_hz=conditions.tone_hz,
+        conditions=conditions,
     )
+
+
+def _taken_at(told: Told, context: EntryContext, now: Conditions) -> Conditions:
+    """The chips of now, but where the record was taken: by the slip when it came in, and by what was told of it since."""
+    there = told.conditions or now
+    at = {name: said for name in AT if (said := getattr(there, name)) is not None}
+    if told.mode is not None and MODES.get(there.mode or "") != told.mode:
+        at["mode"] = ("lsb" if told.lower_sideband else "usb") if told.mode in {"ssb", "two-tone"} else told.mode
+    if (
+        told.nominal_hz is not None
+        and told.nominal_hz != context.model_copy(update={"conditions": there}).assigned_hz()
+    ):
+        channel = context.channel_plan.on_channel(told.nominal_hz) if context.channel_plan else None
+        at |= (
+            {"channel": channel.number, "frequency_hz": None}
+            if channel
+            else {"channel": None, "frequency_hz": told.nominal_hz}
+        )
+    return now.model_copy(update=at)
 
 
 def _known(told: Told, kind: str, context: EntryContext) -> Told:
@@ -258,7 +280,15 @@ def _read(file: File) -> Capture:
 def take(
     *, actor: Person, record: Record, line_id: uuid.UUID, quantity_id: str, conditions: Conditions, row: str | None
 ) -> Line:
-    """Take one figure of a record as a line of the slip. The same id again returns the line."""
+    """Take one figure of a record as a line of the slip, once: where it stands on it already, that line is returned."""
+    require_technician(actor)
+    standing = Line.objects.filter(
+        job=record.job, withdrawn_at=None, raw__record=str(record.pk), raw__quantity=quantity_id
+    )
+    if (there := standing.first()) is not None:
+        return there
+    context = state_of(record.job, record.item).context(conditions, row)
+    conditions = _taken_at(Told.model_validate(record.told), context, conditions)
     found = next((r for r in analysis_of(record, capture_of(record)).readings if r.quantity == quantity_id), None)
     if found is None or found.value is None:
         raise Refused("That record does not give this figure.")
