@@ -62,11 +62,15 @@ def _listed(name: str, as_json: bool) -> str:
         return json.dumps({"chain": name, "probes": probes, "faults": faults}, ensure_ascii=False)
     lines = [f"{chain.title}: {len(chain.stages)} stages, {len(chain.faults)} faults", "", "probes:"]
     lines += [
-        f"  {p.id:20} {p.minutes:4g} min  {p.risk:6}  {', '.join(p.answers):30} {p.what}{f' ({p.unit})' if p.unit else ''}"
+        f"  {p.id:20} {p.minutes:4g} min  {p.risk:6}  {', '.join(p.answers):30} {p.what}{_own_words(p)}{f' ({p.unit})' if p.unit else ''}"
         for p in chain.probes
     ]
     lines += ["", "faults:", *(f"  {f.id:20} {f.stage:16} {f.name}" for f in chain.faults)]
     return "\n".join(lines)
+
+
+def _own_words(probe: Any) -> str:
+    return "".join(f"; {answer}: {words}" for answer, words in probe.words.items())
 
 
 def _traced(name: str, observed: list[str], strategy: str, as_json: bool) -> str:

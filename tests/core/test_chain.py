@@ -63,6 +63,9 @@ def test_what_ships_is_whole_and_tells_its_faults_apart(name):
         assert row != tuple(p.answers[0] for p in made), f"{hypothesis.name} shows nowhere"
         shown.setdefault(row, set()).add(hypothesis.stage)
     assert all(len(stages) == 1 for stages in shown.values())
+    for probe in chain.probes:  # a question has two answers as the hand sees them, not as the part is
+        if probe.kind in {"part", "look"} and probe.what.endswith("?"):
+            assert set(probe.words) == set(probe.answers), probe.id
     if "valve" in name or name == "cb-valve-base":
         assert any(p.risk == "lethal" for p in chain.probes)
 
@@ -91,6 +94,7 @@ def test_answers_follow_from_the_graph(fault, expected):
         ('needs = ["rail"] },\n  { id = "driver"', 'needs = ["rial"] },\n  { id = "driver"', "line 6: osc: no stage is called 'rial'; did you mean 'rail'?"),
         ('stage = "osc", name', 'stage = "oscc", name', "line 12: osc_dead: no stage is called 'oscc'"),
         ('tests = { final_open = "bad" }', 'tests = { final_shut = "bad" }', "line 23: final_test: no fault is called 'final_shut'"),
+        ('tests = { final_open = "bad" }', 'tests = { final_open = "bad" }, words = { well = "it starts" }', "line 23: final_test: it has words for 'well', and answers good, bad"),
         ('kind = "function", function = "receive"', 'kind = "function"', "line 21: receive: a probe of kind function needs function"),
         ('effect = "weak"', 'effect = "poor"', "line 13: driver_weak: effect"),
         ('unit = "V", good = [7.5, 8.5]', 'unit = "V", good = [8.5, 7.5]', "line 18: rail_v: its range needs a unit, and runs from low to high"),

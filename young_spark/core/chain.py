@@ -28,6 +28,7 @@ ANSWERS: dict[ProbeKind, tuple[str, ...]] = {
     "function": ("works", "weak", "dead"), "current": ("normal", "low", "no_rise", "high"), "resistance": ("good", "bad"), "part": ("good", "bad"),
     "look": ("nothing", "seen"), "stress": ("no_change", "changes"),
 }  # fmt: skip
+USUAL_WORDS = {"nothing": "nothing wrong seen", "seen": "something wrong seen", "no_rise": "does not rise"}
 
 
 class ChainStage(Frozen):
@@ -85,7 +86,8 @@ class Probe(Frozen):
     `function` one it tries; `tests` the faults it tells, with what each of them answers. `exceptions` are answers that the
     graph would get wrong. A figure is an answer by its range: `good`, below `dead_below` dead, between them weak. A figure of the
     slip of a quantity that it `reads` (in that `state` of the unit) is an answer by its share of what is due. One that is only `told` is
-    known from the check-in and never advised."""
+    known from the check-in and never advised. `words` say an answer in its own way, where its name could be taken the wrong way round:
+    with another microphone it transmits, so this one is bad."""
 
     id: Name
     kind: ProbeKind
@@ -96,6 +98,7 @@ class Probe(Frozen):
     stress: Stress | None = None
     tests: dict[str, str] = {}
     exceptions: dict[str, str] = {}
+    words: dict[str, str] = {}
     minutes: float = Field(2.0, gt=0, le=600, allow_inf_nan=False)
     fragile: float = Field(0.0, ge=0, le=60, allow_inf_nan=False)
     covers: bool = False
@@ -117,6 +120,10 @@ class Probe(Frozen):
         told = [a for a in more if a not in ANSWERS[self.kind]]
         base = ANSWERS[self.kind]
         return (base[0], *told) if told and set(more) == set(told) and self.kind == "resistance" else (*base, *told)
+
+    def said(self, answer: str) -> str:
+        """An answer in words."""
+        return self.words.get(answer) or USUAL_WORDS.get(answer) or answer.replace("_", " ")
 
     @property
     def is_live_danger(self) -> bool:

@@ -254,6 +254,9 @@ def _check_probe(probe: Probe, problems: _Problems) -> None:
             "look": "tests",
         }.get(probe.kind, "at")
         problems.add(probe.id, f"a probe of kind {probe.kind} needs {missing}", probe=True)
+    for answer in probe.words:
+        if answer not in probe.answers:
+            problems.add(probe.id, f"it has words for {answer!r}, and answers {', '.join(probe.answers)}", probe=True)
     if probe.good is not None and (probe.unit is None or probe.good[0] > probe.good[1]):
         problems.add(probe.id, "its range needs a unit, and runs from low to high", probe=True)
 

@@ -260,7 +260,7 @@ def expect(engine: Engine, probe: Probe) -> str:
         return probe.due
     if probe.kind in {"level", "dc", "audio"} and probe.at and (due := engine.chain.by_stage[probe.at].level):
         return due
-    return probe.answers[0].replace("_", " ")
+    return probe.said(probe.answers[0])
 
 
 def why(engine: Engine, belief: Weights, probe: Probe, answers: Weights) -> str:
@@ -274,8 +274,8 @@ def why(engine: Engine, belief: Weights, probe: Probe, answers: Weights) -> str:
         leads[answer] = _named(engine, after)
     if len(set(leads.values())) < 2:
         return f"It tells how sure {next(iter(leads.values()), 'the suspicion')} is."
-    told = "; ".join(f"{answer.replace('_', ' ')} points to {where}" for answer, where in leads.items())
-    return told[:1].upper() + told[1:] + "."
+    told = "; ".join(f"“{probe.said(answer)}” points to {where}" for answer, where in leads.items())
+    return told + "."
 
 
 def _named(engine: Engine, belief: Weights) -> str:

@@ -3846,6 +3846,10 @@ export interface components {
             why: string;
             /** Answers */
             answers: string[];
+            /** Says */
+            says: {
+                [key: string]: string;
+            };
         };
         /**
          * SuspectStage
@@ -4026,6 +4030,8 @@ export interface components {
             what: string;
             /** Answer */
             answer: string;
+            /** Words */
+            words: string;
             /** Did */
             did: string;
         };

@@ -55,7 +55,7 @@ function Exercise({ trace }: { trace: string }) {
           {shown.seen.map((l) => (
             <li key={l.what}>
               <span>
-                {l.what}: <b>{inWords(l.answer)}</b> <small>{l.did}</small>
+                {l.what}: <b>{l.words}</b> <small>{l.did}</small>
               </span>
             </li>
           ))}
@@ -139,7 +139,7 @@ function What({ shown, asked, said, trace, seen, onSay, onward }: WhatProps) {
       <p className="answers" role="group" aria-label="What will it show?">
         {asked.answers.map((a) => (
           <button key={a} type="button" className="answer" disabled={said.answer !== null || truth === undefined} aria-pressed={said.answer === a} onClick={() => onSay(a, a === truth)}>
-            {inWords(a)}
+            {inWords(asked, a)}
           </button>
         ))}
       </p>
@@ -147,7 +147,7 @@ function What({ shown, asked, said, trace, seen, onSay, onward }: WhatProps) {
         <>
           <p role="status">
             {said.answer === truth ? 'Yes: ' : 'No: '}
-            <b>{inWords(truth)}</b>, which {next?.seen.at(-1)?.did}.
+            <b>{inWords(asked, truth)}</b>, which {next?.seen.at(-1)?.did}.
           </p>
           <button type="button" className="chip" autoFocus onClick={onward}>
             On

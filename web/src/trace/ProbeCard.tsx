@@ -8,8 +8,8 @@ import type { Trace, useTraces } from './useTraces'
 
 type Probe = Schemas['ProbeOut']
 const RISKS: Record<string, string> = { medium: 'RF', high: 'careful', lethal: 'LETHAL' }
-const WORDS: Record<string, string> = { nothing: 'nothing wrong seen', seen: 'seen: something wrong', no_rise: 'does not rise' }
-export const inWords = (answer: string) => WORDS[answer] ?? answer.replaceAll('_', ' ')
+/** An answer of a probe in words. */
+export const inWords = (probe: Probe, answer: string) => probe.says[answer] ?? answer.replaceAll('_', ' ')
 
 interface ProbeCardProps {
   job: string
@@ -27,7 +27,7 @@ export const probeShown = (trace: Trace, elsewhere: string | null) => [...trace.
 
 /** What was said of a probe before it was made, and what it then showed. */
 interface Foretold {
-  probe: string
+  probe: Probe
   said: string
   was: string | null
 }
@@ -54,15 +54,15 @@ export function ProbeCard({ job, trace, look, numbered, elsewhere, onElsewhere }
   const [foretold, setForetold] = useState<Foretold | null>(null)
   const probe = probeShown(trace, elsewhere)
   const barred = probe !== null && probe.confirm && confirmed !== probe.probe
-  const foretelling = probe !== null && foretells && foretold?.probe !== probe.probe
+  const foretelling = probe !== null && foretells && foretold?.probe.probe !== probe.probe
   const choose = (seen: string, remark = '') => {
     if (probe === null || look.isPending) return
     if (foretelling && probe.answers.includes(seen)) {
-      setForetold({ probe: probe.probe, said: seen, was: null })
+      setForetold({ probe, said: seen, was: null })
       return
     }
     look.mutate({ trace: trace.id, id: crypto.randomUUID(), probe: probe.probe, seen, remark, hazard_known: probe.confirm && !barred })
-    if (foretold?.probe === probe.probe) setForetold({ ...foretold, was: seen })
+    if (foretold?.probe.probe === probe.probe) setForetold({ ...foretold, was: seen })
     onElsewhere(null)
     setConfirmed(null)
   }
@@ -72,7 +72,7 @@ export function ProbeCard({ job, trace, look, numbered, elsewhere, onElsewhere }
     <div className="probe" data-probe={probe.probe}>
       {foretold !== null && foretold.was !== null && (
         <p role="status">
-          Foretold {inWords(foretold.said)}, and it was <b>{inWords(foretold.was)}</b>.
+          Foretold {inWords(foretold.probe, foretold.said)}, and it was <b>{inWords(foretold.probe, foretold.was)}</b>.
         </p>
       )}
       <h3>{probe.what}</h3>
@@ -91,7 +91,7 @@ export function ProbeCard({ job, trace, look, numbered, elsewhere, onElsewhere }
         <>
           {probe.expect !== '' && !foretelling && (
             <p>
-              <span className="quiet">healthy:</span> <b>{inWords(probe.expect)}</b>
+              <span className="quiet">healthy:</span> <b>{probe.expect}</b>
             </p>
           )}
           <Answers probe={probe} numbered={numbered} busy={look.isPending} asks={foretelling ? 'What will it show?' : 'What did it show?'} onAnswer={choose} />
@@ -161,7 +161,7 @@ function Answers({ probe, numbered, busy, asks, onAnswer }: AnswersProps) {
       <p className="answers" role="group" aria-label={asks}>
         {probe.answers.map((a, n) => (
           <button key={a} type="button" className="answer" disabled={busy} onClick={() => onAnswer(a)} aria-keyshortcuts={numbered ? String(n + 1) : undefined}>
-            {numbered && <small>{n + 1}</small>} {inWords(a)}
+            {numbered && <small>{n + 1}</small>} {inWords(probe, a)}
           </button>
         ))}
       </p>

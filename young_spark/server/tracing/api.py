@@ -87,6 +87,7 @@ class ProbeOut(Schema):
     expect: str
     why: str
     answers: list[str]
+    says: dict[str, str]  # each of them in words
 
 
 class SuspectStage(Schema):
@@ -241,7 +242,7 @@ def probe_out(probe: Probe, expect: str, why: str) -> ProbeOut:
     """A probe for a page, with what to expect there and why it is next."""
     return ProbeOut(
         probe=probe.id, what=probe.what, where=probe.where, caution=probe.caution, confirm=probe.is_live_danger, minutes=probe.minutes, risk=probe.risk, covers=probe.covers,
-        unit=probe.unit, expect=expect, why=why, answers=list(probe.answers),
+        unit=probe.unit, expect=expect, why=why, answers=list(probe.answers), says={a: probe.said(a) for a in probe.answers},
     )  # fmt: skip
 
 

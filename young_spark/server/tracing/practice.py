@@ -32,6 +32,7 @@ class LookedAt(Schema):
 
     what: str
     answer: str
+    words: str
     did: str
 
 
@@ -98,7 +99,7 @@ def replay(request: HttpRequest, trace_id: UUID, seen: int = 0) -> ReplayOut:
     return ReplayOut(
         trace=trace.pk, symptom=trace.symptom, unit=trace.job.title, title=chain.title, looks=len(looks),
         seen=[
-            LookedAt(what=chain.by_probe[s.probe].what, answer=s.answer, did=what_it_did(engine, shown[: n + 1], s))
+            LookedAt(what=chain.by_probe[s.probe].what, answer=s.answer, words=chain.by_probe[s.probe].said(s.answer), did=what_it_did(engine, shown[: n + 1], s))
             for n, s in enumerate(shown)
         ],
         stages=suspicion(engine, belief), choices=sorted((probe_out(chain.by_probe[p], "", "") for p in choices), key=lambda p: p.what),

@@ -87,7 +87,7 @@ def evidence_of(trace: Trace) -> list[Evidence]:
 
 def _words(probe: Probe, look: Look) -> str:
     """What was seen, in the words of its line where it was none of the probe's answers."""
-    return look.line.text if look.answer == UNKNOWN else f"{probe.what}: {look.answer.replace('_', ' ')}"
+    return look.line.text if look.answer == UNKNOWN else f"{probe.what}: {probe.said(look.answer)}"
 
 
 def _of_other_traces(trace: Trace, engine: Engine) -> list[SlipAnswer]:
@@ -97,7 +97,7 @@ def _of_other_traces(trace: Trace, engine: Engine) -> list[SlipAnswer]:
     for look in others.exclude(trace=trace).filter(line__withdrawn_at=None).select_related("line"):
         probe = engine.chain.by_probe.get(look.probe)
         if probe is not None and look.answer in probe.answers:
-            words = look.answer.replace("_", " ")
+            words = probe.said(look.answer)
             found[probe.id] = SlipAnswer(
                 probe=probe.id, answer=look.answer, line=str(look.line_id), order=look.line.number, words=words
             )
@@ -202,7 +202,7 @@ def look(
     measured = told.answer != UNKNOWN
     if asked.is_live_danger and measured and not hazard_known:
         raise Refused(f"{asked.what} is measured live. Confirm the hazard first: {asked.caution or 'lethal'}")
-    words = f"{asked.what}: {remark.strip() or told.answer.replace('_', ' ')}"
+    words = f"{asked.what}: {remark.strip() or asked.said(told.answer)}"
     if seen.strip() not in (told.answer, UNKNOWN):
         words = f"{words}, {seen.strip()}"
     if asked.is_live_danger and measured:
