@@ -64,7 +64,7 @@ def tracing(page: Page) -> None:
         probe = page.locator("[data-probe]").get_attribute("data-probe")
         page.keyboard.press(str(DEAD_RAIL.get(probe or "", 1)))
         page.wait_for_function("p => document.querySelector('[data-probe]')?.dataset.probe !== p", arg=probe)
-        if n == 2:
+        if n == 1:
             page.wait_for_timeout(400)
             picture(page, "where-next")
 

@@ -10,7 +10,7 @@ from young_spark.core.next_probe import advised
 from young_spark.core.plans import ReadingFact
 from young_spark.core.reading import Conditions
 from young_spark.core.trace_evidence import answers_of_readings
-from young_spark.core.trace_findings import SlipLine, answers_of_words, puts_right
+from young_spark.core.trace_findings import SlipLine, answers_of_words, confirmed_by, puts_right
 from young_spark.core.tracing import Engine, Seen
 
 SET, RIG = shipped_chain("cb-am-mobile"), shipped_chain("hf-solid-state")
@@ -63,6 +63,19 @@ def told(chain, text, order=1):
 )
 def test_words_that_name_their_part_plainly_are_an_answer(chain, text, expected):
     assert " ".join(f"{a.probe}={a.answer}" for a in answers_of_words(chain, [told(chain, text)])) == expected
+
+
+@pytest.mark.parametrize(
+    ("chain", "symptom", "probe"),
+    [
+        (SET, "no output", "output"), (SET, "hardly gets out", "output"), (SET, "weak", "output"), (SET, "dead after a knock", "output"),
+        (SET, "muffled", "speech"), (SET, "no modulation, carrier fine", "speech"), (SET, "distorts when warm", "speech"), (SET, "deaf", "receive"),
+        (RIG, "40 m is dead", "b40_power"), (RIG, "output low on all bands", "output"), (SET, "smells", None), (SET, "not said", None),
+    ],
+)  # fmt: skip
+def test_a_symptom_is_confirmed_where_it_shows(chain, symptom, probe):
+    found = confirmed_by(chain, symptom)
+    assert (found.id if found else None) == probe
 
 
 def test_the_newest_line_of_a_probe_counts():

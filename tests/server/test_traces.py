@@ -159,6 +159,9 @@ def test_a_reading_that_a_repair_made_stale_is_shown_as_such_and_asked_for_again
 
 def test_one_trace_a_symptom_and_closed_ones_teach_the_next(bench, find):
     first, other = begin(bench, find).json(), begin(bench, find, symptom="muffled").json()
+    assert [t["next"][0]["probe"] for t in (first, other)] == ["output", "speech"]  # each symptom is confirmed first
+    assert first["next"][0]["why"].startswith("The symptom first")
+    assert "output" not in [p["probe"] for p in [*first["next"][1:], *first["others"]]]
     assert [t["symptom"] for t in bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]] == ["no output", "muffled"]
     untaught = share(other, "selector")
     seen = look(bench, other, "final_out", "good").json()["evidence"][0]

@@ -125,6 +125,10 @@ class Probe(Frozen):
         """An answer in words."""
         return self.words.get(answer) or USUAL_WORDS.get(answer) or answer.replace("_", " ")
 
+    def with_words(self, words: str) -> str:
+        """What was looked at, and what was seen there."""
+        return f"{self.what} {words}" if self.what.endswith("?") else f"{self.what}: {words}"
+
     @property
     def is_live_danger(self) -> bool:
         """Whether it is a measurement at a lethal point while it is live: its hazard is confirmed by name before it."""

@@ -273,7 +273,7 @@ def why(engine: Engine, belief: Weights, probe: Probe, answers: Weights) -> str:
         after = belief * engine.table[number, :, n] / answers[n]
         leads[answer] = _named(engine, after)
     if len(set(leads.values())) < 2:
-        return f"It tells how sure {next(iter(leads.values()), 'the suspicion')} is."
+        return f"It tells how sure the {next(iter(leads.values()), 'suspicion')} is."
     told = "; ".join(f"“{probe.said(answer)}” points to {where}" for answer, where in leads.items())
     return told + "."
 

@@ -41,6 +41,13 @@ _IN_FULL = {
     "antenna": "aerial", "ant": "aerial", "xtal": "crystal", "trafo": "transformer", "ptt": "key",
 }  # fmt: skip
 
+# what a complaint speaks of, and the quantities that show it; the first that fits
+_COMPLAINTS = (
+    (r"modulat\w*|audio|speech|voice|muffled|distort\w*|quiet|hum", {"am_depth", "fm_deviation"}),
+    (r"deaf|receiv\w*|reception", {"sensitivity_12db_sinad"}),
+    (r"output|power|carrier|transmit\w*|dead|weak|nothing|gets? out", {"carrier_power", "peak_envelope_power"}),
+)
+
 
 class SlipLine(Frozen):
     """A line of words as a trace sees it; `order` is its place on the slip."""
@@ -72,6 +79,15 @@ def answers_of_words(chain: Chain, lines: Sequence[SlipLine]) -> tuple[SlipAnswe
                 probe=probe.id, answer=answer, line=line.id, order=line.order, words=line.words[:120]
             )
     return tuple(found.values())
+
+
+def confirmed_by(chain: Chain, symptom: str) -> Probe | None:
+    """The probe that shows a symptom as it is now, whoever told it: owners miss faults. None where the words name nothing that is read."""
+    if (plain := _of_function(chain, symptom)) is not None:
+        return plain[0]
+    shown_by = next((reads for words, reads in _COMPLAINTS if _has(words, symptom)), set())
+    fitting = [probe for probe in chain.probes if shown_by & {*probe.reads}]
+    return min(fitting, key=lambda probe: probe.kind == "function", default=None)
 
 
 def puts_right(chain: Chain, probe: Probe, words: str) -> bool:

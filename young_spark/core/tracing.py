@@ -177,13 +177,17 @@ class Engine:
 
     def contradictions(self, evidence: Sequence[Seen]) -> tuple[Contradiction, ...]:
         """Looks that no listed fault explains together: the same place seen in two ways, or the smallest such set."""
-        looks = [s for s in dict.fromkeys(evidence) if s.answer != UNKNOWN]
+        seen_here = (
+            s for s in dict.fromkeys(evidence) if not self.chain.by_probe[s.probe].told
+        )  # who was inside is a hint
+        looks = [s for s in seen_here if s.answer != UNKNOWN]
         found = []
         for one, other in itertools.combinations(looks, 2):
             if one.probe == other.probe:
                 found.append(
                     Contradiction(
-                        evidence=(one.probe,), why=f"{self._what(one)}, and then {other.answer}: look once more"
+                        evidence=(one.probe,),
+                        why=f"{self._what(one)}, and then {self.chain.by_probe[other.probe].said(other.answer)}: look once more",
                     )
                 )
         fits = {seen: self._explaining(seen) for seen in looks}
@@ -205,7 +209,8 @@ class Engine:
         ])  # fmt: skip
 
     def _what(self, seen: Seen) -> str:
-        return f"{self.chain.by_probe[seen.probe].what}: {seen.answer.replace('_', ' ')}"
+        probe = self.chain.by_probe[seen.probe]
+        return probe.with_words(probe.said(seen.answer))
 
     def _contradiction(self, looks: tuple[Seen, ...]) -> Contradiction:
         told = "; ".join(self._what(s) for s in looks)

@@ -55,7 +55,7 @@ function Exercise({ trace }: { trace: string }) {
           {shown.seen.map((l) => (
             <li key={l.what}>
               <span>
-                {l.what}: <b>{l.words}</b> <small>{l.did}</small>
+                {l.what.endsWith('?') ? l.what : `${l.what}:`} <b>{l.words}</b> <small>{l.did}</small>
               </span>
             </li>
           ))}

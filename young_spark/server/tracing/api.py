@@ -1,5 +1,6 @@
 """Where next: the traces of a job, each with its suspicion, its evidence, and the probe that tells most for its price."""
 
+from collections.abc import Sequence
 from datetime import datetime
 from uuid import UUID
 
@@ -11,8 +12,9 @@ from young_spark.core.chain_drawing import drawn
 from young_spark.core.chain_file import chain_names
 from young_spark.core.errors import CoreError
 from young_spark.core.knowledge import shipped_text
-from young_spark.core.next_probe import Strategy, advised, expect, swap_instead
+from young_spark.core.next_probe import Advice, Strategy, advised, expect, swap_instead
 from young_spark.core.trace_evidence import PUT_RIGHT
+from young_spark.core.trace_findings import confirmed_by
 from young_spark.core.trace_words import likely, what_it_did
 from young_spark.core.tracing import Contradiction, Engine, Weights
 from young_spark.core.worth import Worth, minutes_to_go, parts_to_come
@@ -217,6 +219,9 @@ def trace_out(trace: Trace) -> TraceOut:
     seen = {s.probe for s in standing}
     asked = seen | {a.probe for a in following}
     chain = engine.chain
+    confirm = confirmed_by(chain, trace.symptom)
+    if settled or confirm is None or confirm.id in seen or confirm.is_live_danger:
+        confirm = None
     return TraceOut(
         id=trace.pk, chain=trace.chain, title=chain.title, symptom=trace.symptom, strategy=trace.strategy, closed_at=trace.closed_at, proven=trace.proven,
         stages=suspicion(engine, belief),
@@ -230,12 +235,21 @@ def trace_out(trace: Trace) -> TraceOut:
             for e in evidence
         ],
         again=list(dict.fromkeys(e.seen.probe for e in evidence if e.stale not in ("", PUT_RIGHT) and e.seen.probe not in seen)),
-        next=[probe_out(chain.by_probe[a.probe], a.expect, a.why) for a in following],
-        others=[probe_out(p, expect(engine, p), "") for p in chain.probes if p.id not in asked],
+        next=next_probes(engine, following, confirm),
+        others=[probe_out(p, expect(engine, p), "") for p in chain.probes if p.id not in asked and p is not confirm],
         settled=settled, guilty=_guilty(engine, belief, settled) if settled else [], swap=swap_instead(engine, belief, following),
         worth=services.worth_of(trace, minutes_to_go(engine, standing, following), parts_to_come(engine, belief)),
         contradictions=list(engine.contradictions(standing)),
     )  # fmt: skip
+
+
+def next_probes(engine: Engine, following: Sequence[Advice], confirm: Probe | None) -> list[ProbeOut]:
+    """What is advised; the symptom itself comes first for as long as nobody has looked at it here."""
+    told = [probe_out(engine.chain.by_probe[a.probe], a.expect, a.why) for a in following]
+    if confirm is None:
+        return told
+    why = "The symptom first, as it is now: what it shows decides where to look."
+    return [probe_out(confirm, expect(engine, confirm), why), *(p for p in told if p.probe != confirm.id)]
 
 
 def probe_out(probe: Probe, expect: str, why: str) -> ProbeOut:

@@ -87,7 +87,7 @@ def evidence_of(trace: Trace) -> list[Evidence]:
 
 def _words(probe: Probe, look: Look) -> str:
     """What was seen, in the words of its line where it was none of the probe's answers."""
-    return look.line.text if look.answer == UNKNOWN else f"{probe.what}: {probe.said(look.answer)}"
+    return look.line.text if look.answer == UNKNOWN else probe.with_words(probe.said(look.answer))
 
 
 def _of_other_traces(trace: Trace, engine: Engine) -> list[SlipAnswer]:
@@ -135,7 +135,7 @@ def _of_slip(trace: Trace, engine: Engine, lines: list[SlipLine], asked: set[str
     figures = {answer.probe for answer in read if answer.line not in doubted}
     return [
         Evidence(
-            Seen(probe=a.probe, answer=a.answer), a.line, f"{engine.chain.by_probe[a.probe].what}: {a.words}", True, stale,
+            Seen(probe=a.probe, answer=a.answer), a.line, engine.chain.by_probe[a.probe].with_words(a.words), True, stale,
             a.line in doubted,
         )
         for a, stale in sorted(answers, key=lambda pair: pair[0].order)
@@ -202,7 +202,7 @@ def look(
     measured = told.answer != UNKNOWN
     if asked.is_live_danger and measured and not hazard_known:
         raise Refused(f"{asked.what} is measured live. Confirm the hazard first: {asked.caution or 'lethal'}")
-    words = f"{asked.what}: {remark.strip() or asked.said(told.answer)}"
+    words = asked.with_words(remark.strip() or asked.said(told.answer))
     if seen.strip() not in (told.answer, UNKNOWN):
         words = f"{words}, {seen.strip()}"
     if asked.is_live_danger and measured:
