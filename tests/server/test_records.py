@@ -217,10 +217,14 @@ def test_a_figure_stays_where_its_record_was_taken_whatever_line_is_current_sinc
         body = {"id": str(uuid.uuid4()), "quantity": quantity, "conditions": now, "row": "power-am-1"}
         taken = bench.post(f"/api/records/{kept['id']}/take", body, content_type=JSON).json()
         conditions = Reading.objects.get(line=taken["id"]).conditions
-        return conditions["channel"], conditions["frequency_hz"], conditions["supply_v"]
+        return conditions["mode"], conditions["channel"], conditions["frequency_hz"], conditions["supply_v"]
 
-    assert point("am_depth") == (19, None, 13.8)
+    assert point("am_depth") == ("am", 19, None, 13.8)
     bench.patch(f"/api/records/{kept['id']}", kept["told"] | {"nominal_hz": 27.405e6}, content_type=JSON)
-    assert point("am_depth_positive") == (40, None, 13.8)
-    bench.patch(f"/api/records/{kept['id']}", kept["told"] | {"nominal_hz": 28.5e6}, content_type=JSON)
-    assert point("am_depth_negative") == (None, 28.5e6, 13.8)
+    assert point("am_depth_positive") == ("am", 40, None, 13.8)
+    bench.patch(
+        f"/api/records/{kept['id']}",
+        kept["told"] | {"nominal_hz": 28.5e6, "mode": "ssb", "lower_sideband": True},
+        content_type=JSON,
+    )
+    assert point("am_depth_negative") == ("lsb", None, 28.5e6, 13.8)

@@ -83,8 +83,9 @@ def _taken_at(told: Told, context: EntryContext, now: Conditions) -> Conditions:
     """The chips of now, but where the record was taken: by the slip when it came in, and by what was told of it since."""
     there = told.conditions or now
     at = {name: said for name in AT if (said := getattr(there, name)) is not None}
-    if told.mode is not None and MODES.get(there.mode or "") != told.mode:
-        at["mode"] = ("lsb" if told.lower_sideband else "usb") if told.mode in {"ssb", "two-tone"} else told.mode
+    if told.mode is not None:
+        side = "lsb" if told.lower_sideband else "usb"
+        at["mode"] = told.mode if told.mode not in {"ssb", "two-tone"} else "ssb" if there.mode == "ssb" else side
     if (
         told.nominal_hz is not None
         and told.nominal_hz != context.model_copy(update={"conditions": there}).assigned_hz()
