@@ -95,14 +95,15 @@ def test_what_is_heard_of_a_record_plays_and_the_word_file_opens_the_files(page,
         "filechooser", opened.append
     )  # long before the key: that the page asks is heard only once the browser was told
     check_in(page, "Tarnbeck M27, heard: muffled")
-    field(page).fill("file")
-    expect(page.get_by_role("status").filter(has_text="Enter opens the list of files")).to_be_visible()
-    page.keyboard.press("Enter")
-    expect(field(page)).to_have_value("")
-    for _ in range(600):
+    for _ in range(3):  # on a machine under load a headless Chromium now and then shows no list, whoever asks
+        field(page).fill("file")
+        expect(page.get_by_role("status").filter(has_text="Enter opens the list of files")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(field(page)).to_have_value("")
+        for _ in range(100):
+            page.wait_for_timeout(0 if opened else 100)
         if opened:
             break
-        page.wait_for_timeout(100)
     opened[0].set_files(saved["audio"][1])
     expect(field(page)).to_have_value("")
     shelf = page.get_by_role("region", name="Records")
