@@ -49,6 +49,8 @@ export function useLiveBench() {
   return snapshot
 }
 
+let seating: Promise<unknown> = Promise.resolve() // what is taken is of the line that was told last
+
 const keepNewer = (queries: QueryClient, snapshot: Schemas['LiveOut']) =>
   queries.setQueryData(benchOptions.queryKey, (kept: Schemas['LiveOut'] | undefined) => (kept !== undefined && isLater(kept.event, snapshot.event) ? kept : snapshot))
 
@@ -57,7 +59,11 @@ const keepNewer = (queries: QueryClient, snapshot: Schemas['LiveOut']) =>
 export function useSeat(seat: { job: string; item: string | null; row: string | null; conditions: Conditions } | null, mine: boolean) {
   const queries = useQueryClient()
   const { mutate } = useMutation({
-    mutationFn: (body: Schemas['SeatIn']) => dataOf(api.POST('/api/bench/seat', { body })),
+    mutationFn: (body: Schemas['SeatIn']) => {
+      const told = dataOf(api.POST('/api/bench/seat', { body }))
+      seating = told.catch(() => undefined)
+      return told
+    },
     onSuccess: (snapshot) => keepNewer(queries, snapshot),
     retry: 5, // a seat that is not told leaves the instruments looking for the line before
   })
@@ -78,7 +84,12 @@ export function useSeat(seat: { job: string; item: string | null; row: string | 
 export function useBenchActs() {
   const queries = useQueryClient()
   const onSuccess = (snapshot: Schemas['LiveOut']) => keepNewer(queries, snapshot)
-  const take = useMutation({ mutationFn: () => dataOf(api.POST('/api/bench/take', { body: { id: crypto.randomUUID() } })) })
+  const take = useMutation({
+    mutationFn: async () => {
+      await seating
+      return dataOf(api.POST('/api/bench/take', { body: { id: crypto.randomUUID() } }))
+    },
+  })
   const key = useMutation({ mutationFn: (keyed: boolean) => dataOf(api.POST('/api/bench/key', { body: { keyed } })), onSuccess })
   const turn = useMutation({ mutationFn: (body: Schemas['TurnIn']) => dataOf(api.POST('/api/bench/turn', { body })), onSuccess })
   const leave = useMutation({ mutationFn: (keep: boolean) => dataOf(api.POST('/api/bench/turn/leave', { body: { id: crypto.randomUUID(), keep } })), onSuccess })
