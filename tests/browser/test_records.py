@@ -93,9 +93,8 @@ def test_what_is_heard_of_a_record_plays_and_the_word_file_opens_the_files(page,
     opened = []
     page.on("filechooser", lambda chooser: opened.append(chooser))  # before the key: the browser is told to say so
     check_in(page, "Tarnbeck M27, heard: muffled")
-    for _ in range(
-        3
-    ):  # on a loaded machine the browser showed no list, twice, and why is not known: a hand presses again
+    # on a loaded machine the browser showed no list, twice, and why is not known: a hand presses again
+    for _ in range(3):
         field(page).fill("file")
         expect(page.get_by_role("status").filter(has_text="Enter opens the list of files")).to_be_visible()
         page.keyboard.press("Enter")
