@@ -36,6 +36,7 @@ from young_spark.core.captures import Baseband
 from young_spark.core.entry import understand
 
 KEYS = 60
+PARTS = ("quick", "measuring", "tracing", "capture", "kills", "load", "shop")
 NOISY = 1000  # a share of 95 % of so many is told to 0.7 %
 # from the key's own time stamp to the frame after the one in which the figure stands in the page
 PAINTED = """() => {
@@ -318,21 +319,31 @@ def main() -> None:
     options = argparse.ArgumentParser(prog="./spark bench")
     options.add_argument("--kills", type=int, default=50)
     options.add_argument("--load-s", type=float, default=60)
-    options.add_argument("--jobs", action=argparse.BooleanOptionalAction, default=True)
+    options.add_argument("--only", action="append", choices=PARTS)
     wanted = options.parse_args()
-    quick()
-    measuring()
+    with tempfile.TemporaryDirectory() as folder:
+        parts: dict[str, Callable[[], object]] = {
+            "quick": quick, "measuring": measuring, "tracing": tracing, "capture": lambda: print(tally(500)),
+            "kills": lambda: print(kills(wanted.kills, Path(folder) / "killed", seed=11)),
+            "load": lambda: print(load(8, wanted.load_s, Path(folder) / "loaded")),
+            "shop": lambda: shop(Path(folder) / "big"),
+        }  # fmt: skip
+        for part in PARTS:
+            if part in (wanted.only or PARTS):
+                parts[part]()
+                sys.stdout.flush()
+
+
+def tracing() -> None:
     print("300 faults traced on each chain, drawn by their shares, answers wrong at their rates:", flush=True)
     for line in tracing_lines(300, seed=5):
         print(line, flush=True)
-    print(tally(500))
-    with tempfile.TemporaryDirectory() as folder:
-        print(kills(wanted.kills, Path(folder) / "killed", seed=11))
-        print(load(8, wanted.load_s, Path(folder) / "loaded"))
-        if wanted.jobs:
-            print("a shop of ten thousand jobs:", flush=True)
-            with sync_playwright() as playwright:
-                big_shop(playwright, Path(folder) / "big")
+
+
+def shop(folder: Path) -> None:
+    print("a shop of ten thousand jobs:", flush=True)
+    with sync_playwright() as playwright:
+        big_shop(playwright, folder)
 
 
 def quick() -> None:

@@ -94,6 +94,8 @@ class Killing:
                 self._kill_web()
                 self.outcome.of_the_web += 1
             self.outcome.kills += 1
+            if self.outcome.kills % 100 == 0:
+                print(f"  killed {self.outcome.kills} times of {kills}", flush=True)
         self.done.set()
         for thread in threads:
             thread.join()

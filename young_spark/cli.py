@@ -229,12 +229,13 @@ def test() -> None:
 def bench(
     kills: Annotated[int, typer.Option(help="How many times to kill it while lines are written.")] = 50,
     load_s: Annotated[float, typer.Option(help="How long eight clients write at once, in s.")] = 60,
-    jobs: Annotated[
-        bool, typer.Option(help="Measure a shop of ten thousand jobs too; filling it takes some minutes.")
-    ] = True,
+    only: Annotated[
+        list[str] | None,
+        typer.Option(help="One part (can be repeated): quick, measuring, tracing, capture, kills, load or shop."),
+    ] = None,
 ) -> None:
-    """Print times and ratios of this machine: typing, pages, search, load, kills, capture, coverage."""
-    words = ["--kills", str(kills), "--load-s", str(load_s), "--jobs" if jobs else "--no-jobs"]
+    """Print times and ratios of this machine: typing, coverage, tracing, capture, kills, load, a shop of ten thousand jobs."""
+    words = ["--kills", str(kills), "--load-s", str(load_s), *(f"--only={part}" for part in only or ())]
     raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.benchmark", *words], cwd=ROOT).returncode)
 
 

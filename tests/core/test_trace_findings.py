@@ -10,7 +10,7 @@ from young_spark.core.next_probe import advised
 from young_spark.core.plans import ReadingFact
 from young_spark.core.reading import Conditions
 from young_spark.core.trace_evidence import answers_of_readings
-from young_spark.core.trace_findings import SlipLine, answers_of_words, confirmed_by, puts_right
+from young_spark.core.trace_findings import SlipLine, answers_of_words, confirmed_by, first_look, puts_right
 from young_spark.core.tracing import Engine, Seen
 
 SET, RIG = shipped_chain("cb-am-mobile"), shipped_chain("hf-solid-state")
@@ -76,6 +76,8 @@ def test_words_that_name_their_part_plainly_are_an_answer(chain, text, expected)
 def test_a_symptom_is_confirmed_where_it_shows(chain, symptom, probe):
     found = confirmed_by(chain, symptom)
     assert (found.id if found else None) == probe
+    assert first_look(chain, symptom, {"fuse"}) == found
+    assert first_look(chain, symptom, {"fuse", probe}) is None
 
 
 def test_the_newest_line_of_a_probe_counts():

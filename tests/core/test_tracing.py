@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.test_chain import NAMES, small
-from tests.core.tracing_trials import against_the_optimum, calibration_error, traces
+from tests.core.tracing_trials import FEW, after_check_in, against_the_optimum, calibration_error, traces
 from tests.core.tracing_trials import small as small_part
 from young_spark.core.chain_file import shipped_chain
 from young_spark.core.entry.tokens import UNITS
@@ -117,6 +117,12 @@ def test_suspicion_is_calibrated():
     ]
     assert calibration_error(found) <= 0.05  # the bench takes all chains
     assert sum(t.settled == t.guilty for t in found) >= 0.7 * len(found)
+
+
+@pytest.mark.parametrize("name", ["cb-valve-base", "transistor-linear"])
+def test_most_traces_end_in_few_probes_where_the_slip_holds_a_check_in(name):
+    found = after_check_in(Engine(shipped_chain(name)), 60, 4)
+    assert np.mean([t.settled == t.guilty and t.probes <= FEW for t in found]) > 0.5
 
 
 def test_contradictions_are_named_and_raise_what_is_not_listed():

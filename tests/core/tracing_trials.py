@@ -2,7 +2,7 @@
 
 import math
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from functools import cache
@@ -10,12 +10,13 @@ from itertools import repeat
 
 import numpy as np
 
-from young_spark.core.chain import Chain
+from young_spark.core.chain import Chain, Probe
 from young_spark.core.chain_file import chain_names, shipped_chain
 from young_spark.core.next_probe import STRATEGIES, Advice, Strategy, advised, prices_of
 from young_spark.core.tracing import Engine, Seen
 
 MOST_PROBES = 30
+FEW = 4  # what a good technician needs at most, mostly
 
 
 @dataclass(frozen=True)
@@ -40,9 +41,22 @@ def answered(engine: Engine, hypothesis: int, probe: str, dice: np.random.Genera
 Known = dict[frozenset[Seen], tuple[Advice, ...]]
 
 
-def trace(engine: Engine, hypothesis: int, strategy: Strategy, dice: np.random.Generator, known: Known) -> Traced:
-    """One whole trace until it is settled, or nothing tells anything any more. `known` keeps advice for what many traces see."""
-    evidence: list[Seen] = []
+def seen_at_check_in(probe: Probe) -> bool:
+    """Whether the slip holds its answer before a trace begins: who was inside, what works, and what was read with the covers on."""
+    return probe.told or (not probe.covers and (probe.kind in {"function", "current"} or bool(probe.reads)))
+
+
+def trace(
+    engine: Engine,
+    hypothesis: int,
+    strategy: Strategy,
+    dice: np.random.Generator,
+    known: Known,
+    given: Sequence[Seen] = (),
+) -> Traced:
+    """One whole trace until it is settled, or nothing tells anything any more; probes are those after what was given. `known`
+    keeps advice for what many traces see."""
+    evidence = [*given]
     guilty, minutes = engine.hypotheses[hypothesis].stage, 0.0
     shares, right = [], []
     while True:
@@ -55,8 +69,8 @@ def trace(engine: Engine, hypothesis: int, strategy: Strategy, dice: np.random.G
         if settled is None and so_far not in known:
             known[so_far] = advised(engine, evidence, strategy)
         following = known.get(so_far, ())
-        if settled is not None or not following or len(evidence) >= MOST_PROBES:
-            return Traced(guilty, settled, len(evidence), minutes, tuple(shares), tuple(right))
+        if settled is not None or not following or len(evidence) - len(given) >= MOST_PROBES:
+            return Traced(guilty, settled, len(evidence) - len(given), minutes, tuple(shares), tuple(right))
         probe = following[0].probe
         minutes += float(prices_of(engine, evidence)[engine.number[probe]])
         evidence.append(Seen(probe=probe, answer=answered(engine, hypothesis, probe, dice)))
@@ -68,6 +82,19 @@ def traces(engine: Engine, strategy: Strategy, count: int, seed: int) -> list[Tr
     listed = engine.prior[:-1] / engine.prior[:-1].sum()
     known: Known = {}
     return [trace(engine, int(dice.choice(len(listed), p=listed)), strategy, dice, known) for _ in range(count)]
+
+
+def after_check_in(engine: Engine, count: int, seed: int) -> list[Traced]:
+    """The same by value for price, where the figures and words of a check-in stand on the slip already, wrong at their own rates."""
+    dice = np.random.default_rng(seed)
+    listed = engine.prior[:-1] / engine.prior[:-1].sum()
+    outside = [probe.id for probe in engine.probes if seen_at_check_in(probe)]
+    found = []
+    for _ in range(count):
+        guilty = int(dice.choice(len(listed), p=listed))
+        given = [Seen(probe=p, answer=answered(engine, guilty, p, dice)) for p in outside]
+        found.append(trace(engine, guilty, "best-value", dice, {}, given))
+    return found
 
 
 def calibration_error(found: list[Traced]) -> float:
@@ -147,8 +174,8 @@ def against_the_optimum(chain: Chain) -> tuple[float, float]:
     return spent, exact_minutes(outcomes, [str(h.stage) for h in engine.hypotheses[:count]], shares, prices)
 
 
-def told_of(name: str, count: int, seed: int) -> tuple[str, list[Traced]]:
-    """A chain traced in every order: a line for ./spark bench, and the traces by value for their price."""
+def told_of(name: str, count: int, seed: int) -> tuple[str, list[Traced], list[Traced]]:
+    """A chain traced in every order: a line for ./spark bench, the traces by value for their price, and those after a check-in."""
     engine = Engine(shipped_chain(name))
     told: list[str] = []
     kept: list[Traced] = []
@@ -159,16 +186,29 @@ def told_of(name: str, count: int, seed: int) -> tuple[str, list[Traced]]:
         wrong = sum(t.settled not in {None, t.guilty} for t in found) / count
         probes, minutes = np.mean([t.probes for t in found]), np.mean([t.minutes for t in found])
         told.append(f"{strategy} {settled:.0%} (wrong {wrong:.0%}), {probes:.1f} probes, {minutes:.0f} min")
-    return f"  {name:26} {'; '.join(told)}", kept
+    begun = after_check_in(engine, count, seed)
+    right = [t for t in begun if t.settled == t.guilty]
+    told.append(
+        f"after a check-in {len(right) / count:.0%}, median {np.median([t.probes for t in begun]):.0f} probes, "
+        f"{np.mean([t.probes <= FEW for t in begun]):.0%} done in {FEW}"
+    )
+    return f"  {name:26} {'; '.join(told)}", kept, begun
 
 
 def tracing_lines(count: int, seed: int) -> Iterator[str]:
     """What ./spark bench prints of tracing: every chain, every order, calibration, and the ratio to the optimum."""
     every: list[Traced] = []
+    begun: list[Traced] = []
     with ProcessPoolExecutor() as pool:
-        for line, found in pool.map(told_of, chain_names(), repeat(count), repeat(seed)):
+        for line, found, later in pool.map(told_of, chain_names(), repeat(count), repeat(seed)):
             every += found
+            begun += later
             yield line
+    probes = np.array([t.probes for t in begun])
+    yield (
+        f"  all of them after a check-in: median {np.median(probes):.0f} probes, mean {probes.mean():.1f}, {np.mean(probes <= FEW):.0%} done in "
+        f"{FEW} (a good technician: most)"
+    )
     yield f"  expected calibration error over deciles: {calibration_error(every):.3f} (aim 0.05)"
     pairs = [against_the_optimum(small(shipped_chain(name), s)) for name in chain_names() for s in range(6)]
     ratios = [spent / least for spent, least in pairs if least > 0]

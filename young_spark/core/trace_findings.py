@@ -3,7 +3,7 @@
 Only what names its part or function plainly counts: one line answers one probe, and can be doubted."""
 
 import re
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Collection, Iterable, Sequence
 from typing import TypeVar
 
 from young_spark.core.chain import LAST_HAND, Chain, Probe
@@ -88,6 +88,12 @@ def confirmed_by(chain: Chain, symptom: str) -> Probe | None:
     shown_by = next((reads for words, reads in _COMPLAINTS if _has(words, symptom)), set())
     fitting = [probe for probe in chain.probes if shown_by & {*probe.reads}]
     return min(fitting, key=lambda probe: probe.kind == "function", default=None)
+
+
+def first_look(chain: Chain, symptom: str, seen: Collection[str]) -> Probe | None:
+    """The probe that confirms a symptom, for as long as nobody has looked at it here and no hand need go near a lethal point for it."""
+    probe = confirmed_by(chain, symptom)
+    return None if probe is None or probe.id in seen or probe.is_live_danger else probe
 
 
 def puts_right(chain: Chain, probe: Probe, words: str) -> bool:

@@ -14,10 +14,9 @@ from pydantic import ValidationError
 from young_spark.core.analysis.analyse import carrier_watts
 from young_spark.core.analysis.limit_marks import LimitMark, limit_marks, mask_marks
 from young_spark.core.analysis.options import Analysis
-from young_spark.core.channels import ChannelPlan
 from young_spark.core.limits import VerdictLine, judge_reading
-from young_spark.core.quantities import format_value
 from young_spark.core.reading import Conditions, Measured
+from young_spark.core.record_place import of_another_channel
 from young_spark.server.jobs.models import Line
 from young_spark.server.problems import Refused, TooLarge
 from young_spark.server.readings.api import find_place
@@ -117,25 +116,12 @@ def judged_of(record: Record, found: Analysis, told: Told) -> Judged:
     watts = carrier_watts(found)
     situation = situation.model_copy(update={"carrier_w": watts or situation.carrier_w})
     judged = [(r, list(judge_reading(r, context.profiles, situation))) for r in found.readings]
-    remarks = _of_another_channel(found, told, context.channel_plan)
+    elsewhere = of_another_channel(found, told.nominal_hz, context.channel_plan)
+    remarks = (elsewhere,) if elsewhere else ()
     if found.plot is None:
         return Judged(judged, (), remarks)
     mask = mask_marks(found.plot, context.profiles, situation, services.options_of(told).loss_db)
     return Judged(judged, (*limit_marks(found.plot, judged), *mask), remarks)
-
-
-def _of_another_channel(found: Analysis, told: Told, plan: ChannelPlan | None) -> tuple[str, ...]:
-    """That the carrier of a record is not on the channel of the line it was handed in for, where it is on another."""
-    at = next((r.value for r in found.readings if r.quantity == "carrier_frequency" and r.bound is None), None)
-    if at is None or plan is None or told.nominal_hz is None:
-        return ()
-    here = plan.on_channel(at)
-    if here is None or here == plan.on_channel(told.nominal_hz):
-        return ()
-    return (
-        f"{format_value(at, 'Hz')} is channel {here.number}, and it was handed in for {format_value(told.nominal_hz, 'Hz')}: "
-        "say its assigned frequency below, or leave its figures",
-    )
 
 
 def record_out(record: Record) -> RecordOut:

@@ -24,6 +24,7 @@ from young_spark.core.captures.capture import Real
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.errors import CoreError
 from young_spark.core.reading import Conditions
+from young_spark.core.record_place import SaidOfIt, taken_at
 from young_spark.core.signal_path import Path, loss_to, place_of
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -40,7 +41,6 @@ MOST_FILES = 2
 LONGEST_SOUND_S = 60.0
 READ_BY = {"spectrum": "level", "scope": "voltage_rf"}  # which function of the bench gives such a record
 OPTION = re.compile(r" \(--[^)]*\)")  # of the command line, where remarks are read too
-AT = ("mode", "channel", "frequency_hz", "power_setting", "state", "modulation", "tone_hz")  # where a record was taken
 MODES: dict[str, Mode] = {"am": "am", "fm": "fm", "cw": "cw", "usb": "ssb", "lsb": "ssb", "ssb": "ssb"}
 
 
@@ -77,26 +77,6 @@ def told_by(conditions: Conditions, assigned_hz: float | None) -> Told:
         tone_hz=conditions.tone_hz,
         conditions=conditions,
     )
-
-
-def _taken_at(told: Told, context: EntryContext, now: Conditions) -> Conditions:
-    """The chips of now, but where the record was taken: by the slip when it came in, and by what was told of it since."""
-    there = told.conditions or now
-    at = {name: said for name in AT if (said := getattr(there, name)) is not None}
-    if told.mode is not None:
-        side = "lsb" if told.lower_sideband else "usb"
-        at["mode"] = told.mode if told.mode not in {"ssb", "two-tone"} else "ssb" if there.mode == "ssb" else side
-    if (
-        told.nominal_hz is not None
-        and told.nominal_hz != context.model_copy(update={"conditions": there}).assigned_hz()
-    ):
-        channel = context.channel_plan.on_channel(told.nominal_hz) if context.channel_plan else None
-        at |= (
-            {"channel": channel.number, "frequency_hz": None}
-            if channel
-            else {"channel": None, "frequency_hz": told.nominal_hz}
-        )
-    return now.model_copy(update=at)
 
 
 def _known(told: Told, kind: str, context: EntryContext) -> Told:
@@ -289,7 +269,14 @@ def take(
     if (there := standing.first()) is not None:
         return there
     context = state_of(record.job, record.item).context(conditions, row)
-    conditions = _taken_at(Told.model_validate(record.told), context, conditions)
+    told = Told.model_validate(record.told)
+    place = SaidOfIt(
+        there=told.conditions or conditions,
+        mode=told.mode,
+        lower_sideband=told.lower_sideband,
+        nominal_hz=told.nominal_hz,
+    )
+    conditions = taken_at(place, context, conditions)
     found = next((r for r in analysis_of(record, capture_of(record)).readings if r.quantity == quantity_id), None)
     if found is None or found.value is None:
         raise Refused("That record does not give this figure.")

@@ -14,7 +14,7 @@ from young_spark.core.errors import CoreError
 from young_spark.core.knowledge import shipped_text
 from young_spark.core.next_probe import Advice, Strategy, advised, expect, swap_instead
 from young_spark.core.trace_evidence import PUT_RIGHT
-from young_spark.core.trace_findings import confirmed_by
+from young_spark.core.trace_findings import first_look
 from young_spark.core.trace_words import likely, what_it_did
 from young_spark.core.tracing import Contradiction, Engine, Weights
 from young_spark.core.worth import Worth, minutes_to_go, parts_to_come
@@ -219,9 +219,7 @@ def trace_out(trace: Trace) -> TraceOut:
     seen = {s.probe for s in standing}
     asked = seen | {a.probe for a in following}
     chain = engine.chain
-    confirm = confirmed_by(chain, trace.symptom)
-    if settled or confirm is None or confirm.id in seen or confirm.is_live_danger:
-        confirm = None
+    confirm = None if settled else first_look(chain, trace.symptom, seen)
     return TraceOut(
         id=trace.pk, chain=trace.chain, title=chain.title, symptom=trace.symptom, strategy=trace.strategy, closed_at=trace.closed_at, proven=trace.proven,
         stages=suspicion(engine, belief),
