@@ -182,6 +182,6 @@ def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simu
     try:
         Server(config).run()
     finally:
+        door.close()
         for process in beside:
             process.end()
-        door.close()

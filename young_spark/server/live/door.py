@@ -25,6 +25,7 @@ class Door(threading.Thread):
         self._socket = socket.create_server(("127.0.0.1", 0))
         self._peer: socket.socket | None = None
         self._lock = threading.Lock()
+        self._closed = False
 
     def run(self) -> None:
         """One bench process after the other."""
@@ -43,6 +44,8 @@ class Door(threading.Thread):
             with self._lock:
                 self._peer = None
             peer.close()
+            if self._closed:
+                return
             self._hear({"kind": "gone"})
 
     def _talk(self, peer: socket.socket) -> None:
@@ -55,7 +58,7 @@ class Door(threading.Thread):
             with self._lock:
                 self._peer = peer
             self._hear(first)
-            while line := lines.readline(LONGEST_LINE):
+            while (line := lines.readline(LONGEST_LINE)) and not self._closed:
                 self._hear(json.loads(line))
 
     def order(self, order: dict[str, Any]) -> None:
@@ -65,6 +68,7 @@ class Door(threading.Thread):
                 self._peer.sendall(json.dumps(order, default=str).encode() + b"\n")
 
     def close(self) -> None:
-        """Wait for nobody any more."""
+        """Wait for nobody any more, and tell of nobody's going: the server stops."""
+        self._closed = True
         self._socket.close()
         self._file.unlink(missing_ok=True)
