@@ -264,18 +264,18 @@ def expect(engine: Engine, probe: Probe) -> str:
 
 
 def why(engine: Engine, belief: Weights, probe: Probe, answers: Weights) -> str:
-    """Why this one, in a sentence of the trade: where each answer would send the hand."""
+    """Why this one, in a sentence of the trade: where each answer would send the hand, and to which part where all send it to one stage."""
     number = engine.number[probe.id]
-    leads = {}
-    for n, answer in enumerate(probe.answers):
-        if answers[n] < 0.03:
-            continue
-        after = belief * engine.table[number, :, n] / answers[n]
-        leads[answer] = _named(engine, after)
-    if len(set(leads.values())) < 2:
-        return f"It tells how sure the {next(iter(leads.values()), 'suspicion')} is."
-    told = "; ".join(f"“{probe.said(answer)}” points to {where}" for answer, where in leads.items())
-    return told + "."
+    after = {
+        probe.said(answer): belief * engine.table[number, :, n] / answers[n]
+        for n, answer in enumerate(probe.answers)
+        if answers[n] >= 0.03
+    }
+    for named in (_named, _part_named):
+        leads = {said: named(engine, then) for said, then in after.items()}
+        if len(set(leads.values())) > 1:
+            return "; ".join(f"“{said}” points to {where}" for said, where in leads.items()) + "."
+    return f"It tells how sure the {_named(engine, belief)} is."
 
 
 def _named(engine: Engine, belief: Weights) -> str:
@@ -283,6 +283,12 @@ def _named(engine: Engine, belief: Weights) -> str:
     top = [(s, share) for s, share in engine.by_stage(belief).items() if s is not None][:2]
     names = [engine.chain.by_stage[s].name for s, share in top if share > 0.15 or s == top[0][0]]
     return " or ".join(name[:1].lower() + name[1:] for name in names)
+
+
+def _part_named(engine: Engine, belief: Weights) -> str:
+    """The fault that holds most of a suspicion, or both of a pair."""
+    faults = engine.hypotheses[int(np.argmax(belief))].faults
+    return " and ".join(fault.name for fault in faults) or "something that is not listed"
 
 
 def swap_instead(engine: Engine, belief: Weights, following: Sequence[Advice]) -> str | None:
