@@ -63,6 +63,18 @@ def test_most_faults_are_found_within_five_probes(name):
     assert len(missed) <= 0.2 * len(cases), (len(missed), len(cases), missed)
 
 
+@pytest.mark.parametrize("name", list(BUILDS))
+def test_a_tone_at_the_socket_goes_past_the_microphone_for_the_chain_as_for_the_circuit(name):
+    engine = Engine(shipped_chain(name))
+    toned = [p for p in engine.chain.probes if p.kind == "audio"]
+    for fault in ("cartridge", "cartridge_weak", "mic_wire"):
+        number = next((n for n, h in enumerate(engine.hypotheses) if h.name == fault), None)
+        if number is not None and fault in faults_of(name):
+            circuit = Circuit(BUILDS[name], (fault,))
+            assert {engine.expected[engine.number[p.id]][number] for p in toned} == {"good"}
+            assert {seen_at(circuit, p.id) for p in toned} == {"good"}
+
+
 def test_the_unit_on_the_bench_does_what_its_inside_does(bench):
     """The wattmeter's power, the supply's current and the points that a hand probes come from one circuit."""
     bench.hands(keyed=True, inside="whole", fault="healthy")
@@ -75,6 +87,7 @@ def test_the_unit_on_the_bench_does_what_its_inside_does(bench):
     assert (
         gone["points"]["tx"] == whole["points"]["tx"] and gone["points"]["driver"] == "0 mW" != gone["points"]["buffer"]
     )
+    assert bench.hands(inside="final_short")["out"]["amps"] > 1.35 * whole["out"]["amps"]
     shorted = bench.hands(inside="tx_decoupler")
     assert float(shorted["points"]["tx"].split()[0]) < 1 and shorted["points"]["tx to ground, off"] == "0.2 Ω"
     with pytest.raises(ValueError, match="has no part"):

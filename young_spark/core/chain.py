@@ -86,7 +86,7 @@ class Probe(Frozen):
     `function` one it tries; `tests` the faults it tells, with what each of them answers. `exceptions` are answers that the
     graph would get wrong. A figure is an answer by its range: `good`, below `dead_below` dead, between them weak. A figure of the
     slip of a quantity that it `reads` (in that `state` of the unit) is an answer by its share of what is due. One that is only `told` is
-    known from the check-in and never advised. `words` say an answer in its own way, where its name could be taken the wrong way round:
+    known from the check-in and never advised. A signal that is put in goes `past` a stage: what is wrong there does not show. `words` say an answer in its own way, where its name could be taken the wrong way round:
     with another microphone it transmits, so this one is bad."""
 
     id: Name
@@ -94,6 +94,7 @@ class Probe(Frozen):
     what: str = Field(min_length=1, max_length=160)
     where: str = Field("", max_length=160)
     at: str | None = None
+    past: str | None = None
     function: str | None = None
     stress: Stress | None = None
     tests: dict[str, str] = {}

@@ -48,6 +48,8 @@ def expected_answer(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state
         if any(states[s] == "dead" for s in function.carried_by):
             worst = "dead"
         return "works" if worst == "good" else worst
+    if probe.past is not None:
+        states = states_of(chain, tuple(f for f in faults if f.stage != probe.past))
     state = states[probe.at or ""]
     if probe.kind == "current":
         return _current(chain, faults, probe, state)

@@ -136,6 +136,7 @@ NAMES = {
     "shows_at",
     "carried_by",
     "at",
+    "past",
     "function",
     "faults",
     "killed_by",
@@ -231,7 +232,7 @@ def _check_names(parts: dict[str, tuple[Any, ...]], told: ChainFile, problems: _
     for function in parts["functions"]:
         known(function.id, (*function.shows_at, *function.carried_by), stages, "stage")
     for probe in parts["probes"]:
-        known(probe.id, [] if probe.at is None else [probe.at], stages, "stage")
+        known(probe.id, [name for name in (probe.at, probe.past) if name is not None], stages, "stage")
         known(probe.id, [] if probe.function is None else [probe.function], functions, "function")
         known(probe.id, (*probe.tests, *probe.exceptions), faults, "fault")
         _check_probe(probe, problems)

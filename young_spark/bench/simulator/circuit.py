@@ -228,24 +228,31 @@ def _saturated(drive: float) -> float:
 
 @dataclass(frozen=True)
 class Inside:
-    """What a set with something wrong does, against a whole one: shares of output, of what it draws over receive, of depth."""
+    """What a set with something wrong does, against a whole one: shares of output, of what it draws over a whole one in receive
+    (keyed, and at rest, where a short draws too and a blown fuse stops it), of depth."""
 
     output: float
     draw: float
+    rest: float
     depth: float
 
 
-WHOLE = Inside(1.0, 1.0, 1.0)
+WHOLE = Inside(1.0, 1.0, 0.0, 1.0)
 
 
 def inside(chain: str, faults: tuple[str, ...], hot: bool) -> Inside:
-    """What the faults make of a set of that build while it is keyed."""
+    """What the faults make of a set of that build."""
     circuit, whole = Circuit(BUILDS[chain], faults, hot), Circuit(BUILDS[chain])
     rails, due = circuit.rails(True), whole.rails(True)
     quiet = whole.rails(False)["amps"]
+
+    def over(amps: float) -> float:
+        return (amps - quiet) / (due["amps"] - quiet)
+
     return Inside(
         output=circuit.rf(rails)["output_w"] / whole.rf(due)["output_w"],
-        draw=max(0.0, (rails["amps"] - circuit.rails(False)["amps"]) / (due["amps"] - quiet)),
+        draw=over(rails["amps"]),
+        rest=over(circuit.rails(False)["amps"]),
         depth=min(1.0, circuit.audio(rails)["modulated"] / whole.audio(due)["modulated"]),
     )
 

@@ -195,6 +195,14 @@ class Unit:
     def _radiates(self) -> bool:
         return self.hands.keyed and self.hands.power and self.hands.supply_v >= 8
 
+    def _drawn(self, at_rest: float, share: float) -> float:
+        """Supply current in A where a share of what a whole one takes for its carrier comes on top of what it draws at rest."""
+        return max(
+            0.0,
+            at_rest
+            + share * (self.kind.power_w / self.kind.efficiency / self.kind.nominal_v + 0.35 - self.kind.idle_a),
+        )
+
     def _carrier_w(self, now: float) -> float:
         if not self._radiates():
             return 0.0
@@ -237,12 +245,10 @@ class Unit:
         frequency = kind.channels[hands.channel] * (1 + kind.offset_ppm * 1e-6) + drift
         if not hands.power or hands.supply_v < 5:
             amps = 0.0
-        elif hands.keyed:
+        elif hands.keyed and self.inside is WHOLE:
             amps = 0.35 + mean / kind.efficiency / max(hands.supply_v, 1.0)
-            if self.inside is not WHOLE:
-                amps = kind.idle_a + self.inside.draw * (
-                    kind.power_w / kind.efficiency / kind.nominal_v + 0.35 - kind.idle_a
-                )
+        elif hands.keyed:
+            amps = self._drawn(kind.idle_a, self.inside.draw)
         else:
-            amps = kind.receive_a if hands.tone else kind.idle_a
+            amps = self._drawn(kind.receive_a if hands.tone else kind.idle_a, self.inside.rest)
         return Output(carrier, mean, crest, frequency, depth, deviation, amps, hands.supply_v, hands.load_swr)
