@@ -88,6 +88,8 @@ def test_the_unit_on_the_bench_does_what_its_inside_does(bench):
         gone["points"]["tx"] == whole["points"]["tx"] and gone["points"]["driver"] == "0 mW" != gone["points"]["buffer"]
     )
     assert bench.hands(inside="final_short")["out"]["amps"] > 1.35 * whole["out"]["amps"]
+    assert 0 < bench.hands(inside="reg_dead")["out"]["amps"] < gone["out"]["amps"]
+    assert bench.hands(inside="fuse")["out"]["amps"] == pytest.approx(0, abs=0.01)
     shorted = bench.hands(inside="tx_decoupler")
     assert float(shorted["points"]["tx"].split()[0]) < 1 and shorted["points"]["tx to ground, off"] == "0.2 Ω"
     with pytest.raises(ValueError, match="has no part"):

@@ -228,8 +228,8 @@ def _saturated(drive: float) -> float:
 
 @dataclass(frozen=True)
 class Inside:
-    """What a set with something wrong does, against a whole one: shares of output, of what it draws over a whole one in receive
-    (keyed, and at rest, where a short draws too and a blown fuse stops it), of depth."""
+    """What a set with something wrong does, against a whole one: shares of output, of what it draws (keyed, and at rest, where a short
+    draws too) over a whole one at rest, or, below zero, of what is missing from that; of depth."""
 
     output: float
     draw: float
@@ -247,7 +247,7 @@ def inside(chain: str, faults: tuple[str, ...], hot: bool) -> Inside:
     quiet = whole.rails(False)["amps"]
 
     def over(amps: float) -> float:
-        return (amps - quiet) / (due["amps"] - quiet)
+        return (amps - quiet) / (due["amps"] - quiet if amps > quiet else quiet)
 
     return Inside(
         output=circuit.rf(rails)["output_w"] / whole.rf(due)["output_w"],

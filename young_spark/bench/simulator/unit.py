@@ -196,12 +196,10 @@ class Unit:
         return self.hands.keyed and self.hands.power and self.hands.supply_v >= 8
 
     def _drawn(self, at_rest: float, share: float) -> float:
-        """Supply current in A where a share of what a whole one takes for its carrier comes on top of what it draws at rest."""
-        return max(
-            0.0,
-            at_rest
-            + share * (self.kind.power_w / self.kind.efficiency / self.kind.nominal_v + 0.35 - self.kind.idle_a),
-        )
+        """Supply current in A: with a share of what the carrier of a whole one takes, or without a share of what it draws at rest."""
+        kind = self.kind
+        carrier = kind.power_w / kind.efficiency / kind.nominal_v + 0.35 - kind.idle_a
+        return at_rest + share * (carrier if share > 0 else at_rest)
 
     def _carrier_w(self, now: float) -> float:
         if not self._radiates():
