@@ -75,6 +75,20 @@ def test_a_tone_at_the_socket_goes_past_the_microphone_for_the_chain_as_for_the_
             assert {seen_at(circuit, p.id) for p in toned} == {"good"}
 
 
+@pytest.mark.parametrize("name", list(BUILDS))
+def test_the_chain_expects_what_the_circuit_shows(name):
+    """Answer by answer, every fault at every probe; where they part is a matter of degree (a fuse that goes or holds, weak or dead)."""
+    engine = Engine(shipped_chain(name))
+    numbers = {h.name: n for n, h in enumerate(engine.hypotheses)}
+    agreed = [
+        engine.expected[engine.number[probe.id]][numbers[fault]] == seen_at(Circuit(BUILDS[name], (fault,)), probe.id)
+        for fault in faults_of(name)
+        for probe in engine.chain.probes
+        if fault in numbers and not probe.told
+    ]
+    assert len(agreed) > 1500 and sum(agreed) / len(agreed) > 0.98
+
+
 def test_the_unit_on_the_bench_does_what_its_inside_does(bench):
     """The wattmeter's power, the supply's current and the points that a hand probes come from one circuit."""
     bench.hands(keyed=True, inside="whole", fault="healthy")

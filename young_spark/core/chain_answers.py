@@ -38,8 +38,8 @@ def expected_answer(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state
         return next((probe.tests[f.id] for f in faults if f.id in probe.tests), probe.answers[0])
     healthy, *_ = ANSWERS[probe.kind]
     if probe.kind == "stress":
-        # cold spray is aimed at one stage; a tap, a flex or warmth goes through everything before it
-        reached = {probe.at} if probe.stress == "cold" else chain.behind[probe.at or ""]
+        # cold spray and a hand that moves a lead are aimed at one stage; a tap or warmth goes through everything before it
+        reached = {probe.at} if probe.stress in {"cold", "flex"} else chain.behind[probe.at or ""]
         hit = any(probe.stress in f.stress and f.stage in reached for f in faults)
         return "changes" if hit else healthy
     if probe.kind == "function":
