@@ -17,6 +17,7 @@ HEALTHY_V = {
     "reg_v": "reg",
     "tx_rail_v": "tx",
     "pa_rail_v": "pa",
+    "power_set_v": "control",
 }
 RF = {
     "reference_rf": "reference",
@@ -122,7 +123,7 @@ def _shop_mic(circuit: Circuit, rails: dict[str, float], healthy: dict[str, floa
 def _current(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float]) -> str:
     due = healthy["amps"] - Circuit(circuit.build).rails(False)["amps"]
     share = (rails["amps"] - circuit.rails(False)["amps"]) / due
-    if rails["amps"] > 1.35 * healthy["amps"]:
+    if rails["amps"] > 1.25 * healthy["amps"]:
         return "high"
     return "normal" if share > WEAK else "low" if share > 0.3 else "no_rise"
 
@@ -152,7 +153,6 @@ OTHERS: dict[str, Reads] = {
     "key_contact": lambda c, rails, healthy: "good" if c.has("ptt") > 0.5 else "dead",
     "current_rx": lambda c, rails, healthy: graded(rails["amps"] / healthy["amps"]),
     "loop_v": lambda c, rails, healthy: "good" if c.rf(rails)["vco"] > 0.5 or c.has("vco") < 0.5 else "dead",
-    "power_set_v": lambda c, rails, healthy: graded(c.has("control")),
     "af_rest": lambda c, rails, healthy: graded(min(1.0, rails["feed"] / healthy["feed"]) * c.has("af"), weak=0.9),
     "reg_ohms": _ohms("reg_load", "reg_open"), "tx_rail_ohms": _ohms("tx_load", "tx_open"),
 }  # fmt: skip

@@ -67,26 +67,35 @@ def test_most_faults_are_found_within_five_probes(name):
 def test_a_tone_at_the_socket_goes_past_the_microphone_for_the_chain_as_for_the_circuit(name):
     engine = Engine(shipped_chain(name))
     toned = [p for p in engine.chain.probes if p.kind == "audio"]
-    for fault in ("cartridge", "cartridge_weak", "mic_wire"):
-        number = next((n for n, h in enumerate(engine.hypotheses) if h.name == fault), None)
-        if number is not None and fault in faults_of(name):
-            circuit = Circuit(BUILDS[name], (fault,))
-            assert {engine.expected[engine.number[p.id]][number] for p in toned} == {"good"}
-            assert {seen_at(circuit, p.id) for p in toned} == {"good"}
+    numbers = {h.name: n for n, h in enumerate(engine.hypotheses)}
+    handheld = name.endswith("handheld")  # its microphone has no wire of its own
+    for fault in ("cartridge", "cartridge_weak", *(() if handheld else ("mic_wire",))):
+        circuit = Circuit(BUILDS[name], (fault,))
+        assert {engine.expected[engine.number[p.id]][numbers[fault]] for p in toned} == {"good"}
+        assert {seen_at(circuit, p.id) for p in toned} == {"good"}
+
+
+# what two that know the trade may differ in: how far a stage that is driven hard hides a weak one before it, what shows before it is warm
+OF_DEGREE = [{"good", "weak"}, {"works", "weak"}, {"normal", "low"}, {"weak", "dead"}, {"changes", "no_change"}]
 
 
 @pytest.mark.parametrize("name", list(BUILDS))
 def test_the_chain_expects_what_the_circuit_shows(name):
-    """Answer by answer, every fault at every probe; where they part is a matter of degree (a fuse that goes or holds, weak or dead)."""
+    """Answer by answer, every fault at every probe: where they part, neither calls dead what the other calls well."""
     engine = Engine(shipped_chain(name))
     numbers = {h.name: n for n, h in enumerate(engine.hypotheses)}
-    agreed = [
-        engine.expected[engine.number[probe.id]][numbers[fault]] == seen_at(Circuit(BUILDS[name], (fault,)), probe.id)
+    both = {
+        (fault, probe.id): {
+            engine.expected[engine.number[probe.id]][numbers[fault]],
+            seen_at(Circuit(BUILDS[name], (fault,)), probe.id),
+        }
         for fault in faults_of(name)
         for probe in engine.chain.probes
         if fault in numbers and not probe.told
-    ]
-    assert len(agreed) > 1500 and sum(agreed) / len(agreed) > 0.98
+    }
+    parted = {at: answers for at, answers in both.items() if len(answers) > 1}
+    assert len(both) > 1500 and len(parted) < 0.02 * len(both)
+    assert {at: answers for at, answers in parted.items() if answers not in OF_DEGREE} == {}
 
 
 def test_the_unit_on_the_bench_does_what_its_inside_does(bench):

@@ -1,5 +1,6 @@
 """The first minute on the bench: a figure, its sum, its word; typed text outlives reloads and a stopped server."""
 
+import re
 import signal
 
 import pytest
@@ -95,7 +96,17 @@ def test_single_keys_find_a_job(page):
     expect(field(page)).to_be_focused()
     page.keyboard.press("/")
     page.keyboard.type("dairy")
-    expect(page.get_by_role("status")).to_have_text("1 job with “dairy”")
+    status = page.get_by_role("status")
+    expect(status).to_have_text("1 job with “dairy”")
+    held = []
+    page.route(re.compile(r"/api/shelf\?find=dairyx"), lambda route: held.append(route))
+    page.keyboard.type("x")
+    expect(page).to_have_url(re.compile("dairyx$"))
+    expect(status).to_have_text("1 job with “dairy”")  # nobody has counted the others yet
+    for route in held:
+        route.continue_()
+    expect(status).to_have_text("0 jobs with “dairyx”")
+    page.keyboard.press("Backspace")
     page.get_by_role("link", name="Fellgate 40F dairy co-op").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Fellgate 40F")
 

@@ -198,6 +198,14 @@ def test_search_finds_serial_owner_model_and_the_words_of_the_slip(bench, job, w
     assert bench.get("/api/shelf", {"find": words + " zebra"}).json()["total"] == 0
 
 
+def test_a_search_counts_what_it_does_not_show(bench, job):
+    for n in range(32):
+        bench.post("/api/jobs", {"id": str(uuid.uuid4()), "words": f"Fellgate 40F, dairy x{n}: hum"}, content_type=JSON)
+    many, few = (bench.get("/api/shelf", {"find": words}).json() for words in ("dairy", "dairy x3"))
+    assert (len(many["on_the_bench"]), many["total"]) == (30, 32)
+    assert {row["owner"] for row in few["on_the_bench"]} == {"dairy x3", "dairy x30", "dairy x31"} and few["total"] == 3
+
+
 def test_only_what_is_sent_of_a_job_changes_and_nonsense_is_refused(bench, job):
     changed = bench.patch(f"/api/jobs/{job.pk}", {"ceiling": 40}, content_type=JSON).json()
     assert (changed["ceiling"], changed["owner"]) == (40, "marshal 8")

@@ -50,7 +50,8 @@ export const sumAnswerOptions = (id: string, values: number[]) =>
 export const shelfOptions = (find: string) =>
   queryOptions({
     queryKey: ['shelf', find],
-    queryFn: ({ signal }) => dataOf(api.GET('/api/shelf', { params: { query: { find } }, signal })),
+    // with its own words, so that while the next key's answer is on its way nobody is told that of the last one as its own
+    queryFn: async ({ signal }) => ({ ...(await dataOf(api.GET('/api/shelf', { params: { query: { find } }, signal }))), find }),
     placeholderData: keepPreviousData,
   })
 

@@ -337,7 +337,7 @@ export interface paths {
         };
         /**
          * Shelf
-         * @description Jobs by what each waits for; `find` looks in serial, owner, model and the words of the slip.
+         * @description Jobs by what each waits for, the first of each; `find` looks in serial, owner, model and the words of the slip.
          */
         get: operations["shelf"];
         put?: never;

@@ -1,10 +1,10 @@
 // The frame: who is here, the top strip, the views, sums and keys.
 import Dialog from '@mui/material/Dialog'
 import Drawer from '@mui/material/Drawer'
-import { useQuery } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router'
-import { meOptions } from '../api/queries'
+import { meOptions, shelfOptions } from '../api/queries'
 import { BenchPage } from '../bench/BenchPage'
 import { outbox, useReached, type FieldHandle } from '../entry'
 import { HandBackPage } from '../handback/HandBackPage'
@@ -89,6 +89,7 @@ function Events() {
 
 function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: string } }) {
   const navigate = useNavigate()
+  const queries = useQueryClient()
   const place = useLocation()
   const reached = useReached()
   const asked = place.pathname === '/shelf' ? (new URLSearchParams(place.search).get('find') ?? '') : ''
@@ -119,6 +120,7 @@ function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: 
         placeholder="Find a job  /"
         value={held.typed}
         onChange={(e) => {
+          void queries.prefetchQuery(shelfOptions(e.target.value)) // asked with the key, not after the list was drawn anew
           setHeld({ ...held, typed: e.target.value })
           void navigate(`/shelf?find=${encodeURIComponent(e.target.value)}`, { replace: place.pathname === '/shelf' })
         }}

@@ -13,11 +13,13 @@ export function ShelfPage() {
   if (shelf === undefined) {
     return query.isError ? <p role="alert" className="page">{query.error.message}</p> : <p role="status" className="page">Looking along the shelf</p>
   }
+  const shown = shelf.on_the_bench.length + shelf.waiting.length + shelf.handed_back.length
   return (
     <div className="page">
-      {find !== '' && (
+      {shelf.find !== '' && (
         <p role="status">
-          {shelf.total} job{shelf.total === 1 ? '' : 's'} with “{find}”
+          {shelf.total} job{shelf.total === 1 ? '' : 's'} with “{shelf.find}”
+          {shown < shelf.total && `, ${shown} of them here`}
         </p>
       )}
       <div className="columns">

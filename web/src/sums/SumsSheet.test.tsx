@@ -30,6 +30,7 @@ it('sends decimal commas and the real minus as figures, and asks for a plain fig
   const before = sent.length
   fireEvent.change(level, { target: { value: 'three' } })
   expect(screen.getByText('A plain figure in each place, please.')).toBeTruthy()
+  expect(screen.queryByText('3.981 W')).toBeNull() // what was worked out of other figures is no answer to these
   expect(sent.length).toBe(before)
 })
 

@@ -28,7 +28,9 @@ export function SumsSheet({ onUse }: { onUse: (text: string) => void }) {
 function OneSum({ sum, onUse }: { sum: Schemas['SumOut']; onUse: (text: string) => void }) {
   const [typed, setTyped] = useState(() => sum.fields.map((f) => String(f.start)))
   const values = typed.map((t) => (t.trim() === '' ? NaN : Number(t.replace(',', '.').replace('−', '-'))))
-  const { data: answer } = useQuery(sumAnswerOptions(sum.id, values))
+  const plain = values.every(Number.isFinite)
+  const { data, error, isPlaceholderData: ofBefore } = useQuery(sumAnswerOptions(sum.id, values))
+  const answer = plain ? data : undefined
   return (
     <>
       <div className="inputs">
@@ -40,16 +42,17 @@ function OneSum({ sum, onUse }: { sum: Schemas['SumOut']; onUse: (text: string) 
           </label>
         ))}
       </div>
-      {values.some((v) => !Number.isFinite(v)) && <p className="ask-line">A plain figure in each place, please.</p>}
+      {!plain && <p className="ask-line">A plain figure in each place, please.</p>}
+      {plain && error !== null && <p className="ask-line" role="alert">{error.message}</p>}
       {answer?.refused != null && <p className="ask-line" role="status">{answer.refused}</p>}
       {answer?.lines.map((line) => (
-        <div className="answer" key={line.name}>
+        <div className="answer" key={line.name} aria-busy={ofBefore}>
           <div>
             {line.name} <b>{line.figure}</b>
             <small>{line.working}</small>
           </div>
           {line.field_text !== null && (
-            <button type="button" className="link" onClick={() => onUse(line.field_text ?? '')}>
+            <button type="button" className="link" disabled={ofBefore} onClick={() => onUse(line.field_text ?? '')}>
               Into the field
             </button>
           )}

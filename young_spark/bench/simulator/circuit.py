@@ -36,7 +36,7 @@ BUILDS = {
 # what can be wrong: which component, and what has become of it
 FAULTS: dict[str, dict[str, float]] = {
     "fuse": {"fuse": 1e9}, "lead_joint": {"lead": 5.0}, "diode_short": {"protection_short": 1.0}, "switch_worn": {"switch": 5.0},
-    "feed_track": {"switch": 1e9}, "reg_dead": {"reg_gain": 0.0}, "reg_cap_short": {"reg_load": 0.3}, "reg_resistor": {"reg_gain": 0.0, "reg_open": 1.0},
+    "feed_track": {"switch": 1e9}, "reg_dead": {"reg_gain": 0.0}, "reg_cap_short": {"reg_load": 0.05}, "reg_resistor": {"reg_gain": 0.0, "reg_open": 1.0},
     "ptt_contact": {"ptt": 0.0}, "ptt_wire": {"ptt": 0.0, "plug_seen": 1.0}, "key_transistor": {"key": 0.0}, "tx_switch": {"tx_gain": 0.0},
     "tx_switch_weak": {"tx_gain": 0.62}, "tx_decoupler": {"tx_load": 0.2}, "tx_feed_resistor": {"tx_gain": 0.0, "tx_open": 1.0},
     "ref_crystal": {"reference": 0.0}, "loop_unlocked": {"loop": 0.0}, "vco_dead": {"vco": 0.0}, "mixer_dead": {"mixer": 0.0},
@@ -144,6 +144,7 @@ class Circuit:
             "key": 1.0 if key else 0.0,
             "tx": tx,
             "pa": pa,
+            "control": 0.6 * reg * self.has("control"),
         }
 
     # RF ---------------------------------------------------------------------------------------------------------------
@@ -271,7 +272,8 @@ def points(chain: str, faults: tuple[str, ...], keyed: bool, hot: bool) -> dict[
     levels = {
         "carrier": 200, "balanced": 20, "sideband": 10, "tx_if": 100, "mixer": 50, "reference": 100, "vco": 100, "crystal": 1000, "osc_buffer": 1000,
     }  # fmt: skip
-    read = {name: f"{rails[name]:.2f} V" for name in ("source", "lead", "feed", "reg", "tx", "pa")}
+    volts = ("source", "lead", "feed", "reg", "tx", "pa", *(("control",) if circuit.build.module else ()))
+    read = {name: f"{rails[name]:.2f} V" for name in volts}
     read |= {name: f"{rf[name] * due * 1e3:.3g} mW" for name, due in watts.items()} | {
         "output": f"{rf['output_w']:.3g} W"
     }
