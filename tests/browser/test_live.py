@@ -60,11 +60,11 @@ def test_a_whole_verification_is_captured_with_no_key_but_the_carrier(page, hand
     hands(keyed=False, tone=False)
     expect(page.locator(".work.far")).to_have_count(0)
     expect(figures(page, "Carrier power")).to_have_count(3)
-    for name in ("Frequency error", "Modulation depth"):
+    for name in ("Frequency error", "Modulation depth", "Supply current"):
         expect(figures(page, name)).to_have_count(1)
     expect(page.locator("ol.open li")).to_have_count(0)  # the harmonic is the current line: nothing here talks of it
     expect(page.locator(".now")).to_contain_text("2nd harmonic")
-    assert wanted == 7
+    assert wanted == 8
     power = figures(page, "Carrier power").first
     power.get_by_role("button", name="Carrier power").click()
     expect(power).to_contain_text("mean of")

@@ -63,6 +63,14 @@ def test_the_own_meter_answers_no_open_line(bench, job):
     assert slip(bench, job)["open_lines"][0]["row"] == "power-am-19"
 
 
+def test_the_current_of_the_first_key_stays_asked_for_while_the_fault_is_looked_for(bench, job):
+    to(bench, job, "find")
+    rows = [line["row"] for line in slip(bench, job)["open_lines"]]
+    assert rows[-1] == "current-transmit" and not {"current-standby", "current-receive"} & set(rows)
+    take(bench, job, "tx 1.1a")
+    assert "current-transmit" not in [line["row"] for line in slip(bench, job)["open_lines"]]
+
+
 def test_superseding_keeps_the_old_line_struck_through_and_only_once(bench, job):
     old = take(bench, job, "3.8w").json()
     new = take(bench, job, "38w", supersedes=old["id"], reason="zero forgotten")
