@@ -59,6 +59,26 @@ class Line:
         return [e.row for e in self.events if isinstance(e, Captured)]
 
 
+@pytest.mark.parametrize("after_ms", range(0, 100, 5))
+def test_instruments_asked_in_one_rhythm_miss_nothing_whatever_their_order(after_ms):
+    """All are asked every 100 ms, and the modulation meter always so much after the others; it takes longest to answer."""
+    supply = Source("supply", Gives(value="amps", scatter=0.004, scatter_percent=0.5))
+    capture = Capture({"power": POWER, "amps": supply, "depth": DEPTH})
+    capture.want([Wanted(row="power", quantity="carrier_power"), Wanted(row="current", quantity="supply_current")])
+    answers = []
+    for beat in range(20):
+        asked = 0.1 * beat
+        answers += [(asked + 0.015, asked, "meter", {"power": 3.8}), (asked + 0.02, asked, "supply", {"amps": 1.34})]
+        answers.append((asked + after_ms / 1e3 + 0.03, asked + after_ms / 1e3, "modulation", {"depth": 0.1}))
+    events = [
+        e
+        for at, asked, name, values in sorted(answers, key=lambda a: a[0])
+        for e in capture.heard(name, asked, at, values)
+    ]
+    taken = {e.row: e.at for e in events if isinstance(e, Captured)}
+    assert set(taken) == {"power", "current"} and max(taken.values()) < 0.9
+
+
 ROWS = [Wanted(row="power", quantity="carrier_power", modulation="off")]
 
 

@@ -59,6 +59,7 @@ def test_the_bench_is_asked_for_what_the_plan_still_wants_there(sat, bench_proce
         ("power-am-19", True),
         ("frequency-19", True),
         ("depth-am-19", True),
+        ("current-transmit", True),
     ]
     assert {w["row"] for w in wanted} >= {"power-am-1", "power-am-40"} and "deviation-fm-19" not in {
         w["row"] for w in wanted
@@ -77,7 +78,7 @@ def test_on_bands_without_channels_only_the_frequency_says_what_is_here(bench, w
     for row, here in (("power-3m7", ["power-3m7"]), ("power-14m2", ["power-14m2", "frequency-14m2"])):
         post(bench, "/seat", job=job["id"], row=row)
         wanted = [o for o in bench_process if o["kind"] == "wanted"][-1]["rows"]
-        assert [w["row"] for w in wanted if w["here"]] == here and len(wanted) == 5
+        assert [w["row"] for w in wanted if w["here"]] == [*here, "current-transmit"] and len(wanted) == 6
 
 
 def test_a_captured_reading_is_a_line_with_all_that_was_sent(sat, bench_process):

@@ -6,6 +6,7 @@ readings is believed when every look at the modulation during it was quiet and o
 from collections import deque
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from math import inf
 
 from young_spark.core.definitions import Gives
 from young_spark.core.live import (
@@ -203,28 +204,32 @@ class Capture:
         fits = (near or set()) | (for_tone or set())
         return tuple(w for w in left if w.row in fits or (w.assigned_hz is None and w.here))
 
-    def _steady(self, name: LiveName) -> Steady | None:
+    def _steady(self, name: LiveName, until: float = inf) -> Steady | None:
         source = self.sources.get(name)
-        samples = self._samples.get(name)
+        samples = self._asked(name, until)
         if source is None or not samples:
             return None
         newest = samples[-1].value
-        return steady(name, tuple(samples), source.gives.scatter + source.gives.scatter_percent / 100 * abs(newest))
+        return steady(name, samples, source.gives.scatter + source.gives.scatter_percent / 100 * abs(newest))
+
+    def _asked(self, name: LiveName, until: float) -> tuple[Sample, ...]:
+        return tuple(s for s in self._samples.get(name, ()) if s.asked <= until)
 
     def _standing(self, wanted: Wanted, at: float) -> Captured | None:
         names = SOURCES.get(wanted.quantity, ())
         if not names or any(name not in self.sources for name in names):
             return None
-        found = {name: self._steady(name) for name in names}
+        seen_by = MODULATION_OF_A_FREQUENCY if names[0] == "frequency" else MODULATION
+        until = inf if wanted.modulation == "on" else self._looked_until(seen_by)
+        found = {name: self._steady(name, until) for name in names}
         first = found[names[0]]
         if first is None or any(found[name] is None and name != "reflected" for name in names):
             return None
-        windows = {name: self._window(name) for name in names}
-        window = windows[names[0]]
+        windows = {name: self._window(name, until) for name in names}
         if wanted.modulation == "on":
             if not is_loud(wanted.quantity, first.value):
                 return None
-        elif not self._quiet(window, MODULATION_OF_A_FREQUENCY if names[0] == "frequency" else MODULATION):
+        elif not self._quiet_since(windows[names[0]][0].asked, seen_by):
             return None
         return Captured(
             row=wanted.row,
@@ -236,19 +241,25 @@ class Capture:
             at=at,
         )
 
-    def _window(self, name: LiveName) -> tuple[Sample, ...]:
-        samples = tuple(self._samples.get(name, ()))
+    def _window(self, name: LiveName, until: float) -> tuple[Sample, ...]:
+        samples = self._asked(name, until)
         return newest_window(samples) or samples[-1:]
 
-    def _quiet(self, window: tuple[Sample, ...], seen_by: tuple[LiveName, ...]) -> bool:
-        """Whether every instrument here that sees modulation saw none from the window's begin until after its end."""
-        present = [name for name in seen_by if name in self.sources]
-        return bool(present) and all(self._saw_none(name, window[0].asked, window[-1].asked) for name in present)
+    def _looked_until(self, seen_by: tuple[LiveName, ...]) -> float:
+        """Until when every instrument here that sees modulation has looked: only what was asked for before that is judged. Instruments
+        asked in one rhythm keep their order, so the newest reading may come just after a look every time."""
+        present = [self._samples.get(name) for name in seen_by if name in self.sources]
+        return min((looks[-1].asked if looks else -inf for looks in present), default=-inf)
 
-    def _saw_none(self, name: LiveName, begin: float, end: float) -> bool:
-        looks = [s for s in self._samples.get(name, ()) if s.at >= begin]
-        quiet = all(is_quiet(name, self._modulation(name, sample)) for sample in looks)
-        return quiet and any(sample.asked >= end for sample in looks)
+    def _quiet_since(self, begin: float, seen_by: tuple[LiveName, ...]) -> bool:
+        """Whether no look since then saw modulation."""
+        return all(
+            is_quiet(name, self._modulation(name, look))
+            for name in seen_by
+            if name in self.sources
+            for look in self._samples.get(name, ())
+            if look.at >= begin
+        )
 
     def _modulation(self, name: LiveName, sample: Sample) -> float:
         if name != "pep":
