@@ -37,6 +37,12 @@ function scaled(series: Watch['series'][number]): { factor: number; unit: string
   return { factor: 1, unit: series.unit }
 }
 
+/** Decimals that tell the ticks of an axis in MHz from each other: whole tens of Hz, finer where they lie closer. */
+function placesOf(ticks: readonly number[]): number {
+  const step = (ticks[1] ?? 0) - (ticks[0] ?? 0)
+  return step > 0 ? Math.min(7, Math.max(5, Math.ceil(-Math.log10(step) - 1e-6))) : 5
+}
+
 export default function WatchPlot({ watch }: { watch: Watch }) {
   const box = useRef<HTMLDivElement>(null)
   useEffect(() => {
@@ -60,7 +66,7 @@ export default function WatchPlot({ watch }: { watch: Watch }) {
             legend: { show: false },
             cursor: { sync: { key: watch.id }, drag: { x: true, y: false } },
             scales: { x: { time: false } },
-            axes: [{ ...axis, values: (_, ticks) => ticks.map((t) => (latest > 300 ? `${+(t / 60).toFixed(1)} min` : `${+t.toFixed(1)} s`)) }, { ...axis, size: 84, values: (_, ticks) => ticks.map((t) => (series.name === 'frequency' ? t.toFixed(5) : String(+t.toFixed(3)))) }],
+            axes: [{ ...axis, values: (_, ticks) => ticks.map((t) => (latest > 300 ? `${+(t / 60).toFixed(1)} min` : `${+t.toFixed(1)} s`)) }, { ...axis, size: 84, values: (_, ticks) => ticks.map((t) => (series.name === 'frequency' ? t.toFixed(placesOf(ticks)) : String(+t.toFixed(3)))) }],
             series: [{}, { stroke: colours.getPropertyValue('--petrol'), width: 2, points: { show: series.at.length < 60, size: 4 } }],
             plugins: [strokes(watch)],
           },
