@@ -190,6 +190,18 @@ def open_lines(
     return tuple(found)
 
 
+def asked_in(part: str, lines: Sequence[OpenLine]) -> tuple[OpenLine, ...]:
+    """Of the open lines those that a part of the job asks for: first power belongs to check-in. What it draws when keyed belongs to every
+    carrier's set while the fault is looked for, and tells a trace much; it stands last there, since it needs no turn of its own."""
+    first = tuple(line for line in lines if line.row.first_power)
+    if part == "in":
+        return first
+    if part == "find":
+        keyed = tuple(line for line in first if line.row.state == "transmit")
+        return (*(line for line in lines if not line.row.first_power), *keyed)
+    return tuple(lines)
+
+
 SAME_BAND = 0.05  # of the frequency that a row names: a reading so near to it is at that point
 COLD_QUANTITIES = {"resistance", "esr", "capacitance", "transistor_gain"}
 

@@ -123,13 +123,7 @@ class State:
             return ()
         phase: Phase = "as_left" if part in {"prove", "out"} else "as_received"
         wanted = plans.open_lines(self.rows, phase, self.facts, self.stale)
-        if part == "in":
-            wanted = tuple(line for line in wanted if line.row.first_power)
-        if (
-            part == "find"
-        ):  # what it draws when keyed belongs to every carrier's set, and tells a trace much; last of all, since it needs no turn
-            keyed = tuple(line for line in wanted if line.row.first_power and line.row.state == "transmit")
-            wanted = (*(line for line in wanted if not line.row.first_power), *keyed)
+        wanted = plans.asked_in(part, wanted)
         return plans.while_not_safe(wanted) if self.locked_because else wanted
 
     @cached_property
