@@ -30,8 +30,7 @@ from tests.core.test_record_coverage import covered as record_covered
 from tests.core.tracing_trials import tracing_lines
 from tests.kills import kills
 from tests.load import load
-from young_spark.core.analysis.analyse import analyse
-from young_spark.core.analysis.options import Options
+from young_spark.core.analysis import Options, analyse
 from young_spark.core.captures import Baseband
 from young_spark.core.entry import understand
 

@@ -38,7 +38,7 @@ def _in_one_sentence() -> Iterator[None]:
 
 def _use_data(folder: Path) -> None:
     """Point the server at its data folder, before Django is loaded. Ends with one sentence when it cannot be written."""
-    from young_spark.serving import use_folder  # loaded only to serve: a headless command starts without it
+    from young_spark.serving import use_folder
 
     with _in_one_sentence():
         use_folder(folder)

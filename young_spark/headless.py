@@ -8,7 +8,7 @@ from typing import Annotated, Any
 
 import typer
 
-from young_spark.core.errors import CoreError, UnknownName, nearest
+from young_spark.core.ground import CoreError, UnknownName, nearest
 
 MODES = ("am", "fm", "ssb", "two-tone", "cw")
 MOST_PATH_BYTES = 4 << 20
@@ -90,9 +90,8 @@ def analyse(
     as_json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
 ) -> None:
     """Every figure that a record or trace gives, with its uncertainty."""
-    from young_spark.core.analysis.analyse import analyse as analysis_of
-    from young_spark.core.analysis.analyse import verdicts
-    from young_spark.core.analysis.options import Options
+    from young_spark.core.analysis import Options, verdicts
+    from young_spark.core.analysis import analyse as analysis_of
     from young_spark.core.captures import read
 
     try:
@@ -155,7 +154,7 @@ def _path_loss(path: Path | None, at: str | None, loss: float | None) -> Any:
         if at is not None:
             raise BadOption("--at names a part of a path: give --path too")
         return None
-    from young_spark.core.signal_path import loss_to, read_path
+    from young_spark.core.path import loss_to, read_path
 
     if at is None:
         raise BadOption("--path needs --at: the part where this was recorded")
@@ -178,7 +177,7 @@ def _text(file: Path) -> str:
 def _profile(name: str | None) -> Any:
     if name is None:
         return None
-    from young_spark.core.limits import profiles
+    from young_spark.core.judging import profiles
 
     known = profiles()
     if name not in known:
@@ -205,9 +204,8 @@ def _as_json(file: str, analysis: Any, judged: list[tuple[Any, Any]]) -> str:
 
 
 def _in_words(analysis: Any, judged: list[tuple[Any, Any]]) -> str:
-    from young_spark.core.limits import worst
-    from young_spark.core.quantities import format_figure, quantity
-    from young_spark.core.uncertainty import VERDICT_WORDS
+    from young_spark.core.figure import VERDICT_WORDS, format_figure, quantity
+    from young_spark.core.judging import worst
 
     lines = []
     for reading, verdicts in judged:
@@ -227,8 +225,7 @@ def level(
     as_json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
 ) -> None:
     """What reaches each part of a path, and whether it stands it. Exit 0 all well, 1 something is not, 2 refused."""
-    from young_spark.core.path_levels import MEAN_AND_CREST, driven_by, levels
-    from young_spark.core.signal_path import read_path
+    from young_spark.core.path import MEAN_AND_CREST, driven_by, levels, read_path
 
     try:
         wanted = _one_of("mode", mode, tuple(MEAN_AND_CREST))

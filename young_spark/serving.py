@@ -126,13 +126,12 @@ def _warm() -> None:
     """Load what the first page would otherwise wait for: the addresses, and the data files."""
     from django.urls import get_resolver
 
-    from young_spark.core.chain_file import chain_names, shipped_chain
-    from young_spark.core.channels import channel_plans
-    from young_spark.core.definitions import definitions
-    from young_spark.core.instruments import instrument_classes
-    from young_spark.core.limits import profiles
-    from young_spark.core.models import models
-    from young_spark.core.plans import dependencies
+    from young_spark.core.figure import instrument_classes
+    from young_spark.core.gear import models
+    from young_spark.core.job import dependencies
+    from young_spark.core.judging import channel_plans, profiles
+    from young_spark.core.live import definitions
+    from young_spark.core.trace import chain_names, shipped_chain
 
     for load in (channel_plans, definitions, instrument_classes, profiles, models, dependencies):
         load()

@@ -5,7 +5,7 @@ from typing import Annotated, Any
 
 import typer
 
-from young_spark.core.errors import CoreError, UnknownName
+from young_spark.core.ground import CoreError, UnknownName
 from young_spark.headless import refuse
 
 MOST_OBSERVED = 500
@@ -35,7 +35,7 @@ def trace(
 
 
 def _chains(as_json: bool) -> str:
-    from young_spark.core.chain_file import chain_names, shipped_chain
+    from young_spark.core.trace import chain_names, shipped_chain
 
     if as_json:
         return json.dumps({"chains": list(chain_names())})
@@ -43,7 +43,7 @@ def _chains(as_json: bool) -> str:
 
 
 def _listed(name: str, as_json: bool) -> str:
-    from young_spark.core.chain_file import shipped_chain
+    from young_spark.core.trace import shipped_chain
 
     chain = shipped_chain(name)
     if as_json:
@@ -74,10 +74,8 @@ def _own_words(probe: Any) -> str:
 
 
 def _traced(name: str, observed: list[str], strategy: str, as_json: bool) -> str:
-    from young_spark.core.chain_file import shipped_chain
-    from young_spark.core.entry.tokens import UNITS
-    from young_spark.core.next_probe import STRATEGIES, advised
-    from young_spark.core.tracing import Engine, entropy_bits, seen_as
+    from young_spark.core.entry import UNITS
+    from young_spark.core.trace import STRATEGIES, Engine, advised, entropy_bits, seen_as, shipped_chain
 
     if strategy not in STRATEGIES:
         raise UnknownName("strategy", strategy, next((s for s in STRATEGIES if s.startswith(strategy[:4])), None))

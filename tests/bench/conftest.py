@@ -8,7 +8,7 @@ import pytest
 
 from young_spark.bench.poller import Address, Heard, LineState, Poller
 from young_spark.bench.simulator.bench import SimulatedBench
-from young_spark.core.definitions import definitions
+from young_spark.core.live import definitions
 
 
 class Bench:

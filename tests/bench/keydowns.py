@@ -5,10 +5,9 @@ What is true is read off the physics at every millisecond step; the capture sees
 import random
 from dataclasses import dataclass, field
 
-from young_spark.bench.capture import Capture, Captured, CarrierChanged, Source, Wanted
 from young_spark.bench.simulator.instruments import METERS
 from young_spark.bench.simulator.unit import FAULTS, KINDS, Unit
-from young_spark.core.definitions import definitions, figures_of, values_of
+from young_spark.core.live import Capture, Captured, CarrierChanged, Source, Wanted, definitions, figures_of, values_of
 
 STEP_S = 0.005
 ASSIGNED = {"mobile": 27.185e6, "hf": 14.2e6}

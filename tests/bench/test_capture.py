@@ -3,10 +3,19 @@
 import pytest
 
 from tests.bench.keydowns import key_down, tally, wanted
-from young_spark.bench.capture import Capture, Captured, CarrierChanged, Misplaced, Source, Unseen, Wanted
-from young_spark.bench.watch import Watch
-from young_spark.core.definitions import Gives
-from young_spark.core.watching import RING_S, Point
+from young_spark.core.live import (
+    RING_S,
+    Capture,
+    Captured,
+    CarrierChanged,
+    Misplaced,
+    Point,
+    Source,
+    Unseen,
+    Wanted,
+    Watch,
+)
+from young_spark.core.live.definition_file import Gives
 
 
 def test_five_hundred_key_downs_of_every_kind_of_unit(capsys):

@@ -12,11 +12,10 @@ import pytest
 
 from young_spark.bench.poller import Address, Heard, LineState, Traced
 from young_spark.bench.session import LineFault, Session
-from young_spark.core.analysis.analyse import analyse
-from young_spark.core.analysis.options import Options
-from young_spark.core.captures import as_envelope, read
-from young_spark.core.captures.written import written
-from young_spark.core.definitions import Ask, Definition, Gives, definitions
+from young_spark.core.analysis import Options, analyse
+from young_spark.core.captures import as_envelope, read, written
+from young_spark.core.live import Ask, Definition, definitions
+from young_spark.core.live.definition_file import Gives
 
 SENTENCES = {
     ("supply", "refuse"): "nothing listens at its address",

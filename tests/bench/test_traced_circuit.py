@@ -6,9 +6,7 @@ import pytest
 
 from tests.bench.probing import seen_at
 from young_spark.bench.simulator.circuit import BUILDS, Circuit, faults_of
-from young_spark.core.chain_file import shipped_chain
-from young_spark.core.next_probe import advised
-from young_spark.core.tracing import Engine, Seen
+from young_spark.core.trace import Engine, Seen, advised, shipped_chain
 
 FACTS = (
     "output",

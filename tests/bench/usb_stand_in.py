@@ -120,7 +120,7 @@ def main() -> None:
     import pyvisa
 
     from young_spark.bench.session import LineFault, Session
-    from young_spark.core.definitions import definitions
+    from young_spark.core.live import definitions
 
     addresses = pyvisa.ResourceManager("@py").list_resources("USB?*")
     session = Session(addresses[0], definitions()["simulated-wattmeter"])

@@ -9,7 +9,7 @@ from tests.bench.probing import seen_at
 from tests.browser.conftest import check_in, take
 from tests.server.conftest import picture_bytes
 from young_spark.bench.simulator.circuit import BUILDS, Circuit
-from young_spark.core.chain_file import shipped_chain
+from young_spark.core.trace import shipped_chain
 
 pytestmark = pytest.mark.browser
 GONE = "driver_open"

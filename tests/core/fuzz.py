@@ -16,13 +16,11 @@ from pathlib import Path
 import numpy as np
 
 from tests.core import records
-from young_spark.core.analysis.analyse import analyse, verdicts
-from young_spark.core.analysis.options import Options
+from young_spark.core.analysis import Options, analyse, verdicts
 from young_spark.core.captures import read
-from young_spark.core.errors import CoreError
-from young_spark.core.limits import profiles
-from young_spark.core.path_levels import driven_by, levels
-from young_spark.core.signal_path import read_path
+from young_spark.core.ground import CoreError
+from young_spark.core.judging import profiles
+from young_spark.core.path import driven_by, levels, read_path
 
 SLOWEST_S = 2.0
 BITS = (b"nan", b"inf", b"-", b"1e309", b"1e-320", b",", b"\n", b"\r", b"\0", b"\xff", b"#", b"!", b'"', b"\xef\xbb\xbf", b"0" * 400, b"[" * 3000, b"{", b"-1", b"9" * 30)  # fmt: skip

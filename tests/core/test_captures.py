@@ -15,7 +15,8 @@ from sigmf import sigmffile
 
 from tests.core import records
 from tests.core.fuzz import PATH, fuzz
-from young_spark.core.captures import CannotRead, read
+from young_spark.core.captures import read
+from young_spark.core.captures.capture import CannotRead
 from young_spark.core.captures.wave import samples_of
 
 ROOT = Path(__file__).resolve().parents[2]

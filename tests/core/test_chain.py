@@ -2,14 +2,12 @@
 
 import pytest
 
-from young_spark.core.chain_answers import expected_answer, states_of
-from young_spark.core.chain_drawing import BadDrawing, drawn
-from young_spark.core.chain_file import chain_from, chain_names, shipped_chain
-from young_spark.core.chain_refining import refined, unknown_names, weak_points
-from young_spark.core.errors import BadKnowledge
-from young_spark.core.models import Model, models
-from young_spark.core.next_probe import advised
-from young_spark.core.tracing import Engine, Seen
+from young_spark.core.gear import Model, models
+from young_spark.core.ground import BadKnowledge
+from young_spark.core.trace import Engine, Seen, advised, chain_from, chain_names, shipped_chain
+from young_spark.core.trace.answers import expected_answer, states_of
+from young_spark.core.trace.drawing import BadDrawing, drawn
+from young_spark.core.trace.refining import refined, unknown_names, weak_points
 
 NAMES = {
     "cb-am-mobile", "cb-am-ssb-mobile", "cb-fm-mobile", "cb-fm-handheld", "cb-valve-base", "uhf-fm-mobile", "hf-solid-state", "hf-vhf-solid-state",

@@ -10,8 +10,7 @@ import numpy as np
 import pytest
 
 from tests.core.test_entry_table import context
-from young_spark.core.entry import understand
-from young_spark.core.entry.meaning import EntryContext
+from young_spark.core.entry import EntryContext, understand
 
 DRAWS = 2500
 Trial = Callable[[np.random.Generator], tuple[str, dict[str, float], EntryContext]]

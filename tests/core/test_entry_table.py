@@ -7,12 +7,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from young_spark.core.channels import channel_plans
-from young_spark.core.entry import EntryContext, understand
-from young_spark.core.entry.meaning import Earlier, Expected
+from young_spark.core.entry import Earlier, EntryContext, Expected, understand
 from young_spark.core.entry.tokens import folded
-from young_spark.core.limits import profiles
-from young_spark.core.reading import Conditions
+from young_spark.core.figure import Conditions
+from young_spark.core.judging import channel_plans, profiles
 
 MHZ = 1e6
 

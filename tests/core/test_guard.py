@@ -3,9 +3,8 @@
 import pytest
 
 from tests.core.test_entry_table import context
-from young_spark.core.entry import understand
-from young_spark.core.entry.meaning import Earlier, Expected
-from young_spark.core.reading import Conditions
+from young_spark.core.entry import Earlier, Expected, understand
+from young_spark.core.figure import Conditions
 
 
 def due(quantity: str, value: float, **changes: object):

@@ -4,14 +4,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_spark.core.channels import channel_plans
-from young_spark.core.entry import EntryContext, understand
-from young_spark.core.entry.meaning import Earlier, Expected
-from young_spark.core.limits import profiles
-from young_spark.core.models import Model, PlanRow, models
-from young_spark.core.plans import Change, ReadingFact, answered_row, dependencies, open_lines, retest, stale_readings
-from young_spark.core.reading import Conditions
-from young_spark.core.uncertainty import Verdict
+from young_spark.core.entry import Earlier, EntryContext, Expected, understand
+from young_spark.core.figure import Conditions, Verdict
+from young_spark.core.gear import Model, PlanRow, models
+from young_spark.core.job import ReadingFact, dependencies, open_lines
+from young_spark.core.job.plans import Change, answered_row, retest, stale_readings
+from young_spark.core.judging import channel_plans, profiles
 
 UNITS = {"W": "w", "Hz": "hz", "A": "a", "V": "v", "%": "%", "dBc": "dbc", "dB": "", "1": ""}
 ROWS = [(name, row.id) for name, model in models().items() for row in model.plan]
@@ -48,7 +46,7 @@ def where(model: Model, row: PlanRow) -> EntryContext:
 def test_the_makers_own_figure_is_understood_within_every_limit_and_raises_no_question(name, row_id):
     model = models()[name]
     row = model.row(row_id)
-    from young_spark.core.quantities import quantity
+    from young_spark.core.figure import quantity
 
     found = understand(typed(row, quantity(row.quantity).unit), where(model, row))
     assert found.chosen == 0 and found.question is None and found.guards == ()

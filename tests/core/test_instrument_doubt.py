@@ -5,8 +5,7 @@ import math
 import pytest
 
 from young_spark.core.analysis.instrument_doubt import UNTIL_TOLD, doubts_of, said
-from young_spark.core.instruments import default_for
-from young_spark.core.reading import Accuracy, Instrument
+from young_spark.core.figure import Accuracy, Instrument, default_for
 
 
 def bench(typical=False, **functions):

@@ -8,29 +8,26 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.test_entry_table import context
-from young_spark.core.analysis.limit_marks import mask_marks
-from young_spark.core.analysis.options import Plot, PlotLine, PlotMark
-from young_spark.core.channels import channel_plans
+from young_spark.core.analysis import Plot
+from young_spark.core.analysis.marks import mask_marks
+from young_spark.core.analysis.options import PlotLine, PlotMark
 from young_spark.core.entry import understand
-from young_spark.core.errors import BadKnowledge, OutOfDomain
-from young_spark.core.instruments import instrument_classes
-from young_spark.core.knowledge import parse
-from young_spark.core.limits import (
+from young_spark.core.figure import QUANTITIES, Measured, Verdict, instrument_classes
+from young_spark.core.gear import models
+from young_spark.core.ground import BadKnowledge, OutOfDomain, parse
+from young_spark.core.job import dependencies
+from young_spark.core.judging import (
     Profile,
     Situation,
     applies,
-    judge_against,
+    channel_plans,
     judge_reading,
     profiles,
     resolve,
     row_words,
     verdict_sentence,
 )
-from young_spark.core.models import models
-from young_spark.core.plans import dependencies
-from young_spark.core.quantities import QUANTITIES
-from young_spark.core.reading import Measured
-from young_spark.core.uncertainty import Verdict
+from young_spark.core.judging.limits import judge_against
 
 US = {"us-27mhz": profiles()["us-27mhz"]}
 

@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 
 from tests.core import records
+from young_spark.core.analysis import Options
 from young_spark.core.analysis.listening import HEARD_HZ, LOUDEST, RATE_HZ, can_be_heard, heard
-from young_spark.core.analysis.options import Options
 from young_spark.core.captures import Baseband, Trace, Waveform
 
 

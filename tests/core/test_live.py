@@ -7,15 +7,32 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_spark.core.adjustment import Turning
-from young_spark.core.definitions import NO_FIGURE, OVERLOAD, NotAFigure, definitions, figures_of, values_of
-from young_spark.core.entry import understand
-from young_spark.core.entry.meaning import EntryContext, Repeated
-from young_spark.core.instruments import instrument_classes
-from young_spark.core.keying import Duty, KeyDown, Seen, cool_at, is_cool, keying
-from young_spark.core.live import SOURCES, Sample, captured_text, repeat_half_width, steadiness_words, steady
-from young_spark.core.reading import Conditions
-from young_spark.core.watching import Drop, Mark, Point, fell, moments, summary, usual
+from young_spark.core.entry import EntryContext, Repeated, understand
+from young_spark.core.figure import Conditions, instrument_classes
+from young_spark.core.live import (
+    SOURCES,
+    Drop,
+    KeyDown,
+    Mark,
+    NotAFigure,
+    Point,
+    Seen,
+    Turning,
+    captured_text,
+    definitions,
+    figures_of,
+    keying,
+    moments,
+    repeat_half_width,
+    steadiness_words,
+    summary,
+    values_of,
+)
+from young_spark.core.live.definition_file import NO_FIGURE, OVERLOAD
+from young_spark.core.live.drops import fell, usual
+from young_spark.core.live.key_word import cool_at, is_cool
+from young_spark.core.live.values import Sample, steady
+from young_spark.core.path import Duty
 
 
 def samples(values, step=0.12):

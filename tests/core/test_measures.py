@@ -7,9 +7,8 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.core.test_entry_table import context
-from young_spark.core.entry import understand
-from young_spark.core.entry.meaning import Earlier
-from young_spark.core.reading import Accuracy, Conditions, Instrument, Measured
+from young_spark.core.entry import Earlier, understand
+from young_spark.core.figure import Accuracy, Conditions, Instrument, Measured
 
 
 def first(text: str, line: str | None = None, **chips: object) -> Measured:

@@ -4,25 +4,19 @@ from datetime import datetime, timedelta
 
 import pytest
 
-from young_spark.core import story
-from young_spark.core.entry.meaning import StoryLine
-from young_spark.core.history import ghost, minutes_by_part
-from young_spark.core.models import models
-from young_spark.core.plans import (
-    Change,
+from young_spark.core.entry import StoryLine
+from young_spark.core.figure import Conditions, Verdict
+from young_spark.core.gear import models
+from young_spark.core.job import (
     ReadingFact,
     adjustment_warning,
     dependencies,
-    is_dead,
-    next_step,
+    ghost,
+    minutes_by_part,
     open_lines,
-    phase_of,
-    retest,
-    rows_wanted,
-    stale_readings,
+    story,
 )
-from young_spark.core.reading import Conditions
-from young_spark.core.uncertainty import Verdict
+from young_spark.core.job.plans import Change, is_dead, next_step, phase_of, retest, rows_wanted, stale_readings
 
 M27 = models()["tarnbeck-m27"]
 

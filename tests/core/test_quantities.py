@@ -4,8 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_spark.core.errors import UnknownName
-from young_spark.core.quantities import QUANTITIES, format_figure, format_value, quantity, scaled_unit
+from young_spark.core.figure import QUANTITIES, format_figure, format_value, quantity
+from young_spark.core.figure.quantities import scaled_unit
+from young_spark.core.ground import UnknownName
 
 UNITS = {"W", "dB", "s", "Hz", "%", "dBc", "1", "V", "A", "dBm", "°C", "Ω", "F"}
 

@@ -6,8 +6,7 @@ import numpy as np
 import pytest
 
 from tests.core import records
-from young_spark.core.analysis.analyse import analyse
-from young_spark.core.analysis.options import Options
+from young_spark.core.analysis import Options, analyse
 from young_spark.core.captures import Baseband, Network, Trace, Waveform
 
 SEEDS = 100  # the bench takes 1000

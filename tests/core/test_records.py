@@ -6,12 +6,11 @@ import numpy as np
 import pytest
 
 from tests.core import records
-from young_spark.core.analysis.analyse import analyse
+from young_spark.core.analysis import Options, analyse
 from young_spark.core.analysis.mixer_check import mixer_check
-from young_spark.core.analysis.options import Options
 from young_spark.core.analysis.turns import Turns
 from young_spark.core.captures import Baseband, Network, Trace, Waveform
-from young_spark.core.limits import profiles
+from young_spark.core.judging import profiles
 
 CENTRE = 27.185e6
 KNOWN = dict(nominal_hz=CENTRE, full_scale_dbm=46.0, reference_ppm=0.0, level_uncertainty_db=0.0)
@@ -298,7 +297,7 @@ def test_a_filters_edges_and_ripple_through_noise():
 def test_powers_without_a_scale_are_no_figure_and_verdicts_know_bounds():
     x = records.am(np.random.default_rng(19), depth=0.9)
     options = Options(mode="am", nominal_hz=CENTRE, profile=("us-27mhz", profiles()["us-27mhz"]))
-    from young_spark.core.analysis.analyse import verdicts
+    from young_spark.core.analysis import verdicts
 
     analysis = analyse(baseband(x, 48_000.0), options)
     got = {r.quantity: r for r in analysis.readings}

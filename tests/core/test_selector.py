@@ -2,11 +2,10 @@
 
 import pytest
 
-from young_spark.core.channels import channel_plans
-from young_spark.core.models import models
-from young_spark.core.plans import on_allowed_channels
-from young_spark.core.quick_sums import QUICK_SUMS
-from young_spark.core.selector import BadSelector, mapped, read_selector
+from young_spark.core.gear import models
+from young_spark.core.job.plans import on_allowed_channels
+from young_spark.core.judging import BadSelector, channel_plans, mapped, read_selector
+from young_spark.core.measures.quick_sums import QUICK_SUMS
 
 US = channel_plans()["us-27mhz"]
 

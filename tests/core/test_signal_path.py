@@ -8,14 +8,23 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.fuzz import PATH
-from young_spark.core.entry import understand
-from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.models import models
-from young_spark.core.path_guard import duties, greatest_drive, hazards, over_rated
-from young_spark.core.path_levels import Drive, driven_by, levels
-from young_spark.core.path_parts import part_classes, typical_part, with_pad
-from young_spark.core.reading import Conditions
-from young_spark.core.signal_path import BadPath, Start, loss_to, path_of, read_path
+from young_spark.core.entry import EntryContext, understand
+from young_spark.core.figure import Conditions
+from young_spark.core.gear import models
+from young_spark.core.path import (
+    BadPath,
+    Drive,
+    driven_by,
+    levels,
+    loss_to,
+    part_classes,
+    path_of,
+    read_path,
+    typical_part,
+    with_pad,
+)
+from young_spark.core.path.guard import duties, greatest_drive, hazards, over_rated
+from young_spark.core.path.signal_path import Start
 
 TREE = json.loads(PATH)
 

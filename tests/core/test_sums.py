@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_spark.core import sums
 from young_spark.core.entry import EntryContext, understand
-from young_spark.core.errors import OutOfDomain
-from young_spark.core.quick_sums import QUICK_SUMS
+from young_spark.core.figure import sums
+from young_spark.core.ground import OutOfDomain
+from young_spark.core.measures.quick_sums import QUICK_SUMS
 
 levels = st.floats(-120, 70)
 powers = st.floats(1e-9, 1e5)

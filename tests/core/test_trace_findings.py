@@ -4,14 +4,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from young_spark.core.chain_file import chain_names, shipped_chain
-from young_spark.core.models import PlanRow
-from young_spark.core.next_probe import advised
-from young_spark.core.plans import ReadingFact
-from young_spark.core.reading import Conditions
-from young_spark.core.trace_evidence import answers_of_readings
-from young_spark.core.trace_findings import SlipLine, answers_of_words, confirmed_by, first_look, puts_right
-from young_spark.core.tracing import Engine, Seen
+from young_spark.core.figure import Conditions
+from young_spark.core.gear import PlanRow
+from young_spark.core.job import ReadingFact
+from young_spark.core.trace import Engine, Seen, advised, chain_names, shipped_chain
+from young_spark.core.trace.evidence import answers_of_readings
+from young_spark.core.trace.findings import SlipLine, answers_of_words, confirmed_by, first_look, puts_right
 
 SET, RIG = shipped_chain("cb-am-mobile"), shipped_chain("hf-solid-state")
 

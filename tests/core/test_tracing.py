@@ -13,11 +13,11 @@ from hypothesis import strategies as st
 from tests.core.test_chain import NAMES, small
 from tests.core.tracing_trials import FEW, after_check_in, against_the_optimum, calibration_error, traces
 from tests.core.tracing_trials import small as small_part
-from young_spark.core.chain_file import shipped_chain
-from young_spark.core.entry.tokens import UNITS
-from young_spark.core.next_probe import LEAST_BITS, STRATEGIES, advised, prices_of, swap_instead
-from young_spark.core.tracing import BadAnswer, Engine, Seen, entropy_bits, seen_as
-from young_spark.core.worth import minutes_to_go
+from young_spark.core.entry import UNITS
+from young_spark.core.trace import STRATEGIES, Engine, Seen, advised, entropy_bits, seen_as, shipped_chain, swap_instead
+from young_spark.core.trace.next_probe import LEAST_BITS, prices_of
+from young_spark.core.trace.suspicion import BadAnswer
+from young_spark.core.trace.worth import minutes_to_go
 
 CHAIN = shipped_chain("cb-am-mobile")
 ENGINE = Engine(CHAIN)

@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from young_spark.core.uncertainty import Input, Shape, Term, Verdict, coverage_factor, judge, propagate
+from young_spark.core.figure import Input, Shape, Term, Verdict, judge, propagate
+from young_spark.core.figure.uncertainty import coverage_factor
 
 rng = np.random.default_rng(20261125)
 

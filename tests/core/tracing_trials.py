@@ -10,10 +10,19 @@ from itertools import repeat
 
 import numpy as np
 
-from young_spark.core.chain import Chain, Probe
-from young_spark.core.chain_file import chain_names, shipped_chain
-from young_spark.core.next_probe import STRATEGIES, Advice, Strategy, advised, prices_of
-from young_spark.core.tracing import Engine, Seen
+from young_spark.core.trace import (
+    STRATEGIES,
+    Advice,
+    Chain,
+    Engine,
+    Probe,
+    Seen,
+    Strategy,
+    advised,
+    chain_names,
+    shipped_chain,
+)
+from young_spark.core.trace.next_probe import prices_of
 
 MOST_PROBES = 30
 FEW = 4  # what a good technician needs at most, mostly

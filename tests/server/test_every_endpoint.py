@@ -8,7 +8,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from tests.server.conftest import connect, picture_bytes, record_of, take, tell
-from young_spark.core.knowledge import shipped_text
+from young_spark.core.ground import shipped_text
 from young_spark.server.benches.models import JobPath
 from young_spark.server.config.api import api
 from young_spark.server.jobs.models import Line

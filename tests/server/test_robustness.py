@@ -12,10 +12,9 @@ from django.test import Client
 
 from tests.core.test_entry_table import ASKED, UNDERSTOOD
 from tests.server.conftest import make_person, picture_bytes, take
-from young_spark.core.errors import BadKnowledge
-from young_spark.core.knowledge import SHIPPED, parse
-from young_spark.core.limits import Profile
-from young_spark.core.models import Model
+from young_spark.core.gear import Model
+from young_spark.core.ground import SHIPPED, BadKnowledge, parse
+from young_spark.core.judging import Profile
 from young_spark.server.jobs import pictures
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.jobs.services import check_in

@@ -6,10 +6,9 @@ import uuid
 import pytest
 
 from tests.server.conftest import picture_bytes, take
-from young_spark.core.chain_file import shipped_chain
-from young_spark.core.chain_refining import refined
-from young_spark.core.models import models
-from young_spark.core.tracing import Engine, Seen
+from young_spark.core.gear import models
+from young_spark.core.trace import Engine, Seen, shipped_chain
+from young_spark.core.trace.refining import refined
 from young_spark.server.bundles.exporting import job_out
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.tracing import services

@@ -7,8 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from young_spark.bench.session import LineFault, Session
-from young_spark.core.definitions import Definition
-from young_spark.core.live import LiveName
+from young_spark.core.live import Definition, LiveName
 
 AGAIN_S = (0.3, 1.0, 2.0)  # waits before a line is opened anew, the last one kept
 ERRORS_EVERY_S = 20.0

@@ -14,12 +14,22 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from young_spark.bench.capture import Capture, Captured, CarrierChanged, Event, Misplaced, Source, Unseen, Wanted
 from young_spark.bench.poller import Address, Heard, LineState, Poller, Traced
-from young_spark.bench.watch import Watch
-from young_spark.core.definitions import definitions
-from young_spark.core.live import LiveName
-from young_spark.core.watching import Drop, Point
+from young_spark.core.live import (
+    Capture,
+    Captured,
+    CarrierChanged,
+    Drop,
+    Event,
+    LiveName,
+    Misplaced,
+    Point,
+    Source,
+    Unseen,
+    Wanted,
+    Watch,
+    definitions,
+)
 
 DOOR_FILE = "bench-door.json"
 SIMULATED_FILE = "simulated-bench.json"

@@ -13,8 +13,7 @@ import time
 from collections.abc import Callable
 from typing import Any
 
-from young_spark.core.definitions import Ask, Definition, NotAFigure, TraceAsk, figures_of, not_overloaded, values_of
-from young_spark.core.live import LiveName
+from young_spark.core.live import Ask, Definition, LiveName, NotAFigure, TraceAsk, figures_of, not_overloaded, values_of
 
 OPEN_TIMEOUT_MS = 1500
 LARGEST_ANSWER = 100_000

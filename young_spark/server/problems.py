@@ -9,7 +9,7 @@ from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, ValidationError
 
-from young_spark.core.errors import CoreError
+from young_spark.core.ground import CoreError
 
 log = logging.getLogger(__name__)
 

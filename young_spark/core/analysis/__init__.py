@@ -1,5 +1,20 @@
-"""From a capture to readings: estimates with their uncertainty, judged where a profile is given."""
+"""From a capture to the questions it is asked, and the figures that answer them."""
 
-from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
+from young_spark.core.analysis.by_kind import analyse, carrier_watts, verdicts
+from young_spark.core.analysis.options import Analysis, Mode, Options, Plot
 
-__all__ = ["Analysis", "Options", "Plot", "PlotLine", "PlotMark"]
+__all__ = [
+    "Analysis",
+    "Mode",
+    "Options",
+    "Plot",
+    "analyse",
+    "carrier_watts",
+    "instrument_doubt",
+    "listening",
+    "marks",
+    "mixer_check",
+    "network_sweep",
+    "record_place",
+    "verdicts",
+]

@@ -17,8 +17,8 @@ from young_spark.core.analysis.envelope import (
 from young_spark.core.analysis.figures import baseband_scale, frequencies, normal
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import Periodic
-from young_spark.core.captures.capture import Baseband, Complex, Mask, Real
-from young_spark.core.reading import Measured
+from young_spark.core.captures import Baseband, Complex, Mask, Real
+from young_spark.core.figure import Measured
 
 METHOD = "baseband"
 HALF_WIDTH_HZ = 16_000.0

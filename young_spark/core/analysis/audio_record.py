@@ -9,8 +9,8 @@ from young_spark.core.analysis.envelope import MOST_HARMONICS, distortion, tone_
 from young_spark.core.analysis.figures import estimate, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import Periodic, extremes, fit_periodic
-from young_spark.core.captures.capture import Real, Waveform
-from young_spark.core.reading import Measured
+from young_spark.core.captures import Real, Waveform
+from young_spark.core.figure import Measured
 
 METHOD = "audio"
 TONE_HZ = (30.0, 15_000.0)

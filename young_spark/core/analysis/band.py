@@ -8,7 +8,7 @@ from functools import cache
 import numpy as np
 
 from young_spark.core.analysis.turns import turning
-from young_spark.core.captures.capture import Complex, Mask, Real
+from young_spark.core.captures import Complex, Mask, Real
 
 EDGE = 0.15  # share of the band's half-width over which it rolls off
 SPIKE = 6.0  # times the middle of what lies outside of the band: noise comes there once in 10 million samples

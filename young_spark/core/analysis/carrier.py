@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from young_spark.core.analysis.band import Band
-from young_spark.core.captures.capture import Complex, Real
+from young_spark.core.captures import Complex, Real
 
 ROUNDS = 6
 BLOCKS = 16  # in which the phase is looked at for wander that noise alone would not make

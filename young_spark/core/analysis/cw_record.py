@@ -5,7 +5,7 @@ from young_spark.core.analysis.carrier import carrier_of
 from young_spark.core.analysis.envelope import fit_envelope
 from young_spark.core.analysis.figures import baseband_scale, frequencies, normal
 from young_spark.core.analysis.options import Analysis, Options
-from young_spark.core.captures.capture import Baseband
+from young_spark.core.captures import Baseband
 
 METHOD = "baseband"
 HALF_WIDTH_HZ = 2_000.0

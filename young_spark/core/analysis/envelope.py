@@ -9,9 +9,8 @@ from young_spark.core.analysis.figures import K95, decibels, estimate, found, no
 from young_spark.core.analysis.options import Options
 from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
 from young_spark.core.analysis.stretches import stretches
-from young_spark.core.captures.capture import Mask, Real
-from young_spark.core.reading import Measured
-from young_spark.core.uncertainty import Input, Shape, Term
+from young_spark.core.captures import Mask, Real
+from young_spark.core.figure import Input, Measured, Shape, Term
 
 TONE_HZ = (30.0, 12_000.0)
 AUDIO_HZ = 15_000.0

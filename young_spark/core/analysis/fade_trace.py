@@ -6,8 +6,8 @@ import numpy as np
 
 from young_spark.core.analysis.figures import K95, estimate, found, level_known, normal, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
-from young_spark.core.captures.capture import Real, Trace
-from young_spark.core.reading import Measured
+from young_spark.core.captures import Real, Trace
+from young_spark.core.figure import Measured
 
 METHOD = "key-down"
 END_S = 1.0

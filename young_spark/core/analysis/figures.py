@@ -5,9 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from young_spark.core.analysis.options import Options
-from young_spark.core.quantities import format_value, quantity
-from young_spark.core.reading import Measured, Reason, measured
-from young_spark.core.uncertainty import Input, Shape, Term, propagate
+from young_spark.core.figure import Input, Measured, Reason, Shape, Term, format_value, measured, propagate, quantity
 
 K95 = 1.959964
 

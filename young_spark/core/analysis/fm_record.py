@@ -13,8 +13,8 @@ from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine,
 from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
 from young_spark.core.analysis.stretches import Stretches, stretches
 from young_spark.core.analysis.turns import Turns, hann
-from young_spark.core.captures.capture import Baseband, Complex, Real
-from young_spark.core.reading import Measured
+from young_spark.core.captures import Baseband, Complex, Real
+from young_spark.core.figure import Measured
 
 METHOD = "baseband"
 HALF_WIDTH_HZ = 22_000.0

@@ -4,8 +4,9 @@ typical of its class until somebody tells it."""
 import math
 from collections.abc import Callable, Sequence
 
-from young_spark.core.measures.accuracy import origin_remarks
-from young_spark.core.reading import Accuracy, Frozen, Instrument
+from young_spark.core.figure import Accuracy, Instrument
+from young_spark.core.ground import Frozen
+from young_spark.core.measures import origin_remarks
 
 # by kind of record: the function of its instrument that the level is read by, and the decibels that ten times as much of it is
 LEVEL_BY = {"scope": ("voltage_rf", 20), "spectrum": ("level", 20), "fade": ("power", 10), "baseband": ("level", 20)}

@@ -8,7 +8,7 @@ from young_spark.core.analysis.am_record import carrier_band
 from young_spark.core.analysis.band import Band, band_about, fast_length, spectrum_of, strongest
 from young_spark.core.analysis.fm_record import fm_band
 from young_spark.core.analysis.options import Options
-from young_spark.core.captures.capture import Baseband, Capture, Complex, Real, Waveform
+from young_spark.core.captures import Baseband, Capture, Complex, Real, Waveform
 
 RATE_HZ = 16_000
 HEARD_HZ = (50.0, 7_000.0)

@@ -5,7 +5,7 @@ from dataclasses import replace
 from typing import Literal
 
 from young_spark.core.analysis.options import Analysis
-from young_spark.core.reading import Measured
+from young_spark.core.figure import Measured
 
 MixerWord = Literal["real", "mixer", "both"]
 

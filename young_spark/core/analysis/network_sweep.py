@@ -7,9 +7,9 @@ import numpy as np
 from young_spark.core.analysis.figures import K95, bounded, estimate, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.smoothing import Dense, Smooth, smooth
-from young_spark.core.captures.capture import Capture, Network, Real
-from young_spark.core.reading import Measured
-from young_spark.core.signal_path import BadPath
+from young_spark.core.captures import Capture, Network, Real
+from young_spark.core.figure import Measured
+from young_spark.core.path import BadPath
 
 METHOD = "sweep"
 CLOSE = 1e-9

@@ -4,11 +4,11 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal
 
 from young_spark.core.captures import Capture
-from young_spark.core.reading import Measured
+from young_spark.core.figure import Measured
 
 if TYPE_CHECKING:  # profiles and paths cost a tenth of the start of a command that uses neither
-    from young_spark.core.limits import Profile
-    from young_spark.core.signal_path import LossTo
+    from young_spark.core.judging import Profile
+    from young_spark.core.path import LossTo
 
 Mode = Literal["am", "fm", "ssb", "two-tone", "cw"]
 

@@ -8,7 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from young_spark.core.analysis.turns import Turns, hann
-from young_spark.core.captures.capture import Complex, Real
+from young_spark.core.captures import Complex, Real
 
 DRAWS = 200  # of the fitted coefficients, to learn what noise does to a peak
 BELIEF = 0.5  # how well what noise adds is known, as a share of it

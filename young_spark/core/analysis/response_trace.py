@@ -5,8 +5,8 @@ import numpy as np
 from young_spark.core.analysis.figures import estimate, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.smoothing import Doubted, smooth
-from young_spark.core.captures.capture import Real, Trace
-from young_spark.core.reading import Measured
+from young_spark.core.captures import Real, Trace
+from young_spark.core.figure import Measured
 
 METHOD = "response"
 EDGES = ((3, -1), (3, 1), (6, -1), (6, 1))  # dB below the highest point, and on which side of it

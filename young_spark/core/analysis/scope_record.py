@@ -12,8 +12,8 @@ from young_spark.core.analysis.figures import Scale, normal, nothing, volts_scal
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import fit_periodic
 from young_spark.core.analysis.turns import hann
-from young_spark.core.captures.capture import Complex, Real, Waveform
-from young_spark.core.reading import Measured
+from young_spark.core.captures import Complex, Real, Waveform
+from young_spark.core.figure import Measured
 
 FEWEST_CYCLES = 3.0
 HALF_WIDTH_HZ = 16_000.0

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from young_spark.core.captures.capture import Real
+from young_spark.core.captures import Real
 
 WINDOWS = (5, 7, 9, 13, 19, 27, 39, 55, 79)
 ORDER = 3

@@ -7,11 +7,9 @@ import numpy as np
 
 from young_spark.core.analysis.figures import bounded, estimate, found, level_known, normal, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
-from young_spark.core.captures.capture import Real, Trace
-from young_spark.core.limits import Refusal, Situation, applies, resolve
-from young_spark.core.quantities import format_value
-from young_spark.core.reading import Measured
-from young_spark.core.uncertainty import Input
+from young_spark.core.captures import Real, Trace
+from young_spark.core.figure import Input, Measured, format_value
+from young_spark.core.judging import Refusal, Situation, applies, resolve
 
 METHOD = "analyser"
 AT_THE_ANALYSER = "the path's loss was not given: this is the power at the analyser"

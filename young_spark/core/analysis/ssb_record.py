@@ -18,8 +18,8 @@ from young_spark.core.analysis.figures import (
 )
 from young_spark.core.analysis.lines import Lines, fit_lines
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine
-from young_spark.core.captures.capture import Baseband, Real
-from young_spark.core.reading import Measured
+from young_spark.core.captures import Baseband, Real
+from young_spark.core.figure import Measured
 
 METHOD = "baseband"
 HALF_WIDTH_HZ = 12_000.0

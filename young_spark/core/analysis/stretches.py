@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from young_spark.core.captures.capture import Mask, Real
+from young_spark.core.captures import Mask, Real
 
 BLOCK_S = 0.005
 SHORTEST_S = 0.05

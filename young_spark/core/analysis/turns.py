@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from young_spark.core.captures.capture import Complex, Real
+from young_spark.core.captures import Complex, Real
 
 
 def turning(step: float, n: int) -> Complex:

@@ -6,7 +6,7 @@ from typing import Any, Literal
 import numpy as np
 import numpy.typing as npt
 
-from young_spark.core.errors import CoreError
+from young_spark.core.ground import CoreError
 
 Real = npt.NDArray[np.floating[Any]]
 Complex = npt.NDArray[np.complexfloating[Any, Any]]

@@ -1,5 +1,21 @@
-"""What a person types in the one field, and what it means or what is unclear."""
+"""What a person types in the one field: what it means, or what is unclear."""
 
-from young_spark.core.entry.understanding import EntryContext, Meaning, Understanding, understand
+from young_spark.core.entry.figures import POWERS
+from young_spark.core.entry.meaning import Earlier, EntryContext, Expected, Guard, Repeated, StoryLine
+from young_spark.core.entry.tokens import UNITS
+from young_spark.core.entry.understanding import Meaning, Understanding, figure_words, understand
 
-__all__ = ["EntryContext", "Meaning", "Understanding", "understand"]
+__all__ = [
+    "POWERS",
+    "UNITS",
+    "Earlier",
+    "EntryContext",
+    "Expected",
+    "Guard",
+    "Meaning",
+    "Repeated",
+    "StoryLine",
+    "Understanding",
+    "figure_words",
+    "understand",
+]

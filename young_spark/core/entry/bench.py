@@ -5,8 +5,7 @@ from dataclasses import dataclass
 from young_spark.core.entry.expression import Expression
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.tokens import Figure, Unclear
-from young_spark.core.quantities import quantity
-from young_spark.core.reading import Conditions, Measured
+from young_spark.core.figure import Conditions, Measured, quantity
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,10 +9,8 @@ from young_spark.core.entry.read_modulation import read_depth, read_deviation
 from young_spark.core.entry.read_power import read_power, read_step, read_swr
 from young_spark.core.entry.read_spectrum import read_frequency, read_relative_level
 from young_spark.core.entry.tokens import Unclear
+from young_spark.core.figure import Measured, Spread, quantity, worst_of
 from young_spark.core.measures import plain, power
-from young_spark.core.quantities import quantity
-from young_spark.core.reading import Measured
-from young_spark.core.uncertainty import Spread, worst_of
 
 POWERS = {
     "carrier_power",

@@ -4,9 +4,8 @@ from collections.abc import Callable
 
 from young_spark.core.entry.meaning import Earlier, EntryContext, Guard
 from young_spark.core.entry.tokens import Figure, Token
-from young_spark.core.measures.accuracy import best_element
-from young_spark.core.quantities import format_value, quantity
-from young_spark.core.reading import Conditions, Measured
+from young_spark.core.figure import Conditions, Measured, format_value, quantity
+from young_spark.core.measures import best_element
 
 Check = Callable[[Measured, Conditions, EntryContext, list[Token]], str | None]
 

@@ -8,7 +8,7 @@ from young_spark.core.entry.expression import Expression
 from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.read_power import read_pep, read_power, read_swing, read_two_tone
 from young_spark.core.entry.read_spectrum import read_beat
-from young_spark.core.quantities import QUANTITIES
+from young_spark.core.figure import QUANTITIES
 
 Handler = Callable[[Expression, Bench], Draft]
 

@@ -2,11 +2,10 @@
 
 from typing import Literal
 
-from young_spark.core.channels import ChannelPlan
-from young_spark.core.instruments import default_for, instrument_classes, typical
-from young_spark.core.limits import Profile, Situation, VerdictLine
-from young_spark.core.reading import Conditions, Frozen, Instrument, Measured, Phase
-from young_spark.core.signal_path import Correction, Path, correction, place_of, walk
+from young_spark.core.figure import Conditions, Instrument, Measured, Phase, default_for, instrument_classes, typical
+from young_spark.core.ground import Frozen
+from young_spark.core.judging import ChannelPlan, Profile, Situation, VerdictLine
+from young_spark.core.path import Correction, Path, correction, place_of, walk
 
 
 class Expected(Frozen):

@@ -3,9 +3,8 @@
 from young_spark.core.entry.bench import Bench, Draft, own_meter_not_judged, single
 from young_spark.core.entry.expression import Expression, share_units
 from young_spark.core.entry.tokens import Figure, Unclear
+from young_spark.core.figure import Input, Shape, Term, quantity
 from young_spark.core.measures import amplitude_modulation, power, reflection
-from young_spark.core.quantities import quantity
-from young_spark.core.uncertainty import Input, Shape, Term
 
 READ_BY = {"dBm": "level", "dBw": "level", "Vpp": "voltage_rf", "Vp": "voltage_rf"}
 

@@ -1,12 +1,10 @@
 """Frequencies and levels beside the carrier from an expression: counter, beat, harmonics, spurs."""
 
-from young_spark.core import sums
 from young_spark.core.entry.bench import MHZ, Bench, Draft, as_hertz, single
 from young_spark.core.entry.expression import Expression
 from young_spark.core.entry.tokens import Figure, Unclear
+from young_spark.core.figure import Input, Measured, sums
 from young_spark.core.measures import frequency, spectrum
-from young_spark.core.reading import Measured
-from young_spark.core.uncertainty import Input
 
 
 def read_frequency(quantity_id: str, expression: Expression, bench: Bench) -> Draft:

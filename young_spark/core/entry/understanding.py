@@ -12,10 +12,9 @@ from young_spark.core.entry.keywords import BY_UNIT, WORDS
 from young_spark.core.entry.meaning import EntryContext, Meaning, Understanding
 from young_spark.core.entry.story_words import FIRST_WORDS, read_story
 from young_spark.core.entry.tokens import Figure, Token, Unclear, cut, folded
-from young_spark.core.errors import OutOfDomain
-from young_spark.core.limits import judge_reading
-from young_spark.core.quantities import format_figure, format_value, quantity
-from young_spark.core.reading import Measured
+from young_spark.core.figure import Measured, format_figure, format_value, quantity
+from young_spark.core.ground import OutOfDomain
+from young_spark.core.judging import judge_reading
 
 __all__ = ["EntryContext", "Meaning", "Understanding", "understand"]
 

@@ -2,8 +2,7 @@
 
 import math
 
-from young_spark.core.reading import Accuracy, Instrument
-from young_spark.core.uncertainty import Input, Term
+from young_spark.core.figure import Accuracy, Input, Instrument, Term
 
 STANDARD_ELEMENTS_W = (1.0, 2.5, 5.0, 10.0, 25.0, 50.0, 100.0, 250.0, 500.0, 1000.0, 2500.0)
 TYPICAL_PAD_BOUND_DB = 0.2

@@ -1,13 +1,20 @@
 """AM depth from crest, trough and carrier level, from a meter, or from a needle by its detector."""
 
-from young_spark.core import sums
-from young_spark.core.errors import OutOfDomain
+from young_spark.core.figure import (
+    Conditions,
+    Input,
+    Instrument,
+    Measured,
+    Spread,
+    format_value,
+    measured,
+    propagate,
+    sums,
+)
+from young_spark.core.ground import OutOfDomain
 from young_spark.core.measures.accuracy import origin_remarks, read_by
 from young_spark.core.measures.power import DETECTOR_WORDS
-from young_spark.core.quantities import format_value
-from young_spark.core.quick_sums import explain_swing
-from young_spark.core.reading import Conditions, Instrument, Measured, measured
-from young_spark.core.uncertainty import Input, Spread, propagate
+from young_spark.core.measures.quick_sums import explain_swing
 
 CUT_OFF = "trough reaches zero: overmodulated"
 

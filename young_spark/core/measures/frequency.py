@@ -1,10 +1,17 @@
 """Carrier frequency and its error, by counter or by a beat against a receiver's dial."""
 
-from young_spark.core import sums
+from young_spark.core.figure import (
+    Conditions,
+    Input,
+    Instrument,
+    Measured,
+    Term,
+    format_value,
+    measured,
+    propagate,
+    sums,
+)
 from young_spark.core.measures.accuracy import origin_remarks, read_by
-from young_spark.core.quantities import format_value
-from young_spark.core.reading import Conditions, Instrument, Measured, measured
-from young_spark.core.uncertainty import Input, Term, propagate
 
 BEAT_BOUND_HZ = 5.0  # matching a beat to a known tone by ear or tuner
 

@@ -1,10 +1,8 @@
 """FM deviation from a meter's peaks or from discriminator volts."""
 
-from young_spark.core.errors import OutOfDomain
+from young_spark.core.figure import Input, Instrument, Measured, Term, format_value, measured, propagate
+from young_spark.core.ground import OutOfDomain
 from young_spark.core.measures.accuracy import origin_remarks, read_by
-from young_spark.core.quantities import format_value
-from young_spark.core.reading import Instrument, Measured, measured
-from young_spark.core.uncertainty import Input, Term, propagate
 
 
 def _one_side(quantity_id: str, hertz: float, meter: Instrument, step_hz: float) -> Measured:

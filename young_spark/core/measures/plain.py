@@ -1,9 +1,7 @@
 """Figures read straight off an instrument: supply, bias, heat, audio levels, parts."""
 
+from young_spark.core.figure import Instrument, Measured, format_value, measured, propagate, quantity
 from young_spark.core.measures.accuracy import origin_remarks, read_by
-from young_spark.core.quantities import format_value, quantity
-from young_spark.core.reading import Instrument, Measured, measured
-from young_spark.core.uncertainty import propagate
 
 
 def direct(

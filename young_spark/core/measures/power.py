@@ -2,11 +2,18 @@
 
 import math
 
-from young_spark.core import sums
+from young_spark.core.figure import (
+    Conditions,
+    Input,
+    Instrument,
+    Measured,
+    format_value,
+    measured,
+    propagate,
+    quantity,
+    sums,
+)
 from young_spark.core.measures.accuracy import best_element, decibel_error, element_for, origin_remarks, pad, read_by
-from young_spark.core.quantities import format_value, quantity
-from young_spark.core.reading import Conditions, Instrument, Measured, measured
-from young_spark.core.uncertainty import Input, propagate
 
 DETECTOR_WORDS = {
     "peak": "peak-reading meter",

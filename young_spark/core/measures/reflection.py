@@ -2,12 +2,20 @@
 
 import math
 
-from young_spark.core import sums
+from young_spark.core.figure import (
+    Conditions,
+    Input,
+    Instrument,
+    Measured,
+    Shape,
+    Term,
+    format_value,
+    measured,
+    propagate,
+    sums,
+)
 from young_spark.core.measures.accuracy import origin_remarks, read_by
 from young_spark.core.measures.power import element_in_use
-from young_spark.core.quantities import format_value
-from young_spark.core.reading import Conditions, Instrument, Measured, measured
-from young_spark.core.uncertainty import Input, Shape, Term, propagate
 
 TYPICAL_DIRECTIVITY_DB = 25.0
 

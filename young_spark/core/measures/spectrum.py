@@ -1,8 +1,7 @@
 """Harmonics and spurs from levels a hand reads off an analyser, corrected by the path at each frequency."""
 
+from young_spark.core.figure import Input, Instrument, Measured, Term, measured, propagate
 from young_spark.core.measures.accuracy import decibel_error, origin_remarks
-from young_spark.core.reading import Instrument, Measured, measured
-from young_spark.core.uncertainty import Input, Term, propagate
 
 TYPICAL_LOSS_BOUND_DB = 0.3
 

@@ -5,7 +5,7 @@ import uuid
 from django.db import models
 from django.utils import timezone
 
-from young_spark.core.signal_path import Path, path_of
+from young_spark.core.path import Path, path_of
 from young_spark.server.accounts.models import Person
 from young_spark.server.jobs.models import Job
 

@@ -13,10 +13,11 @@ from django.utils import timezone
 
 from young_spark.core.analysis.network_sweep import insertion_losses
 from young_spark.core.captures import read
-from young_spark.core.channels import channel_plans
-from young_spark.core.errors import CoreError
-from young_spark.core.models import Model, models
-from young_spark.core.path_guard import (
+from young_spark.core.gear import Model, models
+from young_spark.core.ground import CoreError
+from young_spark.core.judging import channel_plans
+from young_spark.core.path import Drive, Levels, Path, levels, padded_part, walk, with_pad
+from young_spark.core.path.guard import (
     Hazard,
     HazardLine,
     greatest_drive,
@@ -25,9 +26,6 @@ from young_spark.core.path_guard import (
     over_rated,
     still_counts,
 )
-from young_spark.core.path_levels import Drive, Levels, levels
-from young_spark.core.path_parts import padded_part, with_pad
-from young_spark.core.signal_path import Path, walk
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.benches.models import JobPath, SavedBench

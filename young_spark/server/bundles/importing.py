@@ -11,14 +11,13 @@ from django.db import transaction
 from django.db.models import Max
 from pydantic import ValidationError
 
-from young_spark.core.chain_file import chain_from
-from young_spark.core.entry.meaning import StoryLine
-from young_spark.core.errors import CoreError
-from young_spark.core.limits import VerdictLine
-from young_spark.core.next_probe import STRATEGIES
-from young_spark.core.reading import Conditions, Measured
-from young_spark.core.signal_path import path_of
-from young_spark.core.watching import Drop
+from young_spark.core.entry import StoryLine
+from young_spark.core.figure import Conditions, Measured
+from young_spark.core.ground import CoreError
+from young_spark.core.judging import VerdictLine
+from young_spark.core.live import Drop
+from young_spark.core.path import path_of
+from young_spark.core.trace import STRATEGIES, chain_from
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.benches.models import JobPath

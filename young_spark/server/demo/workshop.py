@@ -11,9 +11,9 @@ from django.utils import timezone
 from PIL import Image, ImageDraw
 from pydantic import Field
 
-from young_spark.core.knowledge import SHIPPED, load
-from young_spark.core.reading import Accuracy, Conditions, Detector, Frozen
-from young_spark.core.signal_path import Path, path_of
+from young_spark.core.figure import Accuracy, Conditions, Detector
+from young_spark.core.ground import SHIPPED, Frozen, load
+from young_spark.core.path import Path, path_of
 from young_spark.server.accounts.models import Person
 from young_spark.server.benches import services as benches
 from young_spark.server.benches.models import SavedBench

@@ -57,7 +57,7 @@ def as_page(request: HttpRequest, job_id: UUID) -> HttpResponse:
 @router.get("/jobs/{job_id}/report.pdf", operation_id="report_pdf")
 def as_pdf(request: HttpRequest, job_id: UUID) -> HttpResponse:
     """The report as PDF."""
-    from young_spark.server.handback.pdf import report_pdf  # a third of a second to load, for the few that print
+    from young_spark.server.handback.pdf import report_pdf
 
     job = _job(job_id)
     return _file(report_pdf(report(job)), "application/pdf", f"report-{job.number}.pdf")

@@ -6,7 +6,7 @@ from django.conf import settings
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
-from young_spark.core.uncertainty import Verdict
+from young_spark.core.figure import Verdict
 from young_spark.server.handback.report import ComparisonOut, Report
 
 FONTS = Path(__file__).parent / "fonts"

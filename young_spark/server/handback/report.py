@@ -6,10 +6,9 @@ from uuid import UUID
 from django.db import transaction
 from ninja import Schema
 
-from young_spark.core import story
-from young_spark.core.history import minutes_by_part
-from young_spark.core.limits import CHECK_LOCALLY, VerdictLine
-from young_spark.core.uncertainty import VERDICT_WORDS, Verdict
+from young_spark.core.figure import VERDICT_WORDS, Verdict
+from young_spark.core.job import minutes_by_part, story
+from young_spark.core.judging import CHECK_LOCALLY, VerdictLine
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.handback.models import SentenceEdit

@@ -3,7 +3,7 @@
 import csv
 import io
 
-from young_spark.core.uncertainty import VERDICT_WORDS, Verdict
+from young_spark.core.figure import VERDICT_WORDS, Verdict
 from young_spark.server.jobs.models import Job
 from young_spark.server.readings.state import state_of
 

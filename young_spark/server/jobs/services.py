@@ -7,8 +7,8 @@ from django.db import transaction
 from django.db.models import Max, Q, QuerySet
 from django.utils import timezone
 
-from young_spark.core.models import models
-from young_spark.core.selector import BadSelector, read_selector
+from young_spark.core.gear import models
+from young_spark.core.judging import BadSelector, read_selector
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit

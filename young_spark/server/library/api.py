@@ -8,14 +8,12 @@ from django.http import Http404, HttpRequest
 from django.utils import timezone
 from ninja import Field, Router, Schema
 
-from young_spark.core import instruments as classes
-from young_spark.core.channels import channel_plans
-from young_spark.core.errors import OutOfDomain
-from young_spark.core.knowledge import shipped_text
-from young_spark.core.limits import CHECK_LOCALLY, Profile, profiles, row_words
-from young_spark.core.models import Model, models
-from young_spark.core.quantities import format_value
-from young_spark.core.quick_sums import QUICK_SUMS, QuickSum
+from young_spark.core.figure import format_value
+from young_spark.core.figure import instruments as classes
+from young_spark.core.gear import Model, models
+from young_spark.core.ground import OutOfDomain, shipped_text
+from young_spark.core.judging import CHECK_LOCALLY, Profile, channel_plans, profiles, row_words
+from young_spark.core.measures.quick_sums import QUICK_SUMS, QuickSum
 from young_spark.server.library.models import ShopInstrument, ShopProfile
 from young_spark.server.library.services import keep_profile, not_understood, own_profiles, withdraw_profile
 

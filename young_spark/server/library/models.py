@@ -5,8 +5,7 @@ from datetime import date
 from django.db import models
 from django.utils import timezone
 
-from young_spark.core import instruments
-from young_spark.core.reading import Accuracy, Instrument
+from young_spark.core.figure import Accuracy, Instrument, instruments
 from young_spark.server.accounts.models import Person
 
 

@@ -6,11 +6,10 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
-from young_spark.core.errors import BadKnowledge
-from young_spark.core.knowledge import parse
-from young_spark.core.limits import Profile, profiles
-from young_spark.core.models import Model
-from young_spark.core.reading import Instrument
+from young_spark.core.figure import Instrument
+from young_spark.core.gear import Model
+from young_spark.core.ground import BadKnowledge, parse
+from young_spark.core.judging import Profile, profiles
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.library.models import ShopInstrument, ShopProfile

@@ -6,8 +6,8 @@ from uuid import UUID
 from django.http import Http404, HttpRequest
 from ninja import Field, Router, Schema, Status
 
-from young_spark.core.keying import Keying
-from young_spark.core.reading import Conditions
+from young_spark.core.figure import Conditions
+from young_spark.core.live import Keying
 from young_spark.server.jobs.models import Item
 from young_spark.server.live import instruments, services, traces, watches
 from young_spark.server.live.bench import live_bench

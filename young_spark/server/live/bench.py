@@ -14,30 +14,30 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.adjustment import Turning
-from young_spark.core.definitions import definitions
-from young_spark.core.entry import understand
-from young_spark.core.entry.meaning import Repeated
-from young_spark.core.errors import CoreError
-from young_spark.core.keying import Duty, Keying, Seen, keying
-from young_spark.core.keying import KeyDown as Down
+from young_spark.core.entry import Repeated, understand
+from young_spark.core.figure import Conditions, format_value, quantity, sums
+from young_spark.core.gear import PlanRow
+from young_spark.core.ground import CoreError
+from young_spark.core.job import row_label
 from young_spark.core.live import (
     LIVE_QUANTITIES,
     QUIET_CREST,
     QUIET_DEPTH,
     SOURCES,
+    Keying,
     LiveName,
+    Seen,
     Steady,
+    Turning,
     captured_text,
+    definitions,
     is_loud,
+    keying,
     repeat_half_width,
     steadiness_words,
 )
-from young_spark.core.models import PlanRow
-from young_spark.core.plans import row_label
-from young_spark.core.quantities import format_value, quantity
-from young_spark.core.reading import Conditions
-from young_spark.core.sums import swr_from_powers
+from young_spark.core.live import KeyDown as Down
+from young_spark.core.path import Duty
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.benches.services import key_down_ended
@@ -392,7 +392,7 @@ class LiveBench:
         power, reflected = self._now("power"), self._now("reflected")
         if not self.up or power is None or reflected is None or power < 0.1 or reflected >= power:
             return None
-        return swr_from_powers(power, reflected)
+        return sums.swr_from_powers(power, reflected)
 
     def _say(self, sentence: str) -> None:
         self.say = sentence

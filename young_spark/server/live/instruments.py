@@ -9,11 +9,9 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.definitions import definitions
-from young_spark.core.instruments import FUNCTION_UNITS, instrument_classes
-from young_spark.core.live import LIVE_QUANTITIES
-from young_spark.core.measures.accuracy import accuracy_terms, element_for
-from young_spark.core.quantities import format_value, quantity
+from young_spark.core.figure import FUNCTION_UNITS, format_value, instrument_classes, quantity
+from young_spark.core.live import LIVE_QUANTITIES, definitions
+from young_spark.core.measures import accuracy_terms, element_for
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.library.api import accuracy_words

@@ -2,7 +2,7 @@
 
 from datetime import UTC, datetime
 
-from young_spark.core.keying import KeyDown as Down
+from young_spark.core.live import KeyDown as Down
 from young_spark.server.jobs.models import Item
 from young_spark.server.live.models import KeyDown
 

@@ -8,11 +8,9 @@ from django.http import HttpRequest
 from ninja import Field, File, Router, Schema, Status
 from ninja.files import UploadedFile
 
-from young_spark.core.channels import channel_plans
-from young_spark.core.path_guard import Hazard, highest_hz
-from young_spark.core.path_levels import Node, PathState
-from young_spark.core.path_parts import part_classes, typical_part
-from young_spark.core.signal_path import Part, Path
+from young_spark.core.judging import channel_plans
+from young_spark.core.path import Node, Part, Path, PathState, part_classes, typical_part
+from young_spark.core.path.guard import Hazard, highest_hz
 from young_spark.server.benches import services
 from young_spark.server.benches.models import SavedBench
 from young_spark.server.jobs.models import Job

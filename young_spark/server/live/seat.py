@@ -7,14 +7,12 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.instruments import instrument_classes
-from young_spark.core.keying import Duty
+from young_spark.core.entry import EntryContext
+from young_spark.core.figure import Conditions, instrument_classes, quantity
+from young_spark.core.gear import OF_THE_POINT, PlanRow
 from young_spark.core.live import SOURCES
-from young_spark.core.models import OF_THE_POINT, PlanRow
-from young_spark.core.path_guard import duties as path_duties
-from young_spark.core.quantities import quantity
-from young_spark.core.reading import Conditions
+from young_spark.core.path import Duty
+from young_spark.core.path.guard import duties as path_duties
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.benches.services import Guarded, guarded, in_use, resumed

@@ -5,10 +5,8 @@ import uuid
 
 from django.db import transaction
 
-from young_spark.core.adjustment import Turning
-from young_spark.core.live import LIVE_QUANTITIES
-from young_spark.core.quantities import QUANTITIES, format_value, quantity
-from young_spark.core.reading import Conditions
+from young_spark.core.figure import QUANTITIES, Conditions, format_value, quantity
+from young_spark.core.live import LIVE_QUANTITIES, Turning
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import bulletin

@@ -2,10 +2,10 @@
 
 import uuid
 
-from young_spark.core.captures.written import written
-from young_spark.core.definitions import TraceAsk, definitions
-from young_spark.core.errors import CoreError
-from young_spark.core.reading import Conditions
+from young_spark.core.captures import written
+from young_spark.core.figure import Conditions
+from young_spark.core.ground import CoreError
+from young_spark.core.live import TraceAsk, definitions
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.jobs.models import Item, Job

@@ -9,9 +9,8 @@ import numpy.typing as npt
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.live import LIVE_QUANTITIES
-from young_spark.core.quantities import format_value, quantity
-from young_spark.core.watching import RING_S, Drop, Mark, after_what, moments, summary
+from young_spark.core.figure import format_value, quantity
+from young_spark.core.live import LIVE_QUANTITIES, RING_S, Drop, Mark, after_what, moments, summary
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit

@@ -5,8 +5,8 @@ from uuid import UUID
 from django.http import Http404, HttpRequest
 from ninja import Router, Status
 
-from young_spark.core.plans import adjustment_warning, row_label
-from young_spark.core.quantities import quantity
+from young_spark.core.figure import quantity
+from young_spark.core.job import adjustment_warning, row_label
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.problems import Refused
 from young_spark.server.readings import services

@@ -5,8 +5,8 @@ from functools import cached_property
 from django.db import models
 from django.utils import timezone
 
-from young_spark.core.limits import VerdictLine, worst
-from young_spark.core.reading import Conditions, Measured
+from young_spark.core.figure import Conditions, Measured
+from young_spark.core.judging import VerdictLine, worst
 from young_spark.server.jobs.models import Line
 
 

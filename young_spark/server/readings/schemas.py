@@ -5,13 +5,10 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
-from young_spark.core.entry.meaning import Guard, Meaning, StoryLine
-from young_spark.core.entry.understanding import figure_words
-from young_spark.core.limits import VerdictLine, verdict_sentence, worst
-from young_spark.core.plans import not_as_it_leaves
-from young_spark.core.quantities import quantity
-from young_spark.core.reading import Conditions, Measured
-from young_spark.core.uncertainty import VERDICT_WORDS, Verdict
+from young_spark.core.entry import Guard, Meaning, StoryLine, figure_words
+from young_spark.core.figure import VERDICT_WORDS, Conditions, Measured, Verdict, quantity
+from young_spark.core.job import not_as_it_leaves
+from young_spark.core.judging import VerdictLine, verdict_sentence, worst
 from young_spark.server.jobs.models import Line
 from young_spark.server.readings.models import Reading
 

@@ -7,13 +7,11 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core import plans
-from young_spark.core.entry import Meaning, Understanding, understand
-from young_spark.core.entry.meaning import Repeated
-from young_spark.core.entry.understanding import figure_words
-from young_spark.core.limits import judge_reading
-from young_spark.core.models import PlanRow
-from young_spark.core.reading import Conditions, Measured
+from young_spark.core.entry import Meaning, Repeated, Understanding, figure_words, understand
+from young_spark.core.figure import Conditions, Measured
+from young_spark.core.gear import PlanRow
+from young_spark.core.job import plans
+from young_spark.core.judging import judge_reading
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit

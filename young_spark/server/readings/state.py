@@ -7,16 +7,12 @@ from functools import cached_property
 from threading import Lock
 from uuid import UUID
 
-from young_spark.core import plans
-from young_spark.core.channels import ChannelPlan, channel_plans
-from young_spark.core.entry.figures import POWERS
-from young_spark.core.entry.meaning import Earlier, EntryContext, Expected, StoryLine
-from young_spark.core.entry.understanding import figure_words
-from young_spark.core.models import Model, PlanRow, models
-from young_spark.core.reading import Conditions, Instrument, Phase
-from young_spark.core.selector import mapped, read_selector
-from young_spark.core.signal_path import Path
-from young_spark.core.uncertainty import Verdict
+from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, StoryLine, figure_words
+from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
+from young_spark.core.gear import Model, PlanRow, models
+from young_spark.core.job import plans
+from young_spark.core.judging import ChannelPlan, channel_plans, mapped, read_selector
+from young_spark.core.path import Path
 from young_spark.server.benches.services import in_use
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.library.services import profiles_of, shop_instruments

@@ -11,12 +11,11 @@ from ninja import Field, File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import ValidationError
 
-from young_spark.core.analysis.analyse import carrier_watts
-from young_spark.core.analysis.limit_marks import LimitMark, limit_marks, mask_marks
-from young_spark.core.analysis.options import Analysis
-from young_spark.core.limits import VerdictLine, judge_reading
-from young_spark.core.reading import Conditions, Measured
-from young_spark.core.record_place import of_another_channel
+from young_spark.core.analysis import Analysis, carrier_watts
+from young_spark.core.analysis.marks import LimitMark, limit_marks, mask_marks
+from young_spark.core.analysis.record_place import of_another_channel
+from young_spark.core.figure import Conditions, Measured
+from young_spark.core.judging import VerdictLine, judge_reading
 from young_spark.server.jobs.models import Line
 from young_spark.server.problems import Refused, TooLarge
 from young_spark.server.readings.api import find_place

@@ -6,8 +6,8 @@ import math
 from collections.abc import Iterator, Sequence
 from xml.sax.saxutils import escape
 
-from young_spark.core.analysis.limit_marks import LimitMark
-from young_spark.core.analysis.options import Plot
+from young_spark.core.analysis import Plot
+from young_spark.core.analysis.marks import LimitMark
 
 WIDTH, HEIGHT, LEFT, BOTTOM, TOP, RIGHT = 900, 480, 80, 60, 40, 24
 TICKS = 6

@@ -14,18 +14,16 @@ from django.conf import settings
 from django.db import transaction
 from ninja import Field, Schema
 
-from young_spark.core.analysis.analyse import analyse
+from young_spark.core.analysis import Analysis, Mode, Options, analyse
 from young_spark.core.analysis.instrument_doubt import Doubt, doubts_of, said
 from young_spark.core.analysis.listening import can_be_heard, heard
 from young_spark.core.analysis.mixer_check import mixer_checked
-from young_spark.core.analysis.options import Analysis, Mode, Options
-from young_spark.core.captures import Capture, as_envelope, read
-from young_spark.core.captures.capture import Real
-from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.errors import CoreError
-from young_spark.core.reading import Conditions
-from young_spark.core.record_place import SaidOfIt, taken_at
-from young_spark.core.signal_path import Path, loss_to, place_of
+from young_spark.core.analysis.record_place import SaidOfIt, taken_at
+from young_spark.core.captures import Capture, Real, as_envelope, read
+from young_spark.core.entry import EntryContext
+from young_spark.core.figure import Conditions
+from young_spark.core.ground import CoreError
+from young_spark.core.path import Path, loss_to, place_of
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit

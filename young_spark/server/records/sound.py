@@ -4,7 +4,7 @@ import io
 from typing import Literal
 
 from young_spark.core.analysis.listening import RATE_HZ
-from young_spark.core.captures.capture import Real
+from young_spark.core.captures import Real
 
 
 def encoded(sound: Real, form: Literal["WAV", "FLAC"]) -> bytes:

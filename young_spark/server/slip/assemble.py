@@ -3,14 +3,11 @@
 from collections.abc import Iterable
 from uuid import UUID
 
-from young_spark.core.entry.meaning import StoryLine
-from young_spark.core.history import Ghost, ghost, minutes_by_part
-from young_spark.core.limits import Situation, VerdictLine, judge_reading
-from young_spark.core.models import PlanRow
-from young_spark.core.plans import OpenLine, adjustment_warning, open_lines, row_label
-from young_spark.core.quantities import format_value, quantity
-from young_spark.core.reading import Conditions, Measured
-from young_spark.core.selector import read_selector
+from young_spark.core.entry import StoryLine
+from young_spark.core.figure import Conditions, Measured, format_value, quantity
+from young_spark.core.gear import PlanRow
+from young_spark.core.job import Ghost, OpenLine, adjustment_warning, ghost, minutes_by_part, open_lines, row_label
+from young_spark.core.judging import Situation, VerdictLine, judge_reading, read_selector
 from young_spark.server.jobs.models import Item, Job
 from young_spark.server.jobs.services import earlier_visit
 from young_spark.server.library.services import profiles_of

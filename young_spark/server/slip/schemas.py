@@ -5,9 +5,9 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
-from young_spark.core.history import Ghost
-from young_spark.core.limits import VerdictLine
-from young_spark.core.reading import Conditions
+from young_spark.core.figure import Conditions
+from young_spark.core.job import Ghost
+from young_spark.core.judging import VerdictLine
 from young_spark.server.readings.schemas import LineOut
 
 

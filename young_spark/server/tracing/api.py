@@ -7,17 +7,25 @@ from uuid import UUID
 from django.http import Http404, HttpRequest
 from ninja import Field, Router, Schema, Status
 
-from young_spark.core.chain import Probe
-from young_spark.core.chain_drawing import drawn
-from young_spark.core.chain_file import chain_names
-from young_spark.core.errors import CoreError
-from young_spark.core.knowledge import shipped_text
-from young_spark.core.next_probe import Advice, Strategy, advised, expect, swap_instead
-from young_spark.core.trace_evidence import PUT_RIGHT
-from young_spark.core.trace_findings import first_look
-from young_spark.core.trace_words import likely, what_it_did
-from young_spark.core.tracing import Contradiction, Engine, Weights
-from young_spark.core.worth import Worth, minutes_to_go, parts_to_come
+from young_spark.core.ground import CoreError, shipped_text
+from young_spark.core.trace import (
+    Advice,
+    Contradiction,
+    Engine,
+    Probe,
+    Strategy,
+    Weights,
+    advised,
+    chain_names,
+    expect,
+    likely,
+    swap_instead,
+    what_it_did,
+)
+from young_spark.core.trace.drawing import drawn
+from young_spark.core.trace.evidence import PUT_RIGHT
+from young_spark.core.trace.findings import first_look
+from young_spark.core.trace.worth import Worth, minutes_to_go, parts_to_come
 from young_spark.server.jobs.models import Job
 from young_spark.server.problems import Refused
 from young_spark.server.readings.api import find_place

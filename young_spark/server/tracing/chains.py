@@ -7,9 +7,8 @@ from django.db import transaction
 from django.db.models import Max, QuerySet
 from django.utils import timezone
 
-from young_spark.core.chain import Chain
-from young_spark.core.chain_file import chain_from, chain_names, shipped_chain
-from young_spark.core.errors import CoreError
+from young_spark.core.ground import CoreError
+from young_spark.core.trace import Chain, chain_from, chain_names, shipped_chain
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.problems import Refused

@@ -5,9 +5,7 @@ from uuid import UUID
 from django.http import Http404, HttpRequest
 from ninja import Router, Schema
 
-from young_spark.core.next_probe import advised
-from young_spark.core.trace_words import what_it_did
-from young_spark.core.tracing import Seen
+from young_spark.core.trace import Seen, advised, what_it_did
 from young_spark.server.tracing import services
 from young_spark.server.tracing.api import ProbeOut, SuspectStage, find_trace, probe_out, suspicion
 from young_spark.server.tracing.models import Trace

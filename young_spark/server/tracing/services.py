@@ -7,17 +7,14 @@ from functools import lru_cache
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.chain import Chain, Probe
-from young_spark.core.chain_refining import learnt, refined, weak_points
-from young_spark.core.entry.tokens import UNITS
-from young_spark.core.history import minutes_by_part
-from young_spark.core.models import models
-from young_spark.core.next_probe import STRATEGIES
-from young_spark.core.trace_evidence import answers_of_readings, made_stale
-from young_spark.core.trace_findings import SlipAnswer, SlipLine, answers_of_words
-from young_spark.core.trace_words import to_clear
-from young_spark.core.tracing import UNKNOWN, Engine, Seen, seen_as
-from young_spark.core.worth import Worth, worth_it
+from young_spark.core.entry import UNITS
+from young_spark.core.gear import models
+from young_spark.core.job import minutes_by_part
+from young_spark.core.trace import STRATEGIES, UNKNOWN, Chain, Engine, Probe, Seen, seen_as, to_clear
+from young_spark.core.trace.evidence import answers_of_readings, made_stale
+from young_spark.core.trace.findings import SlipAnswer, SlipLine, answers_of_words
+from young_spark.core.trace.refining import learnt, refined, weak_points
+from young_spark.core.trace.worth import Worth, worth_it
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit

@@ -1,0 +1,58 @@
+"""One figure: its quantity and unit, how it was read, what it is worth, and the plain formulas."""
+
+from young_spark.core.figure import instruments, sums
+from young_spark.core.figure.instruments import FUNCTION_UNITS, default_for, instrument_classes, typical
+from young_spark.core.figure.quantities import QUANTITIES, format_figure, format_value, quantity
+from young_spark.core.figure.reading import (
+    Accuracy,
+    Conditions,
+    Detector,
+    Instrument,
+    Measured,
+    Phase,
+    Reason,
+    measured,
+)
+from young_spark.core.figure.uncertainty import (
+    VERDICT_WORDS,
+    WORST_FIRST,
+    Input,
+    Shape,
+    Spread,
+    Term,
+    Verdict,
+    judge,
+    propagate,
+    worst_of,
+)
+
+__all__ = [
+    "FUNCTION_UNITS",
+    "QUANTITIES",
+    "VERDICT_WORDS",
+    "WORST_FIRST",
+    "Accuracy",
+    "Conditions",
+    "Detector",
+    "Input",
+    "Instrument",
+    "Measured",
+    "Phase",
+    "Reason",
+    "Shape",
+    "Spread",
+    "Term",
+    "Verdict",
+    "default_for",
+    "format_figure",
+    "format_value",
+    "instrument_classes",
+    "instruments",
+    "judge",
+    "measured",
+    "propagate",
+    "quantity",
+    "sums",
+    "typical",
+    "worst_of",
+]

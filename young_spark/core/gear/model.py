@@ -1,0 +1,115 @@
+"""Models of gear and their test plans; a generic model stands in for a unit without documents."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from young_spark.core.figure import Conditions, Phase
+from young_spark.core.ground import Frozen, shipped
+
+Part = Literal["in", "find", "fix", "prove", "out"]
+
+
+class Stage(Frozen):
+    """A stage of the transmit chain in signal order; `area` says what depends on it (dependencies.toml)."""
+
+    id: str
+    name: str
+    area: str
+    due: str = ""  # the level due there, in its own plane, in words
+
+
+OF_THE_POINT = ("mode", "channel", "frequency_hz", "power_setting", "supply_v", "state", "modulation")
+
+
+class PlanRow(Frozen):
+    """One figure the plan wants, and where: `expected` is the maker's own figure, in the quantity's unit."""
+
+    id: str
+    quantity: str
+    ask: str
+    mode: str | None = None
+    channel: int | None = None
+    frequency_hz: float | None = None
+    power_setting: str | None = None
+    supply_v: float | None = None
+    state: Literal["standby", "receive", "transmit"] | None = None
+    modulation: Literal["on", "off"] | None = None
+    first_power: bool = False
+    phases: tuple[Phase, ...] = ("as_received", "as_left")
+    expected: float | None = None
+    caution: str | None = None
+
+    def conditions(self, base: Conditions) -> Conditions:
+        """The chips as this row wants them, over what is set already."""
+        wanted = {name: value for name in OF_THE_POINT if (value := getattr(self, name)) is not None}
+        if self.channel is not None and self.frequency_hz is None:
+            wanted["frequency_hz"] = None  # the channel plan says
+        return base.model_copy(update=wanted)
+
+    def left_behind(self, conditions: Conditions) -> Conditions:
+        """The chips without what only this row set."""
+        return conditions.model_copy(
+            update={
+                n: None
+                for n in OF_THE_POINT
+                if getattr(self, n) is not None and getattr(conditions, n) == getattr(self, n)
+            }
+        )
+
+
+class ModelNote(Frozen):
+    """Something known of a model; hearsay is marked unproven. `fault` is the one of its chain that it makes `times` as likely."""
+
+    text: str
+    proven: bool
+    revision: str = ""
+    fault: str | None = None
+    times: float = Field(3.0, ge=1, le=10, allow_inf_nan=False)
+
+
+class ModelPoint(Frozen):
+    """What this model shows at a probe of its chain: where that is on its board, the range due there in the probe's unit, and the level in words."""
+
+    probe: str
+    where: str = Field("", max_length=160)
+    good: tuple[float, float] | None = None
+    level: str = Field("", max_length=120)
+
+
+class Model(Frozen):
+    """A model of gear: what it is, its limits, its stages and the plan that proves it."""
+
+    maker: str
+    name: str
+    kind: str
+    generic: bool = False
+    profiles: tuple[str, ...]
+    channel_plan: str | None = None
+    chain: str | None = None  # the transmit chain that it is traced along
+    modes: tuple[str, ...]
+    supply_v: float | None = None
+    greatest_power_w: float
+    high_voltage: bool = False
+    key_down_s: float | None = None  # longest key-down at full power, and the rest it then needs
+    cool_off_s: float | None = None
+    value: float | None = None
+    stages: tuple[Stage, ...]
+    plan: tuple[PlanRow, ...]
+    notes: tuple[ModelNote, ...] = ()
+    points: tuple[ModelPoint, ...] = ()
+    cautions: tuple[str, ...] = ()
+
+    @property
+    def title(self) -> str:
+        """Maker and name together."""
+        return f"{self.maker} {self.name}".strip()
+
+    def row(self, row_id: str | None) -> PlanRow | None:
+        """The plan's row of that id."""
+        return next((row for row in self.plan if row.id == row_id), None)
+
+
+def models() -> dict[str, Model]:
+    """The shipped models by id."""
+    return shipped("models", Model)

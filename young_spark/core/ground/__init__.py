@@ -1,0 +1,19 @@
+"""What every room stands on: what is refused, how data files are read, the frozen base of all values."""
+
+from young_spark.core.ground.errors import BadKnowledge, CoreError, OutOfDomain, UnknownName, nearest
+from young_spark.core.ground.frozen import Frozen
+from young_spark.core.ground.knowledge import SHIPPED, load, parse, shipped, shipped_text
+
+__all__ = [
+    "SHIPPED",
+    "BadKnowledge",
+    "CoreError",
+    "Frozen",
+    "OutOfDomain",
+    "UnknownName",
+    "load",
+    "nearest",
+    "parse",
+    "shipped",
+    "shipped_text",
+]

@@ -1,0 +1,9 @@
+"""The base of all values."""
+
+from pydantic import BaseModel, ConfigDict
+
+
+class Frozen(BaseModel):
+    """A value: compared by content, never changed, no field that nobody knows."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")

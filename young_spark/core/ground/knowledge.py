@@ -1,0 +1,81 @@
+"""Reading the data files: TOML into frozen values, every problem named with its line."""
+
+import re
+import tomllib
+from functools import cache
+from pathlib import Path
+from typing import TypeVar
+
+from pydantic import BaseModel, ValidationError
+
+from young_spark.core.ground.errors import BadKnowledge
+
+SHIPPED = Path(__file__).resolve().parents[2] / "knowledge"
+Value = TypeVar("Value", bound=BaseModel)
+
+
+def parse(text: str, file: str, kind: type[Value]) -> Value:
+    """One data file's text as a value of `kind`. Raises BadKnowledge with every problem and its line."""
+    data: dict[str, object] = {}
+    try:
+        data = tomllib.loads(text)
+        return kind.model_validate(data)
+    except tomllib.TOMLDecodeError as problem:
+        words = str(problem).replace("at end of document", f"at line {len(text.splitlines())}, the end")
+        raise BadKnowledge(file, (words,)) from problem
+    except ValidationError as problem:
+        raise BadKnowledge(file, tuple(_problem(text, data, e["loc"], e["msg"]) for e in problem.errors())) from problem
+
+
+def load(path: Path, kind: type[Value]) -> Value:
+    """The data file at `path`; raises BadKnowledge where it cannot be read or understood."""
+    try:
+        return parse(path.read_text("utf-8"), path.name, kind)
+    except OSError as problem:
+        raise BadKnowledge(path.name, (problem.strerror or "cannot be read",)) from problem
+
+
+def load_folder(folder: Path, kind: type[Value]) -> dict[str, Value]:
+    """Every .toml of a folder by its file's stem, in order of name."""
+    return {path.stem: load(path, kind) for path in sorted(folder.glob("*.toml"))}
+
+
+@cache
+def shipped(folder: str, kind: type[Value]) -> dict[str, Value]:
+    """The shipped data files of one folder, read once."""
+    return load_folder(SHIPPED / folder, kind)
+
+
+def _problem(text: str, data: dict[str, object], where: tuple[int | str, ...], message: str) -> str:
+    place = ".".join(str(part) for part in where)
+    return f"line {_line_of(text, where)}: {place}{_named(data, where)}: {message}"
+
+
+def _named(data: dict[str, object], where: tuple[int | str, ...]) -> str:
+    """The own id of the table that a problem's place names, where it has one."""
+    tables = data.get(str(where[0])) if where else None
+    if len(where) < 2 or not isinstance(where[1], int) or not isinstance(tables, list):
+        return ""
+    table = tables[where[1]]
+    return f" ({table['id']!r})" if isinstance(table, dict) and isinstance(table.get("id"), str) else ""
+
+
+def shipped_text(folder: str, name: str) -> str:
+    """A shipped data file as it was written, comments and all."""
+    return (SHIPPED / folder / f"{name}.toml").read_text("utf-8")
+
+
+def _line_of(text: str, where: tuple[int | str, ...]) -> int:
+    """Line of the table that a problem's place names, and of its key where the table holds it."""
+    lines = text.splitlines()
+    start = 0
+    if len(where) >= 2 and isinstance(where[1], int):
+        headers = [n for n, line in enumerate(lines) if re.match(rf"\s*\[\[\s*{re.escape(str(where[0]))}\s*\]\]", line)]
+        start = headers[where[1]] if where[1] < len(headers) else 0
+        where = where[2:]
+    for n in range(start + 1 if where and start else start, len(lines)):
+        if start and lines[n].lstrip().startswith("[["):
+            break
+        if where and re.match(rf"\s*{re.escape(str(where[0]))}\s*=", lines[n]):
+            return n + 1
+    return start + 1

@@ -1,0 +1,41 @@
+"""A reading held against what is due, and by whose word: limit profiles, channel plans, a modified selector."""
+
+from young_spark.core.judging.channels import Channel, ChannelPlan, channel_plans
+from young_spark.core.judging.limits import (
+    CHECK_LOCALLY,
+    Profile,
+    Refusal,
+    Row,
+    Situation,
+    VerdictLine,
+    applies,
+    judge_reading,
+    profiles,
+    resolve,
+    row_words,
+    verdict_sentence,
+    worst,
+)
+from young_spark.core.judging.selector import BadSelector, mapped, read_selector
+
+__all__ = [
+    "CHECK_LOCALLY",
+    "BadSelector",
+    "Channel",
+    "ChannelPlan",
+    "Profile",
+    "Refusal",
+    "Row",
+    "Situation",
+    "VerdictLine",
+    "applies",
+    "channel_plans",
+    "judge_reading",
+    "mapped",
+    "profiles",
+    "read_selector",
+    "resolve",
+    "row_words",
+    "verdict_sentence",
+    "worst",
+]

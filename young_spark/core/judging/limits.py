@@ -1,0 +1,365 @@
+"""Limit profiles and judging a reading against their rows.
+
+Three kinds of line are kept apart: regulation (must not exceed), specification (the maker's sheet), house (where this
+shop sets it). A verdict says which row it comes from, its source, and how sure that source is."""
+
+import math
+from typing import Literal
+
+from pydantic import model_validator
+
+from young_spark.core.figure import WORST_FIRST, Measured, Verdict, format_value, judge, quantity, sums
+from young_spark.core.ground import Frozen, shipped
+
+LimitKind = Literal["regulation", "specification", "house"]
+NO_PLACE = "where in the spectrum is not known: give its frequency and the channel"
+CHECK_LOCALLY = "Starting value: check it against the rules in force where you are."
+
+
+class Applies(Frozen):
+    """Where a row holds; an empty field holds everywhere."""
+
+    mode: tuple[str, ...] = ()
+    power_setting: str | None = None
+    state: str | None = None
+    band_hz: tuple[float, float] | None = None
+    power_w: tuple[float, float] | None = None  # of the carrier, or of the PEP
+    modulation: Literal["on", "off"] | None = None
+
+
+class MaskBand(Frozen):
+    """A stretch of offsets from the carrier (or of frequencies) with its ceiling."""
+
+    low_hz: float
+    high_hz: float
+    ceiling: float
+    unit: Literal["dBc", "dBm"]
+    reference_bandwidth_hz: float | None = None
+
+
+class Row(Frozen):
+    """One limit. `low` and `high` are in the quantity's unit; a harmonic row may name the family 'harmonic_*'."""
+
+    id: str
+    quantity: str
+    type: Literal["range", "nominal", "mask", "formula"]
+    low: float | None = None
+    high: float | None = None
+    nominal: float | None = None
+    tolerance: float | None = None
+    tolerance_unit: Literal["dB", "%", "ppm", "same"] = "same"
+    offset: bool = True  # a mask's bands are offsets from the carrier
+    bands: tuple[MaskBand, ...] = ()
+    formula: Literal["below_carrier", "stricter_of", "looser_of", "absolute"] | None = None
+    base_db: float | None = None  # below_carrier: base + 10·log10 P; stricter/looser: dBc figure
+    ceiling_dbm: float | None = None
+    beyond_offset_hz: float | None = None  # a formula that holds only this far from the carrier
+    applies: Applies = Applies()
+    words: str = ""
+    source: str
+    clause: str = ""
+    date: str
+    confidence: Literal["stated", "check"] = "check"
+
+    @model_validator(mode="after")
+    def _complete(self) -> "Row":
+        if self.quantity != "harmonic_*":
+            quantity(self.quantity)
+        needed = {
+            "range": self.low is not None or self.high is not None,
+            "nominal": self.nominal is not None and self.tolerance is not None,
+            "mask": bool(self.bands),
+            "formula": self.formula is not None and (self.base_db is not None or self.ceiling_dbm is not None),
+        }
+        if not needed[self.type]:
+            raise ValueError(f"row {self.id!r} of type {self.type} lacks its figures")
+        if self.low is not None and self.high is not None and self.low > self.high:
+            raise ValueError(f"row {self.id!r}: low {self.low:g} is above high {self.high:g}")
+        return self
+
+    def concerns(self, quantity_id: str) -> bool:
+        """Whether the row speaks of this quantity."""
+        return self.quantity == quantity_id or (self.quantity == "harmonic_*" and quantity_id.startswith("harmonic_"))
+
+
+class Profile(Frozen):
+    """A set of rows of one kind, with version: a report keeps the one it was judged by."""
+
+    title: str
+    kind: LimitKind
+    version: str
+    source: str
+    notes: tuple[str, ...] = ()  # rules that no figure can be held against
+    rows: tuple[Row, ...]
+
+    @model_validator(mode="after")
+    def _each_row_once(self) -> "Profile":
+        ids = [row.id for row in self.rows]
+        twice = sorted({name for name in ids if ids.count(name) > 1})
+        if twice:
+            raise ValueError(f"row {twice[0]!r} stands there twice")
+        return self
+
+
+class Situation(Frozen):
+    """What a row may depend on besides the figure."""
+
+    mode: str | None = None
+    power_setting: str | None = None
+    state: str | None = None
+    modulation: Literal["on", "off"] | None = None
+    assigned_hz: float | None = None
+    carrier_w: float | None = None
+
+
+class VerdictLine(Frozen):
+    """What one row says of one reading; `low` and `high` in `unit`, the reading's own."""
+
+    kind: LimitKind
+    row: str
+    words: str
+    low: float | None
+    high: float | None
+    unit: str
+    verdict: Verdict
+    reason: str | None = None
+    source: str
+    confidence: str
+    profile: str
+    version: str
+
+
+class Refusal(Exception):
+    """A row that cannot judge here, with the reason for the person."""
+
+
+def profiles() -> dict[str, Profile]:
+    """The shipped limit profiles by id."""
+    return shipped("limits", Profile)
+
+
+def applies(row: Row, situation: Situation) -> bool:
+    """Whether a row holds in this situation; what is not known of the situation does not exclude it."""
+    rule = row.applies
+    if rule.mode and situation.mode is not None and situation.mode not in rule.mode:
+        return False
+    if (
+        rule.band_hz
+        and situation.assigned_hz is not None
+        and not rule.band_hz[0] <= situation.assigned_hz <= rule.band_hz[1]
+    ):
+        return False
+    if (
+        rule.power_w
+        and situation.carrier_w is not None
+        and not rule.power_w[0] <= situation.carrier_w < rule.power_w[1]
+    ):
+        return False
+    if rule.state is not None and rule.state != situation.state:
+        return False  # a current without its state fits no row
+    pairs = ((rule.power_setting, situation.power_setting or "high"), (rule.modulation, situation.modulation))
+    return all(wanted is None or given is None or wanted == given for wanted, given in pairs)
+
+
+def resolve(row: Row, situation: Situation, at_hz: float | None = None) -> tuple[float, float]:
+    """The row's (low, high) in the quantity's unit, ±inf where open. Raises Refusal where a figure it needs is missing."""
+    if row.type == "range":
+        return _or(row.low, -math.inf), _or(row.high, math.inf)
+    if row.type == "nominal":
+        return _nominal(row, situation)
+    if row.type == "mask":
+        return -math.inf, _mask_ceiling(row, situation, at_hz)
+    if row.beyond_offset_hz is not None:
+        if at_hz is None or situation.assigned_hz is None:
+            raise Refusal(NO_PLACE)
+        if abs(at_hz - situation.assigned_hz) < row.beyond_offset_hz:
+            return -math.inf, math.inf
+    return -math.inf, _formula_ceiling(row, situation)
+
+
+def _or(value: float | None, otherwise: float) -> float:
+    return otherwise if value is None else value
+
+
+def _nominal(row: Row, situation: Situation) -> tuple[float, float]:
+    nominal, tolerance = row.nominal or 0.0, row.tolerance or 0.0
+    if row.tolerance_unit == "dB":
+        return nominal * 10 ** (-tolerance / 10), nominal * 10 ** (tolerance / 10)
+    if row.tolerance_unit == "%":
+        return nominal * (1 - tolerance / 100), nominal * (1 + tolerance / 100)
+    if row.tolerance_unit == "ppm":
+        if situation.assigned_hz is None:
+            raise Refusal("the assigned frequency is not known: name the channel")
+        width = sums.hz_from_ppm(tolerance, situation.assigned_hz)
+        return nominal - width, nominal + width
+    return nominal - tolerance, nominal + tolerance
+
+
+def _carrier_dbm(situation: Situation) -> float:
+    if not situation.carrier_w:
+        raise Refusal("this limit needs the carrier power: measure it first")
+    return sums.dbm_from_watts(situation.carrier_w)
+
+
+def _mask_ceiling(row: Row, situation: Situation, at_hz: float | None) -> float:
+    if at_hz is None or (row.offset and situation.assigned_hz is None):
+        raise Refusal(NO_PLACE)
+    place = abs(at_hz - (situation.assigned_hz or 0.0)) if row.offset else at_hz
+    for band in row.bands:
+        if band.low_hz <= place < band.high_hz:
+            return band.ceiling if band.unit == "dBc" else band.ceiling - _carrier_dbm(situation)
+    return math.inf
+
+
+def _formula_ceiling(row: Row, situation: Situation) -> float:
+    base, ceiling = row.base_db, row.ceiling_dbm
+    if row.formula == "below_carrier":
+        return -(_or(base, 0.0) + _carrier_dbm(situation) - 30)
+    if row.formula == "absolute":
+        return _or(ceiling, math.inf) - _carrier_dbm(situation)
+    choices = (-_or(base, 0.0), _or(ceiling, 0.0) - _carrier_dbm(situation))
+    return min(choices) if row.formula == "stricter_of" else max(choices)
+
+
+def limit_words(low: float | None, high: float | None, unit: str) -> str:
+    """A range as the slip writes it: '3.6 W to 4 W', 'at most 4 W', 'within ± 200 Hz'."""
+    if low is None:
+        return "no limit here" if high is None else f"at most {format_value(high, unit)}"
+    if high is None:
+        return f"at least {format_value(low, unit)}"
+    if low == -high:
+        return f"within ± {format_value(high, unit)}"
+    return f"{format_value(low, unit)} to {format_value(high, unit)}"
+
+
+def row_words(row: Row) -> str:
+    """A row as a person reads it in the library, whatever the unit that it will judge."""
+    unit = "dBc" if row.quantity == "harmonic_*" else quantity(row.quantity).unit
+    if row.type == "range":
+        return limit_words(row.low, row.high, unit)
+    if row.type == "nominal":
+        own = (
+            format_value(row.tolerance or 0.0, unit)
+            if row.tolerance_unit == "same"
+            else f"{row.tolerance:g} {row.tolerance_unit}"
+        )
+        return f"{format_value(row.nominal or 0.0, unit)} ± {own}" if row.nominal else f"within ± {own}"
+    if row.type == "mask":
+        where = "off the carrier" if row.offset else ""
+        bands = (
+            f"{format_value(b.low_hz, 'Hz')} to {format_value(b.high_hz, 'Hz')} {where}".rstrip()
+            + f": {b.ceiling:g} {b.unit}"
+            for b in row.bands
+        )
+        return "; ".join(bands).replace("-", "\N{MINUS SIGN}")
+    below = f"{row.base_db:g} dB" if row.base_db is not None else ""
+    ceiling = f"{row.ceiling_dbm:g} dBm".replace("-", "\N{MINUS SIGN}") if row.ceiling_dbm is not None else ""
+    words = {
+        "below_carrier": f"{below} + 10·log10 P below the carrier",
+        "absolute": f"at most {ceiling}",
+        "stricter_of": f"{below} below the carrier or {ceiling}, the stricter",
+        "looser_of": f"{below} below the carrier or {ceiling}, the looser",
+    }[row.formula or "absolute"]
+    return words + (f", from {format_value(row.beyond_offset_hz, 'Hz')} off on" if row.beyond_offset_hz else "")
+
+
+def judge_against(found: Measured, low: float, high: float) -> tuple[Verdict, str | None]:
+    """The verdict of one range, and the reason of a refusal. A figure that bounces is judged at its worse end."""
+    if found.not_judged is not None:
+        return Verdict.NO_VERDICT, found.not_judged
+    if found.value is None:
+        return Verdict.NO_VERDICT, "no figure"
+    if found.bound is not None:
+        return _judge_bound(found.value, found.bound, low, high)
+    arms = found.arms
+    if arms is None:
+        return Verdict.NO_VERDICT, "the spread is not known"
+    if found.ends is None:
+        return judge(found.value, low=low, high=high, below=arms[0], above=arms[1]), None
+    below, above = found.ends[0] - (found.value - arms[0]), found.value + arms[1] - found.ends[1]
+    ends = [judge(end, low=low, high=high, below=max(below, 0.0), above=max(above, 0.0)) for end in found.ends]
+    return min(ends, key=WORST_FIRST.index), None
+
+
+def _judge_bound(value: float, bound: str, low: float, high: float) -> tuple[Verdict, str | None]:
+    inside, outside = (
+        (value <= high and low == -math.inf, value < low)
+        if bound == "upper"
+        else (value >= low and high == math.inf, value > high)
+    )
+    if inside:
+        return Verdict.PASS, None
+    return (
+        (Verdict.FAIL, None)
+        if outside
+        else (Verdict.NO_VERDICT, "only a bound, and it is not wholly inside or outside")
+    )
+
+
+def judge_reading(found: Measured, chosen: dict[str, Profile], situation: Situation) -> tuple[VerdictLine, ...]:
+    """Every row that concerns the reading and applies here, the worst verdict first."""
+    lines = []
+    for name, profile in chosen.items():
+        for row in profile.rows:
+            if not row.concerns(found.quantity) or not applies(row, situation):
+                continue
+            low, high, reason = -math.inf, math.inf, None
+            try:
+                low, high = resolve(row, situation, found.at_hz)
+                verdict, reason = judge_against(found, low, high)
+            except Refusal as refusal:
+                verdict, reason = Verdict.NO_VERDICT, str(refusal)
+            if math.isinf(low) and math.isinf(high) and reason is None:
+                continue  # a mask that says nothing at this offset
+            shown = (low if math.isfinite(low) else None, high if math.isfinite(high) else None)
+            words = f"{row.words + ': ' if row.words else ''}{limit_words(*shown, found.unit)}"
+            lines.append(
+                VerdictLine(
+                    kind=profile.kind, row=row.id, words=words, low=shown[0], high=shown[1], unit=found.unit, verdict=verdict,
+                    reason=reason, source=f"{row.source} {row.clause}".strip(), confidence=row.confidence, profile=name, version=profile.version,
+                )
+            )  # fmt: skip
+    return tuple(sorted(lines, key=lambda line: WORST_FIRST.index(line.verdict)))
+
+
+def worst(lines: tuple[VerdictLine, ...]) -> VerdictLine | None:
+    """The line the screen shows first."""
+    return lines[0] if lines else None
+
+
+OUTSIDE = {Verdict.FAIL, Verdict.FAIL_CLOSE}
+
+
+def _range_words(line: VerdictLine) -> str:
+    return limit_words(line.low, line.high, line.unit)
+
+
+def _side(found: Measured, line: VerdictLine) -> str:
+    """'Low' or 'High': on which side of the line the worse end of a figure lies."""
+    ends = found.ends or (found.value or 0.0, found.value or 0.0)
+    return "Low" if line.low is not None and ends[0] < line.low else "High"
+
+
+def verdict_sentence(found: Measured, lines: tuple[VerdictLine, ...]) -> str | None:
+    """What the verdicts come to, in one sentence of the trade, each kind of line kept apart; None when all is well.
+
+    Lines come worst first, as `judge_reading` gives them."""
+    first = {
+        kind: next((line for line in lines if line.kind == kind), None)
+        for kind in ("regulation", "specification", "house")
+    }
+    rule, maker, house = first["regulation"], first["specification"], first["house"]
+    if rule is not None and rule.verdict in OUTSIDE:
+        return f"{_side(found, rule)}: the rule says {_range_words(rule)}. Check it locally."
+    if maker is not None and maker.verdict in OUTSIDE:
+        allowed = (
+            "Nothing forbids it, but the" if rule is not None and rule.verdict is not Verdict.NO_VERDICT else "The"
+        )
+        return f"{_side(found, maker)}. {allowed} maker says {_range_words(maker)}."
+    close = next((line for line in (rule, maker) if line is not None and line.verdict is Verdict.PASS_CLOSE), None)
+    if close is not None:
+        return f"Within, {_range_words(close)}; the spread reaches over."
+    if house is not None and house.verdict in OUTSIDE:
+        return f"Allowed; this shop sets it {_range_words(house)}."
+    refused = next((line for line in lines if line.verdict is Verdict.NO_VERDICT), None)
+    return f"No verdict: {refused.reason}." if refused is not None and refused.reason else None

@@ -1,0 +1,127 @@
+"""Definition files of instruments that talk: which question gives which value. A new instrument needs a new file and no code."""
+
+import re
+from typing import Literal
+
+from pydantic import Field, field_validator, model_validator
+
+from young_spark.core.captures import TraceKind
+from young_spark.core.ground import Frozen, shipped
+from young_spark.core.live.values import LiveName
+
+OVERLOAD = 9.9e37  # SCPI's infinity: over the range
+NO_FIGURE = 9.91e37  # SCPI's not-a-number: nothing to measure
+
+
+class Gives(Frozen):
+    """One value of an answer. `scatter` (own unit) and `scatter_percent` (of reading) are what a still input shows;
+    below `floor` (own unit) the instrument sees nothing."""
+
+    value: LiveName
+    index: int = Field(0, ge=0, le=63)
+    factor: float = 1.0
+    scatter: float = Field(0.0, ge=0)
+    scatter_percent: float = Field(0.0, ge=0)
+    floor: float = Field(0.0, ge=0)
+
+
+class Ask(Frozen):
+    """One question: an answer of figures between commas, or an IEEE 488.2 block of big-endian 32-bit floats."""
+
+    command: str
+    form: Literal["text", "block"] = "text"
+    gives: tuple[Gives, ...] = Field(min_length=1)
+
+
+class TraceAsk(Frozen):
+    """How a whole trace is had: `setup` is sent first, `start` and `stop` ask for the first and the last place on its axis
+    (Hz, or s of a scope), `values` for an IEEE 488.2 block of big-endian 32-bit floats, evenly spaced: dBm of a spectrum,
+    V of a scope, real and imaginary part of S11 in turn of a reflection."""
+
+    name: str = Field(min_length=1, max_length=40)
+    kind: TraceKind
+    setup: tuple[str, ...] = ()
+    start: str
+    stop: str
+    values: str
+
+
+class Definition(Frozen):
+    """How to talk to one kind of instrument."""
+
+    title: str
+    kind: str  # its class, as in knowledge/instruments
+    identity: str  # what its answer to *IDN? must match
+    timeout_ms: int = Field(1000, ge=50, le=20_000)
+    read_termination: str = "\n"
+    write_termination: str = "\n"
+    baud_rate: int | None = None
+    setup: tuple[str, ...] = ()
+    errors: str = "SYST:ERR?"  # the question for the oldest error; empty where there is no queue
+    asks: tuple[Ask, ...] = ()
+    traces: tuple[TraceAsk, ...] = ()
+
+    @model_validator(mode="after")
+    def _gives_something(self) -> "Definition":
+        if not self.asks and not self.traces:
+            raise ValueError("it asks for nothing: neither a value nor a trace")
+        return self
+
+    @field_validator("identity")
+    @classmethod
+    def _is_a_pattern(cls, value: str) -> str:
+        try:
+            re.compile(value)
+        except re.error as problem:
+            raise ValueError(f"not a pattern: {problem}") from problem
+        return value
+
+    def fits(self, identity: str) -> bool:
+        """Whether an answer to *IDN? is that of this kind of instrument."""
+        return re.search(self.identity, identity, re.IGNORECASE) is not None
+
+    def gives(self, name: LiveName) -> Gives | None:
+        """What is known of a value that it gives, or None."""
+        return next((g for ask in self.asks for g in ask.gives if g.value == name), None)
+
+
+class NotAFigure(ValueError):
+    """An answer that holds no figure where one is due."""
+
+
+def figures_of(answer: str) -> tuple[float, ...]:
+    """The figures of a text answer; raises NotAFigure for anything else."""
+    try:
+        return tuple(float(part) for part in answer.split(","))
+    except ValueError as problem:
+        raise NotAFigure(answer[:40]) from problem
+
+
+def values_of(ask: Ask, figures: tuple[float, ...]) -> dict[LiveName, float | None]:
+    """The values of an answer, each in the unit of its quantity; None where there is nothing to measure.
+
+    Raises NotAFigure when a figure is missing or is no number, and OverflowError for an overload."""
+    found: dict[LiveName, float | None] = {}
+    for gives in ask.gives:
+        if gives.index >= len(figures) or figures[gives.index] != figures[gives.index]:
+            raise NotAFigure(f"figure {gives.index + 1} is missing")
+        value = figures[gives.index]
+        if abs(value) >= NO_FIGURE * 0.9999:
+            found[gives.value] = None
+        elif abs(value) >= OVERLOAD * 0.9999:
+            raise OverflowError
+        else:
+            found[gives.value] = value * gives.factor
+    return found
+
+
+def not_overloaded(values: tuple[float, ...]) -> tuple[float, ...]:
+    """The values of a trace. Raises OverflowError where one of them says overload."""
+    if any(abs(v) >= OVERLOAD * 0.9999 for v in values):
+        raise OverflowError
+    return values
+
+
+def definitions() -> dict[str, Definition]:
+    """The shipped definition files by id."""
+    return shipped("definitions", Definition)

@@ -1,0 +1,36 @@
+"""The chain as a graph, what each fault would show, and from evidence to suspicion to the next best probe."""
+
+from young_spark.core.trace.chain import Chain, Probe
+from young_spark.core.trace.chain_file import chain_from, chain_names, shipped_chain
+from young_spark.core.trace.next_probe import STRATEGIES, Advice, Strategy, advised, expect, swap_instead
+from young_spark.core.trace.suspicion import UNKNOWN, Contradiction, Engine, Seen, Weights, entropy_bits, seen_as
+from young_spark.core.trace.words import likely, to_clear, what_it_did
+
+__all__ = [
+    "STRATEGIES",
+    "UNKNOWN",
+    "Advice",
+    "Chain",
+    "Contradiction",
+    "Engine",
+    "Probe",
+    "Seen",
+    "Strategy",
+    "Weights",
+    "advised",
+    "chain_from",
+    "chain_names",
+    "drawing",
+    "entropy_bits",
+    "evidence",
+    "expect",
+    "findings",
+    "likely",
+    "refining",
+    "seen_as",
+    "shipped_chain",
+    "swap_instead",
+    "to_clear",
+    "what_it_did",
+    "worth",
+]

@@ -1,0 +1,64 @@
+"""What each hypothesis would show at each probe, from the graph; nobody types a table."""
+
+from typing import Literal
+
+from young_spark.core.trace.chain import ANSWERS, Chain, Fault, Probe
+
+State = Literal["good", "weak", "dead"]
+WORSE = {"good": 0, "weak": 1, "dead": 2}
+
+
+def states_of(chain: Chain, faults: tuple[Fault, ...]) -> dict[str, State]:
+    """The output of every stage while these faults are there: its own state, or that of the worst of what it hangs on."""
+    own: dict[str, State] = {}
+    for fault in faults:
+        for name, effect in ((fault.stage, fault.effect), *((rail, "dead") for rail in fault.pulls)):
+            if WORSE[effect] > WORSE[own.get(name, "good")]:
+                own[name] = effect
+    found: dict[str, State] = {}
+
+    def state(name: str) -> State:
+        if name not in found:
+            stage = chain.by_stage[name]
+            fed = [state(other) for other in (*stage.after, *stage.needs)]
+            if stage.holds:
+                fed = ["good" if s == "weak" else s for s in fed]
+            found[name] = max([own.get(name, "good"), *fed], key=WORSE.__getitem__)
+        return found[name]
+
+    return {name: state(name) for name in chain.by_stage}
+
+
+def expected_answer(chain: Chain, faults: tuple[Fault, ...], probe: Probe, states: dict[str, State]) -> str:
+    """What the probe answers while these faults are there, if it does not err."""
+    for fault in faults:
+        if fault.id in probe.exceptions:
+            return probe.exceptions[fault.id]
+    if probe.kind in {"resistance", "part", "look"}:
+        return next((probe.tests[f.id] for f in faults if f.id in probe.tests), probe.answers[0])
+    healthy, *_ = ANSWERS[probe.kind]
+    if probe.kind == "stress":
+        # cold spray and a hand that moves a lead are aimed at one stage; a tap or warmth goes through everything before it
+        reached = {probe.at} if probe.stress in {"cold", "flex"} else chain.behind[probe.at or ""]
+        hit = any(probe.stress in f.stress and f.stage in reached for f in faults)
+        return "changes" if hit else healthy
+    if probe.kind == "function":
+        function = chain.by_function[probe.function or ""]
+        worst = max((states[s] for s in function.shows_at), key=WORSE.__getitem__)
+        if any(states[s] == "dead" for s in function.carried_by):
+            worst = "dead"
+        return "works" if worst == "good" else worst
+    if probe.past is not None:
+        states = states_of(chain, tuple(f for f in faults if f.stage != probe.past))
+    state = states[probe.at or ""]
+    if probe.kind == "current":
+        return _current(chain, faults, probe, state)
+    return state
+
+
+def _current(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state: State) -> str:
+    """Supply current while it is keyed: a class C final without drive takes none; what dies behind the final takes the usual."""
+    for fault in faults:
+        if fault.current is not None:
+            return fault.current
+    return {"good": "normal", "weak": "low", "dead": "no_rise"}[state]

@@ -1,0 +1,209 @@
+"""The transmit chain as a graph: stages with what they need, functions, faults, probes. Data files say it
+(`chain_file`)."""
+
+from functools import cached_property
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from young_spark.core.ground import Frozen, UnknownName, nearest
+
+Name = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z][a-z0-9_]*$")]
+Effect = Literal["dead", "weak"]
+StageKind = Literal["signal", "audio", "reference", "rail", "key", "control"]
+ProbeKind = Literal["level", "dc", "audio", "function", "current", "resistance", "part", "look", "stress", "ear"]
+Risk = Literal["low", "medium", "high", "lethal"]
+Draw = Literal["normal", "low", "no_rise", "high"]
+Stress = Literal["warm", "cold", "tap", "flex"]
+LAST_HAND = "last_hand"  # the probe that every chain with faults made by hand has: whether somebody was inside
+
+# how often an answer of this kind of test is not the one that the fault gives: ear, tap and in-circuit tests err more
+ERROR: dict[ProbeKind, float] = {
+    "level": 0.03, "dc": 0.02, "audio": 0.05, "function": 0.03, "current": 0.05, "resistance": 0.07, "part": 0.03, "look": 0.08,
+    "stress": 0.12, "ear": 0.12,
+}  # fmt: skip
+ANSWERS: dict[ProbeKind, tuple[str, ...]] = {
+    "level": ("good", "weak", "dead"), "dc": ("good", "weak", "dead"), "audio": ("good", "weak", "dead"), "ear": ("good", "weak", "dead"),
+    "function": ("works", "weak", "dead"), "current": ("normal", "low", "no_rise", "high"), "resistance": ("good", "bad"), "part": ("good", "bad"),
+    "look": ("nothing", "seen"), "stress": ("no_change", "changes"),
+}  # fmt: skip
+USUAL_WORDS = {"nothing": "nothing wrong seen", "seen": "something wrong seen", "no_rise": "does not rise"}
+
+
+class ChainStage(Frozen):
+    """A stage, or a rail, key line or control that stages need. `after` is what feeds it: two or more are alternatives of one
+    path, each of which must be well. `level` is what is due at its output, in its own plane, in words. One that `holds` (a regulator) gives its
+    full output while what feeds it is only weak."""
+
+    id: Name
+    name: str = Field(min_length=1, max_length=80)
+    kind: StageKind = "signal"
+    after: tuple[str, ...] = ()
+    needs: tuple[str, ...] = ()
+    level: str = Field("", max_length=120)
+    place: str = Field("", max_length=120)
+    holds: bool = False
+
+
+class Fault(Frozen):
+    """What can go wrong in a stage. `weight` is how often, against the others of its chain; `pulls` are rails that it drags
+    down; `stress` is what brings a thermal or loose one out; `killed_by` and `takes` are the company it keeps; `clear` is what
+    is put right before power comes back. One that is made `by_hand` is likelier where somebody was inside."""
+
+    id: Name
+    stage: str
+    name: str = Field(min_length=1, max_length=120)
+    weight: float = Field(1.0, gt=0, le=1000, allow_inf_nan=False)
+    effect: Effect = "dead"
+    current: Draw | None = None
+    pulls: tuple[str, ...] = ()
+    stress: tuple[Stress, ...] = ()
+    ages: bool = False
+    minutes: float = Field(15.0, gt=0, le=6000, allow_inf_nan=False)
+    cost: float = Field(1.0, ge=0, le=1e5, allow_inf_nan=False)
+    killed_by: tuple[str, ...] = ()
+    takes: tuple[str, ...] = ()
+    clear: tuple[str, ...] = ()
+    by_hand: bool = False
+
+
+class Function(Frozen):
+    """Something that the unit does, and the stages at whose output it shows: all that feeds them and that they need is used.
+    What it is `carried_by` must be there, weak or not: modulation on a weak carrier is modulation. A reading taken in one of its
+    `modes`, or between its `mhz`, is a try of it."""
+
+    id: Name
+    name: str = Field(min_length=1, max_length=80)
+    shows_at: tuple[str, ...] = Field(min_length=1)
+    carried_by: tuple[str, ...] = ()
+    modes: tuple[str, ...] = ()
+    mhz: tuple[float, float] | None = None
+
+
+class Probe(Frozen):
+    """Something to look at. `at` is a stage whose output it shows (level, dc, audio, current, ear) or whose parts are stressed;
+    `function` one it tries; `tests` the faults it tells, with what each of them answers. `exceptions` are answers that the
+    graph would get wrong. A figure is an answer by its range: `good`, below `dead_below` dead, between them weak. A figure of the
+    slip of a quantity that it `reads` (in that `state` of the unit) is an answer by its share of what is due. One that is only `told` is
+    known from the check-in and never advised. A signal that is put in goes `past` a stage: what is wrong there does not show. `words` say an answer in its own way, where its name could be taken the wrong way round:
+    with another microphone it transmits, so this one is bad."""
+
+    id: Name
+    kind: ProbeKind
+    what: str = Field(min_length=1, max_length=160)
+    where: str = Field("", max_length=160)
+    at: str | None = None
+    past: str | None = None
+    function: str | None = None
+    stress: Stress | None = None
+    tests: dict[str, str] = {}
+    exceptions: dict[str, str] = {}
+    words: dict[str, str] = {}
+    minutes: float = Field(2.0, gt=0, le=600, allow_inf_nan=False)
+    fragile: float = Field(0.0, ge=0, le=60, allow_inf_nan=False)
+    covers: bool = False
+    risk: Risk = "low"
+    caution: str = Field("", max_length=200)
+    unit: str | None = Field(None, max_length=8)
+    good: tuple[float, float] | None = None
+    dead_below: float | None = None
+    error: float | None = Field(None, gt=0, lt=0.5)
+    due: str = Field("", max_length=80)  # what a healthy unit shows, where that is not the level of its stage
+    reads: tuple[str, ...] = ()
+    state: Literal["standby", "receive", "transmit"] | None = None
+    told: bool = False
+
+    @property
+    def answers(self) -> tuple[str, ...]:
+        """The answers it can have, the healthy one first."""
+        more = dict.fromkeys([*self.tests.values(), *self.exceptions.values()])
+        told = [a for a in more if a not in ANSWERS[self.kind]]
+        base = ANSWERS[self.kind]
+        return (base[0], *told) if told and set(more) == set(told) and self.kind == "resistance" else (*base, *told)
+
+    def said(self, answer: str) -> str:
+        """An answer in words."""
+        return self.words.get(answer) or USUAL_WORDS.get(answer) or answer.replace("_", " ")
+
+    def with_words(self, words: str) -> str:
+        """What was looked at, and what was seen there."""
+        return f"{self.what} {words}" if self.what.endswith("?") else f"{self.what}: {words}"
+
+    @property
+    def is_live_danger(self) -> bool:
+        """Whether it is a measurement at a lethal point while it is live: its hazard is confirmed by name before it."""
+        return self.risk == "lethal"
+
+    @property
+    def errs(self) -> float:
+        """How often its answer is not the one that the fault gives."""
+        return ERROR[self.kind] if self.error is None else self.error
+
+
+class Compound(Frozen):
+    """Two faults that come together: damage in company."""
+
+    faults: tuple[str, str]
+    weight: float = Field(0.3, gt=0, le=1000, allow_inf_nan=False)
+    why: str = Field("", max_length=160)
+
+
+class Chain(Frozen):
+    """A whole chain: every name in it is there, nothing feeds itself. `output` is the stage that gives what goes out."""
+
+    id: str
+    title: str
+    about: str = ""
+    stages: tuple[ChainStage, ...] = Field(min_length=1)
+    faults: tuple[Fault, ...] = Field(min_length=1)
+    functions: tuple[Function, ...] = ()
+    probes: tuple[Probe, ...] = ()
+    compounds: tuple[Compound, ...] = ()
+    output: str
+    not_listed: float = 0.06
+
+    @cached_property
+    def by_stage(self) -> dict[str, ChainStage]:
+        """Stages by id, in signal order."""
+        return {s.id: s for s in self.stages}
+
+    @cached_property
+    def by_fault(self) -> dict[str, Fault]:
+        """Faults by id."""
+        return {f.id: f for f in self.faults}
+
+    @cached_property
+    def by_probe(self) -> dict[str, Probe]:
+        """Probes by id."""
+        return {p.id: p for p in self.probes}
+
+    @cached_property
+    def by_function(self) -> dict[str, Function]:
+        """Functions by id."""
+        return {f.id: f for f in self.functions}
+
+    @cached_property
+    def behind(self) -> dict[str, frozenset[str]]:
+        """For each stage, itself and everything that must be well for its output to be: what feeds it and what it needs."""
+        found: dict[str, frozenset[str]] = {}
+
+        def through(name: str) -> frozenset[str]:
+            if name not in found:
+                stage = self.by_stage[name]
+                found[name] = frozenset({name}).union(*(through(n) for n in (*stage.after, *stage.needs)))
+            return found[name]
+
+        for stage in self.stages:
+            through(stage.id)
+        return found
+
+    @cached_property
+    def order(self) -> dict[str, int]:
+        """How far along the signal each stage stands, from the source on."""
+        return {s.id: len(self.behind[s.id]) * 1000 + n for n, s in enumerate(self.stages)}
+
+    def probe(self, probe_id: str) -> Probe:
+        """A probe by id. Raises UnknownName."""
+        if probe_id not in self.by_probe:
+            raise UnknownName("probe", probe_id, nearest(probe_id, self.by_probe))
+        return self.by_probe[probe_id]
