@@ -146,16 +146,17 @@ def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simu
     import uvicorn
 
     from young_spark.server.bulletin import bulletin
-    from young_spark.server.live.bench import live_bench
+    from young_spark.server.live.bench import LiveBench, install
     from young_spark.server.live.door import Door
 
     sys.setswitchinterval(SWITCH_S)
     port = _free_port(wanted_port)
-    door = Door(folder, live_bench.hear)
-    live_bench.connect(door.order)
-    bulletin.on_looking = live_bench.looking
-    live_bench.captures = ThreadPoolExecutor(1, thread_name_prefix="captures").submit
-    live_bench.others = ThreadPoolExecutor(1, thread_name_prefix="bench").submit
+    # threads of their own, for what was captured and for everything else that needs the disk; live values do not wait for them
+    threads = [ThreadPoolExecutor(1, thread_name_prefix=name) for name in ("captures", "bench")]
+    bench = install(LiveBench(captures=threads[0].submit, others=threads[1].submit))
+    door = Door(folder, bench.hear, bench.gone)
+    bench.connect(door.order)
+    bulletin.on_looking = bench.looking
     beside = [Beside("young_spark.bench.process", str(folder))]
     if simulated:
         beside.insert(0, Beside("young_spark.bench.simulator.bench", str(folder / "simulated-bench.json")))

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from young_spark.bench.simulator.instruments import METERS
 from young_spark.bench.simulator.unit import FAULTS, KINDS, Unit
-from young_spark.core.live import Capture, Captured, CarrierChanged, Source, Wanted, definitions, figures_of, values_of
+from young_spark.core.live import Captured, CarrierChanged, Source, Taker, Wanted, definitions, figures_of, values_of
 
 STEP_S = 0.005
 ASSIGNED = {"mobile": 27.185e6, "hf": 14.2e6}
@@ -69,8 +69,8 @@ def key_down(seed: int) -> KeyDownRun:
     sources = {
         g.value: Source(i.name, g) for i, f in zip(instruments, files, strict=True) for a in f.asks for g in a.gives
     }
-    capture = Capture(sources)
-    capture.want(wanted(ASSIGNED[kind]))
+    taker = Taker(sources)
+    taker.want(wanted(ASSIGNED[kind]))
     run = KeyDownRun(kind, fault)
     hands = sorted(
         (dice.uniform(0, 5), dice.choice([{"tone": True}, {"tone": False}, {"tap": True}]))
@@ -95,7 +95,7 @@ def key_down(seed: int) -> KeyDownRun:
             if asked[n] is None and now >= due[n]:
                 asked[n] = (now, read(instrument, file))
             elif asked[n] is not None and now >= asked[n][0] + instrument.latency_s:
-                for event in capture.heard(instrument.name, asked[n][0], now, asked[n][1]):
+                for event in taker.heard(instrument.name, asked[n][0], now, asked[n][1]):
                     if isinstance(event, Captured):
                         run.captured.append(event)
                     elif isinstance(event, CarrierChanged) and event.up:

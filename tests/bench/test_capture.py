@@ -1,19 +1,21 @@
 """Capture against the physics: what stands still is taken, once; what moves or is modulated never."""
 
+from uuid import uuid4
+
 import pytest
 
 from tests.bench.keydowns import key_down, tally, wanted
 from young_spark.core.live import (
     RING_S,
-    Capture,
     Captured,
     CarrierChanged,
     Misplaced,
     Point,
+    RunningWatch,
     Source,
+    Taker,
     Unseen,
     Wanted,
-    Watch,
 )
 from young_spark.core.live.definition_file import Gives
 
@@ -53,15 +55,15 @@ class Line:
     """Instruments by hand: each call is one answer of all of them."""
 
     def __init__(self, sources, rows):
-        self.capture, self.at, self.events = Capture(sources), 0.0, []
-        self.capture.want(rows)
+        self.taker, self.at, self.events = Taker(sources), 0.0, []
+        self.taker.want(rows)
 
     def read(self, times=1, **values):
         for _ in range(times):
             for name, value in values.items():
                 self.at += 0.05
-                source = self.capture.sources[name]
-                self.events += self.capture.heard(source.instrument, self.at - 0.02, self.at, {name: value})
+                source = self.taker.sources[name]
+                self.events += self.taker.heard(source.instrument, self.at - 0.02, self.at, {name: value})
         return self
 
     def taken(self):
@@ -72,8 +74,8 @@ class Line:
 def test_instruments_asked_in_one_rhythm_miss_nothing_whatever_their_order(after_ms):
     """All are asked every 100 ms, and the modulation meter always so much after the others; it takes longest to answer."""
     supply = Source("supply", Gives(value="amps", scatter=0.004, scatter_percent=0.5))
-    capture = Capture({"power": POWER, "amps": supply, "depth": DEPTH})
-    capture.want([Wanted(row="power", quantity="carrier_power"), Wanted(row="current", quantity="supply_current")])
+    taker = Taker({"power": POWER, "amps": supply, "depth": DEPTH})
+    taker.want([Wanted(row="power", quantity="carrier_power"), Wanted(row="current", quantity="supply_current")])
     answers = []
     for beat in range(20):
         asked = 0.1 * beat
@@ -82,7 +84,7 @@ def test_instruments_asked_in_one_rhythm_miss_nothing_whatever_their_order(after
     events = [
         e
         for at, asked, name, values in sorted(answers, key=lambda a: a[0])
-        for e in capture.heard(name, asked, at, values)
+        for e in taker.heard(name, asked, at, values)
     ]
     taken = {e.row: e.at for e in events if isinstance(e, Captured)}
     assert set(taken) == {"power", "current"} and max(taken.values()) < 0.9
@@ -93,7 +95,7 @@ ROWS = [Wanted(row="power", quantity="carrier_power", modulation="off")]
 
 def test_no_window_reaches_over_a_fault_of_the_line():
     line = Line({"power": POWER, "depth": DEPTH}, ROWS).read(4, power=4.0, depth=0.1)
-    line.capture.lost("meter")
+    line.taker.lost("meter")
     line.read(4, power=4.0, depth=0.1)
     assert line.taken() == []
     assert line.read(4, power=4.0, depth=0.1).taken() == ["power"]
@@ -126,7 +128,7 @@ def test_the_counter_decides_which_channel_it_is():
 
 
 def test_a_watch_keeps_all_around_a_drop_and_little_of_the_hours():
-    watch, kept, drops = Watch("w", {"power": 0.04}), [], []
+    watch, kept, drops = RunningWatch(uuid4(), {"power": 0.02}), [], []
     for n in range(36_000):  # an hour at ten a second
         at = n / 10
         value = 0.2 if 1800 <= at < 1800.5 else 4.0
@@ -142,7 +144,7 @@ def test_a_watch_keeps_all_around_a_drop_and_little_of_the_hours():
 
 def test_a_joint_that_is_down_for_longer_than_up_is_seen_each_time():
     """Unkeyed for a while, then 4 W for a second and a half, and from then on gone to a twentieth for two seconds of three."""
-    watch, begins = Watch("w", {"power": 0.04, "amps": 0.0}), []
+    watch, begins = RunningWatch(uuid4(), {"power": 0.02, "amps": 0.0}), []
     for n in range(600):
         at = n / 10
         up = at >= 8 and (at < 9.5 or (at - 9.5) % 3 >= 2)

@@ -16,7 +16,7 @@ from young_spark.core.live import (
     Mark,
     NotAFigure,
     Point,
-    Seen,
+    SeenOnAir,
     Turning,
     captured_text,
     definitions,
@@ -106,7 +106,7 @@ def test_repeated_readings_carry_the_scatter_of_their_mean():
     assert found.remarks[0] == "mean of 5 over 0.6 s"
 
 
-NOTHING_SEEN = Seen()
+NOTHING_SEEN = SeenOnAir()
 DUTY = Duty(name="the load", key_down_s=30, cool_off_s=60)
 
 
@@ -145,14 +145,14 @@ def test_the_first_key_is_two_seconds_and_the_shortest_duty_counts():
 
 def test_swr_and_too_much_power_say_unkey_and_weak_does_not():
     down = [KeyDown(began=0.0)]
-    assert word(1, down, seen=Seen(swr=3.1)).word == "UNKEY"
-    assert word(1, down, seen=Seen(swr=2.9)).word == "HOLD"
-    assert word(1, down, seen=Seen(swr=1.6), first_key=True).word == "UNKEY"
-    assert word(1, down, seen=Seen(power_w=5.2)).word == "UNKEY"
-    assert word(1, down, seen=Seen(power_w=6.0, modulated=True)).word == "HOLD", (
+    assert word(1, down, seen=SeenOnAir(swr=3.1)).word == "UNKEY"
+    assert word(1, down, seen=SeenOnAir(swr=2.9)).word == "HOLD"
+    assert word(1, down, seen=SeenOnAir(swr=1.6), first_key=True).word == "UNKEY"
+    assert word(1, down, seen=SeenOnAir(power_w=5.2)).word == "UNKEY"
+    assert word(1, down, seen=SeenOnAir(power_w=6.0, modulated=True)).word == "HOLD", (
         "a carrier of 4 W gives 6 W with full audio"
     )
-    assert word(1, down, seen=Seen(power_w=0.01)).word == "HOLD"
+    assert word(1, down, seen=SeenOnAir(power_w=0.01)).word == "HOLD"
 
 
 @given(st.floats(0.5, 30))
@@ -226,8 +226,8 @@ def points(values, name="power"):
 def test_a_fifth_less_has_dropped_and_a_jump_is_of_the_frequency():
     assert usual(points([4.0] * 4)) is None
     usually = usual(points([4.0] * 60))
-    assert fell("power", 3.3, usually, 0.04) is None and fell("power", 3.1, usually, 0.04) == "drop"
-    assert fell("power", 0.01, usually, 0.04) == "gone"
+    assert fell("power", 3.3, usually, 0.02) is None and fell("power", 3.1, usually, 0.02) == "drop"
+    assert fell("power", 0.01, usually, 0.02) == "gone"
     assert (
         fell("frequency", 27.1853e6, 27.185e6, 0.0) == "jump" and fell("frequency", 27.18515e6, 27.185e6, 0.0) is None
     )

@@ -1,6 +1,7 @@
 """People, a client for each, and a job to work on."""
 
 import io
+import json
 import math
 import time
 import uuid
@@ -10,11 +11,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from PIL import Image
 
+from young_spark import wire
 from young_spark.server.accounts.models import Person
-from young_spark.server.bulletin import bulletin
 from young_spark.server.jobs.services import check_in
 from young_spark.server.library.models import ShopInstrument
-from young_spark.server.live.bench import live_bench
+from young_spark.server.live.bench import LiveBench, install, live_bench
 from young_spark.server.readings.services import refresh
 
 
@@ -36,22 +37,26 @@ TRACES: dict[str, dict[str, object]] = {
 @pytest.fixture(autouse=True)
 def bench_process():
     """A live bench that heard nothing yet, and the orders that it gives."""
-    bulletin._listeners.clear()
-    live_bench.__init__()
+    bench = install(LiveBench())
     orders: list[dict[str, object]] = []
 
-    def order(given: dict[str, object]) -> None:
-        orders.append(given)
-        if given["kind"] == "trace" and (trace := TRACES.get(str(given["trace"]))) is not None:
-            live_bench.hear({"kind": "traced", "id": given["id"], "sentence": ""} | trace)
+    def order(given: wire.Order) -> None:
+        orders.append(json.loads(wire.line_of(given)))
+        if isinstance(given, wire.AskTrace) and (trace := TRACES.get(given.trace)) is not None:
+            hear({"kind": "traced", "id": given.id} | trace)
 
-    live_bench.connect(order)
+    bench.connect(order)
     return orders
+
+
+def hear(message: dict[str, object]) -> None:
+    """One message of the bench process, as it comes over the line."""
+    live_bench().hear(wire.told_in(json.dumps(message).encode()))
 
 
 def tell(instrument: str = "bench-wattmeter", **values: float | None) -> None:
     """Values as the bench process would send them, of now."""
-    live_bench.hear({"kind": "values", "instrument": instrument, "at": time.time(), "values": values})
+    hear({"kind": "values", "instrument": instrument, "at": time.time(), "values": values})
 
 
 def connect(instrument: str = "bench-wattmeter", kind: str = "wattmeter") -> None:
@@ -65,10 +70,8 @@ def connect(instrument: str = "bench-wattmeter", kind: str = "wattmeter") -> Non
             "definition": f"simulated-{kind.replace('_', '-')}",
         },
     )
-    live_bench.hear({"kind": "hello"})
-    live_bench.hear(
-        {"kind": "state", "instrument": instrument, "connected": True, "identity": "X", "sentence": "", "error": ""}
-    )
+    hear({"kind": "hello"})
+    hear({"kind": "state", "instrument": instrument, "connected": True, "identity": "X", "sentence": "", "error": ""})
 
 
 @pytest.fixture(autouse=True)

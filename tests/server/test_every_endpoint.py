@@ -7,7 +7,7 @@ import uuid
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from tests.server.conftest import connect, picture_bytes, record_of, take, tell
+from tests.server.conftest import connect, hear, picture_bytes, record_of, take, tell
 from young_spark.core.ground import shipped_text
 from young_spark.server.benches.models import JobPath
 from young_spark.server.config.api import api
@@ -95,8 +95,8 @@ def call(job, bench):
     seat = {"job": str(job.pk)}
     bench.post("/api/bench/seat", seat, content_type="application/json")
     bench.post("/api/bench/turn", {"adjuster": "L3", "quantity": "carrier_power"}, content_type="application/json")
-    live_bench.seat_changed()  # as after the commit, which in a test's transaction never comes
-    live_bench.hear({"kind": "carrier", "up": True, "at": time.time() - 2})
+    live_bench().seat_changed()  # as after the commit, which in a test's transaction never comes
+    hear({"kind": "carrier", "up": True, "at": time.time() - 2})
     tell(power=3.8, reflected=0.01, pep=3.8)
     record = record_of(bench, job).json()["id"]
     hot = {"from": "coupler", "parts": [

@@ -5,12 +5,12 @@ import uuid
 
 import pytest
 
-from tests.server.conftest import connect, make_person, take, tell
+from tests.server.conftest import connect, hear, make_person, take, tell
 from young_spark.server.bulletin import bulletin
 from young_spark.server.jobs.models import Line
 from young_spark.server.library.models import ShopInstrument
 from young_spark.server.live import watches
-from young_spark.server.live.bench import live_bench
+from young_spark.server.live.bench import LiveBench, install, live_bench
 from young_spark.server.live.models import KeyDown, Seat, Watch, WatchDrop, WatchPart
 from young_spark.server.readings.models import Reading
 
@@ -38,7 +38,7 @@ def sat(bench, job):
 
 
 def key(up: bool, ago: float = 0.0) -> None:
-    live_bench.hear({"kind": "carrier", "up": up, "at": time.time() - ago})
+    hear({"kind": "carrier", "up": up, "at": time.time() - ago})
 
 
 def captured(orders, quantity="carrier_power", row="power-am-19", line=None, **values):
@@ -49,7 +49,7 @@ def captured(orders, quantity="carrier_power", row="power-am-19", line=None, **v
         "instruments": dict.fromkeys(values, "bench-wattmeter"), "samples": {n: [[time.time(), v]] * 5 for n, v in values.items()}, "at": time.time(),
         "steadiness": {"value": next(iter(values.values())), "scatter": 0.01, "slope_per_s": 0.0, "count": 5, "seconds": 0.6},
     }  # fmt: skip
-    live_bench.hear(message)
+    hear(message)
     return message["id"]
 
 
@@ -161,15 +161,13 @@ def test_a_current_of_a_keyed_unit_is_none_of_standby(sat, bench):
 
 
 def test_an_old_value_is_not_shown_as_one_of_now(sat, bench):
-    live_bench.hear(
-        {"kind": "values", "instrument": "bench-wattmeter", "at": time.time() - 9, "values": {"power": 3.8}}
-    )
+    hear({"kind": "values", "instrument": "bench-wattmeter", "at": time.time() - 9, "values": {"power": 3.8}})
     key(True)
     shown = bench.get("/api/bench").json()
     assert shown["values"] == {} and shown["current"] is None
     tell(power=3.8, reflected=0.01, pep=3.8)
     assert bench.get("/api/bench").json()["current"]["meaning"]["readings"][0]["verdict"] in {"pass", "pass_close"}
-    live_bench.hear(
+    hear(
         {
             "kind": "state",
             "instrument": "bench-wattmeter",
@@ -185,19 +183,17 @@ def test_an_old_value_is_not_shown_as_one_of_now(sat, bench):
 
 def test_key_down_and_cool_off_go_on_over_a_restart(sat, bench):
     key(True, ago=31)
-    assert live_bench.keying.word == "UNKEY"
-    bulletin._listeners.clear()
-    live_bench.__init__()  # the web was killed and is here again; the bench process sees the carrier still
-    live_bench.connect(lambda order: None)
-    live_bench.hear({"kind": "hello"})
+    assert live_bench().clock.word.word == "UNKEY"
+    install(LiveBench())  # the web was killed and is here again; the bench process sees the carrier still
+    hear({"kind": "hello"})
     key(True)
     down = KeyDown.objects.get()
     assert down.ended_at is None and time.time() - down.began_at.timestamp() > 30
-    assert live_bench.keying.word == "UNKEY"
+    assert live_bench().clock.word.word == "UNKEY"
     key(False)
     KeyDown.objects.update(began_at="2026-01-01T00:00:00Z", ended_at="2026-01-01T00:00:00Z")
     KeyDown.objects.create(item=down.item, began_at=_ago(62), ended_at=_ago(2))
-    live_bench.seat_changed()
+    live_bench().seat_changed()
     cooling = bench.get("/api/bench").json()["keying"]
     assert cooling["word"] == "COOL" and 20 < cooling["until"] - time.time() < 60
 
@@ -211,7 +207,7 @@ def _ago(seconds):
 
 
 def test_a_hand_may_say_that_it_keyed_and_a_bad_aerial_says_unkey(sat, bench):
-    live_bench.hear({"kind": "left", "rows": ["power-am-19"], "up": False})
+    hear({"kind": "left", "rows": ["power-am-19"], "up": False})
     assert post(bench, "/key", keyed=True).json()["keying"]["word"] == "HOLD"
     assert KeyDown.objects.get().by_hand
     tell(power=3.0, reflected=1.5, pep=3.0)
@@ -268,8 +264,8 @@ def test_a_watch_keeps_its_drops_its_marks_and_its_sum(sat, bench, bench_process
     post(bench, f"/watches/{watch}/mark", id=str(uuid.uuid4()), what="tapped")
     drop = {"at": 1.0, "name": "power", "kind": "drop", "usual": 4.0, "reached": 0.2, "lasted": None}
     points = [[n / 10, "power", 4.0] for n in range(10)]
-    live_bench.hear({"kind": "watched", "id": watch, "points": points, "drops": [drop]})
-    live_bench.hear({"kind": "watched", "id": watch, "points": [], "drops": [drop | {"lasted": 0.5}]})
+    hear({"kind": "watched", "id": watch, "points": points, "drops": [drop]})
+    hear({"kind": "watched", "id": watch, "points": [], "drops": [drop | {"lasted": 0.5}]})
     assert WatchDrop.objects.get().lasted == 0.5
     shown = bench.get(f"/api/bench/watches/{watch}").json()
     assert shown["drops"][0]["after"] == "tapped" and len(shown["series"][0]["at"]) == 10
@@ -292,7 +288,7 @@ def test_the_log_of_a_running_watch_is_read_on_in_order_of_time(sat, wren):
 
 
 def test_the_wrong_channel_is_said_in_words(sat, bench):
-    live_bench.hear({"kind": "misplaced", "frequency_hz": 27.40507e6})
+    hear({"kind": "misplaced", "frequency_hz": 27.40507e6})
     assert (
         bench.get("/api/bench").json()["say"]
         == "The counter reads 27.40507 MHz, channel 40; the line wants AM · channel 19 · 13.2 V."
@@ -373,7 +369,7 @@ def test_a_trace_of_an_instrument_is_kept_as_a_record_once(sat, bench, bench_pro
 
 
 def test_no_trace_is_one_sentence_and_nobody_looks_into_a_keyed_socket(sat, bench, bench_process, monkeypatch):
-    monkeypatch.setattr("young_spark.server.live.bench.TRACE_S", 0.05)
+    monkeypatch.setattr("young_spark.server.live.trace_requests.TRACE_S", 0.05)
     connect("bench-scope", "scope")
     connect("sweeper", "network_analyser")
 
@@ -387,28 +383,25 @@ def test_no_trace_is_one_sentence_and_nobody_looks_into_a_keyed_socket(sat, benc
     assert refused.status_code == 400 and "would be hurt" in refused.json()["detail"]
     key(False)
     assert ask("sweeper", "Aerial").json()["kind"] == "reflection"
-    live_bench.connect(lambda order: None)
+    live_bench().connect(lambda order: None)
     assert "No trace within" in ask("bench-scope", "Envelope").json()["detail"]
-    live_bench.connect(
-        lambda order: live_bench.hear(
-            {"kind": "traced", "id": order["id"], "start": 1.0, "stop": 1.0, "values": [1.0] * 9, "sentence": ""}
-        )
+    live_bench().connect(
+        lambda order: hear({"kind": "traced", "id": order.id, "start": 1.0, "stop": 1.0, "values": [1.0] * 9})
     )
     assert "are no trace" in ask("bench-scope", "Envelope").json()["detail"]
-    live_bench.hear({"kind": "gone"})
+    live_bench().gone()
     assert "is being started again" in ask("bench-scope", "Envelope").json()["detail"]
 
 
 def test_a_line_that_fails_loses_its_figures_at_once_whatever_else_is_under_way(sat):
     tell(power=3.8)
     waiting = []
-    live_bench.others = lambda act, message: waiting.append((act, message))  # as while the disk is busy
+    live_bench().others = waiting.append  # as while the disk is busy
     try:
         broken = {"kind": "state", "instrument": "bench-wattmeter", "connected": False, "sentence": "no answer", "identity": "", "error": ""}  # fmt: skip
-        live_bench.hear(broken)
-        assert live_bench.shown()["values"] == {} and len(waiting) == 1
+        hear(broken)
+        assert live_bench().shown()["values"] == {} and len(waiting) == 1
     finally:
-        live_bench.others = None
-        for act, message in waiting:
-            act(message)
-    assert live_bench.states["bench-wattmeter"]["connected"] is False
+        for act in waiting:
+            act()
+    assert live_bench().presence.lines["bench-wattmeter"].connected is False

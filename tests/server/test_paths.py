@@ -59,11 +59,14 @@ def test_a_hazard_is_confirmed_by_name_and_asked_again(sat, bench, wren, client_
     job = sat
     bare = {"from": "w", "parts": [{"id": "w", "kind": "cable", "name": "lead"}]}
     assert use(bench, job, bare).json()["state"] == "no_load"
-    assert live_bench.keying.word is None and live_bench.keying.why == "Nothing is behind lead: end the line in a load"
+    assert (
+        live_bench().clock.word.word is None
+        and live_bench().clock.word.why == "Nothing is behind lead: end the line in a load"
+    )
     assert act(bench, job, "confirm", hazard="generator").status_code == 400
     confirmed = act(bench, job, "confirm", hazard="load").json()
     assert confirmed["hazards"][0]["by"] == "Wren" and confirmed["barred"] == ""
-    assert live_bench.keying.word == "KEY"
+    assert live_bench().clock.word.word == "KEY"
     assert "confirmed by Wren: Nothing is behind lead" in bench.get(f"/api/jobs/{job.pk}").content.decode()
     # another day, another slip in between, or another path: it is asked again
     row = JobPath.objects.get()
@@ -103,10 +106,10 @@ def test_one_named_part_may_be_overridden_until_the_path_changes(bench, job):
     assert act(bench, job, "override", part="load").status_code == 400
     post(bench, "/seat", job=str(job.pk))
     assert act(bench, job, "override", part="analyser").json()["barred"] == ""
-    assert "analyser" not in live_bench.keying.why
+    assert "analyser" not in live_bench().clock.word.why
     key(True)
     key(False)  # once is once: the next key-down is asked for anew
-    assert "would reach analyser" in live_bench.keying.why
+    assert "would reach analyser" in live_bench().clock.word.why
     again = hot | {"parts": [{**hot["parts"][0], "coupling_db": 11}, *hot["parts"][1:]]}
     assert "would reach analyser" in use(bench, job, again).json()["barred"]
 
@@ -136,7 +139,7 @@ def test_a_load_of_the_path_ends_the_key_down(sat, bench):  # noqa: F811
     )
     take(bench, sat, "0.9w")  # no first key any more
     key(True, 6)
-    assert live_bench.keying.word == "UNKEY" and "small load" in live_bench.keying.why
+    assert live_bench().clock.word.word == "UNKEY" and "small load" in live_bench().clock.word.why
 
 
 def test_benches_are_kept_by_name_and_bad_ones_are_refused(bench, job):

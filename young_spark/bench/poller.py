@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from young_spark.bench.session import LineFault, Session
 from young_spark.core.live import Definition, LiveName
+from young_spark.wire import LineState, Traced
 
 AGAIN_S = (0.3, 1.0, 2.0)  # waits before a line is opened anew, the last one kept
 ERRORS_EVERY_S = 20.0
@@ -31,28 +32,6 @@ class Heard:
     asked: float
     at: float
     values: dict[LiveName, float | None]
-
-
-@dataclass(frozen=True)
-class LineState:
-    """How a line stands: `sentence` says what is wrong in words, empty while it is well."""
-
-    instrument: str
-    connected: bool
-    identity: str = ""
-    sentence: str = ""
-    error: str = ""
-
-
-@dataclass(frozen=True)
-class Traced:
-    """The trace that was asked for by this id; `sentence` says why there is none."""
-
-    id: str
-    start: float = 0.0
-    stop: float = 0.0
-    values: tuple[float, ...] = ()
-    sentence: str = ""
 
 
 class Poller(threading.Thread):
@@ -115,7 +94,7 @@ class Poller(threading.Thread):
             return self._every_s
         except LineFault as fault:
             while self._traces:
-                self._tell(Traced(self._traces.popleft()[0], sentence=fault.sentence))
+                self._tell(Traced(id=self._traces.popleft()[0], sentence=fault.sentence))
             self._state(False, fault.sentence)
             wait = AGAIN_S[min(self._faults, len(AGAIN_S) - 1)]
             self._faults += 1
@@ -124,13 +103,22 @@ class Poller(threading.Thread):
     def _trace(self, trace_id: str, name: str) -> None:
         ask = next((t for t in self.instrument.definition.traces if t.name == name), None)
         if ask is None:
-            self._tell(Traced(trace_id, sentence=f"it has no trace '{name}'"))
+            self._tell(Traced(id=trace_id, sentence=f"it has no trace '{name}'"))
             return
         try:
-            self._tell(Traced(trace_id, *self._session.trace(ask)))
+            start, stop, values = self._session.trace(ask)
+            self._tell(Traced(id=trace_id, start=start, stop=stop, values=values))
         except LineFault as fault:
-            self._tell(Traced(trace_id, sentence=fault.sentence))
+            self._tell(Traced(id=trace_id, sentence=fault.sentence))
             raise
 
     def _state(self, connected: bool, sentence: str = "", error: str = "") -> None:
-        self._tell(LineState(self.instrument.id, connected, self._session.identity, sentence, error))
+        self._tell(
+            LineState(
+                instrument=self.instrument.id,
+                connected=connected,
+                identity=self._session.identity,
+                sentence=sentence,
+                error=error,
+            )
+        )

@@ -42,12 +42,12 @@ class Bulletin:
         self._kept: deque[Event] = deque(maxlen=KEPT)
         self._followers: set[_Follower] = set()
         self._lock = threading.Lock()
-        self._listeners: list[Callable[[str, dict[str, object]], None]] = []
+        self._listeners: dict[str, Callable[[str, dict[str, object]], None]] = {}
         self.on_looking: Callable[[bool], None] = lambda looking: None
 
-    def listen(self, listener: Callable[[str, dict[str, object]], None]) -> None:
-        """Have a function of this process called with each kept event, in the publisher's thread."""
-        self._listeners.append(listener)
+    def listen(self, name: str, listener: Callable[[str, dict[str, object]], None]) -> None:
+        """Have a function of this process called with each kept event, in the publisher's thread; one a name."""
+        self._listeners[name] = listener
 
     def publish(self, kind: str, data: dict[str, object], *, kept: bool = True) -> None:
         """Tell everyone. A value of the moment (`kept=False`) is not repeated to a stream that comes back."""
@@ -60,7 +60,7 @@ class Bulletin:
                 if follower.queue.qsize() < BEHIND or kept:
                     follower.loop.call_soon_threadsafe(follower.queue.put_nowait, event)
         if kept:
-            for listener in self._listeners:
+            for listener in self._listeners.values():
                 listener(kind, data)
 
     @property

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 from young_spark.core.ground import Frozen
-from young_spark.core.live.values import LiveName
+from young_spark.core.live.values import LiveName, is_there
 
 RING_S = 10.0
 FALL = 0.2  # a value this share below its usual one has dropped
@@ -43,12 +43,12 @@ def usual(well: Sequence[Point]) -> float | None:
 
 
 def fell(name: LiveName, value: float, usually: float | None, floor: float) -> DropKind | None:
-    """Whether a value has dropped, jumped or gone, against what is usual."""
-    if usually is None or usually <= floor:
+    """Whether a value has dropped, jumped or gone, against what is usual; `floor` is what its instrument shows of nothing."""
+    if usually is None or not is_there(usually, floor):
         return None
     if name == "frequency":
         return "jump" if abs(value - usually) > JUMP_HZ else None
-    if value <= floor:
+    if not is_there(value, floor):
         return "gone"
     return "drop" if value < (1 - FALL) * usually else None
 

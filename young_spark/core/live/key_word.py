@@ -23,7 +23,7 @@ class KeyDown(Frozen):
     ended: float | None = None
 
 
-class Seen(Frozen):
+class SeenOnAir(Frozen):
     """What the instruments say while it is keyed; None where none of them says it."""
 
     power_w: float | None = None
@@ -75,7 +75,7 @@ def keying(
     first_key: bool,
     wanted: int,
     what: str = "",
-    seen: Seen,
+    seen: SeenOnAir,
     greatest_power_w: float | None,
     barred: str = "",
 ) -> Keying:
@@ -124,7 +124,7 @@ def _allowed_s(duty: Duty, downs: Sequence[KeyDown], down: KeyDown) -> float:
     return duty.key_down_s * max(0.25, 1 - owed / duty.cool_off_s) if duty.cool_off_s > 0 else duty.key_down_s
 
 
-def _danger(seen: Seen, first_key: bool, greatest_power_w: float | None) -> str:
+def _danger(seen: SeenOnAir, first_key: bool, greatest_power_w: float | None) -> str:
     greatest_swr = FIRST_KEY_SWR if first_key else GREATEST_SWR
     if seen.swr is not None and seen.swr > greatest_swr:
         return f"SWR over {greatest_swr:g}"

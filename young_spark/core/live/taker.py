@@ -10,7 +10,17 @@ from math import inf
 
 from young_spark.core.ground import Frozen
 from young_spark.core.live.definition_file import Gives
-from young_spark.core.live.values import SOURCES, LiveName, Sample, Steady, is_loud, is_quiet, newest_window, steady
+from young_spark.core.live.values import (
+    SOURCES,
+    LiveName,
+    Sample,
+    Steady,
+    is_loud,
+    is_quiet,
+    is_there,
+    newest_window,
+    steady,
+)
 
 KEPT_S = 3.0
 SAME_CHANNEL_HZ = 3000.0
@@ -71,11 +81,11 @@ class Unseen:
     """A carrier stands still, but no instrument here sees modulation: it must be taken by hand."""
 
 
-Event = CarrierChanged | Captured | Misplaced | Unseen
+TakerEvent = CarrierChanged | Captured | Misplaced | Unseen
 
 
 @dataclass
-class Capture:
+class Taker:
     """The state of the bench as its instruments tell it; no clock of its own: it lives by the times it is handed."""
 
     sources: dict[LiveName, Source]
@@ -119,9 +129,11 @@ class Capture:
             if source.instrument == instrument:
                 self._samples.pop(name, None)
 
-    def heard(self, instrument: str, asked: float, at: float, values: Mapping[LiveName, float | None]) -> list[Event]:
+    def heard(
+        self, instrument: str, asked: float, at: float, values: Mapping[LiveName, float | None]
+    ) -> list[TakerEvent]:
         """One answer; returns what follows from it."""
-        events: list[Event] = []
+        events: list[TakerEvent] = []
         for name, value in values.items():
             source = self.sources.get(name)
             if source is None or source.instrument != instrument:
@@ -137,8 +149,8 @@ class Capture:
                     kept.popleft()
         return events + (self._take(at) if self.up else [])
 
-    def _sense(self, value: float | None, floor: float, at: float) -> list[Event]:
-        if value is not None and value > 2 * floor:
+    def _sense(self, value: float | None, floor: float, at: float) -> list[TakerEvent]:
+        if is_there(value, floor):
             self._under = 0
             if self.up:
                 return []
@@ -156,8 +168,8 @@ class Capture:
         self._taken.clear()
         return [CarrierChanged(False, at)]
 
-    def _take(self, at: float) -> list[Event]:
-        events: list[Event] = []
+    def _take(self, at: float) -> list[TakerEvent]:
+        events: list[TakerEvent] = []
         left = self.left
         placed = self._in_place(left)
         for wanted in placed:

@@ -60,6 +60,17 @@ class Steady(Frozen):
     seconds: float
 
 
+def is_nothing(value: float | None, floor: float) -> bool:
+    """Whether a value is no more than what its instrument shows of nothing; `floor` in the value's own unit, as its definition says."""
+    return value is None or value <= floor
+
+
+def is_there(value: float | None, floor: float) -> bool:
+    """Whether a value is enough to be believed for a carrier, or for a supply that is on: twice the floor, so that an
+    instrument that breathes about its floor keys nothing."""
+    return value is not None and value > 2 * floor
+
+
 def tolerance(name: LiveName, value: float, scatter: float) -> float:
     """How far a steady value may be from its mean, in its own unit; `scatter` is the instrument's own."""
     return scatter + (FREQUENCY_SHARE if name == "frequency" else SHARE) * abs(value)

@@ -319,7 +319,7 @@ def key(request: HttpRequest, data: KeyIn) -> LiveOut:
 @router.post("/take", response={201: LineOut}, operation_id="bench_take")
 def take(request: HttpRequest, data: TakeIn) -> Status[LineOut]:
     """Take what the instruments show now for the current line."""
-    return Status(201, _line(live_bench.take_now(actor=request.user, line_id=data.id)))
+    return Status(201, _line(live_bench().take_now(actor=request.user, line_id=data.id)))
 
 
 @router.post("/turn", response=LiveOut, operation_id="bench_turn")

@@ -2,25 +2,29 @@
 
 import contextlib
 import json
+import logging
 import os
 import secrets
 import socket
 import threading
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import BinaryIO
 
-DOOR_FILE = "bench-door.json"
-LONGEST_LINE = 4_000_000
+from young_spark import wire
+
+FIRST_LINE = 1000  # bytes: a token and no more
+log = logging.getLogger(__name__)
 
 
 class Door(threading.Thread):
-    """Waits for the bench process, hands each of its messages to `hear`, and carries orders back."""
+    """Waits for the bench process, hands each of its messages to `hear` and its going to `gone`, and carries orders back."""
 
-    def __init__(self, data: Path, hear: Callable[[dict[str, Any]], None]) -> None:
+    def __init__(self, data: Path, hear: Callable[[wire.Told], None], gone: Callable[[], None]) -> None:
         super().__init__(name="bench door", daemon=True)
-        self._file = data / DOOR_FILE
+        self._file = data / wire.DOOR_FILE
         self._hear = hear
+        self._gone = gone
         self._token = secrets.token_urlsafe(24)
         self._socket = socket.create_server(("127.0.0.1", 0))
         self._peer: socket.socket | None = None
@@ -39,33 +43,43 @@ class Door(threading.Thread):
                 peer, _ = self._socket.accept()
             except OSError:
                 return  # closed: the server stops
-            with contextlib.suppress(OSError, ValueError, KeyError):
+            with contextlib.suppress(OSError, wire.Garbled):
                 self._talk(peer)
             with self._lock:
                 self._peer = None
             peer.close()
             if self._closed:
                 return
-            self._hear({"kind": "gone"})
+            self._gone()
 
     def _talk(self, peer: socket.socket) -> None:
         peer.settimeout(5)
         with peer.makefile("rb") as lines:
-            first = json.loads(lines.readline(1000))
-            if not secrets.compare_digest(str(first["token"]), self._token):
+            first = wire.told_in(lines.readline(FIRST_LINE))
+            if not isinstance(first, wire.Hello) or not secrets.compare_digest(first.token, self._token):
                 return
             peer.settimeout(None)
             with self._lock:
                 self._peer = peer
             self._hear(first)
-            while (line := lines.readline(LONGEST_LINE)) and not self._closed:
-                self._hear(json.loads(line))
+            self._listen(lines)
 
-    def order(self, order: dict[str, Any]) -> None:
+    def _listen(self, lines: BinaryIO) -> None:
+        """Every line until it goes; one that is no message is logged and answered."""
+        while (line := lines.readline(wire.LONGEST_LINE)) and not self._closed:
+            try:
+                message = wire.told_in(line)
+            except wire.Garbled as garbled:
+                log.warning("a message of the bench process was not understood: %s", garbled)
+                self.order(wire.NotUnderstood(of=garbled.of, why=garbled.why))
+            else:
+                self._hear(message)
+
+    def order(self, order: wire.Order) -> None:
         """Send an order; without a bench process there is nobody to do it."""
         with self._lock, contextlib.suppress(OSError):
             if self._peer is not None:
-                self._peer.sendall(json.dumps(order, default=str).encode() + b"\n")
+                self._peer.sendall(wire.line_of(order))
 
     def close(self) -> None:
         """Wait for nobody any more, and tell of nobody's going: the server stops."""

@@ -3,6 +3,7 @@
 import json
 import re
 import uuid
+from collections.abc import Mapping
 from typing import Any
 
 from django.conf import settings
@@ -10,7 +11,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from young_spark.core.figure import FUNCTION_UNITS, format_value, instrument_classes, quantity
-from young_spark.core.live import LIVE_QUANTITIES, definitions
+from young_spark.core.live import LIVE_QUANTITIES, LiveName, definitions, is_nothing
 from young_spark.core.measures import accuracy_terms, element_for
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -18,9 +19,9 @@ from young_spark.server.library.api import accuracy_words
 from young_spark.server.library.models import QuickCheck, ShopInstrument
 from young_spark.server.live.bench import live_bench
 from young_spark.server.problems import Refused
+from young_spark.wire import SIMULATED_FILE, LineState
 
 SHOWN_CHECKS = 20
-SIMULATED_FILE = "simulated-bench.json"
 ADDRESS = re.compile(r"(simulated:[a-z-]+|(TCPIP|USB|ASRL|GPIB)[\w./:\-]*::\w+)", re.IGNORECASE)
 
 
@@ -32,7 +33,7 @@ def shown() -> dict[str, Any]:
         "instruments": [_shown(row, today) for row in rows],
         "definitions": {name: d.title for name, d in definitions().items()},
         "kinds": {name: c.name for name, c in instrument_classes().items()},
-        "present": live_bench.present,
+        "present": live_bench().presence.present,
         "simulated_hands": _simulated_hands(),
     }
 
@@ -46,37 +47,38 @@ def _simulated_hands() -> str | None:
 
 
 def _shown(row: ShopInstrument, today: Any) -> dict[str, Any]:
-    line = live_bench.states.get(row.pk, {})
-    last = live_bench.last.get(row.pk)
-    connected = bool(row.address) and bool(line.get("connected"))
+    presence = live_bench().presence
+    line = presence.lines.get(row.pk) or LineState(instrument=row.pk, connected=False)
+    last = presence.last.get(row.pk)
+    connected = bool(row.address) and line.connected
     return {
         "id": row.pk, "name": row.name, "kind": row.kind, "kind_name": instrument_classes()[row.kind].name, "serial": row.serial,
         "detector": row.detector.replace("_", " "), "accuracy": accuracy_words(row, today), "calibrated_on": row.calibrated_on,
         "calibration_due": row.calibration_due, "overdue": row.calibration_due is not None and row.calibration_due < today,
         "drifted": row.drifted(), "remark": row.remark, "address": row.address, "definition": row.definition, "connected": connected,
-        "identity": line.get("identity", ""), "sentence": line.get("sentence", "") if row.address else "", "error": line.get("error", ""),
-        "last": _answer(last["values"], _floors(row)) if last else "", "last_at": last["at"] if last else None,
+        "identity": line.identity, "sentence": line.sentence if row.address else "", "error": line.error,
+        "last": _answer(last.values, _floors(row)) if last else "", "last_at": last.at if last else None,
         "checks": [_check(c) for c in list(row.checks.all())[:SHOWN_CHECKS]], "checkable": sorted(row.as_instrument(today).functions),
     }  # fmt: skip
 
 
-VALUE_WORDS = {"power": "forward", "pep": "crest", "volts": "", "amps": "", "frequency": ""}
+VALUE_WORDS: dict[LiveName, str] = {"power": "forward", "pep": "crest", "volts": "", "amps": "", "frequency": ""}
 
 
-def _answer(values: dict[Any, float | None], floors: dict[Any, float]) -> str:
+def _answer(values: Mapping[LiveName, float | None], floors: Mapping[LiveName, float]) -> str:
     """An answer in words: 'forward 3.8 W, reflected 12 mW, crest 3.8 W'; what is under the floor is none."""
     power = values.get("power")
-    if "power" in values and (power is None or power < floors.get("power", 0.0)):
+    if "power" in values and is_nothing(power, floors.get("power", 0.0)):
         return "no power"
     return ", ".join(
         f"{VALUE_WORDS.get(n, n)} {format_value(v, quantity(LIVE_QUANTITIES[n]).unit, figures=7 if n == 'frequency' else 3)}".strip()
-        if v is not None and v >= floors.get(n, 0.0)
+        if v is not None and not is_nothing(v, floors.get(n, 0.0))
         else f"no {VALUE_WORDS.get(n) or n}"
         for n, v in values.items()
     )
 
 
-def _floors(row: ShopInstrument) -> dict[Any, float]:
+def _floors(row: ShopInstrument) -> dict[LiveName, float]:
     definition = definitions().get(row.definition)
     return {gives.value: gives.floor for ask in definition.asks for gives in ask.gives} if definition else {}
 
@@ -116,7 +118,7 @@ def keep(*, actor: Person, instrument_id: str, changes: dict[str, Any]) -> None:
     if row.address and row.definition not in definitions():
         raise Refused(f"How is it asked? Choose a definition: {', '.join(definitions())}.")
     row.save()
-    transaction.on_commit(live_bench.send_instruments)
+    transaction.on_commit(live_bench().send_instruments)
 
 
 @transaction.atomic

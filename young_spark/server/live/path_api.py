@@ -133,8 +133,8 @@ def path_out(job: Job) -> PathOut:
 
 
 def _keyed(job: Job) -> bool:
-    place = live_bench.seated
-    return live_bench.up and place is not None and place.seat.job_id == job.pk
+    place = live_bench().seated
+    return live_bench().clock.up and place is not None and place.seat.job_id == job.pk
 
 
 def _job(job_id: UUID) -> Job:

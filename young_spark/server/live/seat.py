@@ -2,15 +2,14 @@
 
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
 from young_spark.core.entry import EntryContext
-from young_spark.core.figure import Conditions, instrument_classes, quantity
-from young_spark.core.gear import OF_THE_POINT, PlanRow
-from young_spark.core.live import SOURCES
+from young_spark.core.figure import Conditions, instrument_classes
+from young_spark.core.gear import PlanRow
+from young_spark.core.live import LookedFor, Wanted, carrier_was_read, looked_for
 from young_spark.core.path import Duty
 from young_spark.core.path.guard import duties as path_duties
 from young_spark.server.accounts.models import Person
@@ -21,8 +20,7 @@ from young_spark.server.library.models import ShopInstrument
 from young_spark.server.live.models import Seat, Watch
 from young_spark.server.problems import Conflict
 from young_spark.server.readings.state import State, state_of
-
-OF_THE_INSTRUMENT = ("element_w", "reflected_element_w", "multiplier", "pad_db", "pad_bound_db", "path", "detector")
+from young_spark.wire import LookFor, Place
 
 
 @dataclass(frozen=True)
@@ -32,8 +30,7 @@ class Seated:
     seat: Seat
     state: State
     row: PlanRow | None  # the current line, where the plan has one
-    wanted: tuple[PlanRow, ...]  # what live instruments can give, in the current line's mode and power setting
-    here: frozenset[str]  # of these, the ones at its point
+    looked_for: LookedFor
     busy: bool  # something is turned or watched: what is seen then is no reading of the plan
 
     @property
@@ -61,30 +58,23 @@ class Seated:
     @property
     def carrier_was_read(self) -> bool:
         """Whether this unit was keyed and read on this job before."""
-        return any(f.quantity == "carrier_power" or f.conditions.state == "transmit" for f in self.state.facts)
+        return carrier_was_read(self.state.facts)
 
-    def what_is_left(self, rows: list[str], *, modulated: bool) -> str:
-        """What is still to be read in this key-down, in words: 'carrier power, frequency error', 'whistle: modulation depth'."""
-        left = [row for name in rows if (row := self.state.row(name)) is not None]
-        quiet = [row for row in left if row.modulation != "on"]
-        names = ", ".join(dict.fromkeys(quantity(row.quantity).name.lower() for row in quiet or left))
-        if quiet:
-            return f"keep quiet: {names}" if modulated else names
-        return f"whistle: {names}" if left else ""
-
-    def orders(self) -> dict[str, Any]:
+    def order(self) -> LookFor:
         """What the bench process is to look for."""
-        return {
-            "kind": "wanted",
-            "place": {"job": str(self.seat.job_id), "item": str(self.seat.item_id), "by": self.seat.by_id, "conditions": self.seat.conditions, "row": self.seat.row},
-            "rows": [
-                {"row": row.id, "quantity": row.quantity, "modulation": row.modulation, "assigned_hz": self._assigned(row), "here": row.id in self.here}
-                for row in (() if self.busy else self.wanted)
-            ],
-        }  # fmt: skip
+        seat = self.seat
+        place = Place(job=seat.job_id, item=seat.item_id, by=seat.by_id, conditions=self.conditions, row=seat.row)
+        rows = () if self.busy else self.looked_for.rows
+        return LookFor(place=place, rows=tuple(self._wanted(row) for row in rows))
 
-    def _assigned(self, row: PlanRow) -> float | None:
-        return self.context(row, row.conditions(Conditions())).assigned_hz()
+    def _wanted(self, row: PlanRow) -> Wanted:
+        return Wanted(
+            row=row.id,
+            quantity=row.quantity,
+            modulation=row.modulation,
+            assigned_hz=self.context(row, row.conditions(Conditions())).assigned_hz(),
+            here=row.id in self.looked_for.here,
+        )
 
 
 @transaction.atomic
@@ -117,48 +107,8 @@ def seated() -> Seated | None:
         return None
     state = state_of(seat.job, seat.item)
     row = state.row(seat.row)
-    able = [o.row for o in state.open_lines if o.row.quantity in SOURCES and o.row.state in {None, "transmit"}]
     busy = seat.turn is not None or Watch.objects.filter(ended_at=None).exists()
-    point = row if row is not None and row in able else next(iter(able), None)
-    if point is None:
-        return Seated(seat, state, row, (), frozenset(), busy)
-    wanted = tuple(r for r in able if (r.mode, r.power_setting) == (point.mode, point.power_setting) or r.mode is None)
-    here = frozenset(
-        r.id
-        for r in wanted
-        if (r.channel, r.frequency_hz) == (point.channel, point.frequency_hz)
-        or (r.channel, r.frequency_hz) == (None, None)
-    )
-    return Seated(seat, state, row, wanted, here, busy)
-
-
-def needs_no_carrier(row: PlanRow | None) -> bool:
-    """Whether a row is read without keying: supply volts, and the currents of standby and receive."""
-    supply = row is not None and row.quantity in {"supply_current", "supply_voltage"}
-    return row is not None and supply and row.state != "transmit" and row.mode is None
-
-
-def conditions_of(
-    row: PlanRow | None, chips: Conditions, instrument: str, *, keyed: bool, current: str | None
-) -> Conditions:
-    """The conditions of a figure that a live instrument gave: the row's point, the chips, and of the chips that belong
-    to an instrument only those of this one. Chips of a point belong to the `current` row and to no other."""
-    if row is not None and row.id != current:
-        chips = chips.model_copy(update={name: _plain(name) for name in OF_THE_POINT})
-    base = row.conditions(chips) if row is not None else chips
-    own = (
-        base
-        if base.instrument == instrument
-        else base.model_copy(update={name: _plain(name) for name in OF_THE_INSTRUMENT})
-    )
-    changes: dict[str, object] = {"instrument": instrument}
-    if keyed and own.modulation is None:
-        changes["modulation"] = "off"
-    return own.model_copy(update=changes)
-
-
-def _plain(name: str) -> object:
-    return Conditions.model_fields[name].default
+    return Seated(seat, state, row, looked_for(state.open_lines, row), busy)
 
 
 def duties(place: Seated, connected: set[str]) -> list[Duty]:

@@ -26,25 +26,26 @@ TURNABLE = frozenset({*LIVE_QUANTITIES.values(), "frequency_error"})
 def snapshot() -> dict[str, object]:
     """The live bench for a page that opens."""
     event = bulletin.newest  # before anything is read: a page that heard a later event knows better
-    shown = live_bench.shown()
+    bench = live_bench()
+    shown = bench.shown()
     names = dict(ShopInstrument.objects.exclude(address="").values_list("id", "name"))
-    states = {name: s for name, s in live_bench.states.items() if name in names}
-    place = live_bench.seated
+    states = {name: line for name, line in bench.presence.lines.items() if name in names}
+    place = bench.seated
     watch = Watch.objects.filter(ended_at=None).first()
     return {
         "event": event,
         "now": time.time(),
-        "present": live_bench.present,
+        "present": bench.presence.present,
         "talking": len(names),
-        "connected": [names[n] for n, s in states.items() if s["connected"]],
-        "faults": [f"{names[n]}: {s['sentence']}" for n, s in states.items() if not s["connected"]],
-        "up": live_bench.up,
+        "connected": [names[n] for n, s in states.items() if s.connected],
+        "faults": [f"{names[n]}: {s.sentence}" for n, s in states.items() if not s.connected],
+        "up": bench.clock.up,
         "job": place.seat.job_id if place else None,
-        "say": live_bench.say,
-        "keying": live_bench.keying,
+        "say": bench.say,
+        "keying": bench.clock.word,
         "values": shown["values"],
         "current": shown["current"],
-        "turn": live_bench.turn_shown() or None,
+        "turn": bench.turn_shown() or None,
         "watch": watch.pk if watch else None,
         "traces": at_hand(),
     }
@@ -53,30 +54,26 @@ def snapshot() -> dict[str, object]:
 def sit(*, actor: Person, job: Job, item: Item, row: str | None, conditions: Conditions, follows: bool = False) -> None:
     """Sit down with a slip, or follow its current line while it still sits there."""
     seats.take_seat(actor=actor, job=job, item=item, row=row, conditions=conditions, follows=follows)
-    live_bench.seat_changed()
+    live_bench().seat_changed()
 
 
 def told(*, actor: Person, keyed: bool) -> None:
     """A hand says that it keyed, or let go."""
     require_technician(actor)
-    if live_bench.seated is None:
-        raise Refused("Open a slip first: the clock is the unit's.")
-    live_bench.carrier(keyed, time.time(), by_hand=True)
+    live_bench().told_of_key(keyed)
 
 
 def find(*, actor: Person) -> None:
     """Search the lines."""
     require_technician(actor)
-    if not live_bench.present:
-        raise Refused("The bench process is not there; it is being started again.")
-    live_bench.find()
+    live_bench().find()
 
 
 @transaction.atomic
 def begin_turn(*, actor: Person, adjuster: str, wanted: str, aim: str, target: float | None) -> None:
     """Begin turning; the plan's own figure is the target where none is said."""
     require_technician(actor)
-    place = live_bench.seated
+    place = live_bench().seated
     if place is None:
         raise Refused("Open a slip first: what is turned belongs to it.")
     if wanted not in QUANTITIES or wanted not in TURNABLE:
@@ -95,19 +92,14 @@ def begin_turn(*, actor: Person, adjuster: str, wanted: str, aim: str, target: f
         "assigned_hz": assigned if error else None, "turning": turning.model_dump(),
     }  # fmt: skip
     seat.save(update_fields=["turn"])
-
-    def begin() -> None:
-        live_bench.turning = None
-        live_bench.seat_changed()
-
-    transaction.on_commit(begin)
+    transaction.on_commit(live_bench().turn_anew)
 
 
 @transaction.atomic
 def end_turn(*, actor: Person, line_id: uuid.UUID, keep: bool) -> Line | None:
     """Stop turning; with `keep`, found and left go onto the slip as one line."""
     require_technician(actor)
-    place, turning = live_bench.seated, live_bench.turning
+    place, turning = live_bench().seated, live_bench().turner.turning
     if place is None or place.seat.turn is None or turning is None:
         if line := Line.objects.filter(pk=line_id).first():
             return line  # the answer was lost, not the line
@@ -125,5 +117,5 @@ def end_turn(*, actor: Person, line_id: uuid.UUID, keep: bool) -> Line | None:
             item=place.seat.item, conditions=place.conditions,
         )  # fmt: skip
     Seat.objects.filter(pk=place.seat.pk).update(turn=None)
-    transaction.on_commit(live_bench.seat_changed)
+    transaction.on_commit(live_bench().seat_changed)
     return line

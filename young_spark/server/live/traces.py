@@ -18,11 +18,11 @@ from young_spark.server.records.services import keep
 
 def at_hand() -> list[dict[str, str]]:
     """Every trace that could be had now: the instrument, its name, the trace's name."""
-    known = definitions()
+    known, connected = definitions(), live_bench().presence.connected
     return [
         {"instrument": row.pk, "name": row.name, "trace": ask.name}
         for row in ShopInstrument.objects.exclude(address="").order_by("position", "name")
-        if live_bench.states.get(row.pk, {}).get("connected")
+        if row.pk in connected
         for ask in (known[row.definition].traces if row.definition in known else ())
     ]
 
@@ -43,11 +43,11 @@ def take_trace(
     if (there := Record.objects.filter(pk=record_id).first()) is not None:
         return there
     instrument, ask = _asked(instrument_id, name)
-    if ask.kind == "reflection" and live_bench.up:
+    if ask.kind == "reflection" and live_bench().clock.up:
         raise Refused(f"The unit is keyed: {instrument.name} looks into its socket and would be hurt. Unkey first.")
-    found = live_bench.trace(instrument.pk, ask.name)
+    traced = live_bench().trace(instrument.pk, ask.name)
     try:
-        file = written(ask.kind, ask.name, found["start"], found["stop"], found["values"])
+        file = written(ask.kind, ask.name, traced.start, traced.stop, traced.values)
     except CoreError as refusal:
         raise Refused(f"{instrument.name}: {refusal}.") from refusal
     return keep(

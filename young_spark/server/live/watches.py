@@ -20,6 +20,7 @@ from young_spark.server.live.models import Watch, WatchMark
 from young_spark.server.live.watch_log import Series, log_of
 from young_spark.server.problems import Conflict
 from young_spark.server.readings.services import take_line
+from young_spark.wire import KeepWatch
 
 MOST_POINTS = 3000  # of one series on a plot; around drops all are kept
 
@@ -37,8 +38,9 @@ def begin(*, actor: Person, watch_id: uuid.UUID, job: Job, item: Item | None) ->
         raise Conflict(f"{running.job.title} is being watched already. End that first.")
     watch = Watch.objects.create(id=watch_id, job=job, item=item or job.items.first(), by=actor)
     after_commit("watch", {"watch": str(watch.pk)})
-    transaction.on_commit(lambda: live_bench.order_watch(str(watch.pk), watch.began_at.timestamp()))
-    transaction.on_commit(live_bench.seat_changed)
+    order = KeepWatch(id=watch.pk, began=watch.began_at.timestamp())
+    transaction.on_commit(lambda: live_bench().order_watch(order))
+    transaction.on_commit(live_bench().seat_changed)
     return watch
 
 
@@ -62,8 +64,8 @@ def end(*, actor: Person, watch: Watch, line_id: uuid.UUID) -> None:
         watch.save()
         take_line(actor=actor, line_id=line_id, text=f"note {_summary(watch)}", job=watch.job, item=watch.item)
         after_commit("watch", {"watch": str(watch.pk)})
-        transaction.on_commit(lambda: live_bench.order_watch(None, None))
-        transaction.on_commit(live_bench.seat_changed)
+        transaction.on_commit(lambda: live_bench().order_watch(KeepWatch(id=None)))
+        transaction.on_commit(live_bench().seat_changed)
 
 
 def moments_of(watch: Watch) -> int:

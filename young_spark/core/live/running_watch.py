@@ -2,20 +2,21 @@
 
 from collections import deque
 from dataclasses import dataclass, field
+from uuid import UUID
 
 from young_spark.core.live.drops import RING_S, Drop, Point, fell, usual
-from young_spark.core.live.values import LiveName
+from young_spark.core.live.values import LiveName, is_there
 
 LOG_EVERY_S = 1.0
 CHUNK_S = 5.0
 
 
 @dataclass
-class Watch:
+class RunningWatch:
     """Points come in, chunks and drops go out; times in s since the watch began."""
 
-    id: str
-    floors: dict[LiveName, float]
+    id: UUID
+    floors: dict[LiveName, float]  # what each value's instrument shows of nothing
     _ring: deque[Point] = field(default_factory=deque)
     _well: dict[LiveName, deque[Point]] = field(
         default_factory=dict
@@ -39,7 +40,7 @@ class Watch:
         usually = down.usual if down else usual(well)
         floor = self.floors.get(point.name, 0.0)
         kind = fell(point.name, point.value, usually, floor)
-        if kind is None and point.value > floor:
+        if kind is None and is_there(point.value, floor):
             well.append(point)
         self._ring.append(point)
         self._keep(point)
@@ -57,7 +58,7 @@ class Watch:
             worse = down.model_copy(
                 update={
                     "reached": reached,
-                    "kind": "gone" if point.value <= self.floors.get(point.name, 0.0) else down.kind,
+                    "kind": down.kind if is_there(point.value, self.floors.get(point.name, 0.0)) else "gone",
                 }
             )
             self._down[point.name] = worse

@@ -1,0 +1,141 @@
+"""The lines to the shop's instruments: which are owned, how each stands, who gives which value, and how often each is asked."""
+
+import json
+import time
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Literal
+
+from young_spark.bench.poller import Address, Heard, Poller
+from young_spark.core.live import LiveName, Source, Taker, definitions
+from young_spark.wire import SIMULATED_FILE, AskTrace, LineState, Talking, Traced
+
+Attention = Literal["idle", "looking", "turning"]
+# s from one question to the next: nobody looks; a slip is open, no carrier; a carrier is up, or something is watched or turned
+IDLE_S, SENSOR_S, OTHERS_S, BUSY_S = 5.0, 0.12, 0.5, 0.1
+DROWSY_AFTER_S, DROWSY_S = 300.0, 0.4  # a slip that lies open, and nobody keys
+
+
+class NoLine(Exception):
+    """Why an instrument cannot be asked, in words."""
+
+
+class Lines:
+    """A poller for each instrument that is owned; `tell` is called from their threads."""
+
+    def __init__(self, data: Path, tell: Callable[[Heard | LineState | Traced], None]) -> None:
+        self.taker = Taker({})
+        self.states: dict[str, LineState] = {}
+        self._data = data
+        self._tell = tell
+        self._pollers: dict[str, Poller] = {}
+        self._attention: Attention = "idle"
+        self._watching = False
+        self._quiet_since = time.monotonic()
+
+    def has(self, instrument: str) -> bool:
+        """Whether an instrument is owned: what another says late counts no more."""
+        return instrument in self._pollers
+
+    def own(self, wanted: Sequence[Talking]) -> list[LineState]:
+        """Own these instruments: lines that stayed as they were are not touched. Returns those that cannot be asked."""
+        refused, addresses = [], {}
+        for told in wanted:
+            try:
+                addresses[told.id] = self._address(told)
+            except NoLine as why:
+                refused.append(LineState(instrument=told.id, connected=False, sentence=str(why)))
+        for name in [n for n, p in self._pollers.items() if addresses.get(n) != p.instrument]:
+            self._pollers.pop(name).end()
+            self.states.pop(name, None)
+            self.taker.lost(name)
+        for name, address in addresses.items():
+            if name not in self._pollers:
+                self._pollers[name] = Poller(address, self._tell)
+                self._pollers[name].start()
+        self.taker.sources = self._sources()
+        self.set_rhythm()
+        return refused
+
+    def _address(self, told: Talking) -> Address:
+        definition = definitions().get(told.definition)
+        if definition is None:
+            raise NoLine(f"no definition file '{told.definition}'")
+        address = told.address
+        if address.startswith("simulated:"):
+            try:
+                port = json.loads((self._data / SIMULATED_FILE).read_text())[address.removeprefix("simulated:")]
+            except (OSError, ValueError, KeyError):
+                raise NoLine("the simulated bench does not run") from None
+            address = f"TCPIP::127.0.0.1::{port}::SOCKET"
+        return Address(told.id, told.name, address, definition)
+
+    def _sources(self) -> dict[LiveName, Source]:
+        """Who gives what, of those that are connected; the first in order of the shop's list where two give the same."""
+        found: dict[LiveName, Source] = {}
+        for name, poller in self._pollers.items():
+            if (state := self.states.get(name)) is None or not state.connected:
+                continue
+            for ask in poller.instrument.definition.asks:
+                for gives in ask.gives:
+                    found.setdefault(gives.value, Source(name, gives))
+        return found
+
+    def stands(self, state: LineState) -> bool:
+        """Keep how a line stands; whether that is news."""
+        if not self.has(state.instrument):
+            return False
+        before = self.states.get(state.instrument)
+        self.states[state.instrument] = state
+        if before is None or before.connected != state.connected:
+            if not state.connected:
+                self.taker.lost(state.instrument)
+            self.taker.sources = self._sources()
+            self.set_rhythm()
+        return before != state
+
+    def floors(self) -> dict[LiveName, float]:
+        """What each value's instrument shows of nothing, in the value's own unit."""
+        return {name: source.gives.floor for name, source in self.taker.sources.items()}
+
+    def ask_trace(self, asked: AskTrace) -> bool:
+        """Have an instrument hand over a trace, told as Traced; whether it is one that is owned."""
+        if (poller := self._pollers.get(asked.instrument)) is None:
+            return False
+        poller.ask_trace(asked.id, asked.trace)
+        return True
+
+    # how often ------------------------------------------------------------------------------------------------------
+
+    def attend(self, level: Attention) -> None:
+        """Look as closely as the pages want."""
+        self._attention = level
+        self.set_rhythm()
+
+    def watch(self, watching: bool) -> None:
+        """Whether something is watched: then every instrument is asked at its quickest."""
+        self._watching = watching
+        self.set_rhythm()
+
+    def stir(self) -> None:
+        """Somebody works at the bench just now."""
+        self._quiet_since = time.monotonic()
+        self.set_rhythm()
+
+    def set_rhythm(self) -> None:
+        """Ask each instrument as often as it is worth now."""
+        for poller in self._pollers.values():
+            poller.set_rhythm(self._rhythm(poller))
+
+    def _rhythm(self, poller: Poller) -> float:
+        if not poller.instrument.definition.asks:
+            return IDLE_S  # it gives traces, and those when they are asked for
+        looking = self._attention == "looking"
+        if self._watching or self._attention == "turning" or (looking and self.taker.up):
+            return BUSY_S
+        if not looking:
+            return IDLE_S
+        sensor = self.taker.sources.get(self.taker.sensor) if self.taker.sensor else None
+        if sensor is None or sensor.instrument != poller.instrument.id:
+            return OTHERS_S
+        return DROWSY_S if time.monotonic() - self._quiet_since > DROWSY_AFTER_S else SENSOR_S
