@@ -30,7 +30,7 @@ class BenchProcess:
     def __init__(self, data: Path) -> None:
         self.data = data
         self.loop = asyncio.get_running_loop()
-        self.lines = Lines(data, lambda found: self.loop.call_soon_threadsafe(self._told, found))
+        self.lines = Lines(data, self._told_from_a_thread)
         self.taker = self.lines.taker
         self._clock = time.time() - time.monotonic()  # from this process's clock to the calendar
         self.watcher = Watcher(self.lines, self._clock, self._send)
@@ -57,8 +57,10 @@ class BenchProcess:
         try:
             self._send(wire.Hello(token=door["token"]))
             self._announced = False
-            for message in (*self.lines.states.values(), *self._unacknowledged.values()):
-                self._send(message)
+            for state in self.lines.states.values():
+                self._send(state)
+            for captured in self._unacknowledged.values():
+                self._send(captured)
             while line := await reader.readline():
                 self._hear(line)
         finally:
@@ -108,6 +110,9 @@ class BenchProcess:
         self.loop.call_soon_threadsafe(self._send, found)
 
     # the instruments below ------------------------------------------------------------------------------------------
+
+    def _told_from_a_thread(self, found: Heard | wire.LineState | wire.Traced) -> None:
+        self.loop.call_soon_threadsafe(self._told, found)
 
     def _told(self, found: Heard | wire.LineState | wire.Traced) -> None:
         """Something came from a poller's thread, now in this loop."""

@@ -10,7 +10,7 @@ import re
 import socket
 import struct
 import time
-from collections.abc import Callable
+from collections.abc import Iterator
 from typing import Any
 
 from young_spark.core.live import Ask, Definition, LiveName, NotAFigure, TraceAsk, figures_of, not_overloaded, values_of
@@ -47,7 +47,8 @@ class Session:
             self._line.write_termination = self.definition.write_termination
             if self.definition.baud_rate and hasattr(self._line, "baud_rate"):
                 self._line.baud_rate = self.definition.baud_rate
-            self.identity = self._guarded(lambda: str(self._line.query("*IDN?")).strip())
+            with self._guarded() as line:
+                self.identity = str(line.query("*IDN?")).strip()
         except LineFault as fault:
             raise LineFault(_refused(self.address) or fault.sentence) from fault
         except Exception as problem:
@@ -56,8 +57,9 @@ class Session:
         if not self.definition.fits(self.identity):
             self.close()
             raise LineFault(f"something else answers at its address: {self.identity[:60]!r}")
-        for command in self.definition.setup:
-            self._guarded(lambda command=command: self._line.write(command))
+        with self._guarded() as line:
+            for command in self.definition.setup:
+                line.write(command)
 
     def close(self) -> None:
         """Close the line, whatever state it is in."""
@@ -75,21 +77,20 @@ class Session:
         """Everything the instrument gives: when it was asked, when it had answered (monotonic s), and its values."""
         asked = time.monotonic()
         found: dict[LiveName, float | None] = {}
-        if not self.definition.asks:  # it gives traces only: whether it is still there is asked all the same
-            self._guarded(lambda: self._line.query("*IDN?"))
-        for ask in self.definition.asks:
-            found |= self._guarded(lambda ask=ask: values_of(ask, self._figures(ask)))
+        with self._guarded() as line:
+            if not self.definition.asks:  # it gives traces only: whether it is still there is asked all the same
+                line.query("*IDN?")
+            for ask in self.definition.asks:
+                found |= values_of(ask, _figures(line, ask))
         return asked, time.monotonic(), found
 
     def trace(self, ask: TraceAsk) -> tuple[float, float, tuple[float, ...]]:
         """A whole trace: the ends of its axis, and its values as they came."""
-        for command in ask.setup:
-            self._guarded(lambda command=command: self._line.write(command))
-        start, stop = (
-            self._guarded(lambda question=question: figures_of(str(self._line.query(question)))[0])
-            for question in (ask.start, ask.stop)
-        )
-        values = self._guarded(lambda: not_overloaded(self._block(ask.values)))
+        with self._guarded() as line:
+            for command in ask.setup:
+                line.write(command)
+            start, stop = (figures_of(str(line.query(question)))[0] for question in (ask.start, ask.stop))
+            values = not_overloaded(_block(line, ask.values))
         if len(values) > MOST_POINTS or not all(math.isfinite(v) for v in (start, stop, *values)):
             raise LineFault("it answered with something that is no trace")
         return start, stop, values
@@ -98,34 +99,40 @@ class Session:
         """The oldest entry of its error queue in words, or an empty string."""
         if not self.definition.errors:
             return ""
-        answer = self._guarded(lambda: str(self._line.query(self.definition.errors)).strip())
+        with self._guarded() as line:
+            answer = str(line.query(self.definition.errors)).strip()
         match = re.match(r'[+-]?(\d+)\s*,\s*"?(.*?)"?$', answer)
         if match is None or int(match[1]) == 0:
             return ""
         return match[2][:120]
 
-    def _figures(self, ask: Ask) -> tuple[float, ...]:
-        if ask.form == "text":
-            return figures_of(str(self._line.query(ask.command))[:LARGEST_ANSWER])
-        return self._block(ask.command)
-
-    def _block(self, question: str) -> tuple[float, ...]:
-        try:
-            return tuple(self._line.query_binary_values(question, datatype="f", is_big_endian=True))
-        except (struct.error, ValueError, TypeError) as problem:
-            raise NotAFigure("not a block") from problem
-
-    def _guarded(self, act: Callable[[], Any]) -> Any:
+    @contextlib.contextmanager
+    def _guarded(self) -> Iterator[Any]:
+        """The open line; whatever goes wrong with it closes it, and is a LineFault."""
         if self._line is None:
             raise LineFault("the line is closed")
         try:
-            return act()
+            yield self._line
         except OverflowError as problem:
             self.close()
             raise LineFault("overload: more than its range; take power off, or put a pad in") from problem
         except Exception as problem:  # the library raises its own errors, OSError, and what its backends let through
             self.close()
             raise LineFault(_words(problem, self.definition)) from problem
+
+
+def _figures(line: Any, ask: Ask) -> tuple[float, ...]:
+    """The figures of one answer of an open line."""
+    if ask.form == "text":
+        return figures_of(str(line.query(ask.command))[:LARGEST_ANSWER])
+    return _block(line, ask.command)
+
+
+def _block(line: Any, question: str) -> tuple[float, ...]:
+    try:
+        return tuple(line.query_binary_values(question, datatype="f", is_big_endian=True))
+    except (struct.error, ValueError, TypeError) as problem:
+        raise NotAFigure("not a block") from problem
 
 
 def _refused(address: str) -> str:

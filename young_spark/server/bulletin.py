@@ -95,13 +95,14 @@ class Bulletin:
                 yield _written(event)
             while True:
                 try:
-                    event = await asyncio.wait_for(follower.queue.get(), HEARTBEAT_S)
+                    async with asyncio.timeout(HEARTBEAT_S):  # wait_for may swallow its cancellation
+                        told = await follower.queue.get()
                 except TimeoutError:
                     yield b": still here\n\n"
                     continue
-                if event is None:
+                if told is None:
                     return
-                yield _written(event)
+                yield _written(told)
         finally:
             with self._lock:
                 self._followers.discard(follower)

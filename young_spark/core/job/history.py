@@ -5,17 +5,16 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from young_spark.core.figure import format_value
-from young_spark.core.gear import Part
 from young_spark.core.ground import Frozen
 
 LONGEST_PAUSE = timedelta(minutes=15)
 LEAST_STEP = timedelta(minutes=1)
 
 
-def minutes_by_part(stamps: Sequence[tuple[Part, datetime]]) -> dict[Part, int]:
+def minutes_by_part(stamps: Sequence[tuple[str, datetime]]) -> dict[str, int]:
     """Minutes worked in each part, from the times of the lines: a gap counts to the later line; one longer than a
     quarter of an hour was a pause and counts one minute, as does the first line."""
-    total: dict[Part, timedelta] = {}
+    total: dict[str, timedelta] = {}
     before: datetime | None = None
     for part, at in stamps:
         gap = at - before if before is not None else LEAST_STEP

@@ -7,7 +7,7 @@ from ninja import Field, Router, Schema, Status
 from ninja.decorators import decorate_view
 
 from young_spark.server.accounts import services
-from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.models import Person, SignedIn
 from young_spark.server.bulletin import bulletin
 
 router = Router(tags=["accounts"])
@@ -80,7 +80,7 @@ def sign_out(request: HttpRequest) -> Me:
 
 
 @router.post("/pin", response={204: None}, operation_id="set_pin")
-def set_pin(request: HttpRequest, data: Pin) -> Status[None]:
+def set_pin(request: SignedIn, data: Pin) -> Status[None]:
     """Set one's own PIN (four to eight digits), or take it away with an empty one."""
     services.set_pin(request.user, data.pin)
     return Status(204, None)

@@ -6,6 +6,7 @@ import secrets
 from django.contrib.auth.hashers import check_password, make_password
 from django.contrib.auth.models import AbstractUser
 from django.db import models
+from django.http import HttpRequest
 from django.utils import timezone
 
 
@@ -60,3 +61,9 @@ class WayIn(models.Model):
     token_sha256 = models.CharField(max_length=64, unique=True)
     person = models.ForeignKey(Person, on_delete=models.CASCADE)
     expires_at = models.DateTimeField()
+
+
+class SignedIn(HttpRequest):
+    """A request of somebody who is signed in: the API lets nobody else as far as an endpoint."""
+
+    user: Person

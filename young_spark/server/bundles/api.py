@@ -4,10 +4,11 @@ import tempfile
 from collections.abc import Iterable
 from uuid import UUID
 
-from django.http import FileResponse, Http404, HttpRequest
+from django.http import FileResponse, Http404
 from ninja import File, Router, Schema
 from ninja.files import UploadedFile
 
+from young_spark.server.accounts.models import SignedIn
 from young_spark.server.bundles.exporting import write_bundle
 from young_spark.server.bundles.importing import LARGEST_BUNDLE, read_bundle
 from young_spark.server.jobs.models import Job
@@ -32,7 +33,7 @@ def _bundle(jobs: Iterable[Job], name: str) -> FileResponse:
 
 
 @router.get("/jobs/{job_id}/bundle", operation_id="job_bundle")
-def job_bundle(request: HttpRequest, job_id: UUID) -> FileResponse:
+def job_bundle(request: SignedIn, job_id: UUID) -> FileResponse:
     """The whole job as a zip of JSON and pictures."""
     job = Job.objects.filter(pk=job_id).first()
     if job is None:
@@ -41,13 +42,13 @@ def job_bundle(request: HttpRequest, job_id: UUID) -> FileResponse:
 
 
 @router.get("/shelf/bundle", operation_id="shelf_bundle")
-def shelf_bundle(request: HttpRequest) -> FileResponse:
+def shelf_bundle(request: SignedIn) -> FileResponse:
     """Every job of the shelf as one bundle."""
     return _bundle(Job.objects.order_by("number").iterator(), "shelf.zip")
 
 
 @router.post("/bundles", response=list[OutcomeOut], operation_id="bundle_read")
-def read(request: HttpRequest, file: File[UploadedFile]) -> list[OutcomeOut]:
+def read(request: SignedIn, file: File[UploadedFile]) -> list[OutcomeOut]:
     """Read a bundle in. A job that is here already is merged without doubles, and said so."""
     if (file.size or 0) > LARGEST_BUNDLE:
         raise TooLarge("That bundle is over 500 MB.")

@@ -148,7 +148,7 @@ def _check_trace(told: bundle.JobIn, trace: bundle.TraceIn, lines: set[UUID]) ->
         raise Refused(f"{where}: {refusal}.") from refusal
     if trace.strategy not in STRATEGIES or (trace.proven and trace.proven not in chain.by_fault):
         raise Refused(f"{where} has an order or a fault that its chain does not know.")
-    if any(on.line not in lines for on in (*trace.looks, *trace.doubts)):
+    if {*(look.line for look in trace.looks), *(doubt.line for doubt in trace.doubts)} - lines:
         raise Refused(f"{where} has a look at a line that is not there, or doubts one.")
 
 

@@ -28,4 +28,4 @@ def page(request: HttpRequest) -> HttpResponse:
         return HttpResponse(
             "The web is not built yet: run './spark serve' or './spark demo'.", status=503, content_type="text/plain"
         )
-    return render(request, "index.html", {**entry, "nonce": str(request.csp_nonce)})
+    return render(request, "index.html", {**entry, "nonce": str(getattr(request, "csp_nonce", ""))})

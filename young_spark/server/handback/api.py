@@ -2,9 +2,10 @@
 
 from uuid import UUID
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from ninja import Field, Router, Schema
 
+from young_spark.server.accounts.models import SignedIn
 from young_spark.server.handback.page import report_page
 from young_spark.server.handback.report import Report, edit_sentence, report
 from young_spark.server.handback.table import readings_csv
@@ -34,13 +35,13 @@ def _file(content: bytes | str, media_type: str, name: str) -> HttpResponse:
 
 
 @router.get("/jobs/{job_id}/report", response=Report, operation_id="report")
-def get_report(request: HttpRequest, job_id: UUID) -> Report:
+def get_report(request: SignedIn, job_id: UUID) -> Report:
     """The report as it stands now."""
     return report(_job(job_id))
 
 
 @router.put("/jobs/{job_id}/report/sentence", response=Report, operation_id="report_edit")
-def edit(request: HttpRequest, job_id: UUID, data: SentenceIn) -> Report:
+def edit(request: SignedIn, job_id: UUID, data: SentenceIn) -> Report:
     """Keep a sentence as wanted."""
     job = _job(job_id)
     edit_sentence(actor=request.user, job=job, key=data.key, text=data.text)
@@ -48,14 +49,14 @@ def edit(request: HttpRequest, job_id: UUID, data: SentenceIn) -> Report:
 
 
 @router.get("/jobs/{job_id}/report.html", operation_id="report_html")
-def as_page(request: HttpRequest, job_id: UUID) -> HttpResponse:
+def as_page(request: SignedIn, job_id: UUID) -> HttpResponse:
     """One self-contained HTML file."""
     job = _job(job_id)
     return _file(report_page(report(job)), "text/html; charset=utf-8", f"report-{job.number}.html")
 
 
 @router.get("/jobs/{job_id}/report.pdf", operation_id="report_pdf")
-def as_pdf(request: HttpRequest, job_id: UUID) -> HttpResponse:
+def as_pdf(request: SignedIn, job_id: UUID) -> HttpResponse:
     """The report as PDF."""
     from young_spark.server.handback.pdf import report_pdf
 
@@ -64,7 +65,7 @@ def as_pdf(request: HttpRequest, job_id: UUID) -> HttpResponse:
 
 
 @router.get("/jobs/{job_id}/readings.csv", operation_id="readings_csv")
-def as_csv(request: HttpRequest, job_id: UUID) -> HttpResponse:
+def as_csv(request: SignedIn, job_id: UUID) -> HttpResponse:
     """Every reading of the job as CSV."""
     job = _job(job_id)
     return _file(readings_csv(job), "text/csv; charset=utf-8", f"readings-{job.number}.csv")

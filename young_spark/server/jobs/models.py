@@ -1,6 +1,7 @@
 """Jobs, their items, and the lines of the slip. A line is never edited or deleted: it is withdrawn or superseded."""
 
 import uuid
+from typing import Any
 
 from django.db import models
 from django.utils import timezone
@@ -71,7 +72,7 @@ class Line(models.Model):
     phase = models.CharField(max_length=12)
     text = models.TextField()
     raw = models.JSONField()  # exactly what was sent: text, conditions, current line, sense chosen
-    story = models.JSONField(null=True, blank=True)
+    story: Any = models.JSONField(null=True, blank=True)  # a StoryLine, or None
     at = models.DateTimeField(default=timezone.now)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     settled_at = models.DateTimeField(null=True, blank=True)

@@ -4,7 +4,7 @@ import math
 from dataclasses import asdict
 from datetime import date, datetime
 
-from django.http import Http404, HttpRequest
+from django.http import Http404
 from django.utils import timezone
 from ninja import Field, Router, Schema
 
@@ -14,6 +14,7 @@ from young_spark.core.gear import Model, models
 from young_spark.core.ground import OutOfDomain, shipped_text
 from young_spark.core.judging import CHECK_LOCALLY, Profile, channel_plans, profiles, row_words
 from young_spark.core.measures.quick_sums import QUICK_SUMS, QuickSum
+from young_spark.server.accounts.models import SignedIn
 from young_spark.server.library.models import ShopInstrument, ShopProfile
 from young_spark.server.library.services import keep_profile, not_understood, own_profiles, withdraw_profile
 
@@ -158,7 +159,7 @@ def _instrument_out(row: ShopInstrument, today: date) -> InstrumentOut:
 
 
 @router.get("", response=Library, operation_id="library")
-def library(request: HttpRequest) -> Library:
+def library(request: SignedIn) -> Library:
     """Models, instruments and limit profiles, each with its source."""
     today, own, unread = timezone.now().date(), own_profiles(), not_understood()
     return Library(
@@ -197,13 +198,13 @@ def _text(name: str) -> ProfileText:
 
 
 @router.get("/profiles/{name}", response=ProfileText, operation_id="profile_text")
-def profile_text(request: HttpRequest, name: str) -> ProfileText:
+def profile_text(request: SignedIn, name: str) -> ProfileText:
     """A limit profile as text, to be copied and edited."""
     return _text(name)
 
 
 @router.put("/profiles/{name}", response=ProfileText, operation_id="profile_keep")
-def profile_keep(request: HttpRequest, name: str, data: ProfileIn) -> ProfileText:
+def profile_keep(request: SignedIn, name: str, data: ProfileIn) -> ProfileText:
     """Judge by this text from now on; refused with line and row where it is not understood."""
     _text(name)
     keep_profile(actor=request.user, name=name, text=data.text)
@@ -211,7 +212,7 @@ def profile_keep(request: HttpRequest, name: str, data: ProfileIn) -> ProfileTex
 
 
 @router.post("/profiles/{name}/withdraw", response=ProfileText, operation_id="profile_withdraw")
-def profile_withdraw(request: HttpRequest, name: str) -> ProfileText:
+def profile_withdraw(request: SignedIn, name: str) -> ProfileText:
     """Judge by the shipped profile again."""
     _text(name)
     withdraw_profile(actor=request.user, name=name)
@@ -226,13 +227,13 @@ def _find(sum_id: str) -> QuickSum:
 
 
 @router.get("/sums", response=list[SumOut], operation_id="sums")
-def sums(request: HttpRequest) -> list[SumOut]:
+def sums(request: SignedIn) -> list[SumOut]:
     """The sums sheet: what each asks for."""
     return [SumOut(id=s.id, title=s.title, fields=[SumFieldOut(**asdict(f)) for f in s.fields]) for s in QUICK_SUMS]
 
 
 @router.post("/sums/{sum_id}", response=SumAnswer, operation_id="sum_answer")
-def sum_answer(request: HttpRequest, sum_id: str, data: SumIn) -> SumAnswer:
+def sum_answer(request: SignedIn, sum_id: str, data: SumIn) -> SumAnswer:
     """One sum worked out, with its working; figures outside its domain are refused in words."""
     quick = _find(sum_id)
     if len(data.values) != len(quick.fields):

@@ -1,14 +1,16 @@
 """The live bench: the seat, keying, taking with Space, turning, watching, and the instruments themselves."""
 
 from datetime import date, datetime
+from typing import Any
 from uuid import UUID
 
-from django.http import Http404, HttpRequest
+from django.http import Http404
 from ninja import Field, Router, Schema, Status
 
 from young_spark.core.figure import Conditions
 from young_spark.core.live import Keying
-from young_spark.server.jobs.models import Item
+from young_spark.server.accounts.models import SignedIn
+from young_spark.server.jobs.models import Item, Line
 from young_spark.server.live import instruments, services, traces, watches
 from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch
@@ -263,18 +265,18 @@ def _watch(watch_id: UUID) -> Watch:
     return found
 
 
-def _line(line: object) -> LineOut:
+def _line(line: Line) -> LineOut:
     return line_out(line, list(Reading.objects.filter(line=line)), {})
 
 
 @router.get("", response=LiveOut, operation_id="bench_live")
-def live(request: HttpRequest) -> LiveOut:
+def live(request: SignedIn) -> dict[str, Any]:
     """The live bench as it stands."""
     return services.snapshot()
 
 
 @router.post("/traces", response={201: RecordOut}, by_alias=True, operation_id="bench_trace")
-def trace(request: HttpRequest, data: TraceTakeIn) -> Status[RecordOut]:
+def trace(request: SignedIn, data: TraceTakeIn) -> Status[RecordOut]:
     """Have an instrument hand over a trace, and keep it as a record of the job."""
     job, item = find_place(data.job, data.item)
     if job is None:
@@ -293,7 +295,7 @@ def trace(request: HttpRequest, data: TraceTakeIn) -> Status[RecordOut]:
 
 
 @router.post("/seat", response=LiveOut, operation_id="bench_seat")
-def seat(request: HttpRequest, data: SeatIn) -> LiveOut:
+def seat(request: SignedIn, data: SeatIn) -> dict[str, Any]:
     """Sit down with a slip: what the instruments capture goes onto it."""
     job, item = find_place(data.job, data.item)
     if job is None:
@@ -301,7 +303,7 @@ def seat(request: HttpRequest, data: SeatIn) -> LiveOut:
     services.sit(
         actor=request.user,
         job=job,
-        item=item or Item.objects.filter(job=job).first(),
+        item=item or Item.objects.filter(job=job).earliest("position"),
         row=data.row,
         conditions=data.conditions,
         follows=data.follows,
@@ -310,20 +312,20 @@ def seat(request: HttpRequest, data: SeatIn) -> LiveOut:
 
 
 @router.post("/key", response=LiveOut, operation_id="bench_key")
-def key(request: HttpRequest, data: KeyIn) -> LiveOut:
+def key(request: SignedIn, data: KeyIn) -> dict[str, Any]:
     """Say that the unit is keyed, or not any more, where no instrument sees it. The program itself keys nothing."""
     services.told(actor=request.user, keyed=data.keyed)
     return services.snapshot()
 
 
 @router.post("/take", response={201: LineOut}, operation_id="bench_take")
-def take(request: HttpRequest, data: TakeIn) -> Status[LineOut]:
+def take(request: SignedIn, data: TakeIn) -> Status[LineOut]:
     """Take what the instruments show now for the current line."""
     return Status(201, _line(live_bench().take_now(actor=request.user, line_id=data.id)))
 
 
 @router.post("/turn", response=LiveOut, operation_id="bench_turn")
-def turn(request: HttpRequest, data: TurnIn) -> LiveOut:
+def turn(request: SignedIn, data: TurnIn) -> dict[str, Any]:
     """Begin turning an adjuster: the value found is kept at its first reading."""
     services.begin_turn(
         actor=request.user, adjuster=data.adjuster, wanted=data.quantity, aim=data.aim, target=data.target
@@ -332,14 +334,14 @@ def turn(request: HttpRequest, data: TurnIn) -> LiveOut:
 
 
 @router.post("/turn/leave", response=LiveOut, operation_id="bench_turn_leave")
-def leave(request: HttpRequest, data: LeaveIn) -> LiveOut:
+def leave(request: SignedIn, data: LeaveIn) -> dict[str, Any]:
     """Stop turning; the line with the value found and the value left goes onto the slip."""
     services.end_turn(actor=request.user, line_id=data.id, keep=data.keep)
     return services.snapshot()
 
 
 @router.post("/watches", response={201: WatchOut}, operation_id="watch_begin")
-def begin_watch(request: HttpRequest, data: WatchIn) -> Status[WatchOut]:
+def begin_watch(request: SignedIn, data: WatchIn) -> Status[dict[str, Any]]:
     """Begin to watch an item. One is watched at a time."""
     job, item = find_place(data.job, data.item)
     if job is None:
@@ -348,47 +350,47 @@ def begin_watch(request: HttpRequest, data: WatchIn) -> Status[WatchOut]:
 
 
 @router.get("/watches", response=list[WatchRow], operation_id="watches")
-def list_watches(request: HttpRequest, job: UUID) -> list[WatchRow]:
+def list_watches(request: SignedIn, job: UUID) -> list[WatchRow]:
     """The watches of a job, newest first."""
     found = Watch.objects.filter(job=job).order_by("-began_at")[:50]
     return [WatchRow(id=w.pk, began_at=w.began_at, ended_at=w.ended_at, drops=watches.moments_of(w)) for w in found]
 
 
 @router.get("/watches/{watch_id}", response=WatchOut, operation_id="watch")
-def watch(request: HttpRequest, watch_id: UUID) -> WatchOut:
+def watch(request: SignedIn, watch_id: UUID) -> dict[str, Any]:
     """A watch with its plot and its events."""
     return watches.shown(_watch(watch_id))
 
 
 @router.post("/watches/{watch_id}/mark", response=WatchOut, operation_id="watch_mark")
-def mark(request: HttpRequest, watch_id: UUID, data: MarkIn) -> WatchOut:
+def mark(request: SignedIn, watch_id: UUID, data: MarkIn) -> dict[str, Any]:
     """Mark what the hands did just now."""
     watches.mark(actor=request.user, watch=_watch(watch_id), mark_id=data.id, what=data.what)
     return watches.shown(_watch(watch_id))
 
 
 @router.post("/watches/{watch_id}/end", response=WatchOut, operation_id="watch_end")
-def end_watch(request: HttpRequest, watch_id: UUID, data: EndIn) -> WatchOut:
+def end_watch(request: SignedIn, watch_id: UUID, data: EndIn) -> dict[str, Any]:
     """End a watch; its sum goes onto the slip as a line."""
     watches.end(actor=request.user, watch=_watch(watch_id), line_id=data.line)
     return watches.shown(_watch(watch_id))
 
 
 @router.get("/instruments", response=InstrumentsOut, operation_id="instruments")
-def list_instruments(request: HttpRequest) -> InstrumentsOut:
+def list_instruments(request: SignedIn) -> dict[str, Any]:
     """Every instrument of the shop, with what its line says now."""
     return instruments.shown()
 
 
 @router.put("/instruments/{instrument_id}", response=InstrumentsOut, operation_id="instrument_keep")
-def keep_instrument(request: HttpRequest, instrument_id: str, data: InstrumentIn) -> InstrumentsOut:
+def keep_instrument(request: SignedIn, instrument_id: str, data: InstrumentIn) -> dict[str, Any]:
     """Add an instrument, or change what is known of one."""
     instruments.keep(actor=request.user, instrument_id=instrument_id, changes=data.dict(exclude_unset=True))
     return instruments.shown()
 
 
 @router.post("/instruments/{instrument_id}/checks", response={201: InstrumentsOut}, operation_id="instrument_check")
-def check(request: HttpRequest, instrument_id: str, data: QuickCheckIn) -> Status[InstrumentsOut]:
+def check(request: SignedIn, instrument_id: str, data: QuickCheckIn) -> Status[dict[str, Any]]:
     """A quick check against the shop's standard."""
     instruments.check(
         actor=request.user,
@@ -402,7 +404,7 @@ def check(request: HttpRequest, instrument_id: str, data: QuickCheckIn) -> Statu
 
 
 @router.post("/find", response={202: None}, operation_id="instruments_find")
-def find(request: HttpRequest) -> Status[None]:
+def find(request: SignedIn) -> Status[None]:
     """Search the lines of this machine; what is found comes as an event."""
     services.find(actor=request.user)
     return Status(202, None)

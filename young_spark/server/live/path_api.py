@@ -4,13 +4,14 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from django.http import HttpRequest
 from ninja import Field, File, Router, Schema, Status
 from ninja.files import UploadedFile
 
 from young_spark.core.judging import channel_plans
 from young_spark.core.path import Node, Part, Path, PathState, part_classes, typical_part
 from young_spark.core.path.guard import Hazard, highest_hz
+from young_spark.server.accounts.models import SignedIn
+from young_spark.server.accounts.services import require_technician
 from young_spark.server.benches import services
 from young_spark.server.benches.models import SavedBench
 from young_spark.server.jobs.models import Job
@@ -149,13 +150,13 @@ def _changed(job: Job) -> PathOut:
 
 
 @router.get("/jobs/{job_id}/path", response=PathOut, by_alias=True, operation_id="path")
-def one(request: HttpRequest, job_id: UUID) -> PathOut:
+def one(request: SignedIn, job_id: UUID) -> PathOut:
     """The path in use on a job, worked out now, with the benches and parts there are."""
     return path_out(_job(job_id))
 
 
 @router.put("/jobs/{job_id}/path", response=PathOut, by_alias=True, operation_id="path_use")
-def use(request: HttpRequest, job_id: UUID, data: PathIn) -> PathOut:
+def use(request: SignedIn, job_id: UUID, data: PathIn) -> PathOut:
     """Put a path in use, or take it off. While keyed only for who says `sure`."""
     job = _job(job_id)
     services.use(
@@ -171,7 +172,7 @@ def use(request: HttpRequest, job_id: UUID, data: PathIn) -> PathOut:
 
 
 @router.post("/jobs/{job_id}/path/pad", response=PathOut, by_alias=True, operation_id="path_pad")
-def pad(request: HttpRequest, job_id: UUID, data: PadIn) -> PathOut:
+def pad(request: SignedIn, job_id: UUID, data: PadIn) -> PathOut:
     """Another pad before an instrument: what the chip of the slip changes."""
     job = _job(job_id)
     services.set_pad(
@@ -181,7 +182,7 @@ def pad(request: HttpRequest, job_id: UUID, data: PadIn) -> PathOut:
 
 
 @router.post("/jobs/{job_id}/path/confirm", response=PathOut, by_alias=True, operation_id="path_confirm")
-def confirm(request: HttpRequest, job_id: UUID, data: HazardIn) -> PathOut:
+def confirm(request: SignedIn, job_id: UUID, data: HazardIn) -> PathOut:
     """Confirm by name a hazard that stands."""
     job = _job(job_id)
     services.confirm(actor=request.user, job=job, hazard=data.hazard)
@@ -189,7 +190,7 @@ def confirm(request: HttpRequest, job_id: UUID, data: HazardIn) -> PathOut:
 
 
 @router.post("/jobs/{job_id}/path/override", response=PathOut, by_alias=True, operation_id="path_override")
-def override(request: HttpRequest, job_id: UUID, data: OverrideIn) -> PathOut:
+def override(request: SignedIn, job_id: UUID, data: OverrideIn) -> PathOut:
     """Let one named part see more than it stands, for the next key-down."""
     job = _job(job_id)
     services.override(actor=request.user, job=job, part=data.part)
@@ -197,14 +198,14 @@ def override(request: HttpRequest, job_id: UUID, data: OverrideIn) -> PathOut:
 
 
 @router.post("/benches", response={201: BenchRow}, by_alias=True, operation_id="bench_save")
-def save(request: HttpRequest, data: BenchIn) -> Status[BenchRow]:
+def save(request: SignedIn, data: BenchIn) -> Status[BenchRow]:
     """Keep a path under a name."""
     kept = services.save_bench(actor=request.user, name=data.name, path=data.path)
     return Status(201, BenchRow(id=kept.pk, name=kept.name, path=Path.model_validate(kept.path)))
 
 
 @router.post("/benches/loss", response=LossOut, operation_id="bench_loss")
-def loss(request: HttpRequest, file: Annotated[UploadedFile, File()]) -> LossOut:
+def loss(request: SignedIn, file: Annotated[UploadedFile, File()]) -> LossOut:
     """Read a part's loss from a two-port Touchstone file; nothing is kept."""
-    services.require_technician(request.user)
+    require_technician(request.user)
     return LossOut(loss_db=services.losses_in((file.name or "file")[-80:], file.read(services.LARGEST_LOSS_FILE + 1)))

@@ -2,6 +2,7 @@
 
 import time
 import uuid
+from typing import Any
 
 from django.db import transaction
 
@@ -23,7 +24,7 @@ TOLERANCE = 0.01  # of a target, where nothing better is said
 TURNABLE = frozenset({*LIVE_QUANTITIES.values(), "frequency_error"})
 
 
-def snapshot() -> dict[str, object]:
+def snapshot() -> dict[str, Any]:
     """The live bench for a page that opens."""
     event = bulletin.newest  # before anything is read: a page that heard a later event knows better
     bench = live_bench()

@@ -8,6 +8,7 @@ from uuid import UUID
 import numpy as np
 import numpy.typing as npt
 
+from young_spark.core.live import LiveName
 from young_spark.server.live.models import Watch
 
 KEPT = 4  # watches
@@ -19,7 +20,7 @@ class _Log:
 
     def __init__(self) -> None:
         self.newest = 0
-        self.points: dict[str, tuple[array[float], array[float]]] = {}
+        self.points: dict[LiveName, tuple[array[float], array[float]]] = {}
 
     def read_on(self, watch: Watch) -> None:
         for part, points in watch.parts.filter(pk__gt=self.newest).order_by("pk").values_list("pk", "points"):
@@ -29,7 +30,7 @@ class _Log:
                 values.append(value)
             self.newest = part
 
-    def series(self) -> dict[str, tuple[Series, Series]]:
+    def series(self) -> dict[LiveName, tuple[Series, Series]]:
         found = {}
         for name, (times, values) in self.points.items():
             order = np.argsort(at := np.array(times), kind="stable")
@@ -41,7 +42,7 @@ _logs: OrderedDict[UUID, _Log] = OrderedDict()
 _lock = Lock()
 
 
-def log_of(watch: Watch) -> dict[str, tuple[Series, Series]]:
+def log_of(watch: Watch) -> dict[LiveName, tuple[Series, Series]]:
     """Times in s since the watch began and values, in order of time, by the live value's name."""
     with _lock:
         log = _logs.pop(watch.pk, None) or _Log()

@@ -36,7 +36,7 @@ def begin(*, actor: Person, watch_id: uuid.UUID, job: Job, item: Item | None) ->
     running = Watch.objects.select_related("job").filter(ended_at=None).first()
     if running is not None:
         raise Conflict(f"{running.job.title} is being watched already. End that first.")
-    watch = Watch.objects.create(id=watch_id, job=job, item=item or job.items.first(), by=actor)
+    watch = Watch.objects.create(id=watch_id, job=job, item=item or job.items.earliest("position"), by=actor)
     after_commit("watch", {"watch": str(watch.pk)})
     order = KeepWatch(id=watch.pk, began=watch.began_at.timestamp())
     transaction.on_commit(lambda: live_bench().order_watch(order))

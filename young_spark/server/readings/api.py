@@ -2,11 +2,12 @@
 
 from uuid import UUID
 
-from django.http import Http404, HttpRequest
+from django.http import Http404
 from ninja import Router, Status
 
 from young_spark.core.figure import quantity
 from young_spark.core.job import adjustment_warning, row_label
+from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.problems import Refused
 from young_spark.server.readings import services
@@ -66,7 +67,7 @@ def _answers_words(state: State, answered: str | None, current: str | None) -> s
 
 
 @router.post("/understand", response=UnderstoodOut, operation_id="understand")
-def understand(request: HttpRequest, data: TextIn) -> UnderstoodOut:
+def understand(request: SignedIn, data: TextIn) -> UnderstoodOut:
     """What the text would be on this slip: figures with sums, spread and verdicts, or one question. Stores nothing."""
     state = state_of(*find_place(data.job, data.item), loose_model=data.model)
     place = services.placed(state, data.text, data.conditions, data.row)
@@ -84,7 +85,7 @@ def understand(request: HttpRequest, data: TextIn) -> UnderstoodOut:
 
 
 @router.post("/lines", response={201: LineOut}, operation_id="line_take")
-def take_line(request: HttpRequest, data: LineIn) -> Status[LineOut]:
+def take_line(request: SignedIn, data: LineIn) -> Status[LineOut]:
     """Take a line. The same id again gives the stored line; with other inputs it is a conflict."""
     job, item = find_place(data.job, data.item)
     line = services.take_line(
@@ -104,7 +105,7 @@ def take_line(request: HttpRequest, data: LineIn) -> Status[LineOut]:
 
 
 @router.get("/lines/loose", response=list[LineOut], operation_id="lines_loose")
-def loose(request: HttpRequest) -> list[LineOut]:
+def loose(request: SignedIn) -> list[LineOut]:
     """The newest loose lines, oldest first: figures typed before there was a job."""
     lines = list(Line.objects.filter(job=None).select_related("by").order_by("-number")[:LOOSE_SHOWN])[::-1]
     by_line: dict[UUID, list[Reading]] = {}
@@ -114,18 +115,18 @@ def loose(request: HttpRequest) -> list[LineOut]:
 
 
 @router.post("/lines/{line_id}/withdraw", response=LineOut, operation_id="line_withdraw")
-def withdraw(request: HttpRequest, line_id: UUID, data: WithdrawIn) -> LineOut:
+def withdraw(request: SignedIn, line_id: UUID, data: WithdrawIn) -> LineOut:
     """Take a line back with a reason ('retaken' when none is given)."""
     return _one(services.take_back(actor=request.user, line=find_line(line_id), reason=data.reason))
 
 
 @router.post("/lines/{line_id}/reinstate", response=LineOut, operation_id="line_reinstate")
-def reinstate(request: HttpRequest, line_id: UUID) -> LineOut:
+def reinstate(request: SignedIn, line_id: UUID) -> LineOut:
     """Put a line that was taken back onto the slip again."""
     return _one(services.put_back(actor=request.user, line=find_line(line_id)))
 
 
 @router.post("/lines/{line_id}/settle", response=LineOut, operation_id="line_settle")
-def settle(request: HttpRequest, line_id: UUID, data: SettleIn) -> LineOut:
+def settle(request: SignedIn, line_id: UUID, data: SettleIn) -> LineOut:
     """Tick a wish or a thing awaited off, or untick it."""
     return _one(services.tick(actor=request.user, line=find_line(line_id), settled=data.settled))

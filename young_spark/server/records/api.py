@@ -6,7 +6,7 @@ from typing import Annotated
 from uuid import UUID
 
 from django.conf import settings
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from ninja import Field, File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import ValidationError
@@ -16,6 +16,7 @@ from young_spark.core.analysis.marks import LimitMark, limit_marks, mask_marks
 from young_spark.core.analysis.record_place import of_another_channel
 from young_spark.core.figure import Conditions, Measured
 from young_spark.core.judging import VerdictLine, judge_reading
+from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs.models import Line
 from young_spark.server.problems import Refused, TooLarge
 from young_spark.server.readings.api import find_place
@@ -141,7 +142,7 @@ def record_out(record: Record) -> RecordOut:
 
 @router.post("/jobs/{job_id}/records", response={201: RecordOut}, by_alias=True, operation_id="record_keep")
 def keep(
-    request: HttpRequest,
+    request: SignedIn,
     job_id: UUID,
     id: Annotated[UUID, Form()],  # the form's own name
     files: Annotated[list[UploadedFile], File()],
@@ -172,20 +173,20 @@ def keep(
 
 
 @router.get("/jobs/{job_id}/records", response=list[RecordRow], operation_id="records")
-def listed(request: HttpRequest, job_id: UUID) -> list[RecordRow]:
+def listed(request: SignedIn, job_id: UUID) -> list[RecordRow]:
     """The records of a job, oldest first."""
     job, _ = find_place(job_id, None)
     return [RecordRow(id=r.pk, name=r.name, at=r.at) for r in Record.objects.filter(job=job)]
 
 
 @router.get("/records/{record_id}", response=RecordOut, by_alias=True, operation_id="record")
-def one(request: HttpRequest, record_id: UUID) -> RecordOut:
+def one(request: SignedIn, record_id: UUID) -> RecordOut:
     """A record with its figures: the same bytes give the same figures."""
     return record_out(find_record(record_id))
 
 
 @router.get("/records/{record_id}/plot.svg", operation_id="record_svg")
-def svg(request: HttpRequest, record_id: UUID) -> HttpResponse:
+def svg(request: SignedIn, record_id: UUID) -> HttpResponse:
     """The plot of a record with its limits, as a drawing."""
     record = find_record(record_id)
     found = services.analysis_of(record, services.capture_of(record))
@@ -196,7 +197,7 @@ def svg(request: HttpRequest, record_id: UUID) -> HttpResponse:
 
 
 @router.get("/records/{record_id}/plot.csv", operation_id="record_csv")
-def table(request: HttpRequest, record_id: UUID) -> HttpResponse:
+def table(request: SignedIn, record_id: UUID) -> HttpResponse:
     """The plot of a record as a table."""
     record = find_record(record_id)
     plot = services.analysis_of(record, services.capture_of(record)).plot
@@ -206,7 +207,7 @@ def table(request: HttpRequest, record_id: UUID) -> HttpResponse:
 
 
 @router.get("/records/{record_id}/sound.wav", operation_id="record_sound")
-def sound(request: HttpRequest, record_id: UUID) -> HttpResponse:
+def sound(request: SignedIn, record_id: UUID) -> HttpResponse:
     """What the record sounds like, demodulated: its first minute as WAV. 404 where it has no sound."""
     heard = services.sound_of(find_record(record_id), services.LONGEST_SOUND_S)
     if heard is None:
@@ -221,13 +222,13 @@ def _file(text: str, kind: str, record: Record, ending: str) -> HttpResponse:
 
 
 @router.patch("/records/{record_id}", response=RecordOut, by_alias=True, operation_id="record_tell")
-def tell(request: HttpRequest, record_id: UUID, data: Told) -> RecordOut:
+def tell(request: SignedIn, record_id: UUID, data: Told) -> RecordOut:
     """Tell more of a record, and see its figures anew."""
     return record_out(services.tell(actor=request.user, record=find_record(record_id), told=data))
 
 
 @router.post("/records/{record_id}/take", response={201: LineOut}, operation_id="record_take")
-def take(request: HttpRequest, record_id: UUID, data: RecordTakeIn) -> Status[LineOut]:
+def take(request: SignedIn, record_id: UUID, data: RecordTakeIn) -> Status[LineOut]:
     """Take one figure of a record as a line of the slip."""
     line: Line = services.take(
         actor=request.user,

@@ -12,7 +12,8 @@ from typing import Any, Literal
 
 from django.conf import settings
 from django.db import transaction
-from ninja import Field, Schema
+from ninja import Schema
+from pydantic import Field
 
 from young_spark.core.analysis import Analysis, Mode, Options, analyse
 from young_spark.core.analysis.instrument_doubt import Doubt, doubts_of, said
@@ -46,22 +47,22 @@ class Told(Schema):
     """What a person tells of a record; the rest is taken from the chips of the slip."""
 
     mode: Mode | None = None
-    nominal_hz: float | None = Field(None, ge=1, le=1e12)
-    full_scale_dbm: float | None = Field(None, ge=-200, le=200)
-    path_loss_db: float | None = Field(None, ge=-100, le=300)
-    tone_hz: float | None = Field(None, ge=1, le=1e6)
-    hz_per_unit: float | None = Field(None, ge=1e-6, le=1e9)
-    rbw_hz: float | None = Field(None, ge=1e-3, le=1e9)
-    level_uncertainty_db: float | None = Field(None, ge=0, le=60)
-    reference_ppm: float | None = Field(None, ge=0, le=1e5)
+    nominal_hz: float | None = Field(default=None, ge=1, le=1e12)
+    full_scale_dbm: float | None = Field(default=None, ge=-200, le=200)
+    path_loss_db: float | None = Field(default=None, ge=-100, le=300)
+    tone_hz: float | None = Field(default=None, ge=1, le=1e6)
+    hz_per_unit: float | None = Field(default=None, ge=1e-6, le=1e9)
+    rbw_hz: float | None = Field(default=None, ge=1e-3, le=1e9)
+    level_uncertainty_db: float | None = Field(default=None, ge=0, le=60)
+    reference_ppm: float | None = Field(default=None, ge=0, le=1e5)
     lower_sideband: bool = False
     attenuated: uuid.UUID | None = None  # the record of the same spectrum with more before the analyser
-    attenuated_db: float = Field(10.0, ge=1, le=40)  # how much more
+    attenuated_db: float = Field(default=10.0, ge=1, le=40)  # how much more
     known_by: dict[
         Literal["level_uncertainty_db", "reference_ppm"], str
     ] = {}  # where those come from, until somebody tells them
     path: Path | None = None  # of the bench, as it stood when the record came in
-    path_at: str | None = Field(None, max_length=60)
+    path_at: str | None = Field(default=None, max_length=60)
     conditions: Conditions | None = None  # the chips as they stood when the record came in
 
 

@@ -3,10 +3,11 @@
 from uuid import UUID
 
 from django.conf import settings
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 
+from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.problems import TooLarge
@@ -38,7 +39,7 @@ def _job(job_id: UUID) -> Job:
 
 
 @router.get("/shelf", response=ShelfOut, operation_id="shelf")
-def shelf(request: HttpRequest, find: str = "") -> dict[str, object]:
+def shelf(request: SignedIn, find: str = "") -> dict[str, object]:
     """Jobs by what each waits for, the first of each; `find` looks in serial, owner, model and the words of the slip."""
     found, most = (jobs.search(find[:200]), SHOWN_FOUND) if find.strip() else (Job.objects.all(), SHOWN)
     rows = found.values(*JobRow.model_fields)
@@ -53,7 +54,7 @@ def shelf(request: HttpRequest, find: str = "") -> dict[str, object]:
 
 
 @router.post("/jobs", response={201: SlipOut}, operation_id="job_check_in")
-def check_in(request: HttpRequest, data: CheckIn) -> Status[SlipOut]:
+def check_in(request: SignedIn, data: CheckIn) -> Status[SlipOut]:
     """Check a unit in with one line; the rest can come later."""
     job = jobs.check_in(actor=request.user, job_id=data.id, words=data.words)
     readings.refresh(job)
@@ -61,7 +62,7 @@ def check_in(request: HttpRequest, data: CheckIn) -> Status[SlipOut]:
 
 
 @router.get("/jobs/{job_id}", response=SlipOut, operation_id="job_slip")
-def slip(request: HttpRequest, job_id: UUID, item: UUID | None = None) -> SlipOut:
+def slip(request: SignedIn, job_id: UUID, item: UUID | None = None) -> SlipOut:
     """The slip of a job, of its first item or of the one named."""
     job, chosen = find_place(job_id, item)
     if job is None:
@@ -70,7 +71,7 @@ def slip(request: HttpRequest, job_id: UUID, item: UUID | None = None) -> SlipOu
 
 
 @router.patch("/jobs/{job_id}", response=SlipOut, operation_id="job_change")
-def change(request: HttpRequest, job_id: UUID, data: JobChange) -> SlipOut:
+def change(request: SignedIn, job_id: UUID, data: JobChange) -> SlipOut:
     """Change what is known of a job; only what is sent changes."""
     job = jobs.change_job(actor=request.user, job=_job(job_id), changes=data.dict(exclude_unset=True))
     readings.refresh(job)
@@ -78,7 +79,7 @@ def change(request: HttpRequest, job_id: UUID, data: JobChange) -> SlipOut:
 
 
 @router.post("/jobs/{job_id}/items", response={201: SlipOut}, operation_id="item_add")
-def add_item(request: HttpRequest, job_id: UUID, data: ItemIn) -> Status[SlipOut]:
+def add_item(request: SignedIn, job_id: UUID, data: ItemIn) -> Status[SlipOut]:
     """Another box of the same job."""
     job = _job(job_id)
     item = jobs.add_item(actor=request.user, job=job, item_id=data.id, name=data.name)
@@ -86,7 +87,7 @@ def add_item(request: HttpRequest, job_id: UUID, data: ItemIn) -> Status[SlipOut
 
 
 @router.patch("/items/{item_id}", response=SlipOut, operation_id="item_change")
-def change_item(request: HttpRequest, item_id: UUID, data: ItemChange) -> SlipOut:
+def change_item(request: SignedIn, item_id: UUID, data: ItemChange) -> SlipOut:
     """Name an item, its model or its serial number."""
     item = Item.objects.select_related("job").filter(pk=item_id).first()
     if item is None:
@@ -100,7 +101,7 @@ def change_item(request: HttpRequest, item_id: UUID, data: ItemChange) -> SlipOu
 
 
 @router.post("/jobs/{job_id}/pin", response=SlipOut, operation_id="job_pin_loose")
-def pin_loose(request: HttpRequest, job_id: UUID, data: PinIn) -> SlipOut:
+def pin_loose(request: SignedIn, job_id: UUID, data: PinIn) -> SlipOut:
     """Pin loose lines to this job."""
     job = _job(job_id)
     readings.pin_loose(actor=request.user, job=job, lines=list(Line.objects.filter(pk__in=data.lines)))
@@ -108,7 +109,7 @@ def pin_loose(request: HttpRequest, job_id: UUID, data: PinIn) -> SlipOut:
 
 
 @router.post("/jobs/{job_id}/hand-back", response=SlipOut, operation_id="job_hand_back")
-def hand_back(request: HttpRequest, job_id: UUID, data: BackIn) -> SlipOut:
+def hand_back(request: SignedIn, job_id: UUID, data: BackIn) -> SlipOut:
     """Hand the unit back, or take it onto the bench again."""
     job = jobs.hand_back(actor=request.user, job=_job(job_id), back=data.back)
     readings.refresh(job)
@@ -117,7 +118,7 @@ def hand_back(request: HttpRequest, job_id: UUID, data: BackIn) -> SlipOut:
 
 @router.post("/jobs/{job_id}/pictures", response={201: SlipOut}, operation_id="picture_add")
 def add_picture(
-    request: HttpRequest, job_id: UUID, file: File[UploadedFile], id: Form[UUID], words: Form[str] = ""
+    request: SignedIn, job_id: UUID, file: File[UploadedFile], id: Form[UUID], words: Form[str] = ""
 ) -> Status[SlipOut]:
     """A picture as a line: JPEG, PNG or WebP of at most 20 MB; re-encoded, location removed."""
     job = _job(job_id)
@@ -128,7 +129,7 @@ def add_picture(
 
 
 @router.get("/pictures/{sha256}", operation_id="picture")
-def picture(request: HttpRequest, sha256: str) -> HttpResponse:
+def picture(request: SignedIn, sha256: str) -> HttpResponse:
     """A picture by its hash."""
     found = Picture.objects.filter(sha256=sha256).first()
     if found is None or not (settings.PICTURES / found.sha256).is_file():

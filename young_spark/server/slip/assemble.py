@@ -200,10 +200,10 @@ def _newest_of_each_unit(state: State, row: PlanRow) -> list[float]:
         else Reading.objects.none()
     )
     there = there.filter(bound=None, value__isnull=False, line__withdrawn_at=None).exclude(line__job=state.job)
-    values: dict[object, float] = {}
+    values: dict[object, float | None] = {}
     for unit_item, value in there.order_by("-at").values_list("line__item", "value")[:GHOST_UNITS]:
         values.setdefault(unit_item, value)
-    return list(values.values())
+    return [value for value in values.values() if value is not None]
 
 
 def _earlier_visit(job: Job, state: State) -> EarlierVisitOut | None:

@@ -1,34 +1,23 @@
 """Where next: the traces of a job, each with its suspicion, its evidence, and the probe that tells most for its price."""
 
-from collections.abc import Sequence
 from datetime import datetime
+from typing import cast
 from uuid import UUID
 
-from django.http import Http404, HttpRequest
+from django.http import Http404
 from ninja import Field, Router, Schema, Status
 
 from young_spark.core.ground import CoreError, shipped_text
-from young_spark.core.trace import (
-    Advice,
-    Contradiction,
-    Engine,
-    Probe,
-    Strategy,
-    Weights,
-    advised,
-    chain_names,
-    expect,
-    likely,
-    swap_instead,
-    what_it_did,
-)
+from young_spark.core.trace import Chain, Contradiction, Engine, Probe, Strategy, Weights, chain_names, likely
 from young_spark.core.trace.drawing import drawn
-from young_spark.core.trace.evidence import PUT_RIGHT
-from young_spark.core.trace.findings import first_look
-from young_spark.core.trace.worth import Worth, minutes_to_go, parts_to_come
+from young_spark.core.trace.looks import Evidence
+from young_spark.core.trace.standing import Guilty, Standing
+from young_spark.core.trace.worth import Worth
+from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs.models import Job
 from young_spark.server.problems import Refused
 from young_spark.server.readings.api import find_place
+from young_spark.server.readings.state import State, state_of
 from young_spark.server.tracing import chains, services
 from young_spark.server.tracing.models import ShopChain, Trace
 
@@ -216,46 +205,56 @@ def suspicion(engine: Engine, belief: Weights) -> list[SuspectStage]:
     ]
 
 
-def trace_out(trace: Trace) -> TraceOut:
-    """A trace worked out now."""
-    engine, evidence = services.engine_of(trace), services.evidence_of(trace)
-    standing = [e.seen for e in evidence if e.counts]
-    belief = engine.belief(standing)
-    shares = engine.by_stage(belief)
-    settled = engine.settled(belief)
-    following = advised(engine, standing, trace.strategy)
-    seen = {s.probe for s in standing}
-    asked = seen | {a.probe for a in following}
-    chain = engine.chain
-    confirm = None if settled else first_look(chain, trace.symptom, seen)
+def trace_out(trace: Trace, state: State | None = None) -> TraceOut:
+    """A trace worked out now; `state` is that of its item where it is known already."""
+    found = services.read(trace, state)
+    standing, chain = found.standing, found.standing.engine.chain
     return TraceOut(
-        id=trace.pk, chain=trace.chain, title=chain.title, symptom=trace.symptom, strategy=trace.strategy, closed_at=trace.closed_at, proven=trace.proven,
-        stages=suspicion(engine, belief),
-        not_listed=shares.get(None, 0.0),
-        known=list(services.known_weak_points(trace, chain)),
-        evidence=[
-            EvidenceOut(
-                line=e.line, probe=e.seen.probe, words=e.words, from_slip=e.from_slip, stale=e.stale, doubted=e.doubted,
-                did=what_it_did(engine, standing, e.seen) if e.counts else "",
-            )
-            for e in evidence
-        ],
-        again=list(dict.fromkeys(e.seen.probe for e in evidence if e.stale not in ("", PUT_RIGHT) and e.seen.probe not in seen)),
-        next=next_probes(engine, following, confirm),
-        others=[probe_out(p, expect(engine, p), "") for p in chain.probes if p.id not in asked and p is not confirm],
-        settled=settled, guilty=_guilty(engine, belief, settled) if settled else [], swap=swap_instead(engine, belief, following),
-        worth=services.worth_of(trace, minutes_to_go(engine, standing, following), parts_to_come(engine, belief)),
-        contradictions=list(engine.contradictions(standing)),
-    )  # fmt: skip
+        id=trace.pk,
+        chain=trace.chain,
+        title=chain.title,
+        symptom=trace.symptom,
+        strategy=cast(Strategy, trace.strategy),
+        closed_at=trace.closed_at,
+        proven=trace.proven,
+        stages=suspicion(standing.engine, standing.belief),
+        not_listed=standing.engine.by_stage(standing.belief).get(None, 0.0),
+        known=list(found.known),
+        evidence=[_evidence_out(standing, e) for e in standing.evidence],
+        again=list(standing.again),
+        next=[probe_out(look.probe, look.expect, look.why) for look in standing.next],
+        others=[probe_out(look.probe, look.expect, look.why) for look in standing.others],
+        settled=standing.settled,
+        guilty=[_guilty_out(chain, guilty) for guilty in standing.guilty],
+        swap=standing.swap,
+        worth=found.worth,
+        contradictions=list(standing.contradictions),
+    )
 
 
-def next_probes(engine: Engine, following: Sequence[Advice], confirm: Probe | None) -> list[ProbeOut]:
-    """What is advised; the symptom itself comes first for as long as nobody has looked at it here."""
-    told = [probe_out(engine.chain.by_probe[a.probe], a.expect, a.why) for a in following]
-    if confirm is None:
-        return told
-    why = "The symptom first, as it is now: what it shows decides where to look."
-    return [probe_out(confirm, expect(engine, confirm), why), *(p for p in told if p.probe != confirm.id)]
+def _evidence_out(standing: Standing, found: Evidence) -> EvidenceOut:
+    return EvidenceOut(
+        line=UUID(found.line),
+        probe=found.seen.probe,
+        words=found.words,
+        from_slip=found.from_slip,
+        stale=found.stale,
+        doubted=found.doubted,
+        did=standing.did(found),
+    )
+
+
+def _guilty_out(chain: Chain, guilty: Guilty) -> GuiltyOut:
+    fault = guilty.fault
+    return GuiltyOut(
+        fault=fault.id,
+        name=fault.name,
+        share=guilty.share,
+        words=likely(guilty.share),
+        takes=[chain.by_fault[f].name for f in fault.takes],
+        killed_by=[chain.by_fault[f].name for f in fault.killed_by],
+        clear=list(fault.clear),
+    )
 
 
 def probe_out(probe: Probe, expect: str, why: str) -> ProbeOut:
@@ -264,21 +263,6 @@ def probe_out(probe: Probe, expect: str, why: str) -> ProbeOut:
         probe=probe.id, what=probe.what, where=probe.where, caution=probe.caution, confirm=probe.is_live_danger, minutes=probe.minutes, risk=probe.risk, covers=probe.covers,
         unit=probe.unit, expect=expect, why=why, answers=list(probe.answers), says={a: probe.said(a) for a in probe.answers},
     )  # fmt: skip
-
-
-def _guilty(engine: Engine, belief: object, settled: str) -> list[GuiltyOut]:
-    chain, found = engine.chain, []
-    for suspect in engine.suspects(belief):  # type: ignore[arg-type]
-        fault = chain.by_fault.get(suspect.fault.split("+")[0])
-        if fault is None or fault.stage != settled or any(g.fault == fault.id for g in found):
-            continue
-        found.append(
-            GuiltyOut(
-                fault=fault.id, name=fault.name, share=suspect.probability, words=likely(suspect.probability), takes=[chain.by_fault[f].name for f in fault.takes],
-                killed_by=[chain.by_fault[f].name for f in fault.killed_by], clear=list(fault.clear),
-            )
-        )  # fmt: skip
-    return found[:4]
 
 
 def chain_rows() -> list[ChainRow]:
@@ -315,26 +299,26 @@ def _text(name: str) -> ChainText:
 
 
 @router.get("/chains", response=list[ChainRow], operation_id="chains")
-def all_chains(request: HttpRequest) -> list[ChainRow]:
+def all_chains(request: SignedIn) -> list[ChainRow]:
     """Every chain of this shop."""
     return chain_rows()
 
 
 @router.get("/chains/{name}", response=ChainText, operation_id="chain_text")
-def chain_text(request: HttpRequest, name: str) -> ChainText:
+def chain_text(request: SignedIn, name: str) -> ChainText:
     """A chain as text, to be corrected."""
     return _text(name)
 
 
 @router.put("/chains/{name}", response=ChainText, operation_id="chain_keep")
-def chain_keep(request: HttpRequest, name: str, data: ChainIn) -> ChainText:
+def chain_keep(request: SignedIn, name: str, data: ChainIn) -> ChainText:
     """Trace along this text from now on; refused with the line where it is not understood."""
     chains.keep_chain(actor=request.user, name=name, text=data.text)
     return _text(name)
 
 
 @router.post("/chains/{name}/withdraw", response={200: ChainRow | None}, operation_id="chain_withdraw")
-def chain_withdraw(request: HttpRequest, name: str) -> ChainRow | None:
+def chain_withdraw(request: SignedIn, name: str) -> ChainRow | None:
     """Back to the shipped chain, or none where it was drawn here."""
     _text(name)
     chains.withdraw_chain(actor=request.user, name=name)
@@ -342,7 +326,7 @@ def chain_withdraw(request: HttpRequest, name: str) -> ChainRow | None:
 
 
 @router.post("/chains/{name}/forget", response=list[ChainRow], operation_id="chain_forget")
-def chain_forget(request: HttpRequest, name: str) -> list[ChainRow]:
+def chain_forget(request: SignedIn, name: str) -> list[ChainRow]:
     """Trace along it without what the jobs closed so far taught."""
     _text(name)
     chains.forget(actor=request.user, name=name)
@@ -350,7 +334,7 @@ def chain_forget(request: HttpRequest, name: str) -> list[ChainRow]:
 
 
 @router.post("/drawn-chain", response=DrawnOut, operation_id="chain_draw")
-def chain_draw(request: HttpRequest, data: DrawingIn) -> DrawnOut:
+def chain_draw(request: SignedIn, data: DrawingIn) -> DrawnOut:
     """The text of a chain from its stages, to be looked over and kept."""
     try:
         return DrawnOut(text=drawn(data.title, data.stages))
@@ -360,16 +344,18 @@ def chain_draw(request: HttpRequest, data: DrawingIn) -> DrawnOut:
 
 def traces_out(job: Job) -> TracesOut:
     """Every trace of a job."""
-    state = services.state_of(job, None)
-    rows = chain_rows()
-    traces = Trace.objects.filter(job=job).select_related("job", "item")
-    return TracesOut(
-        traces=[trace_out(t) for t in traces], chains=rows, fits=state.model.chain if state.model else None
-    )
+    states: dict[UUID | None, State] = {}
+    traces = []
+    for trace in Trace.objects.filter(job=job).select_related("job", "item"):
+        if trace.item_id not in states:
+            states[trace.item_id] = state_of(job, trace.item)
+        traces.append(trace_out(trace, states[trace.item_id]))
+    state = state_of(job, None)
+    return TracesOut(traces=traces, chains=chain_rows(), fits=state.model.chain if state.model else None)
 
 
 @router.get("/jobs/{job_id}/traces", response=TracesOut, operation_id="traces")
-def listed(request: HttpRequest, job_id: UUID) -> TracesOut:
+def listed(request: SignedIn, job_id: UUID) -> TracesOut:
     """The traces of a job, each with where to probe next."""
     job, _ = find_place(job_id, None)
     assert job is not None
@@ -377,7 +363,7 @@ def listed(request: HttpRequest, job_id: UUID) -> TracesOut:
 
 
 @router.post("/jobs/{job_id}/traces", response={201: TraceOut}, operation_id="trace_begin")
-def begin(request: HttpRequest, job_id: UUID, data: TraceIn) -> Status[TraceOut]:
+def begin(request: SignedIn, job_id: UUID, data: TraceIn) -> Status[TraceOut]:
     """Open a trace for one symptom."""
     job, item = find_place(job_id, data.item)
     assert job is not None
@@ -388,7 +374,7 @@ def begin(request: HttpRequest, job_id: UUID, data: TraceIn) -> Status[TraceOut]
 
 
 @router.post("/traces/{trace_id}/looks", response={201: TraceOut}, operation_id="trace_look")
-def look(request: HttpRequest, trace_id: UUID, data: LookIn) -> Status[TraceOut]:
+def look(request: SignedIn, trace_id: UUID, data: LookIn) -> Status[TraceOut]:
     """Say what a probe answered."""
     trace = find_trace(trace_id)
     services.look(
@@ -404,7 +390,7 @@ def look(request: HttpRequest, trace_id: UUID, data: LookIn) -> Status[TraceOut]
 
 
 @router.put("/traces/{trace_id}/doubts/{line_id}", response=TraceOut, operation_id="trace_doubt")
-def doubt(request: HttpRequest, trace_id: UUID, line_id: UUID, data: DoubtIn) -> TraceOut:
+def doubt(request: SignedIn, trace_id: UUID, line_id: UUID, data: DoubtIn) -> TraceOut:
     """Doubt what a line of the slip says in this trace, or count it again."""
     trace = find_trace(trace_id)
     services.doubt(actor=request.user, trace=trace, line_id=line_id, doubted=data.doubted)
@@ -412,7 +398,7 @@ def doubt(request: HttpRequest, trace_id: UUID, line_id: UUID, data: DoubtIn) ->
 
 
 @router.patch("/traces/{trace_id}", response=TraceOut, operation_id="trace_change")
-def change(request: HttpRequest, trace_id: UUID, data: TraceChange) -> TraceOut:
+def change(request: SignedIn, trace_id: UUID, data: TraceChange) -> TraceOut:
     """Another order, or the end of a trace with the fault that was proven."""
     trace = find_trace(trace_id)
     return trace_out(services.change(actor=request.user, trace=trace, **data.model_dump()))

@@ -1,11 +1,12 @@
 """Boards of a job with their pins."""
 
-from typing import Literal
+from typing import Literal, cast
 from uuid import UUID
 
-from django.http import Http404, HttpRequest
+from django.http import Http404
 from ninja import Field, Router, Schema
 
+from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs.models import Job
 from young_spark.server.readings.api import find_line, find_place
 from young_spark.server.tracing import boards
@@ -56,7 +57,7 @@ def boards_out(job: Job) -> list[BoardOut]:
     return [
         BoardOut(
             line=b.line_id, sha256=b.line.picture.sha256, width=b.line.picture.width, height=b.line.picture.height, words=b.line.text,
-            side=b.side, ours=b.line.job_id == job.pk, pins=[PinOut(id=p.pk, probe=p.probe, name=p.name, x=p.x, y=p.y) for p in b.pins.all()],
+            side=cast(Side, b.side), ours=b.line.job_id == job.pk, pins=[PinOut(id=p.pk, probe=p.probe, name=p.name, x=p.x, y=p.y) for p in b.pins.all()],
         )
         for b in boards.boards_of(job)
     ]  # fmt: skip
@@ -73,7 +74,7 @@ def _place(job_id: UUID, line_id: UUID) -> tuple[Job, Board]:
 
 
 @router.get("/jobs/{job_id}/boards", response=list[BoardOut], operation_id="boards")
-def all_boards(request: HttpRequest, job_id: UUID) -> list[BoardOut]:
+def all_boards(request: SignedIn, job_id: UUID) -> list[BoardOut]:
     """The boards of a job, and those that other jobs have of the same model."""
     job, _ = find_place(job_id, None)
     assert job is not None
@@ -81,7 +82,7 @@ def all_boards(request: HttpRequest, job_id: UUID) -> list[BoardOut]:
 
 
 @router.put("/jobs/{job_id}/boards/{line_id}", response=list[BoardOut], operation_id="board_keep")
-def keep(request: HttpRequest, job_id: UUID, line_id: UUID, data: BoardIn) -> list[BoardOut]:
+def keep(request: SignedIn, job_id: UUID, line_id: UUID, data: BoardIn) -> list[BoardOut]:
     """Have a picture of the slip be a side of a board."""
     job, _ = find_place(job_id, None)
     assert job is not None
@@ -90,7 +91,7 @@ def keep(request: HttpRequest, job_id: UUID, line_id: UUID, data: BoardIn) -> li
 
 
 @router.delete("/jobs/{job_id}/boards/{line_id}", response=list[BoardOut], operation_id="board_drop")
-def drop(request: HttpRequest, job_id: UUID, line_id: UUID) -> list[BoardOut]:
+def drop(request: SignedIn, job_id: UUID, line_id: UUID) -> list[BoardOut]:
     """The picture is no board any more."""
     job, board = _place(job_id, line_id)
     boards.drop_board(actor=request.user, job=job, board=board)
@@ -98,7 +99,7 @@ def drop(request: HttpRequest, job_id: UUID, line_id: UUID) -> list[BoardOut]:
 
 
 @router.put("/jobs/{job_id}/boards/{line_id}/pins/{pin_id}", response=list[BoardOut], operation_id="pin_keep")
-def keep_pin(request: HttpRequest, job_id: UUID, line_id: UUID, pin_id: UUID, data: BoardPinIn) -> list[BoardOut]:
+def keep_pin(request: SignedIn, job_id: UUID, line_id: UUID, pin_id: UUID, data: BoardPinIn) -> list[BoardOut]:
     """Put a pin onto a board, move it, or name it anew."""
     job, board = _place(job_id, line_id)
     boards.keep_pin(actor=request.user, board=board, pin_id=pin_id, **data.model_dump())
@@ -106,7 +107,7 @@ def keep_pin(request: HttpRequest, job_id: UUID, line_id: UUID, pin_id: UUID, da
 
 
 @router.delete("/jobs/{job_id}/boards/{line_id}/pins/{pin_id}", response=list[BoardOut], operation_id="pin_drop")
-def drop_pin(request: HttpRequest, job_id: UUID, line_id: UUID, pin_id: UUID) -> list[BoardOut]:
+def drop_pin(request: SignedIn, job_id: UUID, line_id: UUID, pin_id: UUID) -> list[BoardOut]:
     """Take a pin off."""
     job, board = _place(job_id, line_id)
     boards.drop_pin(actor=request.user, board=board, pin_id=pin_id)

@@ -2,10 +2,11 @@
 
 from uuid import UUID
 
-from django.http import Http404, HttpRequest
+from django.http import Http404
 from ninja import Router, Schema
 
 from young_spark.core.trace import Seen, advised, what_it_did
+from young_spark.server.accounts.models import SignedIn
 from young_spark.server.tracing import services
 from young_spark.server.tracing.api import ProbeOut, SuspectStage, find_trace, probe_out, suspicion
 from young_spark.server.tracing.models import Trace
@@ -64,7 +65,7 @@ def _looks(trace: Trace) -> list[Seen]:
 
 
 @router.get("/practice", response=list[Exercise], operation_id="practice")
-def exercises(request: HttpRequest) -> list[Exercise]:
+def exercises(request: SignedIn) -> list[Exercise]:
     """Every closed trace with a proven cause and something to guess, the newest first."""
     closed = Trace.objects.filter(closed_at__isnull=False).exclude(proven="").select_related("job", "item")
     found = []
@@ -79,7 +80,7 @@ def exercises(request: HttpRequest) -> list[Exercise]:
 
 
 @router.get("/practice/{trace_id}", response=ReplayOut, operation_id="practice_replay")
-def replay(request: HttpRequest, trace_id: UUID, seen: int = 0) -> ReplayOut:
+def replay(request: SignedIn, trace_id: UUID, seen: int = 0) -> ReplayOut:
     """An exercise with its first `seen` looks uncovered."""
     trace = find_trace(trace_id)
     if trace.closed_at is None or not trace.proven:

@@ -3,6 +3,7 @@
 import uuid
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import cast
 
 from django.db import transaction
 from django.utils import timezone
@@ -10,10 +11,11 @@ from django.utils import timezone
 from young_spark.core.entry import UNITS
 from young_spark.core.gear import models
 from young_spark.core.job import minutes_by_part
-from young_spark.core.trace import STRATEGIES, UNKNOWN, Chain, Engine, Probe, Seen, seen_as, to_clear
-from young_spark.core.trace.evidence import answers_of_readings, made_stale
-from young_spark.core.trace.findings import SlipAnswer, SlipLine, answers_of_words
+from young_spark.core.trace import STRATEGIES, UNKNOWN, Chain, Engine, Seen, Strategy, seen_as, to_clear
+from young_spark.core.trace.findings import SlipAnswer, SlipLine
+from young_spark.core.trace.looks import Evidence, SlipKnows, looked, of_the_slip, words_of_look
 from young_spark.core.trace.refining import learnt, refined, weak_points
+from young_spark.core.trace.standing import Standing, where_it_stands
 from young_spark.core.trace.worth import Worth, worth_it
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -22,26 +24,9 @@ from young_spark.server.jobs.models import Item, Job, Line, Part
 from young_spark.server.jobs.services import add_story
 from young_spark.server.problems import Conflict, Refused
 from young_spark.server.readings.services import refresh
-from young_spark.server.readings.state import state_of
+from young_spark.server.readings.state import State, state_of
 from young_spark.server.tracing.chains import chain_of, teaching
 from young_spark.server.tracing.models import Doubt, Look, Trace
-
-
-@dataclass(frozen=True)
-class Evidence:
-    """One look that counts, or does no more: where it came from, why it is stale, and whether somebody doubts it."""
-
-    seen: Seen
-    line: str
-    words: str
-    from_slip: bool
-    stale: str = ""
-    doubted: bool = False
-
-    @property
-    def counts(self) -> bool:
-        """Whether it moves the suspicion."""
-        return not self.stale and not self.doubted
 
 
 @lru_cache(maxsize=32)
@@ -67,24 +52,54 @@ def known_weak_points(trace: Trace, chain: Chain) -> tuple[str, ...]:
     return weak_points(chain, model) if model is not None and model.chain == trace.chain else ()
 
 
-def evidence_of(trace: Trace) -> list[Evidence]:
-    """Every look of a trace in order: read off the slip, and made for it. What a repair made stale, or somebody doubts, says so."""
-    engine, lines = engine_of(trace), _slip_lines(trace)
-    made = []
-    for look in trace.looks.select_related("line").filter(line__withdrawn_at=None):
-        probe = engine.chain.by_probe.get(look.probe)
-        if probe is None or look.answer not in (*probe.answers, UNKNOWN):
-            continue  # the chain was corrected since
-        seen = Seen(probe=look.probe, answer=look.answer)
-        stale = made_stale(engine.chain, seen, look.line.number, lines)
-        made.append(Evidence(seen, str(look.line_id), _words(probe, look), False, stale))
-    asked = {e.seen.probe for e in made if e.counts}
-    return [*_of_slip(trace, engine, lines, asked), *made]
+@dataclass(frozen=True)
+class TraceRead:
+    """A trace, read once: where it stands, what is known of its model, and what finishing it is worth."""
+
+    trace: Trace
+    standing: Standing
+    known: tuple[str, ...]
+    worth: Worth
 
 
-def _words(probe: Probe, look: Look) -> str:
-    """What was seen, in the words of its line where it was none of the probe's answers."""
-    return look.line.text if look.answer == UNKNOWN else probe.with_words(probe.said(look.answer))
+def read(trace: Trace, state: State | None = None) -> TraceRead:
+    """Read a trace and work it out; `state` is that of its item where it is known already."""
+    state = state or state_of(trace.job, trace.item)
+    engine = engine_of(trace)
+    standing = where_it_stands(
+        engine, _evidence(trace, engine, state), symptom=trace.symptom, strategy=cast(Strategy, trace.strategy)
+    )
+    worth = worth_it(
+        to_go=standing.minutes_to_go,
+        minutes=sum(minutes_by_part([(line.part, line.at) for line in state.lines]).values()),
+        spent=sum(story.cost or 0 for _, story in state.stories),
+        to_come=standing.parts_to_come,
+        value=trace.job.value,
+        ceiling=trace.job.ceiling,
+    )
+    return TraceRead(trace, standing, known_weak_points(trace, engine.chain), worth)
+
+
+def _evidence(trace: Trace, engine: Engine, state: State) -> list[Evidence]:
+    """Every look of a trace in order: read off the slip, and made for it."""
+    lines, chain = _slip_lines(trace, state), engine.chain
+    made = [
+        found
+        for look in trace.looks.select_related("line").filter(line__withdrawn_at=None)
+        if (
+            found := looked(
+                chain,
+                Seen(probe=look.probe, answer=look.answer),
+                line=str(look.line_id),
+                order=look.line.number,
+                text=look.line.text,
+                lines=lines,
+            )
+        )
+    ]
+    slip = SlipKnows(state.facts, state.stale, state.rows, lines, _of_other_traces(trace, engine))
+    doubted = {str(line) for line in trace.doubts.values_list("line_id", flat=True)}
+    return [*of_the_slip(chain, slip, doubted=doubted, asked={e.seen.probe for e in made if e.counts}), *made]
 
 
 def _of_other_traces(trace: Trace, engine: Engine) -> list[SlipAnswer]:
@@ -101,9 +116,8 @@ def _of_other_traces(trace: Trace, engine: Engine) -> list[SlipAnswer]:
     return list(found.values())
 
 
-def _slip_lines(trace: Trace) -> list[SlipLine]:
+def _slip_lines(trace: Trace, state: State) -> list[SlipLine]:
     """The standing lines of words, without those that looks wrote."""
-    state = state_of(trace.job, trace.item)
     looked = set(Look.objects.filter(line__job=trace.job).values_list("line_id", flat=True))
     return [
         SlipLine(
@@ -112,45 +126,6 @@ def _slip_lines(trace: Trace) -> list[SlipLine]:
         for line, story in state.stories
         if line.pk not in looked
     ]
-
-
-def _of_slip(trace: Trace, engine: Engine, lines: list[SlipLine], asked: set[str]) -> list[Evidence]:
-    """What the slip answers, but for probes that were made for the trace: its readings, else its words and what was seen for other
-    symptoms, the newer of them."""
-    state = state_of(trace.job, trace.item)
-    doubted = {str(line) for line in trace.doubts.values_list("line_id", flat=True)}
-    read = answers_of_readings(engine.chain, [f for f in state.facts if f.id not in state.stale], state.rows)
-    before = answers_of_readings(engine.chain, [f for f in state.facts if f.id in state.stale], state.rows)
-    why = {f.line: state.stale[f.id] for f in state.facts if f.id in state.stale}
-    said = sorted([*answers_of_words(engine.chain, lines), *_of_other_traces(trace, engine)], key=lambda a: a.order)
-    newest = {a.probe: a for a in said}.values()
-    answers = [
-        *((a, "") for a in read),
-        *((a, why[a.line]) for a in before),
-        *((a, made_stale(engine.chain, a, a.order, lines)) for a in newest),
-    ]
-    figures = {answer.probe for answer in read if answer.line not in doubted}
-    return [
-        Evidence(
-            Seen(probe=a.probe, answer=a.answer), a.line, engine.chain.by_probe[a.probe].with_words(a.words), True, stale,
-            a.line in doubted,
-        )
-        for a, stale in sorted(answers, key=lambda pair: pair[0].order)
-        if a.probe not in asked and (a in read or a.probe not in figures)
-    ]  # fmt: skip
-
-
-def worth_of(trace: Trace, to_go: float | None, to_come: float) -> Worth:
-    """The worth-it line of a trace, from what its job has cost so far."""
-    state = state_of(trace.job, trace.item)
-    return worth_it(
-        to_go=to_go,
-        minutes=sum(minutes_by_part([(line.part, line.at) for line in state.lines]).values()),
-        spent=sum(story.cost or 0 for _, story in state.stories),
-        to_come=to_come,
-        value=trace.job.value,
-        ceiling=trace.job.ceiling,
-    )
 
 
 @transaction.atomic
@@ -196,14 +171,9 @@ def look(
     engine = engine_of(trace)
     told = seen_as(engine.chain, f"{probe}={seen}", UNITS)
     asked = engine.chain.by_probe[told.probe]
-    measured = told.answer != UNKNOWN
-    if asked.is_live_danger and measured and not hazard_known:
+    if asked.is_live_danger and told.answer != UNKNOWN and not hazard_known:
         raise Refused(f"{asked.what} is measured live. Confirm the hazard first: {asked.caution or 'lethal'}")
-    words = asked.with_words(remark.strip() or asked.said(told.answer))
-    if seen.strip() not in (told.answer, UNKNOWN):
-        words = f"{words}, {seen.strip()}"
-    if asked.is_live_danger and measured:
-        words = f"{words} (live, hazard confirmed)"
+    words = words_of_look(asked, told.answer, said=seen, remark=remark)
     line = add_story(
         actor=actor,
         job=trace.job,
