@@ -1985,6 +1985,8 @@ export interface components {
             remarks: string[];
             /** Not Judged */
             not_judged?: string | null;
+            /** Read As */
+            read_as?: ("nothing" | "needle") | null;
         };
         /**
          * ReadingOut

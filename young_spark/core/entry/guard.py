@@ -93,7 +93,7 @@ def _other_path(found: Measured, conditions: Conditions, context: EntryContext, 
 
 def _lowest_tenth(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
     element = conditions.element_w
-    if found.method != "wattmeter" or element is None or found.value is None or found.bound:
+    if found.read_as != "needle" or element is None or found.value is None or found.bound:
         return None
     on_scale = found.value / 10 ** (conditions.pad_db / 10)
     if on_scale >= element / 10:

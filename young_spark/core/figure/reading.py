@@ -11,6 +11,7 @@ from young_spark.core.ground import Frozen
 
 Phase = Literal["as_received", "in_work", "as_left"]
 Detector = Literal["peak", "true_mean", "average_envelope", "unknown"]
+ReadAs = Literal["nothing", "needle"]  # nothing was seen, so a bound at most; a needle on the scale of an element
 Reason = Literal["not_supported", "invalid_conditions", "infinite", "not_measured"]
 
 
@@ -86,6 +87,7 @@ class Measured(Frozen):
     working: str
     remarks: tuple[str, ...] = ()
     not_judged: str | None = None  # why no limit may be held against it
+    read_as: ReadAs | None = None
 
     def widened(self, half_width: float) -> "Measured":
         """The same figure with one more independent doubt, its 95 % half-width in the figure's own unit."""
@@ -117,6 +119,7 @@ def measured(
     remarks: tuple[str, ...] = (),
     at_hz: float | None = None,
     known: bool = True,
+    read_as: ReadAs | None = None,
 ) -> Measured:
     """A Measured from a propagated spread; `known=False` when no term of doubt could be named."""
     return Measured(
@@ -129,4 +132,5 @@ def measured(
         working=working,
         remarks=remarks if known else (*remarks, "no accuracy is known for this instrument, so no spread"),
         at_hz=at_hz,
+        read_as=read_as,
     )

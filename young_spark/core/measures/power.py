@@ -78,6 +78,7 @@ def wattmeter(quantity_id: str, reading_w: float, instrument: Instrument, condit
         ),
         remarks=remarks + origin,
         known=bool(inputs["power_w"].terms),
+        read_as="needle",
     )
     if on_element > element:
         return found.model_copy(update={"not_judged": f"beyond the {format_value(element, 'W')} element's scale"})
@@ -211,6 +212,7 @@ def nothing_seen(quantity_id: str, instrument: Instrument, function: str, condit
         bound="upper" if floor is not None and math.isfinite(floor) else None,
         reason=None if floor is not None else "not_supported",
         method="nothing seen",
+        read_as="nothing",
         working=words,
         remarks=("nothing seen: a bound, not a figure", *origin_remarks(instrument)),
     )

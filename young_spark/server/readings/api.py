@@ -74,7 +74,7 @@ def understand(request: SignedIn, data: TextIn) -> UnderstoodOut:
     meant = place.meant
     return UnderstoodOut(
         text=meant.text,
-        answers=_answers_words(state, place.row, data.row),
+        answers=_answers_words(state, place.row.id if place.row else data.row, data.row),
         meanings=[meaning_out(m) for m in meant.meanings],
         chosen=meant.chosen,
         story=meant.story,

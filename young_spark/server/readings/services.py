@@ -1,16 +1,15 @@
 """Taking a line: the only place where lines of text and readings are made."""
 
 import uuid
-from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.entry import Meaning, Repeated, Understanding, figure_words, understand
+from young_spark.core.entry import EntryContext, Meaning, Repeated, Understanding, figure_words
 from young_spark.core.figure import Conditions, Measured
 from young_spark.core.gear import PlanRow
-from young_spark.core.job import plans
+from young_spark.core.job import Placed, placing, plans
 from young_spark.core.judging import judge_reading
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -19,6 +18,7 @@ from young_spark.server.jobs import pictures
 from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.jobs.services import add_story, next_number, refresh_search
+from young_spark.server.library.services import shop_instruments
 from young_spark.server.problems import Conflict, NotUnderstood, Refused
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.state import State, state_of
@@ -32,42 +32,17 @@ def same_or_conflict(line_id: uuid.UUID, raw: dict[str, Any]) -> Line | None:
     return stored
 
 
-@dataclass(frozen=True)
-class Placed:
-    """What a text means, the open line it answers, and the conditions it is taken under."""
-
-    meant: Understanding
-    row: str | None
-    conditions: Conditions
-
-
 def placed(
     state: State, text: str, conditions: Conditions, row: str | None, repeated: Repeated | None = None
 ) -> Placed:
-    """What the text would be on this slip. A figure of another kind than the current line wants answers the first open
-    line of its own kind, under that line's conditions: hands do not always follow the order of the plan."""
-    context = state.context(conditions, row).model_copy(update={"repeated": repeated})
-    meant = understand(text, context)
-    current = state.row(row)
-    if _answers(meant, current) or meant.chosen is None:
-        return Placed(meant, row, conditions)
-    base = current.left_behind(conditions) if current else conditions
-    for line in state.open_lines:
-        if line.row.quantity not in {r.quantity for r in meant.meanings[meant.chosen].readings}:
-            continue
-        there = line.row.conditions(base)
-        again = understand(text, state.context(there, line.row.id, context.instruments))
-        if _answers(again, line.row):
-            return Placed(again, line.row.id, there)
-    return Placed(meant, row, conditions)
+    """What the text would be on this slip."""
+    instruments = shop_instruments()  # read once for every line that is tried
 
+    def context_of(at: Conditions, line: PlanRow | None) -> EntryContext:
+        context = state.context(at, line.id if line else None, instruments)
+        return context.model_copy(update={"repeated": repeated})
 
-def _answers(meant: Understanding, row: PlanRow | None) -> bool:
-    """Whether the chosen sense gives what the row wants, in the state of the supply that it wants."""
-    if row is None or meant.chosen is None:
-        return False
-    meaning = meant.meanings[meant.chosen]
-    return row.quantity in {r.quantity for r in meaning.readings} and row.state in {None, meaning.conditions.state}
+    return placing.placed(text, conditions, state.row(row), state.open_lines, context_of)
 
 
 @transaction.atomic
@@ -124,7 +99,7 @@ def take_line(
     else:
         meaning = _chosen(place.meant, sense)
         line.save()
-        taken = _store_readings(line, meaning, state, place.row)
+        taken = _store_readings(line, meaning, state, place.row.id if place.row else row)
     if supersedes is not None:
         _supersede(supersedes, line, actor, reason)
     if job is None:

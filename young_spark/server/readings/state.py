@@ -166,7 +166,7 @@ def _fact(reading: Reading, order: int) -> plans.ReadingFact:
         phase=reading.phase,
         plan_row=reading.plan_row,
         conditions=reading.as_conditions,
-        nothing=found.bound == "upper" and found.method == "nothing seen",
+        nothing=found.read_as == "nothing",
         value=found.value,
         verdict=reading.worst_verdict.verdict if reading.worst_verdict else Verdict.NO_VERDICT,
         figure=figure_words(found),
