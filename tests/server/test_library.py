@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 from django.utils import timezone
 
-from young_spark.server.library.models import ShopInstrument, ShopProfile
+from young_spark.server.library.models import OwnText, ShopInstrument
 
 JSON = "application/json"
 
@@ -114,7 +114,7 @@ def test_a_profile_is_copied_edited_judged_by_and_withdrawn_and_what_was_judged_
 def test_a_copy_that_is_not_understood_any_more_leaves_the_judging_to_the_shipped_one(bench, job, wren):
     ask = {"text": "dev 2.4k", "job": str(job.pk), "conditions": {"mode": "fm", "channel": 19}}
     before = bench.post("/api/understand", ask, content_type=JSON).json()["meanings"]
-    ShopProfile.objects.create(of="us-27mhz", number=1, text="kind = 'regulation'\nrows = 3", by=wren)
+    OwnText.objects.create(kind="limits", name="us-27mhz", number=1, text="kind = 'regulation'\nrows = 3", by=wren)
     assert bench.post("/api/understand", ask, content_type=JSON).json()["meanings"] == before
     listed = next(p for p in bench.get("/api/library").json()["profiles"] if p["id"] == "us-27mhz")
     assert listed["ours"] and "line" in listed["not_understood"] and "shop" not in listed["profile"]["version"]

@@ -11,8 +11,9 @@ from young_spark.core.trace import Engine, Seen, shipped_chain
 from young_spark.core.trace.refining import refined
 from young_spark.server.bundles.exporting import job_out
 from young_spark.server.jobs.models import Job, Line
+from young_spark.server.library.models import OwnText
 from young_spark.server.tracing import services
-from young_spark.server.tracing.models import Look, ShopChain, Trace
+from young_spark.server.tracing.models import Look, Trace
 
 JSON = "application/json"
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -327,8 +328,8 @@ def test_what_closed_jobs_taught_is_seen_and_forgotten_on_demand(bench, find):
 
 def test_an_own_chain_that_is_not_understood_any_more_gives_way_to_the_shipped_one(bench, find, wren):
     trace = begin(bench, find).json()
-    ShopChain.objects.create(name="cb-am-mobile", number=1, text="title = 'half", by=wren)
-    ShopChain.objects.create(name="old-set", number=1, text="stages = 3", by=wren)
+    OwnText.objects.create(kind="chains", name="cb-am-mobile", number=1, text="title = 'half", by=wren)
+    OwnText.objects.create(kind="chains", name="old-set", number=1, text="stages = 3", by=wren)
     (now,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
     assert now["stages"] == trace["stages"]
     rows = {c["id"]: c["not_understood"] for c in bench.get("/api/chains").json()}

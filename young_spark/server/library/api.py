@@ -15,8 +15,14 @@ from young_spark.core.ground import OutOfDomain, shipped_text
 from young_spark.core.judging import CHECK_LOCALLY, Profile, channel_plans, profiles, row_words
 from young_spark.core.measures.quick_sums import QUICK_SUMS, QuickSum
 from young_spark.server.accounts.models import SignedIn
-from young_spark.server.library.models import ShopInstrument, ShopProfile
-from young_spark.server.library.services import keep_profile, not_understood, own_profiles, withdraw_profile
+from young_spark.server.library.models import ShopInstrument
+from young_spark.server.library.services import (
+    OWN_PROFILES,
+    keep_profile,
+    not_understood,
+    own_profiles,
+    withdraw_profile,
+)
 
 router = Router(tags=["library"])
 
@@ -182,7 +188,7 @@ def library(request: SignedIn) -> Library:
 def _text(name: str) -> ProfileText:
     if name not in profiles():
         raise Http404
-    versions = list(ShopProfile.objects.filter(of=name).select_related("by"))
+    versions = list(OWN_PROFILES.versions(name))
     standing = [v for v in versions if v.withdrawn_at is None]
     return ProfileText(
         id=name,

@@ -61,19 +61,27 @@ class ShopInstrument(models.Model):
         return newest is not None and newest.outside
 
 
-class ShopProfile(models.Model):
-    """A version of this shop's own copy of a limit profile, in whose place it judges; never edited, only followed by another."""
+class OwnText(models.Model):
+    """A version of this shop's own text of a data file: a corrected copy of a shipped one, in whose place it stands, or one that the
+    shop wrote itself. Never edited, only followed by another."""
 
-    of = models.SlugField()  # the shipped profile
+    class Kind(models.TextChoices):
+        """What it is a text of, named as the folder of the shipped ones."""
+
+        LIMITS = "limits"
+        CHAINS = "chains"
+
+    kind = models.CharField(max_length=12, choices=Kind.choices)
+    name = models.SlugField(max_length=60)
     number = models.PositiveIntegerField()
-    text = models.TextField(max_length=100_000)
+    text = models.TextField(max_length=200_000)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField(default=timezone.now)
-    withdrawn_at = models.DateTimeField(null=True, blank=True)  # the shipped one judges again
+    withdrawn_at = models.DateTimeField(null=True, blank=True)  # the shipped one stands again
 
     class Meta:
-        ordering = ["of", "number"]
-        constraints = [models.UniqueConstraint(fields=["of", "number"], name="one_text_a_version")]
+        ordering = ["kind", "name", "number"]
+        constraints = [models.UniqueConstraint(fields=["kind", "name", "number"], name="one_own_text_a_version")]
 
 
 class QuickCheck(models.Model):

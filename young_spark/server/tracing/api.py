@@ -15,11 +15,12 @@ from young_spark.core.trace.standing import Guilty, Standing
 from young_spark.core.trace.worth import Worth
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs.models import Job
+from young_spark.server.library.models import OwnText
 from young_spark.server.problems import Refused
 from young_spark.server.readings.api import find_place
 from young_spark.server.readings.state import State, state_of
 from young_spark.server.tracing import chains, services
-from young_spark.server.tracing.models import ShopChain, Trace
+from young_spark.server.tracing.models import Trace
 
 router = Router(tags=["tracing"])
 
@@ -267,12 +268,12 @@ def probe_out(probe: Probe, expect: str, why: str) -> ProbeOut:
 
 def chain_rows() -> list[ChainRow]:
     """Every chain that can be traced along."""
-    own = chains.standing()
+    own = chains.OWN_CHAINS.standing()
     return [_row(name, own.get(name)) for name in chains.names()]
 
 
-def _row(name: str, own: ShopChain | None) -> ChainRow:
-    why = chains.not_understood(own) if own is not None else ""
+def _row(name: str, own: OwnText | None) -> ChainRow:
+    why = chains.OWN_CHAINS.why_not(own) if own is not None else ""
     chain = None if why and name not in chain_names() else chains.chain_of(name)[0]
     return ChainRow(
         id=name,
@@ -285,8 +286,8 @@ def _row(name: str, own: ShopChain | None) -> ChainRow:
 
 
 def _text(name: str) -> ChainText:
-    versions = list(ShopChain.objects.filter(name=name).select_related("by"))
-    own, shipped = chains.standing().get(name), name in chain_names()
+    versions = list(chains.OWN_CHAINS.versions(name))
+    own, shipped = chains.OWN_CHAINS.standing().get(name), name in chain_names()
     if own is None and not shipped:
         raise Http404
     return ChainText(

@@ -12,7 +12,7 @@ from young_spark.core.trace import STRATEGIES, chain_from
 from young_spark.server.jobs.bundling import BundlePart, Joining, Section
 from young_spark.server.jobs.models import Job
 from young_spark.server.problems import Conflict, Refused
-from young_spark.server.tracing.chains import add_chain, chain_of, standing
+from young_spark.server.tracing.chains import OWN_CHAINS, chain_of
 from young_spark.server.tracing.models import Board, Doubt, Look, Pin, Trace
 
 
@@ -69,14 +69,14 @@ class BoardIn(BundlePart):
 
 def _written_chains(job: Job) -> dict[str, str]:
     used = set(job.traces.values_list("chain", flat=True))
-    return {name: own.text for name, own in standing().items() if name in used}
+    return {name: own.text for name, own in OWN_CHAINS.standing().items() if name in used}
 
 
 def _merge_chains(into: Joining, told: dict[str, str]) -> None:
-    here = standing()
+    here = OWN_CHAINS.standing()
     for name, text in told.items():
         if name not in here:  # a chain that this shop has is its own
-            add_chain(name, text, into.job.created_by)
+            OWN_CHAINS.add(name, text, into.job.created_by)
 
 
 def _written_traces(job: Job) -> list[TraceIn]:

@@ -29,26 +29,6 @@ class Trace(models.Model):
         indexes = [models.Index(fields=["chain", "closed_at"])]
 
 
-class ShopChain(models.Model):
-    """A version of a chain of this shop's own: a corrected copy of a shipped one, or one that it drew. Never edited."""
-
-    name = models.SlugField(max_length=60)
-    number = models.PositiveIntegerField()
-    text = models.TextField(max_length=200_000)
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(default=timezone.now)
-    withdrawn_at = models.DateTimeField(null=True, blank=True)
-
-    class Meta:
-        ordering = ["name", "number"]
-        constraints = [models.UniqueConstraint(fields=["name", "number"], name="one_chain_text_a_version")]
-
-    @staticmethod
-    def used(name: str) -> bool:
-        """Whether a trace goes along the chain of that name."""
-        return Trace.objects.filter(chain=name).exists()
-
-
 class Look(models.Model):
     """One look: a line of the slip, so that it is doubted by taking its line back."""
 
