@@ -54,7 +54,7 @@ def _listed(name: str, as_json: bool) -> str:
                 "minutes": p.minutes,
                 "risk": p.risk,
                 "answers": list(p.answers),
-                "unit": p.unit,
+                "unit": p.figure.unit if p.figure else None,
             }
             for p in chain.probes
         ]
@@ -62,7 +62,7 @@ def _listed(name: str, as_json: bool) -> str:
         return json.dumps({"chain": name, "probes": probes, "faults": faults}, ensure_ascii=False)
     lines = [f"{chain.title}: {len(chain.stages)} stages, {len(chain.faults)} faults", "", "probes:"]
     lines += [
-        f"  {p.id:20} {p.minutes:4g} min  {p.risk:6}  {', '.join(p.answers):30} {p.what}{_own_words(p)}{f' ({p.unit})' if p.unit else ''}"
+        f"  {p.id:20} {p.minutes:4g} min  {p.risk:6}  {', '.join(p.answers):30} {p.what}{_own_words(p)}{f' ({p.figure.unit})' if p.figure else ''}"
         for p in chain.probes
     ]
     lines += ["", "faults:", *(f"  {f.id:20} {f.stage:16} {f.name}" for f in chain.faults)]

@@ -185,8 +185,8 @@ KNOWN = {
 def test_a_model_refines_its_chain_and_hearsay_counts_little():
     chain, model = small(), Model.model_validate(KNOWN)
     ours = refined(chain, model)
-    assert (ours.by_probe["out"].good, ours.by_probe["out"].where) == ((1, 2), "rear left")
-    assert ours.by_stage["final"].level == "1.5 W" and chain.by_probe["out"].good == (3, 5)
+    assert (ours.by_probe["out"].figure.good, ours.by_probe["out"].where) == ((1, 2), "rear left")
+    assert ours.by_stage["final"].level == "1.5 W" and chain.by_probe["out"].figure.good == (3, 5)
     before, after = Engine(chain), Engine(ours)
     share = {e: dict(zip([h.name for h in e.hypotheses], e.prior, strict=True)) for e in (before, after)}
     assert share[after]["osc_dead"] / share[after]["driver_weak"] == pytest.approx(6.0)

@@ -8,7 +8,7 @@ import numpy as np
 
 from young_spark.core.analysis.options import Plot, PlotMark
 from young_spark.core.figure import Measured
-from young_spark.core.judging import Profile, Refusal, Row, Situation, VerdictLine, applies, resolve
+from young_spark.core.judging import FormulaRow, MaskRow, Profile, Refusal, Situation, VerdictLine, applies, resolve
 
 KIND_WORDS = {"regulation": "regulation", "specification": "maker", "house": "this shop"}
 Loss = Callable[[float], float | None]  # of the path at a frequency in Hz, in dB
@@ -55,13 +55,15 @@ def mask_marks(plot: Plot, chosen: Mapping[str, Profile], situation: Situation, 
     made: list[LimitMark] = []
     for profile in chosen.values():
         for row in profile.rows:
-            if row.quantity == "spurious_worst" and row.type in ("mask", "formula") and applies(row, at):
+            if row.quantity == "spurious_worst" and isinstance(row, MaskRow | FormulaRow) and applies(row, at):
                 for step in _steps(row, at, carrier, min(xs), max(xs), KIND_WORDS[profile.kind]):
                     made += _through(step, carrier.x, loss_db)
     return tuple(sorted(made, key=lambda m: m.x_from))
 
 
-def _steps(row: Row, at: Situation, carrier: PlotMark, low: float, high: float, name: str) -> Iterator[LimitMark]:
+def _steps(
+    row: MaskRow | FormulaRow, at: Situation, carrier: PlotMark, low: float, high: float, name: str
+) -> Iterator[LimitMark]:
     for start, end in _stretches(row, at.assigned_hz or carrier.x):
         x_from, x_to = max(start, low), min(end, high)
         if x_from >= x_to:
@@ -89,9 +91,9 @@ def _through(step: LimitMark, carrier_hz: float, loss_db: Loss) -> Iterator[Limi
             start = end
 
 
-def _stretches(row: Row, centre: float) -> list[tuple[float, float]]:
+def _stretches(row: MaskRow | FormulaRow, centre: float) -> list[tuple[float, float]]:
     """Where a row says one thing, in Hz."""
-    if row.type == "formula":
+    if not isinstance(row, MaskRow):
         beyond = row.beyond_offset_hz or 0.0
         return [(-math.inf, centre - beyond), (centre + beyond, math.inf)]
     if not row.offset:

@@ -3,8 +3,9 @@
 import re
 import tomllib
 from functools import cache
+from operator import getitem
 from pathlib import Path
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
@@ -24,7 +25,12 @@ def parse(text: str, file: str, kind: type[Value]) -> Value:
         words = str(problem).replace("at end of document", f"at line {len(text.splitlines())}, the end")
         raise BadKnowledge(file, (words,)) from problem
     except ValidationError as problem:
-        raise BadKnowledge(file, tuple(_problem(text, data, e["loc"], e["msg"]) for e in problem.errors())) from problem
+        raise BadKnowledge(
+            file,
+            tuple(
+                _problem(text, data, e["loc"], e["msg"], is_missing=e["type"] == "missing") for e in problem.errors()
+            ),
+        ) from problem
 
 
 def load(path: Path, kind: type[Value]) -> Value:
@@ -46,9 +52,26 @@ def shipped(folder: str, kind: type[Value]) -> dict[str, Value]:
     return load_folder(SHIPPED / folder, kind)
 
 
-def _problem(text: str, data: dict[str, object], where: tuple[int | str, ...], message: str) -> str:
+def _problem(
+    text: str, data: dict[str, object], where: tuple[int | str, ...], message: str, *, is_missing: bool
+) -> str:
+    where = _in_the_file(data, where, is_missing=is_missing)
     place = ".".join(str(part) for part in where)
     return f"line {_line_of(text, where)}: {place}{_named(data, where)}: {message}"
+
+
+def _in_the_file(data: Any, where: tuple[int | str, ...], *, is_missing: bool) -> tuple[int | str, ...]:
+    """A problem's place without the steps that are not the file's: which shape of a row was tried. The last step is not in the file
+    where it is what is missing there."""
+    kept: list[int | str] = []
+    there: Any = data
+    for number, step in enumerate(where):
+        if isinstance(there, list) or (isinstance(there, dict) and step in there):
+            there = getitem(there, step)
+        elif not is_missing or number < len(where) - 1:
+            continue
+        kept.append(step)
+    return tuple(kept)
 
 
 def _named(data: dict[str, object], where: tuple[int | str, ...]) -> str:

@@ -3,19 +3,16 @@
 from young_spark.core.judging.channels import Channel, ChannelPlan, channel_plans
 from young_spark.core.judging.limits import (
     CHECK_LOCALLY,
-    Profile,
     Refusal,
-    Row,
     Situation,
     VerdictLine,
     applies,
     judge_reading,
-    profiles,
     resolve,
-    row_words,
     verdict_sentence,
     worst,
 )
+from young_spark.core.judging.profile import FormulaRow, MaskRow, Profile, Row, profiles, row_words
 from young_spark.core.judging.selector import BadSelector, mapped, read_selector
 
 __all__ = [
@@ -23,6 +20,8 @@ __all__ = [
     "BadSelector",
     "Channel",
     "ChannelPlan",
+    "FormulaRow",
+    "MaskRow",
     "Profile",
     "Refusal",
     "Row",

@@ -1,4 +1,4 @@
-"""Limit profiles and judging a reading against their rows.
+"""Judging a reading against the rows of limit profiles.
 
 Three kinds of line are kept apart: regulation (must not exceed), specification (the maker's sheet), house (where this
 shop sets it). A verdict says which row it comes from, its source, and how sure that source is."""
@@ -6,99 +6,23 @@ shop sets it). A verdict says which row it comes from, its source, and how sure 
 import math
 from typing import Literal
 
-from pydantic import model_validator
+from young_spark.core.figure import WORST_FIRST, Measured, Verdict, judge, sums
+from young_spark.core.ground import Frozen
+from young_spark.core.judging.profile import (
+    AbsoluteRow,
+    BelowCarrierRow,
+    EitherRow,
+    LimitKind,
+    MaskRow,
+    NominalRow,
+    Profile,
+    RangeRow,
+    Row,
+    limit_words,
+)
 
-from young_spark.core.figure import WORST_FIRST, Measured, Verdict, format_value, judge, quantity, sums
-from young_spark.core.ground import Frozen, shipped
-
-LimitKind = Literal["regulation", "specification", "house"]
 NO_PLACE = "where in the spectrum is not known: give its frequency and the channel"
 CHECK_LOCALLY = "Starting value: check it against the rules in force where you are."
-
-
-class Applies(Frozen):
-    """Where a row holds; an empty field holds everywhere."""
-
-    mode: tuple[str, ...] = ()
-    power_setting: str | None = None
-    state: str | None = None
-    band_hz: tuple[float, float] | None = None
-    power_w: tuple[float, float] | None = None  # of the carrier, or of the PEP
-    modulation: Literal["on", "off"] | None = None
-
-
-class MaskBand(Frozen):
-    """A stretch of offsets from the carrier (or of frequencies) with its ceiling."""
-
-    low_hz: float
-    high_hz: float
-    ceiling: float
-    unit: Literal["dBc", "dBm"]
-    reference_bandwidth_hz: float | None = None
-
-
-class Row(Frozen):
-    """One limit. `low` and `high` are in the quantity's unit; a harmonic row may name the family 'harmonic_*'."""
-
-    id: str
-    quantity: str
-    type: Literal["range", "nominal", "mask", "formula"]
-    low: float | None = None
-    high: float | None = None
-    nominal: float | None = None
-    tolerance: float | None = None
-    tolerance_unit: Literal["dB", "%", "ppm", "same"] = "same"
-    offset: bool = True  # a mask's bands are offsets from the carrier
-    bands: tuple[MaskBand, ...] = ()
-    formula: Literal["below_carrier", "stricter_of", "looser_of", "absolute"] | None = None
-    base_db: float | None = None  # below_carrier: base + 10·log10 P; stricter/looser: dBc figure
-    ceiling_dbm: float | None = None
-    beyond_offset_hz: float | None = None  # a formula that holds only this far from the carrier
-    applies: Applies = Applies()
-    words: str = ""
-    source: str
-    clause: str = ""
-    date: str
-    confidence: Literal["stated", "check"] = "check"
-
-    @model_validator(mode="after")
-    def _complete(self) -> "Row":
-        if self.quantity != "harmonic_*":
-            quantity(self.quantity)
-        needed = {
-            "range": self.low is not None or self.high is not None,
-            "nominal": self.nominal is not None and self.tolerance is not None,
-            "mask": bool(self.bands),
-            "formula": self.formula is not None and (self.base_db is not None or self.ceiling_dbm is not None),
-        }
-        if not needed[self.type]:
-            raise ValueError(f"row {self.id!r} of type {self.type} lacks its figures")
-        if self.low is not None and self.high is not None and self.low > self.high:
-            raise ValueError(f"row {self.id!r}: low {self.low:g} is above high {self.high:g}")
-        return self
-
-    def concerns(self, quantity_id: str) -> bool:
-        """Whether the row speaks of this quantity."""
-        return self.quantity == quantity_id or (self.quantity == "harmonic_*" and quantity_id.startswith("harmonic_"))
-
-
-class Profile(Frozen):
-    """A set of rows of one kind, with version: a report keeps the one it was judged by."""
-
-    title: str
-    kind: LimitKind
-    version: str
-    source: str
-    notes: tuple[str, ...] = ()  # rules that no figure can be held against
-    rows: tuple[Row, ...]
-
-    @model_validator(mode="after")
-    def _each_row_once(self) -> "Profile":
-        ids = [row.id for row in self.rows]
-        twice = sorted({name for name in ids if ids.count(name) > 1})
-        if twice:
-            raise ValueError(f"row {twice[0]!r} stands there twice")
-        return self
 
 
 class Situation(Frozen):
@@ -133,11 +57,6 @@ class Refusal(Exception):
     """A row that cannot judge here, with the reason for the person."""
 
 
-def profiles() -> dict[str, Profile]:
-    """The shipped limit profiles by id."""
-    return shipped("limits", Profile)
-
-
 def applies(row: Row, situation: Situation) -> bool:
     """Whether a row holds in this situation; what is not known of the situation does not exclude it."""
     rule = row.applies
@@ -163,12 +82,13 @@ def applies(row: Row, situation: Situation) -> bool:
 
 def resolve(row: Row, situation: Situation, at_hz: float | None = None) -> tuple[float, float]:
     """The row's (low, high) in the quantity's unit, ±inf where open. Raises Refusal where a figure it needs is missing."""
-    if row.type == "range":
-        return _or(row.low, -math.inf), _or(row.high, math.inf)
-    if row.type == "nominal":
-        return _nominal(row, situation)
-    if row.type == "mask":
-        return -math.inf, _mask_ceiling(row, situation, at_hz)
+    match row:
+        case RangeRow():
+            return _or(row.low, -math.inf), _or(row.high, math.inf)
+        case NominalRow():
+            return _nominal(row, situation)
+        case MaskRow():
+            return -math.inf, _mask_ceiling(row, situation, at_hz)
     if row.beyond_offset_hz is not None:
         if at_hz is None or situation.assigned_hz is None:
             raise Refusal(NO_PLACE)
@@ -181,8 +101,8 @@ def _or(value: float | None, otherwise: float) -> float:
     return otherwise if value is None else value
 
 
-def _nominal(row: Row, situation: Situation) -> tuple[float, float]:
-    nominal, tolerance = row.nominal or 0.0, row.tolerance or 0.0
+def _nominal(row: NominalRow, situation: Situation) -> tuple[float, float]:
+    nominal, tolerance = row.nominal, row.tolerance
     if row.tolerance_unit == "dB":
         return nominal * 10 ** (-tolerance / 10), nominal * 10 ** (tolerance / 10)
     if row.tolerance_unit == "%":
@@ -201,7 +121,7 @@ def _carrier_dbm(situation: Situation) -> float:
     return sums.dbm_from_watts(situation.carrier_w)
 
 
-def _mask_ceiling(row: Row, situation: Situation, at_hz: float | None) -> float:
+def _mask_ceiling(row: MaskRow, situation: Situation, at_hz: float | None) -> float:
     if at_hz is None or (row.offset and situation.assigned_hz is None):
         raise Refusal(NO_PLACE)
     place = abs(at_hz - (situation.assigned_hz or 0.0)) if row.offset else at_hz
@@ -211,56 +131,16 @@ def _mask_ceiling(row: Row, situation: Situation, at_hz: float | None) -> float:
     return math.inf
 
 
-def _formula_ceiling(row: Row, situation: Situation) -> float:
-    base, ceiling = row.base_db, row.ceiling_dbm
-    if row.formula == "below_carrier":
-        return -(_or(base, 0.0) + _carrier_dbm(situation) - 30)
-    if row.formula == "absolute":
-        return _or(ceiling, math.inf) - _carrier_dbm(situation)
-    choices = (-_or(base, 0.0), _or(ceiling, 0.0) - _carrier_dbm(situation))
-    return min(choices) if row.formula == "stricter_of" else max(choices)
-
-
-def limit_words(low: float | None, high: float | None, unit: str) -> str:
-    """A range as the slip writes it: '3.6 W to 4 W', 'at most 4 W', 'within ± 200 Hz'."""
-    if low is None:
-        return "no limit here" if high is None else f"at most {format_value(high, unit)}"
-    if high is None:
-        return f"at least {format_value(low, unit)}"
-    if low == -high:
-        return f"within ± {format_value(high, unit)}"
-    return f"{format_value(low, unit)} to {format_value(high, unit)}"
-
-
-def row_words(row: Row) -> str:
-    """A row as a person reads it in the library, whatever the unit that it will judge."""
-    unit = "dBc" if row.quantity == "harmonic_*" else quantity(row.quantity).unit
-    if row.type == "range":
-        return limit_words(row.low, row.high, unit)
-    if row.type == "nominal":
-        own = (
-            format_value(row.tolerance or 0.0, unit)
-            if row.tolerance_unit == "same"
-            else f"{row.tolerance:g} {row.tolerance_unit}"
-        )
-        return f"{format_value(row.nominal or 0.0, unit)} ± {own}" if row.nominal else f"within ± {own}"
-    if row.type == "mask":
-        where = "off the carrier" if row.offset else ""
-        bands = (
-            f"{format_value(b.low_hz, 'Hz')} to {format_value(b.high_hz, 'Hz')} {where}".rstrip()
-            + f": {b.ceiling:g} {b.unit}"
-            for b in row.bands
-        )
-        return "; ".join(bands).replace("-", "\N{MINUS SIGN}")
-    below = f"{row.base_db:g} dB" if row.base_db is not None else ""
-    ceiling = f"{row.ceiling_dbm:g} dBm".replace("-", "\N{MINUS SIGN}") if row.ceiling_dbm is not None else ""
-    words = {
-        "below_carrier": f"{below} + 10·log10 P below the carrier",
-        "absolute": f"at most {ceiling}",
-        "stricter_of": f"{below} below the carrier or {ceiling}, the stricter",
-        "looser_of": f"{below} below the carrier or {ceiling}, the looser",
-    }[row.formula or "absolute"]
-    return words + (f", from {format_value(row.beyond_offset_hz, 'Hz')} off on" if row.beyond_offset_hz else "")
+def _formula_ceiling(row: BelowCarrierRow | AbsoluteRow | EitherRow, situation: Situation) -> float:
+    carrier = _carrier_dbm(situation)
+    match row:
+        case BelowCarrierRow():
+            return -(row.base_db + carrier - 30)
+        case AbsoluteRow():
+            return row.ceiling_dbm - carrier
+        case EitherRow():
+            choices = (-row.base_db, row.ceiling_dbm - carrier)
+            return min(choices) if row.formula == "stricter_of" else max(choices)
 
 
 def judge_against(found: Measured, low: float, high: float) -> tuple[Verdict, str | None]:

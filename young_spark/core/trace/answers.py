@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from young_spark.core.trace.chain import ANSWERS, Chain, Fault, Probe
+from young_spark.core.trace.chain import ANSWERS, Chain, Fault, Function, FunctionProbe, PartProbe, Probe, StressProbe
 
 State = Literal["good", "weak", "dead"]
 WORSE = {"good": 0, "weak": 1, "dead": 2}
@@ -34,26 +34,33 @@ def expected_answer(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state
     for fault in faults:
         if fault.id in probe.exceptions:
             return probe.exceptions[fault.id]
-    if probe.kind in {"resistance", "part", "look"}:
-        return next((probe.tests[f.id] for f in faults if f.id in probe.tests), probe.answers[0])
-    healthy, *_ = ANSWERS[probe.kind]
-    if probe.kind == "stress":
-        # cold spray and a hand that moves a lead are aimed at one stage; a tap or warmth goes through everything before it
-        reached = {probe.at} if probe.stress in {"cold", "flex"} else chain.behind[probe.at or ""]
-        hit = any(probe.stress in f.stress and f.stage in reached for f in faults)
-        return "changes" if hit else healthy
-    if probe.kind == "function":
-        function = chain.by_function[probe.function or ""]
-        worst = max((states[s] for s in function.shows_at), key=WORSE.__getitem__)
-        if any(states[s] == "dead" for s in function.carried_by):
-            worst = "dead"
-        return "works" if worst == "good" else worst
+    match probe:
+        case PartProbe():
+            return next((probe.tests[f.id] for f in faults if f.id in probe.tests), probe.answers[0])
+        case StressProbe():
+            return "changes" if _stirs(chain, faults, probe) else ANSWERS[probe.kind][0]
+        case FunctionProbe():
+            return _function(chain.by_function[probe.function], states)
     if probe.past is not None:
         states = states_of(chain, tuple(f for f in faults if f.stage != probe.past))
-    state = states[probe.at or ""]
+    state = states[probe.at]
     if probe.kind == "current":
         return _current(chain, faults, probe, state)
     return state
+
+
+def _stirs(chain: Chain, faults: tuple[Fault, ...], probe: StressProbe) -> bool:
+    """Whether the stress reaches a fault that it brings out: cold spray and a hand that moves a lead are aimed at one stage, a tap
+    or warmth goes through everything before it."""
+    reached = {probe.at} if probe.stress in {"cold", "flex"} else chain.behind[probe.at]
+    return any(probe.stress in f.stress and f.stage in reached for f in faults)
+
+
+def _function(function: Function, states: dict[str, State]) -> str:
+    worst = max((states[s] for s in function.shows_at), key=WORSE.__getitem__)
+    if any(states[s] == "dead" for s in function.carried_by):
+        worst = "dead"
+    return "works" if worst == "good" else worst
 
 
 def _current(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state: State) -> str:

@@ -2,9 +2,9 @@
 (`chain_file`)."""
 
 from functools import cached_property
-from typing import Annotated, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from young_spark.core.ground import Frozen, UnknownName, nearest
 
@@ -80,22 +80,26 @@ class Function(Frozen):
     mhz: tuple[float, float] | None = None
 
 
-class Probe(Frozen):
-    """Something to look at. `at` is a stage whose output it shows (level, dc, audio, current, ear) or whose parts are stressed;
-    `function` one it tries; `tests` the faults it tells, with what each of them answers. `exceptions` are answers that the
-    graph would get wrong. A figure is an answer by its range: `good`, below `dead_below` dead, between them weak. A figure of the
-    slip of a quantity that it `reads` (in that `state` of the unit) is an answer by its share of what is due. One that is only `told` is
-    known from the check-in and never advised. A signal that is put in goes `past` a stage: what is wrong there does not show. `words` say an answer in its own way, where its name could be taken the wrong way round:
-    with another microphone it transmits, so this one is bad."""
+class Figure(Frozen):
+    """A figure that is an answer by its range: `good`, below `dead_below` dead, between them weak."""
+
+    unit: str = Field(max_length=8)
+    good: tuple[float, float]
+    dead_below: float | None = None
+
+
+class AnyProbe(Frozen):
+    """Something to look at. `tests` are the faults it tells, with what each of them answers; `exceptions` are answers that the
+    graph would get wrong. A figure of the slip of a quantity that it `reads` (in that `state` of the unit) is an answer by its share
+    of what is due. One that is only `told` is known from the check-in and never advised. `words` say an answer in its own way, where
+    its name could be taken the wrong way round: with another microphone it transmits, so this one is bad."""
+
+    needs: ClassVar[tuple[str, ...]] = ()  # what no probe of its kind can be without
 
     id: Name
     kind: ProbeKind
     what: str = Field(min_length=1, max_length=160)
     where: str = Field("", max_length=160)
-    at: str | None = None
-    past: str | None = None
-    function: str | None = None
-    stress: Stress | None = None
     tests: dict[str, str] = {}
     exceptions: dict[str, str] = {}
     words: dict[str, str] = {}
@@ -104,14 +108,33 @@ class Probe(Frozen):
     covers: bool = False
     risk: Risk = "low"
     caution: str = Field("", max_length=200)
-    unit: str | None = Field(None, max_length=8)
-    good: tuple[float, float] | None = None
-    dead_below: float | None = None
+    figure: Figure | None = None  # in a file `unit`, `good` and `dead_below` beside the rest
     error: float | None = Field(None, gt=0, lt=0.5)
     due: str = Field("", max_length=80)  # what a healthy unit shows, where that is not the level of its stage
     reads: tuple[str, ...] = ()
     state: Literal["standby", "receive", "transmit"] | None = None
     told: bool = False
+
+    @model_validator(mode="before")
+    @classmethod
+    def _whole(cls, row: Any) -> Any:
+        """Fold a figure's range into one; refuse half a probe."""
+        if not isinstance(row, dict):
+            return row
+        if any(not row.get(name) for name in cls.needs):
+            raise ValueError(f"a probe of kind {row.get('kind')} needs {' and '.join(cls.needs)}")
+        figure = {name: row[name] for name in ("unit", "good", "dead_below") if name in row}
+        if not figure:
+            return row
+        good = figure.get("good")
+        if "unit" not in figure or (isinstance(good, list) and len(good) == 2 and good[0] > good[1]):
+            raise ValueError("its range needs a unit, and runs from low to high")
+        return {name: value for name, value in row.items() if name not in figure} | {"figure": figure}
+
+    @property
+    def stages(self) -> tuple[str, ...]:
+        """The stages that it names."""
+        return ()
 
     @property
     def answers(self) -> tuple[str, ...]:
@@ -138,6 +161,56 @@ class Probe(Frozen):
     def errs(self) -> float:
         """How often its answer is not the one that the fault gives."""
         return ERROR[self.kind] if self.error is None else self.error
+
+
+class OutputProbe(AnyProbe):
+    """What a stage gives: `at` its output. A signal that is put in goes `past` a stage: what is wrong there does not show."""
+
+    needs = ("at",)
+
+    kind: Literal["level", "dc", "audio", "current", "ear"]
+    at: str
+    past: str | None = None
+
+    @property
+    def stages(self) -> tuple[str, ...]:
+        """The stages that it names."""
+        return (self.at,) if self.past is None else (self.at, self.past)
+
+
+class FunctionProbe(AnyProbe):
+    """Whether a `function` of the unit works."""
+
+    needs = ("function",)
+
+    kind: Literal["function"]
+    function: str
+
+
+class StressProbe(AnyProbe):
+    """Whether warmth, cold, a tap or a hand on a lead `at` a stage changes anything."""
+
+    needs = ("at", "stress")
+
+    kind: Literal["stress"]
+    at: str
+    stress: Stress
+
+    @property
+    def stages(self) -> tuple[str, ...]:
+        """The stages that it names."""
+        return (self.at,)
+
+
+class PartProbe(AnyProbe):
+    """A look at parts, or a test of one: the faults that it tells."""
+
+    needs = ("tests",)
+
+    kind: Literal["resistance", "part", "look"]
+
+
+Probe = Annotated[OutputProbe | FunctionProbe | StressProbe | PartProbe, Field(discriminator="kind")]
 
 
 class Compound(Frozen):

@@ -6,10 +6,20 @@ from collections.abc import Iterable
 from functools import cache
 from typing import Any
 
-from pydantic import Field, ValidationError
+from pydantic import Field, TypeAdapter, ValidationError
 
 from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen, UnknownName, nearest, parse
-from young_spark.core.trace.chain import LAST_HAND, Chain, ChainStage, Compound, Fault, Function, Probe
+from young_spark.core.trace.chain import (
+    LAST_HAND,
+    Chain,
+    ChainStage,
+    Compound,
+    Fault,
+    Function,
+    FunctionProbe,
+    PartProbe,
+    Probe,
+)
 
 MOST = 400
 
@@ -91,7 +101,7 @@ def chain_from(text: str, chain_id: str, file: str) -> Chain:
             rows[kind].append(row)
             sources[str(row.get("id", ""))] = (file, text)
     problems = _Problems(file, text, sources)
-    parts = {kind: tuple(problems.checked(model, row) for row in rows[kind]) for kind, model in PARTS.items()}
+    parts = {kind: tuple(problems.checked(kind, row) for row in rows[kind]) for kind in PARTS}
     problems.raise_if_any()
     parts["probes"] += _asked_at_check_in(parts["faults"])
     _check_names(parts, told, problems)
@@ -108,13 +118,17 @@ def _asked_at_check_in(faults: tuple[Fault, ...]) -> tuple[Probe, ...]:
         return ()
     what = "Somebody was inside before it failed"
     return (
-        Probe(id=LAST_HAND, kind="look", what=what, where="told at check-in", tests=by_hand, error=0.25, told=True),
+        PartProbe(id=LAST_HAND, kind="look", what=what, where="told at check-in", tests=by_hand, error=0.25, told=True),
     )
 
 
-PARTS: dict[str, Any] = {
-    "stages": ChainStage, "faults": Fault, "functions": Function, "probes": Probe, "compounds": Compound,
-}  # fmt: skip
+PARTS: dict[str, TypeAdapter[Any]] = {
+    "stages": TypeAdapter(ChainStage),
+    "faults": TypeAdapter(Fault),
+    "functions": TypeAdapter(Function),
+    "probes": TypeAdapter(Probe),
+    "compounds": TypeAdapter(Compound),
+}
 
 
 def _used(row: dict[str, Any], use: Use) -> dict[str, Any] | None:
@@ -167,13 +181,14 @@ class _Problems:
         self.file, self.text, self.sources = file, text, sources
         self.found: list[str] = []
 
-    def checked(self, model: Any, row: dict[str, Any]) -> Any:
+    def checked(self, kind: str, row: dict[str, Any]) -> Any:
         try:
-            return model.model_validate(row)
+            return PARTS[kind].validate_python(row)
         except ValidationError as problem:
             for e in problem.errors():
                 place = ".".join(str(part) for part in e["loc"])
-                self.add(str(row.get("id") or row.get("name") or place), f"{place}: {e['msg']}")
+                words = str(e["ctx"]["error"]) if e["type"] == "value_error" else f"{place}: {e['msg']}"
+                self.add(str(row.get("id") or row.get("name") or place), words, probe=kind == "probes")
             return None
 
     def add(self, name: str, words: str, *, probe: bool = False) -> None:
@@ -230,8 +245,8 @@ def _check_names(parts: dict[str, tuple[Any, ...]], told: ChainFile, problems: _
     for function in parts["functions"]:
         known(function.id, (*function.shows_at, *function.carried_by), stages, "stage")
     for probe in parts["probes"]:
-        known(probe.id, [name for name in (probe.at, probe.past) if name is not None], stages, "stage")
-        known(probe.id, [] if probe.function is None else [probe.function], functions, "function")
+        known(probe.id, probe.stages, stages, "stage")
+        known(probe.id, [probe.function] if isinstance(probe, FunctionProbe) else [], functions, "function")
         known(probe.id, (*probe.tests, *probe.exceptions), faults, "fault")
         _check_probe(probe, problems)
     for compound in parts["compounds"]:
@@ -241,23 +256,9 @@ def _check_names(parts: dict[str, tuple[Any, ...]], told: ChainFile, problems: _
 
 
 def _check_probe(probe: Probe, problems: _Problems) -> None:
-    wants = {"function": probe.function, "stress": probe.stress and probe.at}.get(
-        probe.kind, probe.tests or None if probe.kind in {"resistance", "part", "look"} else probe.at
-    )
-    if not wants:
-        missing = {
-            "function": "function",
-            "stress": "at and stress",
-            "resistance": "tests",
-            "part": "tests",
-            "look": "tests",
-        }.get(probe.kind, "at")
-        problems.add(probe.id, f"a probe of kind {probe.kind} needs {missing}", probe=True)
     for answer in probe.words:
         if answer not in probe.answers:
             problems.add(probe.id, f"it has words for {answer!r}, and answers {', '.join(probe.answers)}", probe=True)
-    if probe.good is not None and (probe.unit is None or probe.good[0] > probe.good[1]):
-        problems.add(probe.id, "its range needs a unit, and runs from low to high", probe=True)
 
 
 def _check_circles(stages: tuple[ChainStage, ...], problems: _Problems) -> None:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from young_spark.core.figure import Conditions
 from young_spark.core.gear import PlanRow
 from young_spark.core.job import ReadingFact, due_of
-from young_spark.core.trace.chain import Chain, Probe
+from young_spark.core.trace.chain import Chain, FunctionProbe, Probe
 from young_spark.core.trace.findings import SlipAnswer, SlipLine, puts_right
 from young_spark.core.trace.suspicion import UNKNOWN, Seen
 
@@ -47,7 +47,7 @@ def _read_by(chain: Chain, fact: ReadingFact) -> Probe | None:
 
 def _tries(chain: Chain, probe: Probe, conditions: Conditions) -> bool | None:
     """Whether a reading taken so tries the mode or band of a probe; None for a probe of neither."""
-    function = chain.by_function.get(probe.function or "")
+    function = chain.by_function[probe.function] if isinstance(probe, FunctionProbe) else None
     if function is None or not (function.modes or function.mhz):
         return None
     in_band = function.mhz is None or (

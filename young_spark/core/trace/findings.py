@@ -7,7 +7,7 @@ from collections.abc import Callable, Collection, Iterable, Sequence
 from typing import TypeVar
 
 from young_spark.core.ground import Frozen
-from young_spark.core.trace.chain import LAST_HAND, Chain, Probe
+from young_spark.core.trace.chain import LAST_HAND, Chain, FunctionProbe, OutputProbe, Probe
 from young_spark.core.trace.suspicion import Seen
 
 Named = TypeVar("Named")
@@ -114,14 +114,18 @@ def _told(chain: Chain, line: SlipLine) -> tuple[Probe, str] | None:
 def _of_stage(chain: Chain, name: str, state: str) -> tuple[Probe, str] | None:
     """A stage that was called good, weak or dead: the probe that shows its output."""
     meant = _best(name, chain.stages, lambda stage: (stage.name,))
-    probes = [p for p in chain.probes if meant and p.at == meant.id and p.kind in {"level", "dc", "audio"}]
+    probes = [
+        p
+        for p in chain.probes
+        if meant and isinstance(p, OutputProbe) and p.at == meant.id and p.kind in {"level", "dc", "audio"}
+    ]
     return (probes[0], state) if probes and state in probes[0].answers else None
 
 
 def _of_function(chain: Chain, words: str) -> tuple[Probe, str] | None:
     """What the unit was found to do: 'receive fine', '40 m dead', 'no modulation'."""
     for probe in chain.probes:
-        function = chain.by_function.get(probe.function or "")
+        function = chain.by_function[probe.function] if isinstance(probe, FunctionProbe) else None
         if function is None:
             continue
         name = re.escape(function.name).replace(r"\ ", r"\s*")

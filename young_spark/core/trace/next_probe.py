@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from young_spark.core.ground import Frozen
-from young_spark.core.trace.chain import Probe, Risk
+from young_spark.core.trace.chain import OutputProbe, Probe, Risk
 from young_spark.core.trace.suspicion import SETTLED, Engine, Seen, Weights, entropy_bits
 
 Mask = npt.NDArray[np.bool_]
@@ -29,7 +29,6 @@ FEW_SUSPECTS = 8  # where so few hold nearly all of the suspicion, the rest of t
 FEW_PROBES = 14
 NEARLY_ALL = 0.97
 SHOWN = 3
-ALONG = ("level", "audio", "dc", "current", "ear")
 
 
 class Advice(Frozen):
@@ -233,11 +232,11 @@ def _alike(engine: Engine, open_now: list[int]) -> Weights:
 
 def _walked(engine: Engine, strategy: Strategy, worth: _Worth, open_now: list[int]) -> list[int]:
     """The orders of habit: where half of the suspicion lies on each side, or stage by stage from one end."""
-    along = [n for n in open_now if engine.probes[n].kind in ALONG]
+    along = {n: probe.at for n in open_now if isinstance(probe := engine.probes[n], OutputProbe)}
     if strategy == "half-split":
         return sorted(along, key=lambda n: abs(float(worth.answers[n, 0]) - 0.5))
     sign = -1 if strategy == "walk-back" else 1
-    return sorted(along, key=lambda n: (sign * engine.chain.order[engine.probes[n].at or ""], n))
+    return sorted(along, key=lambda n: (sign * engine.chain.order[along[n]], n))
 
 
 def _advice(engine: Engine, belief: Weights, number: int, worth: _Worth) -> Advice:
@@ -254,11 +253,15 @@ def _advice(engine: Engine, belief: Weights, number: int, worth: _Worth) -> Advi
 
 def expect(engine: Engine, probe: Probe) -> str:
     """What a healthy unit shows there."""
-    if probe.good is not None:
-        return f"{probe.good[0]:g} to {probe.good[1]:g} {probe.unit}"
+    if (figure := probe.figure) is not None:
+        return f"{figure.good[0]:g} to {figure.good[1]:g} {figure.unit}"
     if probe.due:
         return probe.due
-    if probe.kind in {"level", "dc", "audio"} and probe.at and (due := engine.chain.by_stage[probe.at].level):
+    if (
+        isinstance(probe, OutputProbe)
+        and probe.kind in {"level", "dc", "audio"}
+        and (due := engine.chain.by_stage[probe.at].level)
+    ):
         return due
     return probe.said(probe.answers[0])
 

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 
 from young_spark.core.gear import Model, ModelNote, ModelPoint
 from young_spark.core.ground import UnknownName, nearest
-from young_spark.core.trace.chain import Chain, ChainStage, Fault, Probe
+from young_spark.core.trace.chain import Chain, ChainStage, Fault, OutputProbe, Probe, StressProbe
 
 SAME_MODEL = 2  # a closed job of the same model counts once for its chain, and once for the model
 HEARSAY_TIMES = 2.0  # what is only said makes a fault at most so much likelier
@@ -15,7 +15,11 @@ def refined(chain: Chain, model: Model) -> Chain:
     """The chain with what is known of a model. What the model says of a probe or fault that this chain has not (a shop may
     have corrected it) changes nothing; `unknown_names` finds that in shipped files."""
     points = {point.probe: point for point in model.points}
-    levels = {chain.by_probe[p].at: point.level for p, point in points.items() if p in chain.by_probe and point.level}
+    levels = {
+        probe.at: point.level
+        for name, point in points.items()
+        if point.level and isinstance(probe := chain.by_probe.get(name), OutputProbe | StressProbe)
+    }
     times = {note.fault: _times(note) for note in model.notes if note.fault is not None}
     same = {name: getattr(chain, name) for name in Chain.model_fields}  # a copy would keep what it has worked out
     return Chain(
@@ -66,8 +70,10 @@ def _stage(stage: ChainStage, level: str | None) -> ChainStage:
 def _probe(probe: Probe, point: ModelPoint | None) -> Probe:
     if point is None:
         return probe
-    told = {"where": point.where or probe.where, "good": point.good or probe.good}
-    return probe.model_copy(update=told)
+    figure = probe.figure
+    if point.good is not None and figure is not None:
+        figure = figure.model_copy(update={"good": point.good})
+    return probe.model_copy(update={"where": point.where or probe.where, "figure": figure})
 
 
 def _fault(fault: Fault, times: float) -> Fault:

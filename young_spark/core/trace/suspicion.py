@@ -228,19 +228,19 @@ def entropy_bits(shares: Any) -> float:
 
 def answer_of_figure(probe: Probe, value: float, unit: str) -> str:
     """The answer that a figure is, by the range due there. Raises BadAnswer for another unit, or where no range is known."""
-    if probe.good is None or probe.unit is None:
+    if (figure := probe.figure) is None:
         raise BadAnswer(f"{probe.id} has no range to hold a figure against: {', '.join(probe.answers)} or unknown")
-    if unit != probe.unit:
-        raise BadAnswer(f"{probe.id} is read in {probe.unit}, not in {unit}")
+    if unit != figure.unit:
+        raise BadAnswer(f"{probe.id} is read in {figure.unit}, not in {unit}")
     if not math.isfinite(value):
         raise BadAnswer(f"{probe.id}: {value} is no figure")
     healthy, *others = probe.answers
-    low, high = probe.good
+    low, high = figure.good
     if low <= value <= high:
         return healthy
     if value > high:
         return "high" if "high" in others else others[0] if probe.kind == "resistance" else healthy
-    dead_below = probe.dead_below if probe.dead_below is not None else low / 10
+    dead_below = figure.dead_below if figure.dead_below is not None else low / 10
     worst = "dead" if "dead" in others else "no_rise" if "no_rise" in others else others[-1]
     less = "weak" if "weak" in others else "low" if "low" in others else others[0]
     return worst if value < dead_below else less

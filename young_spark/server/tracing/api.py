@@ -262,7 +262,7 @@ def probe_out(probe: Probe, expect: str, why: str) -> ProbeOut:
     """A probe for a page, with what to expect there and why it is next."""
     return ProbeOut(
         probe=probe.id, what=probe.what, where=probe.where, caution=probe.caution, confirm=probe.is_live_danger, minutes=probe.minutes, risk=probe.risk, covers=probe.covers,
-        unit=probe.unit, expect=expect, why=why, answers=list(probe.answers), says={a: probe.said(a) for a in probe.answers},
+        unit=probe.figure.unit if probe.figure else None, expect=expect, why=why, answers=list(probe.answers), says={a: probe.said(a) for a in probe.answers},
     )  # fmt: skip
 
 
