@@ -1575,6 +1575,61 @@ export interface components {
             pin: string;
         };
         /**
+         * AbsoluteRow
+         * @description So many dBm, whatever the carrier.
+         */
+        AbsoluteRow: {
+            /** Id */
+            id: string;
+            /** Quantity */
+            quantity: string;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "power_setting": null,
+             *       "state": null,
+             *       "band_hz": null,
+             *       "power_w": null,
+             *       "modulation": null
+             *     }
+             */
+            applies: components["schemas"]["Applies"];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /** Source */
+            source: string;
+            /**
+             * Clause
+             * @default
+             */
+            clause: string;
+            /** Date */
+            date: string;
+            /**
+             * Confidence
+             * @default check
+             * @enum {string}
+             */
+            confidence: "stated" | "check";
+            /**
+             * Type
+             * @constant
+             */
+            type: "formula";
+            /** Beyond Offset Hz */
+            beyond_offset_hz?: number | null;
+            /**
+             * Formula
+             * @constant
+             */
+            formula: "absolute";
+            /** Ceiling Dbm */
+            ceiling_dbm: number;
+        };
+        /**
          * Applies
          * @description Where a row holds; an empty field holds everywhere.
          */
@@ -1600,6 +1655,118 @@ export interface components {
             ] | null;
             /** Modulation */
             modulation?: ("on" | "off") | null;
+        };
+        /**
+         * BelowCarrierRow
+         * @description So many dB below the carrier, more with its power: base + 10·log10 P.
+         */
+        BelowCarrierRow: {
+            /** Id */
+            id: string;
+            /** Quantity */
+            quantity: string;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "power_setting": null,
+             *       "state": null,
+             *       "band_hz": null,
+             *       "power_w": null,
+             *       "modulation": null
+             *     }
+             */
+            applies: components["schemas"]["Applies"];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /** Source */
+            source: string;
+            /**
+             * Clause
+             * @default
+             */
+            clause: string;
+            /** Date */
+            date: string;
+            /**
+             * Confidence
+             * @default check
+             * @enum {string}
+             */
+            confidence: "stated" | "check";
+            /**
+             * Type
+             * @constant
+             */
+            type: "formula";
+            /** Beyond Offset Hz */
+            beyond_offset_hz?: number | null;
+            /**
+             * Formula
+             * @constant
+             */
+            formula: "below_carrier";
+            /** Base Db */
+            base_db: number;
+        };
+        /**
+         * EitherRow
+         * @description The stricter or the looser of a figure in dBc and one in dBm.
+         */
+        EitherRow: {
+            /** Id */
+            id: string;
+            /** Quantity */
+            quantity: string;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "power_setting": null,
+             *       "state": null,
+             *       "band_hz": null,
+             *       "power_w": null,
+             *       "modulation": null
+             *     }
+             */
+            applies: components["schemas"]["Applies"];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /** Source */
+            source: string;
+            /**
+             * Clause
+             * @default
+             */
+            clause: string;
+            /** Date */
+            date: string;
+            /**
+             * Confidence
+             * @default check
+             * @enum {string}
+             */
+            confidence: "stated" | "check";
+            /**
+             * Type
+             * @constant
+             */
+            type: "formula";
+            /** Beyond Offset Hz */
+            beyond_offset_hz?: number | null;
+            /**
+             * Formula
+             * @enum {string}
+             */
+            formula: "stricter_of" | "looser_of";
+            /** Base Db */
+            base_db: number;
+            /** Ceiling Dbm */
+            ceiling_dbm: number;
         };
         /** InstrumentOut */
         InstrumentOut: {
@@ -1656,112 +1823,15 @@ export interface components {
             /** Reference Bandwidth Hz */
             reference_bandwidth_hz?: number | null;
         };
-        /** ModelOut */
-        ModelOut: {
-            /** Id */
-            id: string;
-            /** Title */
-            title: string;
-            /** Kind */
-            kind: string;
-            /** Generic */
-            generic: boolean;
-            /** Modes */
-            modes: string[];
-            /** Channels */
-            channels: number[];
-            /** Stages */
-            stages: string[];
-            /** High Voltage */
-            high_voltage: boolean;
-        };
         /**
-         * Profile
-         * @description A set of rows of one kind, with version: a report keeps the one it was judged by.
+         * MaskRow
+         * @description Ceilings by offset from the carrier, or by frequency.
          */
-        Profile: {
-            /** Title */
-            title: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "regulation" | "specification" | "house";
-            /** Version */
-            version: string;
-            /** Source */
-            source: string;
-            /**
-             * Notes
-             * @default []
-             */
-            notes: string[];
-            /** Rows */
-            rows: components["schemas"]["Row"][];
-        };
-        /**
-         * ProfileOut
-         * @description A profile that judges now; `ours` where a copy of this shop has its place.
-         */
-        ProfileOut: {
-            /** Id */
-            id: string;
-            profile: components["schemas"]["Profile"];
-            /** Ours */
-            ours: boolean;
-            /** Not Understood */
-            not_understood: string;
-            /** Limits */
-            limits: {
-                [key: string]: string;
-            };
-        };
-        /**
-         * Row
-         * @description One limit. `low` and `high` are in the quantity's unit; a harmonic row may name the family 'harmonic_*'.
-         */
-        Row: {
+        MaskRow: {
             /** Id */
             id: string;
             /** Quantity */
             quantity: string;
-            /**
-             * Type
-             * @enum {string}
-             */
-            type: "range" | "nominal" | "mask" | "formula";
-            /** Low */
-            low?: number | null;
-            /** High */
-            high?: number | null;
-            /** Nominal */
-            nominal?: number | null;
-            /** Tolerance */
-            tolerance?: number | null;
-            /**
-             * Tolerance Unit
-             * @default same
-             * @enum {string}
-             */
-            tolerance_unit: "dB" | "%" | "ppm" | "same";
-            /**
-             * Offset
-             * @default true
-             */
-            offset: boolean;
-            /**
-             * Bands
-             * @default []
-             */
-            bands: components["schemas"]["MaskBand"][];
-            /** Formula */
-            formula?: ("below_carrier" | "stricter_of" | "looser_of" | "absolute") | null;
-            /** Base Db */
-            base_db?: number | null;
-            /** Ceiling Dbm */
-            ceiling_dbm?: number | null;
-            /** Beyond Offset Hz */
-            beyond_offset_hz?: number | null;
             /**
              * @default {
              *       "mode": [],
@@ -1793,6 +1863,184 @@ export interface components {
              * @enum {string}
              */
             confidence: "stated" | "check";
+            /**
+             * Type
+             * @constant
+             */
+            type: "mask";
+            /**
+             * Offset
+             * @default true
+             */
+            offset: boolean;
+            /** Bands */
+            bands: components["schemas"]["MaskBand"][];
+        };
+        /** ModelOut */
+        ModelOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Kind */
+            kind: string;
+            /** Generic */
+            generic: boolean;
+            /** Modes */
+            modes: string[];
+            /** Channels */
+            channels: number[];
+            /** Stages */
+            stages: string[];
+            /** High Voltage */
+            high_voltage: boolean;
+        };
+        /**
+         * NominalRow
+         * @description A value with its tolerance: 100 W ± 1 dB.
+         */
+        NominalRow: {
+            /** Id */
+            id: string;
+            /** Quantity */
+            quantity: string;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "power_setting": null,
+             *       "state": null,
+             *       "band_hz": null,
+             *       "power_w": null,
+             *       "modulation": null
+             *     }
+             */
+            applies: components["schemas"]["Applies"];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /** Source */
+            source: string;
+            /**
+             * Clause
+             * @default
+             */
+            clause: string;
+            /** Date */
+            date: string;
+            /**
+             * Confidence
+             * @default check
+             * @enum {string}
+             */
+            confidence: "stated" | "check";
+            /**
+             * Type
+             * @constant
+             */
+            type: "nominal";
+            /** Nominal */
+            nominal: number;
+            /** Tolerance */
+            tolerance: number;
+            /**
+             * Tolerance Unit
+             * @default same
+             * @enum {string}
+             */
+            tolerance_unit: "dB" | "%" | "ppm" | "same";
+        };
+        /**
+         * Profile
+         * @description A set of rows of one kind, with version: a report keeps the one it was judged by.
+         */
+        Profile: {
+            /** Title */
+            title: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "regulation" | "specification" | "house";
+            /** Version */
+            version: string;
+            /** Source */
+            source: string;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
+            /** Rows */
+            rows: (components["schemas"]["RangeRow"] | components["schemas"]["NominalRow"] | components["schemas"]["MaskRow"] | components["schemas"]["BelowCarrierRow"] | components["schemas"]["AbsoluteRow"] | components["schemas"]["EitherRow"])[];
+        };
+        /**
+         * ProfileOut
+         * @description A profile that judges now; `ours` where a copy of this shop has its place.
+         */
+        ProfileOut: {
+            /** Id */
+            id: string;
+            profile: components["schemas"]["Profile"];
+            /** Ours */
+            ours: boolean;
+            /** Not Understood */
+            not_understood: string;
+            /** Limits */
+            limits: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * RangeRow
+         * @description From `low` to `high`, in the quantity's unit; one side may be open.
+         */
+        RangeRow: {
+            /** Id */
+            id: string;
+            /** Quantity */
+            quantity: string;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "power_setting": null,
+             *       "state": null,
+             *       "band_hz": null,
+             *       "power_w": null,
+             *       "modulation": null
+             *     }
+             */
+            applies: components["schemas"]["Applies"];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /** Source */
+            source: string;
+            /**
+             * Clause
+             * @default
+             */
+            clause: string;
+            /** Date */
+            date: string;
+            /**
+             * Confidence
+             * @default check
+             * @enum {string}
+             */
+            confidence: "stated" | "check";
+            /**
+             * Type
+             * @constant
+             */
+            type: "range";
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
         };
         /**
          * ProfileText

@@ -3,9 +3,8 @@
 import re
 import tomllib
 from functools import cache
-from operator import getitem
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, TypeVar, cast
 
 from pydantic import BaseModel, ValidationError
 
@@ -67,7 +66,7 @@ def _in_the_file(data: Any, where: tuple[int | str, ...], *, is_missing: bool) -
     there: Any = data
     for number, step in enumerate(where):
         if isinstance(there, list) or (isinstance(there, dict) and step in there):
-            there = getitem(there, step)
+            there = cast(Any, there)[step]
         elif not is_missing or number < len(where) - 1:
             continue
         kept.append(step)

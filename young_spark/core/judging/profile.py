@@ -1,8 +1,8 @@
 """Limit profiles as data files: rows of five shapes, none of which can be half filled."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Discriminator, Field, Tag, model_validator
 
 from young_spark.core.figure import format_value, quantity
 from young_spark.core.ground import Frozen, shipped
@@ -120,8 +120,23 @@ class EitherRow(_FormulaRow):
 
 
 FormulaRow = BelowCarrierRow | AbsoluteRow | EitherRow
+
+
+def _shape(row: Any) -> Any:
+    """Which shape a row says that it has: its type, or its formula."""
+    told = row if isinstance(row, dict) else vars(row)
+    return told.get("formula") if told.get("type") == "formula" else told.get("type")
+
+
 Row = Annotated[
-    RangeRow | NominalRow | MaskRow | Annotated[FormulaRow, Field(discriminator="formula")], Field(discriminator="type")
+    Annotated[RangeRow, Tag("range")]
+    | Annotated[NominalRow, Tag("nominal")]
+    | Annotated[MaskRow, Tag("mask")]
+    | Annotated[BelowCarrierRow, Tag("below_carrier")]
+    | Annotated[AbsoluteRow, Tag("absolute")]
+    | Annotated[EitherRow, Tag("stricter_of")]
+    | Annotated[EitherRow, Tag("looser_of")],
+    Discriminator(_shape),
 ]
 
 
