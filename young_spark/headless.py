@@ -12,6 +12,7 @@ from young_spark.core.ground import CoreError, UnknownName, nearest
 
 MODES = ("am", "fm", "ssb", "two-tone", "cw")
 MOST_PATH_BYTES = 4 << 20
+OPTION_OF = {"tones_hz": "tone_hz"}  # where an option is not called as the analysis calls it
 FINE, NOT_WELL, REFUSED = 0, 1, 2
 # what each option may be: (lowest, highest, unit)
 ALLOWED: dict[str, tuple[float, float, str]] = {
@@ -90,7 +91,7 @@ def analyse(
     as_json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
 ) -> None:
     """Every figure that a record or trace gives, with its uncertainty."""
-    from young_spark.core.analysis import Options, verdicts
+    from young_spark.core.analysis import Options, phrased, verdicts
     from young_spark.core.analysis import analyse as analysis_of
     from young_spark.core.captures import read
 
@@ -114,10 +115,23 @@ def analyse(
         analysis = analysis_of(read(file, envelope=envelope, channel=channel), options)
         judged = [(reading, verdicts(reading, analysis, options)) for reading in analysis.readings]
     except CoreError as refusal:
-        raise refuse(str(refusal)) from refusal
+        raise refuse(phrased(str(refusal), _option_words)) from refusal
     except OSError as refusal:
         raise refuse(f"{file.name}: {refusal.strerror or 'cannot be read'}") from refusal
-    print(_as_json(file.name, analysis, judged) if as_json else _in_words(analysis, judged))
+    judged = [(reading.model_copy(update={"remarks": _told(reading.remarks)}), lines) for reading, lines in judged]
+    remarks = _told(analysis.remarks)
+    print(_as_json(file.name, analysis, judged, remarks) if as_json else _in_words(judged, remarks))
+
+
+def _told(remarks: tuple[str, ...]) -> tuple[str, ...]:
+    from young_spark.core.analysis import phrased
+
+    return tuple(phrased(remark, _option_words) for remark in remarks)
+
+
+def _option_words(names: tuple[str, ...]) -> str:
+    """What an analysis asks for, as options of the command."""
+    return f" ({', '.join('--' + OPTION_OF.get(name, name).replace('_', '-') for name in names)})"
 
 
 def _one_of(name: str, value: str | None, known: tuple[str, ...]) -> str | None:
@@ -185,7 +199,7 @@ def _profile(name: str | None) -> Any:
     return name, known[name]
 
 
-def _as_json(file: str, analysis: Any, judged: list[tuple[Any, Any]]) -> str:
+def _as_json(file: str, analysis: Any, judged: list[tuple[Any, Any]], remarks: tuple[str, ...]) -> str:
     keys = ("quantity", "value", "unit", "uncertainty", "interval", "bound", "reason", "at_hz", "method", "remarks")
     of_verdict = ("kind", "row", "low", "high", "unit", "verdict", "reason", "source", "confidence")
     readings = []
@@ -198,12 +212,12 @@ def _as_json(file: str, analysis: Any, judged: list[tuple[Any, Any]]) -> str:
         "kind": analysis.kind,
         "mode": analysis.mode,
         "readings": readings,
-        "remarks": list(analysis.remarks),
+        "remarks": list(remarks),
     }
     return json.dumps(whole, ensure_ascii=False, allow_nan=False)
 
 
-def _in_words(analysis: Any, judged: list[tuple[Any, Any]]) -> str:
+def _in_words(judged: list[tuple[Any, Any]], remarks: tuple[str, ...]) -> str:
     from young_spark.core.figure import VERDICT_WORDS, format_figure, quantity
     from young_spark.core.judging import worst
 
@@ -214,7 +228,7 @@ def _in_words(analysis: Any, judged: list[tuple[Any, Any]]) -> str:
         judged_as = f"  {VERDICT_WORDS[first.verdict]} ({first.reason or first.words})" if first else ""
         lines.append(f"{quantity(reading.quantity).name:32} {figure}{judged_as}")
         lines += [f"{'':32} ({remark})" for remark in reading.remarks]
-    return "\n".join([*lines, *(f"({remark})" for remark in analysis.remarks)])
+    return "\n".join([*lines, *(f"({remark})" for remark in remarks)])
 
 
 def level(

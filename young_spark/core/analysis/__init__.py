@@ -1,7 +1,7 @@
 """From a capture to the questions it is asked, and the figures that answer them."""
 
 from young_spark.core.analysis.by_kind import analyse, carrier_watts, verdicts
-from young_spark.core.analysis.options import Analysis, Mode, Options, Plot
+from young_spark.core.analysis.options import Analysis, Mode, Options, Plot, phrased
 
 __all__ = [
     "Analysis",
@@ -15,6 +15,7 @@ __all__ = [
     "marks",
     "mixer_check",
     "network_sweep",
+    "phrased",
     "record_place",
     "verdicts",
 ]

@@ -45,7 +45,7 @@ def analyse(capture: Capture, options: Options) -> Analysis:
 def _check(capture: Capture, options: Options) -> None:
     if isinstance(capture, Baseband):
         if options.mode is None:
-            raise CannotAnalyse("a record of complex baseband needs its mode: --mode am, fm, ssb, two-tone or cw")
+            raise CannotAnalyse("a record of complex baseband needs its mode [mode]")
         if options.nominal_hz is not None and capture.centre_hz == 0 and options.nominal_hz > capture.rate_hz:
             raise CannotAnalyse(
                 "the record does not say its centre frequency (core:frequency): no frequency error can be told"

@@ -138,7 +138,7 @@ def depth_readings(envelope: Envelope, method: str) -> list[Measured]:
         return found(name, worth, inputs, method=method, working=words, remarks=envelope.remarks + _over(envelope))
 
     shift = nothing(
-        "carrier_shift", "the record has no unmodulated stretch of 50 ms beside the tone (--unmodulated)", method=method
+        "carrier_shift", "the record has no unmodulated stretch of 50 ms beside the tone [unmodulated]", method=method
     )
     if level is not None:
         shift = found(
@@ -205,7 +205,7 @@ def hum_reading(envelope: Envelope, options: Options, rate_hz: float, method: st
     if envelope.residual is None:
         return nothing(
             "hum_and_noise",
-            "the record has no unmodulated stretch of 50 ms beside the tone (--unmodulated)",
+            "the record has no unmodulated stretch of 50 ms beside the tone [unmodulated]",
             method=method,
         )
     rms = float(np.sqrt((envelope.residual**2).mean()))

@@ -97,7 +97,7 @@ class Scale:
     def power(self, name: str, square: Input, *, method: str, more: tuple[str, ...] = ()) -> Measured:
         """A power from the mean square of a record's amplitude."""
         if self.watts is None:
-            return nothing(name, "powers need the level of full scale (--full-scale-dbm)", method=method)
+            return nothing(name, "powers need the level of full scale [full_scale_dbm]", method=method)
         watts = self.watts
         return found(
             name, lambda square, level: watts * square * 10 ** (level / 10), {"square": square, "level": self.level_db},
@@ -109,7 +109,7 @@ def level_known(options: Options) -> tuple[Input, tuple[str, ...]]:
     """An error of 0 dB as far as it was told, and the remark where it was not."""
     if options.level_uncertainty_db is None:
         return Input(0.0), (
-            "how well the level is known was not given (--level-uncertainty-db): it is not in the spread",
+            "how well the level is known was not given [level_uncertainty_db]: it is not in the spread",
         )
     return Input(0.0, (Term("level", options.level_uncertainty_db, Shape.NORMAL),)), ()
 
@@ -139,13 +139,13 @@ def frequencies(
     bound = abs(carrier_hz) * (options.reference_ppm or 0.0) / 1e6
     terms = (Term("reference", bound),) if bound else ()
     if options.reference_ppm is None:
-        remarks = ("how good the reference is was not given (--reference-ppm): it is not in the spread", *remarks)
+        remarks = ("how good the reference is was not given [reference_ppm]: it is not in the spread", *remarks)
     inputs = {"f": normal(carrier_hz, standard, *terms)}
     carrier = found(
         "carrier_frequency", lambda f: f, inputs, method=method, working="line of the carrier", remarks=remarks
     )
     if options.nominal_hz is None:
-        why = "the assigned frequency was not given (--nominal-hz)"
+        why = "the assigned frequency was not given [nominal_hz]"
         return carrier, nothing("frequency_error", why, method=method)
     nominal = options.nominal_hz
     error = found(

@@ -321,11 +321,11 @@ def _deemphasis(frequency_hz: Real, options: Options) -> Real:
 def _hum(found: Demodulated, options: Options) -> Measured:
     if options.reference_deviation_hz is None:
         return nothing(
-            "hum_and_noise", "it needs the deviation to compare with (--reference-deviation-hz)", method=METHOD
+            "hum_and_noise", "it needs the deviation to compare with [reference_deviation_hz]", method=METHOD
         )
     still, rate = _still_phase(found, options)
     if still is None:
-        why = "the record has no unmodulated stretch of 50 ms beside the tone (--unmodulated)"
+        why = "the record has no unmodulated stretch of 50 ms beside the tone [unmodulated]"
         return nothing("hum_and_noise", why, method=METHOD)
     rms, count = _swing_rms(still, rate, found.audio_hz, options)
     level = decibels(rms * math.sqrt(2) / options.reference_deviation_hz)

@@ -52,7 +52,7 @@ def _at_channel(curve: Smooth, options: Options) -> list[Measured]:
     names = ("swr", "return_loss")
     at = options.nominal_hz
     if at is None:
-        return [nothing(n, "at which frequency was not said (--nominal-hz)", method=METHOD) for n in names]
+        return [nothing(n, "at which frequency was not said [nominal_hz]", method=METHOD) for n in names]
     if not curve.x[0] <= at <= curve.x[-1]:
         why = f"the sweep, {curve.x[0] / 1e6:g} to {curve.x[-1] / 1e6:g} MHz, does not reach it"
         return [nothing(n, why, method=METHOD) for n in names]
@@ -172,7 +172,7 @@ def analyse_transmission(capture: Network, options: Options) -> Analysis:
     )
     at = options.nominal_hz
     if at is None or not curve.x[0] <= at <= curve.x[-1]:
-        why = "at which frequency was not said (--nominal-hz)" if at is None else "the sweep does not reach it"
+        why = "at which frequency was not said [nominal_hz]" if at is None else "the sweep does not reach it"
         return Analysis("transmission", None, (nothing("insertion_loss", why, method=METHOD),), (), plot)
     size, u = _size(curve, at)
     found = _down("insertion_loss", size, u, at)

@@ -1,5 +1,7 @@
 """What is told of a record beside the file: conditions, scales, and how well they are known."""
 
+import re
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal
 
@@ -10,6 +12,8 @@ if TYPE_CHECKING:  # profiles and paths cost a tenth of the start of a command t
     from young_spark.core.judging import Profile
     from young_spark.core.path import LossTo
 
+# at the end of a clause: the options that would answer it, by their names below; whoever shows it says it in words of their own
+ASKED = re.compile(r" \[([a-z_]+(?:, [a-z_]+)*)\]")
 Mode = Literal["am", "fm", "ssb", "two-tone", "cw"]
 
 
@@ -44,6 +48,11 @@ class Options:
         if self.path is not None:
             return self.path(at_hz)
         return self.path_loss_db
+
+
+def phrased(sentence: str, words: Callable[[tuple[str, ...]], str]) -> str:
+    """A sentence of an analysis with the options that it asks for in `words`, made of their names."""
+    return ASKED.sub(lambda found: words(tuple(found[1].split(", "))), sentence)
 
 
 @dataclass(frozen=True)

@@ -79,7 +79,7 @@ def _remarks(options: Options, rbw: float) -> tuple[str, ...]:
         remarks.append(f"resolution bandwidth taken from the carrier's own shape: {format_value(rbw, 'Hz', figures=3)}")
     if options.mixer_dbm is None:
         remarks.append(
-            "whether the analyser makes harmonics itself was not shown: put 10 dB more before it, and see whether they stay (--mixer-dbm)"
+            "whether the analyser makes harmonics itself was not shown: put 10 dB more before it, and see whether they stay [mixer_dbm]"
         )
     return tuple(remarks)
 
@@ -179,7 +179,7 @@ def _carrier_power(carrier: Level, options: Options) -> Measured:
     )  # fmt: skip
     if loss is None:
         return power.model_copy(
-            update={"not_judged": AT_THE_ANALYSER, "remarks": (f"{AT_THE_ANALYSER} (--path-loss-db, --path)", *remarks)}
+            update={"not_judged": AT_THE_ANALYSER, "remarks": (f"{AT_THE_ANALYSER} [path_loss_db, path]", *remarks)}
         )
     return power
 
@@ -188,7 +188,7 @@ def _relative(name: str, line: Level, carrier: Level, options: Options, floor_wo
     """A line against the carrier in dBc, each corrected by the path at its own frequency."""
     losses = (options.loss_db(line.at_hz), options.loss_db(carrier.at_hz))
     correction = losses[0] - losses[1] if losses[0] is not None and losses[1] is not None else 0.0
-    remarks = ("the path was not given at each frequency (--path): not corrected",) if options.path is None else ()
+    remarks = ("the path was not given at each frequency [path]: not corrected",) if options.path is None else ()
     value = line.dbm - carrier.dbm + correction
     if not line.seen:
         return bounded(name, value, "upper", floor_words, method=METHOD, at_hz=line.at_hz, remarks=remarks)

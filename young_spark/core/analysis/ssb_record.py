@@ -43,7 +43,7 @@ def analyse_ssb(capture: Baseband, options: Options) -> Analysis:
     tone, remarks = _tone(capture, options, top, side, band)
     if tone is None:
         lines = fit_lines(band, (top,))
-        why = "which tone was sent must be known (--tone-hz, or --nominal-hz)"
+        why = "which tone was sent must be known [tones_hz, nominal_hz]"
         rest = [nothing(n, why, method=METHOD) for n in (*SUPPRESSIONS, "carrier_frequency", "frequency_error")]
         return Analysis("baseband", "ssb", (_pep(lines, band, options), *rest), remarks, _plot(capture))
     tied = (

@@ -15,7 +15,7 @@ from django.db import transaction
 from ninja import Schema
 from pydantic import Field
 
-from young_spark.core.analysis import Analysis, Mode, Options, analyse
+from young_spark.core.analysis import Analysis, Mode, Options, analyse, phrased
 from young_spark.core.analysis.instrument_doubt import Doubt, doubts_of, said
 from young_spark.core.analysis.listening import can_be_heard, heard
 from young_spark.core.analysis.mixer_check import mixer_checked
@@ -39,7 +39,6 @@ log = logging.getLogger(__name__)
 MOST_FILES = 2
 LONGEST_SOUND_S = 60.0
 READ_BY = {"spectrum": "level", "scope": "voltage_rf"}  # which function of the bench gives such a record
-OPTION = re.compile(r" \(--[^)]*\)")  # of the command line, where remarks are read too
 MODES: dict[str, Mode] = {"am": "am", "fm": "fm", "cw": "cw", "usb": "ssb", "lsb": "ssb", "ssb": "ssb"}
 
 
@@ -159,7 +158,7 @@ def analysis_of(record: Record, capture: Capture) -> Analysis:
     except CoreError as refusal:
         if refusal.__cause__ is not None:  # a hostile file, or a fault of ours: only whoever reads the log can tell
             log.warning("record %s could not be analysed", record.pk, exc_info=refusal)
-        return Analysis(capture.kind, None, (), (str(refusal).split(": --")[0],))
+        return Analysis(capture.kind, None, (), (_without_options(str(refusal)),))
     if (second := _attenuated(record, told, capture)) is not None:
         found = mixer_checked(found, second, told.attenuated_db)
     doubts = [
@@ -167,9 +166,14 @@ def analysis_of(record: Record, capture: Capture) -> Analysis:
     ]
     found = replace(found, remarks=(*found.remarks, *said(doubts)))
     without = tuple(
-        r.model_copy(update={"remarks": tuple(OPTION.sub("", m) for m in r.remarks)}) for r in found.readings
+        r.model_copy(update={"remarks": tuple(_without_options(m) for m in r.remarks)}) for r in found.readings
     )
-    return replace(found, readings=without, remarks=tuple(OPTION.sub("", m) for m in found.remarks))
+    return replace(found, readings=without, remarks=tuple(_without_options(m) for m in found.remarks))
+
+
+def _without_options(sentence: str) -> str:
+    """A sentence of the analysis for a page, which has its fields beside it."""
+    return phrased(sentence, lambda names: "")
 
 
 def _attenuated(record: Record, told: Told, capture: Capture) -> Analysis | None:
