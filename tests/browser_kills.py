@@ -1,15 +1,16 @@
 """A browser that types and sends without a pause is killed at random moments: what its page showed as taken is not lost."""
 
 import contextlib
+import os
 import random
 import re
-import subprocess
 import time
 from pathlib import Path
 
 from playwright.sync_api import Error, Page, Playwright
 
 from tests.browser.conftest import CHROMIUM, FLAGS, Site, check_in, field
+from tests.processes import kill_below
 
 
 def browser_kills(playwright: Playwright, site: Site, cookies: list, folder: Path, count: int, seed: int = 3) -> str:
@@ -29,7 +30,7 @@ def browser_kills(playwright: Playwright, site: Site, cookies: list, folder: Pat
         field(page).wait_for()
         if kill < count:
             shown |= _type_until(page, kill, time.monotonic() + dice.uniform(0.3, 2.0))
-            subprocess.run(["pkill", "-KILL", "-f", str(profile)], check=True)
+            assert kill_below(os.getpid(), f"--user-data-dir={profile}")
         else:
             page.wait_for_timeout(2000)
             there = _taken(page)

@@ -6,11 +6,8 @@ with the same id. At the end everything that was acknowledged must be there, onc
 import contextlib
 import hashlib
 import http.client
-import os
 import random
-import signal
 import sqlite3
-import subprocess
 import threading
 import time
 import urllib.error
@@ -19,7 +16,8 @@ import uuid
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from tests.served import Served, free_port
+from tests.processes import kill_below
+from tests.served import FIRST_PERSON, Served, free_port
 
 NOT_ANSWERED = (urllib.error.URLError, ConnectionError, OSError, ValueError, http.client.HTTPException)
 
@@ -64,7 +62,7 @@ class Killing:
         self.folder, self.port, self.dice = folder, free_port(), random.Random(seed)
         self.outcome = Outcome()
         self.hands = [Hand("left", random.Random(seed + 1)), Hand("right", random.Random(seed + 2))]
-        self.served = self._start(YOUNG_SPARK_NAME="Wren", YOUNG_SPARK_PASSWORD="a long way up")
+        self.served = self._start(**FIRST_PERSON)
         self.served.sign_in("Wren", "a long way up")
         self.cookies = self.served.cookies
         self.job = self.served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Tarnbeck M27, kill: weak"})["id"]
@@ -100,7 +98,6 @@ class Killing:
         for thread in threads:
             thread.join()
         self._look_for_everything()
-        self.served.end()
         return self.outcome
 
     def _let_them_write(self) -> None:
@@ -125,14 +122,7 @@ class Killing:
         self.up.set()
 
     def _kill_bench(self) -> bool:
-        children = subprocess.run(
-            ["ps", "--ppid", str(self.served.process.pid), "-o", "pid=,args="], capture_output=True, text=True
-        ).stdout
-        pids = [int(line.split()[0]) for line in children.splitlines() if "young_spark.bench.process" in line]
-        for pid in pids:
-            with contextlib.suppress(ProcessLookupError):
-                os.kill(pid, signal.SIGKILL)
-        return bool(pids)
+        return bool(kill_below(self.served.process.pid, "young_spark.bench.process"))
 
     def _until_answered(self, send) -> None:
         while True:
@@ -219,4 +209,9 @@ def _picture(width: int, height: int) -> bytes:
 
 def kills(count: int, folder: Path, seed: int = 7) -> Outcome:
     """So many kills at random moments of a scripted job under load."""
-    return Killing(folder, seed).run(count)
+    killing = Killing(folder, seed)
+    try:
+        return killing.run(count)
+    finally:
+        killing.done.set()
+        killing.served.end()

@@ -8,7 +8,7 @@ import uuid
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from tests.served import Served, free_port
+from tests.served import FIRST_PERSON, Served, free_port
 
 TEXTS = ("3.{n}w", "tx 1.{n}a", "27.1850{n}M", "swr 3.8/0.{n}", "found mark {n}", "note {n}")
 
@@ -36,7 +36,11 @@ class Load:
 
 def load(clients: int, seconds: float, folder: Path) -> Load:
     """So many clients, four at a job, each typing, taking, and looking at its slip; a slip of sixty lines is long, then comes the next job."""
-    served = Served("serve", folder, free_port(), YOUNG_SPARK_NAME="Wren", YOUNG_SPARK_PASSWORD="a long way up")
+    with Served("serve", folder, free_port(), **FIRST_PERSON) as served:
+        return _load(served, clients, seconds)
+
+
+def _load(served: Served, clients: int, seconds: float) -> Load:
     served.sign_in("Wren", "a long way up")
     found, ended = Load(clients, seconds), time.monotonic() + seconds
     sent: dict[str, list[str]] = {}
@@ -86,5 +90,4 @@ def load(clients: int, seconds: float, folder: Path) -> Load:
         there = [line["id"] for line in served.get(f"/api/jobs/{job}")["lines"] if line["kind"] != "said"]
         found.lost += len(set(sent[job]) - set(there))
         found.doubled += len(there) - len(set(there)) + len(set(there) - set(sent[job]))
-    served.end()
     return found

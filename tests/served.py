@@ -1,5 +1,6 @@
 """The program as a process of its own, run as a person runs it, and a client to it."""
 
+import contextlib
 import json
 import os
 import re
@@ -13,6 +14,7 @@ from http.cookiejar import CookieJar
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
+FIRST_PERSON = {"YOUNG_SPARK_NAME": "Wren", "YOUNG_SPARK_PASSWORD": "a long way up"}
 
 
 def spark(*words: str, data: Path, **environment: str) -> subprocess.CompletedProcess[str]:
@@ -85,9 +87,21 @@ class Served:
         self.opener.open(request, timeout=120).close()
         return line
 
+    def __enter__(self) -> "Served":
+        return self
+
+    def __exit__(self, *failure: object) -> None:
+        """Nothing is left running, whatever happened in between."""
+        self.end()
+
     def end(self, how: signal.Signals = signal.SIGINT) -> None:
-        self.process.send_signal(how)
-        self.process.wait(timeout=60)
+        """End it, and whatever it started; once is enough."""
+        if self.process.poll() is None:
+            self.process.send_signal(how)
+            with contextlib.suppress(subprocess.TimeoutExpired):
+                self.process.wait(timeout=60)
+            self.process.kill()
+            self.process.wait()
         self.process.stdout.close()
         self.process.stderr.close()
 

@@ -224,13 +224,8 @@ VIEWS = {
 
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
-        site = Site(Path(folder))
-        site.start()
-        try:
-            take_pictures(playwright, site)
-        finally:
-            site.stop()
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright, Site(Path(folder)) as site:
+        take_pictures(playwright, site)
 
 
 def take_pictures(playwright: Playwright, site: Site) -> None:

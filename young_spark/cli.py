@@ -201,28 +201,20 @@ def openapi_document() -> None:
         print(json.dumps(api.get_openapi_schema(), indent=1, ensure_ascii=False))
 
 
-CHECKS: tuple[tuple[str, tuple[str, ...], str], ...] = (
-    ("Python style", ("ruff", "check", "."), "."),
-    ("Python format", ("ruff", "format", "--check", "."), "."),
-    ("Python types", ("mypy",), "."),
-    ("layers", ("lint-imports",), "."),
-    ("web types", ("npm", "run", "--silent", "check"), "web"),
-    ("web style", ("npm", "run", "--silent", "lint"), "web"),
-    ("web tests", ("npm", "run", "--silent", "test"), "web"),
-    ("Python tests", ("pytest", "-n", "2", "--dist", "worksteal", "--durations", "12", "--ignore=tests/browser"), "."),
-    # by themselves: what stands still for half a second does so only where the machine has time to look
-    ("browser tests", ("pytest", "-n", "2", "--dist", "loadfile", "--reruns", "1", "tests/browser"), "."),
-)
-
-
 @app.command()
-def test() -> None:
-    """Run everything: linters, types, layers, Python, web and browser tests."""
-    environment = {**os.environ, "PATH": f"{ROOT / '.venv' / 'bin'}{os.pathsep}{os.environ['PATH']}"}
-    for name, command, folder in CHECKS:
-        print(f"== {name}", flush=True)
-        if subprocess.run(command, cwd=ROOT / folder, env=environment).returncode:
-            raise typer.Exit(_refuse(f"{name} failed"))
+def test(
+    quick: Annotated[bool, typer.Option(help="Only static checks, the core and the plain server.")] = False,
+    only: Annotated[
+        str | None, typer.Option(help="One part: python, web, core, bench, server, browser or live.")
+    ] = None,
+) -> None:
+    """Run everything: linters, types, layers, Python, web and browser tests; how long each part took comes last."""
+    from tests.run import PARTS
+
+    if only is not None and only not in PARTS:
+        raise typer.Exit(_refuse(f"there is no part '{only}'; parts are {', '.join(PARTS)}"))
+    words = ["--quick"] if quick else ["--only", only] if only else []
+    raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.run", *words], cwd=ROOT).returncode)
 
 
 @app.command()

@@ -19,6 +19,8 @@ from young_spark.core.live import (
 )
 from young_spark.core.live.definition_file import Gives
 
+pytestmark = pytest.mark.long
+
 
 def test_five_hundred_key_downs_of_every_kind_of_unit(capsys):
     found = tally(500)

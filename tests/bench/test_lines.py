@@ -17,6 +17,8 @@ from young_spark.core.captures import as_envelope, read, written
 from young_spark.core.live import Ask, Definition, definitions
 from young_spark.core.live.definition_file import Gives
 
+pytestmark = pytest.mark.long
+
 SENTENCES = {
     ("supply", "refuse"): "nothing listens at its address",
     ("supply", "time-out"): "no whole answer within 0.3 s",

@@ -8,6 +8,8 @@ from tests.bench.probing import seen_at
 from young_spark.bench.simulator.circuit import BUILDS, Circuit, faults_of
 from young_spark.core.trace import Engine, Seen, advised, shipped_chain
 
+pytestmark = pytest.mark.long
+
 FACTS = (
     "output",
     "current_tx",

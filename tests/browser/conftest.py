@@ -9,11 +9,14 @@ import subprocess
 import sys
 import time
 import urllib.request
+from http.cookiejar import CookieJar
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 from playwright.sync_api import Error as PlaywrightError
+
+from tests.prepared import demo_workshop
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = "/usr/bin/chromium"
@@ -73,6 +76,15 @@ class Site:
                 time.sleep(0.1)
         raise RuntimeError("the simulated bench is not reached")
 
+    def __enter__(self) -> "Site":
+        self.start()
+        return self
+
+    def __exit__(self, *failure: object) -> None:
+        """Nothing is left running, whatever happened in between."""
+        if self.process is not None and self.process.poll() is None:
+            self.stop()
+
     def stop(self, how: signal.Signals = signal.SIGINT) -> float:
         """End it; returns how long that took, in s."""
         assert self.process is not None
@@ -85,10 +97,8 @@ class Site:
 
 @pytest.fixture(scope="session")
 def site(tmp_path_factory):
-    running = Site(tmp_path_factory.mktemp("demo"))
-    running.start()
-    yield running
-    running.stop()
+    with Site(demo_workshop(tmp_path_factory.mktemp("demo"))) as running:
+        yield running
 
 
 @pytest.fixture(scope="module")
@@ -107,15 +117,24 @@ def browser(engine):
 @pytest.fixture(scope="session")
 def signed_in(site, tmp_path_factory):
     """The cookies of a browser that came in by the printed address, which works once."""
+    jar = CookieJar()
+    opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(jar))
+    opener.open(site.entry, timeout=60).close()
+    cookies = [
+        {
+            "name": cookie.name,
+            "value": cookie.value,
+            "domain": "127.0.0.1",
+            "path": cookie.path,
+            "expires": cookie.expires or -1,
+            "httpOnly": cookie.has_nonstandard_attr("HttpOnly"),
+            "secure": cookie.secure,
+            "sameSite": "Lax",
+        }
+        for cookie in jar
+    ]
     file = tmp_path_factory.mktemp("browser") / "state.json"
-    with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        context = browser.new_context()
-        page = context.new_page()
-        page.goto(site.entry)
-        page.get_by_label("What did you read?").wait_for()
-        context.storage_state(path=file)
-        browser.close()
+    file.write_text(json.dumps({"cookies": cookies, "origins": []}))
     return file
 
 
@@ -180,6 +199,21 @@ def page(browser, site, signed_in):
     yield page
     context.close()
     assert not refused, refused
+
+
+def heard(page: Page, answers: int) -> None:
+    """Wait until the wattmeter has answered so many times more, at whatever pace this machine asks it."""
+    page.evaluate(
+        """async answers => {
+          const at = async () => (await (await fetch('/api/bench')).json()).values.power?.at ?? null
+          for (let last = await at(); answers > 0; ) {
+            const now = await at()
+            if (now !== last) [last, answers] = [now, answers - 1]
+            await new Promise(later => setTimeout(later, 20))
+          }
+        }""",
+        answers,
+    )
 
 
 def field(page: Page):

@@ -7,6 +7,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Site, check_in, field, open_page, take
+from tests.prepared import demo_workshop
 
 pytestmark = pytest.mark.browser
 
@@ -113,11 +114,8 @@ def test_single_keys_find_a_job(page):
 
 @pytest.fixture
 def own_site(tmp_path):
-    running = Site(tmp_path / "data")
-    running.start()
-    yield running
-    if running.process.poll() is None:
-        running.stop()
+    with Site(demo_workshop(tmp_path / "data")) as running:
+        yield running
 
 
 def test_nothing_typed_is_lost_when_the_page_reloads_or_the_server_is_killed(browser, own_site):

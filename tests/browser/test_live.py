@@ -1,14 +1,15 @@
 """The bench that talks, with the hands full: captured by the carrier alone, turned by ear, watched, and two at one job."""
 
 import json
+import os
 import re
-import subprocess
 
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import CHROMIUM, FLAGS, check_in, field, figures, open_page, take
+from tests.browser.conftest import CHROMIUM, FLAGS, check_in, field, figures, heard, open_page, take
 from tests.browser.test_bench import own_site  # noqa: F401  a fixture
+from tests.processes import kill_below
 
 pytestmark = pytest.mark.browser
 AT_REST = {"keyed": False, "tone": False, "kind": "mobile"}
@@ -77,7 +78,7 @@ def test_what_moves_is_not_taken_and_space_takes_what_is_shown(page, hands):
     page.keyboard.press("Space")
     expect(page.get_by_role("alert")).to_contain_text("No carrier is seen")
     hands(fault="healthy", keyed=True, tone=True)
-    page.wait_for_timeout(1200)
+    heard(page, 12)  # more than a steady carrier would need
     expect(figures(page, "Carrier power")).to_have_count(0)  # with audio on, no carrier is judged, or taken for one
     expect(page.get_by_test_id("live-figure")).to_have_count(0)
     page.keyboard.press("Space")
@@ -138,20 +139,20 @@ def test_turned_by_ear_the_pitch_follows_and_the_peak_sounds_twice(page, hands):
     expect(page.get_by_test_id("turn-now")).to_contain_text("W")
     for _ in range(8):
         hands(turn=0.5)
-        page.wait_for_timeout(250)
+        heard(page, 2)
     rising = page.evaluate("window.pitches")
     assert len(rising) > 10 and max(rising) <= 880 and min(rising) >= 220
     page.evaluate("window.notes.length = 0")
     for _ in range(4):
         hands(turn=0.5)
-        page.wait_for_timeout(250)
+        heard(page, 2)
     expect(page.locator("[data-arrow=back]")).to_contain_text("go back")
     assert [n for n in page.evaluate("window.notes") if n == 1320] == [1320, 1320], "a double note, once"
     falling = page.evaluate("window.pitches")[-3:]
     assert falling[-1] < max(page.evaluate("window.pitches")) - 30
     for _ in range(4):
         hands(turn=-0.5)
-        page.wait_for_timeout(250)
+        heard(page, 2)
     page.keyboard.press("Space")
     line = page.locator("[data-line=adjusted]")
     expect(line).to_contain_text(re.compile(r"L14 1\.[23]\d?W -> 3\.[78]\d?W"))
@@ -171,7 +172,7 @@ def test_a_target_met_sounds_three_times(page, hands):
     expect(page.locator("[data-arrow=up]")).to_contain_text("more")
     for _ in range(8):
         hands(turn=0.5)
-        page.wait_for_timeout(200)
+        heard(page, 2)
     expect(page.locator("[data-arrow=stop]")).to_contain_text("leave it")
     assert [n for n in page.evaluate("window.notes") if n == 1760] == [1760] * 3
     page.get_by_role("button", name="Stop, write nothing down").click()
@@ -203,12 +204,12 @@ def test_a_watch_catches_what_comes_and_goes(page, hands):
     page.get_by_role("button", name="Watch it").click()
     expect(page.get_by_role("group", name="What did the hands do?")).to_be_visible()
     hands(keyed=True)
-    page.wait_for_timeout(2500)
+    heard(page, 12)  # what is usual is known
     events = page.get_by_role("table", name="What happened")
     for _ in range(12):
         hands(tap=True)
         page.keyboard.press("1")
-        page.wait_for_timeout(1500)
+        heard(page, 10)
         if events.get_by_text("just after it was tapped").count():
             break
     expect(events).to_contain_text("Carrier power fell")
@@ -223,9 +224,9 @@ def test_a_watch_catches_what_comes_and_goes(page, hands):
 def test_two_at_one_job_see_each_others_lines(browser, site, signed_in, page):
     check_in(page, "Tarnbeck M27, two hands: weak")
     context, other = open_page(browser, site, signed_in)
-    other.goto(page.url)
+    with other.expect_response("**/api/events**"):
+        other.goto(page.url)
     field(other).wait_for()
-    other.wait_for_timeout(500)
     for n, (one, two) in enumerate([(page, other), (other, page)] * 2):
         take(one, f"note from hand {n}")
         expect(two.locator("[data-line=note]").filter(has_text=f"from hand {n}")).to_be_visible()
@@ -256,7 +257,7 @@ def test_a_killed_bench_process_comes_back_by_itself(browser, own_site):  # noqa
     page.goto(own_site.entry)
     own_site.hands(**HEALTHY, keyed=False)
     open_slip(page, "Tarnbeck M27, bench killed: weak")
-    subprocess.run(["pkill", "-KILL", "-f", f"young_spark.bench.process {own_site.data}"], check=True)
+    assert kill_below(own_site.process.pid, "young_spark.bench.process")
     side = page.get_by_role("region", name="Live instruments")
     expect(side).to_contain_text("the bench process is being started again")
     take(page, "27.18506M")
@@ -276,7 +277,7 @@ def test_what_was_acknowledged_outlives_a_killed_browser(engine, browser, site, 
     slip = page.url
     for n in range(5):
         take(page, f"found mark {n}")
-    subprocess.run(["pkill", "-KILL", "-f", str(profile)], check=True)
+    assert kill_below(os.getpid(), f"--user-data-dir={profile}")
     context, page = open_page(browser, site, signed_in)
     page.goto(slip)
     expect(page.locator("[data-line=found]")).to_have_count(5)

@@ -9,7 +9,7 @@ from playwright.sync_api import Page
 
 from tests.browser.conftest import ROOT, Site, field, open_page
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.long]
 AXE = (ROOT / "web/node_modules/axe-core/axe.min.js").read_text()
 SIZES = ((1280, 800), (390, 844), (834, 1112))
 
@@ -28,7 +28,7 @@ def views(page: Page):
     field(page).fill("")
     page.keyboard.press("=")
     page.get_by_role("dialog", name="Sums").get_by_text("Volts rms").wait_for()
-    page.wait_for_timeout(400)
+    page.evaluate("Promise.all(document.getAnimations().map(moving => moving.finished))")
     yield "sums"
     for name, words in (
         ("received", "marshal 30"),
@@ -70,32 +70,26 @@ def views(page: Page):
     yield "turn"
 
 
+WIDER = "() => Math.max(...[document.documentElement, document.body, document.querySelector('.body')].map(e => e.scrollWidth - e.clientWidth))"
+
+
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-def test_axe_finds_nothing(browser, site, signed_in, scheme):
+def test_every_view_is_readable_and_none_scrolls_sideways(browser, site, signed_in, scheme):
+    """One walk a scheme; each view is looked at by axe, then at every size."""
     context, page = open_page(browser, site, signed_in, color_scheme=scheme)
-    found = {}
+    found, wide = {}, {}
     for name in views(page):
         page.evaluate(AXE)
         result = page.evaluate("() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
         found[name] = [
             (v["id"], n["target"], n.get("failureSummary", "")[:160]) for v in result["violations"] for n in v["nodes"]
         ]
+        for width, height in (*SIZES[1:], SIZES[0]):  # the walk goes on at the first
+            page.set_viewport_size({"width": width, "height": height})
+            if (extra := page.evaluate(WIDER)) > 0:
+                wide[name, width] = extra
     context.close()
     assert {name: bad for name, bad in found.items() if bad} == {}
-
-
-@pytest.mark.parametrize("size", SIZES, ids=lambda s: f"{s[0]}x{s[1]}")
-def test_no_view_scrolls_sideways(browser, site, signed_in, size):
-    context, page = open_page(browser, site, signed_in)
-    page.set_viewport_size({"width": size[0], "height": size[1]})
-    wide = {}
-    for name in views(page):
-        extra = page.evaluate(
-            "() => Math.max(...[document.documentElement, document.body, document.querySelector('.body')].map(e => e.scrollWidth - e.clientWidth))"
-        )
-        if extra > 0:
-            wide[name] = extra
-    context.close()
     assert wide == {}
 
 

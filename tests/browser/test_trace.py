@@ -11,7 +11,7 @@ from tests.server.conftest import picture_bytes
 from young_spark.bench.simulator.circuit import BUILDS, Circuit
 from young_spark.core.trace import shipped_chain
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.long]
 GONE = "driver_open"
 
 

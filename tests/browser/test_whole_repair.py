@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import check_in, field, on_the_slip, take
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.long]
 
 
 FOCUSED = "() => { const e = document.activeElement; return e.tagName + ' ' + (e.getAttribute('aria-label') ?? e.textContent ?? '') }"

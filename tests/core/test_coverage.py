@@ -12,6 +12,8 @@ import pytest
 from tests.core.test_entry_table import context
 from young_spark.core.entry import EntryContext, understand
 
+pytestmark = pytest.mark.long
+
 DRAWS = 2500
 Trial = Callable[[np.random.Generator], tuple[str, dict[str, float], EntryContext]]
 

@@ -9,6 +9,8 @@ from tests.core import records
 from young_spark.core.analysis import Options, analyse
 from young_spark.core.captures import Baseband, Network, Trace, Waveform
 
+pytestmark = pytest.mark.long
+
 SEEDS = 100  # the bench takes 1000
 FULL_W = 10 ** (46 / 10 - 3)
 KNOWN = dict(nominal_hz=27.185e6, full_scale_dbm=46.0, reference_ppm=0.0, level_uncertainty_db=0.0)

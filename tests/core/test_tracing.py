@@ -19,6 +19,8 @@ from young_spark.core.trace.next_probe import LEAST_BITS, prices_of
 from young_spark.core.trace.suspicion import BadAnswer
 from young_spark.core.trace.worth import minutes_to_go
 
+pytestmark = pytest.mark.long
+
 CHAIN = shipped_chain("cb-am-mobile")
 ENGINE = Engine(CHAIN)
 LOOKS = st.lists(

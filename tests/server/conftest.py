@@ -3,20 +3,37 @@
 import io
 import json
 import math
+import shutil
 import time
 import uuid
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
 from django.test import Client
 from PIL import Image
 
+from tests.prepared import DATA_FILE, make_schema, once
+from tests.server.scenes import QUICK
 from young_spark import wire
 from young_spark.server.accounts.models import Person
 from young_spark.server.jobs.services import check_in
 from young_spark.server.library.models import ShopInstrument
 from young_spark.server.live.bench import LiveBench, install, live_bench
 from young_spark.server.readings.services import refresh
+
+
+@pytest.fixture(scope="session")
+def django_db_setup(django_test_environment, django_db_blocker):
+    """The test data file of this process: a copy of a schema that is made once a run."""
+    schema = once("schema", make_schema) / DATA_FILE
+    name = connection.creation._get_test_db_name()
+    with django_db_blocker.unblock():
+        connection.close()
+        shutil.copyfile(schema, name)
+        connection.settings_dict["NAME"] = name
+        yield
+        connection.close()
 
 
 def make_person(name: str, role: str) -> Person:
@@ -76,8 +93,7 @@ def connect(instrument: str = "bench-wattmeter", kind: str = "wattmeter") -> Non
 
 @pytest.fixture(autouse=True)
 def quick_passwords(settings):
-    """Slow hashing is for attackers."""
-    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    settings.PASSWORD_HASHERS = QUICK
 
 
 @pytest.fixture

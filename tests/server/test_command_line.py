@@ -13,9 +13,12 @@ import zipfile
 
 import pytest
 
-from tests.served import Served, free_port, spark, start
+from tests.prepared import new_shop
+from tests.served import FIRST_PERSON, Served, free_port, spark, start
 from tests.server.conftest import picture_bytes
 from young_spark.serving import alone
+
+pytestmark = pytest.mark.long
 
 
 def test_help_and_did_you_mean(tmp_path):
@@ -34,9 +37,10 @@ def test_the_first_start_refuses_what_will_not_do_in_one_sentence(tmp_path, name
     assert refused.returncode == 2 and words in refused.stderr and "Traceback" not in refused.stderr
 
 
-def test_the_first_person_comes_from_the_environment_signs_in_and_adds_another(tmp_path):
+def test_the_first_person_comes_from_the_environment_signs_in_and_adds_another(tmp_path, request):
     shop = tmp_path / "shop"
-    served = Served("serve", shop, free_port(), YOUNG_SPARK_NAME="Wren", YOUNG_SPARK_PASSWORD="a long way up")
+    served = Served("serve", shop, free_port(), **FIRST_PERSON)
+    request.addfinalizer(served.end)
     served.opener.open(served.address + "/api/me").close()
     with served.opener.open(served.address + "/"):
         pass  # the page brings the token for the forms
@@ -53,13 +57,12 @@ def test_the_first_person_comes_from_the_environment_signs_in_and_adds_another(t
 def shop(tmp_path_factory):
     """A data folder with a person, a job and a picture in it."""
     folder = tmp_path_factory.mktemp("kept") / "shop"
-    served = Served("serve", folder, free_port(), YOUNG_SPARK_NAME="Wren", YOUNG_SPARK_PASSWORD="a long way up")
-    served.sign_in("Wren", "a long way up")
-    job = served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Tarnbeck M27, marshal 8: weak"})["id"]
-    for n in range(30):
-        served.post("/api/lines", {"id": str(uuid.uuid4()), "text": f"note {n}", "job": job})
-    served.picture(job, picture_bytes())
-    served.end()
+    with Served("serve", new_shop(folder), free_port(), **FIRST_PERSON) as served:
+        served.sign_in("Wren", "a long way up")
+        job = served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Tarnbeck M27, marshal 8: weak"})["id"]
+        for n in range(30):
+            served.post("/api/lines", {"id": str(uuid.uuid4()), "text": f"note {n}", "job": job})
+        served.picture(job, picture_bytes())
     return folder
 
 
@@ -79,9 +82,10 @@ def test_a_backup_restored_elsewhere_is_everything_again(shop, tmp_path):
     assert everything(tmp_path / "new") == everything(shop)
 
 
-def test_a_backup_beside_a_working_server_is_whole_and_a_restore_is_refused(tmp_path):
+def test_a_backup_beside_a_working_server_is_whole_and_a_restore_is_refused(tmp_path, request):
     folder = tmp_path / "shop"
-    served = Served("serve", folder, free_port(), YOUNG_SPARK_NAME="Wren", YOUNG_SPARK_PASSWORD="a long way up")
+    served = Served("serve", new_shop(folder), free_port(), **FIRST_PERSON)
+    request.addfinalizer(served.end)
     served.sign_in("Wren", "a long way up")
     job = served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Tarnbeck M27, marshal 8: weak"})["id"]
     acknowledged, going = [], threading.Event()

@@ -3,18 +3,25 @@
 import io
 import time
 import uuid
+from functools import cache
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
 
-from tests.server.conftest import connect, hear, picture_bytes, record_of, take, tell
+from tests.server.conftest import connect, hear, make_person, picture_bytes, record_of, take, tell
+from tests.server.scenes import built_once
 from young_spark.core.ground import shipped_text
+from young_spark.server.accounts.models import Person
 from young_spark.server.benches.models import JobPath
 from young_spark.server.config.api import api
-from young_spark.server.jobs.models import Line
+from young_spark.server.jobs.models import Job, Line
+from young_spark.server.jobs.services import check_in
 from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch
+from young_spark.server.readings.services import refresh
 
+JSON = "application/json"
 OPEN = {"me", "sign_in", "tap_name"}
 READS = {
     "library",
@@ -78,47 +85,57 @@ BODIES = {
 }  # fmt: skip
 
 
+@cache
 def operations():
+    return tuple(_operations())
+
+
+def _operations():
     for path, methods in api.get_openapi_schema()["paths"].items():
         for method, operation in methods.items():
             yield operation["operationId"], method, path
 
 
-@pytest.fixture
-def call(job, bench):
+@pytest.fixture(scope="module")
+def scene(django_db_setup, django_db_blocker):
+    """A slip with one of everything: the ids of its parts."""
+    with built_once(django_db_blocker):
+        wren, _ = make_person("wren", "technician"), make_person("reader", "reader")
+        job = check_in(actor=wren, job_id=uuid.uuid4(), words="Tarnbeck M27, marshal 8: no output")
+        refresh(job)
+        bench = Client()
+        bench.force_login(wren, backend="django.contrib.auth.backends.ModelBackend")
+        yield one_of_everything(bench, job)
+
+
+def one_of_everything(bench, job):
     take(bench, job, "wish keep the beep")
     posted = bench.post(f"/api/jobs/{job.pk}/pictures", {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
     sha256 = next(line["picture"]["sha256"] for line in posted.json()["lines"] if line["picture"])
     connect()
     connect("bench-scope", "scope")
     watch = Watch.objects.create(job=job, item=job.items.get(), by=job.created_by)
-    seat = {"job": str(job.pk)}
-    bench.post("/api/bench/seat", seat, content_type="application/json")
-    bench.post("/api/bench/turn", {"adjuster": "L3", "quantity": "carrier_power"}, content_type="application/json")
-    live_bench().seat_changed()  # as after the commit, which in a test's transaction never comes
-    hear({"kind": "carrier", "up": True, "at": time.time() - 2})
-    tell(power=3.8, reflected=0.01, pep=3.8)
+    bench.post("/api/bench/seat", {"job": str(job.pk)}, content_type=JSON)
+    bench.post("/api/bench/turn", {"adjuster": "L3", "quantity": "carrier_power"}, content_type=JSON)
     record = record_of(bench, job).json()["id"]
     hot = {"from": "coupler", "parts": [
         {"id": "coupler", "kind": "coupler", "coupling_db": 3, "through": "load", "coupled": "analyser"}, {"id": "load", "kind": "load", "rating_w": 1},
         {"id": "analyser", "kind": "instrument", "safe_dbm": 20, "instrument": "analyser"}]}  # fmt: skip
     JobPath.objects.create(job=job, path=hot)
-    traced = bench.post(
-        f"/api/jobs/{job.pk}/traces",
-        {"id": str(uuid.uuid4()), "chain": "cb-am-mobile"},
-        content_type="application/json",
+    traced, done = (
+        bench.post(
+            f"/api/jobs/{job.pk}/traces", {"id": str(uuid.uuid4()), "chain": "cb-am-mobile"}, content_type=JSON
+        ).json()["id"]
+        for _ in range(2)
     )
-    done = bench.post(
-        f"/api/jobs/{job.pk}/traces",
-        {"id": str(uuid.uuid4()), "chain": "cb-am-mobile"},
-        content_type="application/json",
-    ).json()["id"]
-    bench.patch(f"/api/traces/{done}", {"proven": "fuse", "closed": True}, content_type="application/json")
+    bench.patch(f"/api/traces/{done}", {"proven": "fuse", "closed": True}, content_type=JSON)
     pictured = Line.objects.get(kind="picture").pk
-    bench.put(f"/api/jobs/{job.pk}/boards/{pictured}", {"side": "component"}, content_type="application/json")
-    names = {
+    bench.put(f"/api/jobs/{job.pk}/boards/{pictured}", {"side": "component"}, content_type=JSON)
+    return {
         "pin_id": str(uuid.uuid4()),
-        "trace_id": traced.json()["id"],
+        "trace_id": traced,
+        "practised": done,
+        "pictured": pictured,
         "record_id": record,
         "watch_id": watch.pk,
         "instrument_id": "bench-wattmeter",
@@ -128,10 +145,36 @@ def call(job, bench):
         "sha256": sha256,
     }
 
+
+@pytest.fixture
+def job(db, scene):
+    return Job.objects.get(pk=scene["job_id"])
+
+
+@pytest.fixture
+def wren(db, scene):
+    return Person.objects.get(username="wren")
+
+
+@pytest.fixture
+def reader(db, scene):
+    return Person.objects.get(username="reader")
+
+
+@pytest.fixture
+def call(scene, job, bench):
+    names = dict(scene)
+    seat = {"job": str(job.pk)}
+    connect()
+    connect("bench-scope", "scope")
+    live_bench().seat_changed()
+    hear({"kind": "carrier", "up": True, "at": time.time() - 2})
+    tell(power=3.8, reflected=0.01, pep=3.8)
+
     def send(client, operation, method, path):
-        names["line_id"] = pictured if "/boards/" in path else Line.objects.get(kind="wish").pk
+        names["line_id"] = scene["pictured"] if "/boards/" in path else Line.objects.get(kind="wish").pk
         names["name"] = "uhf-fm-mobile" if "chains" in path else "uk-27-81"
-        names["trace_id"] = done if "practice" in path else traced.json()["id"]
+        names["trace_id"] = scene["practised"] if "practice" in path else scene["trace_id"]
         address = path.format(**names) + (f"?job={job.pk}" if operation == "watches" else "")
         if operation == "bundle_read":
             return client.post(address, {"file": io.BytesIO(bench.get(f"/api/jobs/{job.pk}/bundle").getvalue())})
@@ -162,12 +205,12 @@ def call(job, bench):
                 "instrument": "bench-scope",
                 "trace": "Envelope",
             },
-            "watch_begin": {"id": str(watch.pk), "job": str(job.pk)},
+            "watch_begin": {"id": str(scene["watch_id"]), "job": str(job.pk)},
             "item_add": {"id": str(uuid.uuid4()), "name": "microphone"},
         }
         body = made.get(operation) or BODIES.get(operation)
         send_it = getattr(client, method)
-        answer = send_it(address, body, content_type="application/json") if body is not None else send_it(address)
+        answer = send_it(address, body, content_type=JSON) if body is not None else send_it(address)
         if answer.streaming:
             answer.getvalue()  # its file is closed once it was sent
         return answer
