@@ -114,12 +114,24 @@ def browser(engine):
     browser.close()
 
 
+def _until_all_answer(opener: urllib.request.OpenerDirector, site: Site) -> None:
+    """Wait until every instrument of the simulated bench answers: what is captured depends on who is there."""
+    for _ in range(600):
+        with opener.open(f"{site.address}/api/bench", timeout=60) as answer:
+            bench = json.load(answer)
+        if bench["talking"] and len(bench["connected"]) == bench["talking"]:
+            return
+        time.sleep(0.1)
+    raise RuntimeError(f"these do not answer: {bench['faults']}")
+
+
 @pytest.fixture(scope="session")
 def signed_in(site, tmp_path_factory):
     """The cookies of a browser that came in by the printed address, which works once."""
     jar = CookieJar()
     opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(jar))
     opener.open(site.entry, timeout=60).close()
+    _until_all_answer(opener, site)
     cookies = [
         {
             "name": cookie.name,
