@@ -17,7 +17,10 @@ const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?
 const styles = createCache({ key: 'ys', prepend: true, ...(nonce === undefined ? {} : { nonce }) })
 const queries = new QueryClient({
   // what the server refused it refuses again; what was not reached is tried for as long as the page stands
-  defaultOptions: { queries: { retry: (n, e) => n < 2 && !(e instanceof Problem && e.status >= 400), networkMode: 'always' }, mutations: { networkMode: 'always' } },
+  defaultOptions: {
+    queries: { retry: (n, e) => n < 2 && !(e instanceof Problem && e.status >= 400), networkMode: 'always' },
+    mutations: { networkMode: 'always' },
+  },
 })
 
 const root = document.getElementById('root')

@@ -27,11 +27,19 @@ const middleware: Middleware = {
   async onResponse({ response }) {
     if (response.ok) return response
     const body = (await response.json().catch(() => null)) as { code?: string; detail?: string } | null
-    throw new Problem(response.status, body?.code ?? 'unforeseen', body?.detail ?? 'The server answered with something else.')
+    throw new Problem(
+      response.status,
+      body?.code ?? 'unforeseen',
+      body?.detail ?? 'The server answered with something else.',
+    )
   },
   onError({ error }) {
     if (error instanceof DOMException && error.name === 'AbortError') return error
-    return new Problem(0, 'not_reached', 'The server is not reached. What you typed is kept here and sent when it is back.')
+    return new Problem(
+      0,
+      'not_reached',
+      'The server is not reached. What you typed is kept here and sent when it is back.',
+    )
   },
 }
 

@@ -1,7 +1,7 @@
 // Keys and functions of every query, defined together once; components never fetch.
 import { keepPreviousData, queryOptions } from '@tanstack/react-query'
-import { beginAfter, isStreaming } from '../live/stream'
 import { api, dataOf, type Schemas } from './client'
+import { beginAfter, isStreaming } from './streaming'
 
 export const meOptions = queryOptions({
   queryKey: ['me'],
@@ -20,22 +20,33 @@ export const libraryOptions = queryOptions({
 })
 
 export const profileOptions = (name: string) =>
-  queryOptions({ queryKey: ['profile', name], queryFn: () => dataOf(api.GET('/api/library/profiles/{name}', { params: { path: { name } } })) })
+  queryOptions({
+    queryKey: ['profile', name],
+    queryFn: () => dataOf(api.GET('/api/library/profiles/{name}', { params: { path: { name } } })),
+  })
 
 export const chainsOptions = queryOptions({ queryKey: ['chains'], queryFn: () => dataOf(api.GET('/api/chains')) })
 
 export const chainOptions = (name: string) =>
-  queryOptions({ queryKey: ['chain', name], queryFn: () => dataOf(api.GET('/api/chains/{name}', { params: { path: { name } } })) })
+  queryOptions({
+    queryKey: ['chain', name],
+    queryFn: () => dataOf(api.GET('/api/chains/{name}', { params: { path: { name } } })),
+  })
 
 export const practiceOptions = queryOptions({ queryKey: ['practice'], queryFn: () => dataOf(api.GET('/api/practice')) })
 
 export const replayOptions = (trace: string, seen: number) =>
   queryOptions({
     queryKey: ['practice', trace, seen],
-    queryFn: () => dataOf(api.GET('/api/practice/{trace_id}', { params: { path: { trace_id: trace }, query: { seen } } })),
+    queryFn: () =>
+      dataOf(api.GET('/api/practice/{trace_id}', { params: { path: { trace_id: trace }, query: { seen } } })),
   })
 
-export const sumsOptions = queryOptions({ queryKey: ['sums'], queryFn: () => dataOf(api.GET('/api/library/sums')), staleTime: Infinity })
+export const sumsOptions = queryOptions({
+  queryKey: ['sums'],
+  queryFn: () => dataOf(api.GET('/api/library/sums')),
+  staleTime: Infinity,
+})
 
 export const sumAnswerOptions = (id: string, values: number[]) =>
   queryOptions({
@@ -51,7 +62,10 @@ export const shelfOptions = (find: string) =>
   queryOptions({
     queryKey: ['shelf', find],
     // with its own words, so that while the next key's answer is on its way nobody is told that of the last one as its own
-    queryFn: async ({ signal }) => ({ ...(await dataOf(api.GET('/api/shelf', { params: { query: { find } }, signal }))), find }),
+    queryFn: async ({ signal }) => ({
+      ...(await dataOf(api.GET('/api/shelf', { params: { query: { find } }, signal }))),
+      find,
+    }),
     placeholderData: keepPreviousData,
   })
 
@@ -61,7 +75,12 @@ export const slipOptions = (job: string, item: string | null) =>
   queryOptions({
     queryKey: ['slip', job, item],
     queryFn: ({ signal }) =>
-      dataOf(api.GET('/api/jobs/{job_id}', { params: { path: { job_id: job }, query: item === null ? {} : { item } }, signal })),
+      dataOf(
+        api.GET('/api/jobs/{job_id}', {
+          params: { path: { job_id: job }, query: item === null ? {} : { item } },
+          signal,
+        }),
+      ),
     // while events come they say when to ask again
     refetchInterval: () => (isStreaming() ? false : 5_000),
   })
@@ -75,28 +94,52 @@ export const instrumentsOptions = queryOptions({
 })
 
 export const watchesOptions = (job: string) =>
-  queryOptions({ queryKey: ['watches', job], queryFn: () => dataOf(api.GET('/api/bench/watches', { params: { query: { job } } })) })
+  queryOptions({
+    queryKey: ['watches', job],
+    queryFn: () => dataOf(api.GET('/api/bench/watches', { params: { query: { job } } })),
+  })
 
 export const watchOptions = (watch: string) =>
-  queryOptions({ queryKey: ['watch', watch], queryFn: () => dataOf(api.GET('/api/bench/watches/{watch_id}', { params: { path: { watch_id: watch } } })) })
+  queryOptions({
+    queryKey: ['watch', watch],
+    queryFn: () => dataOf(api.GET('/api/bench/watches/{watch_id}', { params: { path: { watch_id: watch } } })),
+  })
 
 export const recordsOptions = (job: string) =>
-  queryOptions({ queryKey: ['records', job], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/records', { params: { path: { job_id: job } } })) })
+  queryOptions({
+    queryKey: ['records', job],
+    queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/records', { params: { path: { job_id: job } } })),
+  })
 
 export const recordOptions = (record: string) =>
-  queryOptions({ queryKey: ['record', record], queryFn: () => dataOf(api.GET('/api/records/{record_id}', { params: { path: { record_id: record } } })) })
+  queryOptions({
+    queryKey: ['record', record],
+    queryFn: () => dataOf(api.GET('/api/records/{record_id}', { params: { path: { record_id: record } } })),
+  })
 
 export const pathOptions = (job: string) =>
-  queryOptions({ queryKey: ['slip', job, 'path'], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/path', { params: { path: { job_id: job } } })) })
+  queryOptions({
+    queryKey: ['slip', job, 'path'],
+    queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/path', { params: { path: { job_id: job } } })),
+  })
 
 export const tracesOptions = (job: string) =>
-  queryOptions({ queryKey: ['slip', job, 'traces'], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/traces', { params: { path: { job_id: job } } })) })
+  queryOptions({
+    queryKey: ['slip', job, 'traces'],
+    queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/traces', { params: { path: { job_id: job } } })),
+  })
 
 export const boardsOptions = (job: string) =>
-  queryOptions({ queryKey: ['slip', job, 'boards'], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/boards', { params: { path: { job_id: job } } })) })
+  queryOptions({
+    queryKey: ['slip', job, 'boards'],
+    queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/boards', { params: { path: { job_id: job } } })),
+  })
 
 export const reportOptions = (job: string) =>
-  queryOptions({ queryKey: ['report', job], queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/report', { params: { path: { job_id: job } } })) })
+  queryOptions({
+    queryKey: ['report', job],
+    queryFn: () => dataOf(api.GET('/api/jobs/{job_id}/report', { params: { path: { job_id: job } } })),
+  })
 
 export const understandOptions = (body: Schemas['TextIn']) =>
   queryOptions({

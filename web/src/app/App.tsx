@@ -5,24 +5,24 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router'
 import { meOptions, shelfOptions } from '../api/queries'
-import { BenchPage } from '../bench/BenchPage'
+import { BenchPage } from '../bench'
 import { outbox, useReached, type FieldHandle } from '../entry'
-import { HandBackPage } from '../handback/HandBackPage'
-import { LibraryPage } from '../library/LibraryPage'
-import { SignIn } from '../people/SignIn'
-import { WhoMenu } from '../people/WhoMenu'
+import { HandBackPage } from '../handback'
+import { LibraryPage } from '../library'
+import { SignIn } from '../people'
+import { WhoMenu } from '../people'
 import { ShelfPage } from '../shelf'
 import { SlipPage } from '../slip'
-import { SumsSheet } from '../sums/SumsSheet'
-import { deskAction, DeskContext, useSingleKeys, type Desk } from './desk'
+import { SumsSheet } from '../sums'
+import { deskAction, DeskContext, useSingleKeys, type Desk } from '../desk'
 import { Keys } from '../keys'
-import { InstrumentsPage } from '../instruments/InstrumentsPage'
+import { InstrumentsPage } from '../instruments'
 import { Sounds, useEvents } from '../live'
-import { TracePage } from '../trace/TracePage'
-import { PracticePage } from '../trace/PracticePage'
-import { PathPage } from '../path/PathPage'
-import { TurnPage } from '../turn/TurnPage'
-import { WatchPage } from '../watch/WatchPage'
+import { TracePage } from '../trace'
+import { PracticePage } from '../trace'
+import { PathPage } from '../path'
+import { TurnPage } from '../turn'
+import { WatchPage } from '../watch'
 
 export function App() {
   const me = useQuery(meOptions)
@@ -38,7 +38,15 @@ export function App() {
   }, [signedIn])
   useSingleKeys((action) => deskAction(desk, action))
   if (me.data === undefined) {
-    return me.isError ? <p role="alert" className="page">{me.error.message}</p> : <p role="status" className="page">Opening the bench</p>
+    return me.isError ? (
+      <p role="alert" className="page">
+        {me.error.message}
+      </p>
+    ) : (
+      <p role="status" className="page">
+        Opening the bench
+      </p>
+    )
   }
   if (person === null) return <SignIn me={me.data} />
   return (
@@ -63,7 +71,12 @@ export function App() {
             <Route path="*" element={<Navigate to="/" replace />} />
           </Routes>
         </main>
-        <Drawer anchor="right" open={sums} onClose={() => setSums(false)} slotProps={{ paper: { 'aria-label': 'Sums', role: 'dialog' } }}>
+        <Drawer
+          anchor="right"
+          open={sums}
+          onClose={() => setSums(false)}
+          slotProps={{ paper: { 'aria-label': 'Sums', role: 'dialog' } }}
+        >
           <SumsSheet
             onUse={(text) => {
               setSums(false)
@@ -111,7 +124,11 @@ function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: 
         <NavLink to="/practice">Practice</NavLink>
         <NavLink to="/instruments">Instruments</NavLink>
       </nav>
-      {!reached && <span role="status" className="stale">not reached, keeping lines here</span>}
+      {!reached && (
+        <span role="status" className="stale">
+          not reached, keeping lines here
+        </span>
+      )}
       <input
         ref={desk.find}
         className="find"

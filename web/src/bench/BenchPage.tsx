@@ -6,9 +6,10 @@ import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { libraryOptions, looseOptions, shelfOptions } from '../api/queries'
-import { deskAction, useDesk, useSingleKeys } from '../app/desk'
+import { deskAction, useDesk, useSingleKeys } from '../desk'
 import type { Action } from '../keys'
-import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, useStored, withChip, type ChipState } from '../entry'
+import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, withChip, type ChipState } from '../entry'
+import { useStored } from '../store'
 import { JobList } from '../shelf'
 import { Pending, SlipLine, useLineActs } from '../slip'
 
@@ -85,8 +86,23 @@ export function BenchPage() {
             <p className="title">
               <b>What did you read?</b>
             </p>
-            <Field ref={desk.field} job={null} item={null} row={null} model={model?.id ?? null} conditions={conditions} placeholder="3.8w" onAction={onAction} />
-            <ChipRow conditions={conditions} modes={model?.modes ?? []} channels={model?.channels ?? []} unit={null} onChip={(name, value) => setChips(withChip(chips, name, value, null))} />
+            <Field
+              ref={desk.field}
+              job={null}
+              item={null}
+              row={null}
+              model={model?.id ?? null}
+              conditions={conditions}
+              placeholder="3.8w"
+              onAction={onAction}
+            />
+            <ChipRow
+              conditions={conditions}
+              modes={model?.modes ?? []}
+              channels={model?.channels ?? []}
+              unit={null}
+              onChip={(name, value) => setChips(withChip(chips, name, value, null))}
+            />
             {standing.length < 4 && (
               <div className="starts">
                 <span className="quiet">For example:</span>
@@ -105,7 +121,10 @@ export function BenchPage() {
         <CheckIn />
         <section className="card">
           <h2>On the bench, and what to do next</h2>
-          <JobList jobs={shelf?.on_the_bench.slice(0, 7) ?? []} empty="Nothing is open. Check a unit in above, with one line." />
+          <JobList
+            jobs={shelf?.on_the_bench.slice(0, 7) ?? []}
+            empty="Nothing is open. Check a unit in above, with one line."
+          />
         </section>
       </aside>
       <PinMenu line={pinning} jobs={shelf?.on_the_bench ?? []} onDone={() => setPinning(null)} />
@@ -134,7 +153,14 @@ function CheckIn() {
           if (words.trim() !== '' && !made.isPending) made.mutate()
         }}
       >
-        <input className="wide-input" aria-label="What came in?" placeholder="Tarnbeck M27, marshal 8: no output" value={words} maxLength={1000} onChange={(e) => setWords(e.target.value)} />
+        <input
+          className="wide-input"
+          aria-label="What came in?"
+          placeholder="Tarnbeck M27, marshal 8: no output"
+          value={words}
+          maxLength={1000}
+          onChange={(e) => setWords(e.target.value)}
+        />
       </form>
       <p className="quiet">Unit, owner: complaint. One line opens its slip; the rest can come later.</p>
       {made.error !== null && <p role="alert">{made.error.message}</p>}
@@ -142,10 +168,24 @@ function CheckIn() {
   )
 }
 
-function PinMenu({ line, jobs, onDone }: { line: Schemas['LineOut'] | null; jobs: Schemas['JobRow'][]; onDone: () => void }) {
+function PinMenu({
+  line,
+  jobs,
+  onDone,
+}: {
+  line: Schemas['LineOut'] | null
+  jobs: Schemas['JobRow'][]
+  onDone: () => void
+}) {
   const queries = useQueryClient()
   const pin = useMutation({
-    mutationFn: (job: string) => dataOf(api.POST('/api/jobs/{job_id}/pin', { params: { path: { job_id: job } }, body: { lines: line === null ? [] : [line.id] } })),
+    mutationFn: (job: string) =>
+      dataOf(
+        api.POST('/api/jobs/{job_id}/pin', {
+          params: { path: { job_id: job } },
+          body: { lines: line === null ? [] : [line.id] },
+        }),
+      ),
     onSettled: () => {
       void queries.invalidateQueries({ queryKey: looseOptions.queryKey })
       void queries.invalidateQueries({ queryKey: ['slip'] })
@@ -153,7 +193,12 @@ function PinMenu({ line, jobs, onDone }: { line: Schemas['LineOut'] | null; jobs
     },
   })
   return (
-    <Menu open={line !== null} onClose={onDone} anchorReference="anchorPosition" anchorPosition={{ top: 120, left: 320 }}>
+    <Menu
+      open={line !== null}
+      onClose={onDone}
+      anchorReference="anchorPosition"
+      anchorPosition={{ top: 120, left: 320 }}
+    >
       {jobs.length === 0 && <MenuItem disabled>No job is open: check one in first</MenuItem>}
       {jobs.map((job) => (
         <MenuItem key={job.id} onClick={() => pin.mutate(job.id)}>

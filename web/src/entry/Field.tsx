@@ -5,7 +5,7 @@ import { understandOptions } from '../api/queries'
 import { actionOf, type Action } from '../keys'
 import type { Conditions } from './chips'
 import { outbox } from './outbox'
-import { useStored } from './stored'
+import { useStored } from '../store'
 import { Understood } from './Understood'
 
 export interface FieldHandle {
@@ -35,7 +35,19 @@ interface FieldProps {
   onFile?: (() => void) | undefined
 }
 
-export function Field({ job, item, row, model = null, conditions, placeholder, due = null, live = null, ref, onAction, onFile }: FieldProps) {
+export function Field({
+  job,
+  item,
+  row,
+  model = null,
+  conditions,
+  placeholder,
+  due = null,
+  live = null,
+  ref,
+  onAction,
+  onFile,
+}: FieldProps) {
   const [text, setText] = useStored(`draft:${job ?? 'loose'}`, '')
   const [supersedes, setSupersedes] = useState<string | null>(null)
   const [reason, setReason] = useState<string>(REASONS[0])
@@ -68,7 +80,18 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
       onFile()
       return
     }
-    outbox.put({ id: crypto.randomUUID(), text, job, item, row, model, conditions, sense, supersedes, reason: supersedes === null ? '' : reason })
+    outbox.put({
+      id: crypto.randomUUID(),
+      text,
+      job,
+      item,
+      row,
+      model,
+      conditions,
+      sense,
+      supersedes,
+      reason: supersedes === null ? '' : reason,
+    })
     setText('')
     setSupersedes(null)
     setRefusal(null)
@@ -107,7 +130,11 @@ export function Field({ job, item, row, model = null, conditions, placeholder, d
     }
   }
 
-  const clear = asksForFile || (understood !== undefined && understood.text === text && (understood.story !== null || (sense ?? understood.chosen) !== null))
+  const clear =
+    asksForFile ||
+    (understood !== undefined &&
+      understood.text === text &&
+      (understood.story !== null || (sense ?? understood.chosen) !== null))
   return (
     <>
       <form

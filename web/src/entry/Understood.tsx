@@ -36,7 +36,9 @@ export function Understood({ due, live = null, understood, sense, onSense, onApp
   return (
     <div aria-live="polite">
       {meaning !== undefined && <Figure meaning={meaning} />}
-      {understood.story !== null && <Story story={understood.story} warning={understood.warning ?? null} onAppend={onAppend} />}
+      {understood.story !== null && (
+        <Story story={understood.story} warning={understood.warning ?? null} onAppend={onAppend} />
+      )}
       {understood.question !== null && meaning === undefined && (
         <p className="ask-line" role="status">
           {understood.question}
@@ -101,14 +103,24 @@ export function Figure({ meaning, live = false }: { meaning: Schemas['MeaningOut
 
 const REASONS = ['bad', 'suspect', 'precaution', "owner's wish", 'company damage'] as const
 
-function Story({ story, warning, onAppend }: { story: Schemas['StoryLine']; warning: string | null; onAppend: (words: string) => void }) {
+function Story({
+  story,
+  warning,
+  onAppend,
+}: {
+  story: Schemas['StoryLine']
+  warning: string | null
+  onAppend: (words: string) => void
+}) {
   const told = [
     story.part_out !== null && story.part_out !== undefined ? `out ${story.part_out}, in ${story.part_in ?? ''}` : null,
     story.reason?.replace('_', ' ') ?? null,
     story.cost != null ? `cost ${story.cost.toFixed(2)}` : null,
     story.minutes != null ? `${story.minutes} min` : null,
     story.area != null ? `touches ${story.area.replace('_', ' ')}` : null,
-    story.adjuster != null ? `${story.adjuster}: found ${story.value_found ?? ''}, left ${story.value_left ?? ''}` : null,
+    story.adjuster != null
+      ? `${story.adjuster}: found ${story.value_found ?? ''}, left ${story.value_left ?? ''}`
+      : null,
     story.stage != null ? `${story.stage}: ${story.state ?? ''}` : null,
     story.condition != null ? `${story.condition.replace('_v', '')} ${story.condition_value ?? ''}` : null,
   ].filter((t) => t !== null)
@@ -126,7 +138,9 @@ function Story({ story, warning, onAppend }: { story: Schemas['StoryLine']; warn
           ))}
         </div>
       )}
-      {story.kind === 'did' && story.area == null && <p className="also quiet">No stage named: every figure of before will be wanted again.</p>}
+      {story.kind === 'did' && story.area == null && (
+        <p className="also quiet">No stage named: every figure of before will be wanted again.</p>
+      )}
       {warning !== null && <p className="ask-line">{warning}</p>}
     </div>
   )

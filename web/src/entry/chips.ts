@@ -15,14 +15,29 @@ export interface ChipState {
 export const NO_CHIPS: ChipState = { sticky: {}, row: null, here: {}, instruments: {} }
 
 /** Chips that belong to the point of measurement: an open line sets them, a tap changes them for that line. */
-const OF_THE_POINT: readonly ChipName[] = ['mode', 'channel', 'frequency_hz', 'power_setting', 'supply_v', 'state', 'modulation']
+const OF_THE_POINT: readonly ChipName[] = [
+  'mode',
+  'channel',
+  'frequency_hz',
+  'power_setting',
+  'supply_v',
+  'state',
+  'modulation',
+]
 
-const given = (conditions: Partial<Conditions>) => Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null && v !== undefined))
+const given = (conditions: Partial<Conditions>) =>
+  Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null && v !== undefined))
 
 /** The conditions a line typed now is taken under. */
-export function conditionsNow(chips: ChipState, row: { row: string; quantity: string; conditions: Conditions } | null): Conditions {
+export function conditionsNow(
+  chips: ChipState,
+  row: { row: string; quantity: string; conditions: Conditions } | null,
+): Conditions {
   const instrument = chips.instruments[row?.quantity ?? '']
-  const sticky = row === null ? chips.sticky : Object.fromEntries(Object.entries(chips.sticky).filter(([name]) => !OF_THE_POINT.includes(name as ChipName)))
+  const sticky =
+    row === null
+      ? chips.sticky
+      : Object.fromEntries(Object.entries(chips.sticky).filter(([name]) => !OF_THE_POINT.includes(name as ChipName)))
   return {
     ...sticky,
     ...(row === null ? {} : given(pointOf(row.conditions))),
@@ -35,15 +50,27 @@ const pointOf = (conditions: Conditions): Partial<Conditions> =>
   Object.fromEntries(OF_THE_POINT.map((name) => [name, conditions[name]]))
 
 /** The chips after one was set by hand. */
-export function withChip(chips: ChipState, name: ChipName, value: unknown, row: { row: string; quantity: string } | null): ChipState {
+export function withChip(
+  chips: ChipState,
+  name: ChipName,
+  value: unknown,
+  row: { row: string; quantity: string } | null,
+): ChipState {
   if (name === 'instrument') {
     const quantity = row?.quantity ?? ''
     const others = Object.entries(chips.instruments).filter(([name]) => name !== quantity)
-    return { ...chips, instruments: Object.fromEntries(typeof value === 'string' ? [...others, [quantity, value]] : others) }
+    return {
+      ...chips,
+      instruments: Object.fromEntries(typeof value === 'string' ? [...others, [quantity, value]] : others),
+    }
   }
   if (row !== null && OF_THE_POINT.includes(name)) {
     const before = chips.row === row.row ? chips.here : {}
-    return { ...chips, row: row.row, here: { ...before, [name]: value, ...(name === 'channel' ? { frequency_hz: null } : {}) } }
+    return {
+      ...chips,
+      row: row.row,
+      here: { ...before, [name]: value, ...(name === 'channel' ? { frequency_hz: null } : {}) },
+    }
   }
   return { ...chips, sticky: { ...chips.sticky, [name]: value } }
 }

@@ -1,8 +1,20 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Outcome } from './outbox'
 
-const line = (id: string, text = '3.8w') => ({ id, text, job: null, item: null, row: null, model: null, conditions: {} as never, sense: null, supersedes: null, reason: '' })
-const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
+const line = (id: string, text = '3.8w') => ({
+  id,
+  text,
+  job: null,
+  item: null,
+  row: null,
+  model: null,
+  conditions: {} as never,
+  sense: null,
+  supersedes: null,
+  reason: '',
+})
+const answer = (status: number, body: unknown) =>
+  new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
 
 async function freshOutbox(fetched: () => Promise<Response>) {
   vi.resetModules()
@@ -10,7 +22,12 @@ async function freshOutbox(fetched: () => Promise<Response>) {
   const module = await import('./outbox')
   const outcomes: Outcome[] = []
   module.outbox.onOutcome((o) => outcomes.push(o))
-  return { ...module, outcomes, sent: () => vi.mocked(fetch).mock.calls.length, kept: () => Object.keys(localStorage).map((k) => k.replace('outbox:', '')) }
+  return {
+    ...module,
+    outcomes,
+    sent: () => vi.mocked(fetch).mock.calls.length,
+    kept: () => Object.keys(localStorage).map((k) => k.replace('outbox:', '')),
+  }
 }
 
 beforeEach(() => {
@@ -29,7 +46,11 @@ describe('the outbox', () => {
   })
 
   it('sends again with the same id after a lost answer, a busy server and a signed-out one, in the order of the hand', async () => {
-    const answers = [() => Promise.reject(new TypeError('lost')), () => Promise.resolve(answer(503, {})), () => Promise.resolve(answer(401, {}))]
+    const answers = [
+      () => Promise.reject(new TypeError('lost')),
+      () => Promise.resolve(answer(503, {})),
+      () => Promise.resolve(answer(401, {})),
+    ]
     const box = await freshOutbox(() => (answers.shift() ?? (() => Promise.resolve(answer(201, {}))))())
     box.outbox.put(line('a'))
     box.outbox.put(line('b'))
@@ -39,7 +60,10 @@ describe('the outbox', () => {
   })
 
   it('gives a refused line back with its sentence and goes on with the next', async () => {
-    const answers = [answer(422, { code: 'not_understood', detail: '2.1k: deviation, or frequency error?' }), answer(201, {})]
+    const answers = [
+      answer(422, { code: 'not_understood', detail: '2.1k: deviation, or frequency error?' }),
+      answer(201, {}),
+    ]
     const box = await freshOutbox(() => Promise.resolve(answers.shift() ?? answer(500, {})))
     box.outbox.put(line('a', '2.1k'))
     box.outbox.put(line('b'))

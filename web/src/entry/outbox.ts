@@ -1,7 +1,8 @@
 // Lines that were taken and not yet acknowledged: kept in the browser's own store, sent until the server has them.
 // The line's id is made here, so sending one twice does no harm.
-import { useEffect, useEffectEvent, useSyncExternalStore } from 'react'
+import { useEffect, useEffectEvent } from 'react'
 import { api, dataOf, Problem, type Schemas } from '../api/client'
+import { createStore, createTeller, useStore } from '../store'
 
 export type OutgoingLine = Schemas['LineIn'] & { at: string }
 /** What became of a line: stored, or refused and back in the field with the sentence. */
@@ -12,11 +13,14 @@ export interface Outcome {
 
 const KEY = 'outbox:' // one entry a line, so that two tabs never write over each other's
 const RETRY_MS = 2_000
-const watchers = new Set<() => void>()
-const listeners = new Set<(outcome: Outcome) => void>()
-let lines: readonly OutgoingLine[] = read()
-let acknowledged: readonly OutgoingLine[] = []
-let reached = true
+interface Outgoing {
+  lines: readonly OutgoingLine[]
+  acknowledged: readonly OutgoingLine[]
+  reached: boolean
+}
+const outgoing = createStore<Outgoing>({ lines: read(), acknowledged: [], reached: true })
+const outcomes = createTeller<Outcome>()
+const set = (next: Partial<Outgoing>) => outgoing.set({ ...outgoing.get(), ...next })
 let sending = false
 
 function read(): readonly OutgoingLine[] {
@@ -31,39 +35,34 @@ function read(): readonly OutgoingLine[] {
   return kept.sort((a, b) => a.at.localeCompare(b.at))
 }
 
-function show(next: readonly OutgoingLine[], nowReached = reached) {
-  lines = next
-  reached = nowReached
-  for (const tell of watchers) tell()
-}
-
 function forget(line: OutgoingLine) {
   localStorage.removeItem(KEY + line.id)
-  show(lines.filter((l) => l.id !== line.id), true)
+  set({ lines: outgoing.get().lines.filter((l) => l.id !== line.id), reached: true })
 }
 
 /** Whether a refusal is final: the server read the line and will not have it. A lost answer or a busy server is not. */
-const isFinal = (problem: Problem) => problem.status >= 400 && problem.status < 500 && ![401, 403, 408, 429].includes(problem.status)
+const isFinal = (problem: Problem) =>
+  problem.status >= 400 && problem.status < 500 && ![401, 403, 408, 429].includes(problem.status)
 
 async function sendFirst(): Promise<boolean> {
-  const line = lines[0]
+  const line = outgoing.get().lines[0]
   if (line === undefined) return false
   const body: Schemas['LineIn'] = { ...line }
   delete (body as Partial<OutgoingLine>).at // when it was typed is for the screen; the server has its own clock
   try {
     await dataOf(api.POST('/api/lines', { body }))
-    acknowledged = [...acknowledged.slice(-30), line]
+    set({ acknowledged: [...outgoing.get().acknowledged.slice(-30), line] })
     forget(line)
-    for (const tell of listeners) tell({ line, problem: null })
+    outcomes.tell({ line, problem: null })
     return true
   } catch (found) {
     const problem = found instanceof Problem ? found : new Problem(0, 'not_reached', String(found))
     if (!isFinal(problem)) {
-      show(lines, problem.status !== 0)
+      set({ reached: problem.status !== 0 })
       return false
     }
     forget(line)
-    for (const tell of listeners) tell({ line, problem })
+    outcomes.tell({ line, problem })
     return true
   }
 }
@@ -76,49 +75,42 @@ async function sendAll() {
   } finally {
     sending = false
   }
-  if (lines.length > 0) setTimeout(() => void sendAll(), RETRY_MS)
+  if (outgoing.get().lines.length > 0) setTimeout(() => void sendAll(), RETRY_MS)
 }
 
 export const outbox = {
   /** Keep a line and send it. */
   put(line: Schemas['LineIn']) {
-    const outgoing = { ...line, at: new Date().toISOString() }
-    localStorage.setItem(KEY + line.id, JSON.stringify(outgoing))
-    show([...lines, outgoing])
+    const kept = { ...line, at: new Date().toISOString() }
+    localStorage.setItem(KEY + line.id, JSON.stringify(kept))
+    set({ lines: [...outgoing.get().lines, kept] })
     void sendAll()
   },
   /** Resolves when the server has the line (true), or has refused it (false). */
   whenAnswered(id: string): Promise<boolean> {
-    if (!lines.some((l) => l.id === id)) return Promise.resolve(true)
+    if (!outgoing.get().lines.some((l) => l.id === id)) return Promise.resolve(true)
     return new Promise((resolve) => {
-      const tell = ({ line, problem }: Outcome) => {
+      const stop = outcomes.listen(({ line, problem }) => {
         if (line.id !== id) return
-        listeners.delete(tell)
+        stop()
         resolve(problem === null)
-      }
-      listeners.add(tell)
+      })
     })
   },
   /** Send what an earlier page left. */
   resume: () => void sendAll(),
-  onOutcome(tell: (outcome: Outcome) => void) {
-    listeners.add(tell)
-    return () => {
-      listeners.delete(tell)
-    }
-  },
-}
-
-const subscribe = (tell: () => void) => {
-  watchers.add(tell)
-  return () => watchers.delete(tell)
+  onOutcome: outcomes.listen,
 }
 
 /** Lines taken here that a slip does not show yet: unsent ones, and acknowledged ones until the slip was asked again;
  * `ask` is called again and again while the slip lacks one that the server has. */
-export function useOutgoing(job: string | null, shown: readonly { id: string }[] | undefined, ask: () => void): OutgoingLine[] {
-  const waiting = useSyncExternalStore(subscribe, () => lines)
-  const sent = useSyncExternalStore(subscribe, () => acknowledged)
+export function useOutgoing(
+  job: string | null,
+  shown: readonly { id: string }[] | undefined,
+  ask: () => void,
+): OutgoingLine[] {
+  const waiting = useStore(outgoing, (now) => now.lines)
+  const sent = useStore(outgoing, (now) => now.acknowledged)
   const there = new Set(shown?.map((l) => l.id))
   const missing = (all: readonly OutgoingLine[]) => all.filter((l) => (l.job ?? null) === job && !there.has(l.id))
   const lacks = missing(sent).length > 0
@@ -130,4 +122,4 @@ export function useOutgoing(job: string | null, shown: readonly { id: string }[]
   }, [lacks])
   return [...missing(sent), ...missing(waiting)]
 }
-export const useReached = () => useSyncExternalStore(subscribe, () => reached)
+export const useReached = () => useStore(outgoing, (now) => now.reached)

@@ -18,12 +18,21 @@ export function HandBackPage() {
   const queries = useQueryClient()
   const { handBack } = useJobMutations(job, null)
   const edit = useMutation({
-    mutationFn: (body: Schemas['SentenceIn']) => dataOf(api.PUT('/api/jobs/{job_id}/report/sentence', { params: { path: { job_id: job } }, body })),
+    mutationFn: (body: Schemas['SentenceIn']) =>
+      dataOf(api.PUT('/api/jobs/{job_id}/report/sentence', { params: { path: { job_id: job } }, body })),
     onSuccess: (report) => queries.setQueryData(reportOptions(job).queryKey, report),
   })
   const report = query.data
   if (report === undefined) {
-    return query.isError ? <p role="alert" className="page">{query.error.message}</p> : <p role="status" className="page">Writing the report</p>
+    return query.isError ? (
+      <p role="alert" className="page">
+        {query.error.message}
+      </p>
+    ) : (
+      <p role="status" className="page">
+        Writing the report
+      </p>
+    )
   }
   const problem = edit.error ?? handBack.error
   return (
@@ -44,14 +53,19 @@ export function HandBackPage() {
           <Button onClick={() => handBack.mutate(false)}>Onto the bench again</Button>
         )}
       </div>
-      {problem !== null && <p role="alert" className="page">{problem.message}</p>}
+      {problem !== null && (
+        <p role="alert" className="page">
+          {problem.message}
+        </p>
+      )}
       <article className="report">
         <h1>{report.unit}</h1>
         <p className="quiet">
           Report {report.number}
           {report.serial !== '' && ` · serial ${report.serial}`}
           {report.owner !== '' && ` · ${report.owner}`} · came in {dayOf(report.came_in)}
-          {report.handed_back !== null && `, handed back ${dayOf(report.handed_back)}`} · {report.people.join(', ')} · {report.minutes_worked} min
+          {report.handed_back !== null && `, handed back ${dayOf(report.handed_back)}`} · {report.people.join(', ')} ·{' '}
+          {report.minutes_worked} min
         </p>
         {report.sections.map((section) => (
           <section key={section.id}>
@@ -83,7 +97,12 @@ export function HandBackPage() {
         ))}
         {report.sounds.map((s) => (
           <figure key={s.record} className="sound">
-            <audio controls preload="none" src={`/api/records/${s.record}/sound.wav`} aria-label={`How it sounds: ${s.words}`} />
+            <audio
+              controls
+              preload="none"
+              src={`/api/records/${s.record}/sound.wav`}
+              aria-label={`How it sounds: ${s.words}`}
+            />
             <figcaption className="quiet">How it sounds: {s.words}</figcaption>
           </figure>
         ))}
@@ -129,7 +148,12 @@ function EditableSentence({ sentence, onKeep }: { sentence: Sentence; onKeep: (t
   const leftOut = sentence.text === ''
   return (
     <>
-      <button type="button" className={`plain sentence${leftOut ? ' left-out' : ''}`} title="Tap to edit" onClick={() => setDraft(leftOut ? sentence.drafted : sentence.text)}>
+      <button
+        type="button"
+        className={`plain sentence${leftOut ? ' left-out' : ''}`}
+        title="Tap to edit"
+        onClick={() => setDraft(leftOut ? sentence.drafted : sentence.text)}
+      >
         {leftOut ? sentence.drafted : sentence.text}
       </button>
       {sentence.edited && (
@@ -162,11 +186,19 @@ function Compared({ report }: { report: Report }) {
             </td>
             <td>
               {row.before ?? <span className="quiet">not measured</span>}
-              {row.before_verdict !== null && <div><Verdict verdict={row.before_verdict} /></div>}
+              {row.before_verdict !== null && (
+                <div>
+                  <Verdict verdict={row.before_verdict} />
+                </div>
+              )}
             </td>
             <td>
               {row.after ?? <span className="quiet">not measured</span>}
-              {row.after_verdict !== null && <div><Verdict verdict={row.after_verdict} /></div>}
+              {row.after_verdict !== null && (
+                <div>
+                  <Verdict verdict={row.after_verdict} />
+                </div>
+              )}
             </td>
             <td>
               {row.limits.map((l) => (

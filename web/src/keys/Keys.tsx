@@ -17,12 +17,19 @@ export function Keys() {
       }}
     >
       <h2 id="keys-title">Keys</h2>
-      <p className="quiet">They act whenever no text is being typed. Tap one, then press the key or the foot switch that is to do it.</p>
+      <p className="quiet">
+        They act whenever no text is being typed. Tap one, then press the key or the foot switch that is to do it.
+      </p>
       <dl className="pairs">
         {(Object.keys(ACTION_WORDS) as Action[]).map((action) => (
           <div key={action} style={{ display: 'contents' }}>
             <dt>
-              <button type="button" className="chip set" aria-label={`${keyName(settings.keys[action])}: ${ACTION_WORDS[action]}`} onClick={() => setWaiting(action)}>
+              <button
+                type="button"
+                className="chip set"
+                aria-label={`${keyName(settings.keys[action])}: ${ACTION_WORDS[action]}`}
+                onClick={() => setWaiting(action)}
+              >
                 {waiting === action ? 'press a key' : keyName(settings.keys[action])}
               </button>
             </dt>
@@ -32,7 +39,12 @@ export function Keys() {
       </dl>
       <p className="quiet">While typing: Enter takes it, Tab walks through the senses of the text, Escape clears it.</p>
       <label>
-        <input type="checkbox" checked={settings.on} onChange={(e) => keepKeys({ ...settings, on: e.target.checked })} /> single keys act
+        <input
+          type="checkbox"
+          checked={settings.on}
+          onChange={(e) => keepKeys({ ...settings, on: e.target.checked })}
+        />{' '}
+        single keys act
       </label>
     </div>
   )

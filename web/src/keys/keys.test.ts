@@ -1,7 +1,21 @@
 import { beforeEach, expect, it } from 'vitest'
 import { actionOf, keepKeys, reassigned, type KeySettings } from './keys'
 
-const fresh = (): KeySettings => ({ on: true, keys: { take: ' ', next: 'Enter', previous: 'ArrowUp', back: 'Backspace', far: 'F2', key: 'k', field: '.', sums: '=', find: '/', keys: '?' } })
+const fresh = (): KeySettings => ({
+  on: true,
+  keys: {
+    take: ' ',
+    next: 'Enter',
+    previous: 'ArrowUp',
+    back: 'Backspace',
+    far: 'F2',
+    key: 'k',
+    field: '.',
+    sums: '=',
+    find: '/',
+    keys: '?',
+  },
+})
 
 beforeEach(() => keepKeys(fresh()))
 

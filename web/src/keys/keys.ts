@@ -1,5 +1,5 @@
 // Which key does what. Any key event can be any action, so a foot switch works; all can be switched off.
-import { useSyncExternalStore } from 'react'
+import { createSettings, useStore } from '../store'
 
 export type Action = 'take' | 'back' | 'next' | 'previous' | 'sums' | 'find' | 'keys' | 'field' | 'far' | 'key'
 
@@ -21,29 +21,28 @@ export interface KeySettings {
   keys: Record<Action, string>
 }
 
-const KEY = 'keys'
 const DEFAULTS: KeySettings = {
   on: true,
-  keys: { take: ' ', next: 'Enter', previous: 'ArrowUp', back: 'Backspace', far: 'F2', key: 'k', field: '.', sums: '=', find: '/', keys: '?' },
+  keys: {
+    take: ' ',
+    next: 'Enter',
+    previous: 'ArrowUp',
+    back: 'Backspace',
+    far: 'F2',
+    key: 'k',
+    field: '.',
+    sums: '=',
+    find: '/',
+    keys: '?',
+  },
 }
 
-let settings = read()
-const watchers = new Set<() => void>()
+const settings = createSettings<KeySettings>('keys', (kept) => ({
+  on: kept.on ?? true,
+  keys: { ...DEFAULTS.keys, ...kept.keys },
+}))
 
-function read(): KeySettings {
-  try {
-    const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<KeySettings>
-    return { on: kept.on ?? true, keys: { ...DEFAULTS.keys, ...kept.keys } }
-  } catch {
-    return DEFAULTS
-  }
-}
-
-export function keepKeys(next: KeySettings) {
-  settings = next
-  localStorage.setItem(KEY, JSON.stringify(next))
-  for (const tell of watchers) tell()
-}
+export const keepKeys = settings.set
 
 /** The settings with one action on another key; an action that had that key takes the freed one. */
 export function reassigned(from: KeySettings, action: Action, key: string): KeySettings {
@@ -55,18 +54,12 @@ export function reassigned(from: KeySettings, action: Action, key: string): KeyS
 
 /** What a key means now; null where it means nothing, or keys are off. The arrow down is always the next line. */
 export function actionOf(key: string): Action | null {
-  if (!settings.on) return null
+  const { on, keys } = settings.get()
+  if (!on) return null
   if (key === 'ArrowDown') return 'next'
-  return (Object.keys(settings.keys) as Action[]).find((action) => settings.keys[action] === key) ?? null
+  return (Object.keys(keys) as Action[]).find((action) => keys[action] === key) ?? null
 }
 
 export const keyName = (key: string) => (key === ' ' ? 'Space' : key)
 
-export const useKeySettings = () =>
-  useSyncExternalStore(
-    (tell) => {
-      watchers.add(tell)
-      return () => watchers.delete(tell)
-    },
-    () => settings,
-  )
+export const useKeySettings = () => useStore(settings, (now) => now)

@@ -6,7 +6,8 @@ import { api, dataOf } from '../api/client'
 import { chainOptions, chainsOptions } from '../api/queries'
 import { TextEditor } from './TextEditor'
 
-const EXAMPLE = 'rail Supply 12 V\nkey Key line\nOscillator\nDriver 0.5 W\nFinal 4 W\naudio Microphone amplifier\naudio Modulator'
+const EXAMPLE =
+  'rail Supply 12 V\nkey Key line\nOscillator\nDriver 0.5 W\nFinal 4 W\naudio Microphone amplifier\naudio Modulator'
 
 export function Chains({ writes }: { writes: boolean }) {
   const { data: chains, error } = useQuery(chainsOptions)
@@ -38,19 +39,35 @@ export function Chains({ writes }: { writes: boolean }) {
             {chains?.map((c) => (
               <tr key={c.id}>
                 <td>{c.title}</td>
-                <td>{c.not_understood === '' ? c.about : <span className="caution">This shop’s text is not understood: {c.not_understood}</span>}</td>
+                <td>
+                  {c.not_understood === '' ? (
+                    c.about
+                  ) : (
+                    <span className="caution">This shop’s text is not understood: {c.not_understood}</span>
+                  )}
+                </td>
                 <td className="quiet">{c.ours ? 'of this shop' : 'as shipped'}</td>
                 <td className="quiet">
                   {c.learnt === 0 ? '' : `learnt from ${c.learnt} closed ${c.learnt === 1 ? 'job' : 'jobs'} `}
                   {writes && c.learnt > 0 && (
-                    <button type="button" className="link" aria-label={`Forget what ${c.title} learnt`} onClick={() => forget.mutate(c.id)}>
+                    <button
+                      type="button"
+                      className="link"
+                      aria-label={`Forget what ${c.title} learnt`}
+                      onClick={() => forget.mutate(c.id)}
+                    >
                       Forget
                     </button>
                   )}
                 </td>
                 <td>
                   {writes && (
-                    <button type="button" className="link" aria-label={`${c.ours ? 'Correct' : 'Copy and correct'} ${c.title}`} onClick={() => setOpen(open === c.id ? null : c.id)}>
+                    <button
+                      type="button"
+                      className="link"
+                      aria-label={`${c.ours ? 'Correct' : 'Copy and correct'} ${c.title}`}
+                      onClick={() => setOpen(open === c.id ? null : c.id)}
+                    >
                       {c.ours ? 'Correct' : 'Copy and correct'}
                     </button>
                   )}
@@ -73,7 +90,10 @@ function useChain(id: string, onDone: () => void) {
     onDone()
   }
   const params = { path: { name: id } }
-  const keep = useMutation({ mutationFn: (text: string) => dataOf(api.PUT('/api/chains/{name}', { params, body: { text } })), onSuccess })
+  const keep = useMutation({
+    mutationFn: (text: string) => dataOf(api.PUT('/api/chains/{name}', { params, body: { text } })),
+    onSuccess,
+  })
   const withdraw = useMutation({ mutationFn: () => api.POST('/api/chains/{name}/withdraw', { params }), onSuccess })
   return { keep, withdraw, problem: keep.error ?? withdraw.error, busy: keep.isPending || withdraw.isPending }
 }
@@ -82,7 +102,8 @@ function Shipped({ id, onDone }: { id: string; onDone: () => void }) {
   const query = useQuery(chainOptions(id))
   const { keep, withdraw, problem, busy } = useChain(id, onDone)
   const chain = query.data
-  if (chain === undefined) return <p role={query.isError ? 'alert' : 'status'}>{query.isError ? query.error.message : 'Opening its text'}</p>
+  if (chain === undefined)
+    return <p role={query.isError ? 'alert' : 'status'}>{query.isError ? query.error.message : 'Opening its text'}</p>
   return (
     <TextEditor
       key={chain.text}
@@ -103,7 +124,11 @@ function Shipped({ id, onDone }: { id: string; onDone: () => void }) {
 function Drawing({ onDone }: { onDone: () => void }) {
   const [title, setTitle] = useState('')
   const [stages, setStages] = useState('')
-  const id = `own-${title.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 50)}`
+  const id = `own-${title
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+    .slice(0, 50)}`
   const draw = useMutation({ mutationFn: () => dataOf(api.POST('/api/drawn-chain', { body: { title, stages } })) })
   const { keep, problem, busy } = useChain(id, onDone)
   if (draw.data !== undefined) {
@@ -136,9 +161,28 @@ function Drawing({ onDone }: { onDone: () => void }) {
           {draw.error.message}
         </p>
       )}
-      <input className="wide-input" aria-label="Which unit" placeholder="Which unit: home-built 10 metre AM set" value={title} maxLength={80} required onChange={(e) => setTitle(e.target.value)} />
-      <p className="quiet">One stage a line, as the signal goes, with its level where it is known. What feeds it begins with rail or key, speech with audio.</p>
-      <textarea aria-label="Its stages, one a line" rows={9} value={stages} placeholder={EXAMPLE} maxLength={6000} required onChange={(e) => setStages(e.target.value)} />
+      <input
+        className="wide-input"
+        aria-label="Which unit"
+        placeholder="Which unit: home-built 10 metre AM set"
+        value={title}
+        maxLength={80}
+        required
+        onChange={(e) => setTitle(e.target.value)}
+      />
+      <p className="quiet">
+        One stage a line, as the signal goes, with its level where it is known. What feeds it begins with rail or key,
+        speech with audio.
+      </p>
+      <textarea
+        aria-label="Its stages, one a line"
+        rows={9}
+        value={stages}
+        placeholder={EXAMPLE}
+        maxLength={6000}
+        required
+        onChange={(e) => setStages(e.target.value)}
+      />
       <p className="acts">
         <Button type="submit" variant="contained" disabled={draw.isPending}>
           Draw it

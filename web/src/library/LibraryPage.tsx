@@ -11,7 +11,15 @@ export function LibraryPage() {
   const { data: me } = useQuery(meOptions)
   const library = query.data
   if (library === undefined) {
-    return query.isError ? <p role="alert" className="page">{query.error.message}</p> : <p role="status" className="page">Opening the library</p>
+    return query.isError ? (
+      <p role="alert" className="page">
+        {query.error.message}
+      </p>
+    ) : (
+      <p role="status" className="page">
+        Opening the library
+      </p>
+    )
   }
   return (
     <div className="page library">
@@ -35,7 +43,11 @@ export function LibraryPage() {
                   {i.name} <div className="quiet">{i.serial}</div>
                 </td>
                 <td>{i.kind_name}</td>
-                <td>{i.accuracy.map((a) => <div key={a}>{a}</div>)}</td>
+                <td>
+                  {i.accuracy.map((a) => (
+                    <div key={a}>{a}</div>
+                  ))}
+                </td>
                 <td>{i.kind !== 'wattmeter' ? '' : i.detector === 'unknown' ? 'not said' : i.detector}</td>
                 <td className={i.overdue ? 'stale' : ''}>
                   {i.calibration_due ?? 'not said'} {i.overdue ? '(overdue)' : ''}
@@ -65,7 +77,15 @@ export function LibraryPage() {
       <h2>Limits</h2>
       <p className="quiet">{library.notice}</p>
       {library.profiles.map((p) => (
-        <Profile key={p.id} id={p.id} profile={p.profile} limits={p.limits} ours={p.ours} notUnderstood={p.not_understood} writes={me?.person?.role === 'technician'} />
+        <Profile
+          key={p.id}
+          id={p.id}
+          profile={p.profile}
+          limits={p.limits}
+          ours={p.ours}
+          notUnderstood={p.not_understood}
+          writes={me?.person?.role === 'technician'}
+        />
       ))}
     </div>
   )
@@ -85,16 +105,28 @@ function Profile({ id, profile, limits, ours, notUnderstood, writes }: ProfilePr
   return (
     <>
       <h3>
-        {profile.title} <span className="quiet">{profile.kind}, version {profile.version}, {profile.source}</span>{' '}
+        {profile.title}{' '}
+        <span className="quiet">
+          {profile.kind}, version {profile.version}, {profile.source}
+        </span>{' '}
         {writes && !editing && (
-          <button type="button" className="link" aria-label={`${ours ? "Edit this shop's copy of" : 'Copy and edit'} ${profile.title}`} onClick={() => setEditing(true)}>
+          <button
+            type="button"
+            className="link"
+            aria-label={`${ours ? "Edit this shop's copy of" : 'Copy and edit'} ${profile.title}`}
+            onClick={() => setEditing(true)}
+          >
             {ours ? "Edit this shop's copy" : 'Copy and edit'}
           </button>
         )}
       </h3>
-      {notUnderstood !== '' && <p className="caution">This shop’s copy is not understood, the shipped one judges: {notUnderstood}</p>}
+      {notUnderstood !== '' && (
+        <p className="caution">This shop’s copy is not understood, the shipped one judges: {notUnderstood}</p>
+      )}
       {editing && <ProfileEditor id={id} onDone={() => setEditing(false)} />}
-      {profile.notes?.map((note) => <p key={note}>{note}</p>)}
+      {profile.notes?.map((note) => (
+        <p key={note}>{note}</p>
+      ))}
       <div className="scroll" tabIndex={0} role="region" aria-label={profile.title}>
         <table>
           <tbody>

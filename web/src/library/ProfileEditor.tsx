@@ -13,10 +13,17 @@ export function ProfileEditor({ id, onDone }: { id: string; onDone: () => void }
     for (const queryKey of [['library'], ['slip'], ['understand']]) void queries.invalidateQueries({ queryKey })
     onDone()
   }
-  const keep = useMutation({ mutationFn: (text: string) => dataOf(api.PUT('/api/library/profiles/{name}', { params, body: { text } })), onSuccess })
-  const withdraw = useMutation({ mutationFn: () => dataOf(api.POST('/api/library/profiles/{name}/withdraw', { params })), onSuccess })
+  const keep = useMutation({
+    mutationFn: (text: string) => dataOf(api.PUT('/api/library/profiles/{name}', { params, body: { text } })),
+    onSuccess,
+  })
+  const withdraw = useMutation({
+    mutationFn: () => dataOf(api.POST('/api/library/profiles/{name}/withdraw', { params })),
+    onSuccess,
+  })
   const profile = query.data
-  if (profile === undefined) return <p role={query.isError ? 'alert' : 'status'}>{query.isError ? query.error.message : 'Opening its text'}</p>
+  if (profile === undefined)
+    return <p role={query.isError ? 'alert' : 'status'}>{query.isError ? query.error.message : 'Opening its text'}</p>
   return (
     <TextEditor
       key={profile.text}

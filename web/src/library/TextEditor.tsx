@@ -20,7 +20,19 @@ interface TextEditorProps {
   onDone: () => void
 }
 
-export function TextEditor({ label, text: start, keepWords, withdrawWords, versions, problem, busy, fresh = false, onKeep, onWithdraw, onDone }: TextEditorProps) {
+export function TextEditor({
+  label,
+  text: start,
+  keepWords,
+  withdrawWords,
+  versions,
+  problem,
+  busy,
+  fresh = false,
+  onKeep,
+  onWithdraw,
+  onDone,
+}: TextEditorProps) {
   const [text, setText] = useState(start)
   return (
     <form
@@ -35,7 +47,14 @@ export function TextEditor({ label, text: start, keepWords, withdrawWords, versi
           {problem.message}
         </p>
       )}
-      <textarea aria-label={label} value={text} rows={22} spellCheck={false} maxLength={200_000} onChange={(e) => setText(e.target.value)} />
+      <textarea
+        aria-label={label}
+        value={text}
+        rows={22}
+        spellCheck={false}
+        maxLength={200_000}
+        onChange={(e) => setText(e.target.value)}
+      />
       <p className="acts">
         <Button type="submit" variant="contained" disabled={(text === start && !fresh) || busy}>
           {keepWords}
@@ -51,7 +70,13 @@ export function TextEditor({ label, text: start, keepWords, withdrawWords, versi
         <p className="senses" role="group" aria-label="Versions of this shop">
           <span className="quiet">Versions of this shop:</span>
           {versions.map((v) => (
-            <button key={v.number} type="button" className="chip" aria-pressed={v.text === text} onClick={() => setText(v.text)}>
+            <button
+              key={v.number}
+              type="button"
+              className="chip"
+              aria-pressed={v.text === text}
+              onClick={() => setText(v.text)}
+            >
               {v.number}, {v.by}, {dayOf(v.at)}
             </button>
           ))}

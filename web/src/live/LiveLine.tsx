@@ -36,7 +36,16 @@ export function Taken({ job }: { job: string }) {
 }
 
 const SHOWN = ['power', 'frequency', 'amps', 'depth', 'deviation'] as const
-const NAMES: Record<string, string> = { power: 'power', frequency: 'frequency', amps: 'current', depth: 'depth', deviation: 'deviation', volts: 'supply', reflected: 'reflected', pep: 'crest' }
+const NAMES: Record<string, string> = {
+  power: 'power',
+  frequency: 'frequency',
+  amps: 'current',
+  depth: 'depth',
+  deviation: 'deviation',
+  volts: 'supply',
+  reflected: 'reflected',
+  pep: 'crest',
+}
 
 /** Everything the instruments show now, in one quiet line. */
 export function LiveValues({ faults, talking }: { faults: string[]; talking: Schemas['LiveOut']['talking'] }) {

@@ -1,5 +1,16 @@
 // Which sounds are heard, and with which voice.
-import { allowSound, keepSounds, play, SOUND_WORDS, stopTurning, turnTo, useSounds, VOICES, type Sound, type Voice } from './sounds'
+import {
+  allowSound,
+  keepSounds,
+  play,
+  SOUND_WORDS,
+  stopTurning,
+  turnTo,
+  useSounds,
+  VOICES,
+  type Sound,
+  type Voice,
+} from './sounds'
 
 export function Sounds() {
   const settings = useSounds()
@@ -15,11 +26,23 @@ export function Sounds() {
     <div className="sums">
       <h2>Sounds</h2>
       <label>
-        <input type="checkbox" checked={settings.on} onChange={(e) => keepSounds({ ...settings, on: e.target.checked })} /> sounds are heard
+        <input
+          type="checkbox"
+          checked={settings.on}
+          onChange={(e) => keepSounds({ ...settings, on: e.target.checked })}
+        />{' '}
+        sounds are heard
       </label>
       <label>
         loudness
-        <input type="range" min="0.05" max="1" step="0.05" value={settings.loudness} onChange={(e) => keepSounds({ ...settings, loudness: Number(e.target.value) })} />
+        <input
+          type="range"
+          min="0.05"
+          max="1"
+          step="0.05"
+          value={settings.loudness}
+          onChange={(e) => keepSounds({ ...settings, loudness: Number(e.target.value) })}
+        />
       </label>
       <dl className="pairs">
         {(Object.keys(SOUND_WORDS) as Sound[]).map((sound) => (

@@ -1,6 +1,7 @@
+/** What the live instruments say, the word for the hand, and sounds. */
 export { KeyWord } from './KeyWord'
 export { LiveLine, LiveValues, Taken } from './LiveLine'
 export { Sounds } from './Sounds'
 export { stopTurning, turnTo } from './sounds'
-export { isStreaming, useBenchNow } from './stream'
-export { useBenchActs, useEvents, useLiveBench, useSeat, useSeconds } from './useLiveBench'
+export { useBenchNow } from './stream'
+export { useBenchActs, useEvents, useLiveBench, useSeat } from './useLiveBench'

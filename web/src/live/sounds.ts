@@ -1,5 +1,5 @@
 // What the hands hear while the eyes are elsewhere. Made on the spot by the browser; each can be chosen or switched off.
-import { useSyncExternalStore } from 'react'
+import { createSettings, useStore } from '../store'
 
 export const SOUND_WORDS = {
   captured: 'a reading was taken',
@@ -18,37 +18,45 @@ export interface SoundSettings {
   voices: Record<Sound, Voice>
 }
 
-const KEY = 'sounds'
-const DEFAULTS: SoundSettings = { on: true, loudness: 0.4, voices: { captured: 'sine', key: 'triangle', unkey: 'square', cool: 'sine', turn: 'sine', drop: 'triangle' } }
+const DEFAULTS: SoundSettings = {
+  on: true,
+  loudness: 0.4,
+  voices: { captured: 'sine', key: 'triangle', unkey: 'square', cool: 'sine', turn: 'sine', drop: 'triangle' },
+}
 /** Notes of each sound: pitch in Hz, begin and length in s. */
 const NOTES: Record<Exclude<Sound, 'turn'>, readonly (readonly [number, number, number])[]> = {
-  captured: [[660, 0, 0.09], [990, 0.1, 0.14]],
+  captured: [
+    [660, 0, 0.09],
+    [990, 0.1, 0.14],
+  ],
   key: [[440, 0, 0.12]],
-  unkey: [[880, 0, 0.12], [587, 0.15, 0.12], [392, 0.3, 0.2]],
-  cool: [[523, 0, 0.1], [523, 0.2, 0.1]],
-  drop: [[330, 0, 0.08], [220, 0.09, 0.2]],
+  unkey: [
+    [880, 0, 0.12],
+    [587, 0.15, 0.12],
+    [392, 0.3, 0.2],
+  ],
+  cool: [
+    [523, 0, 0.1],
+    [523, 0.2, 0.1],
+  ],
+  drop: [
+    [330, 0, 0.08],
+    [220, 0.09, 0.2],
+  ],
 }
 const MARKS = { double: 1320, triple: 1760 } as const
 
-let settings = read()
+const settings = createSettings<SoundSettings>('sounds', (kept) => ({
+  ...DEFAULTS,
+  ...kept,
+  voices: { ...DEFAULTS.voices, ...kept.voices },
+}))
 let context: AudioContext | null = null
 let hum: { oscillator: OscillatorNode; gain: GainNode } | null = null
-const watchers = new Set<() => void>()
-
-function read(): SoundSettings {
-  try {
-    const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<SoundSettings>
-    return { ...DEFAULTS, ...kept, voices: { ...DEFAULTS.voices, ...kept.voices } }
-  } catch {
-    return DEFAULTS
-  }
-}
 
 export function keepSounds(next: SoundSettings) {
-  settings = next
-  localStorage.setItem(KEY, JSON.stringify(next))
+  settings.set(next)
   if (!next.on || next.voices.turn === 'off') stopTurning()
-  for (const tell of watchers) tell()
 }
 
 /** A browser makes no sound before the first touch or key: from then on it may. */
@@ -57,8 +65,8 @@ export function allowSound() {
   if (context.state === 'suspended') void context.resume()
 }
 
-function note(pitch: number, begin: number, length: number, voice: Voice, loudness = settings.loudness) {
-  if (context === null || voice === 'off' || !settings.on) return
+function note(pitch: number, begin: number, length: number, voice: Voice, loudness = settings.get().loudness) {
+  if (context === null || voice === 'off' || !settings.get().on) return
   const at = context.currentTime + begin
   const oscillator = new OscillatorNode(context, { type: voice, frequency: pitch })
   const gain = new GainNode(context, { gain: 0 })
@@ -71,23 +79,24 @@ function note(pitch: number, begin: number, length: number, voice: Voice, loudne
 }
 
 export function play(sound: Exclude<Sound, 'turn'>) {
-  for (const [pitch, begin, length] of NOTES[sound]) note(pitch, begin, length, settings.voices[sound])
+  for (const [pitch, begin, length] of NOTES[sound]) note(pitch, begin, length, settings.get().voices[sound])
 }
 
 /** The pitch that follows the reading; a double note for a passed peak, a triple one for the target. */
 export function turnTo(pitch: number, mark: string | null) {
-  const voice = settings.voices.turn
-  if (context === null || voice === 'off' || !settings.on) return
+  const voice = settings.get().voices.turn
+  if (context === null || voice === 'off' || !settings.get().on) return
   if (hum === null) {
     const oscillator = new OscillatorNode(context, { type: voice, frequency: pitch })
-    const gain = new GainNode(context, { gain: settings.loudness * 0.4 })
+    const gain = new GainNode(context, { gain: settings.get().loudness * 0.4 })
     oscillator.connect(gain).connect(context.destination)
     oscillator.start()
     hum = { oscillator, gain }
   }
   hum.oscillator.frequency.setTargetAtTime(pitch, context.currentTime, 0.03)
   const times = mark === 'triple' ? 3 : mark === 'double' ? 2 : 0
-  for (let n = 0; n < times; n++) note(MARKS[mark as keyof typeof MARKS], n * 0.13, 0.07, voice, settings.loudness)
+  for (let n = 0; n < times; n++)
+    note(MARKS[mark as keyof typeof MARKS], n * 0.13, 0.07, voice, settings.get().loudness)
 }
 
 export function stopTurning() {
@@ -95,11 +104,4 @@ export function stopTurning() {
   hum = null
 }
 
-export const useSounds = () =>
-  useSyncExternalStore(
-    (tell) => {
-      watchers.add(tell)
-      return () => watchers.delete(tell)
-    },
-    () => settings,
-  )
+export const useSounds = () => useStore(settings, (now) => now)

@@ -2,7 +2,8 @@ import { QueryClient } from '@tanstack/react-query'
 import { renderHook } from '@testing-library/react'
 import { expect, it, vi } from 'vitest'
 import type { Schemas } from '../api/client'
-import { beginAfter, beginFrom, follow, isLater, useBenchNow } from './stream'
+import { beginAfter } from '../api/streaming'
+import { beginFrom, follow, isLater, useBenchNow } from './stream'
 
 class Source extends EventTarget {
   static last: Source
@@ -16,8 +17,19 @@ class Source extends EventTarget {
 }
 
 const keying = (word: 'KEY' | 'UNKEY') => ({ word, why: '', until: null, then: null, limit: '' })
-const snapshot = (event: string, word: 'KEY' | 'UNKEY') => ({ event, now: 0, up: word === 'UNKEY', values: {}, current: null, turn: null, say: '', keying: keying(word) }) as unknown as Schemas['LiveOut']
-const tell = (kind: string, id: string, data: unknown) => Source.last.dispatchEvent(new MessageEvent(kind, { data: JSON.stringify(data), lastEventId: id }))
+const snapshot = (event: string, word: 'KEY' | 'UNKEY') =>
+  ({
+    event,
+    now: 0,
+    up: word === 'UNKEY',
+    values: {},
+    current: null,
+    turn: null,
+    say: '',
+    keying: keying(word),
+  }) as unknown as Schemas['LiveOut']
+const tell = (kind: string, id: string, data: unknown) =>
+  Source.last.dispatchEvent(new MessageEvent(kind, { data: JSON.stringify(data), lastEventId: id }))
 
 it('events are followed from what was asked before them, and later from the last one heard', () => {
   vi.stubGlobal('EventSource', Source)
@@ -53,5 +65,11 @@ it('an answer that was under way does not undo what events told since', () => {
 })
 
 it('events of another run of the server are neither later nor earlier', () => {
-  expect([isLater('a-10', 'a-9'), isLater('a-9', 'a-10'), isLater('a-9', 'a-9'), isLater('b-99', 'a-1'), isLater('', 'a-1')]).toEqual([true, false, false, false, false])
+  expect([
+    isLater('a-10', 'a-9'),
+    isLater('a-9', 'a-10'),
+    isLater('a-9', 'a-9'),
+    isLater('b-99', 'a-1'),
+    isLater('', 'a-1'),
+  ]).toEqual([true, false, false, false, false])
 })

@@ -1,10 +1,11 @@
 // The one event stream of this tab: closed while the tab is hidden, taken up where it was when it shows again.
 import type { QueryClient } from '@tanstack/react-query'
-import { useSyncExternalStore } from 'react'
 import type { Schemas } from '../api/client'
+import { heardEvent, newestEvent, setStreaming } from '../api/streaming'
+import { createStore, createTeller, useStore } from '../store'
 
-export type Live = Pick<Schemas['LiveOut'], 'values' | 'up' | 'current'>
-export interface Captured {
+type Live = Pick<Schemas['LiveOut'], 'values' | 'up' | 'current'>
+interface Captured {
   job: string
   line: string
   name: string
@@ -22,19 +23,22 @@ export interface BenchNow {
   say: string
   captured: (Captured & { at: number }) | null
   found: { address: string; words: string }[] | null
-  streaming: boolean
 }
 
-const NOTHING: BenchNow = { live: { values: {}, up: false, current: null }, carriers: 0, keying: { word: null, why: '', until: null, then: null, limit: '' }, skew: 0, turn: null, say: '', captured: null, found: null, streaming: false }
-
-let now = NOTHING
-const watchers = new Set<() => void>()
-const listeners = new Set<(kind: string, data: unknown) => void>()
-
-function set(next: Partial<BenchNow>) {
-  now = { ...now, ...next }
-  for (const tell of watchers) tell()
+const NOTHING: BenchNow = {
+  live: { values: {}, up: false, current: null },
+  carriers: 0,
+  keying: { word: null, why: '', until: null, then: null, limit: '' },
+  skew: 0,
+  turn: null,
+  say: '',
+  captured: null,
+  found: null,
 }
+
+const now = createStore(NOTHING)
+const events = createTeller<{ kind: string; data: unknown }>()
+const set = (next: Partial<BenchNow>) => now.set({ ...now.get(), ...next })
 
 const setBy: Partial<Record<keyof BenchNow, string>> = {} // the event that each part of what is known came from
 
@@ -47,8 +51,18 @@ export function isLater(event: string, than: string): boolean {
 
 /** What the server told when it was asked. An answer that was under way while events came does not undo them. */
 export function beginFrom(snapshot: Schemas['LiveOut']) {
-  const told: Partial<BenchNow> = { live: { values: snapshot.values, up: snapshot.up, current: snapshot.current }, keying: snapshot.keying, skew: Date.now() / 1000 - snapshot.now, turn: snapshot.turn, say: snapshot.say }
-  set(Object.fromEntries(Object.entries(told).filter(([name]) => !isLater(setBy[name as keyof BenchNow] ?? '', snapshot.event))))
+  const told: Partial<BenchNow> = {
+    live: { values: snapshot.values, up: snapshot.up, current: snapshot.current },
+    keying: snapshot.keying,
+    skew: Date.now() / 1000 - snapshot.now,
+    turn: snapshot.turn,
+    say: snapshot.say,
+  }
+  set(
+    Object.fromEntries(
+      Object.entries(told).filter(([name]) => !isLater(setBy[name as keyof BenchNow] ?? '', snapshot.event)),
+    ),
+  )
 }
 
 /** What each kind of event changes here; which questions must be asked again is said beneath. */
@@ -58,7 +72,11 @@ const CHANGES: Record<string, (data: never) => Partial<BenchNow>> = {
   turn: (turn: Schemas['TurnOut']) => ({ turn }),
   say: ({ sentence }: { sentence: string }) => ({ say: sentence }),
   captured: (captured: Captured) => ({ captured: { ...captured, at: Date.now() } }),
-  carrier: ({ up }: { up: boolean }) => ({ live: { ...now.live, up }, carriers: now.carriers + (up === now.live.up ? 0 : 1), say: '' }),
+  carrier: ({ up }: { up: boolean }) => ({
+    live: { ...now.get().live, up },
+    carriers: now.get().carriers + (up === now.get().live.up ? 0 : 1),
+    say: '',
+  }),
   found: ({ addresses }: { addresses: { address: string; words: string }[] }) => ({ found: addresses }),
 }
 const ASKED_AGAIN: Record<string, (data: never) => readonly (readonly unknown[])[]> = {
@@ -70,18 +88,11 @@ const ASKED_AGAIN: Record<string, (data: never) => readonly (readonly unknown[])
   reset: () => [[]],
 }
 
-let last = '' // the newest event heard here; what came later is told when the stream opens
-
-/** What is asked from now on is at least as new as this event. The first that is told counts. */
-export function beginAfter(event: string) {
-  last ||= event
-}
-
 /** Follow events until the returned function is called. `bench`: live values are looked at here. */
 export function follow(queries: QueryClient, bench: boolean): () => void {
   let source: EventSource | null = null
   const heard = (event: MessageEvent<string>) => {
-    last = event.lastEventId
+    heardEvent(event.lastEventId)
     const data = JSON.parse(event.data) as never
     const change = CHANGES[event.type]
     if (change !== undefined) {
@@ -90,15 +101,17 @@ export function follow(queries: QueryClient, bench: boolean): () => void {
       set(changed)
     }
     for (const queryKey of ASKED_AGAIN[event.type]?.(data) ?? []) void queries.invalidateQueries({ queryKey })
-    for (const tell of listeners) tell(event.type, data)
+    events.tell({ kind: event.type, data })
   }
   const open = () => {
     if (source !== null || document.visibilityState === 'hidden') return
-    source = new EventSource(`/api/events?bench=${bench ? 1 : 0}&after=${last}`)
-    for (const kind of new Set([...Object.keys(CHANGES), ...Object.keys(ASKED_AGAIN)])) source.addEventListener(kind, heard)
-    source.onopen = () => set({ streaming: true })
+    source = new EventSource(`/api/events?bench=${bench ? 1 : 0}&after=${newestEvent()}`)
+    for (const kind of new Set([...Object.keys(CHANGES), ...Object.keys(ASKED_AGAIN)]))
+      source.addEventListener(kind, heard)
+    source.onopen = () => setStreaming(true)
     source.onerror = () => {
-      set({ streaming: false, live: NOTHING.live })
+      setStreaming(false)
+      set({ live: NOTHING.live })
       // a refusal ends the source for good; a lost server does not, but its answer may be long in coming
       if (source?.readyState === EventSource.CLOSED) {
         close()
@@ -120,18 +133,8 @@ export function follow(queries: QueryClient, bench: boolean): () => void {
 }
 
 /** Hear each event as it comes, for sounds. */
-export function onEvent(tell: (kind: string, data: unknown) => void): () => void {
-  listeners.add(tell)
-  return () => {
-    listeners.delete(tell)
-  }
-}
+export const onEvent = (tell: (kind: string, data: unknown) => void): (() => void) =>
+  events.listen(({ kind, data }) => tell(kind, data))
 
-const subscribe = (tell: () => void) => {
-  watchers.add(tell)
-  return () => watchers.delete(tell)
-}
 /** A part of what is known. Who reads it is drawn anew when that part changes, not with every answer of an instrument. */
-export const useBenchNow = <T,>(part: (known: BenchNow) => T): T => useSyncExternalStore(subscribe, () => part(now))
-/** Whether events come: while they do, nothing need be asked again by the clock. */
-export const isStreaming = () => now.streaming
+export const useBenchNow = <T>(part: (known: BenchNow) => T): T => useStore(now, part)

@@ -52,11 +52,16 @@ export function useLiveBench() {
 let seating: Promise<unknown> = Promise.resolve() // what is taken is of the line that was told last
 
 const keepNewer = (queries: QueryClient, snapshot: Schemas['LiveOut']) =>
-  queries.setQueryData(benchOptions.queryKey, (kept: Schemas['LiveOut'] | undefined) => (kept !== undefined && isLater(kept.event, snapshot.event) ? kept : snapshot))
+  queries.setQueryData(benchOptions.queryKey, (kept: Schemas['LiveOut'] | undefined) =>
+    kept !== undefined && isLater(kept.event, snapshot.event) ? kept : snapshot,
+  )
 
 /** Sit down with a slip when it is opened, and follow its current line and chips while the instruments are its own: what is
  *  captured goes onto it. Another slip that took them keeps them until a hand takes them back. */
-export function useSeat(seat: { job: string; item: string | null; row: string | null; conditions: Conditions } | null, mine: boolean) {
+export function useSeat(
+  seat: { job: string; item: string | null; row: string | null; conditions: Conditions } | null,
+  mine: boolean,
+) {
   const queries = useQueryClient()
   const { mutate } = useMutation({
     mutationFn: (body: Schemas['SeatIn']) => {
@@ -90,9 +95,19 @@ export function useBenchActs() {
       return dataOf(api.POST('/api/bench/take', { body: { id: crypto.randomUUID() } }))
     },
   })
-  const key = useMutation({ mutationFn: (keyed: boolean) => dataOf(api.POST('/api/bench/key', { body: { keyed } })), onSuccess })
-  const turn = useMutation({ mutationFn: (body: Schemas['TurnIn']) => dataOf(api.POST('/api/bench/turn', { body })), onSuccess })
-  const leave = useMutation({ mutationFn: (keep: boolean) => dataOf(api.POST('/api/bench/turn/leave', { body: { id: crypto.randomUUID(), keep } })), onSuccess })
+  const key = useMutation({
+    mutationFn: (keyed: boolean) => dataOf(api.POST('/api/bench/key', { body: { keyed } })),
+    onSuccess,
+  })
+  const turn = useMutation({
+    mutationFn: (body: Schemas['TurnIn']) => dataOf(api.POST('/api/bench/turn', { body })),
+    onSuccess,
+  })
+  const leave = useMutation({
+    mutationFn: (keep: boolean) =>
+      dataOf(api.POST('/api/bench/turn/leave', { body: { id: crypto.randomUUID(), keep } })),
+    onSuccess,
+  })
   return { take, key, turn, leave, problem: take.error ?? key.error ?? turn.error ?? leave.error }
 }
 

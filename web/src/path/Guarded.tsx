@@ -2,7 +2,13 @@
 import type { PathNow, usePath } from './usePath'
 import { timeOf } from '../ui/words'
 
-export function Guarded({ now, path }: { now: PathNow; path: Pick<ReturnType<typeof usePath>, 'confirm' | 'override'> }) {
+export function Guarded({
+  now,
+  path,
+}: {
+  now: PathNow
+  path: Pick<ReturnType<typeof usePath>, 'confirm' | 'override'>
+}) {
   if (now.hazards.length + now.over.length === 0) return null
   return (
     <ul className="guarded">

@@ -50,7 +50,12 @@ export function PartDetails({ part, readOnly, onChange, onOut }: PartDetailsProp
   const lossField: Field = part.kind === 'coupler' ? 'coupling_db' : 'loss_db'
   const keep = (field: Field, text: string) => {
     const value = text.trim() === '' ? null : Number(text)
-    if (value === (values[field] ?? null) || Number.isNaN(value) || (value === null && !field.startsWith('rating') && field !== 'cool_off_s')) return
+    if (
+      value === (values[field] ?? null) ||
+      Number.isNaN(value) ||
+      (value === null && !field.startsWith('rating') && field !== 'cool_off_s')
+    )
+      return
     onChange({ [field]: value })
   }
   const onFile = (file: File | undefined) => {
@@ -67,16 +72,34 @@ export function PartDetails({ part, readOnly, onChange, onOut }: PartDetailsProp
       <dl className="pairs unit">
         <dt>called</dt>
         <dd>
-          <input aria-label="Called" readOnly={readOnly} defaultValue={part.name} maxLength={60} onBlur={(e) => e.target.value !== part.name && onChange({ name: e.target.value, typical: part.typical })} />
+          <input
+            aria-label="Called"
+            readOnly={readOnly}
+            defaultValue={part.name}
+            maxLength={60}
+            onBlur={(e) => e.target.value !== part.name && onChange({ name: e.target.value, typical: part.typical })}
+          />
         </dd>
         {fields.map((field) =>
           Array.isArray(values[field]) ? (
-            <Table key={field} words={FIELDS[field]} rows={values[field] as number[][]} onFigure={readOnly ? null : () => onChange({ [field]: 0, measured: false })} />
+            <Table
+              key={field}
+              words={FIELDS[field]}
+              rows={values[field] as number[][]}
+              onFigure={readOnly ? null : () => onChange({ [field]: 0, measured: false })}
+            />
           ) : (
             <div key={`${field}${String(values[field])}`} style={{ display: 'contents' }}>
               <dt>{FIELDS[field]}</dt>
               <dd>
-                <input aria-label={FIELDS[field]} type="number" step="any" readOnly={readOnly} defaultValue={(values[field] as number | null | undefined) ?? ''} onBlur={(e) => keep(field, e.target.value)} />
+                <input
+                  aria-label={FIELDS[field]}
+                  type="number"
+                  step="any"
+                  readOnly={readOnly}
+                  defaultValue={(values[field] as number | null | undefined) ?? ''}
+                  onBlur={(e) => keep(field, e.target.value)}
+                />
               </dd>
             </div>
           ),
@@ -85,7 +108,14 @@ export function PartDetails({ part, readOnly, onChange, onOut }: PartDetailsProp
           <>
             <dt>it is</dt>
             <dd>
-              <select aria-label="Which instrument" disabled={readOnly} value={part.instrument ?? ''} onChange={(e) => onChange({ instrument: e.target.value === '' ? null : e.target.value, typical: part.typical })}>
+              <select
+                aria-label="Which instrument"
+                disabled={readOnly}
+                value={part.instrument ?? ''}
+                onChange={(e) =>
+                  onChange({ instrument: e.target.value === '' ? null : e.target.value, typical: part.typical })
+                }
+              >
                 <option value="">nothing that is read here</option>
                 {library?.instruments.map((i) => (
                   <option key={i.id} value={i.id}>
@@ -104,21 +134,41 @@ export function PartDetails({ part, readOnly, onChange, onOut }: PartDetailsProp
       </dl>
       {'measured' in part && !readOnly && (
         <p className="senses">
-          <button type="button" className="chip" aria-pressed={part.measured} onClick={() => onChange({ measured: !part.measured })}>
+          <button
+            type="button"
+            className="chip"
+            aria-pressed={part.measured}
+            onClick={() => onChange({ measured: !part.measured })}
+          >
             loss was measured
           </button>
           {'switchable' in part && part.kind === 'attenuator' && (
-            <button type="button" className="chip" aria-pressed={part.switchable} onClick={() => onChange({ switchable: !part.switchable })}>
+            <button
+              type="button"
+              className="chip"
+              aria-pressed={part.switchable}
+              onClick={() => onChange({ switchable: !part.switchable })}
+            >
               can be switched to 0 dB
             </button>
           )}
           <label className="chip">
             loss from a file
-            <input type="file" hidden accept=".s2p" aria-label="Loss from a Touchstone file" onChange={(e) => onFile(e.target.files?.[0])} />
+            <input
+              type="file"
+              hidden
+              accept=".s2p"
+              aria-label="Loss from a Touchstone file"
+              onChange={(e) => onFile(e.target.files?.[0])}
+            />
           </label>
         </p>
       )}
-      {problem !== '' && <p role="alert" className="ask-line">{problem}</p>}
+      {problem !== '' && (
+        <p role="alert" className="ask-line">
+          {problem}
+        </p>
+      )}
       {!readOnly && (
         <p>
           <button type="button" className="link" onClick={onOut}>

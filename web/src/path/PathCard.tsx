@@ -13,17 +13,28 @@ export function PathCard({ job }: { job: string }) {
       <h2>Path</h2>
       {now.path === null ? (
         <p>
-          <span className="quiet">Nothing says what hangs on the unit: readings are corrected by the pad chip alone. </span>
+          <span className="quiet">
+            Nothing says what hangs on the unit: readings are corrected by the pad chip alone.{' '}
+          </span>
           <Link to={`/job/${job}/path`}>Say what hangs on it</Link>
         </p>
       ) : (
         <p>
-          <Link to={`/job/${job}/path`}>{now.name || 'As set up here'}</Link> <span className="quiet">{rowsOf(now.path).map((r) => r.part.name || r.part.id).join(', ')}</span>
+          <Link to={`/job/${job}/path`}>{now.name || 'As set up here'}</Link>{' '}
+          <span className="quiet">
+            {rowsOf(now.path)
+              .map((r) => r.part.name || r.part.id)
+              .join(', ')}
+          </span>
         </p>
       )}
       {now.path !== null && now.mean_w === null && <p className="caution">{now.barred}</p>}
       <Guarded now={now} path={path} />
-      {path.problem !== null && <p role="alert" className="ask-line">{path.problem.message}</p>}
+      {path.problem !== null && (
+        <p role="alert" className="ask-line">
+          {path.problem.message}
+        </p>
+      )}
     </section>
   )
 }

@@ -11,10 +11,27 @@ import { changed, outletsOf, putIn, rowsOf, takeOut, type Part, type Path, type 
 import { usePath, type PathNow } from './usePath'
 
 const OUTLET_WORDS = { to: 'behind it', through: 'behind it, on the main line', coupled: 'at its sample' } as const
-const STATE_WORDS = { ok: 'Everything stands it', too_low: 'Fit to key, but too little reaches an instrument', over_range: 'Fit to key, but too much to be read', too_high: 'Not yet: something would see more than it stands', no_load: 'Not yet: the line ends in nothing' } as const
-const MARKS = { ok: 'stands it', too_low: 'too low', over_range: 'off its scale', too_high: 'TOO MUCH', no_load: 'NO LOAD' } as const
+const STATE_WORDS = {
+  ok: 'Everything stands it',
+  too_low: 'Fit to key, but too little reaches an instrument',
+  over_range: 'Fit to key, but too much to be read',
+  too_high: 'Not yet: something would see more than it stands',
+  no_load: 'Not yet: the line ends in nothing',
+} as const
+const MARKS = {
+  ok: 'stands it',
+  too_low: 'too low',
+  over_range: 'off its scale',
+  too_high: 'TOO MUCH',
+  no_load: 'NO LOAD',
+} as const
 
-const watts = (w: number) => (w >= 1000 ? `${(w / 1000).toPrecision(3)} kW` : w >= 0.1 ? `${Number(w.toPrecision(3))} W` : `${Number((w * 1000).toPrecision(3))} mW`)
+const watts = (w: number) =>
+  w >= 1000
+    ? `${(w / 1000).toPrecision(3)} kW`
+    : w >= 0.1
+      ? `${Number(w.toPrecision(3))} W`
+      : `${Number((w * 1000).toPrecision(3))} mW`
 /** A level as a hand reads it there: watts where there is heat, dBm at an instrument. */
 const level = (dbm: number) => (dbm >= 27 ? watts(10 ** (dbm / 10 - 3)) : `${dbm.toFixed(1).replace('-', '−')} dBm`)
 const volts = (v: number) => (v >= 1 ? `${v.toPrecision(3)} V` : `${(v * 1000).toPrecision(3)} mV`)
@@ -26,7 +43,12 @@ export function PathPage() {
   const { now } = path
   const [chosen, setChosen] = useState<string | null>(null)
   const [name, setName] = useState('')
-  if (now === undefined || slip === undefined) return <p role={path.asking === null ? 'status' : 'alert'} className="page">{path.asking?.message ?? 'Laying the bench out'}</p>
+  if (now === undefined || slip === undefined)
+    return (
+      <p role={path.asking === null ? 'status' : 'alert'} className="page">
+        {path.asking?.message ?? 'Laying the bench out'}
+      </p>
+    )
   const put = (next: Path | null) => path.use.mutate({ path: next, name: now.name })
   const readOnly = slip.handed_back_at !== null
   return (
@@ -35,7 +57,14 @@ export function PathPage() {
         <Link to={`/job/${job}`}>{slip.title}, back to the slip</Link>
         <span className="quiet">Benches:</span>
         {now.benches.map((b) => (
-          <button key={b.id} type="button" className="chip" aria-pressed={b.name === now.name} disabled={readOnly} onClick={() => path.use.mutate({ path: b.path, name: b.name })}>
+          <button
+            key={b.id}
+            type="button"
+            className="chip"
+            aria-pressed={b.name === now.name}
+            disabled={readOnly}
+            onClick={() => path.use.mutate({ path: b.path, name: b.name })}
+          >
             {b.name}
           </button>
         ))}
@@ -53,7 +82,13 @@ export function PathPage() {
       )}
       <div className="path-columns">
         <div>
-          <h1 data-state={now.state ?? 'none'}>{now.path === null ? 'What hangs on the unit?' : now.state === null ? 'How much could come out?' : STATE_WORDS[now.state]}</h1>
+          <h1 data-state={now.state ?? 'none'}>
+            {now.path === null
+              ? 'What hangs on the unit?'
+              : now.state === null
+                ? 'How much could come out?'
+                : STATE_WORDS[now.state]}
+          </h1>
           <Guarded now={now} path={path} />
           <Drawing now={now} chosen={chosen} onChoose={setChosen} />
           {now.path === null && !readOnly && <Begin now={now} onPut={put} />}
@@ -62,17 +97,35 @@ export function PathPage() {
               className="save-bench"
               onSubmit={(e) => {
                 e.preventDefault()
-                if (now.path !== null && name.trim() !== '') path.save.mutate({ name, path: now.path }, { onSuccess: () => setName('') })
+                if (now.path !== null && name.trim() !== '')
+                  path.save.mutate({ name, path: now.path }, { onSuccess: () => setName('') })
               }}
             >
-              <input className="small-input" aria-label="Keep this bench as" placeholder="keep this bench as …" maxLength={60} value={name} onChange={(e) => setName(e.target.value)} />
+              <input
+                className="small-input"
+                aria-label="Keep this bench as"
+                placeholder="keep this bench as …"
+                maxLength={60}
+                value={name}
+                onChange={(e) => setName(e.target.value)}
+              />
               {path.save.isSuccess && name === '' && <small role="status">kept</small>}
             </form>
           )}
         </div>
         <aside aria-label="The part">
           {now.path === null ? null : (
-            <Chosen key={chosen} now={{ ...now, path: now.path }} chosen={chosen} readOnly={readOnly} onPut={(next, id) => { put(next); setChosen(id) }} onMost={(most_w) => path.use.mutate({ path: now.path, name: now.name, most_w })} />
+            <Chosen
+              key={chosen}
+              now={{ ...now, path: now.path }}
+              chosen={chosen}
+              readOnly={readOnly}
+              onPut={(next, id) => {
+                put(next)
+                setChosen(id)
+              }}
+              onMost={(most_w) => path.use.mutate({ path: now.path, name: now.name, most_w })}
+            />
           )}
         </aside>
       </div>
@@ -84,9 +137,18 @@ function Begin({ now, onPut }: { now: PathNow; onPut: (path: Path) => void }) {
   const typical = (id: string) => now.classes.find((c) => c.id === id)?.part as Part
   return (
     <div className="begin">
-      <p>Take a bench from above, or begin with what the unit is plugged into. Ratings are typical ones until you say better.</p>
+      <p>
+        Take a bench from above, or begin with what the unit is plugged into. Ratings are typical ones until you say
+        better.
+      </p>
       <p className="senses">
-        <button type="button" className="take" onClick={() => onPut(putIn(putIn(null, null, typical('wattmeter')), { id: 'wattmeter', outlet: 'to' }, typical('load')))}>
+        <button
+          type="button"
+          className="take"
+          onClick={() =>
+            onPut(putIn(putIn(null, null, typical('wattmeter')), { id: 'wattmeter', outlet: 'to' }, typical('load')))
+          }
+        >
           Wattmeter and load
         </button>
         {now.classes.map((c) => (
@@ -99,7 +161,15 @@ function Begin({ now, onPut }: { now: PathNow; onPut: (path: Path) => void }) {
   )
 }
 
-function Drawing({ now, chosen, onChoose }: { now: PathNow; chosen: string | null; onChoose: (id: string | null) => void }) {
+function Drawing({
+  now,
+  chosen,
+  onChoose,
+}: {
+  now: PathNow
+  chosen: string | null
+  onChoose: (id: string | null) => void
+}) {
   if (now.path === null) return null
   const nodes = new Map(now.nodes.map((n) => [n.part, n]))
   const rows = rowsOf(now.path)
@@ -112,20 +182,29 @@ function Drawing({ now, chosen, onChoose }: { now: PathNow; chosen: string | nul
         <span>stands</span>
       </p>
       <ol aria-label="From the unit to the instruments">
-      <li className="unit" style={DEPTH(0)}>
-        <button type="button" className="plain node" aria-pressed={chosen === null} onClick={() => onChoose(null)}>
-          <span className="glyph unit" />
-          <span>
-            <b>{now.path.begins.name}</b>
-            <small>
-              {now.mean_w === null || now.crest_w === null ? 'not known: tap, and state the most' : `at most ${watts(now.mean_w)} mean, ${watts(now.crest_w)} PEP, at ${(now.at_hz / 1e6).toPrecision(4)} MHz`}
-            </small>
-          </span>
-        </button>
-      </li>
-      {rows.map((row, n) => (
-        <Station key={row.part.id} row={row} mainGoesOn={rows.slice(n).some((r) => r.depth === 0)} node={nodes.get(row.part.id)} pressed={chosen === row.part.id} onChoose={onChoose} />
-      ))}
+        <li className="unit" style={DEPTH(0)}>
+          <button type="button" className="plain node" aria-pressed={chosen === null} onClick={() => onChoose(null)}>
+            <span className="glyph unit" />
+            <span>
+              <b>{now.path.begins.name}</b>
+              <small>
+                {now.mean_w === null || now.crest_w === null
+                  ? 'not known: tap, and state the most'
+                  : `at most ${watts(now.mean_w)} mean, ${watts(now.crest_w)} PEP, at ${(now.at_hz / 1e6).toPrecision(4)} MHz`}
+              </small>
+            </span>
+          </button>
+        </li>
+        {rows.map((row, n) => (
+          <Station
+            key={row.part.id}
+            row={row}
+            mainGoesOn={rows.slice(n).some((r) => r.depth === 0)}
+            node={nodes.get(row.part.id)}
+            pressed={chosen === row.part.id}
+            onChoose={onChoose}
+          />
+        ))}
       </ol>
     </div>
   )
@@ -134,12 +213,37 @@ function Drawing({ now, chosen, onChoose }: { now: PathNow; chosen: string | nul
 /** How deep a row stands, for the lines that are drawn to it. */
 const DEPTH = (depth: number) => ({ '--depth': depth }) as CSSProperties
 
-function Station({ row, mainGoesOn, node, pressed, onChoose }: { row: Row; mainGoesOn: boolean; node: PathNow['nodes'][number] | undefined; pressed: boolean; onChoose: (id: string) => void }) {
+function Station({
+  row,
+  mainGoesOn,
+  node,
+  pressed,
+  onChoose,
+}: {
+  row: Row
+  mainGoesOn: boolean
+  node: PathNow['nodes'][number] | undefined
+  pressed: boolean
+  onChoose: (id: string) => void
+}) {
   const { part } = row
-  const takes = 'coupling_db' in part ? `sample ${shownLoss(part.coupling_db)}` : 'loss_db' in part ? shownLoss(part.loss_db) : null
+  const takes =
+    'coupling_db' in part ? `sample ${shownLoss(part.coupling_db)}` : 'loss_db' in part ? shownLoss(part.loss_db) : null
   return (
-    <li style={DEPTH(row.depth)} data-branch={row.behind?.outlet === 'coupled' || undefined} data-main={(row.depth > 0 && mainGoesOn) || undefined} data-ends={outletsOf(part).length === 0 || undefined}>
-      <button type="button" className="plain node" style={{ paddingLeft: 20 + 40 * row.depth }} data-state={node?.state ?? 'none'} aria-pressed={pressed} onClick={() => onChoose(part.id)}>
+    <li
+      style={DEPTH(row.depth)}
+      data-branch={row.behind?.outlet === 'coupled' || undefined}
+      data-main={(row.depth > 0 && mainGoesOn) || undefined}
+      data-ends={outletsOf(part).length === 0 || undefined}
+    >
+      <button
+        type="button"
+        className="plain node"
+        style={{ paddingLeft: 20 + 40 * row.depth }}
+        data-state={node?.state ?? 'none'}
+        aria-pressed={pressed}
+        onClick={() => onChoose(part.id)}
+      >
         <span className="glyph">
           <Glyph kind={part.kind} />
         </span>
@@ -163,12 +267,17 @@ function Station({ row, mainGoesOn, node, pressed, onChoose }: { row: Row; mainG
           </>
         )}
       </button>
-      {node !== undefined && (node.state === 'too_low' || node.state === 'over_range') && <p className="advice">{node.advice}</p>}
+      {node !== undefined && (node.state === 'too_low' || node.state === 'over_range') && (
+        <p className="advice">{node.advice}</p>
+      )}
     </li>
   )
 }
 
-const shownLoss = (loss: number | readonly (readonly number[])[]) => (typeof loss === 'number' ? `${loss} dB` : `${Math.min(...loss.map((r) => r[1] ?? 0)).toFixed(2)}–${Math.max(...loss.map((r) => r[1] ?? 0)).toFixed(2)} dB, from a table`)
+const shownLoss = (loss: number | readonly (readonly number[])[]) =>
+  typeof loss === 'number'
+    ? `${loss} dB`
+    : `${Math.min(...loss.map((r) => r[1] ?? 0)).toFixed(2)}–${Math.max(...loss.map((r) => r[1] ?? 0)).toFixed(2)} dB, from a table`
 
 interface ChosenProps {
   now: PathNow & { path: Path }
@@ -184,9 +293,20 @@ function Chosen({ now, chosen, readOnly, onPut, onMost }: ChosenProps) {
   return (
     <>
       {part === undefined ? (
-        <StartDetails now={now} readOnly={readOnly} onBegins={(begins) => onPut({ ...now.path, begins }, null)} onMost={onMost} />
+        <StartDetails
+          now={now}
+          readOnly={readOnly}
+          onBegins={(begins) => onPut({ ...now.path, begins }, null)}
+          onMost={onMost}
+        />
       ) : (
-        <PartDetails key={part.id} part={part} readOnly={readOnly} onChange={(changes) => onPut(changed(now.path, part.id, changes), part.id)} onOut={() => onPut(takeOut(now.path, part.id), null)} />
+        <PartDetails
+          key={part.id}
+          part={part}
+          readOnly={readOnly}
+          onChange={(changes) => onPut(changed(now.path, part.id, changes), part.id)}
+          onOut={() => onPut(takeOut(now.path, part.id), null)}
+        />
       )}
       {!readOnly &&
         spots.map((spot) => (
@@ -230,7 +350,18 @@ function StartDetails({ now, readOnly, onBegins, onMost }: StartProps) {
       <dl className="pairs unit">
         <dt>start</dt>
         <dd>
-          <select aria-label="Start" disabled={readOnly} value={begins.kind} onChange={(e) => onBegins(e.target.value === 'inner' ? { kind: 'inner', name: 'plug inside', most_w: 1, dc_v: 0 } : { kind: 'aerial_socket', name: 'aerial socket', most_w: null, dc_v: 0 })}>
+          <select
+            aria-label="Start"
+            disabled={readOnly}
+            value={begins.kind}
+            onChange={(e) =>
+              onBegins(
+                e.target.value === 'inner'
+                  ? { kind: 'inner', name: 'plug inside', most_w: 1, dc_v: 0 }
+                  : { kind: 'aerial_socket', name: 'aerial socket', most_w: null, dc_v: 0 },
+              )
+            }
+          >
             <option value="aerial_socket">aerial socket of the unit</option>
             <option value="inner">a point inside</option>
           </select>
@@ -239,7 +370,17 @@ function StartDetails({ now, readOnly, onBegins, onMost }: StartProps) {
           <>
             <dt>which point</dt>
             <dd>
-              <input aria-label="Which point" readOnly={readOnly} defaultValue={begins.name} maxLength={60} onBlur={(e) => e.target.value.trim() !== '' && e.target.value !== begins.name && onBegins({ ...begins, name: e.target.value.trim() })} />
+              <input
+                aria-label="Which point"
+                readOnly={readOnly}
+                defaultValue={begins.name}
+                maxLength={60}
+                onBlur={(e) =>
+                  e.target.value.trim() !== '' &&
+                  e.target.value !== begins.name &&
+                  onBegins({ ...begins, name: e.target.value.trim() })
+                }
+              />
             </dd>
           </>
         )}
@@ -263,12 +404,24 @@ function StartDetails({ now, readOnly, onBegins, onMost }: StartProps) {
           <>
             <dt>DC on it, V</dt>
             <dd>
-              <input aria-label="DC on it, V" type="number" step="any" readOnly={readOnly} defaultValue={begins.dc_v} onBlur={(e) => Number(e.target.value) !== begins.dc_v && onBegins({ ...begins, dc_v: Number(e.target.value) || 0 })} />
+              <input
+                aria-label="DC on it, V"
+                type="number"
+                step="any"
+                readOnly={readOnly}
+                defaultValue={begins.dc_v}
+                onBlur={(e) =>
+                  Number(e.target.value) !== begins.dc_v && onBegins({ ...begins, dc_v: Number(e.target.value) || 0 })
+                }
+              />
             </dd>
           </>
         )}
       </dl>
-      <p className="quiet">The most is the largest of every unit on the job, an amplifier among them, and of what you state. A scope’s clip is mains earth: never together with an isolating transformer under the unit.</p>
+      <p className="quiet">
+        The most is the largest of every unit on the job, an amplifier among them, and of what you state. A scope’s clip
+        is mains earth: never together with an isolating transformer under the unit.
+      </p>
     </section>
   )
 }

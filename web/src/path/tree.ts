@@ -16,7 +16,13 @@ const AERIAL_SOCKET: Path['begins'] = { kind: 'aerial_socket', name: 'aerial soc
 /** Outlets of a part, the main line first. */
 export function outletsOf(part: Part): Outlet[] {
   if (part.kind === 'coupler') return ['through', 'coupled']
-  return part.kind === 'load' || part.kind === 'aerial' || part.kind === 'other' || part.kind === 'instrument' || part.kind === 'generator' ? [] : ['to']
+  return part.kind === 'load' ||
+    part.kind === 'aerial' ||
+    part.kind === 'other' ||
+    part.kind === 'instrument' ||
+    part.kind === 'generator'
+    ? []
+    : ['to']
 }
 
 const outlet = (part: Part, name: Outlet) => (part as Partial<Record<Outlet, string | null>>)[name] ?? null
@@ -30,7 +36,8 @@ export function rowsOf(path: Path): Row[] {
     const part = id === null ? undefined : byId.get(id)
     if (part === undefined) return
     rows.push({ part, depth, behind })
-    for (const name of outletsOf(part).toReversed()) visit(outlet(part, name), name === 'coupled' ? depth + 1 : depth, { id: part.id, outlet: name })
+    for (const name of outletsOf(part).toReversed())
+      visit(outlet(part, name), name === 'coupled' ? depth + 1 : depth, { id: part.id, outlet: name })
   }
   visit(path.from, 0, null)
   return rows
@@ -57,7 +64,9 @@ export function takeOut(path: Path, id: string): Path | null {
   if (gone === undefined) return path
   const [main] = outletsOf(gone)
   const behind = main === undefined ? null : outlet(gone, main)
-  const parts = path.parts.filter((p) => p.id !== id).map((p) => outletsOf(p).reduce((part, name) => (outlet(part, name) === id ? fed(part, name, behind) : part), p))
+  const parts = path.parts
+    .filter((p) => p.id !== id)
+    .map((p) => outletsOf(p).reduce((part, name) => (outlet(part, name) === id ? fed(part, name, behind) : part), p))
   const from = path.from === id ? behind : path.from
   return from === null ? null : reached({ ...path, from, parts })
 }

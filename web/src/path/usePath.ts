@@ -17,12 +17,27 @@ export function usePath(job: string) {
   }
   const use = useMutation({
     mutationFn: (body: { path: Path | null; name: string; most_w?: number | null; sure?: boolean }) =>
-      dataOf(api.PUT('/api/jobs/{job_id}/path', { params, body: { most_w: query.data?.most_w ?? null, sure: false, ...body } })),
+      dataOf(
+        api.PUT('/api/jobs/{job_id}/path', {
+          params,
+          body: { most_w: query.data?.most_w ?? null, sure: false, ...body },
+        }),
+      ),
     onSuccess,
   })
-  const pad = useMutation({ mutationFn: (body: Schemas['PadIn']) => dataOf(api.POST('/api/jobs/{job_id}/path/pad', { params, body })), onSuccess })
-  const confirm = useMutation({ mutationFn: (hazard: Schemas['HazardIn']['hazard']) => dataOf(api.POST('/api/jobs/{job_id}/path/confirm', { params, body: { hazard } })), onSuccess })
-  const override = useMutation({ mutationFn: (part: string) => dataOf(api.POST('/api/jobs/{job_id}/path/override', { params, body: { part } })), onSuccess })
+  const pad = useMutation({
+    mutationFn: (body: Schemas['PadIn']) => dataOf(api.POST('/api/jobs/{job_id}/path/pad', { params, body })),
+    onSuccess,
+  })
+  const confirm = useMutation({
+    mutationFn: (hazard: Schemas['HazardIn']['hazard']) =>
+      dataOf(api.POST('/api/jobs/{job_id}/path/confirm', { params, body: { hazard } })),
+    onSuccess,
+  })
+  const override = useMutation({
+    mutationFn: (part: string) => dataOf(api.POST('/api/jobs/{job_id}/path/override', { params, body: { part } })),
+    onSuccess,
+  })
   const save = useMutation({
     mutationFn: (body: Schemas['BenchIn']) => dataOf(api.POST('/api/benches', { body })),
     onSuccess: () => queries.invalidateQueries({ queryKey: pathOptions(job).queryKey }),
@@ -36,7 +51,9 @@ export async function lossFrom(file: File): Promise<number[][]> {
   const form = new FormData()
   form.append('file', file)
   // the generated type says string for the file's bytes; the form carries the file itself
-  const found = await dataOf(api.POST('/api/benches/loss', { body: form as never, bodySerializer: (body) => body as unknown as FormData }))
+  const found = await dataOf(
+    api.POST('/api/benches/loss', { body: form as never, bodySerializer: (body) => body as unknown as FormData }),
+  )
   return found.loss_db
 }
 

@@ -5,14 +5,23 @@ import { renderServed } from '../ui/served.test-help'
 import { SignIn } from './SignIn'
 
 const person = (id: number, name: string, has_pin = false) => ({ id, name, role: 'technician', has_pin })
-const me = (trusted: boolean): Schemas['Me'] => ({ person: null, trusted, people: trusted ? [person(1, 'Wren'), person(2, 'Moss', true)] : [], event: '' })
+const me = (trusted: boolean): Schemas['Me'] => ({
+  person: null,
+  trusted,
+  people: trusted ? [person(1, 'Wren'), person(2, 'Moss', true)] : [],
+  event: '',
+})
 
 it('asks a new browser for a name and a password, once', async () => {
-  const { sent } = renderServed(<SignIn me={me(false)} />, { 'POST /api/sign-in': { person: person(1, 'Wren'), trusted: true, people: [] } })
+  const { sent } = renderServed(<SignIn me={me(false)} />, {
+    'POST /api/sign-in': { person: person(1, 'Wren'), trusted: true, people: [] },
+  })
   fireEvent.change(screen.getByLabelText('Name'), { target: { value: 'wren' } })
   fireEvent.change(screen.getByLabelText('Password'), { target: { value: 'a long way up' } })
   fireEvent.click(screen.getByRole('button', { name: 'Sign in' }))
-  await waitFor(() => expect(sent).toEqual([{ method: 'POST', path: '/api/sign-in', body: { name: 'wren', password: 'a long way up' } }]))
+  await waitFor(() =>
+    expect(sent).toEqual([{ method: 'POST', path: '/api/sign-in', body: { name: 'wren', password: 'a long way up' } }]),
+  )
 })
 
 it('lets a name be tapped on a trusted one, and asks for the PIN where there is one', async () => {

@@ -27,7 +27,12 @@ export function SignIn({ me }: { me: Schemas['Me'] }) {
         <div className="names">
           <p>Who is at the bench?</p>
           {me.people.map((p) => (
-            <Button key={p.id} size="large" variant="outlined" onClick={() => (p.has_pin ? setWithPin(p) : tap.mutate({ person_id: p.id, pin: '' }))}>
+            <Button
+              key={p.id}
+              size="large"
+              variant="outlined"
+              onClick={() => (p.has_pin ? setWithPin(p) : tap.mutate({ person_id: p.id, pin: '' }))}
+            >
               {p.name}
             </Button>
           ))}
@@ -44,7 +49,14 @@ export function SignIn({ me }: { me: Schemas['Me'] }) {
             setPin('')
           }}
         >
-          <TextField label={`PIN of ${withPin.name}`} type="password" autoFocus value={pin} onChange={(e) => setPin(e.target.value)} slotProps={{ htmlInput: { inputMode: 'numeric', maxLength: 8 } }} />
+          <TextField
+            label={`PIN of ${withPin.name}`}
+            type="password"
+            autoFocus
+            value={pin}
+            onChange={(e) => setPin(e.target.value)}
+            slotProps={{ htmlInput: { inputMode: 'numeric', maxLength: 8 } }}
+          />
           <Button type="submit" variant="contained">
             Go to the bench
           </Button>
@@ -61,8 +73,20 @@ export function SignIn({ me }: { me: Schemas['Me'] }) {
           }}
         >
           <p>This browser will be trusted from then on.</p>
-          <TextField label="Name" autoFocus value={name} onChange={(e) => setName(e.target.value)} autoComplete="username" />
-          <TextField label="Password" type="password" value={password} onChange={(e) => setPassword(e.target.value)} autoComplete="current-password" />
+          <TextField
+            label="Name"
+            autoFocus
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            autoComplete="username"
+          />
+          <TextField
+            label="Password"
+            type="password"
+            value={password}
+            onChange={(e) => setPassword(e.target.value)}
+            autoComplete="current-password"
+          />
           <Button type="submit" variant="contained" disabled={signIn.isPending}>
             Sign in
           </Button>

@@ -39,7 +39,14 @@ export function WhoMenu({ person }: { person: { name: string; role: string } }) 
           <h2 id="pin-title">A PIN for your name</h2>
           <p>Four to eight digits; empty takes it away.</p>
           {setPin.error !== null && <p role="alert">{setPin.error.message}</p>}
-          <TextField label="New PIN" type="password" margin="dense" value={pin ?? ''} onChange={(e) => setPinText(e.target.value)} slotProps={{ htmlInput: { inputMode: 'numeric', maxLength: 8 } }} />
+          <TextField
+            label="New PIN"
+            type="password"
+            margin="dense"
+            value={pin ?? ''}
+            onChange={(e) => setPinText(e.target.value)}
+            slotProps={{ htmlInput: { inputMode: 'numeric', maxLength: 8 } }}
+          />
           <div>
             <Button type="submit">Keep it</Button>
           </div>

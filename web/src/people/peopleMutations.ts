@@ -9,7 +9,10 @@ export function usePeople() {
     queries.setQueryData(meOptions.queryKey, me)
     void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'me' })
   }
-  const signIn = useMutation({ mutationFn: (body: Schemas['SignIn']) => dataOf(api.POST('/api/sign-in', { body })), onSuccess })
+  const signIn = useMutation({
+    mutationFn: (body: Schemas['SignIn']) => dataOf(api.POST('/api/sign-in', { body })),
+    onSuccess,
+  })
   const tap = useMutation({ mutationFn: (body: Schemas['Tap']) => dataOf(api.POST('/api/tap', { body })), onSuccess })
   const signOut = useMutation({ mutationFn: () => dataOf(api.POST('/api/sign-out')), onSuccess })
   const setPin = useMutation({

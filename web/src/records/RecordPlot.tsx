@@ -9,7 +9,14 @@ type Kept = Schemas['RecordOut']
 const HEIGHT = 260
 // what a mark says of the whole record is a level across the plot; the others are points
 const LEVELS = ['C', 'crest', 'trough', 'up', 'down']
-const NAMES: Record<string, string> = { C: 'C, carrier', crest: 'crest', trough: 'trough', up: 'peak up', down: 'peak down', spurious_worst: 'worst spurious' }
+const NAMES: Record<string, string> = {
+  C: 'C, carrier',
+  crest: 'crest',
+  trough: 'trough',
+  up: 'peak up',
+  down: 'peak down',
+  spurious_worst: 'worst spurious',
+}
 
 function nameOf(mark: string): string {
   return NAMES[mark] ?? mark.replace(/^harmonic_/, '').replace(/_/g, ' ')
@@ -30,7 +37,9 @@ function marked(record: Kept): uPlot.Plugin {
         for (const limit of record.limits) {
           const y = plot.valToPos(limit.y, 'y', true)
           if (y < bbox.top - 1 || y > bbox.top + bbox.height + 1) continue
-          const [from, to] = [limit.x_from, limit.x_to].map((x) => Math.min(Math.max(plot.valToPos(x, 'x', true), bbox.left), bbox.left + bbox.width))
+          const [from, to] = [limit.x_from, limit.x_to].map((x) =>
+            Math.min(Math.max(plot.valToPos(x, 'x', true), bbox.left), bbox.left + bbox.width),
+          )
           if (from === undefined || to === undefined || from === to) continue
           ctx.save()
           ctx.strokeStyle = ctx.fillStyle = colours.getPropertyValue('--outside')
@@ -43,7 +52,12 @@ function marked(record: Kept): uPlot.Plugin {
           // strokes beside single lines, and steps of a mask, are named once: their names would lie over each other
           const short = to - from < bbox.width / 4
           const step = short ? limit.name : `${limit.name} ${limit.y}`
-          if (!named.has(step)) ctx.fillText(limit.name, from + (short ? -ctx.measureText(limit.name).width : 4 * devicePixelRatio), y - 5 * devicePixelRatio)
+          if (!named.has(step))
+            ctx.fillText(
+              limit.name,
+              from + (short ? -ctx.measureText(limit.name).width : 4 * devicePixelRatio),
+              y - 5 * devicePixelRatio,
+            )
           named.add(limit.name).add(step)
           ctx.restore()
         }
@@ -68,9 +82,16 @@ function marked(record: Kept): uPlot.Plugin {
             // names that would lie over each other stand above and below in turn, that of the lower point below
             const end = x + 12 * devicePixelRatio + ctx.measureText(nameOf(mark.name)).width
             const next = marks[n + 1]
-            const below = x < last.end ? !last.below : next !== undefined && plot.valToPos(next.x, 'x', true) < end && next.y > mark.y
+            const below =
+              x < last.end
+                ? !last.below
+                : next !== undefined && plot.valToPos(next.x, 'x', true) < end && next.y > mark.y
             last = { end, below }
-            ctx.fillText(nameOf(mark.name), x + (ctx.textAlign === 'left' ? 8 : -8) * devicePixelRatio, y + (below ? 18 : -7) * devicePixelRatio)
+            ctx.fillText(
+              nameOf(mark.name),
+              x + (ctx.textAlign === 'left' ? 8 : -8) * devicePixelRatio,
+              y + (below ? 18 : -7) * devicePixelRatio,
+            )
           }
           ctx.stroke()
         }
@@ -143,19 +164,52 @@ export default function RecordPlot({ record }: { record: Kept }) {
     if (host === null) return
     const colours = getComputedStyle(host)
     const mega = inMegahertz(record)
-    const axis = { stroke: colours.getPropertyValue('--ink'), grid: { stroke: colours.getPropertyValue('--hair'), width: 1 }, ticks: { stroke: colours.getPropertyValue('--hair'), width: 1 }, font: "14px 'Atkinson Hyperlegible Next Variable'", labelFont: "14px 'Atkinson Hyperlegible Next Variable'" }
+    const axis = {
+      stroke: colours.getPropertyValue('--ink'),
+      grid: { stroke: colours.getPropertyValue('--hair'), width: 1 },
+      ticks: { stroke: colours.getPropertyValue('--hair'), width: 1 },
+      font: "14px 'Atkinson Hyperlegible Next Variable'",
+      labelFont: "14px 'Atkinson Hyperlegible Next Variable'",
+    }
     const plot = new uPlot(
       {
         width: host.clientWidth,
         height: HEIGHT,
         legend: { show: false },
         cursor: { drag: { x: true, y: false } },
-        scales: { x: { time: false }, y: { range: (_, low, high) => rangeOf(record, Math.min(low, ...record.limits.map((l) => l.y)), Math.max(high, ...record.limits.map((l) => l.y))) } },
+        scales: {
+          x: { time: false },
+          y: {
+            range: (_, low, high) =>
+              rangeOf(
+                record,
+                Math.min(low, ...record.limits.map((l) => l.y)),
+                Math.max(high, ...record.limits.map((l) => l.y)),
+              ),
+          },
+        },
         axes: [
-          { ...axis, label: mega ? 'frequency, MHz' : record.x, values: (_, ticks) => ticks.map((t) => String(+(mega ? t / 1e6 : t).toPrecision(7))) },
-          { ...axis, size: 64, label: record.y, values: (_, ticks) => ticks.map((t) => String(+t.toPrecision(4)).replace('-', '−')) },
+          {
+            ...axis,
+            label: mega ? 'frequency, MHz' : record.x,
+            values: (_, ticks) => ticks.map((t) => String(+(mega ? t / 1e6 : t).toPrecision(7))),
+          },
+          {
+            ...axis,
+            size: 64,
+            label: record.y,
+            values: (_, ticks) => ticks.map((t) => String(+t.toPrecision(4)).replace('-', '−')),
+          },
         ],
-        series: [{}, ...record.lines.map((_, n) => ({ stroke: colours.getPropertyValue(n === 0 ? '--petrol' : '--now'), width: n === 0 ? 1.5 : 2, points: { show: false }, spanGaps: true }))],
+        series: [
+          {},
+          ...record.lines.map((_, n) => ({
+            stroke: colours.getPropertyValue(n === 0 ? '--petrol' : '--now'),
+            width: n === 0 ? 1.5 : 2,
+            points: { show: false },
+            spanGaps: true,
+          })),
+        ],
         plugins: [marked(record)],
       },
       joined(record),
@@ -173,7 +227,13 @@ export default function RecordPlot({ record }: { record: Kept }) {
   const told = record.marks.map((m) => nameOf(m.name)).join(', ')
   return (
     <>
-      <div ref={box} className="plots" role="img" tabIndex={0} aria-label={`Plot of ${record.name}: ${record.y} against ${record.x}${told === '' ? '' : `; marked: ${told}`}${record.limits.length === 0 ? '' : `; limits of ${[...new Set(record.limits.map((l) => l.name))].join(', ')}`}`} />
+      <div
+        ref={box}
+        className="plots"
+        role="img"
+        tabIndex={0}
+        aria-label={`Plot of ${record.name}: ${record.y} against ${record.x}${told === '' ? '' : `; marked: ${told}`}${record.limits.length === 0 ? '' : `; limits of ${[...new Set(record.limits.map((l) => l.name))].join(', ')}`}`}
+      />
       <p className="quiet">
         Drag or wheel to look closer, Shift and wheel to move along, + − ← → 0 by key, two taps for all. Keep it as{' '}
         <a href={`/api/records/${record.id}/plot.svg`} download>

@@ -42,7 +42,14 @@ export function RecordShelf({ job, item, row, conditions, writes, newest }: Reco
         <p className="senses" role="group" aria-label="Take a trace">
           <span className="quiet">{trace.isPending ? 'It is handing over' : 'Have now:'}</span>
           {offers.map((o) => (
-            <button key={o.instrument + o.trace} type="button" className="chip" title={o.name} disabled={trace.isPending} onClick={() => trace.mutate(o, { onSuccess: (kept) => setChosen({ newest, id: kept.id }) })}>
+            <button
+              key={o.instrument + o.trace}
+              type="button"
+              className="chip"
+              title={o.name}
+              disabled={trace.isPending}
+              onClick={() => trace.mutate(o, { onSuccess: (kept) => setChosen({ newest, id: kept.id }) })}
+            >
               {o.trace}
             </button>
           ))}
@@ -50,7 +57,13 @@ export function RecordShelf({ job, item, row, conditions, writes, newest }: Reco
       )}
       <p className="senses">
         {rows.map((r) => (
-          <button key={r.id} type="button" className="chip" aria-pressed={r.id === shown} onClick={() => setChosen({ newest, id: r.id === shown ? null : r.id })}>
+          <button
+            key={r.id}
+            type="button"
+            className="chip"
+            aria-pressed={r.id === shown}
+            onClick={() => setChosen({ newest, id: r.id === shown ? null : r.id })}
+          >
             {r.name} {timeOf(r.at)}
           </button>
         ))}
@@ -63,14 +76,34 @@ export function RecordShelf({ job, item, row, conditions, writes, newest }: Reco
               <RecordPlot record={record} />
             </Suspense>
           )}
-          {record.sound && <audio controls preload="none" className="sound" src={soundOf(record)} aria-label={`How ${record.name} sounds`} />}
-          <Figures key={record.id} record={record} writes={writes} onTake={(quantity) => take.mutate({ id: record.id, quantity })} />
+          {record.sound && (
+            <audio
+              controls
+              preload="none"
+              className="sound"
+              src={soundOf(record)}
+              aria-label={`How ${record.name} sounds`}
+            />
+          )}
+          <Figures
+            key={record.id}
+            record={record}
+            writes={writes}
+            onTake={(quantity) => take.mutate({ id: record.id, quantity })}
+          />
           {record.remarks.map((r) => (
             <p key={r} className="quiet">
               {r}
             </p>
           ))}
-          {writes && <ToldForm key={`${record.id} told`} record={record} others={rows.filter((r) => r.id !== record.id)} onTell={(told) => tell.mutate({ id: record.id, told })} />}
+          {writes && (
+            <ToldForm
+              key={`${record.id} told`}
+              record={record}
+              others={rows.filter((r) => r.id !== record.id)}
+              onTell={(told) => tell.mutate({ id: record.id, told })}
+            />
+          )}
         </>
       )}
     </section>
@@ -119,11 +152,20 @@ function Figures({ record, writes, onTake }: { record: Kept; writes: boolean; on
                 </button>
               )
             )}
-            <small>{[r.sentence, ...r.measured.remarks.filter((m) => !shared.includes(m) && r.sentence?.includes(m) !== true)].filter((s) => s != null).reduce((said, next) => (said === '' ? next : `${said}${/[.!?]$/.test(said) ? '' : ';'} ${next}`), '')}</small>
+            <small>
+              {[
+                r.sentence,
+                ...r.measured.remarks.filter((m) => !shared.includes(m) && r.sentence?.includes(m) !== true),
+              ]
+                .filter((s) => s != null)
+                .reduce((said, next) => (said === '' ? next : `${said}${/[.!?]$/.test(said) ? '' : ';'} ${next}`), '')}
+            </small>
           </li>
         ))}
       </ol>
-      {writes && shown.some((r) => !record.taken.includes(r.quantity)) && <p className="quiet">Enter takes a figure, Delete leaves it.</p>}
+      {writes && shown.some((r) => !record.taken.includes(r.quantity)) && (
+        <p className="quiet">Enter takes a figure, Delete leaves it.</p>
+      )}
       {shared.map((m) => (
         <p key={m} className="quiet">
           {m[0]?.toUpperCase()}
@@ -141,7 +183,8 @@ function Figures({ record, writes, onTake }: { record: Kept; writes: boolean; on
 }
 
 /** Told otherwise, a record sounds otherwise: another address, or the browser plays what it has. */
-const soundOf = ({ id, told }: Kept) => `/api/records/${id}/sound.wav?as=${[told.mode, told.nominal_hz, told.lower_sideband].join()}`
+const soundOf = ({ id, told }: Kept) =>
+  `/api/records/${id}/sound.wav?as=${[told.mode, told.nominal_hz, told.lower_sideband].join()}`
 
 /** What is remarked of more than one figure is said once, beneath them. */
 function sharedRemarks(readings: Found[]): string[] {
@@ -175,7 +218,15 @@ const TOLD = [
   ['level_uncertainty_db', 'level known to, dB'],
 ] as const
 
-function ToldForm({ record, others, onTell }: { record: Kept; others: Schemas['RecordRow'][]; onTell: (told: Schemas['Told']) => void }) {
+function ToldForm({
+  record,
+  others,
+  onTell,
+}: {
+  record: Kept
+  others: Schemas['RecordRow'][]
+  onTell: (told: Schemas['Told']) => void
+}) {
   const told = record.told
   const set = (name: (typeof TOLD)[number][0], text: string) => {
     const value = text.trim() === '' ? null : Number(text)
@@ -187,12 +238,23 @@ function ToldForm({ record, others, onTell }: { record: Kept; others: Schemas['R
       {record.kind === 'baseband' && (
         <p className="senses" role="group" aria-label="Mode">
           {MODES.map((mode) => (
-            <button key={mode} type="button" className="chip" aria-pressed={told.mode === mode} onClick={() => onTell({ ...told, mode })}>
+            <button
+              key={mode}
+              type="button"
+              className="chip"
+              aria-pressed={told.mode === mode}
+              onClick={() => onTell({ ...told, mode })}
+            >
               {mode.toUpperCase()}
             </button>
           ))}
           {told.mode === 'ssb' && (
-            <button type="button" className="chip" aria-pressed={told.lower_sideband} onClick={() => onTell({ ...told, lower_sideband: !told.lower_sideband })}>
+            <button
+              type="button"
+              className="chip"
+              aria-pressed={told.lower_sideband}
+              onClick={() => onTell({ ...told, lower_sideband: !told.lower_sideband })}
+            >
               lower sideband
             </button>
           )}
@@ -202,7 +264,11 @@ function ToldForm({ record, others, onTell }: { record: Kept; others: Schemas['R
         <p>
           <label>
             the same with {told.attenuated_db ?? 10} dB more before the analyser{' '}
-            <select aria-label="The same with more before the analyser" value={told.attenuated ?? ''} onChange={(e) => onTell({ ...told, attenuated: e.target.value === '' ? null : e.target.value })}>
+            <select
+              aria-label="The same with more before the analyser"
+              value={told.attenuated ?? ''}
+              onChange={(e) => onTell({ ...told, attenuated: e.target.value === '' ? null : e.target.value })}
+            >
               <option value="">not taken</option>
               {others.map((r) => (
                 <option key={r.id} value={r.id}>
@@ -218,7 +284,13 @@ function ToldForm({ record, others, onTell }: { record: Kept; others: Schemas['R
           <div key={name} style={{ display: 'contents' }}>
             <dt>{words}</dt>
             <dd>
-              <input aria-label={words} inputMode="decimal" defaultValue={told[name] ?? ''} onBlur={(e) => set(name, e.target.value)} onKeyDown={(e) => e.key === 'Enter' && set(name, e.currentTarget.value)} />
+              <input
+                aria-label={words}
+                inputMode="decimal"
+                defaultValue={told[name] ?? ''}
+                onBlur={(e) => set(name, e.target.value)}
+                onKeyDown={(e) => e.key === 'Enter' && set(name, e.currentTarget.value)}
+              />
             </dd>
           </div>
         ))}

@@ -36,12 +36,18 @@ export function useRecords(job: string, item: string | null, row: string | null,
     onSuccess: changed,
   })
   const tell = useMutation({
-    mutationFn: ({ id, told }: { id: string; told: Schemas['Told'] }) => dataOf(api.PATCH('/api/records/{record_id}', { params: { path: { record_id: id } }, body: told })),
+    mutationFn: ({ id, told }: { id: string; told: Schemas['Told'] }) =>
+      dataOf(api.PATCH('/api/records/{record_id}', { params: { path: { record_id: id } }, body: told })),
     onSuccess: changed,
   })
   const take = useMutation({
     mutationFn: ({ id, quantity }: { id: string; quantity: string }) =>
-      dataOf(api.POST('/api/records/{record_id}/take', { params: { path: { record_id: id } }, body: { id: crypto.randomUUID(), quantity, conditions, row } })),
+      dataOf(
+        api.POST('/api/records/{record_id}/take', {
+          params: { path: { record_id: id } },
+          body: { id: crypto.randomUUID(), quantity, conditions, row },
+        }),
+      ),
     onSuccess: (_, { id }) => {
       void queries.invalidateQueries({ queryKey: ['record', id] })
       void queries.invalidateQueries({ queryKey: ['slip', job] })
@@ -50,7 +56,19 @@ export function useRecords(job: string, item: string | null, row: string | null,
   })
   const trace = useMutation({
     mutationFn: (offer: Schemas['TraceOffer']) =>
-      dataOf(api.POST('/api/bench/traces', { body: { id: crypto.randomUUID(), job, item, row, conditions, instrument: offer.instrument, trace: offer.trace } })),
+      dataOf(
+        api.POST('/api/bench/traces', {
+          body: {
+            id: crypto.randomUUID(),
+            job,
+            item,
+            row,
+            conditions,
+            instrument: offer.instrument,
+            trace: offer.trace,
+          },
+        }),
+      ),
     onSuccess: changed,
   })
   return { keep, tell, take, trace }

@@ -19,7 +19,11 @@ export function JobList({ jobs, empty }: { jobs: readonly Schemas['JobRow'][]; e
         <JobRow
           key={job.id}
           job={job}
-          when={job.handed_back_at === null ? `${PART_NAMES[job.part as PartKey]} · ${ago(job.touched_at)}` : `left ${ago(job.handed_back_at)}`}
+          when={
+            job.handed_back_at === null
+              ? `${PART_NAMES[job.part as PartKey]} · ${ago(job.touched_at)}`
+              : `left ${ago(job.handed_back_at)}`
+          }
         />
       ))}
     </ul>
@@ -33,7 +37,9 @@ const JobRow = memo(function JobRow({ job, when }: { job: Schemas['JobRow']; whe
         <span className="n">{job.number}</span>
         <span>
           <span className="t">{job.title}</span> <span className="quiet">{job.owner}</span>
-          {job.next_step !== '' && <span className={job.locked_because === '' ? 'why' : 'why danger'}>{job.next_step}</span>}
+          {job.next_step !== '' && (
+            <span className={job.locked_because === '' ? 'why' : 'why danger'}>{job.next_step}</span>
+          )}
         </span>
         <span className="quiet">{when}</span>
       </a>

@@ -11,7 +11,15 @@ export function ShelfPage() {
   const query = useQuery(shelfOptions(find))
   const shelf = query.data
   if (shelf === undefined) {
-    return query.isError ? <p role="alert" className="page">{query.error.message}</p> : <p role="status" className="page">Looking along the shelf</p>
+    return query.isError ? (
+      <p role="alert" className="page">
+        {query.error.message}
+      </p>
+    ) : (
+      <p role="status" className="page">
+        Looking along the shelf
+      </p>
+    )
   }
   const shown = shelf.on_the_bench.length + shelf.waiting.length + shelf.handed_back.length
   return (
@@ -25,7 +33,10 @@ export function ShelfPage() {
       <div className="columns">
         <section className="card">
           <h2>On the bench</h2>
-          <JobList jobs={shelf.on_the_bench} empty={find === '' ? 'Nothing is open. Check a unit in on the Bench.' : 'None.'} />
+          <JobList
+            jobs={shelf.on_the_bench}
+            empty={find === '' ? 'Nothing is open. Check a unit in on the Bench.' : 'None.'}
+          />
         </section>
         <div>
           <section className="card">
@@ -51,7 +62,9 @@ function Bundles() {
       const form = new FormData()
       form.append('file', file)
       // the generated type says string for the file's bytes; the form carries the file itself
-      return dataOf(api.POST('/api/bundles', { body: form as never, bodySerializer: (body) => body as unknown as FormData }))
+      return dataOf(
+        api.POST('/api/bundles', { body: form as never, bodySerializer: (body) => body as unknown as FormData }),
+      )
     },
     onSuccess: () => queries.invalidateQueries({ queryKey: ['shelf'] }),
   })
@@ -77,7 +90,11 @@ function Bundles() {
         </label>
       </p>
       {read.isPending && <p role="status">Reading the bundle</p>}
-      {read.error !== null && <p role="alert" className="ask-line">{read.error.message}</p>}
+      {read.error !== null && (
+        <p role="alert" className="ask-line">
+          {read.error.message}
+        </p>
+      )}
       {read.data !== undefined && (
         <ul role="status">
           {read.data.map((outcome) => (

@@ -43,7 +43,9 @@ export function BenchSide({ live, slip, current, item, onItem, onStage, records,
           </ul>
         </section>
       )}
-      {(slip.part === 'find' || slip.part === 'fix') && slip.stages.length > 0 && <Stages slip={slip} onStage={onStage} />}
+      {(slip.part === 'find' || slip.part === 'fix') && slip.stages.length > 0 && (
+        <Stages slip={slip} onStage={onStage} />
+      )}
       {slip.notes.length > 0 && (
         <section className="card">
           <h2>Known of this model</h2>
@@ -71,7 +73,9 @@ export function BenchSide({ live, slip, current, item, onItem, onStage, records,
 function EarlierVisit({ earlier }: { earlier: NonNullable<Slip['earlier']> }) {
   return (
     <section className="card">
-      <h2>It was here before: job {earlier.number}, left {ago(earlier.handed_back_at)}</h2>
+      <h2>
+        It was here before: job {earlier.number}, left {ago(earlier.handed_back_at)}
+      </h2>
       {earlier.watch.map((w) => (
         <p key={w} className="caution">
           {w}
@@ -102,7 +106,12 @@ function CurrentCard({ current }: { current: OpenLine }) {
               <small>{l.source}</small>
             </span>
             <span>
-              <LimitBar marks={marks[n] ?? { low: null, high: null, value: null, below: 0, above: 0 }} domain={domain} ghost={current.ghost?.median ?? current.expected_value} label={l.words} />
+              <LimitBar
+                marks={marks[n] ?? { low: null, high: null, value: null, below: 0, above: 0 }}
+                domain={domain}
+                ghost={current.ghost?.median ?? current.expected_value}
+                label={l.words}
+              />
               <small>
                 {l.words}
                 {l.confidence === 'check' && l.kind === 'regulation' ? ' · check it locally' : ''}
@@ -150,7 +159,14 @@ function Stages({ slip, onStage }: { slip: Slip; onStage: (words: string) => voi
             </span>
             <span className="said">
               {STATES.map((state) => (
-                <button key={state} type="button" className="chip" aria-pressed={s.state === state} aria-label={`${s.name} ${state}`} onClick={() => onStage(`stage ${s.name} ${state} `)}>
+                <button
+                  key={state}
+                  type="button"
+                  className="chip"
+                  aria-pressed={s.state === state}
+                  aria-label={`${s.name} ${state}`}
+                  onClick={() => onStage(`stage ${s.name} ${state} `)}
+                >
                   {state}
                 </button>
               ))}
@@ -177,7 +193,13 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
       {slip.items.length > 1 && (
         <p className="senses">
           {slip.items.map((i) => (
-            <button key={i.id} type="button" className="chip" aria-pressed={i.id === slip.item} onClick={() => onItem(i.id)}>
+            <button
+              key={i.id}
+              type="button"
+              className="chip"
+              aria-pressed={i.id === slip.item}
+              onClick={() => onItem(i.id)}
+            >
               {i.name}
             </button>
           ))}
@@ -186,7 +208,11 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
       <dl className="pairs unit" key={slip.id + (slip.item ?? '')}>
         <dt>model</dt>
         <dd>
-          <select aria-label="Model" value={unit.model} onChange={(e) => changeItem.mutate({ id: unit.id, model: e.target.value })}>
+          <select
+            aria-label="Model"
+            value={unit.model}
+            onChange={(e) => changeItem.mutate({ id: unit.id, model: e.target.value })}
+          >
             <option value="">not said: no plan, no limits</option>
             {library?.models.map((m) => (
               <option key={m.id} value={m.id}>
@@ -197,13 +223,27 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
         </dd>
         <dt>serial</dt>
         <dd>
-          <input aria-label="Serial number" defaultValue={unit.serial} maxLength={60} onBlur={(e) => e.target.value !== unit.serial && changeItem.mutate({ id: unit.id, serial: e.target.value })} />
+          <input
+            aria-label="Serial number"
+            defaultValue={unit.serial}
+            maxLength={60}
+            onBlur={(e) => e.target.value !== unit.serial && changeItem.mutate({ id: unit.id, serial: e.target.value })}
+          />
         </dd>
         <dt>selector</dt>
         <dd>
           <details open={unit.selector !== ''}>
             <summary>{slip.selector.length === 0 ? 'as the plan has it' : 'modified: as mapped'}</summary>
-            <textarea aria-label="Selector: position and MHz, one a line" rows={3} defaultValue={unit.selector} maxLength={4000} placeholder={'41 27.415\n42 27.425'} onBlur={(e) => e.target.value.trim() !== unit.selector && changeItem.mutate({ id: unit.id, selector: e.target.value })} />
+            <textarea
+              aria-label="Selector: position and MHz, one a line"
+              rows={3}
+              defaultValue={unit.selector}
+              maxLength={4000}
+              placeholder={'41 27.415\n42 27.425'}
+              onBlur={(e) =>
+                e.target.value.trim() !== unit.selector && changeItem.mutate({ id: unit.id, selector: e.target.value })
+              }
+            />
             {changeItem.error !== null && <p role="alert">{changeItem.error.message}</p>}
             {slip.selector.map((p) => (
               <p key={p.position} className={p.allowed ? undefined : 'caution'}>
@@ -215,22 +255,40 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
         </dd>
         <dt>owner</dt>
         <dd>
-          <input aria-label="Owner" defaultValue={slip.owner} maxLength={200} onBlur={(e) => keep('owner', e.target.value)} />
+          <input
+            aria-label="Owner"
+            defaultValue={slip.owner}
+            maxLength={200}
+            onBlur={(e) => keep('owner', e.target.value)}
+          />
         </dd>
         <dt>came with</dt>
         <dd>
-          <input aria-label="Came with" defaultValue={slip.came_with} maxLength={300} onBlur={(e) => keep('came_with', e.target.value)} />
+          <input
+            aria-label="Came with"
+            defaultValue={slip.came_with}
+            maxLength={300}
+            onBlur={(e) => keep('came_with', e.target.value)}
+          />
         </dd>
         <dt>ceiling</dt>
         <dd>
-          <input aria-label="Owner's ceiling of cost" type="number" min="0" defaultValue={slip.ceiling ?? ''} onBlur={(e) => change.mutate({ ceiling: e.target.value === '' ? null : Number(e.target.value) })} />{' '}
+          <input
+            aria-label="Owner's ceiling of cost"
+            type="number"
+            min="0"
+            defaultValue={slip.ceiling ?? ''}
+            onBlur={(e) => change.mutate({ ceiling: e.target.value === '' ? null : Number(e.target.value) })}
+          />{' '}
           <span className="quiet">
             parts so far {slip.spent.toFixed(2)}
             {slip.value !== null ? `, unit worth ${slip.value}` : ''}
           </span>
         </dd>
       </dl>
-      {slip.ceiling !== null && slip.spent > slip.ceiling && <p className="caution">Over the owner's ceiling of {slip.ceiling}: stop, and ask the owner.</p>}
+      {slip.ceiling !== null && slip.spent > slip.ceiling && (
+        <p className="caution">Over the owner's ceiling of {slip.ceiling}: stop, and ask the owner.</p>
+      )}
       <form
         className="entry"
         onSubmit={(e) => {
@@ -238,7 +296,14 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
           if (adding.trim() !== '') addItem.mutate(adding.trim(), { onSuccess: () => setAdding('') })
         }}
       >
-        <input className="small-input" aria-label="Another item of this job" placeholder="another item: microphone, aerial …" value={adding} maxLength={200} onChange={(e) => setAdding(e.target.value)} />
+        <input
+          className="small-input"
+          aria-label="Another item of this job"
+          placeholder="another item: microphone, aerial …"
+          value={adding}
+          maxLength={200}
+          onChange={(e) => setAdding(e.target.value)}
+        />
       </form>
     </section>
   )

@@ -3,30 +3,76 @@ import { describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../api/client'
 import { SlipLine } from './SlipLine'
 
-
 type Line = Schemas['LineOut']
 const words = (more: Partial<Line> = {}) =>
-  ({ id: 'l1', number: 1, kind: 'wish', part: 'in', at: '2026-11-25T09:00:00Z', by: 'Wren', text: 'wish keep the beep', story: { kind: 'wish', words: 'keep the beep' }, readings: [], conditions: null, picture: null, settled: false, withdrawn: null, superseded: false, ...more }) as unknown as Line
+  ({
+    id: 'l1',
+    number: 1,
+    kind: 'wish',
+    part: 'in',
+    at: '2026-11-25T09:00:00Z',
+    by: 'Wren',
+    text: 'wish keep the beep',
+    story: { kind: 'wish', words: 'keep the beep' },
+    readings: [],
+    conditions: null,
+    picture: null,
+    settled: false,
+    withdrawn: null,
+    superseded: false,
+    ...more,
+  }) as unknown as Line
 const power = (reading: object = {}, line: Partial<Line> = {}) =>
   words({
     kind: 'reading',
     text: '3.8w',
     story: null,
     conditions: { mode: 'am', channel: 19 } as Line['conditions'],
-    readings: [{ quantity: 'carrier_power', name: 'Carrier power', figure: '3.80 W ± 0.24', verdict: 'pass', stale: null, not_as_left: null, measured: { value: 3.8, uncertainty: 0.24, working: '3.8 W at the meter', method: 'wattmeter', remarks: [] }, verdicts: [{ kind: 'regulation', row: 'r', profile: 'us', version: '1', low: null, high: 4, words: 'Carrier: at most 4 W', verdict: 'pass', reason: null, source: '47 CFR 95.967', confidence: 'check' }], ...reading }] as unknown as Line['readings'],
+    readings: [
+      {
+        quantity: 'carrier_power',
+        name: 'Carrier power',
+        figure: '3.80 W ± 0.24',
+        verdict: 'pass',
+        stale: null,
+        not_as_left: null,
+        measured: { value: 3.8, uncertainty: 0.24, working: '3.8 W at the meter', method: 'wattmeter', remarks: [] },
+        verdicts: [
+          {
+            kind: 'regulation',
+            row: 'r',
+            profile: 'us',
+            version: '1',
+            low: null,
+            high: 4,
+            words: 'Carrier: at most 4 W',
+            verdict: 'pass',
+            reason: null,
+            source: '47 CFR 95.967',
+            confidence: 'check',
+          },
+        ],
+        ...reading,
+      },
+    ] as unknown as Line['readings'],
     ...line,
   })
 
 function show(line: Line) {
   const acts = { onWithdraw: vi.fn(), onReinstate: vi.fn(), onReplace: vi.fn(), onTick: vi.fn(), onPicture: vi.fn() }
-  const { container } = render(<ol><SlipLine line={line} acts={acts} /></ol>)
+  const { container } = render(
+    <ol>
+      <SlipLine line={line} acts={acts} />
+    </ol>,
+  )
   return { acts, item: container.querySelector('li') }
 }
 
 describe('a line of the slip', () => {
   it('holds where, figure with spread, sum and word', () => {
     const { item } = show(power())
-    for (const part of ['Carrier power', 'AM · ch 19', '3.80 W ± 0.24', '3.8 W at the meter', 'Within']) expect(item?.textContent).toContain(part)
+    for (const part of ['Carrier power', 'AM · ch 19', '3.80 W ± 0.24', '3.8 W at the meter', 'Within'])
+      expect(item?.textContent).toContain(part)
   })
 
   it('unfolds to what was typed, every verdict with its source, and what can be done', () => {

@@ -21,7 +21,12 @@ export function SlipLine({ line, acts }: { line: Line; acts: LineActs }) {
   const first = line.readings[0]
   const judged = first !== undefined && first.verdict !== null
   const doubtful = first !== undefined && (first.stale ?? first.not_as_left ?? null) !== null
-  const className = ['line', first === undefined ? 'words' : judged ? '' : 'unjudged', gone ? 'gone' : '', doubtful ? 'doubtful' : ''].join(' ')
+  const className = [
+    'line',
+    first === undefined ? 'words' : judged ? '' : 'unjudged',
+    gone ? 'gone' : '',
+    doubtful ? 'doubtful' : '',
+  ].join(' ')
   return (
     <li className={className} data-line={line.kind}>
       <time dateTime={line.at}>{timeOf(line.at)}</time>
@@ -47,7 +52,17 @@ function whereOf(conditions: Schemas['Conditions'] | null): string {
   return parts.filter((p) => p != null).join(' · ')
 }
 
-function ReadingCells({ line, first, onOpen, open }: { line: Line; first: Schemas['ReadingOut']; onOpen: () => void; open: boolean }) {
+function ReadingCells({
+  line,
+  first,
+  onOpen,
+  open,
+}: {
+  line: Line
+  first: Schemas['ReadingOut']
+  onOpen: () => void
+  open: boolean
+}) {
   const limit = first.verdicts[0]
   const doubt = first.stale ?? first.not_as_left
   return (
@@ -57,7 +72,15 @@ function ReadingCells({ line, first, onOpen, open }: { line: Line; first: Schema
       </button>
       <span className="figure">{first.figure}</span>
       {first.verdict !== null && <VerdictCells first={first} limit={limit} />}
-      <p className="working">{doubt != null ? <span className="stale">counts no more: {doubt}</span> : line.withdrawn !== null ? `taken back: ${line.withdrawn}` : first.measured.working}</p>
+      <p className="working">
+        {doubt != null ? (
+          <span className="stale">counts no more: {doubt}</span>
+        ) : line.withdrawn !== null ? (
+          `taken back: ${line.withdrawn}`
+        ) : (
+          first.measured.working
+        )}
+      </p>
     </>
   )
 }
@@ -78,7 +101,11 @@ function VerdictCells({ first, limit }: { first: Schemas['ReadingOut']; limit: S
 function Words({ line, acts, onOpen, open }: { line: Line; acts: LineActs; onOpen: () => void; open: boolean }) {
   const ticks = ['wish', 'wait', 'clear'].includes(line.kind)
   const story = line.story
-  const detail = [story?.reason?.replace('_', ' '), story?.cost != null ? story.cost.toFixed(2) : null, story?.minutes != null ? `${story.minutes} min` : null].filter((d) => d != null)
+  const detail = [
+    story?.reason?.replace('_', ' '),
+    story?.cost != null ? story.cost.toFixed(2) : null,
+    story?.minutes != null ? `${story.minutes} min` : null,
+  ].filter((d) => d != null)
   return (
     <>
       <span className="kind">{KIND_NAMES[line.kind] ?? line.kind}</span>
@@ -97,7 +124,13 @@ function Words({ line, acts, onOpen, open }: { line: Line; acts: LineActs; onOpe
       {ticks && line.withdrawn === null ? (
         <label className="tick quiet">
           {/* ticked at once by the hand; the server's word replaces it when it differs */}
-          <input type="checkbox" key={String(line.settled)} defaultChecked={line.settled} onChange={(e) => acts.onTick(line, e.target.checked)} /> {line.kind === 'wish' ? 'done' : 'settled'}
+          <input
+            type="checkbox"
+            key={String(line.settled)}
+            defaultChecked={line.settled}
+            onChange={(e) => acts.onTick(line, e.target.checked)}
+          />{' '}
+          {line.kind === 'wish' ? 'done' : 'settled'}
         </label>
       ) : (
         <span />

@@ -1,3 +1,4 @@
+/** A job on its slip. */
 export { Pending } from './Pending'
 export { SlipLine } from './SlipLine'
 export { SlipPage } from './SlipPage'

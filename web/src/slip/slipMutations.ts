@@ -21,7 +21,8 @@ export function useJobMutations(job: string, item: string | null) {
     onSuccess,
   })
   const addItem = useMutation({
-    mutationFn: (name: string) => dataOf(api.POST('/api/jobs/{job_id}/items', { params: { path }, body: { id: crypto.randomUUID(), name } })),
+    mutationFn: (name: string) =>
+      dataOf(api.POST('/api/jobs/{job_id}/items', { params: { path }, body: { id: crypto.randomUUID(), name } })),
     onSuccess,
   })
   const addPicture = useMutation({
@@ -42,7 +43,8 @@ export function useJobMutations(job: string, item: string | null) {
     onSuccess,
   })
   const handBack = useMutation({
-    mutationFn: (back: boolean) => dataOf(api.POST('/api/jobs/{job_id}/hand-back', { params: { path }, body: { back } })),
+    mutationFn: (back: boolean) =>
+      dataOf(api.POST('/api/jobs/{job_id}/hand-back', { params: { path }, body: { back } })),
     onSuccess,
   })
   return { change, changeItem, addItem, addPicture, handBack }

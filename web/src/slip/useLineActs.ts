@@ -6,7 +6,10 @@ import { outbox, type FieldHandle } from '../entry'
 import type { LineActs } from './SlipLine'
 
 /** The newest line that stands: one just taken, still on its way, or the last of the slip. */
-export function newestLine(pending: readonly { id: string }[], lines: readonly { id: string; withdrawn: string | null }[]): string | null {
+export function newestLine(
+  pending: readonly { id: string }[],
+  lines: readonly { id: string; withdrawn: string | null }[],
+): string | null {
   return (pending.at(-1) ?? lines.findLast((l) => l.withdrawn === null))?.id ?? null
 }
 
@@ -22,7 +25,8 @@ export function useLineActs(key: readonly unknown[], field: RefObject<FieldHandl
     onSettled: refresh,
   })
   const reinstate = useMutation({
-    mutationFn: (id: string) => dataOf(api.POST('/api/lines/{line_id}/reinstate', { params: { path: { line_id: id } } })),
+    mutationFn: (id: string) =>
+      dataOf(api.POST('/api/lines/{line_id}/reinstate', { params: { path: { line_id: id } } })),
     onSettled: refresh,
   })
   const settle = useMutation({

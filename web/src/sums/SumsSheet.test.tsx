@@ -8,10 +8,23 @@ beforeEach(() => localStorage.clear())
 const answers = {
   'GET /api/library/sums': [
     { id: 'dbm', title: 'dBm to watts', fields: [{ name: 'Level', unit: 'dBm', start: 36 }] },
-    { id: 'swr', title: 'Forward and reflected to SWR', fields: [{ name: 'Forward', unit: 'W', start: 3.8 }, { name: 'Reflected', unit: 'W', start: 0.3 }] },
+    {
+      id: 'swr',
+      title: 'Forward and reflected to SWR',
+      fields: [
+        { name: 'Forward', unit: 'W', start: 3.8 },
+        { name: 'Reflected', unit: 'W', start: 0.3 },
+      ],
+    },
   ],
-  'POST /api/library/sums/dbm': { lines: [{ name: 'Power', figure: '3.981 W', working: '1 mW × 10^(36/10) = 3.981 W', field_text: '3.981w' }], refused: null },
-  'POST /api/library/sums/swr': { lines: [], refused: 'reflected power is 12 W; expected 0 to 10 W; is the sensor reversed?' },
+  'POST /api/library/sums/dbm': {
+    lines: [{ name: 'Power', figure: '3.981 W', working: '1 mW × 10^(36/10) = 3.981 W', field_text: '3.981w' }],
+    refused: null,
+  },
+  'POST /api/library/sums/swr': {
+    lines: [],
+    refused: 'reflected power is 12 W; expected 0 to 10 W; is the sensor reversed?',
+  },
 }
 
 it('works a sum out as it opens and hands it to the field', async () => {
@@ -40,5 +53,7 @@ it('shows a refusal in its own words and remembers the sum that was open', async
   expect((await screen.findByText(/is the sensor reversed/)).getAttribute('role')).toBe('status')
   first.unmount()
   renderServed(<SumsSheet onUse={vi.fn()} />, answers)
-  expect((await screen.findByRole('button', { name: 'Forward and reflected to SWR' })).getAttribute('aria-pressed')).toBe('true')
+  expect(
+    (await screen.findByRole('button', { name: 'Forward and reflected to SWR' })).getAttribute('aria-pressed'),
+  ).toBe('true')
 })

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Schemas } from '../api/client'
 import { sumAnswerOptions, sumsOptions } from '../api/queries'
-import { useStored } from '../entry'
+import { useStored } from '../store'
 
 export function SumsSheet({ onUse }: { onUse: (text: string) => void }) {
   const { data: sums, error } = useQuery(sumsOptions)
@@ -38,13 +38,27 @@ function OneSum({ sum, onUse }: { sum: Schemas['SumOut']; onUse: (text: string) 
           <label key={`${f.name}-${n}`}>
             {f.name}
             {f.unit === '' ? '' : `, ${f.unit}`}
-            <input inputMode="decimal" autoFocus={n === 0} value={typed[n]} onFocus={(e) => e.target.select()} onChange={(e) => setTyped(typed.map((t, m) => (m === n ? e.target.value : t)))} />
+            <input
+              inputMode="decimal"
+              autoFocus={n === 0}
+              value={typed[n]}
+              onFocus={(e) => e.target.select()}
+              onChange={(e) => setTyped(typed.map((t, m) => (m === n ? e.target.value : t)))}
+            />
           </label>
         ))}
       </div>
       {!plain && <p className="ask-line">A plain figure in each place, please.</p>}
-      {plain && error !== null && <p className="ask-line" role="alert">{error.message}</p>}
-      {answer?.refused != null && <p className="ask-line" role="status">{answer.refused}</p>}
+      {plain && error !== null && (
+        <p className="ask-line" role="alert">
+          {error.message}
+        </p>
+      )}
+      {answer?.refused != null && (
+        <p className="ask-line" role="status">
+          {answer.refused}
+        </p>
+      )}
       {answer?.lines.map((line) => (
         <div className="answer" key={line.name} aria-busy={ofBefore}>
           <div>

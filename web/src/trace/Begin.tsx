@@ -2,7 +2,15 @@
 import { useState } from 'react'
 import type { useTraces } from './useTraces'
 
-export function Begin({ traces, item, symptom }: { traces: ReturnType<typeof useTraces>; item: string | null; symptom: string }) {
+export function Begin({
+  traces,
+  item,
+  symptom,
+}: {
+  traces: ReturnType<typeof useTraces>
+  item: string | null
+  symptom: string
+}) {
   const { now, begin } = traces
   const [chain, setChain] = useState<string | null>(null)
   const [words, setWords] = useState(symptom)
@@ -16,7 +24,14 @@ export function Begin({ traces, item, symptom }: { traces: ReturnType<typeof use
         begin.mutate({ chain: along, symptom: words, item })
       }}
     >
-      <input className="small-input" aria-label="Symptom" placeholder="symptom: no output, weak, muffled …" maxLength={200} value={words} onChange={(e) => setWords(e.target.value)} />
+      <input
+        className="small-input"
+        aria-label="Symptom"
+        placeholder="symptom: no output, weak, muffled …"
+        maxLength={200}
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+      />
       <select className="chip" aria-label="Chain" value={along} onChange={(e) => setChain(e.target.value)}>
         {now.chains.map((c) => (
           <option key={c.id} value={c.id}>

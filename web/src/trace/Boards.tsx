@@ -4,7 +4,12 @@ import type { Schemas } from '../api/client'
 import { pinOf, SIDES, useBoards, type Board, type Pin } from './useBoards'
 
 const STEP = 0.01
-const ARROWS: Record<string, readonly [number, number]> = { ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0], ArrowUp: [0, -STEP], ArrowDown: [0, STEP] }
+const ARROWS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-STEP, 0],
+  ArrowRight: [STEP, 0],
+  ArrowUp: [0, -STEP],
+  ArrowDown: [0, STEP],
+}
 const within = (share: number) => Math.min(1, Math.max(0, share))
 
 interface BoardsProps {
@@ -25,16 +30,36 @@ export function Boards({ job, probe, pictures, writes }: BoardsProps) {
   return (
     <section className="card boards" aria-label="Board">
       <h2>Board</h2>
-      {acts.problem !== null && <p role="alert" className="ask-line">{acts.problem.message}</p>}
+      {acts.problem !== null && (
+        <p role="alert" className="ask-line">
+          {acts.problem.message}
+        </p>
+      )}
       <p className="senses">
         {acts.boards.map((b) => (
-          <button key={b.line} type="button" className="chip" aria-pressed={b.line === board?.line} onClick={() => setChosen(b.line)}>
+          <button
+            key={b.line}
+            type="button"
+            className="chip"
+            aria-pressed={b.line === board?.line}
+            onClick={() => setChosen(b.line)}
+          >
             {SIDES[b.side]}: {b.words}
             {b.ours ? '' : ' (another of this model)'}
           </button>
         ))}
         {writes && unused.length > 0 && (
-          <select className="chip" aria-label="Use a picture as board" value="" onChange={(e) => acts.keep.mutate({ line: e.target.value, side: 'component' }, { onSuccess: () => setChosen(e.target.value) })}>
+          <select
+            className="chip"
+            aria-label="Use a picture as board"
+            value=""
+            onChange={(e) =>
+              acts.keep.mutate(
+                { line: e.target.value, side: 'component' },
+                { onSuccess: () => setChosen(e.target.value) },
+              )
+            }
+          >
             <option value="">Use a picture …</option>
             {unused.map((p) => (
               <option key={p.id} value={p.id}>
@@ -69,7 +94,12 @@ function One({ board, probe, acts, writes }: OneProps) {
   const place = (event: PointerEvent) => {
     if (!placing) return
     const mine = board.pins.find((p) => p.probe === probe?.probe)
-    const pin = { id: mine?.id ?? crypto.randomUUID(), probe: probe?.probe ?? '', name: mine?.name ?? probe?.what.slice(0, 60) ?? `pin ${board.pins.length + 1}`, ...placeOf(event) }
+    const pin = {
+      id: mine?.id ?? crypto.randomUUID(),
+      probe: probe?.probe ?? '',
+      name: mine?.name ?? probe?.what.slice(0, 60) ?? `pin ${board.pins.length + 1}`,
+      ...placeOf(event),
+    }
     setPlacing(false)
     setPicked(pin.id)
     put(pin)
@@ -78,7 +108,7 @@ function One({ board, probe, acts, writes }: OneProps) {
     const by = ARROWS[event.key]
     if (by !== undefined) {
       event.preventDefault()
-      put({ ...pin, x: within(pin.x + by[0]), y: within(pin.y + by[1]) })
+      acts.nudge(board.line, pin.id, by)
     } else if (event.key === 'Delete') acts.unpin.mutate({ line: board.line, pin: pin.id })
   }
   const pins = board.pins.map((p) => (p.id === dragged?.id ? dragged : p))
@@ -100,7 +130,9 @@ function One({ board, probe, acts, writes }: OneProps) {
           <button
             key={pin.id}
             type="button"
-            className={['pin', pin.probe !== '' && pin.probe === probe?.probe && 'next', pin.x > 0.5 && 'leftward'].filter(Boolean).join(' ')}
+            className={['pin', pin.probe !== '' && pin.probe === probe?.probe && 'next', pin.x > 0.5 && 'leftward']
+              .filter(Boolean)
+              .join(' ')}
             style={{ left: `${100 * pin.x}%`, top: `${100 * pin.y}%` }}
             aria-pressed={pin.id === picked}
             onFocus={() => setPicked(pin.id)}
@@ -121,8 +153,23 @@ function One({ board, probe, acts, writes }: OneProps) {
           </button>
           {selected !== null && (
             <>
-              <input className="small-input" aria-label="Name of the pin" key={selected.id} defaultValue={selected.name} maxLength={60} onBlur={(e) => e.target.value.trim() !== '' && e.target.value !== selected.name && put({ ...selected, name: e.target.value })} />
-              <button type="button" className="link" onClick={() => acts.unpin.mutate({ line: board.line, pin: selected.id })}>
+              <input
+                className="small-input"
+                aria-label="Name of the pin"
+                key={selected.id}
+                defaultValue={selected.name}
+                maxLength={60}
+                onBlur={(e) =>
+                  e.target.value.trim() !== '' &&
+                  e.target.value !== selected.name &&
+                  put({ ...selected, name: e.target.value })
+                }
+              />
+              <button
+                type="button"
+                className="link"
+                onClick={() => acts.unpin.mutate({ line: board.line, pin: selected.id })}
+              >
                 take it off
               </button>
               <span className="quiet">drag it, or move it with the arrows</span>
@@ -130,7 +177,13 @@ function One({ board, probe, acts, writes }: OneProps) {
           )}
           {board.ours && (
             <>
-              <button type="button" className="link" onClick={() => acts.keep.mutate({ line: board.line, side: board.side === 'component' ? 'solder' : 'component' })}>
+              <button
+                type="button"
+                className="link"
+                onClick={() =>
+                  acts.keep.mutate({ line: board.line, side: board.side === 'component' ? 'solder' : 'component' })
+                }
+              >
                 it is the {SIDES[board.side === 'component' ? 'solder' : 'component']}
               </button>
               <button type="button" className="link" onClick={() => acts.drop.mutate(board.line)}>
@@ -152,7 +205,14 @@ export function Spot({ job, probe }: { job: string; probe: string }) {
   const { board, pin } = found
   return (
     <figure className="spot">
-      <div role="img" aria-label={`${pin.name} on the ${SIDES[board.side]}`} style={{ backgroundImage: `url(/api/pictures/${board.sha256})`, backgroundPosition: `${100 * pin.x}% ${100 * pin.y}%` }}>
+      <div
+        role="img"
+        aria-label={`${pin.name} on the ${SIDES[board.side]}`}
+        style={{
+          backgroundImage: `url(/api/pictures/${board.sha256})`,
+          backgroundPosition: `${100 * pin.x}% ${100 * pin.y}%`,
+        }}
+      >
         <i aria-hidden="true" style={{ left: `${100 * pin.x}%`, top: `${100 * pin.y}%` }} />
       </div>
       <figcaption>

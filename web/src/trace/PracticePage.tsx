@@ -17,7 +17,12 @@ export function PracticePage() {
       {exercises?.length === 0 && <p>No job was traced to a proven cause yet: the first one will be here.</p>}
       <p className="senses" role="group" aria-label="Exercises">
         {exercises?.map((e) => (
-          <Link key={e.trace} className="chip" to={`/practice/${e.trace}`} aria-current={e.trace === trace ? 'page' : undefined}>
+          <Link
+            key={e.trace}
+            className="chip"
+            to={`/practice/${e.trace}`}
+            aria-current={e.trace === trace ? 'page' : undefined}
+          >
             {e.unit}: {e.symptom}, {e.looks} looks
           </Link>
         ))}
@@ -39,7 +44,10 @@ function Exercise({ trace }: { trace: string }) {
   const [right, setRight] = useState({ places: 0, answers: 0 })
   const query = useQuery(replayOptions(trace, seen))
   const shown = query.data
-  if (shown === undefined) return <p role={query.isError ? 'alert' : 'status'}>{query.isError ? query.error.message : 'Opening the exercise'}</p>
+  if (shown === undefined)
+    return (
+      <p role={query.isError ? 'alert' : 'status'}>{query.isError ? query.error.message : 'Opening the exercise'}</p>
+    )
   const onward = () => {
     setSaid(NOTHING)
     setSeen(seen + 1)
@@ -72,19 +80,32 @@ function Exercise({ trace }: { trace: string }) {
           <>
             <h2 className="big">It was: {shown.cause}</h2>
             <p>
-              You looked where the bench or this program did {right.places} times of {shown.looks}, and foretold {right.answers} answers of {shown.looks}.
+              You looked where the bench or this program did {right.places} times of {shown.looks}, and foretold{' '}
+              {right.answers} answers of {shown.looks}.
             </p>
           </>
         ) : said.probe === null ? (
-          <Where shown={shown} onSay={(probe) => {
-            setSaid({ probe, answer: null })
-            if (probe === shown.asked?.probe || probe === shown.advised?.probe) setRight({ ...right, places: right.places + 1 })
-          }} />
+          <Where
+            shown={shown}
+            onSay={(probe) => {
+              setSaid({ probe, answer: null })
+              if (probe === shown.asked?.probe || probe === shown.advised?.probe)
+                setRight({ ...right, places: right.places + 1 })
+            }}
+          />
         ) : (
-          <What shown={shown} asked={shown.asked} said={said} trace={trace} seen={seen} onSay={(answer, hit) => {
-            setSaid({ ...said, answer })
-            if (hit) setRight({ ...right, answers: right.answers + 1 })
-          }} onward={onward} />
+          <What
+            shown={shown}
+            asked={shown.asked}
+            said={said}
+            trace={trace}
+            seen={seen}
+            onSay={(answer, hit) => {
+              setSaid({ ...said, answer })
+              if (hit) setRight({ ...right, answers: right.answers + 1 })
+            }}
+            onward={onward}
+          />
         )}
       </section>
     </div>
@@ -132,13 +153,22 @@ function What({ shown, asked, said, trace, seen, onSay, onward }: WhatProps) {
       <p>
         The bench looked at <b>{asked.what.toLowerCase()}</b>
         {same ? ', as you would.' : '.'}{' '}
-        {shown.advised !== null && shown.advised.probe !== asked.probe && <>This program would have said: {shown.advised.what.toLowerCase()}. </>}
+        {shown.advised !== null && shown.advised.probe !== asked.probe && (
+          <>This program would have said: {shown.advised.what.toLowerCase()}. </>
+        )}
         {shown.advised !== null && <span className="quiet">{shown.advised.why}</span>}
       </p>
       <h2>What will it show?</h2>
       <p className="answers" role="group" aria-label="What will it show?">
         {asked.answers.map((a) => (
-          <button key={a} type="button" className="answer" disabled={said.answer !== null || truth === undefined} aria-pressed={said.answer === a} onClick={() => onSay(a, a === truth)}>
+          <button
+            key={a}
+            type="button"
+            className="answer"
+            disabled={said.answer !== null || truth === undefined}
+            aria-pressed={said.answer === a}
+            onClick={() => onSay(a, a === truth)}
+          >
             {inWords(asked, a)}
           </button>
         ))}

@@ -1,8 +1,8 @@
 // One card: where to put the probe, what to expect, the answers as big buttons, and why this one.
 import { useEffect, useState } from 'react'
-import { isTyping } from '../app/desk'
+import { isTyping } from '../desk'
 import type { Schemas } from '../api/client'
-import { useStored } from '../entry/stored'
+import { useStored } from '../store'
 import { Spot } from './Boards'
 import type { Trace, useTraces } from './useTraces'
 
@@ -23,7 +23,8 @@ interface ProbeCardProps {
 }
 
 /** The probe that a card shows: the one that was chosen, or the one that is advised. */
-export const probeShown = (trace: Trace, elsewhere: string | null) => [...trace.next, ...trace.others].find((p) => p.probe === elsewhere) ?? trace.next[0] ?? null
+export const probeShown = (trace: Trace, elsewhere: string | null) =>
+  [...trace.next, ...trace.others].find((p) => p.probe === elsewhere) ?? trace.next[0] ?? null
 
 /** What was said of a probe before it was made, and what it then showed. */
 interface Foretold {
@@ -61,13 +62,21 @@ export function ProbeCard({ job, trace, look, numbered, elsewhere, onElsewhere }
       setForetold({ probe, said: seen, was: null })
       return
     }
-    look.mutate({ trace: trace.id, id: crypto.randomUUID(), probe: probe.probe, seen, remark, hazard_known: probe.confirm && !barred })
+    look.mutate({
+      trace: trace.id,
+      id: crypto.randomUUID(),
+      probe: probe.probe,
+      seen,
+      remark,
+      hazard_known: probe.confirm && !barred,
+    })
     if (foretold?.probe.probe === probe.probe) setForetold({ ...foretold, was: seen })
     onElsewhere(null)
     setConfirmed(null)
   }
   useNumberKeys(numbered && probe !== null && !barred ? probe.answers : null, choose)
-  if (probe === null) return <p>No probe that is listed tells anything more. {trace.swap ?? 'Look at the part, or swap it.'}</p>
+  if (probe === null)
+    return <p>No probe that is listed tells anything more. {trace.swap ?? 'Look at the part, or swap it.'}</p>
   return (
     <div className="probe" data-probe={probe.probe}>
       {foretold !== null && foretold.was !== null && (
@@ -94,15 +103,25 @@ export function ProbeCard({ job, trace, look, numbered, elsewhere, onElsewhere }
               <span className="quiet">healthy:</span> <b>{probe.expect}</b>
             </p>
           )}
-          <Answers probe={probe} numbered={numbered} busy={look.isPending} asks={foretelling ? 'What will it show?' : 'What did it show?'} onAnswer={choose} />
+          <Answers
+            probe={probe}
+            numbered={numbered}
+            busy={look.isPending}
+            asks={foretelling ? 'What will it show?' : 'What did it show?'}
+            onAnswer={choose}
+          />
         </>
       )}
       <div className="senses">
-        {probe.unit !== null && !barred && !foretelling && <FigureRead key={probe.probe} probe={probe} unit={probe.unit} onFigure={choose} />}
+        {probe.unit !== null && !barred && !foretelling && (
+          <FigureRead key={probe.probe} probe={probe} unit={probe.unit} onFigure={choose} />
+        )}
         <button type="button" className="chip" disabled={look.isPending} onClick={() => choose('unknown')}>
           cannot tell
         </button>
-        {!barred && !foretelling && <Other key={`other ${probe.probe}`} onSeen={(remark) => choose('unknown', remark)} />}
+        {!barred && !foretelling && (
+          <Other key={`other ${probe.probe}`} onSeen={(remark) => choose('unknown', remark)} />
+        )}
         <Elsewhere trace={trace} probe={probe} onProbe={onElsewhere} />
         <button type="button" className="chip" aria-pressed={foretells} onClick={() => setForetells(!foretells)}>
           foretell first
@@ -121,7 +140,15 @@ function useNumberKeys(answers: string[] | null, onAnswer: (answer: string) => v
     if (answers === null) return
     const listen = (event: KeyboardEvent) => {
       const seen = answers[Number(event.key) - 1]
-      if (seen === undefined || isTyping(event.target) || event.ctrlKey || event.altKey || event.metaKey || event.repeat) return
+      if (
+        seen === undefined ||
+        isTyping(event.target) ||
+        event.ctrlKey ||
+        event.altKey ||
+        event.metaKey ||
+        event.repeat
+      )
+        return
       onAnswer(seen)
     }
     window.addEventListener('keydown', listen)
@@ -133,7 +160,12 @@ function useNumberKeys(answers: string[] | null, onAnswer: (answer: string) => v
 function Confirm({ onlyDangerLeft, onConfirm }: { onlyDangerLeft: boolean; onConfirm: () => void }) {
   return (
     <div className="confirm">
-      <p>{onlyDangerLeft ? 'No safe probe tells anything more.' : 'A safe probe still tells something: make that one first.'} Would the cold test or the unit’s own meter do? If it must be live:</p>
+      <p>
+        {onlyDangerLeft
+          ? 'No safe probe tells anything more.'
+          : 'A safe probe still tells something: make that one first.'}{' '}
+        Would the cold test or the unit’s own meter do? If it must be live:
+      </p>
       <ol>
         <li>Off, mains plug pulled, wait, bleed, short. Check that it is dead.</li>
         <li>Clip on a probe that is rated for it; its cold lead to the chassis.</li>
@@ -160,7 +192,14 @@ function Answers({ probe, numbered, busy, asks, onAnswer }: AnswersProps) {
       {asks === 'What will it show?' && <p className="ask-line">{asks}</p>}
       <p className="answers" role="group" aria-label={asks}>
         {probe.answers.map((a, n) => (
-          <button key={a} type="button" className="answer" disabled={busy} onClick={() => onAnswer(a)} aria-keyshortcuts={numbered ? String(n + 1) : undefined}>
+          <button
+            key={a}
+            type="button"
+            className="answer"
+            disabled={busy}
+            onClick={() => onAnswer(a)}
+            aria-keyshortcuts={numbered ? String(n + 1) : undefined}
+          >
             {numbered && <small>{n + 1}</small>} {inWords(probe, a)}
           </button>
         ))}
@@ -179,7 +218,14 @@ function FigureRead({ probe, unit, onFigure }: { probe: Probe; unit: string; onF
         if (figure.trim() !== '') onFigure(/[a-zΩ%°]\s*$/i.test(figure) ? figure : `${figure}${unit}`)
       }}
     >
-      <input className="small-input figure" aria-label={`Figure read, ${unit}`} placeholder={probe.expect.endsWith(unit) ? probe.expect : `figure, ${unit}`} value={figure} maxLength={30} onChange={(e) => setFigure(e.target.value)} />
+      <input
+        className="small-input figure"
+        aria-label={`Figure read, ${unit}`}
+        placeholder={probe.expect.endsWith(unit) ? probe.expect : `figure, ${unit}`}
+        value={figure}
+        maxLength={30}
+        onChange={(e) => setFigure(e.target.value)}
+      />
     </form>
   )
 }
@@ -200,14 +246,28 @@ function Other({ onSeen }: { onSeen: (remark: string) => void }) {
         if (words.trim() !== '') onSeen(words.trim())
       }}
     >
-      <input className="small-input" aria-label="What was seen instead" placeholder="what was it?" autoFocus value={words} maxLength={120} onChange={(e) => setWords(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && setWords(null)} />
+      <input
+        className="small-input"
+        aria-label="What was seen instead"
+        placeholder="what was it?"
+        autoFocus
+        value={words}
+        maxLength={120}
+        onChange={(e) => setWords(e.target.value)}
+        onKeyDown={(e) => e.key === 'Escape' && setWords(null)}
+      />
     </form>
   )
 }
 
 function Elsewhere({ trace, probe, onProbe }: { trace: Trace; probe: Probe; onProbe: (probe: string) => void }) {
   return (
-    <select className="chip" aria-label="I probed elsewhere" value={probe.probe === trace.next[0]?.probe ? '' : probe.probe} onChange={(e) => onProbe(e.target.value)}>
+    <select
+      className="chip"
+      aria-label="I probed elsewhere"
+      value={probe.probe === trace.next[0]?.probe ? '' : probe.probe}
+      onChange={(e) => onProbe(e.target.value)}
+    >
       <option value="">I probed elsewhere …</option>
       {[...trace.next.slice(1), ...trace.others].map((p) => (
         <option key={p.probe} value={p.probe}>

@@ -5,18 +5,39 @@ import { Begin } from './Begin'
 import { Again, ProbeCard } from './ProbeCard'
 import { open, useTraces, type Trace } from './useTraces'
 
-export const suspected = (trace: Pick<Trace, 'stages'>) => trace.stages.filter((s) => s.share >= 0.07).sort((a, b) => b.share - a.share)
+export const suspected = (trace: Pick<Trace, 'stages'>) =>
+  trace.stages.filter((s) => s.share >= 0.07).sort((a, b) => b.share - a.share)
 
-export function TraceCard({ job, item, symptom, writes }: { job: string; item: string | null; symptom: string; writes: boolean }) {
+export function TraceCard({
+  job,
+  item,
+  symptom,
+  writes,
+}: {
+  job: string
+  item: string | null
+  symptom: string
+  writes: boolean
+}) {
   const traces = useTraces(job)
   if (traces.now === undefined) return null
   const running = open(traces.now.traces)
   return (
     <section className="card" aria-label="Where next">
       <h2>
-        Where next{running.length > 0 && <> · <Link to={`/job/${job}/trace`}>the whole chain</Link></>}
+        Where next
+        {running.length > 0 && (
+          <>
+            {' '}
+            · <Link to={`/job/${job}/trace`}>the whole chain</Link>
+          </>
+        )}
       </h2>
-      {traces.problem !== null && <p role="alert" className="ask-line">{traces.problem.message}</p>}
+      {traces.problem !== null && (
+        <p role="alert" className="ask-line">
+          {traces.problem.message}
+        </p>
+      )}
       {running.map((t) => (
         <Running key={t.id} job={job} trace={t} look={traces.look} writes={writes} />
       ))}
@@ -47,7 +68,16 @@ function Running({ job, trace, look, writes }: RunningProps) {
         </span>
       </p>
       {writes && <Again trace={trace} onProbe={setElsewhere} />}
-      {writes && <ProbeCard job={job} trace={trace} look={look} numbered={false} elsewhere={elsewhere} onElsewhere={setElsewhere} />}
+      {writes && (
+        <ProbeCard
+          job={job}
+          trace={trace}
+          look={look}
+          numbered={false}
+          elsewhere={elsewhere}
+          onElsewhere={setElsewhere}
+        />
+      )}
     </div>
   )
 }

@@ -9,7 +9,12 @@ import { Boards } from './Boards'
 import { Again, ProbeCard, probeShown } from './ProbeCard'
 import { open, useTraces, type Trace } from './useTraces'
 
-const ORDERS = { 'best-value': 'most for its price', 'half-split': 'split in half', 'walk-back': 'from the aerial back', 'walk-forward': 'from the source on' } as const
+const ORDERS = {
+  'best-value': 'most for its price',
+  'half-split': 'split in half',
+  'walk-back': 'from the aerial back',
+  'walk-forward': 'from the source on',
+} as const
 const BENEATH = new Set(['rail', 'key', 'control', 'reference'])
 
 export function TracePage() {
@@ -18,7 +23,12 @@ export function TracePage() {
   const traces = useTraces(job)
   const [chosen, setChosen] = useState<string | null>(null)
   const [another, setAnother] = useState(false)
-  if (traces.now === undefined || slip === undefined) return <p role={traces.asking === null ? 'status' : 'alert'} className="page">{traces.asking?.message ?? 'Laying the chain out'}</p>
+  if (traces.now === undefined || slip === undefined)
+    return (
+      <p role={traces.asking === null ? 'status' : 'alert'} className="page">
+        {traces.asking?.message ?? 'Laying the chain out'}
+      </p>
+    )
   const all = traces.now.traces
   const trace = all.find((t) => t.id === chosen) ?? open(all)[0] ?? all.at(-1) ?? null
   const writes = slip.handed_back_at === null
@@ -27,7 +37,13 @@ export function TracePage() {
       <p className="facts">
         <Link to={`/job/${job}`}>{slip.title}, back to the slip</Link>
         {all.map((t) => (
-          <button key={t.id} type="button" className="chip" aria-pressed={t.id === trace?.id} onClick={() => setChosen(t.id)}>
+          <button
+            key={t.id}
+            type="button"
+            className="chip"
+            aria-pressed={t.id === trace?.id}
+            onClick={() => setChosen(t.id)}
+          >
             {t.symptom}
             {t.closed_at === null ? '' : ', closed'}
           </button>
@@ -38,9 +54,22 @@ export function TracePage() {
           </button>
         )}
       </p>
-      {traces.problem !== null && <p role="alert" className="ask-line">{traces.problem.message}</p>}
+      {traces.problem !== null && (
+        <p role="alert" className="ask-line">
+          {traces.problem.message}
+        </p>
+      )}
       {(another || trace === null) && writes && <Begin traces={traces} item={slip.item} symptom="" />}
-      {trace !== null && <One key={trace.id} job={job} trace={trace} traces={traces} pictures={slip.lines.filter((l) => l.picture !== null && l.withdrawn === null)} writes={writes && trace.closed_at === null} />}
+      {trace !== null && (
+        <One
+          key={trace.id}
+          job={job}
+          trace={trace}
+          traces={traces}
+          pictures={slip.lines.filter((l) => l.picture !== null && l.withdrawn === null)}
+          writes={writes && trace.closed_at === null}
+        />
+      )}
     </div>
   )
 }
@@ -67,15 +96,23 @@ function One({ job, trace, traces, pictures, writes }: OneProps) {
         ))}
         {trace.settled !== null && <Settled trace={trace} traces={traces} writes={writes} />}
         {writes && <Again trace={trace} onProbe={setElsewhere} />}
-        {writes && <ProbeCard job={job} trace={trace} look={look} numbered elsewhere={elsewhere} onElsewhere={setElsewhere} />}
-        {trace.closed_at !== null && <p>Closed{trace.proven === '' ? '' : `: ${trace.proven.replaceAll('_', ' ')} was the cause`}.</p>}
+        {writes && (
+          <ProbeCard job={job} trace={trace} look={look} numbered elsewhere={elsewhere} onElsewhere={setElsewhere} />
+        )}
+        {trace.closed_at !== null && (
+          <p>Closed{trace.proven === '' ? '' : `: ${trace.proven.replaceAll('_', ' ')} was the cause`}.</p>
+        )}
         <Boards job={job} probe={probeShown(trace, elsewhere)} pictures={pictures} writes={writes} />
         <Seen trace={trace} traces={traces} writes={writes} />
         {writes && (
           <p className="senses">
             <label>
               Order{' '}
-              <select className="chip" value={trace.strategy} onChange={(e) => change.mutate({ trace: trace.id, strategy: e.target.value })}>
+              <select
+                className="chip"
+                value={trace.strategy}
+                onChange={(e) => change.mutate({ trace: trace.id, strategy: e.target.value })}
+              >
                 {Object.entries(ORDERS).map(([id, words]) => (
                   <option key={id} value={id}>
                     {words}
@@ -101,7 +138,9 @@ function Seen({ trace, traces, writes }: { trace: Trace; traces: ReturnType<type
   return (
     <section className="card">
       <h2>What was seen, and what it did</h2>
-      {trace.evidence.length === 0 && <p className="quiet">Nothing yet. What stands on the slip counts here by itself.</p>}
+      {trace.evidence.length === 0 && (
+        <p className="quiet">Nothing yet. What stands on the slip counts here by itself.</p>
+      )}
       <ol className="seen">
         {trace.evidence.map((e) => (
           <li key={`${e.line} ${e.words}`} className={e.stale === '' && !e.doubted ? '' : 'quiet'}>
@@ -111,7 +150,12 @@ function Seen({ trace, traces, writes }: { trace: Trace; traces: ReturnType<type
             <span>
               {e.from_slip && <small>from the slip </small>}
               {writes && (
-                <button type="button" className="link" aria-label={`${e.doubted ? 'count it again' : 'doubt it'}: ${e.words}`} onClick={() => doubt(e)}>
+                <button
+                  type="button"
+                  className="link"
+                  aria-label={`${e.doubted ? 'count it again' : 'doubt it'}: ${e.words}`}
+                  onClick={() => doubt(e)}
+                >
                   {e.doubted ? 'count it again' : 'doubt it'}
                 </button>
               )}
@@ -167,7 +211,10 @@ function Chain({ trace }: { trace: Trace }) {
 }
 
 function StageRow({ stage }: { stage: Trace['stages'][number] }) {
-  const ink = { '--ink-weight': Math.round(350 + 450 * Math.min(1, 2 * stage.share)), '--ink-share': `${Math.round(100 * Math.min(1, stage.share))}%` } as CSSProperties
+  const ink = {
+    '--ink-weight': Math.round(350 + 450 * Math.min(1, 2 * stage.share)),
+    '--ink-share': `${Math.round(100 * Math.min(1, stage.share))}%`,
+  } as CSSProperties
   return (
     <li style={ink} data-words={stage.words}>
       <span>
@@ -192,7 +239,11 @@ function Settled({ trace, traces, writes }: { trace: Trace; traces: ReturnType<t
           <li key={g.fault}>
             {g.name} <span className="quiet">{g.words}</span>{' '}
             {writes && (
-              <button type="button" className="chip" onClick={() => traces.change.mutate({ trace: trace.id, proven: g.fault, closed: true })}>
+              <button
+                type="button"
+                className="chip"
+                onClick={() => traces.change.mutate({ trace: trace.id, proven: g.fault, closed: true })}
+              >
                 it was this
               </button>
             )}

@@ -4,14 +4,20 @@ import { useEffect, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import type { Schemas } from '../api/client'
 import { slipOptions } from '../api/queries'
-import { useDesk, deskAction, useSingleKeys } from '../app/desk'
+import { useDesk, deskAction, useSingleKeys } from '../desk'
 import { keyName, useKeySettings } from '../keys'
 import { KeyWord, stopTurning, turnTo, useBenchActs, useBenchNow, useLiveBench, useSeat } from '../live'
 import { domainOf } from '../ui/scale'
 import { LimitBar } from '../ui/LimitBar'
 
 type Turn = Schemas['TurnOut']
-const FIGURES = { carrier_power: 'carrier power', frequency_error: 'frequency error', am_depth: 'modulation depth', fm_deviation: 'deviation', supply_current: 'supply current' } as const
+const FIGURES = {
+  carrier_power: 'carrier power',
+  frequency_error: 'frequency error',
+  am_depth: 'modulation depth',
+  fm_deviation: 'deviation',
+  supply_current: 'supply current',
+} as const
 const AIMS = { peak: 'the most', dip: 'the least', target: 'a target' } as const
 const ARROWS: Record<string, { path: string; words: string }> = {
   on: { path: 'M10 45h50V25l32 25-32 25V55H10z', words: 'Better: go on' },
@@ -27,17 +33,49 @@ export function TurnPage() {
   const { data: slip, error } = useQuery(slipOptions(job, null))
   const bench = useLiveBench()
   const turn = useBenchNow((known) => known.turn)
-  if (slip === undefined) return <p role={error === null ? 'status' : 'alert'} className="page">{error?.message ?? 'Unrolling the slip'}</p>
-  return <TurnWork mine={bench?.job === job} slip={slip} turn={bench?.turn == null ? null : (turn ?? bench.turn)} talking={bench?.talking ?? 0} />
+  if (slip === undefined)
+    return (
+      <p role={error === null ? 'status' : 'alert'} className="page">
+        {error?.message ?? 'Unrolling the slip'}
+      </p>
+    )
+  return (
+    <TurnWork
+      mine={bench?.job === job}
+      slip={slip}
+      turn={bench?.turn == null ? null : (turn ?? bench.turn)}
+      talking={bench?.talking ?? 0}
+    />
+  )
 }
 
-function TurnWork({ mine, slip, turn, talking }: { mine: boolean; slip: Schemas['SlipOut']; turn: Turn | null; talking: number }) {
+function TurnWork({
+  mine,
+  slip,
+  turn,
+  talking,
+}: {
+  mine: boolean
+  slip: Schemas['SlipOut']
+  turn: Turn | null
+  talking: number
+}) {
   const acts = useBenchActs()
   const desk = useDesk()
   const navigate = useNavigate()
   const keys = useKeySettings().keys
   const current = slip.open_lines[0] ?? null
-  useSeat(slip.handed_back_at === null && slip.item !== null ? { job: slip.id, item: slip.item, row: current?.row ?? null, conditions: (current?.conditions ?? {}) as Schemas['Conditions'] } : null, mine)
+  useSeat(
+    slip.handed_back_at === null && slip.item !== null
+      ? {
+          job: slip.id,
+          item: slip.item,
+          row: current?.row ?? null,
+          conditions: (current?.conditions ?? {}) as Schemas['Conditions'],
+        }
+      : null,
+    mine,
+  )
   const leave = (keep: boolean) => acts.leave.mutate(keep, { onSuccess: () => void navigate(`/job/${slip.id}`) })
   useSingleKeys((action) => {
     if (action === 'take' && turn !== null) leave(true)
@@ -56,18 +94,36 @@ function TurnWork({ mine, slip, turn, talking }: { mine: boolean; slip: Schemas[
         {slip.warning !== null && <span className="ask-line">{slip.warning}</span>}
       </p>
       <KeyWord />
-      {acts.problem !== null && <p role="alert" className="ask-line">{acts.problem.message}</p>}
-      {turn === null ? <Begin current={current} talking={talking} onTurn={(body) => acts.turn.mutate(body)} /> : <Turning turn={turn} takeKey={keyName(keys.take)} onLeave={leave} />}
+      {acts.problem !== null && (
+        <p role="alert" className="ask-line">
+          {acts.problem.message}
+        </p>
+      )}
+      {turn === null ? (
+        <Begin current={current} talking={talking} onTurn={(body) => acts.turn.mutate(body)} />
+      ) : (
+        <Turning turn={turn} takeKey={keyName(keys.take)} onLeave={leave} />
+      )}
     </div>
   )
 }
 
-function Begin({ current, talking, onTurn }: { current: Schemas['OpenLineOut'] | null; talking: number; onTurn: (body: Schemas['TurnIn']) => void }) {
+function Begin({
+  current,
+  talking,
+  onTurn,
+}: {
+  current: Schemas['OpenLineOut'] | null
+  talking: number
+  onTurn: (body: Schemas['TurnIn']) => void
+}) {
   const wanted = current !== null && current.quantity in FIGURES ? current.quantity : 'carrier_power'
   const [adjuster, setAdjuster] = useState('')
   const [quantity, setQuantity] = useState(wanted)
   const [aim, setAim] = useState<keyof typeof AIMS>(wanted === 'carrier_power' ? 'peak' : 'target')
-  const [target, setTarget] = useState(current?.quantity === wanted && current.expected_value !== null ? String(current.expected_value) : '0')
+  const [target, setTarget] = useState(
+    current?.quantity === wanted && current.expected_value !== null ? String(current.expected_value) : '0',
+  )
   return (
     <form
       className="begin"
@@ -77,11 +133,30 @@ function Begin({ current, talking, onTurn }: { current: Schemas['OpenLineOut'] |
       }}
     >
       <h1>What will you turn?</h1>
-      {talking === 0 && <p className="ask-line">No instrument that talks: turn it, and type what was found and left ('turned L14 2.9w -&gt; 3.8w').</p>}
-      <input className="wide-input" aria-label="Adjuster" placeholder="L14, VR3, the trimmer beside the crystal" value={adjuster} maxLength={60} required autoFocus onChange={(e) => setAdjuster(e.target.value)} />
+      {talking === 0 && (
+        <p className="ask-line">
+          No instrument that talks: turn it, and type what was found and left ('turned L14 2.9w -&gt; 3.8w').
+        </p>
+      )}
+      <input
+        className="wide-input"
+        aria-label="Adjuster"
+        placeholder="L14, VR3, the trimmer beside the crystal"
+        value={adjuster}
+        maxLength={60}
+        required
+        autoFocus
+        onChange={(e) => setAdjuster(e.target.value)}
+      />
       <p className="senses" role="group" aria-label="The figure">
         {(Object.keys(FIGURES) as (keyof typeof FIGURES)[]).map((name) => (
-          <button key={name} type="button" className="chip" aria-pressed={quantity === name} onClick={() => setQuantity(name)}>
+          <button
+            key={name}
+            type="button"
+            className="chip"
+            aria-pressed={quantity === name}
+            onClick={() => setQuantity(name)}
+          >
             {FIGURES[name]}
           </button>
         ))}
@@ -92,8 +167,28 @@ function Begin({ current, talking, onTurn }: { current: Schemas['OpenLineOut'] |
             {AIMS[name]}
           </button>
         ))}
-        {aim === 'target' && <input className="small-input" type="number" step="any" aria-label="Target" value={target} onChange={(e) => setTarget(e.target.value)} />}
-        {aim === 'target' && <span className="quiet">in {quantity === 'carrier_power' ? 'W' : quantity === 'supply_current' ? 'A' : quantity === 'am_depth' ? '%' : 'Hz'}</span>}
+        {aim === 'target' && (
+          <input
+            className="small-input"
+            type="number"
+            step="any"
+            aria-label="Target"
+            value={target}
+            onChange={(e) => setTarget(e.target.value)}
+          />
+        )}
+        {aim === 'target' && (
+          <span className="quiet">
+            in{' '}
+            {quantity === 'carrier_power'
+              ? 'W'
+              : quantity === 'supply_current'
+                ? 'A'
+                : quantity === 'am_depth'
+                  ? '%'
+                  : 'Hz'}
+          </span>
+        )}
       </p>
       <button type="submit" className="take" disabled={adjuster.trim() === ''}>
         Turn it

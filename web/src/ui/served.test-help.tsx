@@ -5,7 +5,7 @@ import type { ReactNode } from 'react'
 import { MemoryRouter } from 'react-router'
 import { vi } from 'vitest'
 
-export interface Sent {
+interface Sent {
   method: string
   path: string
   body: unknown
@@ -20,7 +20,9 @@ export function renderServed(view: ReactNode, answers: Record<string, unknown>) 
     sent.push({ method: request.method, path, body })
     const answer = answers[`${request.method} ${path}`]
     const data: unknown = typeof answer === 'function' ? (answer as (body: unknown) => unknown)(body) : answer
-    return new Response(JSON.stringify(data ?? { detail: 'no such address', code: 'not_found' }), { status: data === undefined ? 404 : 200 })
+    return new Response(JSON.stringify(data ?? { detail: 'no such address', code: 'not_found' }), {
+      status: data === undefined ? 404 : 200,
+    })
   })
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } })
   const shown = render(

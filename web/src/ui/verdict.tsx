@@ -36,7 +36,7 @@ function Shape({ verdict }: { verdict: VerdictKey }) {
   }
 }
 
-export function VerdictMark({ verdict, size = 16 }: { verdict: VerdictKey; size?: number }) {
+function VerdictMark({ verdict, size = 16 }: { verdict: VerdictKey; size?: number }) {
   return (
     <svg width={size} height={size} viewBox="0 0 16 16" aria-hidden="true">
       <Shape verdict={verdict} />
@@ -44,7 +44,15 @@ export function VerdictMark({ verdict, size = 16 }: { verdict: VerdictKey; size?
   )
 }
 
-export function Verdict({ verdict, size, note }: { verdict: VerdictKey | null; size?: number; note?: string | undefined }) {
+export function Verdict({
+  verdict,
+  size,
+  note,
+}: {
+  verdict: VerdictKey | null
+  size?: number
+  note?: string | undefined
+}) {
   if (verdict === null) return <span className="verdict" />
   return (
     <span className={`verdict ${verdict}`} data-verdict={verdict}>

@@ -5,16 +5,20 @@ import { lazy, Suspense, useEffect, useState } from 'react'
 import { api, dataOf, type Schemas } from '../api/client'
 import { slipOptions, watchesOptions, watchOptions } from '../api/queries'
 import { KeyWord, useBenchNow, useLiveBench } from '../live'
-import { isTyping } from '../app/desk'
+import { isTyping } from '../desk'
 import { dayOf, timeOf } from '../ui/words'
 
 type Watch = Schemas['WatchOut']
 const WatchPlot = lazy(() => import('./WatchPlot'))
 const HANDS = ['tapped', 'flexed', 'warmed', 'cooled', 'keyed'] as const
 
-export function span(seconds: number): string {
+function span(seconds: number): string {
   const whole = Math.round(seconds)
-  return whole < 60 ? `${whole} s` : whole < 3600 ? `${Math.floor(whole / 60)} min ${whole % 60} s` : `${Math.floor(whole / 3600)} h ${Math.floor((whole % 3600) / 60)} min`
+  return whole < 60
+    ? `${whole} s`
+    : whole < 3600
+      ? `${Math.floor(whole / 60)} min ${whole % 60} s`
+      : `${Math.floor(whole / 3600)} h ${Math.floor((whole % 3600) / 60)} min`
 }
 
 export function WatchPage() {
@@ -35,22 +39,42 @@ export function WatchPage() {
       void queries.invalidateQueries({ queryKey: ['watches'] })
     },
   })
-  if (slip === undefined) return <p role={error === null ? 'status' : 'alert'} className="page">{error?.message ?? 'Unrolling the slip'}</p>
+  if (slip === undefined)
+    return (
+      <p role={error === null ? 'status' : 'alert'} className="page">
+        {error?.message ?? 'Unrolling the slip'}
+      </p>
+    )
   return (
     <div className="page watch">
       <p className="facts">
         <Link to={`/job/${job}`}>{slip.title}, back to the slip</Link>
         {(watches ?? []).map((w) => (
-          <button key={w.id} type="button" className="chip" aria-pressed={w.id === shown} onClick={() => setChosen(w.id)}>
+          <button
+            key={w.id}
+            type="button"
+            className="chip"
+            aria-pressed={w.id === shown}
+            onClick={() => setChosen(w.id)}
+          >
             {dayOf(w.began_at)} {timeOf(w.began_at)}, {w.drops} drops
           </button>
         ))}
       </p>
       <KeyWord />
-      {begin.error !== null && <p role="alert" className="ask-line">{begin.error.message}</p>}
+      {begin.error !== null && (
+        <p role="alert" className="ask-line">
+          {begin.error.message}
+        </p>
+      )}
       {running === null && (
         <p className="begin-watch">
-          <button type="button" className="take" disabled={slip.handed_back_at !== null || bench?.talking === 0} onClick={() => begin.mutate()}>
+          <button
+            type="button"
+            className="take"
+            disabled={slip.handed_back_at !== null || bench?.talking === 0}
+            onClick={() => begin.mutate()}
+          >
             Watch it
           </button>{' '}
           <span className="quiet">
@@ -73,15 +97,26 @@ function WatchWork({ watch }: { watch: Watch }) {
     void queries.invalidateQueries({ queryKey: ['watches'] })
   }
   const path = { watch_id: watch.id }
-  const mark = useMutation({ mutationFn: (what: string) => dataOf(api.POST('/api/bench/watches/{watch_id}/mark', { params: { path }, body: { id: crypto.randomUUID(), what } })), onSuccess })
-  const end = useMutation({ mutationFn: () => dataOf(api.POST('/api/bench/watches/{watch_id}/end', { params: { path }, body: { line: crypto.randomUUID() } })), onSuccess })
+  const mark = useMutation({
+    mutationFn: (what: string) =>
+      dataOf(
+        api.POST('/api/bench/watches/{watch_id}/mark', { params: { path }, body: { id: crypto.randomUUID(), what } }),
+      ),
+    onSuccess,
+  })
+  const end = useMutation({
+    mutationFn: () =>
+      dataOf(api.POST('/api/bench/watches/{watch_id}/end', { params: { path }, body: { line: crypto.randomUUID() } })),
+    onSuccess,
+  })
   const runs = watch.ended_at === null
   const { mutate } = mark
   useEffect(() => {
     if (!runs) return
     const listen = (event: KeyboardEvent) => {
       const what = HANDS[Number(event.key) - 1]
-      if (what !== undefined && !isTyping(event.target) && !event.ctrlKey && !event.altKey && !event.metaKey) mutate(what)
+      if (what !== undefined && !isTyping(event.target) && !event.ctrlKey && !event.altKey && !event.metaKey)
+        mutate(what)
     }
     window.addEventListener('keydown', listen)
     return () => window.removeEventListener('keydown', listen)
@@ -90,7 +125,14 @@ function WatchWork({ watch }: { watch: Watch }) {
   return (
     <>
       <p className="watched" role="status">
-        <b>{watch.drops.length === 0 ? (runs ? 'Watching' : 'Nothing dropped') : watch.summary.replace(/^watched [^:]*: /, '')}</b> {span(watch.seconds)}
+        <b>
+          {watch.drops.length === 0
+            ? runs
+              ? 'Watching'
+              : 'Nothing dropped'
+            : watch.summary.replace(/^watched [^:]*: /, '')}
+        </b>{' '}
+        {span(watch.seconds)}
         {runs && (
           <span className="now-values">
             {(['power', 'amps', 'frequency'] as const).map((name) => (
@@ -99,7 +141,11 @@ function WatchWork({ watch }: { watch: Watch }) {
           </span>
         )}
       </p>
-      {problem !== null && <p role="alert" className="ask-line">{problem.message}</p>}
+      {problem !== null && (
+        <p role="alert" className="ask-line">
+          {problem.message}
+        </p>
+      )}
       {runs && (
         <p className="hands" role="group" aria-label="What did the hands do?">
           {HANDS.map((what, n) => (
@@ -127,28 +173,37 @@ const SHOWN_FIRST = 60
 function Events({ watch }: { watch: Watch }) {
   const [all, setAll] = useState(false)
   const rows = [
-    ...watch.drops.map((d) => ({ at: d.at, what: `${d.name} ${KIND_WORDS[d.kind] ?? d.kind}: ${d.usual} → ${d.reached}${d.lasted == null ? '' : `, for ${d.lasted.toFixed(1)} s`}`, after: d.after })),
+    ...watch.drops.map((d) => ({
+      at: d.at,
+      what: `${d.name} ${KIND_WORDS[d.kind] ?? d.kind}: ${d.usual} → ${d.reached}${d.lasted == null ? '' : `, for ${d.lasted.toFixed(1)} s`}`,
+      after: d.after,
+    })),
     ...watch.marks.map((m) => ({ at: m.at, what: `hands: ${m.what}`, after: '' })),
   ].sort((a, b) => b.at - a.at)
-  if (rows.length === 0) return <p className="quiet">Key it, then tap, flex, warm and cool: say so with 1 to 5, so that a drop knows what came before it.</p>
+  if (rows.length === 0)
+    return (
+      <p className="quiet">
+        Key it, then tap, flex, warm and cool: say so with 1 to 5, so that a drop knows what came before it.
+      </p>
+    )
   return (
     <>
-    <table className="events" aria-label="What happened">
-      <tbody>
-        {rows.slice(0, all ? rows.length : SHOWN_FIRST).map((r) => (
-          <tr key={`${r.at}-${r.what}`} className={r.what.startsWith('hands') ? 'quiet' : ''}>
-            <td>{span(r.at)}</td>
-            <td>{r.what}</td>
-            <td>{r.after !== '' && <b>just after it was {r.after}</b>}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-    {!all && rows.length > SHOWN_FIRST && (
-      <button type="button" className="link" onClick={() => setAll(true)}>
-        All {rows.length}
-      </button>
-    )}
+      <table className="events" aria-label="What happened">
+        <tbody>
+          {rows.slice(0, all ? rows.length : SHOWN_FIRST).map((r) => (
+            <tr key={`${r.at}-${r.what}`} className={r.what.startsWith('hands') ? 'quiet' : ''}>
+              <td>{span(r.at)}</td>
+              <td>{r.what}</td>
+              <td>{r.after !== '' && <b>just after it was {r.after}</b>}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {!all && rows.length > SHOWN_FIRST && (
+        <button type="button" className="link" onClick={() => setAll(true)}>
+          All {rows.length}
+        </button>
+      )}
     </>
   )
 }

@@ -52,7 +52,12 @@ export default function WatchPlot({ watch }: { watch: Watch }) {
     const ink = colours.getPropertyValue('--ink')
     const hair = colours.getPropertyValue('--hair')
     const latest = Math.max(10, watch.seconds)
-    const axis = { stroke: ink, grid: { stroke: hair, width: 1 }, ticks: { stroke: hair, width: 1 }, font: "14px 'Atkinson Hyperlegible Next Variable'" }
+    const axis = {
+      stroke: ink,
+      grid: { stroke: hair, width: 1 },
+      ticks: { stroke: hair, width: 1 },
+      font: "14px 'Atkinson Hyperlegible Next Variable'",
+    }
     const order = ['power', 'amps', 'frequency']
     const plots = [...watch.series]
       .sort((a, b) => order.indexOf(a.name) - order.indexOf(b.name))
@@ -66,16 +71,40 @@ export default function WatchPlot({ watch }: { watch: Watch }) {
             legend: { show: false },
             cursor: { sync: { key: watch.id }, drag: { x: true, y: false } },
             scales: { x: { time: false } },
-            axes: [{ ...axis, values: (_, ticks) => ticks.map((t) => (latest > 300 ? `${+(t / 60).toFixed(1)} min` : `${+t.toFixed(1)} s`)) }, { ...axis, size: 84, values: (_, ticks) => ticks.map((t) => (series.name === 'frequency' ? t.toFixed(placesOf(ticks)) : String(+t.toFixed(3)))) }],
-            series: [{}, { stroke: colours.getPropertyValue('--petrol'), width: 2, points: { show: series.at.length < 60, size: 4 } }],
+            axes: [
+              {
+                ...axis,
+                values: (_, ticks) =>
+                  ticks.map((t) => (latest > 300 ? `${+(t / 60).toFixed(1)} min` : `${+t.toFixed(1)} s`)),
+              },
+              {
+                ...axis,
+                size: 84,
+                values: (_, ticks) =>
+                  ticks.map((t) => (series.name === 'frequency' ? t.toFixed(placesOf(ticks)) : String(+t.toFixed(3)))),
+              },
+            ],
+            series: [
+              {},
+              {
+                stroke: colours.getPropertyValue('--petrol'),
+                width: 2,
+                points: { show: series.at.length < 60, size: 4 },
+              },
+            ],
             plugins: [strokes(watch)],
           },
           // from the first second to the last in every strip, so that they stand under one clock
-          [[0, ...series.at, latest], [null, ...series.values.map((v) => v * factor), null]],
+          [
+            [0, ...series.at, latest],
+            [null, ...series.values.map((v) => v * factor), null],
+          ],
           host,
         )
       })
-    const resize = new ResizeObserver(() => plots.forEach((plot) => plot.setSize({ width: host.clientWidth, height: HEIGHT })))
+    const resize = new ResizeObserver(() =>
+      plots.forEach((plot) => plot.setSize({ width: host.clientWidth, height: HEIGHT })),
+    )
     resize.observe(host)
     return () => {
       resize.disconnect()
@@ -84,8 +113,17 @@ export default function WatchPlot({ watch }: { watch: Watch }) {
   }, [watch])
   return (
     <>
-      <div ref={box} className="plots" role="img" aria-label={`Plot of ${watch.series.map((s) => s.title.toLowerCase()).join(', ')}: ${watch.summary}`} />
-      {watch.series.length > 0 && <p className="quiet">Whole strokes: drops. Broken strokes: what the hands did. Drag along to look closer, tap twice to see all.</p>}
+      <div
+        ref={box}
+        className="plots"
+        role="img"
+        aria-label={`Plot of ${watch.series.map((s) => s.title.toLowerCase()).join(', ')}: ${watch.summary}`}
+      />
+      {watch.series.length > 0 && (
+        <p className="quiet">
+          Whole strokes: drops. Broken strokes: what the hands did. Drag along to look closer, tap twice to see all.
+        </p>
+      )}
     </>
   )
 }

@@ -19,7 +19,8 @@ export function useDesk(): Desk {
 }
 
 export const isTyping = (target: EventTarget | null) =>
-  target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
 const isPressing = (target: EventTarget | null) =>
   target instanceof HTMLElement && target.closest('button, a, [role="menu"], [role="dialog"], summary') !== null
 

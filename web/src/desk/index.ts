@@ -1,0 +1,2 @@
+/** What every view may reach for: the field in use, the sums sheet, the list of keys, and single keys. */
+export { deskAction, DeskContext, isTyping, useDesk, useSingleKeys, type Desk } from './desk'

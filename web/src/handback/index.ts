@@ -1,0 +1,2 @@
+/** The report as the owner gets it. */
+export { HandBackPage } from './HandBackPage'

@@ -1,0 +1,2 @@
+/** The shop's instruments, who answers, and checks against the standard. */
+export { InstrumentsPage } from './InstrumentsPage'

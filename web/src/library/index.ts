@@ -1,0 +1,2 @@
+/** Models, chains and limits with their sources. */
+export { LibraryPage } from './LibraryPage'

@@ -1,0 +1,3 @@
+/** Who is at the bench. */
+export { SignIn } from './SignIn'
+export { WhoMenu } from './WhoMenu'

@@ -1,0 +1,2 @@
+/** Quick sums. */
+export { SumsSheet } from './SumsSheet'

@@ -1,0 +1,2 @@
+/** Turning an adjuster. */
+export { TurnPage } from './TurnPage'

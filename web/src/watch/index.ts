@@ -1,0 +1,2 @@
+/** Watching what comes and goes. */
+export { WatchPage } from './WatchPage'
