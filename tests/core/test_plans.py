@@ -200,3 +200,11 @@ def test_the_story_is_drafted_from_the_lines_and_admits_when_no_cause_was_found(
     assert any(
         "No cause was found. Which function was in use" in s.text for s in story.draft("the set", lines[:1], [], [])
     )
+
+
+def test_what_the_hand_set_stands_and_the_row_fills_the_rest():
+    row = next(r for r in models()["tarnbeck-m27"].plan if r.channel == 19 and r.mode == "am")
+    assert row.under(Conditions(pad_db=20)).model_dump(exclude_defaults=True)["channel"] == 19
+    by_hand = row.under(Conditions(channel=40, frequency_hz=None, pad_db=20))
+    assert (by_hand.channel, by_hand.frequency_hz, by_hand.mode, by_hand.pad_db) == (40, None, "am", 20)
+    assert row.under(Conditions(mode=None)).mode is None, "emptied by hand is said by hand"

@@ -8,7 +8,7 @@ import { api, dataOf, type Schemas } from '../api/client'
 import { libraryOptions, looseOptions, shelfOptions } from '../api/queries'
 import { deskAction, useDesk, useSingleKeys } from '../desk'
 import type { Action } from '../keys'
-import { ChipRow, conditionsNow, Field, NO_CHIPS, outbox, useOutgoing, withChip, type ChipState } from '../entry'
+import { ChipRow, setByHand, Field, NO_CHIPS, outbox, useOutgoing, withChip, type ChipState } from '../entry'
 import { useStored } from '../store'
 import { JobList } from '../shelf'
 import { Pending, SlipLine, useLineActs } from '../slip'
@@ -25,7 +25,7 @@ export function BenchPage() {
   const [pinning, setPinning] = useState<Schemas['LineOut'] | null>(null)
   const { acts, takeBack, failed } = useLineActs(looseOptions.queryKey, desk.field)
   const here = useRef<HTMLDivElement>(null)
-  const conditions = conditionsNow(chips, null)
+  const conditions = setByHand(chips, null)
   const { data: library } = useQuery(libraryOptions)
   const [modelId, setModelId] = useStored('loose-model', '')
   const model = library?.models.find((m) => m.id === modelId)

@@ -4,7 +4,7 @@ import MenuItem from '@mui/material/MenuItem'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { libraryOptions } from '../api/queries'
-import type { ChipName, Conditions } from './chips'
+import { shownChip, type ChipName, type Conditions } from './chips'
 
 interface Choice {
   label: string
@@ -118,6 +118,8 @@ function specs(
 
 interface ChipRowProps {
   conditions: Conditions
+  /** The current line, whose own point shows where the hand set nothing. */
+  row?: { conditions: Conditions } | null
   modes: string[]
   channels: number[]
   unit: string | null
@@ -126,7 +128,7 @@ interface ChipRowProps {
   onChip: (name: ChipName, value: unknown) => void
 }
 
-export function ChipRow({ conditions, modes, channels, unit, pathName = null, onChip }: ChipRowProps) {
+export function ChipRow({ conditions, row = null, modes, channels, unit, pathName = null, onChip }: ChipRowProps) {
   const { data: library } = useQuery(libraryOptions)
   const [open, setOpen] = useState<{ anchor: HTMLElement; spec: ChipSpec } | null>(null)
   const own = library?.instruments ?? []
@@ -147,7 +149,7 @@ export function ChipRow({ conditions, modes, channels, unit, pathName = null, on
   return (
     <div className="chips" role="group" aria-label="What stays the same">
       {shown.map((spec) => {
-        const value = conditions[spec.name] ?? null
+        const value = shownChip(spec.name, conditions, row) ?? null
         const set = (value !== null && value !== spec.start) || (spec.name === 'pad_db' && pathName !== null)
         return (
           <button
@@ -170,7 +172,7 @@ export function ChipRow({ conditions, modes, channels, unit, pathName = null, on
         {open?.spec.choices.map((choice) => (
           <MenuItem
             key={choice.label}
-            selected={(conditions[open.spec.name] ?? null) === choice.value}
+            selected={(shownChip(open.spec.name, conditions, row) ?? null) === choice.value}
             onClick={() => {
               onChip(open.spec.name, choice.value)
               setOpen(null)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { conditionsNow, NO_CHIPS, withChip, type Conditions } from './chips'
+import { NO_CHIPS, setByHand, shownChip, withChip, type Conditions } from './chips'
 
 const at = (conditions: Partial<Conditions>) => conditions as Conditions
 const power = {
@@ -10,15 +10,19 @@ const power = {
 const frequency = { row: 'frequency-19', quantity: 'frequency_error', conditions: at({ mode: 'am', channel: 19 }) }
 
 describe('the chips', () => {
-  it('take the point of measurement from the current line and the rest from the hand', () => {
+  it('are what the hand set; the point of measurement is that of the current line', () => {
     const chips = withChip(withChip(NO_CHIPS, 'pad_db', 20, power), 'mode', 'fm', null)
-    expect(conditionsNow(chips, power)).toEqual({ pad_db: 20, mode: 'am', channel: 19, supply_v: 13.2 })
-    expect(conditionsNow(chips, null)).toEqual({ pad_db: 20, mode: 'fm' })
+    expect(setByHand(chips, power)).toEqual({ pad_db: 20 })
+    expect(shownChip('mode', setByHand(chips, power), power)).toBe('am')
+    expect(shownChip('pad_db', setByHand(chips, power), power)).toBe(20)
+    expect(setByHand(chips, null)).toEqual({ pad_db: 20, mode: 'fm' })
   })
   it('change the point for this line only', () => {
     const chips = withChip(NO_CHIPS, 'channel', 40, power)
-    expect(conditionsNow(chips, power)).toMatchObject({ channel: 40, frequency_hz: null, mode: 'am' })
-    expect(conditionsNow(chips, frequency)).toMatchObject({ channel: 19 })
+    expect(setByHand(chips, power)).toEqual({ channel: 40, frequency_hz: null })
+    expect(shownChip('mode', setByHand(chips, power), power)).toBe('am')
+    expect(setByHand(chips, frequency)).toEqual({})
+    expect(shownChip('channel', setByHand(chips, frequency), frequency)).toBe(19)
   })
   it('remember the instrument of each quantity', () => {
     const chips = withChip(
@@ -27,8 +31,8 @@ describe('the chips', () => {
       'bench-counter',
       frequency,
     )
-    expect(conditionsNow(chips, power).instrument).toBe('bench-wattmeter')
-    expect(conditionsNow(chips, frequency).instrument).toBe('bench-counter')
-    expect(conditionsNow(withChip(chips, 'instrument', null, power), power).instrument).toBeUndefined()
+    expect(setByHand(chips, power).instrument).toBe('bench-wattmeter')
+    expect(setByHand(chips, frequency).instrument).toBe('bench-counter')
+    expect(setByHand(withChip(chips, 'instrument', null, power), power).instrument).toBeUndefined()
   })
 })

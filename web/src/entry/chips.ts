@@ -25,29 +25,33 @@ const OF_THE_POINT: readonly ChipName[] = [
   'modulation',
 ]
 
-const given = (conditions: Partial<Conditions>) =>
-  Object.fromEntries(Object.entries(conditions).filter(([, v]) => v !== null && v !== undefined))
+interface Row {
+  row: string
+  quantity: string
+}
 
-/** The conditions a line typed now is taken under. */
-export function conditionsNow(
-  chips: ChipState,
-  row: { row: string; quantity: string; conditions: Conditions } | null,
-): Conditions {
+/** The chips that the hand set and that count at a row; what the row itself asks for is filled in by the server. */
+export function setByHand(chips: ChipState, row: Row | null): Conditions {
   const instrument = chips.instruments[row?.quantity ?? '']
-  const sticky =
-    row === null
-      ? chips.sticky
-      : Object.fromEntries(Object.entries(chips.sticky).filter(([name]) => !OF_THE_POINT.includes(name as ChipName)))
+  const sticky = Object.entries(chips.sticky).filter(
+    ([name]) => row === null || !OF_THE_POINT.includes(name as ChipName),
+  )
   return {
-    ...sticky,
-    ...(row === null ? {} : given(pointOf(row.conditions))),
+    ...Object.fromEntries(sticky),
     ...(chips.row === (row?.row ?? null) ? chips.here : {}),
     ...(instrument === undefined ? {} : { instrument }),
   } as Conditions
 }
 
-const pointOf = (conditions: Conditions): Partial<Conditions> =>
-  Object.fromEntries(OF_THE_POINT.map((name) => [name, conditions[name]]))
+/** What a chip shows: what the hand set, else what the row asks for. */
+export function shownChip(
+  name: ChipName,
+  byHand: Conditions,
+  row: { conditions: Conditions } | null,
+): Conditions[ChipName] {
+  if (byHand[name] !== undefined) return byHand[name]
+  return OF_THE_POINT.includes(name) ? (row?.conditions[name] ?? null) : null
+}
 
 /** The chips after one was set by hand. */
 export function withChip(

@@ -52,6 +52,7 @@ export function CurrentLine({
       />
       <ChipRow
         conditions={conditions}
+        row={current}
         modes={slip.modes}
         channels={slip.channels}
         unit={current?.unit ?? null}

@@ -4,7 +4,7 @@ import { useEffect, useState, type MouseEvent } from 'react'
 import type { Schemas } from '../api/client'
 import { meOptions } from '../api/queries'
 import { deskAction, useDesk, useSingleKeys } from '../desk'
-import { conditionsNow, NO_CHIPS, outbox, useOutgoing, withChip, type ChipState } from '../entry'
+import { setByHand, NO_CHIPS, outbox, useOutgoing, withChip, type ChipState } from '../entry'
 import { type Action } from '../keys'
 import { useBenchActs, useBenchNow, useLiveBench, useSeat } from '../live'
 import { hangsInPath, usePath } from '../path'
@@ -44,7 +44,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
   const pending = useOutgoing(slip.id, slip.lines, refresh)
   const { open, current, move, choose } = useCurrentLine(slip, new Set(pending.map((l) => l.row)))
   const [chips, setChips] = useStored<ChipState>(`chips:${slip.id}`, NO_CHIPS)
-  const conditions = conditionsNow(chips, current)
+  const conditions = setByHand(chips, current)
   const { data: me } = useQuery(meOptions)
   const writes = me?.person?.role === 'technician' && slip.handed_back_at === null
 

@@ -47,6 +47,11 @@ class PlanRow(Frozen):
             wanted["frequency_hz"] = None  # the channel plan says
         return base.model_copy(update=wanted)
 
+    def under(self, by_hand: Conditions) -> Conditions:
+        """The chips that a figure of this row is taken under: what the hand set stands, the row's own point fills the rest."""
+        names = set(OF_THE_POINT) & by_hand.model_fields_set
+        return self.conditions(by_hand).model_copy(update={name: getattr(by_hand, name) for name in names})
+
     def left_behind(self, conditions: Conditions) -> Conditions:
         """The chips without what only this row set."""
         return conditions.model_copy(

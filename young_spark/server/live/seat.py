@@ -95,7 +95,7 @@ def take_seat(
     if seat.job_id != job.pk:
         resumed(job)
     seat.job, seat.item, seat.by, seat.row, seat.at = job, item, actor, row, timezone.now()
-    seat.conditions = conditions.model_dump(exclude_defaults=True)
+    seat.conditions = conditions.model_dump(exclude_unset=True)  # what the hand set, emptied chips too
     seat.save()
     return seat
 

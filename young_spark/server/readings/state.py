@@ -141,8 +141,9 @@ class State:
     def context(
         self, conditions: Conditions, row_id: str | None, instruments: dict[str, Instrument] | None = None
     ) -> EntryContext:
-        """What decides the meaning of a text typed now."""
+        """What decides the meaning of a text typed now, under the chips that the hand set."""
         row = self.row(row_id)
+        conditions = row.under(conditions) if row else conditions
         expected = Expected(quantity=row.quantity, ask=row.ask, row=row.id, expected=row.expected) if row else None
         return EntryContext(
             conditions=conditions,

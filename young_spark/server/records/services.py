@@ -116,7 +116,7 @@ def keep(
         raise Refused("One record at a time: one file, or the two of a SigMF recording.")
     state = state_of(job, item)
     wanted = state.row(row)
-    chips = wanted.conditions(conditions) if wanted else conditions
+    chips = wanted.under(conditions) if wanted else conditions
     named = sorted(((_plain(name), data) for name, data in files), key=lambda f: not f[0].endswith(".sigmf-meta"))
     if len({name for name, _ in named}) != len(named):
         raise Refused("Two files of the same name are no record.")
@@ -272,6 +272,7 @@ def take(
     if (there := standing.first()) is not None:
         return there
     context = state_of(record.job, record.item).context(conditions, row)
+    conditions = context.conditions
     told = Told.model_validate(record.told)
     place = SaidOfIt(
         there=told.conditions or conditions,
