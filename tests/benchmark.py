@@ -41,7 +41,8 @@ NOISY = 1000  # a share of 95 % of so many is told to 0.7 %
 PAINTED = """() => {
   window.painted = []
   let pressed = null
-  addEventListener('keydown', (e) => { pressed = { at: e.timeStamp, text: document.querySelector('.field').value + e.key } }, true)
+  addEventListener('keydown', (e) => { pressed = { at: e.timeStamp,
+    text: document.querySelector('.field').value + e.key } }, true)
   new MutationObserver(() => {
     if (pressed === null) return
     const shown = document.querySelector('[data-testid=understood]')
@@ -71,7 +72,8 @@ def key_to_verdict(page: Page) -> list[float]:
     return page.evaluate("() => window.painted")
 
 
-# from an instrument's answer to the frame after the one in which its figure stands in the page; either may be heard of first
+# from an instrument's answer to the frame after the one in which its figure stands in the page; either may be heard of
+# first
 LIVE = """() => {
   window.delays = []
   let due = null, told = null, stands = null, painted = { shown: null, since: 0 }
@@ -112,7 +114,8 @@ def live_delay(page: Page, site: Site) -> list[float]:
 ENTERED = "() => { addEventListener('keydown', (e) => { if (e.key === 'Enter') window.entered = Date.now() }, true) }"
 STANDS = """(words) => {
   window.stands = null
-  const look = () => { if (window.stands === null && document.querySelector('.slip, main').textContent.includes(words)) window.stands = Date.now() }
+  const look = () => { if (window.stands === null &&
+      document.querySelector('.slip, main').textContent.includes(words)) window.stands = Date.now() }
   window.looking?.disconnect()
   window.looking = new MutationObserver(look)
   window.looking.observe(document.body, { subtree: true, childList: true, characterData: true })
@@ -168,20 +171,29 @@ def big_shop(playwright: Playwright, folder: Path) -> None:
     page.locator(".jobs a").first.wait_for()
     slip = page.locator(".jobs a").nth(3).get_attribute("href")
     pages = {
-        "/": "input.field", "/shelf": ".jobs a", slip: "[data-line]", f"{slip}/hand-back": "article", f"{slip}/turn": "h1", f"{slip}/watch": ".begin-watch",
-        "/library": "h3", "/instruments": "[data-instrument]",
-    }  # fmt: skip
+        "/": "input.field",
+        "/shelf": ".jobs a",
+        slip: "[data-line]",
+        f"{slip}/hand-back": "article",
+        f"{slip}/turn": "h1",
+        f"{slip}/watch": ".begin-watch",
+        "/library": "h3",
+        "/instruments": "[data-instrument]",
+    }
     for address, usable in pages.items():
         times = opened(page, address, usable)
         print(
-            f"  {address.replace(slip, '/job'):16} usable after {statistics.median(times):.0f} ms, slowest {max(times):.0f} ms (aim 1000)"
+            f"  {address.replace(slip, '/job'):16} usable after {statistics.median(times):.0f} ms, "
+            f"slowest {max(times):.0f} ms (aim 1000)"
         )
     print(
-        f"  search while one types: median {statistics.median(found := searched(page)):.0f} ms, slowest {max(found):.0f} ms (aim 150)"
+        f"  search while one types: median {statistics.median(found := searched(page)):.0f} ms, "
+        f"slowest {max(found):.0f} ms (aim 150)"
     )
     times = key_to_verdict(page)
     print(
-        f"  key pressed to verdict painted: median {statistics.median(times):.0f} ms, p95 {percentile(times, 0.95):.0f} ms (aim 100)"
+        f"  key pressed to verdict painted: median {statistics.median(times):.0f} ms, p95 "
+        f"{percentile(times, 0.95):.0f} ms (aim 100)"
     )
     browser.close()
     site.stop()
@@ -255,7 +267,8 @@ def _run(*words: str) -> None:
 
 
 def measuring() -> None:
-    """Records: how often the stated interval holds the truth, and what an analysis costs against transforms of its length."""
+    """Records: how often the stated interval holds the truth, and what an analysis costs against transforms of its
+    length."""
     print(f"share of {NOISY} noisy records whose stated 95 % interval holds the truth (93–98 % wanted):", flush=True)
     with ProcessPoolExecutor() as several:
         for trial, shares in zip(
@@ -273,7 +286,8 @@ def measuring() -> None:
         options = Options(mode=mode, nominal_hz=27.185e6, full_scale_dbm=40.0)
         costs = [fastest(lambda c=capture, o=options: analyse(c, o)), fastest(lambda m=mode: np.fft.fft(made[m]))]
         print(
-            f"{mode} analysis of 1 s at 192 kS/s: {1e3 * costs[0]:.0f} ms, {costs[0] / costs[1]:.1f} transforms of its length (aim {aim})"
+            f"{mode} analysis of 1 s at 192 kS/s: {1e3 * costs[0]:.0f} ms, {costs[0] / costs[1]:.1f} "
+            f"transforms of its length (aim {aim})"
         )
     with tempfile.TemporaryDirectory() as name:
         small = Path(name) / "small.csv"
@@ -281,7 +295,9 @@ def measuring() -> None:
         small.write_text(f"time_s,volts\n{rows}\n")
         whole = fastest(lambda: _run("-m", "young_spark.cli", "analyse", str(small), "--json"))
         print(
-            f"analyse of a small file, start and all: {whole:.2f} s (aim 0.7), {whole / fastest(lambda: _run('-c', 'import numpy')):.1f} times the start with numpy alone"
+            f"analyse of a small file, start and all: {whole:.2f} s (aim 0.7), "
+            f"{whole / fastest(lambda: _run('-c', 'import numpy')):.1f} times the start with numpy "
+            "alone"
         )
         times = {}
         for megabytes in (8, 64):
@@ -294,14 +310,19 @@ def measuring() -> None:
             ).stdout
             times[megabytes] = time.monotonic() - began
             print(
-                f"a record of {megabytes} MB: {times[megabytes]:.1f} s, at most {int(used) / 1024:.0f} MB in memory (aim below 1000)"
+                f"a record of {megabytes} MB: {times[megabytes]:.1f} s, at most {int(used) / 1024:.0f} MB "
+                "in memory (aim below 1000)"
             )
         print(f"  eight times the record costs {times[64] / times[8]:.1f} times as much")
     print(fuzz(10_000, seed=9))
 
 
 # runs a command and prints the most memory that it held, in kB
-PEAK = "import resource, subprocess, sys; subprocess.run(sys.argv[1:], stdout=subprocess.DEVNULL, check=True); print(resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss)"
+PEAK = (
+    "import resource, subprocess, sys; subprocess.run(sys.argv[1:], "
+    "stdout=subprocess.DEVNULL, check=True); "
+    "print(resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss)"
+)
 
 
 def fastest(work: Callable[[], object]) -> float:
@@ -363,14 +384,18 @@ def quick() -> None:
         browser.close()
         killed = browser_kills(playwright, site, cookies, Path(folder), 12)
         print(
-            f"key pressed to verdict painted, {len(times)} keys: median {statistics.median(times):.0f} ms, p95 {percentile(times, 0.95):.0f} ms (aim 100)"
+            f"key pressed to verdict painted, {len(times)} keys: median "
+            f"{statistics.median(times):.0f} ms, p95 {percentile(times, 0.95):.0f} ms (aim 100)"
         )
         print(f"  p95 is {percentile(times, 0.95) / plain:.1f} times the smallest request ({plain:.1f} ms)")
         print(
-            f"instrument's answer to figure painted, {len(delays)} changes: median {statistics.median(delays):.0f} ms, p95 {percentile(delays, 0.95):.0f} ms, slowest {max(delays):.0f} ms (aim 200)"
+            f"instrument's answer to figure painted, {len(delays)} changes: median "
+            f"{statistics.median(delays):.0f} ms, p95 {percentile(delays, 0.95):.0f} ms, slowest "
+            f"{max(delays):.0f} ms (aim 200)"
         )
         print(
-            f"a line of one browser in another: median {statistics.median(between):.0f} ms, slowest {max(between):.0f} ms (aim 1000)"
+            f"a line of one browser in another: median {statistics.median(between):.0f} ms, slowest "
+            f"{max(between):.0f} ms (aim 1000)"
         )
         print(killed)
         print(f"second start until the address is printed: {start_up(site):.1f} s")

@@ -1,4 +1,5 @@
-"""A shop of ten thousand jobs and two hundred thousand readings: the demo's jobs, copied with ids and times of their own."""
+"""A shop of ten thousand jobs and two hundred thousand readings: the demo's jobs, copied with ids and times of their
+own."""
 
 import os
 import random
@@ -49,10 +50,28 @@ def _copy(job, number: int, ago: timedelta) -> None:
         values = {f.attname: getattr(row, f.attname) for f in row._meta.concrete_fields}
         return type(row)(**(values | changes))
 
-    new = fresh(job, id=uuid.uuid4(), number=number, owner=f"{job.owner} {number}", searched=f"{number} {job.searched}", created_at=job.created_at - ago, touched_at=job.touched_at - ago)  # fmt: skip
+    new = fresh(
+        job,
+        id=uuid.uuid4(),
+        number=number,
+        owner=f"{job.owner} {number}",
+        searched=f"{number} {job.searched}",
+        created_at=job.created_at - ago,
+        touched_at=job.touched_at - ago,
+    )
     new.handed_back_at = job.handed_back_at - ago if job.handed_back_at else (new.touched_at if number % 40 else None)
     items = {i.pk: fresh(i, id=uuid.uuid4(), job_id=new.pk, serial=f"{i.serial}-{number}") for i in job.items.all()}
-    lines = {line.pk: fresh(line, id=uuid.uuid4(), job_id=new.pk, item_id=items[line.item_id].pk, superseded_by_id=None, at=line.at - ago) for line in job.lines.all()}  # fmt: skip
+    lines = {
+        line.pk: fresh(
+            line,
+            id=uuid.uuid4(),
+            job_id=new.pk,
+            item_id=items[line.item_id].pk,
+            superseded_by_id=None,
+            at=line.at - ago,
+        )
+        for line in job.lines.all()
+    }
     figures = [
         fresh(r, id=uuid.uuid4(), line_id=lines[r.line_id].pk, at=r.at - ago)
         for r in Reading.objects.filter(line__job=job)

@@ -1,4 +1,5 @@
-"""A browser that types and sends without a pause is killed at random moments: what its page showed as taken is not lost."""
+"""A browser that types and sends without a pause is killed at random moments: what its page showed as taken is not
+lost."""
 
 import contextlib
 import os

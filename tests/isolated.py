@@ -1,4 +1,5 @@
-"""A data folder of its own for every test process, set before Django's settings are read; no deadline for a generated case."""
+"""A data folder of its own for every test process, set before Django's settings are read; no deadline for a
+generated case."""
 
 import atexit
 import os

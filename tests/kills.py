@@ -1,7 +1,7 @@
 """A scripted job under load while the web or the bench process is killed at random moments.
 
-Two hands write lines, take some back, tick some off, add pictures and ask for the slip; whatever is not answered is sent again
-with the same id. At the end everything that was acknowledged must be there, once, in each hand's order."""
+Two hands write lines, take some back, tick some off, add pictures and ask for the slip; whatever is not answered is
+sent again with the same id. At the end everything that was acknowledged must be there, once, in each hand's order."""
 
 import contextlib
 import hashlib
@@ -50,8 +50,10 @@ class Outcome:
 
     def __str__(self) -> str:
         return (
-            f"kills: {self.kills} ({self.of_the_web} of the web, {self.of_the_bench} of the bench process); {self.acknowledged} acknowledged, "
-            f"{self.sent_again} sent again; {len(self.lost)} lost, {len(self.doubled)} doubled, {len(self.unclean)} starts unclean; slowest start {self.slowest_start_s:.1f} s"
+            f"kills: {self.kills} ({self.of_the_web} of the web, {self.of_the_bench} of the bench "
+            f"process); {self.acknowledged} acknowledged, "
+            f"{self.sent_again} sent again; {len(self.lost)} lost, {len(self.doubled)} doubled, "
+            f"{len(self.unclean)} starts unclean; slowest start {self.slowest_start_s:.1f} s"
         )
 
 
@@ -101,7 +103,8 @@ class Killing:
         return self.outcome
 
     def _let_them_write(self) -> None:
-        """Until a random moment: now and then while it still starts, mostly a while after something was acknowledged."""
+        """Until a random moment: now and then while it still starts, mostly a while after something was
+        acknowledged."""
         before, patience = sum(len(h.lines) for h in self.hands), time.monotonic() + 60
         if self.dice.random() < 0.8:
             while sum(len(h.lines) for h in self.hands) == before and time.monotonic() < patience:

@@ -28,14 +28,17 @@ class Load:
     def __str__(self) -> str:
         taken, understood = sorted(self.taken_ms), sorted(self.understood_ms)
         return (
-            f"load: {self.clients} clients, {self.seconds:.0f} s: {len(taken)} lines taken (median {statistics.median(taken):.0f} ms, p95 "
-            f"{taken[int(0.95 * len(taken))]:.0f} ms, slowest {taken[-1]:.0f} ms), {len(understood)} texts understood (median {statistics.median(understood):.0f} ms); "
+            f"load: {self.clients} clients, {self.seconds:.0f} s: {len(taken)} lines taken (median "
+            f"{statistics.median(taken):.0f} ms, p95 "
+            f"{taken[int(0.95 * len(taken))]:.0f} ms, slowest {taken[-1]:.0f} ms), {len(understood)} "
+            f"texts understood (median {statistics.median(understood):.0f} ms); "
             f"{self.lost} lost, {self.doubled} doubled, {len(self.failed)} failed"
         )
 
 
 def load(clients: int, seconds: float, folder: Path) -> Load:
-    """So many clients, four at a job, each typing, taking, and looking at its slip; a slip of sixty lines is long, then comes the next job."""
+    """So many clients, four at a job, each typing, taking, and looking at its slip; a slip of sixty lines is long,
+    then comes the next job."""
     with Served("serve", folder, free_port(), **FIRST_PERSON) as served:
         return _load(served, clients, seconds)
 

@@ -1,5 +1,5 @@
-"""What a run of the tests needs more than once, made once by whoever comes first and copied: a data file of today's schema, and
-the demo workshop."""
+"""What a run of the tests needs more than once, made once by whoever comes first and copied: a data file of today's
+schema, and the demo workshop."""
 
 import fcntl
 import os

@@ -1,7 +1,8 @@
 """`./spark test`: every check, its parts side by side where that is quicker, and how long each took.
 
-Static checks of Python and of the web run beside each other; then the tests of Python; then those in the browser, with the live
-bench by themselves: what stands still for half a second does so only where the machine has time to look."""
+Static checks of Python and of the web run beside each other; then the tests of Python; then those in the browser,
+with the live bench by themselves: what stands still for half a second does so only where the machine has time to
+look."""
 
 import os
 import subprocess

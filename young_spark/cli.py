@@ -37,7 +37,8 @@ def _in_one_sentence() -> Iterator[None]:
 
 
 def _use_data(folder: Path) -> None:
-    """Point the server at its data folder, before Django is loaded. Ends with one sentence when it cannot be written."""
+    """Point the server at its data folder, before Django is loaded. Ends with one sentence when it cannot be
+    written."""
     from young_spark.serving import use_folder
 
     with _in_one_sentence():
@@ -79,7 +80,8 @@ def demo(port: Port = 8300, data: Data = None) -> None:
             port,
             folder,
             lambda port: (
-                f"Young Spark, demo workshop. Open once, within ten minutes:\n\n  http://127.0.0.1:{port}/enter/{token}\n\nCtrl-C ends it."
+                "Young Spark, demo workshop. Open once, within ten minutes:\n\n  "
+                f"http://127.0.0.1:{port}/enter/{token}\n\nCtrl-C ends it."
             ),
             simulated=True,
         )
@@ -87,7 +89,8 @@ def demo(port: Port = 8300, data: Data = None) -> None:
 
 @app.command()
 def serve(port: Port = 8310, data: Data = None) -> None:
-    """Start the shop's own. The first start asks for the first person, or takes YOUNG_SPARK_NAME and YOUNG_SPARK_PASSWORD."""
+    """Start the shop's own. The first start asks for the first person, or takes YOUNG_SPARK_NAME and
+    YOUNG_SPARK_PASSWORD."""
     from young_spark.serving import alone, run_web
 
     folder = (data or ROOT / "data" / "shop").resolve()
@@ -226,7 +229,8 @@ def bench(
         typer.Option(help="One part (can be repeated): quick, measuring, tracing, capture, kills, load or shop."),
     ] = None,
 ) -> None:
-    """Print times and ratios of this machine: typing, coverage, tracing, capture, kills, load, a shop of ten thousand jobs."""
+    """Print times and ratios of this machine: typing, coverage, tracing, capture, kills, load, a shop of ten
+    thousand jobs."""
     words = ["--kills", str(kills), "--load-s", str(load_s), *(f"--only={part}" for part in only or ())]
     raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.benchmark", *words], cwd=ROOT).returncode)
 

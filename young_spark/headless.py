@@ -1,4 +1,5 @@
-"""The commands that measure without a server: analyse a file, work out the levels of a path. Their output is a fixed contract."""
+"""The commands that measure without a server: analyse a file, work out the levels of a path. Their output is a fixed
+contract."""
 
 import json
 import math
@@ -101,17 +102,26 @@ def analyse(
         options = Options(
             mode=_one_of("mode", mode, MODES),  # type: ignore[arg-type]
             sideband=_one_of("sideband", sideband, ("usb", "lsb")),  # type: ignore[arg-type]
-            nominal_hz=allowed("nominal-hz", nominal_hz), full_scale_dbm=allowed("full-scale-dbm", full_scale_dbm),
-            path_loss_db=allowed("path-loss-db", path_loss_db), path=_path_loss(path, at, path_loss_db), tones_hz=_tones(tone_hz, mode),
-            hz_per_unit=allowed("hz-per-unit", hz_per_unit), audio_band_hz=_band(audio_bandwidth_hz),
+            nominal_hz=allowed("nominal-hz", nominal_hz),
+            full_scale_dbm=allowed("full-scale-dbm", full_scale_dbm),
+            path_loss_db=allowed("path-loss-db", path_loss_db),
+            path=_path_loss(path, at, path_loss_db),
+            tones_hz=_tones(tone_hz, mode),
+            hz_per_unit=allowed("hz-per-unit", hz_per_unit),
+            audio_band_hz=_band(audio_bandwidth_hz),
             deemphasis_s=None if deemphasis_us is None else (allowed("deemphasis-us", deemphasis_us) or 0.0) * 1e-6,
-            load_ohm=allowed("load-ohm", load_ohm) or 50.0, probe_ratio=allowed("probe-ratio", probe_ratio) or 1.0,
-            limit_swr=allowed("limit-swr", limit_swr) or 2.0, rbw_hz=allowed("rbw-hz", rbw_hz), mixer_dbm=allowed("mixer-dbm", mixer_dbm),
-            reference_ppm=allowed("reference-ppm", reference_ppm), level_uncertainty_db=allowed("level-uncertainty-db", level_uncertainty_db),
+            load_ohm=allowed("load-ohm", load_ohm) or 50.0,
+            probe_ratio=allowed("probe-ratio", probe_ratio) or 1.0,
+            limit_swr=allowed("limit-swr", limit_swr) or 2.0,
+            rbw_hz=allowed("rbw-hz", rbw_hz),
+            mixer_dbm=allowed("mixer-dbm", mixer_dbm),
+            reference_ppm=allowed("reference-ppm", reference_ppm),
+            level_uncertainty_db=allowed("level-uncertainty-db", level_uncertainty_db),
             reference_depth=allowed("reference-depth", reference_depth) or 100.0,
             reference_deviation_hz=allowed("reference-deviation-hz", reference_deviation_hz),
-            unmodulated=None if unmodulated is None else read(unmodulated, envelope=envelope, channel=channel), profile=_profile(profile),
-        )  # fmt: skip
+            unmodulated=None if unmodulated is None else read(unmodulated, envelope=envelope, channel=channel),
+            profile=_profile(profile),
+        )
         analysis = analysis_of(read(file, envelope=envelope, channel=channel), options)
         judged = [(reading, verdicts(reading, analysis, options)) for reading in analysis.readings]
     except CoreError as refusal:
@@ -253,7 +263,8 @@ def level(
         for node in found.nodes:
             rating = "" if node.rating_dbm is None else f", stands {node.rating_dbm:+.1f} dBm"
             print(
-                f"{node.part:16} {node.mean_dbm:+7.1f} dBm mean {node.pep_dbm:+7.1f} dBm PEP {_volts(node.peak_v)} peak{rating}  {node.state}"
+                f"{node.part:16} {node.mean_dbm:+7.1f} dBm mean {node.pep_dbm:+7.1f} dBm PEP "
+                f"{_volts(node.peak_v)} peak{rating}  {node.state}"
             )
             if node.advice:
                 print(f"{'':16} {node.advice}")

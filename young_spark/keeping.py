@@ -1,8 +1,9 @@
-"""Backup and restore of a whole data folder, as one zip: the data file, the pictures, the signing key, a list of hashes.
+"""Backup and restore of a whole data folder, as one zip: the data file, the pictures, the signing key, a list of
+hashes.
 
 A backup runs beside a working server. A restore needs the folder to itself and happens in two steps: everything is
-unpacked and checked beside the old data, then a mark is written; from the mark on the next command finishes the exchange,
-whatever was killed, and before it the old data stand as they were."""
+unpacked and checked beside the old data, then a mark is written; from the mark on the next command finishes the
+exchange, whatever was killed, and before it the old data stand as they were."""
 
 import contextlib
 import hashlib
@@ -87,7 +88,8 @@ def _write_zip(out: IO[bytes], files: list[Path]) -> None:
 
 
 def restore(file: Path, folder: Path) -> int:
-    """Put a backup in the place of the data folder's contents; returns the number of pictures. The caller holds the lock.
+    """Put a backup in the place of the data folder's contents; returns the number of pictures. The caller holds the
+    lock.
 
     Raises CannotKeep; until everything is unpacked and checked the old data stand."""
     beside = folder / RESTORING
@@ -147,7 +149,8 @@ def _manifest(archive: zipfile.ZipFile, file: Path) -> dict[str, Any]:
         raise CannotKeep(f"{file} is no backup of Young Spark; the data are as they were")
     if manifest.get("version") != VERSION:
         raise CannotKeep(
-            f"{file} is a backup of version {manifest.get('version')}, this one reads {VERSION}; the data are as they were"
+            f"{file} is a backup of version {manifest.get('version')}, this one reads {VERSION}; the "
+            "data are as they were"
         )
     return manifest
 

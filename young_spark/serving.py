@@ -37,7 +37,8 @@ def use_folder(folder: Path) -> None:
 
 @contextmanager
 def alone(folder: Path) -> Iterator[None]:
-    """Hold the data folder's lock; the system lets go of it however this process ends. Raises CannotServe where another has it."""
+    """Hold the data folder's lock; the system lets go of it however this process ends. Raises CannotServe where
+    another has it."""
     with open(folder / LOCK_FILE, "w") as lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -71,7 +72,8 @@ def migrate() -> None:
         if newer := sorted(set(loader.applied_migrations) - set(loader.disk_migrations)):
             app, name = newer[0]
             raise CannotServe(
-                f"the data file was written by a newer Young Spark ({app} {name}); nothing was changed, use that version"
+                f"the data file was written by a newer Young Spark ({app} {name}); nothing was changed, "
+                "use that version"
             )
         call_command("migrate", verbosity=0)
     except DatabaseError as problem:
@@ -138,7 +140,8 @@ def _warm() -> None:
     for name in chain_names():
         shipped_chain(name)
     get_resolver().url_patterns  # noqa: B018  reading it loads the API
-    gc.freeze()  # none of it is ever garbage: looking through all of it again holds every request up for a tenth of a second
+    # none of it is ever garbage: looking through all of it again holds every request up for a tenth of a second
+    gc.freeze()
 
 
 def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simulated: bool) -> None:
@@ -151,7 +154,8 @@ def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simu
 
     sys.setswitchinterval(SWITCH_S)
     port = _free_port(wanted_port)
-    # threads of their own, for what was captured and for everything else that needs the disk; live values do not wait for them
+    # threads of their own, for what was captured and for everything else that needs the disk; live values do not wait
+    # for them
     threads = [ThreadPoolExecutor(1, thread_name_prefix=name) for name in ("captures", "bench")]
     bench = install(LiveBench(captures=threads[0].submit, others=threads[1].submit))
     door = Door(folder, bench.hear, bench.gone)

@@ -1,4 +1,5 @@
-"""The command that traces without a server: what is suspected, and where to probe next. Its output is a fixed contract."""
+"""The command that traces without a server: what is suspected, and where to probe next. Its output is a fixed
+contract."""
 
 import json
 from typing import Annotated, Any
@@ -62,7 +63,8 @@ def _listed(name: str, as_json: bool) -> str:
         return json.dumps({"chain": name, "probes": probes, "faults": faults}, ensure_ascii=False)
     lines = [f"{chain.title}: {len(chain.stages)} stages, {len(chain.faults)} faults", "", "probes:"]
     lines += [
-        f"  {p.id:20} {p.minutes:4g} min  {p.risk:6}  {', '.join(p.answers):30} {p.what}{_own_words(p)}{f' ({p.figure.unit})' if p.figure else ''}"
+        f"  {p.id:20} {p.minutes:4g} min  {p.risk:6}  {', '.join(p.answers):30} "
+        f"{p.what}{_own_words(p)}{f' ({p.figure.unit})' if p.figure else ''}"
         for p in chain.probes
     ]
     lines += ["", "faults:", *(f"  {f.id:20} {f.stage:16} {f.name}" for f in chain.faults)]
@@ -110,7 +112,9 @@ def _in_words(engine: Any, found: dict[str, Any]) -> str:
     for place, advice in enumerate(found["next"]):
         probe = chain.by_probe[advice["probe"]]
         lines.append(
-            f"{'Next' if place == 0 else 'or'}: {probe.what}{f' ({probe.where})' if probe.where else ''} [{probe.id}], {advice['minutes']:g} minutes, risk {advice['risk']}"
+            f"{'Next' if place == 0 else 'or'}: "
+            f"{probe.what}{f' ({probe.where})' if probe.where else ''} [{probe.id}], "
+            f"{advice['minutes']:g} minutes, risk {advice['risk']}"
         )
         lines.append(f"      healthy: {advice['expect']}. {advice['why']}")
         if probe.caution:

@@ -143,7 +143,8 @@ class Found(Message):
 
 
 class Traced(Message):
-    """The trace that was asked for by this id, evenly spaced from `start` to `stop`; `sentence` says why there is none."""
+    """The trace that was asked for by this id, evenly spaced from `start` to `stop`; `sentence` says why there is
+    none."""
 
     kind: Literal["traced"] = "traced"
     id: str

@@ -1,4 +1,5 @@
-"""Simulated key-downs in a time of their own: the physics of the simulated unit, its instruments, and the capture that is tested.
+"""Simulated key-downs in a time of their own: the physics of the simulated unit, its instruments, and the capture
+that is tested.
 
 What is true is read off the physics at every millisecond step; the capture sees only what the instruments say."""
 
@@ -142,14 +143,16 @@ class Tally:
 
     def __str__(self) -> str:
         return (
-            f"capture: {self.runs} key-downs, {self.stood_still} stood still; {self.carriers_taken} carriers taken, {len(self.missed)} missed, "
+            f"capture: {self.runs} key-downs, {self.stood_still} stood still; {self.carriers_taken} "
+            f"carriers taken, {len(self.missed)} missed, "
             f"{len(self.unstable)} unstable, {len(self.modulated)} modulated, {len(self.twice)} taken twice"
         )
 
 
 def tally(count: int) -> Tally:
-    """So many key-downs, each judged by what was true. A carrier in a window may move as far as the rule of steadiness
-    and the noise of the meter (0.15 %, three times) allow; one that stood within half of that for 1.6 s must be taken."""
+    """So many key-downs, each judged by what was true. A carrier in a window may move as far as the rule of
+    steadiness and the noise of the meter (0.15 %, three times) allow; one that stood within half of that for 1.6
+    s must be taken."""
     total = Tally()
     for seed in range(count):
         run = key_down(seed)

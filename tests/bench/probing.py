@@ -1,4 +1,5 @@
-"""Hands that probe the simulated circuit: what a person reads at each point that a chain names, said as one of its answers.
+"""Hands that probe the simulated circuit: what a person reads at each point that a chain names, said as one of its
+answers.
 
 It knows the circuit and the names of the points, not how the engine thinks."""
 
@@ -46,19 +47,38 @@ TONES = {
 }
 # seen, measured out of circuit or by ohms: which faults show, and how
 PARTS = {
-    "fuse_look": ({"fuse"}, "seen", "nothing"), "diode_ohms": ({"diode_short"}, "short", "good"), "plug_look": ({"ptt_wire"}, "seen", "nothing"),
-    "final_out": ({"final_open", "final_short", "final_weak"}, "bad", "good"), "driver_out": ({"driver_open", "driver_weak"}, "bad", "good"),
-    "driver_look": ({"driver_resistor", "driver_open", "driver_choke"}, "seen", "nothing"), "final_look": ({"socket_joint", "final_choke"}, "seen", "nothing"),
-    "final_ohms": ({"final_short"}, "short", "good"), "gain_look": ({"gain_low"}, "seen", "nothing"), "trafo_ohms": ({"trafo_secondary"}, "open", "good"),
-    "deviation_turn": ({"deviation_low"}, "seen", "nothing"), "modulator_dc": ({"varactor"}, "bad", "good"), "setting_look": ({"power_set_low"}, "seen", "nothing"),
-    "alc_v": ({"alc_stuck", "alc_set"}, "bad", "good"), "other_sideband": (set(), "seen", "nothing"), "balance_turn": (set(), "seen", "nothing"),
-    "other_hand_look": ({"other_hand"}, "seen", "nothing"), "key_shorted": ({"paddle_plug"}, "bad", "good"), "crystal_swap": ({"crystal_dead"}, "bad", "good"),
-    "power_step": ({"power_switch_tarnish"}, "seen", "nothing"), "other_channel": (set(), "seen", "nothing"),
-}  # fmt: skip
+    "fuse_look": ({"fuse"}, "seen", "nothing"),
+    "diode_ohms": ({"diode_short"}, "short", "good"),
+    "plug_look": ({"ptt_wire"}, "seen", "nothing"),
+    "final_out": ({"final_open", "final_short", "final_weak"}, "bad", "good"),
+    "driver_out": ({"driver_open", "driver_weak"}, "bad", "good"),
+    "driver_look": ({"driver_resistor", "driver_open", "driver_choke"}, "seen", "nothing"),
+    "final_look": ({"socket_joint", "final_choke"}, "seen", "nothing"),
+    "final_ohms": ({"final_short"}, "short", "good"),
+    "gain_look": ({"gain_low"}, "seen", "nothing"),
+    "trafo_ohms": ({"trafo_secondary"}, "open", "good"),
+    "deviation_turn": ({"deviation_low"}, "seen", "nothing"),
+    "modulator_dc": ({"varactor"}, "bad", "good"),
+    "setting_look": ({"power_set_low"}, "seen", "nothing"),
+    "alc_v": ({"alc_stuck", "alc_set"}, "bad", "good"),
+    "other_sideband": (set(), "seen", "nothing"),
+    "balance_turn": (set(), "seen", "nothing"),
+    "other_hand_look": ({"other_hand"}, "seen", "nothing"),
+    "key_shorted": ({"paddle_plug"}, "bad", "good"),
+    "crystal_swap": ({"crystal_dead"}, "bad", "good"),
+    "power_step": ({"power_switch_tarnish"}, "seen", "nothing"),
+    "other_channel": (set(), "seen", "nothing"),
+}
 REACH = {  # what a hand moves there
-    "lead_flex": {"lead_joint", "contact_dirty"}, "socket_flex": {"socket_joint"}, "power_switch_flex": {"pa_feed_low"},
-    "board_tap": LOOSE, "mic_flex": {"mic_wire"}, "key_plug_flex": {"paddle_plug"}, "crystal_flex": {"crystal_holder"}, "selector_flex": set(),
-}  # fmt: skip
+    "lead_flex": {"lead_joint", "contact_dirty"},
+    "socket_flex": {"socket_joint"},
+    "power_switch_flex": {"pa_feed_low"},
+    "board_tap": LOOSE,
+    "mic_flex": {"mic_wire"},
+    "key_plug_flex": {"paddle_plug"},
+    "crystal_flex": {"crystal_holder"},
+    "selector_flex": set(),
+}
 COOLED = {
     "final_freeze": "final",
     "driver_freeze": "driver",
@@ -144,18 +164,26 @@ def _swapped(*faults: str) -> Reads:
 
 
 OTHERS: dict[str, Reads] = {
-    "speech": _speech, "shop_mic": _shop_mic, "current_tx": _current, "receive": _receive,
-    "other_mic": _swapped("ptt_contact", "ptt_wire"), "bench_supply": _swapped("cell_weak", "contact_dirty"),
-    "mode_ssb": lambda c, rails, healthy: _mode(c, rails, healthy, speech=False), "mode_am": lambda c, rails, healthy: _mode(c, rails, healthy, speech=True),
-    "keys": lambda c, rails, healthy: {"good": "works"}.get(found := graded(rails["tx"] / healthy["tx"], weak=0.9), found),
+    "speech": _speech,
+    "shop_mic": _shop_mic,
+    "current_tx": _current,
+    "receive": _receive,
+    "other_mic": _swapped("ptt_contact", "ptt_wire"),
+    "bench_supply": _swapped("cell_weak", "contact_dirty"),
+    "mode_ssb": lambda c, rails, healthy: _mode(c, rails, healthy, speech=False),
+    "mode_am": lambda c, rails, healthy: _mode(c, rails, healthy, speech=True),
+    "keys": lambda c, rails, healthy: {"good": "works"}.get(
+        found := graded(rails["tx"] / healthy["tx"], weak=0.9), found
+    ),
     "mutes": lambda c, rails, healthy: "works" if rails["key"] else "dead",
     "key_v": lambda c, rails, healthy: "good" if rails["key"] else "dead",
     "key_contact": lambda c, rails, healthy: "good" if c.has("ptt") > 0.5 else "dead",
     "current_rx": lambda c, rails, healthy: graded(rails["amps"] / healthy["amps"]),
     "loop_v": lambda c, rails, healthy: "good" if c.rf(rails)["vco"] > 0.5 or c.has("vco") < 0.5 else "dead",
     "af_rest": lambda c, rails, healthy: graded(min(1.0, rails["feed"] / healthy["feed"]) * c.has("af"), weak=0.9),
-    "reg_ohms": _ohms("reg_load", "reg_open"), "tx_rail_ohms": _ohms("tx_load", "tx_open"),
-}  # fmt: skip
+    "reg_ohms": _ohms("reg_load", "reg_open"),
+    "tx_rail_ohms": _ohms("tx_load", "tx_open"),
+}
 
 
 def graded(share: float, weak: float = WEAK) -> str:

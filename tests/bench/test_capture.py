@@ -74,7 +74,8 @@ class Line:
 
 @pytest.mark.parametrize("after_ms", range(0, 100, 5))
 def test_instruments_asked_in_one_rhythm_miss_nothing_whatever_their_order(after_ms):
-    """All are asked every 100 ms, and the modulation meter always so much after the others; it takes longest to answer."""
+    """All are asked every 100 ms, and the modulation meter always so much after the others; it takes longest to
+    answer."""
     supply = Source("supply", Gives(value="amps", scatter=0.004, scatter_percent=0.5))
     taker = Taker({"power": POWER, "amps": supply, "depth": DEPTH})
     taker.want([Wanted(row="power", quantity="carrier_power"), Wanted(row="current", quantity="supply_current")])
@@ -145,7 +146,8 @@ def test_a_watch_keeps_all_around_a_drop_and_little_of_the_hours():
 
 
 def test_a_joint_that_is_down_for_longer_than_up_is_seen_each_time():
-    """Unkeyed for a while, then 4 W for a second and a half, and from then on gone to a twentieth for two seconds of three."""
+    """Unkeyed for a while, then 4 W for a second and a half, and from then on gone to a twentieth for two seconds of
+    three."""
     watch, begins = RunningWatch(uuid4(), {"power": 0.02, "amps": 0.0}), []
     for n in range(600):
         at = n / 10

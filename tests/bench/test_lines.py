@@ -1,4 +1,5 @@
-"""Every fault of a line against the simulated bench: one sentence, back by itself, nothing of before taken for after."""
+"""Every fault of a line against the simulated bench: one sentence, back by itself, nothing of before taken for
+after."""
 
 import json
 import os
@@ -185,7 +186,8 @@ def test_a_serial_line_is_read_by_the_same_file():
 
 
 def test_a_usb_line_is_found_and_read_and_a_pulled_lead_is_told():
-    """Below PyUSB stands a device of the Test & Measurement Class; a process of its own, since PyVISA looks for USB once."""
+    """Below PyUSB stands a device of the Test & Measurement Class; a process of its own, since PyVISA looks for USB
+    once."""
     run = subprocess.run(
         [sys.executable, "-m", "tests.bench.usb_stand_in"], capture_output=True, text=True, check=False
     )

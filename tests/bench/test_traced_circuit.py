@@ -75,7 +75,8 @@ def test_a_tone_at_the_socket_goes_past_the_microphone_for_the_chain_as_for_the_
         assert {seen_at(circuit, p.id) for p in toned} == {"good"}
 
 
-# what two that know the trade may differ in: how far a stage that is driven hard hides a weak one before it, what shows before it is warm
+# what two that know the trade may differ in: how far a stage that is driven hard hides a weak one before it, what shows
+# before it is warm
 OF_DEGREE = [{"good", "weak"}, {"works", "weak"}, {"normal", "low"}, {"weak", "dead"}, {"changes", "no_change"}]
 
 

@@ -1,7 +1,7 @@
 """A wattmeter on USB as the system's USB library would show it: USB Test & Measurement Class over bulk pipes.
 
-Stands in below PyUSB, so that PyVISA and our own session talk to it as to a device on a lead. Run as a program: reads it once,
-pulls the lead, and prints what became of it."""
+Stands in below PyUSB, so that PyVISA and our own session talk to it as to a device on a lead. Run as a program:
+reads it once, pulls the lead, and prints what became of it."""
 
 import errno
 import json
@@ -34,9 +34,25 @@ class Wattmeter(IBackend):
 
     def get_device_descriptor(self, dev):
         return _table(
-            bDescriptorType=1, bcdUSB=0x200, bDeviceClass=0, bDeviceSubClass=0, bDeviceProtocol=0, bMaxPacketSize0=64, idVendor=0x1234, idProduct=0x5678,
-            bcdDevice=1, iManufacturer=1, iProduct=2, iSerialNumber=3, bNumConfigurations=1, address=4, bus=1, port_number=1, port_numbers=(1,), speed=3,
-        )  # fmt: skip
+            bDescriptorType=1,
+            bcdUSB=0x200,
+            bDeviceClass=0,
+            bDeviceSubClass=0,
+            bDeviceProtocol=0,
+            bMaxPacketSize0=64,
+            idVendor=0x1234,
+            idProduct=0x5678,
+            bcdDevice=1,
+            iManufacturer=1,
+            iProduct=2,
+            iSerialNumber=3,
+            bNumConfigurations=1,
+            address=4,
+            bus=1,
+            port_number=1,
+            port_numbers=(1,),
+            speed=3,
+        )
 
     def get_configuration_descriptor(self, dev, config):
         return _table(
@@ -53,8 +69,15 @@ class Wattmeter(IBackend):
         if intf or alt:
             raise IndexError(intf)
         return _table(
-            bDescriptorType=4, bInterfaceNumber=0, bAlternateSetting=0, bNumEndpoints=2, bInterfaceClass=0xFE, bInterfaceSubClass=3, bInterfaceProtocol=0, iInterface=0
-        )  # fmt: skip
+            bDescriptorType=4,
+            bInterfaceNumber=0,
+            bAlternateSetting=0,
+            bNumEndpoints=2,
+            bInterfaceClass=0xFE,
+            bInterfaceSubClass=3,
+            bInterfaceProtocol=0,
+            iInterface=0,
+        )
 
     def get_endpoint_descriptor(self, dev, ep, intf, alt, config):
         return _table(

@@ -179,7 +179,8 @@ def pytest_terminal_summary(terminalreporter):
 def _shown(page: Page) -> str:
     try:
         told = page.evaluate(
-            "() => [document.activeElement?.outerHTML.slice(0, 200), JSON.stringify(localStorage), document.body.innerText.slice(0, 3000)]"
+            "() => [document.activeElement?.outerHTML.slice(0, 200), JSON.stringify(localStorage), "
+            "document.body.innerText.slice(0, 3000)]"
         )
     except PlaywrightError as gone:
         return str(gone)

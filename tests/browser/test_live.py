@@ -1,4 +1,5 @@
-"""The bench that talks, with the hands full: captured by the carrier alone, turned by ear, watched, and two at one job."""
+"""The bench that talks, with the hands full: captured by the carrier alone, turned by ear, watched, and two at one
+job."""
 
 import json
 import os

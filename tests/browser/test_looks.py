@@ -70,7 +70,10 @@ def views(page: Page):
     yield "turn"
 
 
-WIDER = "() => Math.max(...[document.documentElement, document.body, document.querySelector('.body')].map(e => e.scrollWidth - e.clientWidth))"
+WIDER = (
+    "() => Math.max(...[document.documentElement, document.body, "
+    "document.querySelector('.body')].map(e => e.scrollWidth - e.clientWidth))"
+)
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])

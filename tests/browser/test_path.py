@@ -1,4 +1,5 @@
-"""The path in front of a person: built with taps, the red node and its cure, a hazard said by name, readings at the socket."""
+"""The path in front of a person: built with taps, the red node and its cure, a hazard said by name, readings at the
+socket."""
 
 import re
 

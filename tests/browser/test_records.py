@@ -24,16 +24,47 @@ def saved(tmp_path_factory):
     x, _ = records.fm(rng, seconds=0.3)
     recording = records.write_sigmf(folder / "channel 19", x, rate=48_000, centre=27.185e6)
     made = {
-        "envelope": ("Modulation depth", records.write_csv(folder / "depth.csv", "time_s,volts", t, 2 * (1 + 0.9 * np.sin(TURN * 1000 * t)))),
-        "scope": ("Carrier power", records.write_csv(folder / "rf.csv", "time_s,volts", short, 19.5 * np.cos(TURN * 27.185e6 * short), digits=12)),
-        "spectrum": ("2nd harmonic", records.write_csv(folder / "lines.csv", "frequency_hz,level_dbm", *records.spectrum(rng, [(27.185e6, -4.0), (54.37e6, -70.0)], stop=120e6))),
-        "fade": ("Power fade", records.write_csv(folder / "fade.csv", "time_s,power_w", np.arange(0, 30, 0.1), 3 + np.exp(-np.arange(0, 30, 0.1) / 8))),
-        "response": ("Passband ripple", records.write_csv(folder / "filter.csv", "frequency_hz,level_db", audio, np.maximum(-3.01 * ((audio - 1500) / 1200) ** 8, -80))),
+        "envelope": (
+            "Modulation depth",
+            records.write_csv(folder / "depth.csv", "time_s,volts", t, 2 * (1 + 0.9 * np.sin(TURN * 1000 * t))),
+        ),
+        "scope": (
+            "Carrier power",
+            records.write_csv(
+                folder / "rf.csv", "time_s,volts", short, 19.5 * np.cos(TURN * 27.185e6 * short), digits=12
+            ),
+        ),
+        "spectrum": (
+            "2nd harmonic",
+            records.write_csv(
+                folder / "lines.csv",
+                "frequency_hz,level_dbm",
+                *records.spectrum(rng, [(27.185e6, -4.0), (54.37e6, -70.0)], stop=120e6),
+            ),
+        ),
+        "fade": (
+            "Power fade",
+            records.write_csv(
+                folder / "fade.csv", "time_s,power_w", np.arange(0, 30, 0.1), 3 + np.exp(-np.arange(0, 30, 0.1) / 8)
+            ),
+        ),
+        "response": (
+            "Passband ripple",
+            records.write_csv(
+                folder / "filter.csv",
+                "frequency_hz,level_db",
+                audio,
+                np.maximum(-3.01 * ((audio - 1500) / 1200) ** 8, -80),
+            ),
+        ),
         "reflection": ("SWR", records.write_touchstone(folder / "aerial.s1p", f, records.aerial(f, henry=1.5e-6))),
         "transmission": ("Insertion loss", records.write_touchstone(folder / "part.s2p", f, 0.9 + 0j * f, two=True)),
-        "audio": ("SINAD", write_wave(folder / "receiver.wav", 0.5 * np.sin(TURN * 1000 * t) + 0.004 * rng.standard_normal(len(t)))),
+        "audio": (
+            "SINAD",
+            write_wave(folder / "receiver.wav", 0.5 * np.sin(TURN * 1000 * t) + 0.004 * rng.standard_normal(len(t))),
+        ),
         "baseband": ("Peak deviation", recording),
-    }  # fmt: skip
+    }
     return {
         kind: (name, [file, file.with_suffix(".sigmf-data")] if kind == "baseband" else [file])
         for kind, (name, file) in made.items()
@@ -75,7 +106,8 @@ def test_a_record_is_dropped_anywhere_and_what_is_none_is_refused_in_words(page,
     drop = """([name, text]) => {
       const data = new DataTransfer()
       data.items.add(new File([text], name))
-      document.querySelector('.side').dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }))
+      document.querySelector('.side').dispatchEvent(new DragEvent('drop',
+        { dataTransfer: data, bubbles: true, cancelable: true }))
     }"""
     page.evaluate(drop, ["bad.csv", "time_s,volts\n0,1\nx,2\n"])
     expect(page.get_by_role("alert")).to_contain_text("bad.csv, line 3: time_s is 'x', not a number")

@@ -1,4 +1,5 @@
-"""What is known of the unit: a model said later, another item, a ceiling, a lock, a unit that came back, two at one slip."""
+"""What is known of the unit: a model said later, another item, a ceiling, a lock, a unit that came back, two at one
+slip."""
 
 import pytest
 from playwright.sync_api import expect

@@ -1,4 +1,5 @@
-"""A whole trace by keyboard against the simulated unit: from the complaint to the part, the repair, and what it makes stale."""
+"""A whole trace by keyboard against the simulated unit: from the complaint to the part, the repair, and what it
+makes stale."""
 
 import re
 

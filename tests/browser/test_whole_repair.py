@@ -1,4 +1,5 @@
-"""One job from check-in to hand-back with nothing but the keyboard: a fault, a repair, a proof gone stale and measured again."""
+"""One job from check-in to hand-back with nothing but the keyboard: a fault, a repair, a proof gone stale and
+measured again."""
 
 import io
 
@@ -11,7 +12,10 @@ from tests.browser.conftest import check_in, field, on_the_slip, take
 pytestmark = [pytest.mark.browser, pytest.mark.long]
 
 
-FOCUSED = "() => { const e = document.activeElement; return e.tagName + ' ' + (e.getAttribute('aria-label') ?? e.textContent ?? '') }"
+FOCUSED = (
+    "() => { const e = document.activeElement; return e.tagName + ' ' + "
+    "(e.getAttribute('aria-label') ?? e.textContent ?? '') }"
+)
 
 
 def tab_to(page: Page, element: str) -> None:

@@ -23,9 +23,31 @@ from young_spark.core.judging import profiles
 from young_spark.core.path import driven_by, levels, read_path
 
 SLOWEST_S = 2.0
-BITS = (b"nan", b"inf", b"-", b"1e309", b"1e-320", b",", b"\n", b"\r", b"\0", b"\xff", b"#", b"!", b'"', b"\xef\xbb\xbf", b"0" * 400, b"[" * 3000, b"{", b"-1", b"9" * 30)  # fmt: skip
+BITS = (
+    b"nan",
+    b"inf",
+    b"-",
+    b"1e309",
+    b"1e-320",
+    b",",
+    b"\n",
+    b"\r",
+    b"\0",
+    b"\xff",
+    b"#",
+    b"!",
+    b'"',
+    b"\xef\xbb\xbf",
+    b"0" * 400,
+    b"[" * 3000,
+    b"{",
+    b"-1",
+    b"9" * 30,
+)
 PATH = """{"from": "c1", "parts": [
-  {"id": "c1", "kind": "coupler", "loss_db": 0.05, "coupling_db": 20, "directivity_db": 30, "rating_w": 200, "through": "load", "coupled": "att"},
+  {"id": "c1", "kind": "coupler", "loss_db": 0.05, "coupling_db": 20, "directivity_db": 30, "rating_w": 200,
+    "through": "load",
+    "coupled": "att"},
   {"id": "att", "kind": "attenuator", "loss_db": [[1e6, 20.0], [3e7, 20.1]], "rating_w": 2, "to": "ts"},
   {"id": "ts", "kind": "instrument", "safe_dbm": 10, "safe_dc_v": 0, "usable_dbm": [-60, 5]},
   {"id": "load", "kind": "load", "rating_w": 100, "rating_s": 60}]}"""
@@ -87,8 +109,15 @@ def try_one(file: Path, dice: random.Random) -> str:
         levels(path, driven_by(10.0, dice.choice(("am", "fm", "ssb", "cw"))), 27e6)
         return "read"
     profile = ("us-27mhz", profiles()["us-27mhz"])
-    options = Options(mode=dice.choice(("am", "fm", "ssb", "two-tone", "cw")), nominal_hz=dice.choice((None, 27.185e6)), full_scale_dbm=40.0, profile=profile,
-        tones_hz=dice.choice(((), (1000.0,))), reference_deviation_hz=2000.0, hz_per_unit=dice.choice((None, 5000.0)))  # fmt: skip
+    options = Options(
+        mode=dice.choice(("am", "fm", "ssb", "two-tone", "cw")),
+        nominal_hz=dice.choice((None, 27.185e6)),
+        full_scale_dbm=40.0,
+        profile=profile,
+        tones_hz=dice.choice(((), (1000.0,))),
+        reference_deviation_hz=2000.0,
+        hz_per_unit=dice.choice((None, 5000.0)),
+    )
     found = analyse(read(file, envelope="envelope" in file.name), options)
     for reading in found.readings:
         numbers = [reading.value, reading.uncertainty, *(reading.interval or ())]

@@ -33,7 +33,8 @@ def am(
     shift=0.0,
     clip=False,
 ):
-    """A carrier with an envelope 1 + depth·cos θ + second·cos 2θ (times 1 + shift), cut at zero where `clip`, still for a while where wanted."""
+    """A carrier with an envelope 1 + depth·cos θ + second·cos 2θ (times 1 + shift), cut at zero where `clip`, still
+    for a while where wanted."""
     n = round(rate * seconds)
     t = np.arange(n) / rate
     theta = TURN * tone * t + rng.uniform(0, TURN)
@@ -67,7 +68,8 @@ def fm(
     size=0.3,
     cnr_db=40.0,
 ):
-    """A carrier whose frequency swings with a tone, clipped to a trapezoid's harmonics up to 15 kHz where wanted; and its true peak in Hz."""
+    """A carrier whose frequency swings with a tone, clipped to a trapezoid's harmonics up to 15 kHz where wanted;
+    and its true peak in Hz."""
     n = round(rate * seconds)
     t = np.arange(n) / rate
     theta = TURN * tone * t + rng.uniform(0, TURN)
@@ -115,7 +117,11 @@ def aerial(f, *, resonance=27.3e6, ohm=40.0, henry=1e-6, feeder_s=10e-9):
 def write_sigmf(stem: Path, samples, *, rate, centre, datatype="cf32_le"):
     """A recording of two files; returns the metadata's."""
     meta = stem.with_name(f"{stem.name}.sigmf-meta")
-    told = {"global": {"core:datatype": datatype, "core:sample_rate": rate, "core:version": "1.0.0"}, "captures": [{"core:sample_start": 0, "core:frequency": centre}], "annotations": []}  # fmt: skip
+    told = {
+        "global": {"core:datatype": datatype, "core:sample_rate": rate, "core:version": "1.0.0"},
+        "captures": [{"core:sample_start": 0, "core:frequency": centre}],
+        "annotations": [],
+    }
     meta.write_text(json.dumps(told))
     parts = np.empty(2 * len(samples))
     parts[::2], parts[1::2] = samples.real, samples.imag

@@ -176,10 +176,15 @@ def test_the_command_keeps_to_its_contract(tmp_path):
     meta = records.write_sigmf(tmp_path / "a", x, rate=48_000, centre=27.185e6)
     (tmp_path / "p.json").write_text(PATH)
     for words, why in (
-        ((meta,), "needs its mode"), ((meta, "--mode", "pm"), "--mode is 'pm'"), ((meta, "--mode", "fm", "--nominal-hz", "nan"), "--nominal-hz is nan"),
-        ((meta, "--mode", "fm", "--path", tmp_path / "p.json", "--at", "tz"), "no part of the path is called 'tz'"), ((tmp_path / "p.json",), "is not read"),
-        ((file, "--profile", "us-27"), "did you mean 'us-27mhz'"), ((file, "--channel", "x"), "--channel"), ((tmp_path / "no.csv",), "no such file"),
-    ):  # fmt: skip
+        ((meta,), "needs its mode"),
+        ((meta, "--mode", "pm"), "--mode is 'pm'"),
+        ((meta, "--mode", "fm", "--nominal-hz", "nan"), "--nominal-hz is nan"),
+        ((meta, "--mode", "fm", "--path", tmp_path / "p.json", "--at", "tz"), "no part of the path is called 'tz'"),
+        ((tmp_path / "p.json",), "is not read"),
+        ((file, "--profile", "us-27"), "did you mean 'us-27mhz'"),
+        ((file, "--channel", "x"), "--channel"),
+        ((tmp_path / "no.csv",), "no such file"),
+    ):
         refused = spark("analyse", *words, "--json")
         assert (
             refused.returncode == 2

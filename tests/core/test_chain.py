@@ -10,9 +10,21 @@ from young_spark.core.trace.drawing import BadDrawing, drawn
 from young_spark.core.trace.refining import refined, unknown_names, weak_points
 
 NAMES = {
-    "cb-am-mobile", "cb-am-ssb-mobile", "cb-fm-mobile", "cb-fm-handheld", "cb-valve-base", "uhf-fm-mobile", "hf-solid-state", "hf-vhf-solid-state",
-    "hf-hybrid-valve-final", "ten-metre-mobile", "valve-am-plate-modulated", "valve-linear", "transistor-linear", "home-built-cw-am",
-}  # fmt: skip
+    "cb-am-mobile",
+    "cb-am-ssb-mobile",
+    "cb-fm-mobile",
+    "cb-fm-handheld",
+    "cb-valve-base",
+    "uhf-fm-mobile",
+    "hf-solid-state",
+    "hf-vhf-solid-state",
+    "hf-hybrid-valve-final",
+    "ten-metre-mobile",
+    "valve-am-plate-modulated",
+    "valve-linear",
+    "transistor-linear",
+    "home-built-cw-am",
+}
 
 SMALL = """
 title = "a small set"
@@ -89,16 +101,23 @@ def test_answers_follow_from_the_graph(fault, expected):
     ("old", "new", "told"),
     [
         ('after = ["osc"], needs', 'after = ["final"], needs', "line 7: driver: feeds itself: driver → final → driver"),
-        ('needs = ["rail"] },\n  { id = "driver"', 'needs = ["rial"] },\n  { id = "driver"', "line 6: osc: no stage is called 'rial'; did you mean 'rail'?"),
+        ('needs = ["rail"] },\n  { id = "driver"', 'needs = ["rial"] },\n  { id = "driver"', "line 6: osc: no stage is "
+"called 'rial'; did you mean 'rail'?"),
         ('stage = "osc", name', 'stage = "oscc", name', "line 12: osc_dead: no stage is called 'oscc'"),
-        ('tests = { final_open = "bad" }', 'tests = { final_shut = "bad" }', "line 23: final_test: no fault is called 'final_shut'"),
-        ('tests = { final_open = "bad" }', 'tests = { final_open = "bad" }, words = { well = "it starts" }', "line 23: final_test: it has words for 'well', and answers good, bad"),
-        ('kind = "function", function = "receive"', 'kind = "function"', "line 21: receive: a probe of kind function needs function"),
+        ('tests = { final_open = "bad" }', 'tests = { final_shut = "bad" }', "line 23: final_test: no "
+"fault is called 'final_shut'"),
+        ('tests = { final_open = "bad" }', 'tests = { final_open = "bad" }, '
+'words = { well = "it starts" }', "line 23: final_test: it has words "
+"for 'well', and answers good, bad"),
+        ('kind = "function", function = "receive"', 'kind = "function"', "line 21: receive: a probe "
+"of kind function needs function"),
         ('effect = "weak"', 'effect = "poor"', "line 13: driver_weak: effect"),
-        ('unit = "V", good = [7.5, 8.5]', 'unit = "V", good = [8.5, 7.5]', "line 18: rail_v: its range needs a unit, and runs from low to high"),
+        ('unit = "V", good = [7.5, 8.5]', 'unit = "V", good = [8.5, 7.5]', "line 18: rail_v: its range needs a "
+"unit, and runs from low to high"),
         ('id = "osc_rf"', 'id = "rail_v"', "rail_v: two probes are called so"),
         ('output = "final"', 'output = "aerial"', "line 3: aerial: no stage is called 'aerial'"),
-        ('title = "a small set"', 'title = "a small set"\nuse = [{ block = "suply_12v" }]', "line 3: no block is called 'suply_12v'; did you mean 'supply_12v'?"),
+        ('title = "a small set"', 'title = "a small set"\nuse = [{ block = "suply_12v" }]', "line 3: no block is "
+"called 'suply_12v'; did you mean 'supply_12v'?"),
         ('id = "final_open"', 'id = "Final open"', "id: String should match pattern"),
         ('title = "a small set"', "title = a small set", "line 2"),
     ],
@@ -112,8 +131,8 @@ def test_what_is_broken_is_named_with_its_line(old, new, told):
 
 def test_a_block_is_used_under_names_of_the_chain():
     text = (
-        SMALL
-        + '[[use]]\nblock = "band"\nprefix = "b20_"\nwords = "20 m"\ngiven = { in = "final", rail = "rail", to = "final" }\n'
+        SMALL + '[[use]]\nblock = "band"\nprefix = "b20_"\nwords = "20 m"\ngiven = { in = "final", rail '
+        '= "rail", to = "final" }\n'
     )
     chain = small(text)
     assert (
@@ -173,13 +192,20 @@ def test_stages_that_make_no_chain_say_why(stages, words):
 
 
 KNOWN = {
-    "maker": "Moorside", "name": "T1", "kind": "set", "profiles": [], "modes": ["am"], "greatest_power_w": 5, "stages": [], "plan": [],
+    "maker": "Moorside",
+    "name": "T1",
+    "kind": "set",
+    "profiles": [],
+    "modes": ["am"],
+    "greatest_power_w": 5,
+    "stages": [],
+    "plan": [],
     "points": [{"probe": "out", "where": "rear left", "good": [1, 2], "level": "1.5 W"}, {"probe": "nowhere"}],
     "notes": [
         {"text": "Crystal stops.", "proven": True, "fault": "osc_dead", "times": 6},
         {"text": "Finals die.", "proven": False, "fault": "final_open", "times": 6},
     ],
-}  # fmt: skip
+}
 
 
 def test_a_model_refines_its_chain_and_hearsay_counts_little():

@@ -1,7 +1,7 @@
 """The stated 95 % interval holds the truth in 93–98 % of cases, for each method a hand types.
 
-The simulation below knows the instruments only by the bounds their sheets state; it shares no code with the core. A truth
-is drawn, the instrument misreads it, the reading is typed as a text, and the interval that comes out is asked."""
+The simulation below knows the instruments only by the bounds their sheets state; it shares no code with the core. A
+truth is drawn, the instrument misreads it, the reading is typed as a text, and the interval that comes out is asked."""
 
 import math
 from collections.abc import Callable
@@ -132,9 +132,24 @@ def supply_voltage(rng):
 
 
 TRIALS: tuple[Trial, ...] = (
-    wattmeter, wattmeter_behind_a_pad, test_set_behind_pads, scope_volts, pep_by_scope_ratio, depth_by_crest_trough_carrier, depth_by_crest_and_trough,
-    depth_by_peak_needle, deviation_meter, discriminator, counter, beat_with_the_dial, swr_by_two_powers, power_step_by_two_powers, harmonic_with_path, supply_current, supply_voltage,
-)  # fmt: skip
+    wattmeter,
+    wattmeter_behind_a_pad,
+    test_set_behind_pads,
+    scope_volts,
+    pep_by_scope_ratio,
+    depth_by_crest_trough_carrier,
+    depth_by_crest_and_trough,
+    depth_by_peak_needle,
+    deviation_meter,
+    discriminator,
+    counter,
+    beat_with_the_dial,
+    swr_by_two_powers,
+    power_step_by_two_powers,
+    harmonic_with_path,
+    supply_current,
+    supply_voltage,
+)
 for trial in TRIALS:
     trial.__test__ = False  # a trial is no test, whatever its name
 

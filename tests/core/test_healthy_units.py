@@ -1,4 +1,5 @@
-"""A healthy unit of every shipped model passes its own plan when its own maker's figures are typed; and what a change does to it."""
+"""A healthy unit of every shipped model passes its own plan when its own maker's figures are typed; and what a
+change does to it."""
 
 import pytest
 from hypothesis import given
@@ -68,9 +69,17 @@ def test_every_model_is_judged_by_somebody_and_says_its_cautions(name):
 def proven() -> list[ReadingFact]:
     rows = [row for row in M27.plan if "as_left" in row.phases]
     return [
-        ReadingFact(id=f"r{n}", line=f"l{n}", order=n, quantity=row.quantity, phase="as_left", plan_row=row.id, conditions=row.conditions(Conditions()))
+        ReadingFact(
+            id=f"r{n}",
+            line=f"l{n}",
+            order=n,
+            quantity=row.quantity,
+            phase="as_left",
+            plan_row=row.id,
+            conditions=row.conditions(Conditions()),
+        )
         for n, row in enumerate(rows, 1)
-    ]  # fmt: skip
+    ]
 
 
 changes = st.builds(
@@ -96,10 +105,16 @@ def test_measuring_the_retest_list_proves_the_unit_and_nothing_less_does(made):
     wanted = retest(M27.plan, facts, stale_readings(facts, made, M27, dependencies()))
     again = [
         ReadingFact(
-            id=f"again{n}", line=f"a{n}", order=100 + n, quantity=o.row.quantity, phase="as_left", plan_row=o.row.id, conditions=o.row.conditions(Conditions())
+            id=f"again{n}",
+            line=f"a{n}",
+            order=100 + n,
+            quantity=o.row.quantity,
+            phase="as_left",
+            plan_row=o.row.id,
+            conditions=o.row.conditions(Conditions()),
         )
         for n, o in enumerate(wanted)
-    ]  # fmt: skip
+    ]
     stale = stale_readings([*facts, *again], made, M27, dependencies())
     assert retest(M27.plan, [*facts, *again], stale) == ()
     for left_out in again:

@@ -19,7 +19,8 @@ def bench(typical=False, **functions):
         ("spectrum", {"level": Accuracy(db=0.6)}, {"level_uncertainty_db": 0.6}),
         ("scope", {"voltage_rf": Accuracy(percent_of_reading=2)}, {"level_uncertainty_db": 20 * math.log10(1.02)}),
         ("fade", {"power": Accuracy(percent_of_reading=2)}, {"level_uncertainty_db": 10 * math.log10(1.02)}),
-        ("baseband", {"level": Accuracy(db=0.5), "frequency": Accuracy(ppm=0.2)}, {"level_uncertainty_db": 0.5, "reference_ppm": 0.2}),
+        ("baseband", {"level": Accuracy(db=0.5), "frequency": Accuracy(ppm=0.2)},
+         {"level_uncertainty_db": 0.5, "reference_ppm": 0.2}),
         # a share of full scale is no share of what is read, and a file does not tell the scale
         ("fade", {"power": Accuracy(percent_of_full_scale=5)}, {}),
     ],

@@ -96,8 +96,10 @@ def test_a_limit_that_needs_the_carrier_refuses_in_words_without_it():
 @pytest.mark.parametrize(
     ("bound", "value", "low", "high", "verdict"),
     [
-        ("upper", -74, float("-inf"), -60, "pass"), ("upper", -50, float("-inf"), -60, "no_verdict"), ("upper", 0.02, 3.6, 4.0, "fail"),
-        ("lower", 5, float("-inf"), 4, "fail"), ("lower", 50, 40, float("inf"), "pass"), ("lower", 30, 40, float("inf"), "no_verdict"),
+        ("upper", -74, float("-inf"), -60, "pass"), ("upper", -50, float("-inf"), -60, "no_verdict"),
+        ("upper", 0.02, 3.6, 4.0, "fail"),
+        ("lower", 5, float("-inf"), 4, "fail"), ("lower", 50, 40, float("inf"), "pass"),
+        ("lower", 30, 40, float("inf"), "no_verdict"),
     ],
 )  # fmt: skip
 def test_a_bound_is_judged_only_where_it_lies_wholly_inside_or_outside(bound, value, low, high, verdict):
@@ -192,7 +194,9 @@ date = "2020"
     ("text", "words"),
     [
         (BROKEN, r"line 14: rows.1 .*carier_power.*did you mean 'carrier_power'"),
-        (BROKEN.replace("carier", "carrier").replace('high = 2\nsource = "s"\ndate = "2020"\n\n', 'high = "two"\nsource = "s"\ndate = "2020"\n\n', 1), r"line 10: rows.0.high"),
+        (BROKEN.replace("carier", "carrier").replace('high = 2\nsource '
+'= "s"\ndate = "2020"\n\n', 'high = "two"\nsource '
+'= "s"\ndate = "2020"\n\n', 1), r"line 10: rows.0.high"),
         (BROKEN.replace("carier", "carrier").replace("high = 2", "high = 2\nhihg = 3", 1), r"rows.0.hihg"),
         ("title = \nkind = 1", r"line 1"),
     ],
@@ -233,7 +237,17 @@ def test_small_amateur_gear_at_vhf_has_limits_of_its_own():
     assert not applies(rows["harmonics-hf"], small) and applies(rows["harmonics-vhf"], large)
 
 
-@pytest.mark.parametrize(("plan", "number", "hz"), [("au-uhf-cb", 1, 476.425e6), ("au-uhf-cb", 40, 477.4e6), ("au-uhf-cb", 41, 476.4375e6), ("au-uhf-cb", 80, 477.4125e6), ("cept-27mhz", 23, 27.255e6), ("cept-27mhz", 40, 27.405e6)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("plan", "number", "hz"),
+    [
+        ("au-uhf-cb", 1, 476.425e6),
+        ("au-uhf-cb", 40, 477.4e6),
+        ("au-uhf-cb", 41, 476.4375e6),
+        ("au-uhf-cb", 80, 477.4125e6),
+        ("cept-27mhz", 23, 27.255e6),
+        ("cept-27mhz", 40, 27.405e6),
+    ],
+)
 def test_channels_both_ways(plan, number, hz):
     assert (
         channel_plans()[plan].by_number(number).hz == hz and channel_plans()[plan].on_channel(hz + 300).number == number
@@ -252,7 +266,8 @@ def test_every_shipped_row_reads_as_words_with_a_unit():
 
 
 def test_a_mask_lies_where_it_would_be_seen_behind_the_path():
-    """A path that takes 6 dB more each octave: a line that stands on the mask at the unit stands on it in the plot, too."""
+    """A path that takes 6 dB more each octave: a line that stands on the mask at the unit stands on it in the plot,
+    too."""
     hz = tuple(np.linspace(20e6, 120e6, 400).tolist())
     plot = Plot(
         "frequency, Hz", "dBm", (PlotLine("trace", hz, (-70.0,) * 400),), (PlotMark("carrier", 27.185e6, -10.0),)

@@ -24,14 +24,26 @@ def line(rate, seconds, *parts):
 RNG = np.random.default_rng(3)
 CASES = {
     "am": (Baseband(48_000.0, 27.185e6, records.am(RNG, tone=1000, seconds=0.5)), Options(mode="am"), 1000),
-    "am, fast": (Baseband(240_000.0, 0.0, records.am(RNG, tone=640, seconds=0.3, rate=240_000.0)), Options(mode="am"), 640),
+    "am, fast": (
+        Baseband(240_000.0, 0.0, records.am(RNG, tone=640, seconds=0.3, rate=240_000.0)),
+        Options(mode="am"),
+        640,
+    ),
     "fm": (Baseband(48_000.0, 27.185e6, records.fm(RNG, seconds=0.5)[0]), Options(mode="fm"), 1000),
-    "usb": (Baseband(48_000.0, 14.2e6, line(48_000, 0.5, (1_850.0, 0.3), (500.0, 1e-4))), Options(mode="ssb", nominal_hz=14.2005e6), 1350),
-    "lsb": (Baseband(48_000.0, 7.1e6, line(48_000, 0.5, (-900.0, 0.3))), Options(mode="ssb", sideband="lsb", nominal_hz=7.1e6), 900),
+    "usb": (
+        Baseband(48_000.0, 14.2e6, line(48_000, 0.5, (1_850.0, 0.3), (500.0, 1e-4))),
+        Options(mode="ssb", nominal_hz=14.2005e6),
+        1350,
+    ),
+    "lsb": (
+        Baseband(48_000.0, 7.1e6, line(48_000, 0.5, (-900.0, 0.3))),
+        Options(mode="ssb", sideband="lsb", nominal_hz=7.1e6),
+        900,
+    ),
     "cw": (Baseband(48_000.0, 7.03e6, line(48_000, 0.5, (1_234.0, 0.3))), Options(mode="cw"), 700),
     "audio": (Waveform("audio", 44_100.0, 0.01 * line(44_100, 0.5, (440.0, 1)).real + 0.4), Options(), 440),
     "envelope": (Waveform("envelope", 96_000.0, 2 + line(96_000, 0.2, (1_200.0, 1)).real), Options(), 1200),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("case", CASES)

@@ -189,9 +189,11 @@ def test_the_report_uses_no_stale_figure_and_says_what_was_not_measured():
 
 def test_the_story_is_drafted_from_the_lines_and_admits_when_no_cause_was_found():
     lines = [
-        told(1, "said", "dead since the lamp was changed"), told(2, "wish", "keep the beep"),
-        told(3, "did", "x", part_out="Q9", part_in="same type", reason="bad"), told(4, "adjusted", "x", adjuster="VR3", value_found="2.6k", value_left="1.9k"),
-    ]  # fmt: skip
+        told(1, "said", "dead since the lamp was changed"),
+        told(2, "wish", "keep the beep"),
+        told(3, "did", "x", part_out="Q9", part_in="same type", reason="bad"),
+        told(4, "adjusted", "x", adjuster="VR3", value_found="2.6k", value_left="1.9k"),
+    ]
     texts = [s.text for s in story.draft("the set", lines, [], [])]
     assert texts == [
         "You told us: “dead since the lamp was changed”.", "You asked: “keep the beep” – not done.",

@@ -25,9 +25,14 @@ def am_record(rng):
     x = records.am(rng, depth=depth, second=0.03, offset=offset, seconds=0.12, tone=rng.uniform(700, 1500), cnr_db=30)
     crest, trough, level = records.am_truth(depth, 0.03)
     truth = {
-        "carrier_power": FULL_W * (0.3 * level) ** 2, "peak_envelope_power": FULL_W * (0.3 * (1 + crest / 100)) ** 2, "frequency_error": offset,
-        "am_depth_positive": crest, "am_depth_negative": trough, "am_depth": (crest + trough) / 2, "audio_distortion": 3 / depth,
-    }  # fmt: skip
+        "carrier_power": FULL_W * (0.3 * level) ** 2,
+        "peak_envelope_power": FULL_W * (0.3 * (1 + crest / 100)) ** 2,
+        "frequency_error": offset,
+        "am_depth_positive": crest,
+        "am_depth_negative": trough,
+        "am_depth": (crest + trough) / 2,
+        "audio_distortion": 3 / depth,
+    }
     return *_baseband(x, "am"), truth
 
 

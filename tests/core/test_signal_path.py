@@ -74,8 +74,13 @@ def test_what_protects_must_do_so_with_switched_attenuators_out():
 
 
 def test_a_tapped_probe_stands_twice_the_volts_at_that_frequency():
-    tree = {"from": "p", "parts": [
-        {"id": "p", "kind": "probe", "safe_v": [[1e3, 600], [30e6, 50]], "to": "load"}, {"id": "load", "kind": "load", "rating_w": 200}]}  # fmt: skip
+    tree = {
+        "from": "p",
+        "parts": [
+            {"id": "p", "kind": "probe", "safe_v": [[1e3, 600], [30e6, 50]], "to": "load"},
+            {"id": "load", "kind": "load", "rating_w": 200},
+        ],
+    }
     assert levels(read_path(json.dumps(tree), "p"), driven_by(100.0, "cw"), 1e5).state == "ok"
     hot = levels(read_path(json.dumps(tree), "p"), driven_by(100.0, "cw"), 28e6)  # 100 W is 100 V peak
     assert state(hot, "p")[0] == "too_high" and "100 V peak, twice that if the load falls off" in state(hot, "p")[1]
@@ -90,7 +95,8 @@ def test_the_same_path_corrects_at_each_frequency():
     ({"from": "x", "parts": TREE["parts"]}, "no part is called 'x'"),
     ({"from": "c1", "parts": [*TREE["parts"], TREE["parts"][0]]}, "two parts are called 'c1'"),
     ({"from": "c1", "parts": [*TREE["parts"], {"id": "lost", "kind": "load"}]}, "'lost' hangs on nothing"),
-    ({"from": "a", "parts": [{"id": "a", "kind": "cable", "to": "b"}, {"id": "b", "kind": "cable", "to": "a"}]}, "in a circle"),
+    ({"from": "a", "parts": [{"id": "a", "kind": "cable", "to": "b"},
+        {"id": "b", "kind": "cable", "to": "a"}]}, "in a circle"),
     ({"from": "a", "parts": [{"id": "a", "kind": "magic"}]}, "parts.0"),
     ([], "p.json"),
 ])  # fmt: skip
@@ -102,13 +108,28 @@ def test_a_path_that_cannot_be_is_refused(tree, words):
 SAMPLED = {
     "from": "meter",
     "parts": [
-        {"id": "meter", "kind": "wattmeter", "loss_db": 0.05, "rating_w": 1000, "instrument": "wattmeter", "to": "sampler"},
-        {"id": "sampler", "kind": "coupler", "loss_db": 0.04, "coupling_db": [[3e6, 40.6], [3e7, 40.2]], "measured": True, "through": "load", "coupled": "pad"},
+        {
+            "id": "meter",
+            "kind": "wattmeter",
+            "loss_db": 0.05,
+            "rating_w": 1000,
+            "instrument": "wattmeter",
+            "to": "sampler",
+        },
+        {
+            "id": "sampler",
+            "kind": "coupler",
+            "loss_db": 0.04,
+            "coupling_db": [[3e6, 40.6], [3e7, 40.2]],
+            "measured": True,
+            "through": "load",
+            "coupled": "pad",
+        },
         {"id": "load", "kind": "load", "rating_w": 100, "rating_s": 60, "cool_off_s": 180},
         {"id": "pad", "kind": "attenuator", "loss_db": 10.0, "rating_w": 2, "to": "analyser"},
         {"id": "analyser", "kind": "instrument", "safe_dbm": 20, "usable_dbm": [-60, 0], "instrument": "analyser"},
     ],
-}  # fmt: skip
+}
 
 
 def sampled(**begins):
@@ -143,8 +164,14 @@ def test_harmonics_are_corrected_at_their_own_frequency():
 
 def test_dc_is_stopped_by_a_block_and_by_a_sampler():
     drive = driven_by(0.01, "cw")
-    bare = {"from": "a", "begins": {"kind": "inner", "name": "grid", "most_w": 0.01, "dc_v": -45}, "parts": [
-        {"id": "a", "kind": "attenuator", "loss_db": 10, "to": "i"}, {"id": "i", "kind": "instrument", "safe_dbm": 20, "safe_dc_v": 0}]}  # fmt: skip
+    bare = {
+        "from": "a",
+        "begins": {"kind": "inner", "name": "grid", "most_w": 0.01, "dc_v": -45},
+        "parts": [
+            {"id": "a", "kind": "attenuator", "loss_db": 10, "to": "i"},
+            {"id": "i", "kind": "instrument", "safe_dbm": 20, "safe_dc_v": 0},
+        ],
+    }
     found = levels(path_of(bare, "b"), drive, 7e6)
     assert (
         state(found, "i")[0] == "too_high"

@@ -66,9 +66,12 @@ def test_words_that_name_their_part_plainly_are_an_answer(chain, text, expected)
 @pytest.mark.parametrize(
     ("chain", "symptom", "probe"),
     [
-        (SET, "no output", "output"), (SET, "hardly gets out", "output"), (SET, "weak", "output"), (SET, "dead after a knock", "output"),
-        (SET, "muffled", "speech"), (SET, "no modulation, carrier fine", "speech"), (SET, "distorts when warm", "speech"), (SET, "deaf", "receive"),
-        (RIG, "40 m is dead", "b40_power"), (RIG, "output low on all bands", "output"), (SET, "smells", None), (SET, "not said", None),
+        (SET, "no output", "output"), (SET, "hardly gets out", "output"), (SET, "weak", "output"),
+        (SET, "dead after a knock", "output"),
+        (SET, "muffled", "speech"), (SET, "no modulation, carrier fine", "speech"),
+        (SET, "distorts when warm", "speech"), (SET, "deaf", "receive"),
+        (RIG, "40 m is dead", "b40_power"), (RIG, "output low on all bands", "output"), (SET, "smells", None),
+        (SET, "not said", None),
     ],
 )  # fmt: skip
 def test_a_symptom_is_confirmed_where_it_shows(chain, symptom, probe):
@@ -119,9 +122,14 @@ def read(chain, *facts, due=100.0, **at):
 
 
 def test_a_reading_that_tries_a_band_or_mode_says_nothing_of_the_rest():
-    assert read(RIG, reading("carrier_power", 2.0, 1, frequency_hz=7.1e6), reading("carrier_power", 99.0, 2, frequency_hz=14.2e6)) == {
-        "b40_power": "dead", "b20_power": "works",
-    }  # fmt: skip
+    assert read(
+        RIG,
+        reading("carrier_power", 2.0, 1, frequency_hz=7.1e6),
+        reading("carrier_power", 99.0, 2, frequency_hz=14.2e6),
+    ) == {
+        "b40_power": "dead",
+        "b20_power": "works",
+    }
     assert read(RIG, reading("carrier_power", 40.0, 1, frequency_hz=18.1e6)) == {"output": "weak"}
     ten = shipped_chain("ten-metre-mobile")
     facts = [reading("peak_envelope_power", None, 1, mode="usb"), reading("carrier_power", 90.0, 2, mode="fm")]

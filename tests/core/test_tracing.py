@@ -33,7 +33,8 @@ def looks(engine, text):
 
 
 def test_suspicion_is_bayes_worked_out_by_hand():
-    """Two looks on the small chain, every term written out: equal weights, 6 % not listed, error rates of the kinds of test."""
+    """Two looks on the small chain, every term written out: equal weights, 6 % not listed, error rates of the kinds
+    of test."""
     engine = Engine(small())
     shares = np.array([0.235, 0.235, 0.235, 0.235, 0.06])
     # osc_rf good (level errs 3 %), then out dead; a thermal fault is away in three looks of ten
@@ -149,9 +150,15 @@ def test_contradictions_are_named_and_raise_what_is_not_listed():
 
 def test_figures_are_answers_by_the_range_due():
     for text, answer in (
-        ("output=4.1W", "good"), ("output=0.4W", "weak"), ("output=80mW", "dead"), ("output=7W", "good"), ("tx_rail_v=8.0V", "good"),
-        ("tx_rail_v=5.1V", "weak"), ("tx_rail_v=300mV", "dead"), ("output=unknown", "unknown"),
-    ):  # fmt: skip
+        ("output=4.1W", "good"),
+        ("output=0.4W", "weak"),
+        ("output=80mW", "dead"),
+        ("output=7W", "good"),
+        ("tx_rail_v=8.0V", "good"),
+        ("tx_rail_v=5.1V", "weak"),
+        ("tx_rail_v=300mV", "dead"),
+        ("output=unknown", "unknown"),
+    ):
         assert looks(ENGINE, text)[0].answer == answer, text
     for bad in ("output=3V", "output=", "output", "output=-W", "output=1e999W", "receive=3W", "output=perhaps"):
         with pytest.raises(BadAnswer):
@@ -165,52 +172,191 @@ def test_closed_jobs_add_to_what_ships_and_never_drown_it_at_once():
     assert Engine(CHAIN, {"selector_contact": 300}).prior[n] > 0.85
 
 
-# check-in facts, then answers only to what is asked; each must end at the stage in no more probes than a good hand needs
+# check-in facts, then answers only to what is asked; each must end at the stage in no more probes than a good hand
+# needs
 CASES = [
-    ("two weak bands of separate finals, settled on their driver", "hf-vhf-solid-state", "b20_power=weak b2_power=weak receive=works lead_v=good", "driver",
-     {"exciter_plug": "good", "alc_v": "good", "predriver_rf": "good", "driver_look": "seen", "supply_v": "good"}, 4),
-    ("a rail dead behind a good-looking resistor", "cb-am-mobile", "output=dead receive=works mutes=works current_tx=no_rise",
-     "tx_rail", {"tx_rail_v": "dead", "tx_rail_ohms": "short", "heard_beside": "dead", "mixer_rf": "dead"}, 5),
-    ("a wire off at the plug after other work", "cb-am-mobile", "output=dead mutes=dead receive=works current_tx=no_rise",
-     "ptt", {"other_mic": "bad", "plug_look": "seen", "key_v": "dead", "tx_rail_v": "dead"}, 3),
-    ("thermal fade", "cb-am-mobile", "output=good mutes=works receive=works speech=works current_tx=normal lead_v=good heard_beside=good supply_v=good warm_up=changes", "final",
-     {"final_freeze": "changes", "current_tx": "low"}, 4),
-    ("audio dead with the carrier fine", "cb-am-mobile", "output=good receive=works speech=dead current_tx=normal", "mic",
-     {"shop_mic": "bad"}, 2),
-    ("a final killed by its aerial", "cb-am-mobile", "output=dead receive=works current_tx=high mutes=works", "final",
-     {"final_ohms": "short", "driver_rf": "good"}, 3),
-    ("ripple that looks like modulation", "valve-am-plate-modulated", "hum=weak output=weak plate_current=low glow=nothing relays_click=works speech=works", "ht",
-     {"ht_meter": "weak", "grid_current": "weak", "heard_crystal": "weak", "mod_current": "weak"}, 3),
-    ("a dead unit with a blown fuse", "cb-am-mobile", "output=dead receive=dead current_rx=dead fuse_look=seen", "lead",
-     {"lead_v": "dead", "diode_ohms": "good", "final_ohms": "good"}, 4),
-    ("one band only", "hf-solid-state", "receive=works b80_power=works b40_power=dead b20_power=works b10_power=works", "b40_path", {}, 1),
-    ("only with its own microphone", "cb-fm-mobile", "output=good receive=works speech=dead", "mic", {"shop_mic": "bad"}, 2),
-    ("class C without drive takes no current", "uhf-fm-mobile", "output=dead receive=works mutes=works current_tx=no_rise heard_beside=good", "final",
-     {"buffer_rf": "good", "driver_rf": "good", "final_rf": "dead", "tx_rail_v": "good", "final_look": "nothing", "final_ohms": "good"}, 5),
-    ("one module of an amplifier", "transistor-linear", "clicks=works exciter_power=good output=weak amp_current=low", "module_b",
-     {"a_current": "b_low"}, 3),
-    ("flash-over in a linear, found cold", "valve-linear", "output=dead clicks=works exciter_power=good plate_current=high glow=nothing ht_meter=good", "final",
-     {"arc_look": "seen", "shop_valves": "bad", "grid_choke_cold": "good", "no_drive": "nothing"}, 4),
-    ("a tarnished high/low switch", "cb-fm-mobile", "output=weak receive=works current_tx=low power_step=seen", "power_switch",
-     {"pa_rail_v": "weak"}, 2),
-    ("a second fault, uncovered by the first repair", "cb-am-mobile", "final_out=good final_ohms=good output=dead receive=works mutes=works current_tx=no_rise",
-     "driver", {"driver_rf": "dead", "buffer_rf": "good", "driver_out": "bad", "driver_look": "nothing"}, 4),
-    ("a repair that made a new one: the socket's lead came off", "cb-am-mobile", "final_out=good output=dead receive=works mutes=works current_tx=high",
-     "socket", {"socket_flex": "changes", "final_look": "seen", "board_tap": "changes", "filter_rf": "good", "final_ohms": "good"}, 4),
-    ("level control holds every band down", "hf-solid-state", "receive=works b20_power=weak b40_power=weak b80_power=weak current_tx=low",
-     "level", {"alc_v": "bad", "exciter_plug": "weak", "idle_current": "good"}, 4),
-    ("a crystal that does not start", "home-built-cw-am", "keys=works output=dead current_tx=no_rise", "crystal",
-     {"heard_crystal": "dead", "crystal_swap": "bad", "osc_rf": "dead"}, 3),
-    ("worn finals of a hybrid, nothing barred", "hf-hybrid-valve-final", "receive=works output=weak plate_current=low glow=nothing grid_current=good ht_meter=good",
-     "final", {"shop_valves": "bad", "dip": "nothing"}, 3),
-    ("a battery that sags", "cb-fm-handheld", "output=weak receive=works", "battery", {"battery_v": "weak", "bench_supply": "bad"}, 4),
-]  # fmt: skip
+    (
+        "two weak bands of separate finals, settled on their driver",
+        "hf-vhf-solid-state",
+        "b20_power=weak b2_power=weak receive=works lead_v=good",
+        "driver",
+        {"exciter_plug": "good", "alc_v": "good", "predriver_rf": "good", "driver_look": "seen", "supply_v": "good"},
+        4,
+    ),
+    (
+        "a rail dead behind a good-looking resistor",
+        "cb-am-mobile",
+        "output=dead receive=works mutes=works current_tx=no_rise",
+        "tx_rail",
+        {"tx_rail_v": "dead", "tx_rail_ohms": "short", "heard_beside": "dead", "mixer_rf": "dead"},
+        5,
+    ),
+    (
+        "a wire off at the plug after other work",
+        "cb-am-mobile",
+        "output=dead mutes=dead receive=works current_tx=no_rise",
+        "ptt",
+        {"other_mic": "bad", "plug_look": "seen", "key_v": "dead", "tx_rail_v": "dead"},
+        3,
+    ),
+    (
+        "thermal fade",
+        "cb-am-mobile",
+        "output=good mutes=works receive=works speech=works current_tx=normal lead_v=good "
+        "heard_beside=good supply_v=good warm_up=changes",
+        "final",
+        {"final_freeze": "changes", "current_tx": "low"},
+        4,
+    ),
+    (
+        "audio dead with the carrier fine",
+        "cb-am-mobile",
+        "output=good receive=works speech=dead current_tx=normal",
+        "mic",
+        {"shop_mic": "bad"},
+        2,
+    ),
+    (
+        "a final killed by its aerial",
+        "cb-am-mobile",
+        "output=dead receive=works current_tx=high mutes=works",
+        "final",
+        {"final_ohms": "short", "driver_rf": "good"},
+        3,
+    ),
+    (
+        "ripple that looks like modulation",
+        "valve-am-plate-modulated",
+        "hum=weak output=weak plate_current=low glow=nothing relays_click=works speech=works",
+        "ht",
+        {"ht_meter": "weak", "grid_current": "weak", "heard_crystal": "weak", "mod_current": "weak"},
+        3,
+    ),
+    (
+        "a dead unit with a blown fuse",
+        "cb-am-mobile",
+        "output=dead receive=dead current_rx=dead fuse_look=seen",
+        "lead",
+        {"lead_v": "dead", "diode_ohms": "good", "final_ohms": "good"},
+        4,
+    ),
+    (
+        "one band only",
+        "hf-solid-state",
+        "receive=works b80_power=works b40_power=dead b20_power=works b10_power=works",
+        "b40_path",
+        {},
+        1,
+    ),
+    (
+        "only with its own microphone",
+        "cb-fm-mobile",
+        "output=good receive=works speech=dead",
+        "mic",
+        {"shop_mic": "bad"},
+        2,
+    ),
+    (
+        "class C without drive takes no current",
+        "uhf-fm-mobile",
+        "output=dead receive=works mutes=works current_tx=no_rise heard_beside=good",
+        "final",
+        {
+            "buffer_rf": "good",
+            "driver_rf": "good",
+            "final_rf": "dead",
+            "tx_rail_v": "good",
+            "final_look": "nothing",
+            "final_ohms": "good",
+        },
+        5,
+    ),
+    (
+        "one module of an amplifier",
+        "transistor-linear",
+        "clicks=works exciter_power=good output=weak amp_current=low",
+        "module_b",
+        {"a_current": "b_low"},
+        3,
+    ),
+    (
+        "flash-over in a linear, found cold",
+        "valve-linear",
+        "output=dead clicks=works exciter_power=good plate_current=high glow=nothing ht_meter=good",
+        "final",
+        {"arc_look": "seen", "shop_valves": "bad", "grid_choke_cold": "good", "no_drive": "nothing"},
+        4,
+    ),
+    (
+        "a tarnished high/low switch",
+        "cb-fm-mobile",
+        "output=weak receive=works current_tx=low power_step=seen",
+        "power_switch",
+        {"pa_rail_v": "weak"},
+        2,
+    ),
+    (
+        "a second fault, uncovered by the first repair",
+        "cb-am-mobile",
+        "final_out=good final_ohms=good output=dead receive=works mutes=works current_tx=no_rise",
+        "driver",
+        {"driver_rf": "dead", "buffer_rf": "good", "driver_out": "bad", "driver_look": "nothing"},
+        4,
+    ),
+    (
+        "a repair that made a new one: the socket's lead came off",
+        "cb-am-mobile",
+        "final_out=good output=dead receive=works mutes=works current_tx=high",
+        "socket",
+        {
+            "socket_flex": "changes",
+            "final_look": "seen",
+            "board_tap": "changes",
+            "filter_rf": "good",
+            "final_ohms": "good",
+        },
+        4,
+    ),
+    (
+        "level control holds every band down",
+        "hf-solid-state",
+        "receive=works b20_power=weak b40_power=weak b80_power=weak current_tx=low",
+        "level",
+        {"alc_v": "bad", "exciter_plug": "weak", "idle_current": "good"},
+        4,
+    ),
+    (
+        "a crystal that does not start",
+        "home-built-cw-am",
+        "keys=works output=dead current_tx=no_rise",
+        "crystal",
+        {"heard_crystal": "dead", "crystal_swap": "bad", "osc_rf": "dead"},
+        3,
+    ),
+    (
+        "worn finals of a hybrid, nothing barred",
+        "hf-hybrid-valve-final",
+        "receive=works output=weak plate_current=low glow=nothing grid_current=good ht_meter=good",
+        "final",
+        {"shop_valves": "bad", "dip": "nothing"},
+        3,
+    ),
+    (
+        "a battery that sags",
+        "cb-fm-handheld",
+        "output=weak receive=works",
+        "battery",
+        {"battery_v": "weak", "bench_supply": "bad"},
+        4,
+    ),
+]
 
 
 @pytest.mark.parametrize(("told", "name", "facts", "stage", "answers", "most"), CASES, ids=[c[0] for c in CASES])
 def test_a_worked_case_ends_at_the_part(told, name, facts, stage, answers, most):
-    """Answers that the case does not tell are those that the chain itself gives for the commonest fault of that stage, so that a
-    case tests where the hand is sent, not the graph: that is tested by hand, and against the simulated circuit."""
+    """Answers that the case does not tell are those that the chain itself gives for the commonest fault of that
+    stage, so that a case tests where the hand is sent, not the graph: that is tested by hand, and against the
+    simulated circuit."""
     engine = Engine(shipped_chain(name))
     seen = looks(engine, facts)
     probes = 0
@@ -223,7 +369,8 @@ def test_a_worked_case_ends_at_the_part(told, name, facts, stage, answers, most)
 
 
 def test_the_shared_driver_is_inferred_from_two_weak_bands_with_no_probe_at_all():
-    """From what the slip holds after the complaint was verified: power on a band of each final, receive, volts at the plug."""
+    """From what the slip holds after the complaint was verified: power on a band of each final, receive, volts at
+    the plug."""
     engine = Engine(shipped_chain("hf-vhf-solid-state"))
     before = engine.by_stage(engine.belief([]))
     shares = engine.by_stage(engine.belief(looks(engine, "b20_power=weak b2_power=weak receive=works lead_v=good")))

@@ -1,4 +1,5 @@
-"""Traces against faults drawn by their shares, answers wrong at their stated rate; and against the best that can be done."""
+"""Traces against faults drawn by their shares, answers wrong at their stated rate; and against the best that can be
+done."""
 
 import math
 import time
@@ -30,7 +31,8 @@ FEW = 4  # what a good technician needs at most, mostly
 
 @dataclass(frozen=True)
 class Traced:
-    """How one trace ended: the guilty stage, the stage settled on, its probes and minutes, and the shares on the way."""
+    """How one trace ended: the guilty stage, the stage settled on, its probes and minutes, and the shares on the
+    way."""
 
     guilty: str | None
     settled: str | None
@@ -41,7 +43,8 @@ class Traced:
 
 
 def answered(engine: Engine, hypothesis: int, probe: str, dice: np.random.Generator) -> str:
-    """What the probe answers for a fault: the expected answer, or another at the rate at which its kind of test errs."""
+    """What the probe answers for a fault: the expected answer, or another at the rate at which its kind of test
+    errs."""
     number = engine.number[probe]
     answers = engine.chain.by_probe[probe].answers
     return answers[int(dice.choice(len(answers), p=engine.table[number, hypothesis, : len(answers)]))]
@@ -51,7 +54,8 @@ Known = dict[frozenset[Seen], tuple[Advice, ...]]
 
 
 def seen_at_check_in(probe: Probe) -> bool:
-    """Whether the slip holds its answer before a trace begins: who was inside, what works, and what was read with the covers on."""
+    """Whether the slip holds its answer before a trace begins: who was inside, what works, and what was read with
+    the covers on."""
     return probe.told or (not probe.covers and (probe.kind in {"function", "current"} or bool(probe.reads)))
 
 
@@ -63,8 +67,8 @@ def trace(
     known: Known,
     given: Sequence[Seen] = (),
 ) -> Traced:
-    """One whole trace until it is settled, or nothing tells anything any more; probes are those after what was given. `known`
-    keeps advice for what many traces see."""
+    """One whole trace until it is settled, or nothing tells anything any more; probes are those after what was
+    given. `known` keeps advice for what many traces see."""
     evidence = [*given]
     guilty, minutes = engine.hypotheses[hypothesis].stage, 0.0
     shares, right = [], []
@@ -94,7 +98,8 @@ def traces(engine: Engine, strategy: Strategy, count: int, seed: int) -> list[Tr
 
 
 def after_check_in(engine: Engine, count: int, seed: int) -> list[Traced]:
-    """The same by value for price, where the figures and words of a check-in stand on the slip already, wrong at their own rates."""
+    """The same by value for price, where the figures and words of a check-in stand on the slip already, wrong at
+    their own rates."""
     dice = np.random.default_rng(seed)
     listed = engine.prior[:-1] / engine.prior[:-1].sum()
     outside = [probe.id for probe in engine.probes if seen_at_check_in(probe)]
@@ -107,7 +112,8 @@ def after_check_in(engine: Engine, count: int, seed: int) -> list[Traced]:
 
 
 def calibration_error(found: list[Traced]) -> float:
-    """Expected calibration error over deciles of the share of the stage suspected most, at every step of every trace."""
+    """Expected calibration error over deciles of the share of the stage suspected most, at every step of every
+    trace."""
     shares = np.array([s for t in found for s in t.shares])
     right = np.array([r for t in found for r in t.right])
     deciles = np.minimum((shares * 10).astype(int), 9)
@@ -121,8 +127,8 @@ def calibration_error(found: list[Traced]) -> float:
 
 
 def exact_minutes(outcomes: list[list[str]], stages: list[str], shares: list[float], prices: list[float]) -> float:
-    """Least mean price to tell the stages apart with tests that never err (dynamic programming over what is still possible);
-    `outcomes` holds the answer of each test for each hypothesis."""
+    """Least mean price to tell the stages apart with tests that never err (dynamic programming over what is still
+    possible); `outcomes` holds the answer of each test for each hypothesis."""
 
     @cache
     def cost(left: tuple[int, ...]) -> float:
@@ -184,7 +190,8 @@ def against_the_optimum(chain: Chain) -> tuple[float, float]:
 
 
 def told_of(name: str, count: int, seed: int) -> tuple[str, list[Traced], list[Traced]]:
-    """A chain traced in every order: a line for ./spark bench, the traces by value for their price, and those after a check-in."""
+    """A chain traced in every order: a line for ./spark bench, the traces by value for their price, and those after
+    a check-in."""
     engine = Engine(shipped_chain(name))
     told: list[str] = []
     kept: list[Traced] = []
@@ -215,14 +222,18 @@ def tracing_lines(count: int, seed: int) -> Iterator[str]:
             yield line
     probes = np.array([t.probes for t in begun])
     yield (
-        f"  all of them after a check-in: median {np.median(probes):.0f} probes, mean {probes.mean():.1f}, {np.mean(probes <= FEW):.0%} done in "
+        f"  all of them after a check-in: median {np.median(probes):.0f} probes, mean "
+        f"{probes.mean():.1f}, {np.mean(probes <= FEW):.0%} done in "
         f"{FEW} (a good technician: most)"
     )
     yield f"  expected calibration error over deciles: {calibration_error(every):.3f} (aim 0.05)"
     pairs = [against_the_optimum(small(shipped_chain(name), s)) for name in chain_names() for s in range(6)]
     ratios = [spent / least for spent, least in pairs if least > 0]
     mean = sum(spent for spent, _ in pairs) / sum(least for _, least in pairs)
-    yield f"  mean price against the exact optimum on {len(ratios)} small chains: {mean:.3f}, worst {max(ratios):.2f} (aim 1.10)"
+    yield (
+        f"  mean price against the exact optimum on {len(ratios)} small chains: {mean:.3f}, worst "
+        f"{max(ratios):.2f} (aim 1.10)"
+    )
     largest = max((Engine(shipped_chain(n)) for n in chain_names()), key=lambda e: e.table.size)
     times = []
     for _ in range(20):

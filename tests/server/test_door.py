@@ -1,4 +1,5 @@
-"""The door of the bench process: only who has the token is heard, its going is told, and nothing at all once the server stops."""
+"""The door of the bench process: only who has the token is heard, its going is told, and nothing at all once the
+server stops."""
 
 import json
 import queue

@@ -59,30 +59,90 @@ READS = {
 }
 OWN = {"sign_out", "set_pin"}  # about oneself: every role may
 WRITES = {
-    "line_take", "line_withdraw", "line_reinstate", "line_settle", "job_check_in", "job_change", "item_add", "item_change", "job_pin_loose",
-    "job_hand_back", "picture_add", "report_edit", "bench_seat", "bench_key", "bench_take", "bench_trace", "bench_turn", "bench_turn_leave", "watch_begin",
-    "watch_mark", "watch_end", "instrument_keep", "instrument_check", "instruments_find",
-    "bundle_read", "record_keep", "profile_keep", "profile_withdraw", "chain_keep", "chain_withdraw", "chain_forget", "record_tell", "record_take", "path_use", "path_pad",
-    "path_confirm", "path_override", "bench_save", "bench_loss", "trace_begin", "trace_look", "trace_change", "trace_doubt",
-    "board_keep", "board_drop", "pin_keep", "pin_drop",
-}  # fmt: skip
+    "line_take",
+    "line_withdraw",
+    "line_reinstate",
+    "line_settle",
+    "job_check_in",
+    "job_change",
+    "item_add",
+    "item_change",
+    "job_pin_loose",
+    "job_hand_back",
+    "picture_add",
+    "report_edit",
+    "bench_seat",
+    "bench_key",
+    "bench_take",
+    "bench_trace",
+    "bench_turn",
+    "bench_turn_leave",
+    "watch_begin",
+    "watch_mark",
+    "watch_end",
+    "instrument_keep",
+    "instrument_check",
+    "instruments_find",
+    "bundle_read",
+    "record_keep",
+    "profile_keep",
+    "profile_withdraw",
+    "chain_keep",
+    "chain_withdraw",
+    "chain_forget",
+    "record_tell",
+    "record_take",
+    "path_use",
+    "path_pad",
+    "path_confirm",
+    "path_override",
+    "bench_save",
+    "bench_loss",
+    "trace_begin",
+    "trace_look",
+    "trace_change",
+    "trace_doubt",
+    "board_keep",
+    "board_drop",
+    "pin_keep",
+    "pin_drop",
+}
 
 BODIES = {
-    "sign_in": {"name": "wren", "password": "a long way up"}, "tap_name": {"person_id": 1, "pin": ""}, "set_pin": {"pin": "4711"},
-    "sum_answer": {"values": [36.0]}, "understand": {"text": "3.8w"}, "line_withdraw": {"reason": "typed twice"}, "line_settle": {"settled": True},
-    "job_change": {"owner": "marshal 9"}, "item_change": {"serial": "TB-1"}, "job_pin_loose": {"lines": []}, "job_hand_back": {"back": True},
-    "report_edit": {"key": "result", "text": "Good."}, "bench_key": {"keyed": True}, "watch_mark": {"id": str(uuid.uuid4()), "what": "tapped"},
-    "bench_turn": {"adjuster": "L14", "quantity": "carrier_power"}, "bench_turn_leave": {"id": str(uuid.uuid4()), "keep": True},
-    "watch_end": {"line": str(uuid.uuid4())}, "instrument_keep": {"remark": "reads low"},
-    "instrument_check": {"id": str(uuid.uuid4()), "function": "power", "standard": 5, "read": 4.9}, "bench_take": {"id": str(uuid.uuid4())},
-    "trace_begin": {"id": str(uuid.uuid4()), "chain": "cb-am-mobile"}, "trace_look": {"id": str(uuid.uuid4()), "probe": "output", "seen": "dead"},
-    "trace_change": {"strategy": "walk-back"}, "trace_doubt": {"doubted": True},
+    "sign_in": {"name": "wren", "password": "a long way up"},
+    "tap_name": {"person_id": 1, "pin": ""},
+    "set_pin": {"pin": "4711"},
+    "sum_answer": {"values": [36.0]},
+    "understand": {"text": "3.8w"},
+    "line_withdraw": {"reason": "typed twice"},
+    "line_settle": {"settled": True},
+    "job_change": {"owner": "marshal 9"},
+    "item_change": {"serial": "TB-1"},
+    "job_pin_loose": {"lines": []},
+    "job_hand_back": {"back": True},
+    "report_edit": {"key": "result", "text": "Good."},
+    "bench_key": {"keyed": True},
+    "watch_mark": {"id": str(uuid.uuid4()), "what": "tapped"},
+    "bench_turn": {"adjuster": "L14", "quantity": "carrier_power"},
+    "bench_turn_leave": {"id": str(uuid.uuid4()), "keep": True},
+    "watch_end": {"line": str(uuid.uuid4())},
+    "instrument_keep": {"remark": "reads low"},
+    "instrument_check": {"id": str(uuid.uuid4()), "function": "power", "standard": 5, "read": 4.9},
+    "bench_take": {"id": str(uuid.uuid4())},
+    "trace_begin": {"id": str(uuid.uuid4()), "chain": "cb-am-mobile"},
+    "trace_look": {"id": str(uuid.uuid4()), "probe": "output", "seen": "dead"},
+    "trace_change": {"strategy": "walk-back"},
+    "trace_doubt": {"doubted": True},
     "path_use": {"sure": True, "path": {"from": "load", "parts": [{"id": "load", "kind": "load", "rating_w": 100}]}},
-    "path_pad": {"instrument": "analyser", "pad_db": 0, "sure": True}, "path_confirm": {"hazard": "load"}, "path_override": {"part": "analyser"},
+    "path_pad": {"instrument": "analyser", "pad_db": 0, "sure": True},
+    "path_confirm": {"hazard": "load"},
+    "path_override": {"part": "analyser"},
     "bench_save": {"name": "By the window", "path": {"from": "load", "parts": [{"id": "load", "kind": "load"}]}},
-    "board_keep": {"side": "solder"}, "pin_keep": {"name": "base of Q9", "probe": "driver_rf", "x": 0.5, "y": 0.5},
-    "record_tell": {"tone_hz": 1000}, "record_take": {"id": str(uuid.uuid4()), "quantity": "am_depth"},
-}  # fmt: skip
+    "board_keep": {"side": "solder"},
+    "pin_keep": {"name": "base of Q9", "probe": "driver_rf", "x": 0.5, "y": 0.5},
+    "record_tell": {"tone_hz": 1000},
+    "record_take": {"id": str(uuid.uuid4()), "quantity": "am_depth"},
+}
 
 
 @cache
@@ -118,9 +178,14 @@ def one_of_everything(bench, job):
     bench.post("/api/bench/seat", {"job": str(job.pk)}, content_type=JSON)
     bench.post("/api/bench/turn", {"adjuster": "L3", "quantity": "carrier_power"}, content_type=JSON)
     record = record_of(bench, job).json()["id"]
-    hot = {"from": "coupler", "parts": [
-        {"id": "coupler", "kind": "coupler", "coupling_db": 3, "through": "load", "coupled": "analyser"}, {"id": "load", "kind": "load", "rating_w": 1},
-        {"id": "analyser", "kind": "instrument", "safe_dbm": 20, "instrument": "analyser"}]}  # fmt: skip
+    hot = {
+        "from": "coupler",
+        "parts": [
+            {"id": "coupler", "kind": "coupler", "coupling_db": 3, "through": "load", "coupled": "analyser"},
+            {"id": "load", "kind": "load", "rating_w": 1},
+            {"id": "analyser", "kind": "instrument", "safe_dbm": 20, "instrument": "analyser"},
+        ],
+    }
     JobPath.objects.create(job=job, path=hot)
     traced, done = (
         bench.post(
@@ -186,7 +251,8 @@ def call(scene, job, bench):
                 {
                     "file": SimpleUploadedFile(
                         "pad.s2p",
-                        b"# MHZ S DB\n10 -30 0 -20 0 -20 0 -30 0\n20 -30 0 -20.1 0 -20.1 0 -30 0\n30 -30 0 -20.2 0 -20.2 0 -30 0\n",
+                        b"# MHZ S DB\n10 -30 0 -20 0 -20 0 -30 0\n20 -30 0 -20.1 0 -20.1 0 -30 0\n30 -30 0 -20.2 "
+                        b"0 -20.2 0 -30 0\n",
                     )
                 },
             )

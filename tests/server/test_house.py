@@ -13,7 +13,10 @@ ROOT = Path(__file__).resolve().parents[2]
 
 
 def test_core_loads_no_web_and_no_heavy_library():
-    code = "import sys, young_spark.core.entry, young_spark.core.job; print([m for m in ('django', 'ninja', 'numpy', 'scipy', 'PIL') if m in sys.modules])"
+    code = (
+        "import sys, young_spark.core.entry, young_spark.core.job; print([m for m in ('django', "
+        "'ninja', 'numpy', 'scipy', 'PIL') if m in sys.modules])"
+    )
     assert (
         subprocess.run(
             [sys.executable, "-c", code], cwd=ROOT, capture_output=True, text=True, check=True

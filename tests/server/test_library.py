@@ -14,9 +14,14 @@ JSON = "application/json"
 def meters(db):
     today = timezone.now().date()
     ShopInstrument.objects.create(
-        id="bench", name="Bench wattmeter", kind="wattmeter", detector="peak", elements_w=[5.0, 25.0], calibration_due=today + timedelta(days=9),
+        id="bench",
+        name="Bench wattmeter",
+        kind="wattmeter",
+        detector="peak",
+        elements_w=[5.0, 25.0],
+        calibration_due=today + timedelta(days=9),
         functions={"power": {"percent_of_full_scale": 4.0}},
-    )  # fmt: skip
+    )
     ShopInstrument.objects.create(
         id="yard", name="Yard wattmeter", kind="wattmeter", calibration_due=today - timedelta(days=1)
     )

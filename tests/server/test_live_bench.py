@@ -1,4 +1,5 @@
-"""The live bench as the web keeps it: what is captured lands on the right line once, clocks outlive a restart, turning and watching are written down."""
+"""The live bench as the web keeps it: what is captured lands on the right line once, clocks outlive a restart,
+turning and watching are written down."""
 
 import time
 import uuid
@@ -45,10 +46,23 @@ def captured(orders, quantity="carrier_power", row="power-am-19", line=None, **v
     wanted = [o for o in orders if o["kind"] == "wanted"][-1]
     values = values or {"power": 3.812}
     message = {
-        "kind": "captured", "id": line or str(uuid.uuid4()), "place": wanted["place"], "row": row, "quantity": quantity, "values": values,
-        "instruments": dict.fromkeys(values, "bench-wattmeter"), "samples": {n: [[time.time(), v]] * 5 for n, v in values.items()}, "at": time.time(),
-        "steadiness": {"value": next(iter(values.values())), "scatter": 0.01, "slope_per_s": 0.0, "count": 5, "seconds": 0.6},
-    }  # fmt: skip
+        "kind": "captured",
+        "id": line or str(uuid.uuid4()),
+        "place": wanted["place"],
+        "row": row,
+        "quantity": quantity,
+        "values": values,
+        "instruments": dict.fromkeys(values, "bench-wattmeter"),
+        "samples": {n: [[time.time(), v]] * 5 for n, v in values.items()},
+        "at": time.time(),
+        "steadiness": {
+            "value": next(iter(values.values())),
+            "scatter": 0.01,
+            "slope_per_s": 0.0,
+            "count": 5,
+            "seconds": 0.6,
+        },
+    }
     hear(message)
     return message["id"]
 
@@ -358,8 +372,13 @@ def test_a_trace_of_an_instrument_is_kept_as_a_record_once(sat, bench, bench_pro
     offers = bench.get("/api/bench").json()["traces"]
     assert offers == [{"instrument": "bench-scope", "name": "bench-scope", "trace": "Envelope"}]
     body = {
-        "id": str(uuid.uuid4()), "job": str(sat.pk), "row": "depth-am-19", "conditions": {"mode": "am"}, "instrument": "bench-scope", "trace": "Envelope",
-    }  # fmt: skip
+        "id": str(uuid.uuid4()),
+        "job": str(sat.pk),
+        "row": "depth-am-19",
+        "conditions": {"mode": "am"},
+        "instrument": "bench-scope",
+        "trace": "Envelope",
+    }
     kept = post(bench, "/traces", **body)
     assert kept.status_code == 201 and kept.json()["name"] == "Envelope.csv" and kept.json()["kind"] == "envelope"
     depth = next(r for r in kept.json()["readings"] if r["quantity"] == "am_depth")
@@ -398,7 +417,14 @@ def test_a_line_that_fails_loses_its_figures_at_once_whatever_else_is_under_way(
     waiting = []
     live_bench().others = waiting.append  # as while the disk is busy
     try:
-        broken = {"kind": "state", "instrument": "bench-wattmeter", "connected": False, "sentence": "no answer", "identity": "", "error": ""}  # fmt: skip
+        broken = {
+            "kind": "state",
+            "instrument": "bench-wattmeter",
+            "connected": False,
+            "sentence": "no answer",
+            "identity": "",
+            "error": "",
+        }
         hear(broken)
         assert live_bench().shown()["values"] == {} and len(waiting) == 1
     finally:

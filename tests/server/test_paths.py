@@ -99,9 +99,14 @@ def test_high_voltage_is_asked_again_when_the_covers_come_off(bench, job):
 
 
 def test_one_named_part_may_be_overridden_until_the_path_changes(bench, job):
-    hot = {"from": "coupler", "parts": [
-        {"id": "coupler", "kind": "coupler", "coupling_db": 10, "through": "load", "coupled": "analyser"}, {"id": "load", "kind": "load", "rating_w": 100},
-        {"id": "analyser", "kind": "instrument", "safe_dbm": 20}]}  # fmt: skip
+    hot = {
+        "from": "coupler",
+        "parts": [
+            {"id": "coupler", "kind": "coupler", "coupling_db": 10, "through": "load", "coupled": "analyser"},
+            {"id": "load", "kind": "load", "rating_w": 100},
+            {"id": "analyser", "kind": "instrument", "safe_dbm": 20},
+        ],
+    }
     assert [o["part"] for o in use(bench, job, hot).json()["over"]] == ["analyser"]
     assert act(bench, job, "override", part="load").status_code == 400
     post(bench, "/seat", job=str(job.pk))
@@ -152,7 +157,14 @@ def test_benches_are_kept_by_name_and_bad_ones_are_refused(bench, job):
     ]
     circle = {"from": "a", "parts": [{"id": "a", "kind": "cable", "to": "b"}, {"id": "b", "kind": "cable", "to": "a"}]}
     assert "circle" in use(bench, job, circle).json()["detail"]
-    gain = {"from": "a", "parts": [{"id": "a", "kind": "filter", "loss_db": -100, "to": "b"}, {"id": "b", "kind": "filter", "loss_db": -100, "to": "l"}, {"id": "l", "kind": "load"}]}  # fmt: skip
+    gain = {
+        "from": "a",
+        "parts": [
+            {"id": "a", "kind": "filter", "loss_db": -100, "to": "b"},
+            {"id": "b", "kind": "filter", "loss_db": -100, "to": "l"},
+            {"id": "l", "kind": "load"},
+        ],
+    }
     refused = use(bench, job, gain)
     assert refused.status_code >= 400 and "more than 200 dBm" in refused.json()["detail"]
     assert not JobPath.objects.exists()

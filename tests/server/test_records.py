@@ -208,7 +208,8 @@ def test_a_harmonics_limit_stands_at_its_own_line(bench, job):
 
 
 def test_a_figure_stays_where_its_record_was_taken_whatever_line_is_current_since(bench, job):
-    """The plan went on to channel 1 before the second figure was taken; then the record is told to be of another channel."""
+    """The plan went on to channel 1 before the second figure was taken; then the record is told to be of another
+    channel."""
     bench.patch(f"/api/jobs/{job.pk}", {"part": "find"}, content_type=JSON)
     kept = record_of(bench, job, conditions='{"mode": "am", "channel": 19, "supply_v": 13.2}').json()
 

@@ -1,4 +1,5 @@
-"""Hostile and hurried traffic: no 5xx whatever is sent, nothing lost when two write at once, shown is what is stored."""
+"""Hostile and hurried traffic: no 5xx whatever is sent, nothing lost when two write at once, shown is what is
+stored."""
 
 import io
 import random

@@ -1,4 +1,5 @@
-"""Made-up traffic over the whole OpenAPI document, as technician, as reader and as nobody: nothing makes the server fail."""
+"""Made-up traffic over the whole OpenAPI document, as technician, as reader and as nobody: nothing makes the server
+fail."""
 
 import os
 import uuid

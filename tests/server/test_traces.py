@@ -60,10 +60,14 @@ def test_what_was_tried_found_and_tested_counts_and_can_be_doubted_there(bench, 
     find.items.update(model="corrie-q100")
     trace = begin(bench, find, chain="hf-solid-state").json()
     told = {
-        "none": ("b40_power", "dead"), "100": ("b20_power", "works"), "found receive fine": ("receive", "works"),
-        "found burnt resistor at the driver": ("driver_look", "seen"), "found final pair tested out of circuit, good": ("final_out", "good"),
-        "said weak since a plug was changed": ("last_hand", "seen"), "stage pre-driver weak 20 mW": ("predriver_rf", "weak"),
-    }  # fmt: skip
+        "none": ("b40_power", "dead"),
+        "100": ("b20_power", "works"),
+        "found receive fine": ("receive", "works"),
+        "found burnt resistor at the driver": ("driver_look", "seen"),
+        "found final pair tested out of circuit, good": ("final_out", "good"),
+        "said weak since a plug was changed": ("last_hand", "seen"),
+        "stage pre-driver weak 20 mW": ("predriver_rf", "weak"),
+    }
     at = {"none": ("power-7m1", 7.1e6), "100": ("power-14m2", 14.2e6)}
     lines = {text: str(uuid.uuid4()) for text in told}
     for text, line in lines.items():
@@ -134,8 +138,13 @@ def test_a_repair_makes_stale_what_the_unit_did_and_leaves_what_was_seen_of_part
     take(bench, find, "did Q9 final -> same type, final, bad, 4.00, 25 min")
     (after,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
     assert [e["stale"] for e in after["evidence"]] == [
-        "a repair came after it", "a repair came after it", "it was put right", "it was put right", "", "a repair came after it",
-    ]  # fmt: skip
+        "a repair came after it",
+        "a repair came after it",
+        "it was put right",
+        "it was put right",
+        "",
+        "a repair came after it",
+    ]
     assert after["again"] == ["output", "current_tx", "driver_rf"]
     # the symptom stays: the second fault is found with what is seen anew
     look(bench, trace, "final_ohms", "good")

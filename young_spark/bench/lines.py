@@ -1,4 +1,5 @@
-"""The lines to the shop's instruments: which are owned, how each stands, who gives which value, and how often each is asked."""
+"""The lines to the shop's instruments: which are owned, how each stands, who gives which value, and how often each
+is asked."""
 
 import json
 import time
@@ -11,7 +12,8 @@ from young_spark.core.live import LiveName, Source, Taker, definitions
 from young_spark.wire import SIMULATED_FILE, AskTrace, LineState, Talking, Traced
 
 Attention = Literal["idle", "looking", "turning"]
-# s from one question to the next: nobody looks; a slip is open, no carrier; a carrier is up, or something is watched or turned
+# s from one question to the next: nobody looks; a slip is open, no carrier; a carrier is up, or something is watched or
+# turned
 IDLE_S, SENSOR_S, OTHERS_S, BUSY_S = 5.0, 0.12, 0.5, 0.1
 DROWSY_AFTER_S, DROWSY_S = 300.0, 0.4  # a slip that lies open, and nobody keys
 
@@ -71,7 +73,8 @@ class Lines:
         return Address(told.id, told.name, address, definition)
 
     def _sources(self) -> dict[LiveName, Source]:
-        """Who gives what, of those that are connected; the first in order of the shop's list where two give the same."""
+        """Who gives what, of those that are connected; the first in order of the shop's list where two give the
+        same."""
         found: dict[LiveName, Source] = {}
         for name, poller in self._pollers.items():
             if (state := self.states.get(name)) is None or not state.connected:

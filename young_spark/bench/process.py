@@ -1,5 +1,5 @@
-"""The bench process: alone it owns the instruments. It finds the web by a file of the data folder and talks to it over a
-local socket (`wire`). It ends when whoever started it ends."""
+"""The bench process: alone it owns the instruments. It finds the web by a file of the data folder and talks to it
+over a local socket (`wire`). It ends when whoever started it ends."""
 
 import asyncio
 import contextlib

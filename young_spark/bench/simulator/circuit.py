@@ -1,7 +1,8 @@
-"""Inside of a small 27 MHz or UHF set: rails, oscillator, stages and speech as volts, watts and ohms, whole or with a part gone.
+"""Inside of a small 27 MHz or UHF set: rails, oscillator, stages and speech as volts, watts and ohms, whole or with
+a part gone.
 
-Its physics is its own: supply and rails are resistor networks, stages amplify and saturate, a class C stage needs drive to
-draw current. Volts in V, powers in W, resistances in Ω, currents in A, audio in mV."""
+Its physics is its own: supply and rails are resistor networks, stages amplify and saturate, a class C stage needs
+drive to draw current. Volts in V, powers in W, resistances in Ω, currents in A, audio in mV."""
 
 from dataclasses import dataclass, field
 from typing import Literal
@@ -20,7 +21,8 @@ class Build:
     final_w: float = 4.5
     power_switch: bool = False
     module: bool = False  # the final is a module with a control pin
-    # where the frequency comes from: a loop whose transmit mixer sits in it, a loop and a sideband generator, a crystal that is keyed
+    # where the frequency comes from: a loop whose transmit mixer sits in it, a loop and a sideband generator, a crystal
+    # that is keyed
     source: Literal["loop", "sideband", "crystal"] = "loop"
 
 
@@ -35,30 +37,85 @@ BUILDS = {
 
 # what can be wrong: which component, and what has become of it
 FAULTS: dict[str, dict[str, float]] = {
-    "fuse": {"fuse": 1e9}, "lead_joint": {"lead": 5.0}, "diode_short": {"protection_short": 1.0}, "switch_worn": {"switch": 5.0},
-    "feed_track": {"switch": 1e9}, "reg_dead": {"reg_gain": 0.0}, "reg_cap_short": {"reg_load": 0.05}, "reg_resistor": {"reg_gain": 0.0, "reg_open": 1.0},
-    "ptt_contact": {"ptt": 0.0}, "ptt_wire": {"ptt": 0.0, "plug_seen": 1.0}, "key_transistor": {"key": 0.0}, "tx_switch": {"tx_gain": 0.0},
-    "tx_switch_weak": {"tx_gain": 0.62}, "tx_decoupler": {"tx_load": 0.2}, "tx_feed_resistor": {"tx_gain": 0.0, "tx_open": 1.0},
-    "ref_crystal": {"reference": 0.0}, "loop_unlocked": {"loop": 0.0}, "vco_dead": {"vco": 0.0}, "mixer_dead": {"mixer": 0.0},
-    "mixer_weak": {"mixer": 0.03}, "buffer_dead": {"buffer": 0.0}, "buffer_tune": {"buffer": 0.05}, "driver_open": {"driver": 0.0},
-    "driver_weak": {"driver": 0.3}, "driver_resistor": {"driver": 0.0, "driver_burnt": 1.0}, "final_open": {"final": 0.0},
-    "final_short": {"final": 0.0, "final_short": 1.0}, "final_weak": {"final": 0.35}, "filter_cap": {"filter": 0.35},
-    "relay_contact": {"relay": 0.3}, "socket_joint": {"socket": 0.0}, "cartridge": {"mic": 0.0}, "cartridge_weak": {"mic": 0.3},
-    "mic_wire": {"mic": 0.0}, "gain_low": {"gain": 0.2}, "mic_amp_dead": {"mic_amp": 0.0}, "mic_coupling": {"mic_amp": 0.25},
-    "limiter_dead": {"limiter": 0.0}, "limiter_stuck": {"limiter": 0.25}, "af_chip": {"af": 0.0}, "trafo_secondary": {"pa_feed": 0.0},
-    "pa_feed_low": {"pa_feed": 0.6}, "deviation_low": {"deviation": 0.25}, "varactor": {"varactor": 0.3},
-    "carrier_dead": {"carrier": 0.0}, "balanced_dead": {"balanced": 0.0}, "filter_switch": {"sideband": 0.0}, "filter_crystal": {"sideband": 0.06},
-    "if_dead": {"tx_if": 0.0}, "if_coil": {"tx_if": 0.1}, "alc_stuck": {"alc": 0.08}, "alc_set": {"alc": 0.12}, "upmix_dead": {"mixer": 0.0},
-    "upmix_weak": {"mixer": 0.05}, "crystal_dead": {"crystal": 0.0}, "crystal_holder": {"crystal": 0.0}, "osc_active": {"crystal": 0.0},
-    "osc_feedback": {"crystal": 0.08}, "osc_coupling": {"osc_buffer": 0.0}, "osc_tune": {"osc_buffer": 0.08}, "paddle_plug": {"ptt": 0.0},
-    "keying_open": {"key": 0.0}, "keying_weak": {"tx_gain": 0.6}, "other_hand": {"buffer": 0.05},
-    "final_fade": {}, "driver_choke": {"driver": 0.0}, "final_choke": {"final": 0.0},
-    "power_switch_tarnish": {"pa_feed": 0.6}, "cell_weak": {"battery": 6.0}, "contact_dirty": {"battery": 7.0}, "power_set_low": {"control": 0.35},
-}  # fmt: skip
+    "fuse": {"fuse": 1e9},
+    "lead_joint": {"lead": 5.0},
+    "diode_short": {"protection_short": 1.0},
+    "switch_worn": {"switch": 5.0},
+    "feed_track": {"switch": 1e9},
+    "reg_dead": {"reg_gain": 0.0},
+    "reg_cap_short": {"reg_load": 0.05},
+    "reg_resistor": {"reg_gain": 0.0, "reg_open": 1.0},
+    "ptt_contact": {"ptt": 0.0},
+    "ptt_wire": {"ptt": 0.0, "plug_seen": 1.0},
+    "key_transistor": {"key": 0.0},
+    "tx_switch": {"tx_gain": 0.0},
+    "tx_switch_weak": {"tx_gain": 0.62},
+    "tx_decoupler": {"tx_load": 0.2},
+    "tx_feed_resistor": {"tx_gain": 0.0, "tx_open": 1.0},
+    "ref_crystal": {"reference": 0.0},
+    "loop_unlocked": {"loop": 0.0},
+    "vco_dead": {"vco": 0.0},
+    "mixer_dead": {"mixer": 0.0},
+    "mixer_weak": {"mixer": 0.03},
+    "buffer_dead": {"buffer": 0.0},
+    "buffer_tune": {"buffer": 0.05},
+    "driver_open": {"driver": 0.0},
+    "driver_weak": {"driver": 0.3},
+    "driver_resistor": {"driver": 0.0, "driver_burnt": 1.0},
+    "final_open": {"final": 0.0},
+    "final_short": {"final": 0.0, "final_short": 1.0},
+    "final_weak": {"final": 0.35},
+    "filter_cap": {"filter": 0.35},
+    "relay_contact": {"relay": 0.3},
+    "socket_joint": {"socket": 0.0},
+    "cartridge": {"mic": 0.0},
+    "cartridge_weak": {"mic": 0.3},
+    "mic_wire": {"mic": 0.0},
+    "gain_low": {"gain": 0.2},
+    "mic_amp_dead": {"mic_amp": 0.0},
+    "mic_coupling": {"mic_amp": 0.25},
+    "limiter_dead": {"limiter": 0.0},
+    "limiter_stuck": {"limiter": 0.25},
+    "af_chip": {"af": 0.0},
+    "trafo_secondary": {"pa_feed": 0.0},
+    "pa_feed_low": {"pa_feed": 0.6},
+    "deviation_low": {"deviation": 0.25},
+    "varactor": {"varactor": 0.3},
+    "carrier_dead": {"carrier": 0.0},
+    "balanced_dead": {"balanced": 0.0},
+    "filter_switch": {"sideband": 0.0},
+    "filter_crystal": {"sideband": 0.06},
+    "if_dead": {"tx_if": 0.0},
+    "if_coil": {"tx_if": 0.1},
+    "alc_stuck": {"alc": 0.08},
+    "alc_set": {"alc": 0.12},
+    "upmix_dead": {"mixer": 0.0},
+    "upmix_weak": {"mixer": 0.05},
+    "crystal_dead": {"crystal": 0.0},
+    "crystal_holder": {"crystal": 0.0},
+    "osc_active": {"crystal": 0.0},
+    "osc_feedback": {"crystal": 0.08},
+    "osc_coupling": {"osc_buffer": 0.0},
+    "osc_tune": {"osc_buffer": 0.08},
+    "paddle_plug": {"ptt": 0.0},
+    "keying_open": {"key": 0.0},
+    "keying_weak": {"tx_gain": 0.6},
+    "other_hand": {"buffer": 0.05},
+    "final_fade": {},
+    "driver_choke": {"driver": 0.0},
+    "final_choke": {"final": 0.0},
+    "power_switch_tarnish": {"pa_feed": 0.6},
+    "cell_weak": {"battery": 6.0},
+    "contact_dirty": {"battery": 7.0},
+    "power_set_low": {"control": 0.35},
+}
 # what warmth takes: share of the component's worth that is left when hot
 FADES = {
-    "final_fade": {"final": 0.3}, "driver_weak": {"driver": 0.2}, "tx_switch_weak": {"tx_gain": 0.55}, "filter_cap": {"filter": 0.2},
-}  # fmt: skip
+    "final_fade": {"final": 0.3},
+    "driver_weak": {"driver": 0.2},
+    "tx_switch_weak": {"tx_gain": 0.55},
+    "filter_cap": {"filter": 0.2},
+}
 LOOSE = {
     "socket_joint",
     "relay_contact",
@@ -69,17 +126,47 @@ LOOSE = {
 }  # what a tap on the board moves
 COMES_AND_GOES = {"driver_choke", "final_choke", "lead_joint"}  # loose joints that hold most of the time
 ONLY_HERE = {
-    "ptt": {"ptt_contact", "ptt_wire", "key_transistor", "tx_switch", "tx_switch_weak", "tx_decoupler", "tx_feed_resistor"},
-    "synthesiser": {"ref_crystal", "loop_unlocked", "vco_dead"}, "loop": {"mixer_dead", "mixer_weak"},
+    "ptt": {
+        "ptt_contact",
+        "ptt_wire",
+        "key_transistor",
+        "tx_switch",
+        "tx_switch_weak",
+        "tx_decoupler",
+        "tx_feed_resistor",
+    },
+    "synthesiser": {"ref_crystal", "loop_unlocked", "vco_dead"},
+    "loop": {"mixer_dead", "mixer_weak"},
     "sideband": {
-        "carrier_dead", "balanced_dead", "filter_switch", "filter_crystal", "if_dead", "if_coil", "alc_stuck", "alc_set", "upmix_dead", "upmix_weak",
+        "carrier_dead",
+        "balanced_dead",
+        "filter_switch",
+        "filter_crystal",
+        "if_dead",
+        "if_coil",
+        "alc_stuck",
+        "alc_set",
+        "upmix_dead",
+        "upmix_weak",
     },
     "crystal": {
-        "crystal_dead", "crystal_holder", "osc_active", "osc_feedback", "osc_coupling", "osc_tune", "paddle_plug", "keying_open", "keying_weak", "other_hand",
+        "crystal_dead",
+        "crystal_holder",
+        "osc_active",
+        "osc_feedback",
+        "osc_coupling",
+        "osc_tune",
+        "paddle_plug",
+        "keying_open",
+        "keying_weak",
+        "other_hand",
     },
-    "am": {"af_chip", "trafo_secondary", "pa_feed_low"}, "fm": {"deviation_low", "varactor"}, "switch": {"power_switch_tarnish"},
-    "battery": {"cell_weak", "contact_dirty"}, "module": {"power_set_low"},
-}  # fmt: skip
+    "am": {"af_chip", "trafo_secondary", "pa_feed_low"},
+    "fm": {"deviation_low", "varactor"},
+    "switch": {"power_switch_tarnish"},
+    "battery": {"cell_weak", "contact_dirty"},
+    "module": {"power_set_low"},
+}
 
 
 def faults_of(chain: str) -> tuple[str, ...]:
@@ -178,7 +265,15 @@ class Circuit:
         sideband = balanced * self.has("sideband")
         tx_if = sideband * self.has("tx_if") * self.has("alc") * full
         mixer = tx_if * vco * self.has("mixer") * full
-        return {"reference": reference, "vco": vco, "carrier": carrier, "balanced": balanced, "sideband": sideband, "tx_if": tx_if, "mixer": mixer}  # fmt: skip
+        return {
+            "reference": reference,
+            "vco": vco,
+            "carrier": carrier,
+            "balanced": balanced,
+            "sideband": sideband,
+            "tx_if": tx_if,
+            "mixer": mixer,
+        }
 
     def _amps(self, keyed: bool, rails: dict[str, float]) -> float:
         quiet = 0.0 if rails["feed"] < 1 else 0.25 * min(1.0, rails["reg"] / 8 + 0.2)
@@ -229,8 +324,9 @@ def _saturated(drive: float) -> float:
 
 @dataclass(frozen=True)
 class Inside:
-    """What a set with something wrong does, against a whole one: shares of output, of what it draws (keyed, and at rest, where a short
-    draws too) over a whole one at rest, or, below zero, of what is missing from that; of depth."""
+    """What a set with something wrong does, against a whole one: shares of output, of what it draws (keyed, and at
+    rest, where a short draws too) over a whole one at rest, or, below zero, of what is missing from that; of
+    depth."""
 
     output: float
     draw: float
@@ -259,7 +355,8 @@ def inside(chain: str, faults: tuple[str, ...], hot: bool) -> Inside:
 
 
 def points(chain: str, faults: tuple[str, ...], keyed: bool, hot: bool) -> dict[str, str]:
-    """What a hand would read at each point: volts of the rails, RF in W, audio in mV at 100 mV due, ohms to ground when off."""
+    """What a hand would read at each point: volts of the rails, RF in W, audio in mV at 100 mV due, ohms to ground
+    when off."""
     circuit = Circuit(BUILDS[chain], faults, hot)
     rails = circuit.rails(keyed)
     rf = circuit.rf(rails)
@@ -270,8 +367,16 @@ def points(chain: str, faults: tuple[str, ...], keyed: bool, hot: bool) -> dict[
         "filter": circuit.build.final_w,
     }
     levels = {
-        "carrier": 200, "balanced": 20, "sideband": 10, "tx_if": 100, "mixer": 50, "reference": 100, "vco": 100, "crystal": 1000, "osc_buffer": 1000,
-    }  # fmt: skip
+        "carrier": 200,
+        "balanced": 20,
+        "sideband": 10,
+        "tx_if": 100,
+        "mixer": 50,
+        "reference": 100,
+        "vco": 100,
+        "crystal": 1000,
+        "osc_buffer": 1000,
+    }
     volts = ("source", "lead", "feed", "reg", "tx", "pa", *(("control",) if circuit.build.module else ()))
     read = {name: f"{rails[name]:.2f} V" for name in volts}
     read |= {name: f"{rf[name] * due * 1e3:.3g} mW" for name, due in watts.items()} | {

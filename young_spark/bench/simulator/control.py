@@ -16,7 +16,8 @@ POLICY = "default-src 'none'; script-src 'self'; style-src 'unsafe-inline'; conn
 
 
 class Control:
-    """Turns requests into what hands do. Answers only on its own host name, so that no other page's script can reach it."""
+    """Turns requests into what hands do. Answers only on its own host name, so that no other page's script can reach
+    it."""
 
     def __init__(self, unit: Unit, lines: dict[str, Line]) -> None:
         self.unit, self.lines = unit, lines

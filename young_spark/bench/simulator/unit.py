@@ -1,7 +1,8 @@
-"""The simulated transmitter: what leaves its aerial socket at any moment, whole or with a fault, and what hands do to it.
+"""The simulated transmitter: what leaves its aerial socket at any moment, whole or with a fault, and what hands do
+to it.
 
-Powers in W, frequencies in Hz, times in s of a clock that the caller hands in. The physics is deliberately simple and
-entirely its own: output goes with the square of the supply, heat with the power turned to warmth."""
+Powers in W, frequencies in Hz, times in s of a clock that the caller hands in. The physics is deliberately simple
+and entirely its own: output goes with the square of the supply, heat with the power turned to warmth."""
 
 import math
 import random
@@ -33,19 +34,75 @@ class Kind:
 
 
 TWENTY_SEVEN = (
-    26965, 26975, 26985, 27005, 27015, 27025, 27035, 27055, 27065, 27075, 27085, 27105, 27115, 27125, 27135, 27155, 27165, 27175, 27185, 27205,
-    27215, 27225, 27255, 27235, 27245, 27265, 27275, 27285, 27295, 27305, 27315, 27325, 27335, 27345, 27355, 27365, 27375, 27385, 27395, 27405,
-)  # fmt: skip
+    26965,
+    26975,
+    26985,
+    27005,
+    27015,
+    27025,
+    27035,
+    27055,
+    27065,
+    27075,
+    27085,
+    27105,
+    27115,
+    27125,
+    27135,
+    27155,
+    27165,
+    27175,
+    27185,
+    27205,
+    27215,
+    27225,
+    27255,
+    27235,
+    27245,
+    27265,
+    27275,
+    27285,
+    27295,
+    27305,
+    27315,
+    27325,
+    27335,
+    27345,
+    27355,
+    27365,
+    27375,
+    27385,
+    27395,
+    27405,
+)
 KINDS = {
     "mobile": Kind(
-        name="27 MHz AM/FM mobile", channels={n: khz * 1e3 for n, khz in enumerate(TWENTY_SEVEN, 1)}, modes=("am", "fm"),
-        power_w=3.8, nominal_v=13.2, idle_a=0.12, receive_a=0.25, efficiency=0.29, depth=0.9, deviation_hz=1850.0, offset_ppm=2.6,
+        name="27 MHz AM/FM mobile",
+        channels={n: khz * 1e3 for n, khz in enumerate(TWENTY_SEVEN, 1)},
+        modes=("am", "fm"),
+        power_w=3.8,
+        nominal_v=13.2,
+        idle_a=0.12,
+        receive_a=0.25,
+        efficiency=0.29,
+        depth=0.9,
+        deviation_hz=1850.0,
+        offset_ppm=2.6,
     ),
     "hf": Kind(
-        name="HF transceiver", channels={80: 3.7e6, 40: 7.1e6, 20: 14.2e6, 15: 21.2e6, 10: 28.5e6}, modes=("cw", "am", "fm", "usb", "lsb"),
-        power_w=100.0, nominal_v=13.8, idle_a=1.1, receive_a=1.6, efficiency=0.42, depth=0.85, deviation_hz=2400.0, offset_ppm=0.7,
+        name="HF transceiver",
+        channels={80: 3.7e6, 40: 7.1e6, 20: 14.2e6, 15: 21.2e6, 10: 28.5e6},
+        modes=("cw", "am", "fm", "usb", "lsb"),
+        power_w=100.0,
+        nominal_v=13.8,
+        idle_a=1.1,
+        receive_a=1.6,
+        efficiency=0.42,
+        depth=0.85,
+        deviation_hz=2400.0,
+        offset_ppm=0.7,
     ),
-}  # fmt: skip
+}
 FAULTS = ("healthy", "weak", "dead", "drifting", "fading", "intermittent")
 
 
@@ -74,7 +131,8 @@ class Hands:
 
 @dataclass(frozen=True)
 class Output:
-    """What leaves the socket at one moment: carrier, mean and crest power in W, frequency in Hz, depth 0–1, deviation in Hz, current in A."""
+    """What leaves the socket at one moment: carrier, mean and crest power in W, frequency in Hz, depth 0–1,
+    deviation in Hz, current in A."""
 
     carrier_w: float
     mean_w: float
@@ -184,7 +242,8 @@ class Unit:
 
     @property
     def gone_now(self) -> tuple[str, ...]:
-        """The parts that are gone at this moment: a joint that comes and goes holds until it is shaken, or drops by itself."""
+        """The parts that are gone at this moment: a joint that comes and goes holds until it is shaken, or drops by
+        itself."""
         holds = self.clock() >= self._dropped_until
         return tuple(f for f in self.hands.gone if not (holds and f in COMES_AND_GOES))
 
@@ -196,7 +255,8 @@ class Unit:
         return self.hands.keyed and self.hands.power and self.hands.supply_v >= 8
 
     def _drawn(self, at_rest: float, share: float) -> float:
-        """Supply current in A: with a share of what the carrier of a whole one takes, or without a share of what it draws at rest."""
+        """Supply current in A: with a share of what the carrier of a whole one takes, or without a share of what it
+        draws at rest."""
         kind = self.kind
         carrier = kind.power_w / kind.efficiency / kind.nominal_v + 0.35 - kind.idle_a
         return at_rest + share * (carrier if share > 0 else at_rest)

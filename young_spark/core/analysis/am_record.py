@@ -68,7 +68,8 @@ def carrier_band(capture: Baseband, options: Options, half_width_hz: float = HAL
 
 
 def neighbours(carrier: Carrier, band: Band, tone: Periodic) -> Mask:
-    """Harmonics of the tone whose place is held by something on one side of the carrier only: no envelope makes that."""
+    """Harmonics of the tone whose place is held by something on one side of the carrier only: no envelope makes
+    that."""
     still: Complex = carrier.envelope + 1j * carrier.across
     times: Real = np.arange(len(still)) / band.rate_hz
     turn = np.exp(-2j * math.pi * tone.tone_hz * times)
@@ -131,7 +132,8 @@ def plot_of(series: Real, band: Band, envelope: Envelope) -> Plot:
 
 
 def shown_of(series: Real, rate_hz: float, envelope: Envelope | None) -> tuple[Real, float]:
-    """What of an envelope is drawn: a few cycles of its tone, or all of it with points left out; and the rate of that."""
+    """What of an envelope is drawn: a few cycles of its tone, or all of it with points left out; and the rate of
+    that."""
     if envelope is not None and envelope.tone is not None:
         return series[: min(LONGEST_PLOT, max(64, round(CYCLES_SHOWN * rate_hz / envelope.tone.tone_hz)))], rate_hz
     step = max(1, len(series) // LONGEST_PLOT)

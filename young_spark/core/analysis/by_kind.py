@@ -22,8 +22,8 @@ class CannotAnalyse(CoreError):
 
 
 def analyse(capture: Capture, options: Options) -> Analysis:
-    """Every reading that a capture gives. Raises CannotAnalyse where an option does not go with it, or where the figures in it
-    are beyond all arithmetic (a hostile file may hold any numbers)."""
+    """Every reading that a capture gives. Raises CannotAnalyse where an option does not go with it, or where the
+    figures in it are beyond all arithmetic (a hostile file may hold any numbers)."""
     _check(capture, options)
     try:
         with np.errstate(all="ignore"):  # what comes of it is looked at below
@@ -37,7 +37,8 @@ def analyse(capture: Capture, options: Options) -> Analysis:
             math.isfinite(n) for n in (reading.value, reading.uncertainty, *(reading.interval or ())) if n is not None
         ):
             raise CannotAnalyse(
-                f"no {quantity(reading.quantity).name.lower()} can be worked out from this {capture.kind} record: its values make no sense together"
+                f"no {quantity(reading.quantity).name.lower()} can be worked out from this {capture.kind} "
+                "record: its values make no sense together"
             )
     return found
 

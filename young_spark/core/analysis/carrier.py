@@ -16,7 +16,8 @@ FOLLOW_S = 0.004  # phase is followed in blocks of this length
 
 @dataclass(frozen=True)
 class Carrier:
-    """`offset_hz` against the record's centre, its standard deviation, and the band turned still: real part the envelope."""
+    """`offset_hz` against the record's centre, its standard deviation, and the band turned still: real part the
+    envelope."""
 
     offset_hz: float
     offset_u: float
@@ -26,7 +27,8 @@ class Carrier:
 
 
 def carrier_of(band: Band, envelope: Real | None = None) -> Carrier:
-    """Fit the carrier's phase and frequency. The envelope weighs each sample: from the record itself where none is given."""
+    """Fit the carrier's phase and frequency. The envelope weighs each sample: from the record itself where none is
+    given."""
     z, rate = band.samples, band.rate_hz
     times = np.arange(len(z)) / rate
     times = times - times.mean()

@@ -22,11 +22,14 @@ def analyse_cw(capture: Baseband, options: Options) -> Analysis:
     if envelope.tone is not None and envelope.tone.amplitudes[0] > MODULATED * level:
         remarks += ("it is modulated: a counter would not be trusted, keep quiet",)
     return Analysis(
-        "baseband", "cw",
+        "baseband",
+        "cw",
         (
-            baseband_scale(options).power("carrier_power", normal(level**2, 2 * level * level_u), method=METHOD, more=envelope.remarks),
+            baseband_scale(options).power(
+                "carrier_power", normal(level**2, 2 * level * level_u), method=METHOD, more=envelope.remarks
+            ),
             *frequencies(options, capture.centre_hz + carrier.offset_hz, carrier.offset_u, method=METHOD),
         ),
         remarks,
         plot_of(carrier.envelope, band, envelope),
-    )  # fmt: skip
+    )

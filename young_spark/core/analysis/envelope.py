@@ -44,7 +44,8 @@ class Envelope:
 def fit_envelope(
     series: Real, rate_hz: float, options: Options, *, density: float = 1.0, one_sided: Mask | None = None
 ) -> Envelope:
-    """Fit tone and harmonics, and find the carrier level, in a real envelope. `one_sided` marks harmonics that are no modulation."""
+    """Fit tone and harmonics, and find the carrier level, in a real envelope. `one_sided` marks harmonics that are
+    no modulation."""
     tone_hz = tone_for(series, rate_hz, options, TONE_HZ)
     if tone_hz is None:
         return _toneless(series, density)
@@ -142,16 +143,23 @@ def depth_readings(envelope: Envelope, method: str) -> list[Measured]:
     )
     if level is not None:
         shift = found(
-            "carrier_shift", lambda mean, level: 100 * (mean - level) / level, {"mean": mean, "level": level}, method=method,
+            "carrier_shift",
+            lambda mean, level: 100 * (mean - level) / level,
+            {"mean": mean, "level": level},
+            method=method,
             working=f"({tone.mean:.4g} − {envelope.level:.4g})/{envelope.level:.4g}",
-        )  # fmt: skip
+        )
     both = depth(DEPTHS[2], up, down)
     if peaks.low < tone.mean:  # the trough is not cut off: crest and trough err together, and that counts once
         words = f"half of the way from trough to crest {peaks.half:.4g}, C {envelope.level:.4g}"
         both = found(
-            DEPTHS[2], lambda half, c: 100 * half / c, {"half": normal(peaks.half, peaks.half_u), "c": level or mean}, method=method,
-            working=words, remarks=envelope.remarks + _over(envelope),
-        )  # fmt: skip
+            DEPTHS[2],
+            lambda half, c: 100 * half / c,
+            {"half": normal(peaks.half, peaks.half_u), "c": level or mean},
+            method=method,
+            working=words,
+            remarks=envelope.remarks + _over(envelope),
+        )
     return [depth(DEPTHS[0], up, None), depth(DEPTHS[1], None, down), both, shift]
 
 
@@ -187,9 +195,14 @@ def distortion(tone: Periodic, method: str, weights: Real | None = None) -> Meas
     bound = 100 * (math.sqrt(max(square, 0.0)) + K95 * noise) / first
     if square <= (2.5 * noise) ** 2:
         return Measured(
-            quantity="audio_distortion", value=bound, unit="%", bound="upper", method=method, working="harmonics not above the noise",
+            quantity="audio_distortion",
+            value=bound,
+            unit="%",
+            bound="upper",
+            method=method,
+            working="harmonics not above the noise",
             remarks=("harmonics not above the noise: at most",),
-        )  # fmt: skip
+        )
     inputs = {"d": Input(value, (Term("noise of the record", K95 * 100 * standard / first, Shape.NORMAL),))}
     return found(
         "audio_distortion",
@@ -212,9 +225,15 @@ def hum_reading(envelope: Envelope, options: Options, rate_hz: float, method: st
     level = decibels(rms * math.sqrt(2) / (envelope.level * options.reference_depth / 100))
     spread = 8.686 / math.sqrt(2 * max(8, _independent(envelope.residual)))
     return estimate(
-        "hum_and_noise", level, spread, method=method, working=f"20·log10({rms:.3g} rms / {envelope.level:.4g}·{options.reference_depth:g} %/√2)",
-        remarks=(f"against a tone of {options.reference_depth:g} % depth, up to {min(AUDIO_HZ, rate_hz / 2) / 1e3:.3g} kHz",),
-    )  # fmt: skip
+        "hum_and_noise",
+        level,
+        spread,
+        method=method,
+        working=f"20·log10({rms:.3g} rms / {envelope.level:.4g}·{options.reference_depth:g} %/√2)",
+        remarks=(
+            f"against a tone of {options.reference_depth:g} % depth, up to {min(AUDIO_HZ, rate_hz / 2) / 1e3:.3g} kHz",
+        ),
+    )
 
 
 def _independent(values: Real) -> float:

@@ -72,7 +72,8 @@ def _mean_u(values: Real) -> float:
 
 
 def _fitted(t: Real, p: Real) -> tuple[float, float, float, float, float] | None:
-    """(τ, u, final, u, first) of final + (first − final)·exp(−t/τ) by least squares; None where no fall is told from noise."""
+    """(τ, u, final, u, first) of final + (first − final)·exp(−t/τ) by least squares; None where no fall is told from
+    noise."""
     n = len(t)
     if n < 8 or t[-1] <= 0:
         return None

@@ -80,9 +80,15 @@ def bounded(
     side = "upper" if bound == "upper" else "lower"
     words = "at most" if bound == "upper" else "at least"
     return Measured(
-        quantity=name, value=value, unit=quantity(name).unit, bound=side, method=method, at_hz=at_hz, remarks=(why, *remarks),
+        quantity=name,
+        value=value,
+        unit=quantity(name).unit,
+        bound=side,
+        method=method,
+        at_hz=at_hz,
+        remarks=(why, *remarks),
         working=f"{words} {format_value(value, quantity(name).unit)}",
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True)
@@ -149,9 +155,13 @@ def frequencies(
         return carrier, nothing("frequency_error", why, method=method)
     nominal = options.nominal_hz
     error = found(
-        "frequency_error", lambda f: f - nominal, inputs, method=method,
-        working=f"{carrier_hz:.2f} − {nominal:.2f} Hz ({1e6 * (carrier_hz - nominal) / nominal:+.3f} ppm)", remarks=remarks,
-    )  # fmt: skip
+        "frequency_error",
+        lambda f: f - nominal,
+        inputs,
+        method=method,
+        working=f"{carrier_hz:.2f} − {nominal:.2f} Hz ({1e6 * (carrier_hz - nominal) / nominal:+.3f} ppm)",
+        remarks=remarks,
+    )
     return carrier, error
 
 

@@ -60,7 +60,8 @@ class Demodulated:
 
     @cached_property
     def audio(self) -> Real:
-        """Instantaneous frequency in Hz about its mean, inside the audio limits; one value for each sample of the phase."""
+        """Instantaneous frequency in Hz about its mean, inside the audio limits; one value for each sample of the
+        phase."""
         swing = np.gradient(self.phase) * self.band.rate_hz / (2 * math.pi)
         n = fast_length(len(swing))
         there = np.fft.rfft(swing[:n] - swing.mean())
@@ -74,7 +75,8 @@ def analyse_fm(capture: Baseband, options: Options) -> Analysis:
     found, beside = _alone(capture, options)
     offset, offset_u = _carrier(found)
     remarks = [
-        f"deviation is that of the tone, its harmonics and hum from {found.audio_hz[0]:g} Hz to {found.audio_hz[1]:g} Hz"
+        f"deviation is that of the tone, its harmonics and hum from {found.audio_hz[0]:g} Hz to "
+        f"{found.audio_hz[1]:g} Hz"
     ]
     if beside:
         remarks.append("a neighbouring channel is in the record: its beat is not counted")
@@ -183,7 +185,8 @@ def _smoothed(values: Real, rate_hz: float, high_hz: float) -> Real:
 
 
 def _fit(band: Band, phase: Real, part: slice, tone_hz: float, count: int) -> tuple[Periodic, tuple[Periodic, ...]]:
-    """Line, tone and harmonics with hum, fitted to the samples turned still: no click of the unwrapped phase stays in it."""
+    """Line, tone and harmonics with hum, fitted to the samples turned still: no click of the unwrapped phase stays
+    in it."""
     z, rate, start = band.samples[part], band.rate_hz, part.start / band.rate_hz
     rough = fit_periodic(phase[part], rate, tone_hz, min(count, 3), start_s=start, density=band.density, trend=True)
     model = rough.along(len(z), rate, start)
@@ -330,9 +333,16 @@ def _hum(found: Demodulated, options: Options) -> Measured:
     rms, count = _swing_rms(still, rate, found.audio_hz, options)
     level = decibels(rms * math.sqrt(2) / options.reference_deviation_hz)
     return estimate(
-        "hum_and_noise", level, 8.686 / (2 * math.sqrt(count)), method=METHOD, working=f"20·log10({rms:.3g} Hz rms / ({options.reference_deviation_hz:g} Hz/√2))",
-        remarks=(f"against a deviation of {options.reference_deviation_hz:g} Hz, {found.audio_hz[0]:g} Hz to {found.audio_hz[1]:g} Hz",),
-    )  # fmt: skip
+        "hum_and_noise",
+        level,
+        8.686 / (2 * math.sqrt(count)),
+        method=METHOD,
+        working=f"20·log10({rms:.3g} Hz rms / ({options.reference_deviation_hz:g} Hz/√2))",
+        remarks=(
+            f"against a deviation of {options.reference_deviation_hz:g} Hz, {found.audio_hz[0]:g} Hz "
+            f"to {found.audio_hz[1]:g} Hz",
+        ),
+    )
 
 
 def _still_phase(found: Demodulated, options: Options) -> tuple[Real | None, float]:

@@ -1,5 +1,5 @@
-"""How well the level and the frequency of a record are known: by the accuracy of the instrument that made it, or by what is
-typical of its class until somebody tells it."""
+"""How well the level and the frequency of a record are known: by the accuracy of the instrument that made it, or by
+what is typical of its class until somebody tells it."""
 
 import math
 from collections.abc import Callable, Sequence
@@ -8,19 +8,23 @@ from young_spark.core.figure import Accuracy, Instrument
 from young_spark.core.ground import Frozen
 from young_spark.core.measures import origin_remarks
 
-# by kind of record: the function of its instrument that the level is read by, and the decibels that ten times as much of it is
+# by kind of record: the function of its instrument that the level is read by, and the decibels that ten times as much
+# of it is
 LEVEL_BY = {"scope": ("voltage_rf", 20), "spectrum": ("level", 20), "fade": ("power", 10), "baseband": ("level", 20)}
 # what stands in for an instrument's own accuracy (options of the same names)
 TYPICAL: dict[str, dict[str, float]] = {
-    "scope": {"level_uncertainty_db": 0.3}, "spectrum": {"level_uncertainty_db": 1.0}, "fade": {"level_uncertainty_db": 0.3},
+    "scope": {"level_uncertainty_db": 0.3},
+    "spectrum": {"level_uncertainty_db": 1.0},
+    "fade": {"level_uncertainty_db": 0.3},
     "baseband": {"level_uncertainty_db": 1.0, "reference_ppm": 1.0},
-}  # fmt: skip
+}
 UNITS = {"level_uncertainty_db": "dB in level", "reference_ppm": "ppm in frequency"}
 UNTIL_TOLD = "typical, until it is told"
 
 
 class Doubt(Frozen):
-    """How well a level (dB) or a frequency (ppm) of a record is known, as the option of that name takes it, and by what."""
+    """How well a level (dB) or a frequency (ppm) of a record is known, as the option of that name takes it, and by
+    what."""
 
     option: str
     value: float
@@ -28,8 +32,8 @@ class Doubt(Frozen):
 
 
 def doubts_of(kind: str, instrument_for: Callable[[str], Instrument]) -> tuple[Doubt, ...]:
-    """The doubts of a kind of record, none where its figures do not hang on any; `instrument_for` gives the instrument in use for a
-    function, or one that is typical of its class."""
+    """The doubts of a kind of record, none where its figures do not hang on any; `instrument_for` gives the
+    instrument in use for a function, or one that is typical of its class."""
     if kind not in LEVEL_BY:
         return ()
     function, decade_db = LEVEL_BY[kind]
@@ -57,7 +61,8 @@ def _own(instrument: Instrument, function: str, decade_db: int) -> dict[str, flo
 
 
 def _level_db(accuracy: Accuracy, decade_db: int) -> float | None:
-    """The bound in dB of what reads a share wrong; None where it is wrong by a share of full scale, which a file does not tell."""
+    """The bound in dB of what reads a share wrong; None where it is wrong by a share of full scale, which a file
+    does not tell."""
     if accuracy.percent_of_full_scale or accuracy.absolute:
         return None
     return accuracy.db + decade_db * math.log10(1 + accuracy.percent_of_reading / 100) or None

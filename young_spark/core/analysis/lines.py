@@ -13,7 +13,8 @@ ROUNDS = 6
 
 @dataclass(frozen=True)
 class Lines:
-    """Complex amplitudes of lines in a band; `amplitude_u` is the standard deviation of each real and imaginary part."""
+    """Complex amplitudes of lines in a band; `amplitude_u` is the standard deviation of each real and imaginary
+    part."""
 
     offsets_hz: tuple[float, ...]  # against the record's centre
     offset_u: tuple[float, ...]
@@ -29,8 +30,8 @@ class Lines:
 
 
 def fit_lines(band: Band, free_hz: tuple[float, ...], tied: "tuple[tuple[float, ...], ...]" = ()) -> Lines:
-    """Fit lines at `free_hz` (against the record's centre), their frequencies refined, and lines `tied` to them: each a row
-    of weights, one for each free line and one of an offset in Hz at the end."""
+    """Fit lines at `free_hz` (against the record's centre), their frequencies refined, and lines `tied` to them:
+    each a row of weights, one for each free line and one of an offset in Hz at the end."""
     z, rate = band.samples, band.rate_hz
     times = band.start_s + np.arange(len(z)) / rate
     middle = float(times.mean())

@@ -19,7 +19,8 @@ SHORTEST_S = 0.05  # less is a click
 
 
 def can_be_heard(capture: Capture, options: Options) -> bool:
-    """Whether a record has a sound under what is told of it: a trace has none, SSB needs to know where its carrier was."""
+    """Whether a record has a sound under what is told of it: a trace has none, SSB needs to know where its carrier
+    was."""
     if isinstance(capture, Waveform):
         return capture.kind != "scope" and len(capture.values) >= SHORTEST_S * capture.rate_hz
     if not isinstance(capture, Baseband) or options.mode is None or len(capture.samples) < SHORTEST_S * capture.rate_hz:

@@ -29,8 +29,8 @@ class LimitMark:
 
 
 def limit_marks(plot: Plot, judged: Sequence[tuple[Measured, Sequence[VerdictLine]]]) -> tuple[LimitMark, ...]:
-    """Limits of the figures that the plot shows as levels: a harmonic at its own line, depths as envelope levels about C,
-    deviation and SWR across."""
+    """Limits of the figures that the plot shows as levels: a harmonic at its own line, depths as envelope levels
+    about C, deviation and SWR across."""
     xs = [x for line in plot.lines if line.xs for x in (line.xs[0], line.xs[-1])]
     if not xs:
         return ()
@@ -44,9 +44,9 @@ def limit_marks(plot: Plot, judged: Sequence[tuple[Measured, Sequence[VerdictLin
 
 
 def mask_marks(plot: Plot, chosen: Mapping[str, Profile], situation: Situation, loss_db: Loss) -> tuple[LimitMark, ...]:
-    """The mask over a spectrum: what a line that is neither carrier nor harmonic may have at each frequency, in the plot's
-    own dBm, before the loss of the path is taken off. Nothing where the plot is no spectrum, or where the mask needs a power that is
-    not known."""
+    """The mask over a spectrum: what a line that is neither carrier nor harmonic may have at each frequency, in the
+    plot's own dBm, before the loss of the path is taken off. Nothing where the plot is no spectrum, or where the
+    mask needs a power that is not known."""
     carrier = next((m for m in plot.marks if m.name == "carrier"), None)
     xs = [x for line in plot.lines for x in (line.xs[0], line.xs[-1])] if carrier else []
     if carrier is None or not xs:
@@ -77,7 +77,8 @@ def _steps(
 
 
 def _through(step: LimitMark, carrier_hz: float, loss_db: Loss) -> Iterator[LimitMark]:
-    """A step of the mask behind a path that takes more or less there than of the carrier, in pieces over which that hardly changes."""
+    """A step of the mask behind a path that takes more or less there than of the carrier, in pieces over which that
+    hardly changes."""
 
     def more(hz: float) -> float:
         return (loss_db(hz) or 0.0) - (loss_db(carrier_hz) or 0.0)

@@ -11,10 +11,11 @@ MixerWord = Literal["real", "mixer", "both"]
 
 
 def mixer_check(first: Measured, second: Measured, order: int, step_db: float = 10.0) -> MixerWord:
-    """Whether a harmonic of two traces, the second with `step_db` more before the analyser, is the unit's or the mixer's own.
+    """Whether a harmonic of two traces, the second with `step_db` more before the analyser, is the unit's or the
+    mixer's own.
 
-    A real one stays in dBc; one of order n made in the mixer falls by (n − 1)·step. Any change beyond 1 dB and the scatter
-    means that the analyser contributes."""
+    A real one stays in dBc; one of order n made in the mixer falls by (n − 1)·step. Any change beyond 1 dB and the
+    scatter means that the analyser contributes."""
     if first.value is None or second.value is None:
         return "both"
     room = 1.0 + math.hypot(first.uncertainty or 0.0, second.uncertainty or 0.0)
@@ -25,7 +26,8 @@ def mixer_check(first: Measured, second: Measured, order: int, step_db: float = 
 
 
 def mixer_checked(first: Analysis, second: Analysis, step_db: float) -> Analysis:
-    """The first trace with what the second says of each harmonic: one that the analyser makes itself gets no verdict."""
+    """The first trace with what the second says of each harmonic: one that the analyser makes itself gets no
+    verdict."""
     others = {r.quantity: r for r in second.readings}
     return replace(first, readings=tuple(_told(r, others.get(r.quantity), step_db) for r in first.readings))
 
@@ -52,5 +54,8 @@ def _told(found: Measured, other: Measured | None, step_db: float) -> Measured:
             }
         )
     whose = "the analyser makes it itself" if word == "mixer" else "the analyser adds to it"
-    why = f"{whose}: with {step_db:g} dB more before it, it {'falls' if change > 0 else 'rises'} by {abs(change):.1f} dB against the carrier"
+    why = (
+        f"{whose}: with {step_db:g} dB more before it, it {'falls' if change > 0 else 'rises'} by "
+        f"{abs(change):.1f} dB against the carrier"
+    )
     return found.model_copy(update={"not_judged": why})

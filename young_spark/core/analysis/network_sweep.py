@@ -74,7 +74,8 @@ def _at_channel(curve: Smooth, options: Options) -> list[Measured]:
 
 
 def _down(name: str, size: float, u: float, at_hz: float) -> Measured:
-    """A size of Γ or of S21 in dB below 1, or at least how far where it does not stand out of the noise; u its standard deviation."""
+    """A size of Γ or of S21 in dB below 1, or at least how far where it does not stand out of the noise; u its
+    standard deviation."""
     if size <= 2 * u:
         most = size + K95 * u + CLOSE
         return bounded(

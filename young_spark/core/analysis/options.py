@@ -12,7 +12,8 @@ if TYPE_CHECKING:  # profiles and paths cost a tenth of the start of a command t
     from young_spark.core.judging import Profile
     from young_spark.core.path import LossTo
 
-# at the end of a clause: the options that would answer it, by their names below; whoever shows it says it in words of their own
+# at the end of a clause: the options that would answer it, by their names below; whoever shows it says it in words of
+# their own
 ASKED = re.compile(r" \[([a-z_]+(?:, [a-z_]+)*)\]")
 Mode = Literal["am", "fm", "ssb", "two-tone", "cw"]
 

@@ -42,7 +42,8 @@ class Periodic:
 
     @property
     def kept(self) -> Complex:
-        """The tone, and harmonics up to twice the highest that stands out of the noise: those between belong to its shape."""
+        """The tone, and harmonics up to twice the highest that stands out of the noise: those between belong to its
+        shape."""
         there = np.flatnonzero(self.amplitudes > SIGNIFICANT * self.amplitude_u)
         highest = int(there[-1]) + 1 if len(there) else 1
         order = np.arange(1, len(self.coefficients) + 1)
@@ -101,9 +102,9 @@ def fit_periodic(
     trend: bool = False,
     refined: bool = False,
 ) -> Periodic:
-    """Tone, harmonics and mean of a series by least squares. `start_s` is the time of its first sample, `density` that of
-    its noise against white (band.py); with `trend` a straight line is fitted too: `mean` is then its height at time 0.
-    A tone that was `refined` before needs only the last step."""
+    """Tone, harmonics and mean of a series by least squares. `start_s` is the time of its first sample, `density`
+    that of its noise against white (band.py); with `trend` a straight line is fitted too: `mean` is then its
+    height at time 0. A tone that was `refined` before needs only the last step."""
     n, count = len(series), max(1, harmonics)
     middle = start_s + (n - 1) / 2 / rate_hz
     if not refined:
@@ -118,10 +119,16 @@ def fit_periodic(
     found_hz = tone_hz + float(solved[-1])
     turned = _swing(solved, count) * np.exp(-2j * math.pi * found_hz * middle * np.arange(1, count + 1))
     return Periodic(
-        tone_hz=found_hz, tone_u=float(doubt[-1]), mean=float(solved[0] - (solved[-2] * middle if trend else 0)), mean_u=float(doubt[0]), coefficients=turned,
-        amplitude_u=np.sqrt((doubt[1 : 1 + count] ** 2 + doubt[1 + count : 1 + 2 * count] ** 2) / 2), sigma=sigma,
-        trend=float(solved[-2]) if trend else 0.0, trend_u=float(doubt[-2]) if trend else 0.0,
-    )  # fmt: skip
+        tone_hz=found_hz,
+        tone_u=float(doubt[-1]),
+        mean=float(solved[0] - (solved[-2] * middle if trend else 0)),
+        mean_u=float(doubt[0]),
+        coefficients=turned,
+        amplitude_u=np.sqrt((doubt[1 : 1 + count] ** 2 + doubt[1 + count : 1 + 2 * count] ** 2) / 2),
+        sigma=sigma,
+        trend=float(solved[-2]) if trend else 0.0,
+        trend_u=float(doubt[-2]) if trend else 0.0,
+    )
 
 
 def _refined(series: Real, rate_hz: float, tone_hz: float, count: int, trend: bool) -> float:
@@ -181,7 +188,8 @@ class _System:
         return _swing(np.linalg.lstsq(self.gram(), self.right, rcond=1e-12)[0], self.count)
 
     def with_slope(self, swing: Complex) -> tuple[Real, Real]:
-        """The equations with one more row: how the wave of these coefficients changes with the tone's frequency, per Hz."""
+        """The equations with one more row: how the wave of these coefficients changes with the tone's frequency, per
+        Hz."""
         k = np.arange(1, self.count + 1)
         self.slope = 2j * math.pi * k * swing  # times t, each
         above, beside = self._moment(1, k[:, None] + k), self._moment(1, k[:, None] - k)
@@ -212,8 +220,8 @@ def _swing(solved: Real, count: int) -> Complex:
 def extremes(coefficients: Complex, doubt: Real, extra: Sequence[tuple[float, float]] = ()) -> Extremes:
     """Crest and trough of a wave, less what noise in its coefficients adds to a highest point.
 
-    `doubt` is the standard deviation of each real and imaginary part. `extra` are (amplitude, its standard deviation) of lines
-    that do not go with the tone: their crests meet its own sooner or later."""
+    `doubt` is the standard deviation of each real and imaginary part. `extra` are (amplitude, its standard
+    deviation) of lines that do not go with the tone: their crests meet its own sooner or later."""
     count = len(coefficients)
     points = max(128, 16 * count)
     turns = np.exp(2j * math.pi * np.outer(np.arange(1, count + 1), np.arange(points)) / points)

@@ -1,4 +1,5 @@
-"""Where a record was taken: under which chips of the slip its figures stand, and whether its carrier is on another channel."""
+"""Where a record was taken: under which chips of the slip its figures stand, and whether its carrier is on another
+channel."""
 
 from young_spark.core.analysis import Analysis, Mode
 from young_spark.core.entry import EntryContext
@@ -40,7 +41,8 @@ def _mode_chip(mode: Mode, lower_sideband: bool, chip: str | None) -> str:
 
 
 def of_another_channel(found: Analysis, nominal_hz: float | None, plan: ChannelPlan | None) -> str | None:
-    """That the carrier of a record is not on the channel in Hz that it was handed in for, in words; None where it is, or is on none."""
+    """That the carrier of a record is not on the channel in Hz that it was handed in for, in words; None where it
+    is, or is on none."""
     at = next((r.value for r in found.readings if r.quantity == "carrier_frequency" and r.bound is None), None)
     if at is None or plan is None or nominal_hz is None:
         return None
@@ -48,6 +50,7 @@ def of_another_channel(found: Analysis, nominal_hz: float | None, plan: ChannelP
     if here is None or here == plan.on_channel(nominal_hz):
         return None
     return (
-        f"{format_value(at, 'Hz')} is channel {here.number}, and it was handed in for {format_value(nominal_hz, 'Hz')}: "
+        f"{format_value(at, 'Hz')} is channel {here.number}, and it was handed in for "
+        f"{format_value(nominal_hz, 'Hz')}: "
         "say its assigned frequency below, or leave its figures"
     )

@@ -41,7 +41,8 @@ def analyse_response(capture: Trace, options: Options) -> Analysis:
 
 
 def _edge(xs: Real, ys: Real, down: int, side: int) -> float | None:
-    """The outermost place on one side where the curve stands so far down: a valley inside the passband is ripple, no edge."""
+    """The outermost place on one side where the curve stands so far down: a valley inside the passband is ripple, no
+    edge."""
     level = float(ys.max()) - down
     above = np.flatnonzero(ys >= level)
     at = int(above[0] if side < 0 else above[-1])

@@ -26,7 +26,8 @@ Values = npt.NDArray[Any]  # real or complex
 
 @dataclass(frozen=True)
 class Smooth:
-    """A trace as local cubics through `window` points; `sigma` is the standard deviation of one point of it (each part)."""
+    """A trace as local cubics through `window` points; `sigma` is the standard deviation of one point of it (each
+    part)."""
 
     x: Real
     y: Values
@@ -39,7 +40,8 @@ class Smooth:
         return complex(weights[0] @ self.y[part]), self.sigma * math.sqrt(float(weights[0] @ weights[0]))
 
     def weights(self, x: float) -> tuple[slice, npt.NDArray[Any]]:
-        """The points about x, and the weights that make value, slope and bend of the curve there out of them, (3, window)."""
+        """The points about x, and the weights that make value, slope and bend of the curve there out of them, (3,
+        window)."""
         places, weights = self.weights_at(np.array([x]))
         start = int(places[0, 0])
         return slice(start, start + self.window), weights[0]
@@ -94,8 +96,8 @@ class Dense:
 
     def doubted(self, figures: Callable[[Values], Figures]) -> list["Doubted | None"]:
         """Figures of the curve that its noise scatters and shifts (an extreme, a crossing), with how far, from
-        drawing the noise anew over the curve that was found (a parametric bootstrap), against the same curve without noise. None
-        where a curve, or most of the draws, does not give one."""
+        drawing the noise anew over the curve that was found (a parametric bootstrap), against the same curve
+        without noise. None where a curve, or most of the draws, does not give one."""
         base = self.y[:: self.step]
         still = figures(self._from(base))  # smoothed once more, as the draws are
         dice = np.random.default_rng(DRAW_SEED)
@@ -125,8 +127,9 @@ def _spread(value: float | None, still: float | None, drawn: list[float | None])
 
 
 def smooth(x: Real, y: Values) -> Smooth:
-    """The widest window but one whose curve still agrees with every narrower one's within its noise (Lepski's rule): the one
-    step back keeps what its bend leaves well below the noise of the curve, so that the noise alone may stand for its doubt."""
+    """The widest window but one whose curve still agrees with every narrower one's within its noise (Lepski's rule):
+    the one step back keeps what its bend leaves well below the noise of the curve, so that the noise alone may
+    stand for its doubt."""
     noise = _noise(y)
     curves = [Smooth(x, y, window, noise) for window in WINDOWS if window <= len(x)] or [Smooth(x, y, len(x), noise)]
     places = x[np.linspace(0, len(x) - 1, min(PLACES, len(x))).astype(int)]
@@ -157,12 +160,14 @@ def _agree(y: Values, noise: float, wide: list[tuple[int, Real]], narrow: list[t
 
 
 def _noise(y: Values) -> float:
-    """Standard deviation of one point (of each part, where complex) from fourth differences: smooth curves leave none."""
+    """Standard deviation of one point (of each part, where complex) from fourth differences: smooth curves leave
+    none."""
     if len(y) < 8:
         return 0.0
     d = np.diff(y, 4) / math.sqrt(70)
     parts = np.abs(np.stack((d.real, d.imag) if np.iscomplexobj(y) else (d,)))
     rough = np.median(parts, axis=1) / 0.6745
-    # all of it, but what stands far out (a bend, a spike) counts only as far as noise reaches: half the error of the median
+    # all of it, but what stands far out (a bend, a spike) counts only as far as noise reaches: half the error of the
+    # median
     kept = np.minimum(parts, CLIPPED * rough[:, None])
     return math.sqrt(float(np.mean(kept**2)) / CLIPPED_SQUARE)

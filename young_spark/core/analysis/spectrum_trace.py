@@ -22,7 +22,8 @@ OCCUPIED = 0.99
 
 @dataclass(frozen=True)
 class Level:
-    """A line of a trace: its frequency, its level in dBm with the standard deviation of that, and whether it is seen at all."""
+    """A line of a trace: its frequency, its level in dBm with the standard deviation of that, and whether it is seen
+    at all."""
 
     at_hz: float
     dbm: float
@@ -79,7 +80,8 @@ def _remarks(options: Options, rbw: float) -> tuple[str, ...]:
         remarks.append(f"resolution bandwidth taken from the carrier's own shape: {format_value(rbw, 'Hz', figures=3)}")
     if options.mixer_dbm is None:
         remarks.append(
-            "whether the analyser makes harmonics itself was not shown: put 10 dB more before it, and see whether they stay [mixer_dbm]"
+            "whether the analyser makes harmonics itself was not shown: put 10 dB more before it, "
+            "and see whether they stay [mixer_dbm]"
         )
     return tuple(remarks)
 
@@ -96,7 +98,8 @@ def _carrier_at(x: Real, y: Real, options: Options) -> int:
 
 
 def _width(x: Real, y: Real, peak: int) -> float:
-    """Width of a line 3 dB below its top: of a Gaussian filter from the bend of its three highest points, else as it stands."""
+    """Width of a line 3 dB below its top: of a Gaussian filter from the bend of its three highest points, else as it
+    stands."""
     step = float(np.median(np.diff(x)))
     bend = float(2 * y[peak] - y[peak - 1] - y[peak + 1]) if 0 < peak < len(y) - 1 else 0.0
     if 0 < bend < 30:
@@ -129,7 +132,8 @@ def floor_of(y: Real) -> Floor:
 
 
 def line_at(x: Real, y: Real, near_hz: float, rbw: float, floor: Floor) -> Level:
-    """The strongest line about a frequency. A Gaussian filter's shape of known width is laid over the points of its top."""
+    """The strongest line about a frequency. A Gaussian filter's shape of known width is laid over the points of its
+    top."""
     step = float(np.median(np.diff(x)))
     reach = np.abs(x - near_hz) <= max(1.5 * rbw, 2 * step)
     if not reach.any():
@@ -148,8 +152,8 @@ def line_at(x: Real, y: Real, near_hz: float, rbw: float, floor: Floor) -> Level
 
 
 def _top(x: Real, y: Real, peak: int, rbw: float, noise_mw: float, display_db: float) -> tuple[float, float, float]:
-    """Frequency and level of a line's top with the level's standard deviation: a parabola of the filter's own bend, laid over
-    the points near the top, each with the weight that the noise leaves it."""
+    """Frequency and level of a line's top with the level's standard deviation: a parabola of the filter's own bend,
+    laid over the points near the top, each with the weight that the noise leaves it."""
     part = np.flatnonzero(np.abs(x - x[peak]) <= 0.6 * rbw)
     scatter = np.hypot(8.686 * np.sqrt(noise_mw / (2 * 10 ** (y[part] / 10))), max(display_db, 1e-6))
     if len(part) < 3:
@@ -174,9 +178,14 @@ def _carrier_power(carrier: Level, options: Options) -> Measured:
     total = carrier.dbm + (loss or 0.0)
     words = f"{carrier.dbm:.2f} dBm" + (f" + {loss:.2f} dB" if loss else "")
     power = found(
-        "carrier_power", lambda level, error: 10 ** ((level + error) / 10 - 3), {"level": normal(total, carrier.u_db), "error": error},
-        method=METHOD, working=words, remarks=remarks, at_hz=carrier.at_hz,
-    )  # fmt: skip
+        "carrier_power",
+        lambda level, error: 10 ** ((level + error) / 10 - 3),
+        {"level": normal(total, carrier.u_db), "error": error},
+        method=METHOD,
+        working=words,
+        remarks=remarks,
+        at_hz=carrier.at_hz,
+    )
     if loss is None:
         return power.model_copy(
             update={"not_judged": AT_THE_ANALYSER, "remarks": (f"{AT_THE_ANALYSER} [path_loss_db, path]", *remarks)}
@@ -200,11 +209,19 @@ def _relative(name: str, line: Level, carrier: Level, options: Options, floor_wo
     }
     words = f"{line.dbm:.2f} − {carrier.dbm:.2f} dBm" + (f" {correction:+.2f} dB path" if correction else "")
     result = found(
-        name, lambda line, carrier, error: line - carrier + correction + error, inputs, method=METHOD, working=words.replace("-", "−"),
-        remarks=(*more, *remarks), at_hz=line.at_hz,
-    )  # fmt: skip
+        name,
+        lambda line, carrier, error: line - carrier + correction + error,
+        inputs,
+        method=METHOD,
+        working=words.replace("-", "−"),
+        remarks=(*more, *remarks),
+        at_hz=line.at_hz,
+    )
     if name.startswith("harmonic") and options.mixer_dbm is not None and options.mixer_dbm > QUIET_MIXER_DBM:
-        why = f"{options.mixer_dbm:g} dBm at the mixer: the analyser may make it itself; take the level down, and see whether it stays"
+        why = (
+            f"{options.mixer_dbm:g} dBm at the mixer: the analyser may make it itself; take the level "
+            "down, and see whether it stays"
+        )
         return result.model_copy(update={"not_judged": why})
     return result
 
@@ -254,7 +271,8 @@ def _spurious(
 
 
 def _margin(line: Measured, options: Options, carrier: Level) -> float:
-    """How far a spurious line lies above its own limit, in dB (mostly below: negative); its level where no limit speaks."""
+    """How far a spurious line lies above its own limit, in dB (mostly below: negative); its level where no limit
+    speaks."""
     value = line.value if line.value is not None else -math.inf
     if options.profile is None:
         return value

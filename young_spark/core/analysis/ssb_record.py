@@ -114,7 +114,8 @@ def _suppression(name: str, lines: Lines, index: int) -> Measured:
 def _below(
     name: str, reference: float, reference_u: float, lines: Lines, indices: Sequence[int], words: str
 ) -> Measured:
-    """The strongest of some lines in dB below a reference amplitude, positive; a bound where none stands out of the noise."""
+    """The strongest of some lines in dB below a reference amplitude, positive; a bound where none stands out of the
+    noise."""
     sizes = [(float(abs(lines.amplitudes[i])), float(lines.amplitude_u[i]), lines.offsets_hz[i]) for i in indices]
     size, u, _ = max(sizes)
     if size < SEEN * u:
@@ -128,9 +129,12 @@ def _below(
         )
     size = math.sqrt(max(size**2 - u**2, u**2))  # noise adds to the square
     return found(
-        name, lambda a, b: -decibels(max(b, 1e-12) / a), {"a": normal(reference, reference_u), "b": normal(size, u)}, method=METHOD,
+        name,
+        lambda a, b: -decibels(max(b, 1e-12) / a),
+        {"a": normal(reference, reference_u), "b": normal(size, u)},
+        method=METHOD,
         working=f"20·log10({reference:.4g}/{size:.3g}), {words}",
-    )  # fmt: skip
+    )
 
 
 def analyse_two_tone(capture: Baseband, options: Options) -> Analysis:

@@ -13,7 +13,8 @@ QUIET, TONED = 0.35, 0.6  # of the modulated blocks' own swing
 
 @dataclass(frozen=True)
 class Stretches:
-    """Sample ranges of a series: `toned` is the whole of it where nothing else is found; `quiet` None where there is none."""
+    """Sample ranges of a series: `toned` is the whole of it where nothing else is found; `quiet` None where there is
+    none."""
 
     toned: slice
     quiet: slice | None

@@ -1,5 +1,6 @@
-"""A tone's turns and their multiples over an evenly spaced series, without writing each of them out: e^(ikθ) of a sample is
-that of its row times that of its place in the row, so sums over the series become small matrix products."""
+"""A tone's turns and their multiples over an evenly spaced series, without writing each of them out: e^(ikθ) of a
+sample is that of its row times that of its place in the row, so sums over the series become small matrix
+products."""
 
 import math
 from dataclasses import dataclass

@@ -1,4 +1,5 @@
-"""Which reader a file of a scope, analyser, receiver or recorder goes to, loaded when it is wanted; or one clear refusal."""
+"""Which reader a file of a scope, analyser, receiver or recorder goes to, loaded when it is wanted; or one clear
+refusal."""
 
 from pathlib import Path
 

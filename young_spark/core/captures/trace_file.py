@@ -13,7 +13,8 @@ REFERENCE_OHM = 50
 
 
 def written(kind: TraceKind, name: str, start: float, stop: float, values: Sequence[float]) -> tuple[str, bytes]:
-    """Name and bytes of the file. `start` and `stop` are the ends of the axis in Hz or s, `values` as `TraceAsk` has them.
+    """Name and bytes of the file. `start` and `stop` are the ends of the axis in Hz or s, `values` as `TraceAsk` has
+    them.
 
     Raises CannotRead where these make no axis, or pairs are torn."""
     parts = 2 if kind == "reflection" else 1

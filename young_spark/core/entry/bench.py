@@ -40,16 +40,27 @@ FUNCTION_OF_UNIT = {
 
 
 FUNCTION_OF = {
-    "esr": "esr", "transistor_gain": "gain", "ripple": "ripple", "sinad": "sinad", "audio_distortion": "distortion",
-    "hum_and_noise": "audio_level", "carrier_suppression": "relative_level", "opposite_sideband_suppression": "relative_level",
+    "esr": "esr",
+    "transistor_gain": "gain",
+    "ripple": "ripple",
+    "sinad": "sinad",
+    "audio_distortion": "distortion",
+    "hum_and_noise": "audio_level",
+    "carrier_suppression": "relative_level",
+    "opposite_sideband_suppression": "relative_level",
     "power_step": "relative_level",
     "power_flatness": "relative_level",
     "power_fade": "relative_level",
     "return_loss": "relative_level",
     "insertion_loss": "relative_level",
     "gain": "relative_level",
-    "imd3": "relative_level", "imd5": "relative_level", "imd7": "relative_level", "fm_deviation": "deviation", "efficiency": "none", "carrier_shift": "depth",
-}  # fmt: skip
+    "imd3": "relative_level",
+    "imd5": "relative_level",
+    "imd7": "relative_level",
+    "fm_deviation": "deviation",
+    "efficiency": "none",
+    "carrier_shift": "depth",
+}
 
 
 MHZ = 1e6
@@ -68,7 +79,8 @@ def single(expression: Expression, what: str) -> Figure:
 
 
 def as_hertz(figure: Figure, assigned_hz: float | None) -> Figure:
-    """A figure read as a frequency in Hz: a bare one is MHz where it can only be a carrier. Raises Unclear for other units."""
+    """A figure read as a frequency in Hz: a bare one is MHz where it can only be a carrier. Raises Unclear for other
+    units."""
     if figure.unit == "Hz":
         return figure
     if figure.unit == "k":

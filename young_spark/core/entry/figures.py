@@ -75,9 +75,14 @@ def _family(quantity_id: str) -> Callable[[str, Expression, Bench], Draft]:
 
 def _weak(quantity_id: str) -> Measured:
     return Measured(
-        quantity=quantity_id, value=None, unit=quantity(quantity_id).unit, reason="not_measured", method="seen", working="seen, not measured",
+        quantity=quantity_id,
+        value=None,
+        unit=quantity(quantity_id).unit,
+        reason="not_measured",
+        method="seen",
+        working="seen, not measured",
         remarks=("weak, not measured: an observation, not a figure",),
-    )  # fmt: skip
+    )
 
 
 def _bounded(draft: Draft, bound: str) -> Draft:

@@ -49,7 +49,10 @@ def _ten_decibels(found: Measured, conditions: Conditions, context: EntryContext
         (1000.0, "Thirty decibels out?"),
     ):
         if 0.75 < ratio / factor < 1.35 or 0.75 < ratio * factor < 1.35:
-            return f"{words} {format_value(found.value, 'W', figures=3)} where about {format_value(near, 'W', figures=3)} is due."
+            return (
+                f"{words} {format_value(found.value, 'W', figures=3)} where about "
+                f"{format_value(near, 'W', figures=3)} is due."
+            )
     return None
 
 
@@ -87,7 +90,10 @@ def _other_path(found: Measured, conditions: Conditions, context: EntryContext, 
             f"Another pad than the figure before: {conditions.pad_db:g} dB now, {before.conditions.pad_db:g} dB then?"
         )
     if before.conditions.element_w and conditions.element_w and before.conditions.element_w != conditions.element_w:
-        return f"Another element than the figure before: {conditions.element_w:g} W now, {before.conditions.element_w:g} W then?"
+        return (
+            f"Another element than the figure before: {conditions.element_w:g} W now, "
+            f"{before.conditions.element_w:g} W then?"
+        )
     return None
 
 
@@ -116,7 +122,10 @@ def _no_channel(found: Measured, conditions: Conditions, context: EntryContext, 
     if hz is None or plan.on_channel(hz) is not None:
         return None
     channel, error = plan.nearest(hz)
-    return f"On no channel: {format_value(hz, 'Hz', figures=8)} is {format_value(error, 'Hz', signed=True)} from channel {channel.number}."
+    return (
+        f"On no channel: {format_value(hz, 'Hz', figures=8)} is "
+        f"{format_value(error, 'Hz', signed=True)} from channel {channel.number}."
+    )
 
 
 def _meters_disagree(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
@@ -129,7 +138,10 @@ def _meters_disagree(found: Measured, conditions: Conditions, context: EntryCont
     if other is None or other.value <= 0 or 0.7 < found.value / other.value < 1.4:
         return None
     own, bench = (found.value, other.value) if own_now else (other.value, found.value)
-    return f"Own meter and bench meter disagree: {format_value(own, 'W', figures=3)} against {format_value(bench, 'W', figures=3)}."
+    return (
+        f"Own meter and bench meter disagree: {format_value(own, 'W', figures=3)} against "
+        f"{format_value(bench, 'W', figures=3)}."
+    )
 
 
 def _more_than_it_can(

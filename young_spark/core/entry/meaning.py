@@ -29,7 +29,8 @@ class Earlier(Frozen):
 
 
 class Repeated(Frozen):
-    """A figure that an instrument gave several times: 95 % half-width of their mean in its own unit, and words for it."""
+    """A figure that an instrument gave several times: 95 % half-width of their mean in its own unit, and words for
+    it."""
 
     half_width: float
     words: str
@@ -49,7 +50,8 @@ class EntryContext(Frozen):
     path: Path | None = None
 
     def instrument_for(self, function: str) -> Instrument:
-        """The instrument of the chip where it has the function, else the one that hangs in the path, else the typical one."""
+        """The instrument of the chip where it has the function, else the one that hangs in the path, else the
+        typical one."""
         chip = self._named(self.conditions.instrument or "")
         if chip is not None and function in chip.functions:
             return chip

@@ -6,19 +6,50 @@ from young_spark.core.entry.meaning import StoryKind, StoryLine
 from young_spark.core.entry.tokens import Unclear
 
 FIRST_WORDS: dict[str, StoryKind] = {
-    "note": "note", "said": "said", "owner": "said", "complaint": "said", "wish": "wish", "wants": "wish", "found": "found", "saw": "found",
-    "did": "did", "repaired": "did", "replaced": "did", "turned": "adjusted", "adjusted": "adjusted", "stage": "stage", "lock": "lock",
-    "unsafe": "lock", "unlock": "unlock", "wait": "wait", "waiting": "wait", "arrived": "arrived", "advice": "advice", "advise": "advice",
-    "watch": "watch", "changed": "changed", "clear": "clear",
-}  # fmt: skip
+    "note": "note",
+    "said": "said",
+    "owner": "said",
+    "complaint": "said",
+    "wish": "wish",
+    "wants": "wish",
+    "found": "found",
+    "saw": "found",
+    "did": "did",
+    "repaired": "did",
+    "replaced": "did",
+    "turned": "adjusted",
+    "adjusted": "adjusted",
+    "stage": "stage",
+    "lock": "lock",
+    "unsafe": "lock",
+    "unlock": "unlock",
+    "wait": "wait",
+    "waiting": "wait",
+    "arrived": "arrived",
+    "advice": "advice",
+    "advise": "advice",
+    "watch": "watch",
+    "changed": "changed",
+    "clear": "clear",
+}
 
 _EXAMPLES: dict[StoryKind, str] = {
-    "note": "note lamp flickers", "said": "said dead since the lamp was changed", "wish": "wish leave the roger beep",
-    "found": "found dry joint at L14", "did": "did C41 dried out -> 470u 25V, bad, 0.40, 15 min", "adjusted": "turned VR3 2.6k -> 1.9k",
-    "stage": "stage driver weak 0.05 W at the base", "lock": "lock mains lead bare at the gland", "unlock": "unlock lead replaced, earth tested",
-    "wait": "wait Q12 ordered, due Friday", "arrived": "arrived Q12", "advice": "advice mend the aerial first", "watch": "watch comes back cold? look at RL2",
-    "changed": "changed covers on", "clear": "clear bias of the final set before power",
-}  # fmt: skip
+    "note": "note lamp flickers",
+    "said": "said dead since the lamp was changed",
+    "wish": "wish leave the roger beep",
+    "found": "found dry joint at L14",
+    "did": "did C41 dried out -> 470u 25V, bad, 0.40, 15 min",
+    "adjusted": "turned VR3 2.6k -> 1.9k",
+    "stage": "stage driver weak 0.05 W at the base",
+    "lock": "lock mains lead bare at the gland",
+    "unlock": "unlock lead replaced, earth tested",
+    "wait": "wait Q12 ordered, due Friday",
+    "arrived": "arrived Q12",
+    "advice": "advice mend the aerial first",
+    "watch": "watch comes back cold? look at RL2",
+    "changed": "changed covers on",
+    "clear": "clear bias of the final set before power",
+}
 
 _REASONS = (
     ("company_damage", r"\bcompany(?:[ _]damage)?\b|\btaken with it\b"),
@@ -28,12 +59,20 @@ _REASONS = (
     ("bad", r"\bbad\b|\bfailed\b|\bopen\b|\bshort(?:ed)?\b|\bdried out\b"),
 )
 _AREAS = (
-    ("microphone", r"\bmic(?:rophone)?\b|\bplug\b"), ("output_filter", r"\bfilter\b|\baerial relay\b|\bsocket\b|\bso-?239\b"),
-    ("driver", r"\bdriver\b|\bpre-?driver\b|\bbuffer\b"), ("final", r"\bfinals?\b|\bvalves?\b|\bpa\b"), ("modulator", r"\bmodulator\b|\bmodulation transformer\b"),
-    ("synthesiser", r"\bsynth(?:esiser)?\b|\bcrystal\b|\breference\b|\bloop\b|\bvco\b"), ("key_line", r"\bkey line\b|\bptt\b|\bswitched rail\b"),
-    ("level_control", r"\balc\b|\blevel control\b|\bpower set\b"), ("bias", r"\bbias\b"), ("supply", r"\bfuse\b|\bsupply\b|\bregulator\b|\breverse\b"),
-    ("audio", r"\baudio\b|\blimiter\b|\bdeviation\b"), ("meter", r"\blamp\b|\bown meter\b|\bs-?meter\b|\bknob\b"), ("aerial", r"\baerial\b|\bfeeder\b|\bcoax\b"),
-)  # fmt: skip
+    ("microphone", r"\bmic(?:rophone)?\b|\bplug\b"),
+    ("output_filter", r"\bfilter\b|\baerial relay\b|\bsocket\b|\bso-?239\b"),
+    ("driver", r"\bdriver\b|\bpre-?driver\b|\bbuffer\b"),
+    ("final", r"\bfinals?\b|\bvalves?\b|\bpa\b"),
+    ("modulator", r"\bmodulator\b|\bmodulation transformer\b"),
+    ("synthesiser", r"\bsynth(?:esiser)?\b|\bcrystal\b|\breference\b|\bloop\b|\bvco\b"),
+    ("key_line", r"\bkey line\b|\bptt\b|\bswitched rail\b"),
+    ("level_control", r"\balc\b|\blevel control\b|\bpower set\b"),
+    ("bias", r"\bbias\b"),
+    ("supply", r"\bfuse\b|\bsupply\b|\bregulator\b|\breverse\b"),
+    ("audio", r"\baudio\b|\blimiter\b|\bdeviation\b"),
+    ("meter", r"\blamp\b|\bown meter\b|\bs-?meter\b|\bknob\b"),
+    ("aerial", r"\baerial\b|\bfeeder\b|\bcoax\b"),
+)
 _MONEY = re.compile(r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))|(?:(?<![\w.])(\d+[.,]\d{2})(?![\w.]))")
 _MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
 

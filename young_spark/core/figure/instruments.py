@@ -5,9 +5,21 @@ from young_spark.core.ground import Frozen, shipped
 
 # the unit of what a function reads, where an absolute bound of it is stated
 FUNCTION_UNITS = {
-    "depth": "%", "distortion": "%", "sinad": "dB", "audio_level": "dB", "esr": "Ω", "temperature": "°C", "dial": "Hz", "power": "W", "voltage": "V",
-    "current": "A", "frequency": "Hz", "deviation": "Hz", "resistance": "Ω", "capacitance": "F",
-}  # fmt: skip
+    "depth": "%",
+    "distortion": "%",
+    "sinad": "dB",
+    "audio_level": "dB",
+    "esr": "Ω",
+    "temperature": "°C",
+    "dial": "Hz",
+    "power": "W",
+    "voltage": "V",
+    "current": "A",
+    "frequency": "Hz",
+    "deviation": "Hz",
+    "resistance": "Ω",
+    "capacitance": "F",
+}
 
 
 class InstrumentClass(Frozen):

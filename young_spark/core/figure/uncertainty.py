@@ -21,9 +21,19 @@ _EXCESS_KURTOSIS = {Shape.NORMAL: 0.0, Shape.RECTANGULAR: -1.2, Shape.ARCSINE: -
 # 95 % coverage factor against minus the excess kurtosis of the sum, from convolving rectangular, arcsine
 # and normal terms in every mixture of two; where mixtures disagree (by 0.02 at the most) their mean.
 _COVERAGE = (
-    (0.0, 1.959964), (0.11, 1.948), (0.30, 1.917), (0.43, 1.893), (0.60, 1.878), (0.80, 1.822),
-    (1.0, 1.752), (1.1, 1.700), (1.2, 0.95 * math.sqrt(3)), (1.35, 1.575), (1.44, 1.505), (1.5, math.sqrt(2) * math.sin(0.475 * math.pi)),
-)  # fmt: skip
+    (0.0, 1.959964),
+    (0.11, 1.948),
+    (0.30, 1.917),
+    (0.43, 1.893),
+    (0.60, 1.878),
+    (0.80, 1.822),
+    (1.0, 1.752),
+    (1.1, 1.700),
+    (1.2, 0.95 * math.sqrt(3)),
+    (1.35, 1.575),
+    (1.44, 1.505),
+    (1.5, math.sqrt(2) * math.sin(0.475 * math.pi)),
+)
 
 
 @dataclass(frozen=True, slots=True)

@@ -48,7 +48,8 @@ class PlanRow(Frozen):
         return base.model_copy(update=wanted)
 
     def under(self, by_hand: Conditions) -> Conditions:
-        """The chips that a figure of this row is taken under: what the hand set stands, the row's own point fills the rest."""
+        """The chips that a figure of this row is taken under: what the hand set stands, the row's own point fills
+        the rest."""
         names = set(OF_THE_POINT) & by_hand.model_fields_set
         return self.conditions(by_hand).model_copy(update={name: getattr(by_hand, name) for name in names})
 
@@ -64,7 +65,8 @@ class PlanRow(Frozen):
 
 
 class ModelNote(Frozen):
-    """Something known of a model; hearsay is marked unproven. `fault` is the one of its chain that it makes `times` as likely."""
+    """Something known of a model; hearsay is marked unproven. `fault` is the one of its chain that it makes `times`
+    as likely."""
 
     text: str
     proven: bool
@@ -74,7 +76,8 @@ class ModelNote(Frozen):
 
 
 class ModelPoint(Frozen):
-    """What this model shows at a probe of its chain: where that is on its board, the range due there in the probe's unit, and the level in words."""
+    """What this model shows at a probe of its chain: where that is on its board, the range due there in the probe's
+    unit, and the level in words."""
 
     probe: str
     where: str = Field("", max_length=160)

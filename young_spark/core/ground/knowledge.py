@@ -60,8 +60,8 @@ def _problem(
 
 
 def _in_the_file(data: Any, where: tuple[int | str, ...], *, is_missing: bool) -> tuple[int | str, ...]:
-    """A problem's place without the steps that are not the file's: which shape of a row was tried. The last step is not in the file
-    where it is what is missing there."""
+    """A problem's place without the steps that are not the file's: which shape of a row was tried. The last step is
+    not in the file where it is what is missing there."""
     kept: list[int | str] = []
     there: Any = data
     for number, step in enumerate(where):

@@ -24,7 +24,8 @@ def minutes_by_part(stamps: Sequence[tuple[str, datetime]]) -> dict[str, int]:
 
 
 class Ghost(Frozen):
-    """This shop's own figure for a model and point: median and half the spread of the middle half, in the quantity's unit."""
+    """This shop's own figure for a model and point: median and half the spread of the middle half, in the quantity's
+    unit."""
 
     median: float
     half_spread: float | None

@@ -71,13 +71,29 @@ class OpenLine(Frozen):
 
 
 DEAD_UNIT_ROWS = (
-    PlanRow(id="dead-fuse-supply-side", quantity="supply_voltage", ask="Fuse, supply side", first_power=True, phases=("as_received",)),
-    PlanRow(id="dead-fuse-unit-side", quantity="supply_voltage", ask="Fuse, unit side", first_power=True, phases=("as_received",)),
     PlanRow(
-        id="dead-short", quantity="resistance", ask="Ohms across the supply input, unplugged, BEFORE a new fuse goes in",
-        first_power=True, phases=("as_received",), caution="Cold ohms do not exclude a short behind a switch.",
+        id="dead-fuse-supply-side",
+        quantity="supply_voltage",
+        ask="Fuse, supply side",
+        first_power=True,
+        phases=("as_received",),
     ),
-)  # fmt: skip
+    PlanRow(
+        id="dead-fuse-unit-side",
+        quantity="supply_voltage",
+        ask="Fuse, unit side",
+        first_power=True,
+        phases=("as_received",),
+    ),
+    PlanRow(
+        id="dead-short",
+        quantity="resistance",
+        ask="Ohms across the supply input, unplugged, BEFORE a new fuse goes in",
+        first_power=True,
+        phases=("as_received",),
+        caution="Cold ohms do not exclude a short behind a switch.",
+    ),
+)
 
 
 def phase_of(part: Part, changes: Sequence[Change]) -> Phase:
@@ -100,7 +116,8 @@ def not_as_it_leaves(conditions: Conditions) -> str | None:
 def stale_readings(
     facts: Iterable[ReadingFact], changes: Sequence[Change], model: Model | None, depends: Dependencies
 ) -> dict[str, str]:
-    """Reading id → why it no longer proves anything. A change counts against readings before it; a condition put back counts no more."""
+    """Reading id → why it no longer proves anything. A change counts against readings before it; a condition put
+    back counts no more."""
     stale: dict[str, str] = {}
     for fact in facts:
         later = [c for c in changes if c.order > fact.order]
@@ -174,7 +191,8 @@ def _settled_by(row: PlanRow, phase: Phase, facts: Sequence[ReadingFact]) -> Rea
 def open_lines(
     rows: Sequence[PlanRow], phase: Phase, facts: Sequence[ReadingFact], stale: dict[str, str]
 ) -> tuple[OpenLine, ...]:
-    """What the plan still wants in a phase. As left, a figure that is stale or not as the unit leaves is wanted again."""
+    """What the plan still wants in a phase. As left, a figure that is stale or not as the unit leaves is wanted
+    again."""
     wanted_phase: Phase = "as_received" if phase == "in_work" else phase
     found = []
     for row in rows:
@@ -189,8 +207,9 @@ def open_lines(
 
 
 def asked_in(part: str, lines: Sequence[OpenLine]) -> tuple[OpenLine, ...]:
-    """Of the open lines those that a part of the job asks for: first power belongs to check-in. What it draws when keyed belongs to every
-    carrier's set while the fault is looked for, and tells a trace much; it stands last there, since it needs no turn of its own."""
+    """Of the open lines those that a part of the job asks for: first power belongs to check-in. What it draws when
+    keyed belongs to every carrier's set while the fault is looked for, and tells a trace much; it stands last
+    there, since it needs no turn of its own."""
     first = tuple(line for line in lines if line.row.first_power)
     if part == "in":
         return first
@@ -215,8 +234,8 @@ def retest(rows: Sequence[PlanRow], facts: Sequence[ReadingFact], stale: dict[st
 
 
 def due_of(rows: Sequence[PlanRow], fact: ReadingFact) -> float | None:
-    """What a healthy unit gives where a reading was taken, in the quantity's unit: by the row that it answered, or by one that asks for
-    the same there, open or not."""
+    """What a healthy unit gives where a reading was taken, in the quantity's unit: by the row that it answered, or
+    by one that asks for the same there, open or not."""
     at = [r for r in rows if r.quantity == fact.quantity and (r.id == fact.plan_row or _fits(r, fact.conditions))]
     meant = min(at, key=lambda r: r.id != fact.plan_row, default=None)
     return meant.expected if meant is not None else None

@@ -146,7 +146,10 @@ def _results(unit: str, compared: Sequence[Comparison]) -> list[Sentence]:
         )
         text = f"As it leaves, {unit} is outside a limit in: {names}."
     else:
-        text = f"As it leaves, {unit} was measured at {len(judged)} point{'s' if len(judged) > 1 else ''} and none is outside a limit."
+        text = (
+            f"As it leaves, {unit} was measured at {len(judged)} "
+            f"point{'s' if len(judged) > 1 else ''} and none is outside a limit."
+        )
     return [Sentence(key=f"result-{len(judged)}-{len(outside)}", section="result", text=text)]
 
 
@@ -168,7 +171,8 @@ def compare(
     stale: dict[str, str],
     verdicts: dict[str, tuple[VerdictLine, ...]],
 ) -> tuple[Comparison, ...]:
-    """Before and after for each row of the plan that was measured at all. A stale figure, or one not as the unit leaves, is not used."""
+    """Before and after for each row of the plan that was measured at all. A stale figure, or one not as the unit
+    leaves, is not used."""
     found = []
     for row in rows:
         mine = [f for f in facts if f.plan_row == row.id]
@@ -186,11 +190,16 @@ def compare(
         shown = after or before
         found.append(
             Comparison(
-                row=row.id, name=quantity(row.quantity).name, where=row_label(row), before=before.figure if before else None,
-                before_verdict=before.verdict if before else None, after=after.figure if after else None,
-                after_verdict=after.verdict if after else None, limits=verdicts.get(shown.id, ()) if shown else (),
+                row=row.id,
+                name=quantity(row.quantity).name,
+                where=row_label(row),
+                before=before.figure if before else None,
+                before_verdict=before.verdict if before else None,
+                after=after.figure if after else None,
+                after_verdict=after.verdict if after else None,
+                limits=verdicts.get(shown.id, ()) if shown else (),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 

@@ -81,7 +81,8 @@ def applies(row: Row, situation: Situation) -> bool:
 
 
 def resolve(row: Row, situation: Situation, at_hz: float | None = None) -> tuple[float, float]:
-    """The row's (low, high) in the quantity's unit, ±inf where open. Raises Refusal where a figure it needs is missing."""
+    """The row's (low, high) in the quantity's unit, ±inf where open. Raises Refusal where a figure it needs is
+    missing."""
     match row:
         case RangeRow():
             return _or(row.low, -math.inf), _or(row.high, math.inf)
@@ -195,10 +196,20 @@ def judge_reading(found: Measured, chosen: dict[str, Profile], situation: Situat
             words = f"{row.words + ': ' if row.words else ''}{limit_words(*shown, found.unit)}"
             lines.append(
                 VerdictLine(
-                    kind=profile.kind, row=row.id, words=words, low=shown[0], high=shown[1], unit=found.unit, verdict=verdict,
-                    reason=reason, source=f"{row.source} {row.clause}".strip(), confidence=row.confidence, profile=name, version=profile.version,
+                    kind=profile.kind,
+                    row=row.id,
+                    words=words,
+                    low=shown[0],
+                    high=shown[1],
+                    unit=found.unit,
+                    verdict=verdict,
+                    reason=reason,
+                    source=f"{row.source} {row.clause}".strip(),
+                    confidence=row.confidence,
+                    profile=name,
+                    version=profile.version,
                 )
-            )  # fmt: skip
+            )
     return tuple(sorted(lines, key=lambda line: WORST_FIRST.index(line.verdict)))
 
 

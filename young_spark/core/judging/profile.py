@@ -32,7 +32,8 @@ class MaskBand(Frozen):
 
 
 class AnyRow(Frozen):
-    """What every row has: what it speaks of, where it holds, and by whose word. A harmonic row may name the family 'harmonic_*'."""
+    """What every row has: what it speaks of, where it holds, and by whose word. A harmonic row may name the family
+    'harmonic_*'."""
 
     id: str
     quantity: str

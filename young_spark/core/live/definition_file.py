@@ -1,4 +1,5 @@
-"""Definition files of instruments that talk: which question gives which value. A new instrument needs a new file and no code."""
+"""Definition files of instruments that talk: which question gives which value. A new instrument needs a new file and
+no code."""
 
 import re
 from typing import Literal
@@ -34,9 +35,9 @@ class Ask(Frozen):
 
 
 class TraceAsk(Frozen):
-    """How a whole trace is had: `setup` is sent first, `start` and `stop` ask for the first and the last place on its axis
-    (Hz, or s of a scope), `values` for an IEEE 488.2 block of big-endian 32-bit floats, evenly spaced: dBm of a spectrum,
-    V of a scope, real and imaginary part of S11 in turn of a reflection."""
+    """How a whole trace is had: `setup` is sent first, `start` and `stop` ask for the first and the last place on
+    its axis (Hz, or s of a scope), `values` for an IEEE 488.2 block of big-endian 32-bit floats, evenly spaced:
+    dBm of a spectrum, V of a scope, real and imaginary part of S11 in turn of a reflection."""
 
     name: str = Field(min_length=1, max_length=40)
     kind: TraceKind

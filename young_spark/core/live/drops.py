@@ -25,7 +25,8 @@ class Point(Frozen):
 
 
 class Drop(Frozen):
-    """Something that fell, jumped or went; `usual` and `reached` in the value's own unit, `lasted` None while it lasts."""
+    """Something that fell, jumped or went; `usual` and `reached` in the value's own unit, `lasted` None while it
+    lasts."""
 
     at: float
     name: LiveName
@@ -36,14 +37,15 @@ class Drop(Frozen):
 
 
 def usual(well: Sequence[Point]) -> float | None:
-    """The middle of one value's readings while all was well, or None while there are too few of them. Those of a drop are left
-    out by the caller: a bad joint may be down for longer than it is up."""
+    """The middle of one value's readings while all was well, or None while there are too few of them. Those of a
+    drop are left out by the caller: a bad joint may be down for longer than it is up."""
     values = sorted(p.value for p in well)
     return values[len(values) // 2] if len(values) >= 5 else None
 
 
 def fell(name: LiveName, value: float, usually: float | None, floor: float) -> DropKind | None:
-    """Whether a value has dropped, jumped or gone, against what is usual; `floor` is what its instrument shows of nothing."""
+    """Whether a value has dropped, jumped or gone, against what is usual; `floor` is what its instrument shows of
+    nothing."""
     if usually is None or not is_there(usually, floor):
         return None
     if name == "frequency":

@@ -1,6 +1,7 @@
 """KEY, HOLD, UNKEY: what the hand on the key should do, and until when. The program itself never keys a transmitter.
 
-Times are seconds on one clock of the caller's; a rule of thumb of the trade, not of a standard, where no source is named."""
+Times are seconds on one clock of the caller's; a rule of thumb of the trade, not of a standard, where no source is
+named."""
 
 from collections.abc import Sequence
 from typing import Literal
@@ -79,8 +80,9 @@ def keying(
     greatest_power_w: float | None,
     barred: str = "",
 ) -> Keying:
-    """The word for the hand. `downs` holds earlier key-downs and the one that lasts; `wanted` counts the readings still
-    to be taken in this one (below 0: nothing says) and `what` names them; `barred` is why it must not be keyed at all."""
+    """The word for the hand. `downs` holds earlier key-downs and the one that lasts; `wanted` counts the readings
+    still to be taken in this one (below 0: nothing says) and `what` names them; `barred` is why it must not be
+    keyed at all."""
     duty = shortest(duties)
     down = next((d for d in downs if d.ended is None), None)
     if down is None:

@@ -1,5 +1,5 @@
-"""The seat, the slip that the live instruments belong to: what they are to look for, what a value of now may be taken for,
-and under which chips it stands."""
+"""The seat, the slip that the live instruments belong to: what they are to look for, what a value of now may be
+taken for, and under which chips it stands."""
 
 from collections.abc import Mapping, Sequence
 
@@ -14,7 +14,8 @@ LEAST_FORWARD_W = 0.1  # of less than that a ratio to the reflected power says n
 
 
 class LookedFor(Frozen):
-    """What live instruments can give of a plan, in the current line's mode and power setting; `here` are the ids at its point."""
+    """What live instruments can give of a plan, in the current line's mode and power setting; `here` are the ids at
+    its point."""
 
     rows: tuple[PlanRow, ...] = ()
     here: frozenset[str] = frozenset()
@@ -48,7 +49,8 @@ def carrier_was_read(facts: Sequence[ReadingFact]) -> bool:
 
 
 def what_is_left(left: Sequence[PlanRow], *, modulated: bool) -> str:
-    """What is still to be read in this key-down, in words: 'carrier power, frequency error', 'whistle: modulation depth'."""
+    """What is still to be read in this key-down, in words: 'carrier power, frequency error', 'whistle: modulation
+    depth'."""
     quiet = [row for row in left if row.modulation != "on"]
     names = ", ".join(dict.fromkeys(quantity(row.quantity).name.lower() for row in quiet or left))
     if quiet:

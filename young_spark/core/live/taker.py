@@ -192,7 +192,8 @@ class Taker:
         return events
 
     def _in_place(self, left: tuple[Wanted, ...]) -> tuple[Wanted, ...]:
-        """Of what is left, what belongs to the frequency that the counter shows; without a counter, to the current point."""
+        """Of what is left, what belongs to the frequency that the counter shows; without a counter, to the current
+        point."""
         if "frequency" not in self.sources:
             return tuple(w for w in left if w.here)
         found = self._steady("frequency")
@@ -249,8 +250,9 @@ class Taker:
         return newest_window(samples) or samples[-1:]
 
     def _looked_until(self, seen_by: tuple[LiveName, ...]) -> float:
-        """Until when every instrument here that sees modulation has looked: only what was asked for before that is judged. Instruments
-        asked in one rhythm keep their order, so the newest reading may come just after a look every time."""
+        """Until when every instrument here that sees modulation has looked: only what was asked for before that is
+        judged. Instruments asked in one rhythm keep their order, so the newest reading may come just after a look
+        every time."""
         present = [self._samples.get(name) for name in seen_by if name in self.sources]
         return min((looks[-1].asked if looks else -inf for looks in present), default=-inf)
 

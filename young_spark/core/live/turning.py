@@ -53,10 +53,15 @@ class Turning(Frozen):
             note = "double"
         return self.model_copy(
             update={
-                "found": found, "now": value if moved else self.now, "best": best, "passed": passed, "on_target": on_target, "note": note,
+                "found": found,
+                "now": value if moved else self.now,
+                "best": best,
+                "passed": passed,
+                "on_target": on_target,
+                "note": note,
                 "going": ("better" if change > 0 else "worse") if moved else "still",
             }
-        )  # fmt: skip
+        )
 
     def _meets(self, value: float) -> bool:
         return self.target is not None and abs(value - self.target) <= self.tolerance

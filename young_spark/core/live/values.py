@@ -61,7 +61,8 @@ class Steady(Frozen):
 
 
 def is_nothing(value: float | None, floor: float) -> bool:
-    """Whether a value is no more than what its instrument shows of nothing; `floor` in the value's own unit, as its definition says."""
+    """Whether a value is no more than what its instrument shows of nothing; `floor` in the value's own unit, as its
+    definition says."""
     return value is None or value <= floor
 
 
@@ -139,8 +140,8 @@ STUDENT_95 = {4: 2.78, 5: 2.57, 6: 2.45, 7: 2.36, 8: 2.31, 9: 2.26}  # by degree
 
 
 def repeat_half_width(found: Steady) -> float:
-    """95 % half-width, in its unit, of the mean of a steady value by its own scatter (GUM 4.2.3, Student's t). The largest
-    distance from the mean stands for the standard deviation, which it exceeds."""
+    """95 % half-width, in its unit, of the mean of a steady value by its own scatter (GUM 4.2.3, Student's t). The
+    largest distance from the mean stands for the standard deviation, which it exceeds."""
     return STUDENT_95.get(found.count - 1, 2.2) * found.scatter / math.sqrt(found.count)
 
 

@@ -56,7 +56,8 @@ def beaten(
 ) -> tuple[Measured, Input]:
     """Carrier frequency in Hz from a receiver's dial and the tone it gives: dial + tone on USB, dial − tone on LSB.
 
-    The receiver's own error in Hz (found on a standard) is subtracted. A zero beat would be blind over tens of hertz."""
+    The receiver's own error in Hz (found on a standard) is subtracted. A zero beat would be blind over tens of
+    hertz."""
     sign = 1 if sideband == "usb" else -1
     dial = read_by(receiver, "frequency", dial_hz)
     tone = Input(tone_hz, (Term("matching the beat", BEAT_BOUND_HZ, typical=True),))
@@ -67,7 +68,8 @@ def beaten(
         "carrier_frequency",
         spread,
         method=f"beat with the dial, {sideband.upper()}",
-        working=f"{format_value(dial_hz, 'Hz', figures=8)} {'+' if sign > 0 else '−'} {tone_hz:g} Hz{own} = {format_value(spread.value, 'Hz', figures=8)}",
+        working=f"{format_value(dial_hz, 'Hz', figures=8)} {'+' if sign > 0 else '−'} {tone_hz:g} Hz{own} "
+        f"= {format_value(spread.value, 'Hz', figures=8)}",
         remarks=(
             "turning the dial up must lower the pitch on USB and raise it on LSB; else it is an image",
             *origin_remarks(receiver),
@@ -78,7 +80,8 @@ def beaten(
 
 
 def error_as_read(error_hz: float, step_hz: float, assigned_hz: float | None, counter: Instrument) -> Measured:
-    """A frequency error in Hz as a counter or test set shows it; the reference's ppm of the assigned carrier (Hz) bounds it."""
+    """A frequency error in Hz as a counter or test set shows it; the reference's ppm of the assigned carrier (Hz)
+    bounds it."""
     accuracy = counter.functions.get("frequency")
     terms = (Term("last digit", step_hz / 2),) if step_hz else ()
     if accuracy is not None and assigned_hz is not None:

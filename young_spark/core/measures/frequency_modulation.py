@@ -41,7 +41,8 @@ def from_discriminator(volts_peak: float, hz_per_volt: float, scope: Instrument)
         "fm_deviation",
         spread,
         method="discriminator volts",
-        working=f"{format_value(volts_peak, 'V')} peak × {hz_per_volt / 1e3:g} kHz/V = {format_value(spread.value, 'Hz', figures=3)}",
+        working=f"{format_value(volts_peak, 'V')} peak × {hz_per_volt / 1e3:g} kHz/V = "
+        f"{format_value(spread.value, 'Hz', figures=3)}",
         remarks=("slope known to a typical 3 %", *origin_remarks(scope)),
         known=bool(given.terms),
     )

@@ -32,7 +32,8 @@ def element_in_use(reading_w: float, stated_w: float | None, instrument: Instrum
 
 
 def path_words(conditions: Conditions) -> str:
-    """The loss that is added, and what makes it up where the path of the bench says: '+ 50.1 dB path (pad 20 dB, …)'."""
+    """The loss that is added, and what makes it up where the path of the bench says: '+ 50.1 dB path (pad 20 dB,
+    …)'."""
     sign = "+" if conditions.pad_db > 0 else "−"
     made_of = f" ({conditions.path})" if conditions.path else ""
     return f"{sign} {abs(conditions.pad_db):.4g} dB path{made_of}"
@@ -121,7 +122,8 @@ def scope_volts(quantity_id: str, volts_pp: float, scope: Instrument, conditions
         quantity_id,
         spread,
         method="oscilloscope across the load",
-        working=f"({format_value(volts_pp, 'V')} p-p)² / (8 × 50 Ω){path} = {format_value(spread.value, 'W', figures=3)}",
+        working=f"({format_value(volts_pp, 'V')} p-p)² / (8 × 50 Ω){path} = "
+        f"{format_value(spread.value, 'W', figures=3)}",
         remarks=("probe loading and bandwidth are part of it", *origin_remarks(scope)),
         known=bool(inputs["volts_pp"].terms),
     )
@@ -137,7 +139,8 @@ def pep_from_scope(carrier_w: Input, crest: float, carrier: float, scope: Instru
         "peak_envelope_power",
         spread,
         method="oscilloscope ratio",
-        working=f"{format_value(carrier_w.value, 'W')} × ({crest:g} / {carrier:g})² = {format_value(spread.value, 'W', figures=3)}",
+        working=f"{format_value(carrier_w.value, 'W')} × ({crest:g} / {carrier:g})² = "
+        f"{format_value(spread.value, 'W', figures=3)}",
         remarks=origin_remarks(scope),
         known=bool(carrier_w.terms) and bool(height.terms),
     )
@@ -185,7 +188,8 @@ def step(low_w: float, high_w: float, instrument: Instrument, conditions: Condit
         "power_step",
         spread,
         method="two powers on the wattmeter",
-        working=f"10·log10({format_value(low_w, 'W')} / {format_value(high_w, 'W')}) = {format_value(spread.value, 'dB', figures=3)}",
+        working=f"10·log10({format_value(low_w, 'W')} / {format_value(high_w, 'W')}) = "
+        f"{format_value(spread.value, 'dB', figures=3)}",
         remarks=origin_remarks(instrument),
         known=bool(given[0].terms),
     )

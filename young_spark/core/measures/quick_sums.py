@@ -311,7 +311,8 @@ def _where_is_channel(number: float) -> tuple[SumLine, ...]:
             plan.title,
             channel.hz,
             "Hz",
-            f"channel {channel.number} = {format_value(channel.hz, 'Hz', figures=8)}; {'; '.join(w for w in (_may(channel), plan.source) if w)}",
+            f"channel {channel.number} = {format_value(channel.hz, 'Hz', figures=8)}; "
+            f"{'; '.join(w for w in (_may(channel), plan.source) if w)}",
         )
         for plan in channel_plans().values()
         for channel in plan.channels

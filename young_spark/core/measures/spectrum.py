@@ -41,9 +41,15 @@ def relative_level(
     working = _minus(f"{words} = {spread.value:.4g} dBc")
     if bound:
         return Measured(
-            quantity=quantity_id, value=spread.value, unit="dBc", bound="upper", at_hz=at_hz, method="analyser", working=working,
+            quantity=quantity_id,
+            value=spread.value,
+            unit="dBc",
+            bound="upper",
+            at_hz=at_hz,
+            method="analyser",
+            working=working,
             remarks=("below the analyser's floor: at most, not a number", *remarks),
-        )  # fmt: skip
+        )
     return measured(
         quantity_id, spread, method="analyser", working=working, remarks=remarks, at_hz=at_hz, known=bool(error.terms)
     )

@@ -1,4 +1,5 @@
-"""What guards a path before the key: the most a start could give, hazards that are confirmed by name, whose heat counts."""
+"""What guards a path before the key: the most a start could give, hazards that are confirmed by name, whose heat
+counts."""
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime, timedelta
@@ -70,7 +71,8 @@ def hazards(path: Path, found: Levels | None, *, high_voltage: bool, covers_off:
 
 
 def still_counts(at: datetime, now: datetime, covers_off: datetime | None) -> bool:
-    """Whether what somebody confirmed by name still stands: not from another day, nor from before the covers came off."""
+    """Whether what somebody confirmed by name still stands: not from another day, nor from before the covers came
+    off."""
     return now - at < CONFIRMED_FOR and (covers_off is None or at >= covers_off)
 
 
@@ -101,8 +103,8 @@ def _sentence(advice: str) -> str:
 
 
 def duties(path: Path, found: Levels | None) -> tuple[Duty, ...]:
-    """How long loads and pads of the path may be keyed at what reaches them: their time at their rating, in proportion to
-    the heat."""
+    """How long loads and pads of the path may be keyed at what reaches them: their time at their rating, in
+    proportion to the heat."""
     made = []
     for node in found.nodes if found else ():
         part = path.part(node.part)

@@ -1,4 +1,5 @@
-"""What reaches each part of a path for the most that its start could give: heat, crest and volts, held against ratings."""
+"""What reaches each part of a path for the most that its start could give: heat, crest and volts, held against
+ratings."""
 
 import math
 from typing import Literal
@@ -112,7 +113,10 @@ def _dc_words(part: Part, dc: float) -> str:
     stands = part.safe_dc_v if isinstance(part, Meter | Probe) else None
     if stands is None or abs(dc) <= stands:
         return ""
-    return f"{format_value(abs(dc), 'V', figures=3)} DC would reach {part.title}, which stands {format_value(stands, 'V', figures=3)}: put a DC block before it"
+    return (
+        f"{format_value(abs(dc), 'V', figures=3)} DC would reach {part.title}, which stands "
+        f"{format_value(stands, 'V', figures=3)}: put a DC block before it"
+    )
 
 
 def _rating(part: Part) -> float | None:
@@ -132,7 +136,8 @@ def _judged(
         stands = loss_at(part.safe_v, at_hz)
         if OPEN * volts > stands:
             return "too_high", (
-                f"{part.title} would see {format_value(volts, 'V', figures=3)} peak, twice that if the load falls off; it stands "
+                f"{part.title} would see {format_value(volts, 'V', figures=3)} peak, twice that if the "
+                "load falls off; it stands "
                 f"{format_value(stands, 'V', figures=3)} at {format_value(at_hz, 'Hz')}: tap behind a pad or a coupler"
             )
     rating, heat = _rating(part), mean - switched
@@ -141,7 +146,8 @@ def _judged(
         needed = next((r for r in RATINGS_W if r >= watts), RATINGS_W[-1])
         stands = 10 ** (rating / 10 - 3)
         return "too_high", (
-            f"{part.title} would take {format_value(watts, 'W', figures=3)}; it stands {format_value(stands, 'W', figures=3)}: "
+            f"{part.title} would take {format_value(watts, 'W', figures=3)}; it stands "
+            f"{format_value(stands, 'W', figures=3)}: "
             f"use one for {needed} W, or put loss before it"
         )
     if any(to is None for to, _ in outputs(part)[:1]):
@@ -163,14 +169,16 @@ def _judged_meter(part: Meter, mean: float, crest: float, switched: float) -> tu
     if crest > high:
         return (
             "over_range",
-            f"{crest:+.1f} dBm is above what {part.title} reads ({high:+.1f} dBm): put {_pad_for(crest - high)} more before it",
+            f"{crest:+.1f} dBm is above what {part.title} reads ({high:+.1f} dBm): put "
+            f"{_pad_for(crest - high)} more before it",
         )
     if mean < low:
         fits = [pad for pad in PADS_DB if low - mean <= pad <= high - crest]
         cure = f"take {fits[0]} dB out" if fits else "take loss out"
         return (
             "too_low",
-            f"{mean:+.1f} dBm is below what {part.title} reads ({low:+.1f} dBm), the reading would sit in the noise: {cure}",
+            f"{mean:+.1f} dBm is below what {part.title} reads ({low:+.1f} dBm), the reading would "
+            f"sit in the noise: {cure}",
         )
     return "ok", ""
 

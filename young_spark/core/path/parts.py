@@ -34,8 +34,8 @@ def typical_part(class_id: str, part_id: str) -> Part:
 
 
 def padded_part(path: Path, instrument: str | None) -> str | None:
-    """The part whose pad the chip means: the named instrument; without a name the first that hangs behind an attenuator,
-    else the first that ends a line. None where there is none."""
+    """The part whose pad the chip means: the named instrument; without a name the first that hangs behind an
+    attenuator, else the first that ends a line. None where there is none."""
     there = [(part, steps) for part, steps in walk(path) if part.instrument is not None]
     if instrument is not None:
         return next((part.id for part, _ in there if part.instrument == instrument), None)

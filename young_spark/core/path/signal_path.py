@@ -1,4 +1,5 @@
-"""The path from a start (a unit's aerial socket, a plug inside) to loads and instruments: its parts, losses and correction.
+"""The path from a start (a unit's aerial socket, a plug inside) to loads and instruments: its parts, losses and
+correction.
 
 50 Ω throughout. A path is a tree of parts; what reaches each of them is worked out in `path_levels`."""
 
@@ -188,7 +189,8 @@ def path_of(told: object, source: str) -> Path:
 
 
 def loss_at(loss: Loss | Volts | VoltsTable, at_hz: float) -> float:
-    """A loss in dB (or another figure against frequency), by straight lines between the rows of its table, flat beyond them."""
+    """A loss in dB (or another figure against frequency), by straight lines between the rows of its table, flat
+    beyond them."""
     if isinstance(loss, float | int):
         return float(loss)
     rows = sorted(loss)

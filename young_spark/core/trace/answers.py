@@ -9,7 +9,8 @@ WORSE = {"good": 0, "weak": 1, "dead": 2}
 
 
 def states_of(chain: Chain, faults: tuple[Fault, ...]) -> dict[str, State]:
-    """The output of every stage while these faults are there: its own state, or that of the worst of what it hangs on."""
+    """The output of every stage while these faults are there: its own state, or that of the worst of what it hangs
+    on."""
     own: dict[str, State] = {}
     for fault in faults:
         for name, effect in ((fault.stage, fault.effect), *((rail, "dead") for rail in fault.pulls)):
@@ -50,8 +51,8 @@ def expected_answer(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state
 
 
 def _stirs(chain: Chain, faults: tuple[Fault, ...], probe: StressProbe) -> bool:
-    """Whether the stress reaches a fault that it brings out: cold spray and a hand that moves a lead are aimed at one stage, a tap
-    or warmth goes through everything before it."""
+    """Whether the stress reaches a fault that it brings out: cold spray and a hand that moves a lead are aimed at
+    one stage, a tap or warmth goes through everything before it."""
     reached = {probe.at} if probe.stress in {"cold", "flex"} else chain.behind[probe.at]
     return any(probe.stress in f.stress and f.stage in reached for f in faults)
 
@@ -64,7 +65,8 @@ def _function(function: Function, states: dict[str, State]) -> str:
 
 
 def _current(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state: State) -> str:
-    """Supply current while it is keyed: a class C final without drive takes none; what dies behind the final takes the usual."""
+    """Supply current while it is keyed: a class C final without drive takes none; what dies behind the final takes
+    the usual."""
     for fault in faults:
         if fault.current is not None:
             return fault.current

@@ -19,21 +19,36 @@ LAST_HAND = "last_hand"  # the probe that every chain with faults made by hand h
 
 # how often an answer of this kind of test is not the one that the fault gives: ear, tap and in-circuit tests err more
 ERROR: dict[ProbeKind, float] = {
-    "level": 0.03, "dc": 0.02, "audio": 0.05, "function": 0.03, "current": 0.05, "resistance": 0.07, "part": 0.03, "look": 0.08,
-    "stress": 0.12, "ear": 0.12,
-}  # fmt: skip
+    "level": 0.03,
+    "dc": 0.02,
+    "audio": 0.05,
+    "function": 0.03,
+    "current": 0.05,
+    "resistance": 0.07,
+    "part": 0.03,
+    "look": 0.08,
+    "stress": 0.12,
+    "ear": 0.12,
+}
 ANSWERS: dict[ProbeKind, tuple[str, ...]] = {
-    "level": ("good", "weak", "dead"), "dc": ("good", "weak", "dead"), "audio": ("good", "weak", "dead"), "ear": ("good", "weak", "dead"),
-    "function": ("works", "weak", "dead"), "current": ("normal", "low", "no_rise", "high"), "resistance": ("good", "bad"), "part": ("good", "bad"),
-    "look": ("nothing", "seen"), "stress": ("no_change", "changes"),
-}  # fmt: skip
+    "level": ("good", "weak", "dead"),
+    "dc": ("good", "weak", "dead"),
+    "audio": ("good", "weak", "dead"),
+    "ear": ("good", "weak", "dead"),
+    "function": ("works", "weak", "dead"),
+    "current": ("normal", "low", "no_rise", "high"),
+    "resistance": ("good", "bad"),
+    "part": ("good", "bad"),
+    "look": ("nothing", "seen"),
+    "stress": ("no_change", "changes"),
+}
 USUAL_WORDS = {"nothing": "nothing wrong seen", "seen": "something wrong seen", "no_rise": "does not rise"}
 
 
 class ChainStage(Frozen):
-    """A stage, or a rail, key line or control that stages need. `after` is what feeds it: two or more are alternatives of one
-    path, each of which must be well. `level` is what is due at its output, in its own plane, in words. One that `holds` (a regulator) gives its
-    full output while what feeds it is only weak."""
+    """A stage, or a rail, key line or control that stages need. `after` is what feeds it: two or more are
+    alternatives of one path, each of which must be well. `level` is what is due at its output, in its own plane,
+    in words. One that `holds` (a regulator) gives its full output while what feeds it is only weak."""
 
     id: Name
     name: str = Field(min_length=1, max_length=80)
@@ -46,9 +61,10 @@ class ChainStage(Frozen):
 
 
 class Fault(Frozen):
-    """What can go wrong in a stage. `weight` is how often, against the others of its chain; `pulls` are rails that it drags
-    down; `stress` is what brings a thermal or loose one out; `killed_by` and `takes` are the company it keeps; `clear` is what
-    is put right before power comes back. One that is made `by_hand` is likelier where somebody was inside."""
+    """What can go wrong in a stage. `weight` is how often, against the others of its chain; `pulls` are rails that
+    it drags down; `stress` is what brings a thermal or loose one out; `killed_by` and `takes` are the company it
+    keeps; `clear` is what is put right before power comes back. One that is made `by_hand` is likelier where
+    somebody was inside."""
 
     id: Name
     stage: str
@@ -68,9 +84,9 @@ class Fault(Frozen):
 
 
 class Function(Frozen):
-    """Something that the unit does, and the stages at whose output it shows: all that feeds them and that they need is used.
-    What it is `carried_by` must be there, weak or not: modulation on a weak carrier is modulation. A reading taken in one of its
-    `modes`, or between its `mhz`, is a try of it."""
+    """Something that the unit does, and the stages at whose output it shows: all that feeds them and that they need
+    is used. What it is `carried_by` must be there, weak or not: modulation on a weak carrier is modulation. A
+    reading taken in one of its `modes`, or between its `mhz`, is a try of it."""
 
     id: Name
     name: str = Field(min_length=1, max_length=80)
@@ -89,10 +105,11 @@ class Figure(Frozen):
 
 
 class AnyProbe(Frozen):
-    """Something to look at. `tests` are the faults it tells, with what each of them answers; `exceptions` are answers that the
-    graph would get wrong. A figure of the slip of a quantity that it `reads` (in that `state` of the unit) is an answer by its share
-    of what is due. One that is only `told` is known from the check-in and never advised. `words` say an answer in its own way, where
-    its name could be taken the wrong way round: with another microphone it transmits, so this one is bad."""
+    """Something to look at. `tests` are the faults it tells, with what each of them answers; `exceptions` are
+    answers that the graph would get wrong. A figure of the slip of a quantity that it `reads` (in that `state` of
+    the unit) is an answer by its share of what is due. One that is only `told` is known from the check-in and
+    never advised. `words` say an answer in its own way, where its name could be taken the wrong way round: with
+    another microphone it transmits, so this one is bad."""
 
     needs: ClassVar[tuple[str, ...]] = ()  # what no probe of its kind can be without
 
@@ -164,7 +181,8 @@ class AnyProbe(Frozen):
 
 
 class OutputProbe(AnyProbe):
-    """What a stage gives: `at` its output. A signal that is put in goes `past` a stage: what is wrong there does not show."""
+    """What a stage gives: `at` its output. A signal that is put in goes `past` a stage: what is wrong there does not
+    show."""
 
     needs = ("at",)
 
@@ -222,7 +240,8 @@ class Compound(Frozen):
 
 
 class Chain(Frozen):
-    """A whole chain: every name in it is there, nothing feeds itself. `output` is the stage that gives what goes out."""
+    """A whole chain: every name in it is there, nothing feeds itself. `output` is the stage that gives what goes
+    out."""
 
     id: str
     title: str
@@ -257,7 +276,8 @@ class Chain(Frozen):
 
     @cached_property
     def behind(self) -> dict[str, frozenset[str]]:
-        """For each stage, itself and everything that must be well for its output to be: what feeds it and what it needs."""
+        """For each stage, itself and everything that must be well for its output to be: what feeds it and what it
+        needs."""
         found: dict[str, frozenset[str]] = {}
 
         def through(name: str) -> frozenset[str]:

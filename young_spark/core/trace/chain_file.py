@@ -1,5 +1,5 @@
-"""Chains as data files: blocks that several chains share, read together into one chain; what does not fit is named with its
-line."""
+"""Chains as data files: blocks that several chains share, read together into one chain; what does not fit is named
+with its line."""
 
 import re
 from collections.abc import Iterable
@@ -25,7 +25,8 @@ MOST = 400
 
 
 class Block(Frozen):
-    """Stages, faults and probes that several chains share. Names that begin with $ are given by the chain that uses it."""
+    """Stages, faults and probes that several chains share. Names that begin with $ are given by the chain that uses
+    it."""
 
     title: str = Field(min_length=1, max_length=120)
     stages: tuple[dict[str, Any], ...] = Field((), max_length=MOST)
@@ -36,8 +37,8 @@ class Block(Frozen):
 
 
 class Use(Frozen):
-    """A block in a chain: what its $ names are here, a prefix for its own names where it is used twice, words for {}, and
-    fields of its stages, faults and probes that are other here."""
+    """A block in a chain: what its $ names are here, a prefix for its own names where it is used twice, words for
+    {}, and fields of its stages, faults and probes that are other here."""
 
     block: str
     given: dict[str, str] = {}
@@ -112,7 +113,8 @@ def chain_from(text: str, chain_id: str, file: str) -> Chain:
 
 
 def _asked_at_check_in(faults: tuple[Fault, ...]) -> tuple[Probe, ...]:
-    """What is told of every unit: whether somebody was inside. It makes what hands do three times as likely, and no more."""
+    """What is told of every unit: whether somebody was inside. It makes what hands do three times as likely, and no
+    more."""
     by_hand = {fault.id: "seen" for fault in faults if fault.by_hand}
     if not by_hand:
         return ()

@@ -1,5 +1,5 @@
-"""A chain drawn from its stages, for a unit without documents: one stage a line, as the signal goes. What comes out is the
-text of a chain file, to be corrected like any other."""
+"""A chain drawn from its stages, for a unit without documents: one stage a line, as the signal goes. What comes out
+is the text of a chain file, to be corrected like any other."""
 
 import json
 import re
@@ -30,8 +30,9 @@ class _Drawn:
 
 
 def drawn(title: str, lines: str) -> str:
-    """The chain file of a unit: 'rail Supply 12 V', 'key Key line', 'audio Microphone amplifier', and stages of the signal
-    in order, each with its level if that is known. Raises BadDrawing with the line, or BadKnowledge for a chain that is none."""
+    """The chain file of a unit: 'rail Supply 12 V', 'key Key line', 'audio Microphone amplifier', and stages of the
+    signal in order, each with its level if that is known. Raises BadDrawing with the line, or BadKnowledge for a
+    chain that is none."""
     made = _Drawn()
     told = [(n, line.strip()) for n, line in enumerate(lines.splitlines(), 1) if line.strip()]
     if len(told) > MOST_STAGES:
@@ -41,13 +42,40 @@ def drawn(title: str, lines: str) -> str:
     if not made.signal:
         raise BadDrawing("no stage of the signal is drawn: at least the one that gives the output")
     made.probes.append(
-        {"id": "output", "kind": "level", "at": made.signal, "what": "Power into the load", "where": "wattmeter and load", "minutes": 1, "reads": ["carrier_power", "peak_envelope_power"]}
-    )  # fmt: skip
-    head = [f"title = {json.dumps(title.strip() or 'Own chain', ensure_ascii=False)}", 'about = "Drawn here from its stages."', f'output = "{made.signal}"', "not_listed = 0.12"]  # fmt: skip
+        {
+            "id": "output",
+            "kind": "level",
+            "at": made.signal,
+            "what": "Power into the load",
+            "where": "wattmeter and load",
+            "minutes": 1,
+            "reads": ["carrier_power", "peak_envelope_power"],
+        }
+    )
+    head = [
+        f"title = {json.dumps(title.strip() or 'Own chain', ensure_ascii=False)}",
+        'about = "Drawn here from its stages."',
+        f'output = "{made.signal}"',
+        "not_listed = 0.12",
+    ]
     rows = [_rows(name, getattr(made, name)) for name in ("stages", "faults")]
     if made.audio:
-        rows.append(_rows("functions", [{"id": "modulation", "name": "modulation", "shows_at": [made.audio], "carried_by": [made.signal]}]))  # fmt: skip
-        made.probes.append({"id": "modulation", "kind": "function", "function": "modulation", "what": "Modulation heard or seen", "minutes": 1, "reads": ["am_depth", "fm_deviation"]})  # fmt: skip
+        rows.append(
+            _rows(
+                "functions",
+                [{"id": "modulation", "name": "modulation", "shows_at": [made.audio], "carried_by": [made.signal]}],
+            )
+        )
+        made.probes.append(
+            {
+                "id": "modulation",
+                "kind": "function",
+                "function": "modulation",
+                "what": "Modulation heard or seen",
+                "minutes": 1,
+                "reads": ["am_depth", "fm_deviation"],
+            }
+        )
     text = "\n".join([*head, "", *rows, _rows("probes", made.probes), ""])
     chain_from(text, "drawn", "the chain as drawn")
     return text
@@ -87,9 +115,27 @@ def _what_can_be_wrong(made: _Drawn, stage: str, name: str, kind: str) -> None:
     if kind in ("signal", "audio"):
         made.faults.append({"id": f"{stage}_weak", "stage": stage, "name": f"{name.lower()}: weak", "effect": "weak"})
         seen = "level" if kind == "signal" else "audio"
-        made.probes.append({"id": f"{stage}_out", "kind": seen, "at": stage, "what": f"{'RF' if kind == 'signal' else 'Audio'} after the {name.lower()}", "minutes": 4, "covers": True})  # fmt: skip
+        made.probes.append(
+            {
+                "id": f"{stage}_out",
+                "kind": seen,
+                "at": stage,
+                "what": f"{'RF' if kind == 'signal' else 'Audio'} after the {name.lower()}",
+                "minutes": 4,
+                "covers": True,
+            }
+        )
     else:
-        made.probes.append({"id": f"{stage}_v", "kind": "dc", "at": stage, "what": f"Volts of {name.lower()}", "minutes": 2, "covers": True})  # fmt: skip
+        made.probes.append(
+            {
+                "id": f"{stage}_v",
+                "kind": "dc",
+                "at": stage,
+                "what": f"Volts of {name.lower()}",
+                "minutes": 2,
+                "covers": True,
+            }
+        )
 
 
 def _rows(name: str, rows: list[dict[str, object]]) -> str:

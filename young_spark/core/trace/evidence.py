@@ -1,5 +1,5 @@
-"""What the slip already knows, as answers of probes: figures, modes and bands tried, findings and tests of parts feed a trace
-without being typed again. What a repair made stale counts no more, and says so."""
+"""What the slip already knows, as answers of probes: figures, modes and bands tried, findings and tests of parts
+feed a trace without being typed again. What a repair made stale counts no more, and says so."""
 
 from collections.abc import Sequence
 
@@ -22,8 +22,8 @@ OF_PARTS = {
 
 
 def answers_of_readings(chain: Chain, facts: Sequence[ReadingFact], rows: Sequence[PlanRow]) -> tuple[SlipAnswer, ...]:
-    """The newest reading for each probe that reads it, held against what a healthy unit gives there by the rows of the plan. A
-    reading without such a figure answers nothing. One that tries a mode or a band answers the probe
+    """The newest reading for each probe that reads it, held against what a healthy unit gives there by the rows of
+    the plan. A reading without such a figure answers nothing. One that tries a mode or a band answers the probe
     of that, and no other: a dead band says nothing of the rest."""
     newest: dict[str, ReadingFact] = {}
     for fact in facts:
@@ -80,8 +80,8 @@ def _answer(probe: Probe, fact: ReadingFact, due: float) -> str | None:
 
 
 def made_stale(chain: Chain, seen: Seen, order: int, lines: Sequence[SlipLine]) -> str:
-    """Why an answer of that place on the slip counts no more, or an empty string. A repair makes stale what the unit did; of parts
-    it leaves what was seen, but for the bad part that it put right."""
+    """Why an answer of that place on the slip counts no more, or an empty string. A repair makes stale what the unit
+    did; of parts it leaves what was seen, but for the bad part that it put right."""
     repairs = [line for line in lines if line.kind == "did" and line.order > order]
     if not repairs:
         return ""

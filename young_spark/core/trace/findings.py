@@ -16,30 +16,50 @@ ENOUGH = 0.6  # of a name's words that a line must have to speak of it
 _DEAD = r"dead|nothing|none|gone|missing|silent|(?:does not|doesn't) work"
 _WEAK = r"weak|low|poor|faint|deaf|down"
 _WELL = r"good|fine|ok|okay|well|works|working|sound|normal"
-_SEEN = r"burnt|burned|scorched|charred|cracked|swollen|bulging|leaking|dry joints?|loose|broken|pinched|arc(?:ed|ing)?|corroded|dirty|tarnished|worn|blown|off|wrong"
+_SEEN = (
+    r"burnt|burned|scorched|charred|cracked|swollen|bulging|leaking|dry "
+    r"joints?|loose|broken|pinched|arc(?:ed|ing)?|corroded|dirty|tarnished|worn|blown|off|wrong"
+)
 _TESTED = r"tests|tested|measures|measured|checked|ohms|out of circuit|shop|open|short|shorted|leaky|failed|bad"
 _BAD = rf"{_SEEN}|open|short|shorted|leaky|failed|bad|dead|weak|low"
 _NOT = "no|not|never|nothing|without|isn't|aren't"
 _INSIDE = re.compile(
-    r"\b(?:since|after|when)\b.{0,60}\b(?:changed|fitted|replaced|repaired|modified|soldered|opened|worked on|adjusted|cleaned)\b"
-    r"|\b(?:rewired|changed|replaced|repaired|modified|moved|soldered|turned) by (?:someone|somebody|another|others|the owner)\b"
-    r"|\b(?:another|earlier|previous|last) (?:hand|repair|repairs|repairer)\b|\bresoldered\b|\bbeen inside\b|\bworked on (?:by|before)\b",
+    r"\b(?:since|after|when)\b.{0,60}\b(?:changed|fitted|replaced|repaired|modified|soldered|opened|worked "
+    r"on|adjusted|cleaned)\b"
+    r"|\b(?:rewired|changed|replaced|repaired|modified|moved|soldered|turned) by "
+    r"(?:someone|somebody|another|others|the owner)\b"
+    r"|\b(?:another|earlier|previous|last) "
+    r"(?:hand|repair|repairs|repairer)\b|\bresoldered\b|\bbeen inside\b|\bworked on "
+    r"(?:by|before)\b",
     re.IGNORECASE,
 )
 # words that say how a part is, or how it was looked at, not which it is
 _FILLING = frozenset(
     re.findall(
         r"\w+",
-        """a about across an and at bad been behind blown broken bulging burned burnt by charred circuit corroded cracked dead dirty does dried dry
-        failed fine for from gone good has in inside into is it its joint leaking leaky loose low measured missing no not nothing of off
-        ok on one open or out own part pinched scorched seen short shorted swollen tarnished test tested the their to too transistor was weak well with worn
+        """a about across an and at bad been behind blown broken bulging burned burnt by charred circuit
+        corroded cracked dead dirty does dried dry
+        failed fine for from gone good has in inside into is it its joint leaking leaky loose low measured
+        missing no not nothing of off
+        ok on one open or out own part pinched scorched seen short shorted swollen tarnished test tested the
+        their to too transistor was weak well with worn
         wrong""",
     )
 )
 _IN_FULL = {
-    "mic": "microphone", "pa": "final", "tx": "transmit", "rx": "receive", "reg": "regulator", "osc": "oscillator", "cap": "capacitor",
-    "antenna": "aerial", "ant": "aerial", "xtal": "crystal", "trafo": "transformer", "ptt": "key",
-}  # fmt: skip
+    "mic": "microphone",
+    "pa": "final",
+    "tx": "transmit",
+    "rx": "receive",
+    "reg": "regulator",
+    "osc": "oscillator",
+    "cap": "capacitor",
+    "antenna": "aerial",
+    "ant": "aerial",
+    "xtal": "crystal",
+    "trafo": "transformer",
+    "ptt": "key",
+}
 
 # what a complaint speaks of, and the quantities that show it; the first that fits
 _COMPLAINTS = (
@@ -82,7 +102,8 @@ def answers_of_words(chain: Chain, lines: Sequence[SlipLine]) -> tuple[SlipAnswe
 
 
 def confirmed_by(chain: Chain, symptom: str) -> Probe | None:
-    """The probe that shows a symptom as it is now, whoever told it: owners miss faults. None where the words name nothing that is read."""
+    """The probe that shows a symptom as it is now, whoever told it: owners miss faults. None where the words name
+    nothing that is read."""
     if (plain := _of_function(chain, symptom)) is not None:
         return plain[0]
     shown_by = next((reads for words, reads in _COMPLAINTS if _has(words, symptom)), set())
@@ -91,7 +112,8 @@ def confirmed_by(chain: Chain, symptom: str) -> Probe | None:
 
 
 def first_look(chain: Chain, symptom: str, seen: Collection[str]) -> Probe | None:
-    """The probe that confirms a symptom, for as long as nobody has looked at it here and no hand need go near a lethal point for it."""
+    """The probe that confirms a symptom, for as long as nobody has looked at it here and no hand need go near a
+    lethal point for it."""
     probe = confirmed_by(chain, symptom)
     return None if probe is None or probe.id in seen or probe.is_live_danger else probe
 
@@ -172,7 +194,8 @@ def _best(words: str, among: Sequence[Named], names: Callable[[Named], Iterable[
 
 
 def _meant(words: str, among: Sequence[Named], names: Callable[[Named], Iterable[str]]) -> list[Named]:
-    """What a line speaks of: those it has the most words of a name of, if that is most of the name; the first name is its own."""
+    """What a line speaks of: those it has the most words of a name of, if that is most of the name; the first name
+    is its own."""
     said = _telling(words)
 
     def fit(one: Named) -> tuple[int, float, bool]:

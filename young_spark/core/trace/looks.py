@@ -1,4 +1,5 @@
-"""What a trace goes by: what the slip already answers and what was looked at for it, in order, each with why it counts no more."""
+"""What a trace goes by: what the slip already answers and what was looked at for it, in order, each with why it
+counts no more."""
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
@@ -30,8 +31,8 @@ class Evidence:
 
 @dataclass(frozen=True)
 class SlipKnows:
-    """What a slip holds that a trace may go by: figures with those that are stale and why, the plan's rows, lines of words, and
-    what was seen for other symptoms of the same unit."""
+    """What a slip holds that a trace may go by: figures with those that are stale and why, the plan's rows, lines of
+    words, and what was seen for other symptoms of the same unit."""
 
     facts: Sequence[ReadingFact]
     stale: Mapping[str, str]
@@ -41,8 +42,8 @@ class SlipKnows:
 
 
 def of_the_slip(chain: Chain, slip: SlipKnows, *, doubted: Collection[str], asked: Collection[str]) -> list[Evidence]:
-    """What the slip answers, but for probes that were `asked` for the trace: its readings, else its words and what was seen for
-    other symptoms, the newer of them. Lines of `doubted` ids are there and count for nothing."""
+    """What the slip answers, but for probes that were `asked` for the trace: its readings, else its words and what
+    was seen for other symptoms, the newer of them. Lines of `doubted` ids are there and count for nothing."""
     read = answers_of_readings(chain, [f for f in slip.facts if f.id not in slip.stale], slip.rows)
     before = answers_of_readings(chain, [f for f in slip.facts if f.id in slip.stale], slip.rows)
     why = {f.line: slip.stale[f.id] for f in slip.facts if f.id in slip.stale}
@@ -69,8 +70,8 @@ def of_the_slip(chain: Chain, slip: SlipKnows, *, doubted: Collection[str], aske
 
 
 def looked(chain: Chain, seen: Seen, *, line: str, order: int, text: str, lines: Sequence[SlipLine]) -> Evidence | None:
-    """A look that was made for a trace, `order` its line's number and `text` its words; None where the chain was corrected since
-    and knows the probe or the answer no more."""
+    """A look that was made for a trace, `order` its line's number and `text` its words; None where the chain was
+    corrected since and knows the probe or the answer no more."""
     probe = chain.by_probe.get(seen.probe)
     if probe is None or seen.answer not in (*probe.answers, UNKNOWN):
         return None
@@ -79,8 +80,8 @@ def looked(chain: Chain, seen: Seen, *, line: str, order: int, text: str, lines:
 
 
 def words_of_look(probe: Probe, answer: str, *, said: str, remark: str) -> str:
-    """A look as a line of the slip: what was looked at and what was seen, a figure as it was `said`, and that its hazard was
-    confirmed where it was measured live."""
+    """A look as a line of the slip: what was looked at and what was seen, a figure as it was `said`, and that its
+    hazard was confirmed where it was measured live."""
     words = probe.with_words(remark.strip() or probe.said(answer))
     if said.strip() not in (answer, UNKNOWN):
         words = f"{words}, {said.strip()}"

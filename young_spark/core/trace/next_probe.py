@@ -17,7 +17,9 @@ Mask = npt.NDArray[np.bool_]
 Strategy = Literal["best-value", "half-split", "walk-back", "walk-forward"]
 STRATEGIES: tuple[Strategy, ...] = ("best-value", "half-split", "walk-back", "walk-forward")
 COVERS_MIN = 4.0  # to take them off, once
-TURN_MIN = 3.0  # the hand's own price of any look, to find the point, turn to it, read it and say it: few good ones, not many small ones
+# the hand's own price of any look, to find the point, turn to it, read it and say it: few good ones, not many small
+# ones
+TURN_MIN = 3.0
 LEAST_BITS = 0.03  # a probe that tells less tells nothing
 WITHIN = 0.25  # what telling faults of one stage apart is worth, against telling stages apart
 LOOKED_AHEAD = 5  # candidates that are followed further
@@ -32,7 +34,8 @@ SHOWN = 3
 
 
 class Advice(Frozen):
-    """A probe to make next: what it tells in bits of the suspicion, how long it takes, and why in words of the trade."""
+    """A probe to make next: what it tells in bits of the suspicion, how long it takes, and why in words of the
+    trade."""
 
     probe: str
     bits: float
@@ -76,7 +79,8 @@ def _all_of(engine: Engine) -> _Tables:
 
 
 def advised(engine: Engine, evidence: Sequence[Seen], strategy: Strategy = "best-value") -> tuple[Advice, ...]:
-    """What to probe next, the best first; nothing where no probe tells anything. A lethal probe only where no safe one does."""
+    """What to probe next, the best first; nothing where no probe tells anything. A lethal probe only where no safe
+    one does."""
     belief = engine.belief(evidence)
     prices = prices_of(engine, evidence)
     worth = _all_of(engine).worth(belief)
@@ -142,8 +146,9 @@ def _ahead(engine: Engine, belief: Weights, prices: Weights, open_now: list[int]
 def _planned(
     engine: Engine, left: Weights, kept: npt.NDArray[np.int_], prices: Weights, open_now: list[int]
 ) -> list[int]:
-    """The probes that split what is left, by what the whole trace costs with each of them first, worked out to its end as if answers
-    did not err (dynamic programming); nothing where too much is left for that. One that errs costs as many looks as it needs to be sure."""
+    """The probes that split what is left, by what the whole trace costs with each of them first, worked out to its
+    end as if answers did not err (dynamic programming); nothing where too much is left for that. One that errs
+    costs as many looks as it needs to be sure."""
     suspects = [n for n in np.argsort(-left, kind="stable")[:FEW_SUSPECTS].tolist() if left[n] > FORGOTTEN]
     if not suspects or left[suspects].sum() < NEARLY_ALL:
         return []
@@ -224,7 +229,8 @@ class _Look:
 
 
 def _alike(engine: Engine, open_now: list[int]) -> Weights:
-    """Which hypotheses no open probe can tell apart, (classes, hypotheses) of 0 and 1; what is not listed is like no other."""
+    """Which hypotheses no open probe can tell apart, (classes, hypotheses) of 0 and 1; what is not listed is like no
+    other."""
     codes = np.array([engine.codes[n] for n in open_now] + [[0] * (len(engine.hypotheses) - 1) + [1]])
     _, of = np.unique(codes, axis=1, return_inverse=True)
     return np.asarray(of.reshape(-1)[None, :] == np.arange(of.max() + 1)[:, None], float)
@@ -267,7 +273,8 @@ def expect(engine: Engine, probe: Probe) -> str:
 
 
 def why(engine: Engine, belief: Weights, probe: Probe, answers: Weights) -> str:
-    """Why this one, in a sentence of the trade: where each answer would send the hand, and to which part where all send it to one stage."""
+    """Why this one, in a sentence of the trade: where each answer would send the hand, and to which part where all
+    send it to one stage."""
     number = engine.number[probe.id]
     after = {
         probe.said(answer): belief * engine.table[number, :, n] / answers[n]

@@ -1,4 +1,5 @@
-"""A chain as one model has it: its own levels and places, and its known weak points. Hearsay is a hint, not a verdict."""
+"""A chain as one model has it: its own levels and places, and its known weak points. Hearsay is a hint, not a
+verdict."""
 
 from collections import Counter
 from collections.abc import Iterable
@@ -12,8 +13,8 @@ HEARSAY_TIMES = 2.0  # what is only said makes a fault at most so much likelier
 
 
 def refined(chain: Chain, model: Model) -> Chain:
-    """The chain with what is known of a model. What the model says of a probe or fault that this chain has not (a shop may
-    have corrected it) changes nothing; `unknown_names` finds that in shipped files."""
+    """The chain with what is known of a model. What the model says of a probe or fault that this chain has not (a
+    shop may have corrected it) changes nothing; `unknown_names` finds that in shipped files."""
     points = {point.probe: point for point in model.points}
     levels = {
         probe.at: point.level
@@ -52,7 +53,8 @@ def weak_points(chain: Chain, model: Model) -> tuple[str, ...]:
 
 
 def learnt(closed: Iterable[tuple[str, str]], model: str) -> dict[str, int]:
-    """What closed jobs of a chain, each with its proven fault and its model, add to the shares of a unit of `model` ('' for one without)."""
+    """What closed jobs of a chain, each with its proven fault and its model, add to the shares of a unit of `model`
+    ('' for one without)."""
     counts: Counter[str] = Counter()
     for fault, of_model in closed:
         counts[fault] += SAME_MODEL if model and of_model == model else 1

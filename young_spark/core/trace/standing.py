@@ -1,4 +1,5 @@
-"""Where a trace stands: suspicion, what to look at next, what is settled, and what looks that count no more are to be made again."""
+"""Where a trace stands: suspicion, what to look at next, what is settled, and what looks that count no more are to
+be made again."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

@@ -19,7 +19,8 @@ from young_spark.core.trace.chain import Chain, Fault, Probe
 Weights = npt.NDArray[np.float64]
 SETTLED = 0.95
 SHOP_WEIGHT = 30.0  # closed jobs that weigh as much as what the chain ships with
-# how often a loose fault is not there while it is looked at, and one that comes with warmth, which a cold look does not see
+# how often a loose fault is not there while it is looked at, and one that comes with warmth, which a cold look does not
+# see
 LOOSE_AWAY = 0.1
 THERMAL_AWAY = 0.3
 UNLISTED_HEALTHY = 0.5  # what is not listed shows the healthy answer so often, since most of the unit works
@@ -186,7 +187,8 @@ class Engine:
                 found.append(
                     Contradiction(
                         evidence=(one.probe,),
-                        why=f"{self._what(one)}, and then {self.chain.by_probe[other.probe].said(other.answer)}: look once more",
+                        why=f"{self._what(one)}, and then {self.chain.by_probe[other.probe].said(other.answer)}: look "
+                        "once more",
                     )
                 )
         fits = {seen: self._explaining(seen) for seen in looks}
@@ -216,7 +218,10 @@ class Engine:
         if len(looks) == 1:
             why = f"No fault that this chain lists gives it: {told}. Look once more, or it is something not listed"
         else:
-            why = f"No single fault gives all of it: {told}. One was read wrong, two faults are there, or it is something not listed"
+            why = (
+                f"No single fault gives all of it: {told}. One was read wrong, two faults are there, or "
+                "it is something not listed"
+            )
         return Contradiction(evidence=tuple(s.probe for s in looks), why=why)
 
 
@@ -227,7 +232,8 @@ def entropy_bits(shares: Any) -> float:
 
 
 def answer_of_figure(probe: Probe, value: float, unit: str) -> str:
-    """The answer that a figure is, by the range due there. Raises BadAnswer for another unit, or where no range is known."""
+    """The answer that a figure is, by the range due there. Raises BadAnswer for another unit, or where no range is
+    known."""
     if (figure := probe.figure) is None:
         raise BadAnswer(f"{probe.id} has no range to hold a figure against: {', '.join(probe.answers)} or unknown")
     if unit != figure.unit:

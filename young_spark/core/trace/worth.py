@@ -19,8 +19,8 @@ class Worth(Frozen):
 
 
 def minutes_to_go(engine: Engine, evidence: Sequence[Seen], following: Sequence[Advice]) -> float | None:
-    """Minutes until a stage is settled on, turning to each probe included, from what the next look tells for its time; None
-    where no probe tells anything more."""
+    """Minutes until a stage is settled on, turning to each probe included, from what the next look tells for its
+    time; None where no probe tells anything more."""
     left = entropy_bits(engine.groups @ engine.belief(evidence)) - SETTLED_BITS
     if left <= 0:
         return 0.0

@@ -41,7 +41,8 @@ def trust_browser(response: HttpResponse, request: HttpRequest, person: Person) 
 
 
 def sign_in(request: HttpRequest, response: HttpResponse, name: str, password: str) -> Person:
-    """Sign in by password and trust the browser. Raises NotSignedIn, or TooMany after five wrong tries in a quarter hour."""
+    """Sign in by password and trust the browser. Raises NotSignedIn, or TooMany after five wrong tries in a quarter
+    hour."""
     person = authenticate(request, username=name, password=password)
     if getattr(request, "axes_locked_out", False):
         raise TooMany("Too many wrong passwords. Wait a quarter of an hour, or ask someone who is signed in.")

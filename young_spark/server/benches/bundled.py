@@ -15,7 +15,8 @@ from young_spark.server.problems import Refused
 
 
 class PathIn(BundlePart):
-    """The path between the unit and the instruments; what was confirmed by name is confirmed anew where it is read in."""
+    """The path between the unit and the instruments; what was confirmed by name is confirmed anew where it is read
+    in."""
 
     name: str = Field(max_length=60)
     path: dict[str, Any]

@@ -157,7 +157,8 @@ def words_of(path: Path, name: str) -> str:
 
 
 def _tell_if_keyed(actor: Person, job: Job, words: str, keyed: bool) -> None:
-    """A path that changes needs no line, since each reading says what it went through; one that changes while keyed does."""
+    """A path that changes needs no line, since each reading says what it went through; one that changes while keyed
+    does."""
     if keyed:
         _tell(actor, job, f"{words} (changed while keyed, said by {actor.display_name})")
 
@@ -171,7 +172,8 @@ def _tell(actor: Person, job: Job, words: str) -> None:
 def set_pad(
     *, actor: Person, job: Job, instrument: str | None, pad_db: float, keyed: bool, sure: bool = False
 ) -> JobPath:
-    """Another pad before an instrument of the path (None: the one that readings behind a pad go by): what the chip changes."""
+    """Another pad before an instrument of the path (None: the one that readings behind a pad go by): what the chip
+    changes."""
     row = in_use(job)
     if row is None:
         raise Refused("No path is in use on this job.")

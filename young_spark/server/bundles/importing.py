@@ -1,4 +1,5 @@
-"""Reading a bundle: bounded, nothing believed that its own hash or type does not bear out, each job whole or not at all."""
+"""Reading a bundle: bounded, nothing believed that its own hash or type does not bear out, each job whole or not at
+all."""
 
 import hashlib
 import zipfile

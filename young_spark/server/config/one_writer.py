@@ -1,6 +1,7 @@
 """Requests that write wait for each other in the order they came.
 
-SQLite has one writer at a time anyhow, but those who wait for it ask again by chance, and one of many may wait for seconds."""
+SQLite has one writer at a time anyhow, but those who wait for it ask again by chance, and one of many may wait for
+seconds."""
 
 import threading
 from collections.abc import Callable

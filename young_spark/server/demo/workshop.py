@@ -262,14 +262,33 @@ def _ids(number: int) -> Iterator[uuid.UUID]:
 
 # a made-up board: its parts, and where their middles are, as shares of its width and height
 PARTS = {
-    "X1": (0.10, 0.18), "IC1": (0.24, 0.22), "IC2": (0.24, 0.50), "IC3": (0.12, 0.82), "R61": (0.40, 0.80), "D7": (0.30, 0.86), "L9": (0.46, 0.20),
-    "Q8": (0.52, 0.34), "TP4": (0.585, 0.36), "L12": (0.60, 0.22), "Q9": (0.68, 0.44), "R34": (0.62, 0.52), "L14": (0.76, 0.36), "C71": (0.80, 0.54),
-    "Q10": (0.86, 0.26), "L20": (0.91, 0.42), "L21": (0.91, 0.56), "RL1": (0.86, 0.74), "T5": (0.62, 0.78), "IC5": (0.46, 0.58), "VR3": (0.52, 0.90),
-}  # fmt: skip
+    "X1": (0.10, 0.18),
+    "IC1": (0.24, 0.22),
+    "IC2": (0.24, 0.50),
+    "IC3": (0.12, 0.82),
+    "R61": (0.40, 0.80),
+    "D7": (0.30, 0.86),
+    "L9": (0.46, 0.20),
+    "Q8": (0.52, 0.34),
+    "TP4": (0.585, 0.36),
+    "L12": (0.60, 0.22),
+    "Q9": (0.68, 0.44),
+    "R34": (0.62, 0.52),
+    "L14": (0.76, 0.36),
+    "C71": (0.80, 0.54),
+    "Q10": (0.86, 0.26),
+    "L20": (0.91, 0.42),
+    "L21": (0.91, 0.56),
+    "RL1": (0.86, 0.74),
+    "T5": (0.62, 0.78),
+    "IC5": (0.46, 0.58),
+    "VR3": (0.52, 0.90),
+}
 
 
 def _drawn(words: str) -> bytes:
-    """A drawing, plainly no photograph: the whole board, or a part of one with a ring around what the words speak of."""
+    """A drawing, plainly no photograph: the whole board, or a part of one with a ring around what the words speak
+    of."""
     image = Image.new("RGB", (1200, 800), (52, 74, 60))
     draw = ImageDraw.Draw(image)
     if words.startswith("Whole board"):

@@ -108,9 +108,14 @@ def _words(verdict: Verdict | None) -> str:
 
 def _limit(line: VerdictLine) -> LimitOut:
     return LimitOut(
-        kind=line.kind, words=line.words, verdict=line.verdict, verdict_words=VERDICT_WORDS[line.verdict], source=line.source,
-        version=f"{line.profile} {line.version}", confidence=line.confidence,
-    )  # fmt: skip
+        kind=line.kind,
+        words=line.words,
+        verdict=line.verdict,
+        verdict_words=VERDICT_WORDS[line.verdict],
+        source=line.source,
+        version=f"{line.profile} {line.version}",
+        confidence=line.confidence,
+    )
 
 
 def _comparison(found: story.Comparison) -> ComparisonOut:

@@ -8,9 +8,31 @@ from young_spark.server.jobs.models import Job
 from young_spark.server.readings.state import state_of
 
 COLUMNS = (
-    "time", "by", "item", "phase", "quantity", "value", "unit", "uncertainty", "low", "high", "bound", "method", "working", "verdict", "limits",
-    "mode", "channel", "supply_v", "instrument", "plan_row", "stale", "withdrawn", "typed", "remarks",
-)  # fmt: skip
+    "time",
+    "by",
+    "item",
+    "phase",
+    "quantity",
+    "value",
+    "unit",
+    "uncertainty",
+    "low",
+    "high",
+    "bound",
+    "method",
+    "working",
+    "verdict",
+    "limits",
+    "mode",
+    "channel",
+    "supply_v",
+    "instrument",
+    "plan_row",
+    "stale",
+    "withdrawn",
+    "typed",
+    "remarks",
+)
 
 
 def defused(cell: object) -> object:
@@ -36,10 +58,30 @@ def readings_csv(job: Job) -> str:
             )
             first = VERDICT_WORDS[Verdict(reading.verdicts[0]["verdict"])] if reading.verdicts else ""
             row = (
-                line.at.isoformat(), line.by.display_name, item.name, reading.phase, reading.quantity, reading.value, reading.unit, reading.uncertainty,
-                low, high, reading.bound, found.method, found.working, first, limits, conditions.mode, conditions.channel, conditions.supply_v,
-                conditions.instrument, reading.plan_row, state.stale.get(str(reading.pk)), line.withdrawn_reason if line.withdrawn_at else None,
-                line.text, "; ".join(found.remarks),
-            )  # fmt: skip
+                line.at.isoformat(),
+                line.by.display_name,
+                item.name,
+                reading.phase,
+                reading.quantity,
+                reading.value,
+                reading.unit,
+                reading.uncertainty,
+                low,
+                high,
+                reading.bound,
+                found.method,
+                found.working,
+                first,
+                limits,
+                conditions.mode,
+                conditions.channel,
+                conditions.supply_v,
+                conditions.instrument,
+                reading.plan_row,
+                state.stale.get(str(reading.pk)),
+                line.withdrawn_reason if line.withdrawn_at else None,
+                line.text,
+                "; ".join(found.remarks),
+            )
             writer.writerow([defused(cell) for cell in row])
     return out.getvalue()

@@ -1,4 +1,5 @@
-"""What an app declares of its tables, once, so that bundles carry them: how a part is written, checked and read in again."""
+"""What an app declares of its tables, once, so that bundles carry them: how a part is written, checked and read in
+again."""
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
@@ -19,7 +20,8 @@ class BundlePart(BaseModel):
 
 @dataclass(frozen=True)
 class BundledFile:
-    """A file beside the jobs, named by the hash of its bytes; `check` refuses bytes that are not what the job says of them."""
+    """A file beside the jobs, named by the hash of its bytes; `check` refuses bytes that are not what the job says
+    of them."""
 
     folder: str
     sha256: str
@@ -53,10 +55,11 @@ def _unchecked(job: Any, told: Any) -> None:
 
 @dataclass(frozen=True)
 class Section:
-    """One field of a job in a bundle. `kind` and `default` are those of the field; `written` makes it from a job, `merge` reads it in.
+    """One field of a job in a bundle. `kind` and `default` are those of the field; `written` makes it from a job,
+    `merge` reads it in.
 
-    `people` are the short names in it, `files` what lies beside it, `check` refuses (with Refused) what the core does not know; it is
-    given the whole job as told, and this part of it."""
+    `people` are the short names in it, `files` what lies beside it, `check` refuses (with Refused) what the core
+    does not know; it is given the whole job as told, and this part of it."""
 
     name: str
     kind: Any

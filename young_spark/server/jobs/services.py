@@ -80,11 +80,21 @@ def add_story(
     phase: str = "as_received",
     part: str | None = None,
 ) -> Line:
-    """A line of words that no text in the field made: the complaint at check-in, a picture. In the job's part, or another."""
+    """A line of words that no text in the field made: the complaint at check-in, a picture. In the job's part, or
+    another."""
     return Line.objects.create(
-        id=line_id, job=job, item=job.items.first(), number=next_number(job), kind=kind, part=part or job.part, phase=phase,
-        text=text, raw={"text": text}, story={"kind": kind, "words": words}, by=actor,
-    )  # fmt: skip
+        id=line_id,
+        job=job,
+        item=job.items.first(),
+        number=next_number(job),
+        kind=kind,
+        part=part or job.part,
+        phase=phase,
+        text=text,
+        raw={"text": text},
+        story={"kind": kind, "words": words},
+        by=actor,
+    )
 
 
 def next_number(job: Job | None) -> int:
@@ -116,7 +126,8 @@ def change_job(*, actor: Person, job: Job, changes: dict[str, object]) -> Job:
 def change_item(
     *, actor: Person, item: Item, name: str | None, model: str | None, serial: str | None, selector: str | None = None
 ) -> Item:
-    """Name an item, say its model, its serial number, or how its selector is mapped. Raises Refused for a map not understood."""
+    """Name an item, say its model, its serial number, or how its selector is mapped. Raises Refused for a map not
+    understood."""
     require_technician(actor)
     if model and model not in models():
         raise Refused(f"The library has no model '{model}'.")

@@ -62,8 +62,8 @@ class ShopInstrument(models.Model):
 
 
 class OwnText(models.Model):
-    """A version of this shop's own text of a data file: a corrected copy of a shipped one, in whose place it stands, or one that the
-    shop wrote itself. Never edited, only followed by another."""
+    """A version of this shop's own text of a data file: a corrected copy of a shipped one, in whose place it stands,
+    or one that the shop wrote itself. Never edited, only followed by another."""
 
     class Kind(models.TextChoices):
         """What it is a text of, named as the folder of the shipped ones."""

@@ -1,4 +1,5 @@
-"""The shop's own texts of data files: corrected copies of shipped ones, and those it wrote itself. One mechanism for every kind.
+"""The shop's own texts of data files: corrected copies of shipped ones, and those it wrote itself. One mechanism for
+every kind.
 
 A version is never edited, only followed by another or withdrawn; then the shipped one stands again."""
 
@@ -21,7 +22,8 @@ CACHED = 256
 
 @dataclass(frozen=True)
 class OwnTexts(Generic[Value]):
-    """The own texts of one kind; `read` makes a value of a text and its name, and raises CoreError with line and cause."""
+    """The own texts of one kind; `read` makes a value of a text and its name, and raises CoreError with line and
+    cause."""
 
     kind: OwnText.Kind
     read: Callable[[str, str], Value]

@@ -22,7 +22,8 @@ def shop_instruments() -> dict[str, Instrument]:
 
 
 def profiles_of(model: Model | None) -> dict[str, Profile]:
-    """The limit profiles a model is judged by; none without a model. A copy of this shop stands in its original's place."""
+    """The limit profiles a model is judged by; none without a model. A copy of this shop stands in its original's
+    place."""
     names = model.profiles if model else ()
     known = profiles() | (own_profiles() if names else {})
     return {name: known[name] for name in names if name in known}
@@ -36,8 +37,9 @@ OWN_PROFILES = OwnTexts(OwnText.Kind.LIMITS, _read)
 
 
 def own_profiles() -> dict[str, Profile]:
-    """This shop's copies that judge now, by the shipped profile whose place each has. One that this version of the program does
-    not understand (`not_understood`) leaves the judging to the shipped one. Their version says which of the shop's it is."""
+    """This shop's copies that judge now, by the shipped profile whose place each has. One that this version of the
+    program does not understand (`not_understood`) leaves the judging to the shipped one. Their version says which
+    of the shop's it is."""
     found = {}
     for name, row in _newest().items():
         if not OWN_PROFILES.why_not(row):
@@ -57,7 +59,8 @@ def _newest() -> dict[str, OwnText]:
 
 @transaction.atomic
 def keep_profile(*, actor: Person, name: str, text: str) -> None:
-    """Judge by this text from now on in the place of a shipped profile. Raises Refused with line and row of each problem."""
+    """Judge by this text from now on in the place of a shipped profile. Raises Refused with line and row of each
+    problem."""
     require_technician(actor)
     shipped, made = profiles()[name], OWN_PROFILES.checked(name, text)
     if made.kind != shipped.kind:

@@ -1,5 +1,5 @@
-"""The live bench as the web knows it: what the bench process says goes to the part that it concerns, what pages do goes back as
-orders. One object a process.
+"""The live bench as the web knows it: what the bench process says goes to the part that it concerns, what pages do
+goes back as orders. One object a process.
 
 What must outlive this process is in the database; the rest comes again when the bench process does."""
 
@@ -36,8 +36,8 @@ log = logging.getLogger(__name__)
 class LiveBench:
     """The parts, and one lock: one thing at a time changes where the bench stands.
 
-    Live values are shown in the thread that hears them. What was captured, and everything else that needs the disk, is done
-    `captures` and `others`, threads of their own where the server gives some."""
+    Live values are shown in the thread that hears them. What was captured, and everything else that needs the disk,
+    is done `captures` and `others`, threads of their own where the server gives some."""
 
     def __init__(self, captures: Aside | None = None, others: Aside | None = None) -> None:
         self.presence = Presence()
@@ -74,7 +74,8 @@ class LiveBench:
         self._order(order)
 
     def find(self) -> None:
-        """Have the lines of this machine searched; the answer comes as an event `found`. Raises Refused without a bench process."""
+        """Have the lines of this machine searched; the answer comes as an event `found`. Raises Refused without a
+        bench process."""
         self._must_be_there()
         self._order(wire.FindLines())
 
@@ -241,7 +242,8 @@ class LiveBench:
         self.carrier(keyed, time.time(), by_hand=True)
 
     def take_now(self, *, actor: Person, line_id: uuid.UUID) -> Line:
-        """Take what the instruments show now for the current line: Space. Raises Refused where none of them gives it."""
+        """Take what the instruments show now for the current line: Space. Raises Refused where none of them gives
+        it."""
         with self._lock:
             return self.taking.take_now(self.seated, actor=actor, line_id=line_id)
 

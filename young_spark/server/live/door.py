@@ -18,7 +18,8 @@ log = logging.getLogger(__name__)
 
 
 class Door(threading.Thread):
-    """Waits for the bench process, hands each of its messages to `hear` and its going to `gone`, and carries orders back."""
+    """Waits for the bench process, hands each of its messages to `hear` and its going to `gone`, and carries orders
+    back."""
 
     def __init__(self, data: Path, hear: Callable[[wire.Told], None], gone: Callable[[], None]) -> None:
         super().__init__(name="bench door", daemon=True)

@@ -1,4 +1,5 @@
-"""The shop's instruments with their lines: what is known of each, what it says now, and how it stood against the standard."""
+"""The shop's instruments with their lines: what is known of each, what it says now, and how it stood against the
+standard."""
 
 import json
 import re
@@ -52,14 +53,29 @@ def _shown(row: ShopInstrument, today: Any) -> dict[str, Any]:
     last = presence.last.get(row.pk)
     connected = bool(row.address) and line.connected
     return {
-        "id": row.pk, "name": row.name, "kind": row.kind, "kind_name": instrument_classes()[row.kind].name, "serial": row.serial,
-        "detector": row.detector.replace("_", " "), "accuracy": accuracy_words(row, today), "calibrated_on": row.calibrated_on,
-        "calibration_due": row.calibration_due, "overdue": row.calibration_due is not None and row.calibration_due < today,
-        "drifted": row.drifted(), "remark": row.remark, "address": row.address, "definition": row.definition, "connected": connected,
-        "identity": line.identity, "sentence": line.sentence if row.address else "", "error": line.error,
-        "last": _answer(last.values, _floors(row)) if last else "", "last_at": last.at if last else None,
-        "checks": [_check(c) for c in list(row.checks.all())[:SHOWN_CHECKS]], "checkable": sorted(row.as_instrument(today).functions),
-    }  # fmt: skip
+        "id": row.pk,
+        "name": row.name,
+        "kind": row.kind,
+        "kind_name": instrument_classes()[row.kind].name,
+        "serial": row.serial,
+        "detector": row.detector.replace("_", " "),
+        "accuracy": accuracy_words(row, today),
+        "calibrated_on": row.calibrated_on,
+        "calibration_due": row.calibration_due,
+        "overdue": row.calibration_due is not None and row.calibration_due < today,
+        "drifted": row.drifted(),
+        "remark": row.remark,
+        "address": row.address,
+        "definition": row.definition,
+        "connected": connected,
+        "identity": line.identity,
+        "sentence": line.sentence if row.address else "",
+        "error": line.error,
+        "last": _answer(last.values, _floors(row)) if last else "",
+        "last_at": last.at if last else None,
+        "checks": [_check(c) for c in list(row.checks.all())[:SHOWN_CHECKS]],
+        "checkable": sorted(row.as_instrument(today).functions),
+    }
 
 
 VALUE_WORDS: dict[LiveName, str] = {"power": "forward", "pep": "crest", "volts": "", "amps": "", "frequency": ""}
@@ -71,7 +87,8 @@ def _answer(values: Mapping[LiveName, float | None], floors: Mapping[LiveName, f
     if "power" in values and is_nothing(power, floors.get("power", 0.0)):
         return "no power"
     return ", ".join(
-        f"{VALUE_WORDS.get(n, n)} {format_value(v, quantity(LIVE_QUANTITIES[n]).unit, figures=7 if n == 'frequency' else 3)}".strip()
+        f"{VALUE_WORDS.get(n, n)} "
+        f"{format_value(v, quantity(LIVE_QUANTITIES[n]).unit, figures=7 if n == 'frequency' else 3)}".strip()
         if v is not None and not is_nothing(v, floors.get(n, 0.0))
         else f"no {VALUE_WORDS.get(n) or n}"
         for n, v in values.items()
@@ -98,7 +115,8 @@ def _check(row: QuickCheck) -> dict[str, Any]:
 
 @transaction.atomic
 def keep(*, actor: Person, instrument_id: str, changes: dict[str, Any]) -> None:
-    """Add or change an instrument; its line is opened anew where that changed. Raises Refused with what does not fit."""
+    """Add or change an instrument; its line is opened anew where that changed. Raises Refused with what does not
+    fit."""
     require_technician(actor)
     if not re.fullmatch(r"[a-z0-9-]{1,50}", instrument_id):
         raise Refused("An instrument's id is small letters, figures and dashes.")
@@ -113,7 +131,8 @@ def keep(*, actor: Person, instrument_id: str, changes: dict[str, Any]) -> None:
         raise Refused(f"Which kind: {', '.join(sorted(instrument_classes()))}?")
     if row.address and not ADDRESS.fullmatch(row.address):
         raise Refused(
-            "An address reads like TCPIP::10.0.0.7::5025::SOCKET, ASRL/dev/ttyUSB0::INSTR, USB0::…::INSTR or simulated:wattmeter."
+            "An address reads like TCPIP::10.0.0.7::5025::SOCKET, ASRL/dev/ttyUSB0::INSTR, "
+            "USB0::…::INSTR or simulated:wattmeter."
         )
     if row.address and row.definition not in definitions():
         raise Refused(f"How is it asked? Choose a definition: {', '.join(definitions())}.")

@@ -56,7 +56,8 @@ class OverOut(Schema):
 
 
 class PathOut(Schema):
-    """The path in use with what it would do for the most that its start could give; `path` is None while none is in use."""
+    """The path in use with what it would do for the most that its start could give; `path` is None while none is in
+    use."""
 
     name: str
     path: Path | None
@@ -124,13 +125,20 @@ def path_out(job: Job) -> PathOut:
         at_hz=guard.at_hz if guard else highest_hz(services.units_of(job), channel_plans()),
         state=guard.found.state if guard and guard.found else None,
         nodes=list(guard.found.nodes) if guard and guard.found else [],
-        hazards=[HazardOut(hazard=h.hazard, words=h.words, by=s.by if s else None, at=s.at if s else None) for h, s in guard.hazards] if guard else [],
-        over=[OverOut(part=p, words=w, by=s.by if s else None, at=s.at if s else None) for p, w, s in guard.over] if guard else [],
+        hazards=[
+            HazardOut(hazard=h.hazard, words=h.words, by=s.by if s else None, at=s.at if s else None)
+            for h, s in guard.hazards
+        ]
+        if guard
+        else [],
+        over=[OverOut(part=p, words=w, by=s.by if s else None, at=s.at if s else None) for p, w, s in guard.over]
+        if guard
+        else [],
         barred=guard.barred if guard else "",
         keyed=_keyed(job),
         benches=[BenchRow(id=b.pk, name=b.name, path=Path.model_validate(b.path)) for b in SavedBench.objects.all()],
         classes=[PartClassOut(id=name, part=typical_part(name, name)) for name in part_classes()],
-    )  # fmt: skip
+    )
 
 
 def _keyed(job: Job) -> bool:

@@ -89,9 +89,12 @@ def begin_turn(*, actor: Person, adjuster: str, wanted: str, aim: str, target: f
     turning = Turning(aim=aim, target=target if aim == "target" else None, tolerance=tolerance)
     seat = Seat.objects.get(pk=place.seat.pk)  # as it is inside of this transaction
     seat.turn = {
-        "adjuster": adjuster.strip(), "quantity": "carrier_frequency" if error else wanted, "unit": quantity(wanted).unit,
-        "assigned_hz": assigned if error else None, "turning": turning.model_dump(),
-    }  # fmt: skip
+        "adjuster": adjuster.strip(),
+        "quantity": "carrier_frequency" if error else wanted,
+        "unit": quantity(wanted).unit,
+        "assigned_hz": assigned if error else None,
+        "turning": turning.model_dump(),
+    }
     seat.save(update_fields=["turn"])
     transaction.on_commit(live_bench().turn_anew)
 

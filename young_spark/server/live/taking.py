@@ -1,4 +1,5 @@
-"""From a live value to a line of the slip: what was captured, what is taken now, and what the current line makes of it meanwhile."""
+"""From a live value to a line of the slip: what was captured, what is taken now, and what the current line makes of
+it meanwhile."""
 
 import time
 import uuid
@@ -83,7 +84,8 @@ class Taking:
         )
 
     def take_now(self, place: Seated | None, *, actor: Person, line_id: uuid.UUID) -> Line:
-        """Take what the instruments show now for the current line: Space. Raises Refused where none of them gives it."""
+        """Take what the instruments show now for the current line: Space. Raises Refused where none of them gives
+        it."""
         require_technician(actor)
         if place is None:
             raise Refused("No slip is open at the live bench.")

@@ -38,7 +38,8 @@ def take_trace(
     conditions: Conditions,
     row: str | None,
 ) -> Record:
-    """Have a trace now and keep it on the job. The same id again returns the record. Raises Refused with why there is none."""
+    """Have a trace now and keep it on the job. The same id again returns the record. Raises Refused with why there
+    is none."""
     require_technician(actor)
     if (there := Record.objects.filter(pk=record_id).first()) is not None:
         return there

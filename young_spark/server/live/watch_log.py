@@ -1,4 +1,5 @@
-"""The log of a watch as arrays, each part of it read only once: a page that shows a running watch asks for it again and again."""
+"""The log of a watch as arrays, each part of it read only once: a page that shows a running watch asks for it again
+and again."""
 
 from array import array
 from collections import OrderedDict

@@ -104,14 +104,19 @@ def shown(watch: Watch) -> dict[str, Any]:
         "series": _series(watch, drops),
         "drops": [
             {
-                "at": d.at, "name": quantity(LIVE_QUANTITIES[d.name]).name, "kind": d.kind, "usual": _figure(d.name, d.usual),
-                "reached": _figure(d.name, d.reached), "lasted": d.lasted, "after": after_what(d, marks),
+                "at": d.at,
+                "name": quantity(LIVE_QUANTITIES[d.name]).name,
+                "kind": d.kind,
+                "usual": _figure(d.name, d.usual),
+                "reached": _figure(d.name, d.reached),
+                "lasted": d.lasted,
+                "after": after_what(d, marks),
             }
             for d in drops
         ],
         "marks": [m.model_dump() for m in marks],
         "summary": _summary(watch),
-    }  # fmt: skip
+    }
 
 
 def _figure(name: Any, value: float) -> str:
@@ -125,9 +130,13 @@ def _series(watch: Watch, drops: list[Drop]) -> list[dict[str, Any]]:
         found = quantity(LIVE_QUANTITIES[name])
         made.append(
             {
-                "name": name, "title": found.name, "unit": found.unit, "at": at[kept].tolist(), "values": values[kept].tolist()
+                "name": name,
+                "title": found.name,
+                "unit": found.unit,
+                "at": at[kept].tolist(),
+                "values": values[kept].tolist(),
             }
-        )  # fmt: skip
+        )
     return made
 
 

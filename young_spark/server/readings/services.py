@@ -124,8 +124,8 @@ def take_found(
     conditions: Conditions,
     row: str | None,
 ) -> Line:
-    """Store a figure that was worked out from a record, judged as a typed one is. The same id again returns the stored line;
-    with other inputs it raises Conflict."""
+    """Store a figure that was worked out from a record, judged as a typed one is. The same id again returns the
+    stored line; with other inputs it raises Conflict."""
     require_technician(actor)
     if (stored := same_or_conflict(line_id, raw)) is not None:
         return stored
@@ -179,11 +179,21 @@ def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None)
     made = []
     for position, (found, verdicts) in enumerate(zip(meaning.readings, meaning.verdicts, strict=True)):
         reading = Reading.objects.create(
-            id=uuid.uuid5(line.id, str(position)), line=line, position=position, quantity=found.quantity, value=found.value, unit=found.unit,
-            uncertainty=found.uncertainty, bound=found.bound, measured=found.model_dump(mode="json"), conditions=meaning.conditions.model_dump(),
-            verdicts=[v.model_dump(mode="json") for v in verdicts], phase=line.phase,
-            plan_row=answered if wanted is not None and wanted.quantity == found.quantity else None, model=state.item.model if state.item else "",
-        )  # fmt: skip
+            id=uuid.uuid5(line.id, str(position)),
+            line=line,
+            position=position,
+            quantity=found.quantity,
+            value=found.value,
+            unit=found.unit,
+            uncertainty=found.uncertainty,
+            bound=found.bound,
+            measured=found.model_dump(mode="json"),
+            conditions=meaning.conditions.model_dump(),
+            verdicts=[v.model_dump(mode="json") for v in verdicts],
+            phase=line.phase,
+            plan_row=answered if wanted is not None and wanted.quantity == found.quantity else None,
+            model=state.item.model if state.item else "",
+        )
         made.append(reading)
     return made
 

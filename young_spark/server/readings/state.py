@@ -201,7 +201,8 @@ def state_of(job: Job | None, item: Item | None, loose_model: str | None = None)
 
 
 class _Kept:
-    """Readings as they were read last: a reading is never edited, so that a long slip need not be read anew with each line.
+    """Readings as they were read last: a reading is never edited, so that a long slip need not be read anew with
+    each line.
 
     The moment at which a reading was made belongs to its key: an id may come again after a line that was not kept."""
 

@@ -100,7 +100,8 @@ def find_record(record_id: UUID) -> Record:
 
 @dataclass(frozen=True)
 class Judged:
-    """The figures of a record with their verdicts as they would be on the slip, and the limits that stand in its plot."""
+    """The figures of a record with their verdicts as they would be on the slip, and the limits that stand in its
+    plot."""
 
     readings: list[tuple[Measured, list[VerdictLine]]]
     limits: tuple[LimitMark, ...]
@@ -130,14 +131,27 @@ def record_out(record: Record) -> RecordOut:
     found = services.analysis_of(record, capture)
     judged, plot = judged_of(record, found, told), found.plot
     return RecordOut(
-        id=record.pk, name=record.name, at=record.at, kind=found.kind, told=told,
-        readings=[reading_out(r, lines) for r, lines in judged.readings], remarks=[*judged.remarks, *found.remarks],
-        taken=sorted(set(Reading.objects.filter(line__withdrawn_at=None, line__raw__record=str(record.pk)).values_list("quantity", flat=True))),
-        x=plot.x if plot else "", y=plot.y if plot else "",
+        id=record.pk,
+        name=record.name,
+        at=record.at,
+        kind=found.kind,
+        told=told,
+        readings=[reading_out(r, lines) for r, lines in judged.readings],
+        remarks=[*judged.remarks, *found.remarks],
+        taken=sorted(
+            set(
+                Reading.objects.filter(line__withdrawn_at=None, line__raw__record=str(record.pk)).values_list(
+                    "quantity", flat=True
+                )
+            )
+        ),
+        x=plot.x if plot else "",
+        y=plot.y if plot else "",
         lines=[RecordLineOut(name=p.name, xs=list(p.xs), ys=list(p.ys)) for p in plot.lines] if plot else [],
         marks=[RecordMarkOut(name=m.name, x=m.x, y=m.y) for m in plot.marks] if plot else [],
-        limits=[RecordLimitOut(**asdict(m)) for m in judged.limits], sound=services.has_sound(record, capture),
-    )  # fmt: skip
+        limits=[RecordLimitOut(**asdict(m)) for m in judged.limits],
+        sound=services.has_sound(record, capture),
+    )
 
 
 @router.post("/jobs/{job_id}/records", response={201: RecordOut}, by_alias=True, operation_id="record_keep")
@@ -150,7 +164,8 @@ def keep(
     row: Annotated[str, Form(max_length=60)] = "",
     item: Annotated[str, Form(max_length=36)] = "",
 ) -> Status[RecordOut]:
-    """Hand a record in: one file, or the two of a SigMF recording. Refused, with file, line and cause, where it cannot be read."""
+    """Hand a record in: one file, or the two of a SigMF recording. Refused, with file, line and cause, where it
+    cannot be read."""
     try:
         chips = Conditions.model_validate_json(conditions)
         item_id = UUID(item) if item else None

@@ -28,7 +28,8 @@ def as_svg(plot: Plot, limits: Sequence[LimitMark], title: str) -> str:
     """The plot with its marked points and limits, in one file that draws without anything else."""
     page = _Page(plot, limits)
     parts = [
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH} {HEIGHT}" font-family="sans-serif" font-size="13">',
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH} {HEIGHT}" '
+        'font-family="sans-serif" font-size="13">',
         f"<title>{escape(title)}</title>",
         f'<rect width="{WIDTH}" height="{HEIGHT}" fill="#fdfaf2"/>',
         f'<text x="{LEFT}" y="24" font-weight="bold">{escape(title)}</text>',
@@ -58,31 +59,51 @@ class _Page:
     def axes(self) -> Iterator[str]:
         for value in _ticks(self.x0, self.x1):
             at = self.x(value)
-            yield f'<path d="M{at} {TOP}V{HEIGHT - BOTTOM}" stroke="#d8d0be"/><text x="{at}" y="{HEIGHT - BOTTOM + 20}" text-anchor="middle">{value:.7g}</text>'
+            yield (
+                f'<path d="M{at} {TOP}V{HEIGHT - BOTTOM}" stroke="#d8d0be"/><text x="{at}" '
+                f'y="{HEIGHT - BOTTOM + 20}" text-anchor="middle">{value:.7g}</text>'
+            )
         for value in _ticks(self.y0, self.y1):
             at = self.y(value)
-            yield f'<path d="M{LEFT} {at}H{WIDTH - RIGHT}" stroke="#d8d0be"/><text x="{LEFT - 8}" y="{at + 4}" text-anchor="end">{value:.5g}</text>'
-        yield f'<text x="{(LEFT + WIDTH - RIGHT) / 2}" y="{HEIGHT - 14}" text-anchor="middle">{escape(self.plot.x)}</text>'
-        yield f'<text transform="translate(18 {HEIGHT / 2}) rotate(-90)" text-anchor="middle">{escape(self.plot.y)}</text>'
+            yield (
+                f'<path d="M{LEFT} {at}H{WIDTH - RIGHT}" stroke="#d8d0be"/><text x="{LEFT - 8}" '
+                f'y="{at + 4}" text-anchor="end">{value:.5g}</text>'
+            )
+        yield (
+            f'<text x="{(LEFT + WIDTH - RIGHT) / 2}" y="{HEIGHT - 14}" '
+            f'text-anchor="middle">{escape(self.plot.x)}</text>'
+        )
+        yield (
+            f'<text transform="translate(18 {HEIGHT / 2}) rotate(-90)" '
+            f'text-anchor="middle">{escape(self.plot.y)}</text>'
+        )
 
     def line(self, number: int) -> str:
         line = self.plot.lines[number]
         step = max(1, math.ceil(len(line.xs) / MOST_POINTS))
         points = " ".join(f"{self.x(x)},{self.y(y)}" for x, y in zip(line.xs[::step], line.ys[::step], strict=True))
-        return f'<polyline points="{points}" fill="none" stroke="{"#0b5d66" if number == 0 else "#8f4c00"}" stroke-width="1.5"/>'
+        return (
+            f'<polyline points="{points}" fill="none" '
+            f'stroke="{"#0b5d66" if number == 0 else "#8f4c00"}" stroke-width="1.5"/>'
+        )
 
     def limit(self, mark: LimitMark, named: bool) -> str:
         at = self.y(mark.y)
         name = mark.name if named else ""
         return (
-            f'<path d="M{self.x(max(mark.x_from, self.x0))} {at}H{self.x(min(mark.x_to, self.x1))}" stroke="#a3271f" stroke-width="2"/>'
-            f'<text x="{self.x(min(mark.x_to, self.x1))}" y="{at - 5}" text-anchor="end" fill="#a3271f">{escape(name)}</text>'
+            f'<path d="M{self.x(max(mark.x_from, self.x0))} {at}H{self.x(min(mark.x_to, self.x1))}" '
+            'stroke="#a3271f" stroke-width="2"/>'
+            f'<text x="{self.x(min(mark.x_to, self.x1))}" y="{at - 5}" text-anchor="end" '
+            f'fill="#a3271f">{escape(name)}</text>'
         )
 
     def mark(self, number: int) -> str:
         mark = self.plot.marks[number]
         at = (self.x(mark.x), self.y(mark.y))
-        return f'<circle cx="{at[0]}" cy="{at[1]}" r="4" fill="none" stroke="#22211d"/><text x="{at[0] + 7}" y="{at[1] - 6}">{escape(mark.name.replace("_", " "))}</text>'
+        return (
+            f'<circle cx="{at[0]}" cy="{at[1]}" r="4" fill="none" stroke="#22211d"/><text '
+            f'x="{at[0] + 7}" y="{at[1] - 6}">{escape(mark.name.replace("_", " "))}</text>'
+        )
 
 
 def _named_once(limits: Sequence[LimitMark]) -> Iterator[tuple[LimitMark, bool]]:

@@ -84,7 +84,8 @@ def _known(told: Told, kind: str, context: EntryContext) -> Told:
 
 
 def _along_the_path(told: Told, kind: str, context: EntryContext) -> Told:
-    """With the path of the bench where the instrument that gave the record hangs in it: its loss is taken at each frequency."""
+    """With the path of the bench where the instrument that gave the record hangs in it: its loss is taken at each
+    frequency."""
     if context.path is None or kind not in READ_BY:
         return told
     place = place_of(context.path, context.instrument_for(READ_BY[kind]).id)
@@ -151,7 +152,8 @@ def tell(*, actor: Person, record: Record, told: Told) -> Record:
 
 
 def analysis_of(record: Record, capture: Capture) -> Analysis:
-    """Every figure of a record, worked out from what its files hold; without figures, and a remark, where something must be told first."""
+    """Every figure of a record, worked out from what its files hold; without figures, and a remark, where something
+    must be told first."""
     told = Told.model_validate(record.told)
     try:
         found = analyse(capture, options_of(told))
@@ -188,11 +190,20 @@ def _attenuated(record: Record, told: Told, capture: Capture) -> Analysis | None
 def options_of(told: Told) -> Options:
     """What is told of a record, as the analysis takes it."""
     return Options(
-        mode=told.mode, sideband="lsb" if told.lower_sideband else "usb", nominal_hz=told.nominal_hz, full_scale_dbm=told.full_scale_dbm,
-        path_loss_db=told.path_loss_db, tones_hz=(told.tone_hz,) if told.tone_hz else (), hz_per_unit=told.hz_per_unit, rbw_hz=told.rbw_hz,
-        level_uncertainty_db=told.level_uncertainty_db, reference_ppm=told.reference_ppm,
-        path=loss_to(told.path, told.path_at) if told.path is not None and told.path_at is not None and told.path_loss_db is None else None,
-    )  # fmt: skip
+        mode=told.mode,
+        sideband="lsb" if told.lower_sideband else "usb",
+        nominal_hz=told.nominal_hz,
+        full_scale_dbm=told.full_scale_dbm,
+        path_loss_db=told.path_loss_db,
+        tones_hz=(told.tone_hz,) if told.tone_hz else (),
+        hz_per_unit=told.hz_per_unit,
+        rbw_hz=told.rbw_hz,
+        level_uncertainty_db=told.level_uncertainty_db,
+        reference_ppm=told.reference_ppm,
+        path=loss_to(told.path, told.path_at)
+        if told.path is not None and told.path_at is not None and told.path_loss_db is None
+        else None,
+    )
 
 
 def has_sound(record: Record, capture: Capture) -> bool:
@@ -201,7 +212,8 @@ def has_sound(record: Record, capture: Capture) -> bool:
 
 
 def sound_of(record: Record, longest_s: float) -> Real | None:
-    """The first seconds of what a record sounds like, demodulated, at `listening.RATE_HZ`; None where it has no sound."""
+    """The first seconds of what a record sounds like, demodulated, at `listening.RATE_HZ`; None where it has no
+    sound."""
     capture = capture_of(record)
     return (
         heard(capture, options_of(Told.model_validate(record.told)), longest_s) if has_sound(record, capture) else None
@@ -285,9 +297,14 @@ def take(
     if found is None or found.value is None:
         raise Refused("That record does not give this figure.")
     raw: dict[str, Any] = {
-        "record": str(record.pk), "quantity": quantity_id, "told": record.told, "files": record.files, "job": str(record.job_id),
-        "conditions": conditions.model_dump(exclude_defaults=True), "row": row,
-    }  # fmt: skip
+        "record": str(record.pk),
+        "quantity": quantity_id,
+        "told": record.told,
+        "files": record.files,
+        "job": str(record.job_id),
+        "conditions": conditions.model_dump(exclude_defaults=True),
+        "row": row,
+    }
     return readings.take_found(
         actor=actor,
         line_id=line_id,

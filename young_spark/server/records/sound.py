@@ -8,7 +8,8 @@ from young_spark.core.captures import Real
 
 
 def encoded(sound: Real, form: Literal["WAV", "FLAC"]) -> bytes:
-    """A sound at the rate of `listening`, 16 bit, one channel: WAV as it is, FLAC at half the size and with nothing lost."""
+    """A sound at the rate of `listening`, 16 bit, one channel: WAV as it is, FLAC at half the size and with nothing
+    lost."""
     import soundfile  # a tenth of a second to load, for the few that listen
 
     out = io.BytesIO()

@@ -40,7 +40,8 @@ def _job(job_id: UUID) -> Job:
 
 @router.get("/shelf", response=ShelfOut, operation_id="shelf")
 def shelf(request: SignedIn, find: str = "") -> dict[str, object]:
-    """Jobs by what each waits for, the first of each; `find` looks in serial, owner, model and the words of the slip."""
+    """Jobs by what each waits for, the first of each; `find` looks in serial, owner, model and the words of the
+    slip."""
     found, most = (jobs.search(find[:200]), SHOWN_FOUND) if find.strip() else (Job.objects.all(), SHOWN)
     rows = found.values(*JobRow.model_fields)
     here = rows.filter(handed_back_at=None)

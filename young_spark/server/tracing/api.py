@@ -1,4 +1,5 @@
-"""Where next: the traces of a job, each with its suspicion, its evidence, and the probe that tells most for its price."""
+"""Where next: the traces of a job, each with its suspicion, its evidence, and the probe that tells most for its
+price."""
 
 from datetime import datetime
 from typing import cast
@@ -261,9 +262,20 @@ def _guilty_out(chain: Chain, guilty: Guilty) -> GuiltyOut:
 def probe_out(probe: Probe, expect: str, why: str) -> ProbeOut:
     """A probe for a page, with what to expect there and why it is next."""
     return ProbeOut(
-        probe=probe.id, what=probe.what, where=probe.where, caution=probe.caution, confirm=probe.is_live_danger, minutes=probe.minutes, risk=probe.risk, covers=probe.covers,
-        unit=probe.figure.unit if probe.figure else None, expect=expect, why=why, answers=list(probe.answers), says={a: probe.said(a) for a in probe.answers},
-    )  # fmt: skip
+        probe=probe.id,
+        what=probe.what,
+        where=probe.where,
+        caution=probe.caution,
+        confirm=probe.is_live_danger,
+        minutes=probe.minutes,
+        risk=probe.risk,
+        covers=probe.covers,
+        unit=probe.figure.unit if probe.figure else None,
+        expect=expect,
+        why=why,
+        answers=list(probe.answers),
+        says={a: probe.said(a) for a in probe.answers},
+    )
 
 
 def chain_rows() -> list[ChainRow]:

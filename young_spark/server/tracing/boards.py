@@ -56,8 +56,8 @@ def drop_board(*, actor: Person, job: Job, board: Board) -> None:
 
 @transaction.atomic
 def keep_pin(*, actor: Person, board: Board, pin_id: uuid.UUID, probe: str, name: str, x: float, y: float) -> None:
-    """Put a pin onto a board, move it or name it anew. A probe has one pin on a board. Pins are known of the model, so that a job that
-    was handed back is no bar."""
+    """Put a pin onto a board, move it or name it anew. A probe has one pin on a board. Pins are known of the model,
+    so that a job that was handed back is no bar."""
     require_technician(actor)
     if not name.strip():
         raise Refused("A pin wants a name.")

@@ -56,11 +56,17 @@ def boards_out(job: Job) -> list[BoardOut]:
     """Every board that helps on a job."""
     return [
         BoardOut(
-            line=b.line_id, sha256=b.line.picture.sha256, width=b.line.picture.width, height=b.line.picture.height, words=b.line.text,
-            side=cast(Side, b.side), ours=b.line.job_id == job.pk, pins=[PinOut(id=p.pk, probe=p.probe, name=p.name, x=p.x, y=p.y) for p in b.pins.all()],
+            line=b.line_id,
+            sha256=b.line.picture.sha256,
+            width=b.line.picture.width,
+            height=b.line.picture.height,
+            words=b.line.text,
+            side=cast(Side, b.side),
+            ours=b.line.job_id == job.pk,
+            pins=[PinOut(id=p.pk, probe=p.probe, name=p.name, x=p.x, y=p.y) for p in b.pins.all()],
         )
         for b in boards.boards_of(job)
-    ]  # fmt: skip
+    ]
 
 
 def _place(job_id: UUID, line_id: UUID) -> tuple[Job, Board]:

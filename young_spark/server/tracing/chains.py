@@ -20,8 +20,9 @@ OWN_CHAINS = OwnTexts(OwnText.Kind.CHAINS, lambda text, name: chain_from(text, n
 
 
 def chain_of(name: str) -> tuple[Chain, int]:
-    """A chain as this shop has it, and which of its own versions that is (0: as shipped). An own text that this version of the
-    program does not understand gives way to the shipped one. Raises UnknownName, and BadKnowledge where nothing else is there."""
+    """A chain as this shop has it, and which of its own versions that is (0: as shipped). An own text that this
+    version of the program does not understand gives way to the shipped one. Raises UnknownName, and BadKnowledge
+    where nothing else is there."""
     own = OWN_CHAINS.newest(name)
     if own is None or (name in chain_names() and OWN_CHAINS.why_not(own)):
         return shipped_chain(name), 0

@@ -10,7 +10,8 @@ from young_spark.server.jobs.models import Item, Job, Line
 
 
 class Trace(models.Model):
-    """One symptom traced along a chain. `proven` is the fault that turned out to be the cause; it teaches the next trace."""
+    """One symptom traced along a chain. `proven` is the fault that turned out to be the cause; it teaches the next
+    trace."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="traces")
@@ -55,7 +56,8 @@ class Doubt(models.Model):
 
 
 class Board(models.Model):
-    """A picture of the slip that shows a side of a board. `model` is that of the unit: the next one of it finds its way by it."""
+    """A picture of the slip that shows a side of a board. `model` is that of the unit: the next one of it finds its
+    way by it."""
 
     class Side(models.TextChoices):
         COMPONENT = "component", "component side"
@@ -70,7 +72,8 @@ class Board(models.Model):
 
 
 class Pin(models.Model):
-    """A named place on a board, as shares of the picture's width and height; `probe` is the one of the chain that is made there."""
+    """A named place on a board, as shares of the picture's width and height; `probe` is the one of the chain that is
+    made there."""
 
     id = models.UUIDField(primary_key=True)
     board = models.ForeignKey(Board, on_delete=models.CASCADE, related_name="pins")

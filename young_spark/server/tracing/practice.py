@@ -1,4 +1,5 @@
-"""Practice: a trace that ended with a proven cause, replayed look by look, the answer hidden until one has said one's own."""
+"""Practice: a trace that ended with a proven cause, replayed look by look, the answer hidden until one has said
+one's own."""
 
 from uuid import UUID
 
@@ -36,8 +37,8 @@ class LookedAt(Schema):
 
 
 class ReplayOut(Schema):
-    """An exercise after so many looks. `asked` is what the hand looked at next, `advised` what this program would; the cause
-    is told when all looks are uncovered."""
+    """An exercise after so many looks. `asked` is what the hand looked at next, `advised` what this program would;
+    the cause is told when all looks are uncovered."""
 
     trace: UUID
     symptom: str
@@ -96,11 +97,23 @@ def replay(request: SignedIn, trace_id: UUID, seen: int = 0) -> ReplayOut:
     offered = [asked.probe if asked else "", *(a.probe for a in following), *(p.id for p in chain.probes)]
     choices = list(dict.fromkeys(p for p in offered if p and p not in known))[:CHOICES]
     return ReplayOut(
-        trace=trace.pk, symptom=trace.symptom, unit=trace.job.title, title=chain.title, looks=len(looks),
+        trace=trace.pk,
+        symptom=trace.symptom,
+        unit=trace.job.title,
+        title=chain.title,
+        looks=len(looks),
         seen=[
-            LookedAt(what=chain.by_probe[s.probe].what, answer=s.answer, words=chain.by_probe[s.probe].said(s.answer), did=what_it_did(engine, shown[: n + 1], s))
+            LookedAt(
+                what=chain.by_probe[s.probe].what,
+                answer=s.answer,
+                words=chain.by_probe[s.probe].said(s.answer),
+                did=what_it_did(engine, shown[: n + 1], s),
+            )
             for n, s in enumerate(shown)
         ],
-        stages=suspicion(engine, belief), choices=sorted((probe_out(chain.by_probe[p], "", "") for p in choices), key=lambda p: p.what),
-        asked=asked, advised=None if over else best, cause=chain.by_fault[trace.proven].name if over and trace.proven in chain.by_fault else None,
-    )  # fmt: skip
+        stages=suspicion(engine, belief),
+        choices=sorted((probe_out(chain.by_probe[p], "", "") for p in choices), key=lambda p: p.what),
+        asked=asked,
+        advised=None if over else best,
+        cause=chain.by_fault[trace.proven].name if over and trace.proven in chain.by_fault else None,
+    )

@@ -160,8 +160,8 @@ def look(
     hazard_known: bool = False,
     remark: str = "",
 ) -> Look:
-    """Write down what a probe answered, as a line of the slip, with a remark in words where it was none of its answers. The same id
-    again returns it."""
+    """Write down what a probe answered, as a line of the slip, with a remark in words where it was none of its
+    answers. The same id again returns it."""
     require_technician(actor)
     if (there := Look.objects.filter(pk=line_id).first()) is not None:
         return there
@@ -212,9 +212,15 @@ def _to_clear(actor: Person, trace: Trace, proven: str) -> None:
         line_id = uuid.uuid5(trace.pk, words)
         if not Line.objects.filter(pk=line_id).exists():
             add_story(
-                actor=actor, job=trace.job, kind="clear", words=words[:300], text=f"clear {words}"[:300], line_id=line_id,
-                phase=state_of(trace.job, trace.item).phase, part=Part.FIX,
-            )  # fmt: skip
+                actor=actor,
+                job=trace.job,
+                kind="clear",
+                words=words[:300],
+                text=f"clear {words}"[:300],
+                line_id=line_id,
+                phase=state_of(trace.job, trace.item).phase,
+                part=Part.FIX,
+            )
     refresh(trace.job)
 
 
