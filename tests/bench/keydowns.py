@@ -8,7 +8,17 @@ from dataclasses import dataclass, field
 
 from young_spark.bench.simulator.instruments import METERS
 from young_spark.bench.simulator.unit import FAULTS, KINDS, Unit
-from young_spark.core.live import Captured, CarrierChanged, Source, Taker, Wanted, definitions, figures_of, values_of
+from young_spark.core.live import (
+    Captured,
+    CarrierChanged,
+    Source,
+    Taker,
+    TakerEvent,
+    Wanted,
+    definitions,
+    figures_of,
+    values_of,
+)
 
 STEP_S = 0.005
 ASSIGNED = {"mobile": 27.185e6, "hf": 14.2e6}
@@ -34,6 +44,11 @@ class KeyDownRun:
     truth: list[Truth] = field(default_factory=list)
     captured: list[Captured] = field(default_factory=list)
     carriers: int = 0
+
+    def keep(self, events: list[TakerEvent]) -> None:
+        """What follows from one answer of an instrument."""
+        self.captured += [event for event in events if isinstance(event, Captured)]
+        self.carriers += sum(isinstance(event, CarrierChanged) and event.up for event in events)
 
     def stood_still(self, seconds: float, share: float) -> bool:
         """Whether the true carrier was bare and within `share` of its mean for so many seconds at a stretch."""
@@ -83,10 +98,8 @@ def key_down(seed: int) -> KeyDownRun:
     while clock[0] < let_go_at + 0.6:
         clock[0] += STEP_S
         now = clock[0]
-        if not unit.hands.keyed and keyed_at <= now < let_go_at:
-            unit.set(keyed=True)
-        if unit.hands.keyed and now >= let_go_at:
-            unit.set(keyed=False)
+        if unit.hands.keyed != (keyed := keyed_at <= now < let_go_at):
+            unit.set(keyed=keyed)
         while hands and now >= keyed_at + hands[0][0]:
             what = hands.pop(0)[1]
             unit.tap() if "tap" in what else unit.set(**what)
@@ -96,11 +109,7 @@ def key_down(seed: int) -> KeyDownRun:
             if asked[n] is None and now >= due[n]:
                 asked[n] = (now, read(instrument, file))
             elif asked[n] is not None and now >= asked[n][0] + instrument.latency_s:
-                for event in taker.heard(instrument.name, asked[n][0], now, asked[n][1]):
-                    if isinstance(event, Captured):
-                        run.captured.append(event)
-                    elif isinstance(event, CarrierChanged) and event.up:
-                        run.carriers += 1
+                run.keep(taker.heard(instrument.name, asked[n][0], now, asked[n][1]))
                 asked[n], due[n] = None, asked[n][0] + 0.1 * dice.uniform(1.0, 1.3)
     return run
 

@@ -8,6 +8,8 @@ from pathlib import Path
 
 import pytest
 
+from tests.complexity import too_many
+
 ROOT = Path(__file__).resolve().parents[2]
 CORE = ROOT / "young_spark" / "core"
 ROOMS = sorted(p.parent.name for p in CORE.glob("*/__init__.py"))
@@ -63,3 +65,8 @@ def test_the_core_uses_no_library_but_its_own_and_touches_nothing_outside():
     used = {module.split(".")[0] for file in CORE.rglob("*.py") for module, _ in imports(file)}
     assert used - {"young_spark"} - set(sys.stdlib_module_names) <= LIBRARIES
     assert not used & NO_RULES
+
+
+@pytest.mark.parametrize("folder", ["young_spark", "tests"])
+def test_no_function_has_more_ways_through_it_than_a_reader_follows(folder):
+    assert list(too_many(ROOT / folder)) == []

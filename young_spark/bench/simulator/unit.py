@@ -292,8 +292,9 @@ class Unit:
         single = hands.mode in {"usb", "lsb"}
         if single and not hands.tone:
             carrier = 0.0
-        depth = kind.depth * self.inside.depth if hands.tone and hands.mode == "am" and carrier > 0 else 0.0
-        deviation = kind.deviation_hz * self.inside.depth if hands.tone and hands.mode == "fm" and carrier > 0 else 0.0
+        toned = self.inside.depth if hands.tone and carrier > 0 else 0.0
+        depth = kind.depth * toned if hands.mode == "am" else 0.0
+        deviation = kind.deviation_hz * toned if hands.mode == "fm" else 0.0
         if depth or deviation:
             self._heard = (now, depth, deviation)
         mean = carrier * (1 + depth**2 / 2)
@@ -301,12 +302,16 @@ class Unit:
         since = now - (self.keyed_since if self.keyed_since is not None else now)
         drift = -18.0 * since if hands.fault == "drifting" else -30.0 * self.heat
         frequency = kind.channels[hands.channel] * (1 + kind.offset_ppm * 1e-6) + drift
-        if not hands.power or hands.supply_v < 5:
-            amps = 0.0
-        elif hands.keyed and self.inside is WHOLE:
-            amps = 0.35 + mean / kind.efficiency / max(hands.supply_v, 1.0)
-        elif hands.keyed:
-            amps = self._drawn(kind.idle_a, self.inside.draw)
-        else:
-            amps = self._drawn(kind.receive_a if hands.tone else kind.idle_a, self.inside.rest)
+        amps = self._amps(mean)
         return Output(carrier, mean, crest, frequency, depth, deviation, amps, hands.supply_v, hands.load_swr)
+
+    def _amps(self, mean_w: float) -> float:
+        """What it draws from the supply while so much leaves the socket."""
+        hands, kind = self.hands, self.kind
+        if not hands.power or hands.supply_v < 5:
+            return 0.0
+        if hands.keyed and self.inside is WHOLE:
+            return 0.35 + mean_w / kind.efficiency / max(hands.supply_v, 1.0)
+        if hands.keyed:
+            return self._drawn(kind.idle_a, self.inside.draw)
+        return self._drawn(kind.receive_a if hands.tone else kind.idle_a, self.inside.rest)

@@ -243,14 +243,17 @@ def verdict_sentence(found: Measured, lines: tuple[VerdictLine, ...]) -> str | N
     if rule is not None and rule.verdict in OUTSIDE:
         return f"{_side(found, rule)}: the rule says {_range_words(rule)}. Check it locally."
     if maker is not None and maker.verdict in OUTSIDE:
-        allowed = (
-            "Nothing forbids it, but the" if rule is not None and rule.verdict is not Verdict.NO_VERDICT else "The"
-        )
+        judged = rule is not None and rule.verdict is not Verdict.NO_VERDICT
+        allowed = "Nothing forbids it, but the" if judged else "The"
         return f"{_side(found, maker)}. {allowed} maker says {_range_words(maker)}."
     close = next((line for line in (rule, maker) if line is not None and line.verdict is Verdict.PASS_CLOSE), None)
     if close is not None:
         return f"Within, {_range_words(close)}; the spread reaches over."
     if house is not None and house.verdict in OUTSIDE:
         return f"Allowed; this shop sets it {_range_words(house)}."
+    return _refusal_sentence(lines)
+
+
+def _refusal_sentence(lines: tuple[VerdictLine, ...]) -> str | None:
     refused = next((line for line in lines if line.verdict is Verdict.NO_VERDICT), None)
     return f"No verdict: {refused.reason}." if refused is not None and refused.reason else None

@@ -39,6 +39,10 @@ class Wanted(Frozen):
     assigned_hz: float | None = None
     here: bool = True
 
+    def is_near(self, at_hz: float) -> bool:
+        """Whether a carrier there is on its channel; what has no frequency of its own is near none."""
+        return bool(self.assigned_hz) and abs(at_hz - (self.assigned_hz or 0.0)) < SAME_CHANNEL_HZ
+
 
 @dataclass(frozen=True)
 class Source:
@@ -196,16 +200,10 @@ class Taker:
         point."""
         if "frequency" not in self.sources:
             return tuple(w for w in left if w.here)
-        found = self._steady("frequency")
-        near = found and {w.row for w in left if w.assigned_hz and abs(found.value - w.assigned_hz) < SAME_CHANNEL_HZ}
-        samples = self._samples.get("frequency")
-        loose = samples and samples[-1].value  # with modulation on the counter wobbles: near enough is enough
-        for_tone = loose and {
-            w.row
-            for w in left
-            if w.modulation == "on" and w.assigned_hz and abs(loose - w.assigned_hz) < SAME_CHANNEL_HZ
-        }
-        fits = (near or set()) | (for_tone or set())
+        steady, samples = self._steady("frequency"), self._samples.get("frequency")
+        fits = {w.row for w in left if steady and w.is_near(steady.value)}
+        # with modulation on the counter wobbles: near enough is enough
+        fits |= {w.row for w in left if samples and w.modulation == "on" and w.is_near(samples[-1].value)}
         return tuple(w for w in left if w.row in fits or (w.assigned_hz is None and w.here))
 
     def _steady(self, name: LiveName, until: float = inf) -> Steady | None:

@@ -7,7 +7,7 @@ from collections.abc import Callable, Collection, Iterable, Sequence
 from typing import TypeVar
 
 from young_spark.core.ground import Frozen
-from young_spark.core.trace.chain import LAST_HAND, Chain, FunctionProbe, OutputProbe, Probe
+from young_spark.core.trace.chain import LAST_HAND, Chain, FunctionProbe, OutputProbe, PartProbe, Probe
 from young_spark.core.trace.suspicion import Seen
 
 Named = TypeVar("Named")
@@ -165,9 +165,8 @@ def _of_part(chain: Chain, words: str) -> tuple[Probe, str] | None:
     bad = _has(_BAD, words) and not negated
     if not bad and not negated and not _has(_WELL, words):
         return None
-    of_parts = [p for p in chain.probes if p.kind in {"part", "resistance", "look"} and not p.told]
-    looks = [p for p in of_parts if p.kind == "look"]
-    among = [p for p in of_parts if p.kind != "look"] if _has(_TESTED, words) else looks
+    looks, tests = _of_parts(chain)
+    among = tests if _has(_TESTED, words) else looks
 
     def names(probe: Probe) -> tuple[str, ...]:
         meant = [chain.by_fault[f].name for f, answer in probe.tests.items() if not (bad and _contrary(answer, words))]
@@ -176,11 +175,23 @@ def _of_part(chain: Chain, words: str) -> tuple[Probe, str] | None:
     probe = _best(words, among, names) or _best(words, looks, lambda p: names(p)[1:])
     if probe is None:
         return None
-    if not bad:
-        return probe, probe.answers[0]
+    return probe, _answer_of_part(chain, probe, words) if bad else probe.answers[0]
+
+
+def _of_parts(chain: Chain) -> tuple[list[Probe], list[Probe]]:
+    """Looks at parts, and tests of them, that somebody makes."""
+    looks, tests = list[Probe](), list[Probe]()
+    for probe in chain.probes:
+        if isinstance(probe, PartProbe) and not probe.told:
+            (looks if probe.kind == "look" else tests).append(probe)
+    return looks, tests
+
+
+def _answer_of_part(chain: Chain, probe: Probe, words: str) -> str:
+    """What a bad part answered: the fault that the words name, else the first that they do not gainsay."""
     told = {f: answer for f, answer in probe.tests.items() if not _contrary(answer, words)}
     fault = _best(words, [chain.by_fault[f] for f in told], lambda fault: (fault.name,))
-    return probe, told[fault.id] if fault else next(iter(told.values()))
+    return told[fault.id] if fault else next(iter(told.values()))
 
 
 def _contrary(answer: str, words: str) -> bool:

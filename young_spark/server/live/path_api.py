@@ -1,7 +1,7 @@
 """The path on a job: taking a bench, changing it, confirming by name what cannot be waved away."""
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Any
 from uuid import UUID
 
 from ninja import Field, File, Router, Schema, Status
@@ -114,31 +114,40 @@ class LossOut(Schema):
 def path_out(job: Job) -> PathOut:
     """The path of a job for the web."""
     row = services.in_use(job)
-    guard = services.guarded(job, row) if row is not None else None
-    drive = guard.drive if guard else None
+    if row is None:
+        told = _without_a_path(job)
+    else:
+        told = {"name": row.name, "most_w": row.most_w} | _guarded_out(services.guarded(job, row))
     return PathOut(
-        name=row.name if row else "",
-        path=guard.path if guard else None,
-        most_w=row.most_w if row else None,
-        mean_w=drive.mean_w if drive else None,
-        crest_w=drive.crest_w if drive else None,
-        at_hz=guard.at_hz if guard else highest_hz(services.units_of(job), channel_plans()),
-        state=guard.found.state if guard and guard.found else None,
-        nodes=list(guard.found.nodes) if guard and guard.found else [],
-        hazards=[
-            HazardOut(hazard=h.hazard, words=h.words, by=s.by if s else None, at=s.at if s else None)
-            for h, s in guard.hazards
-        ]
-        if guard
-        else [],
-        over=[OverOut(part=p, words=w, by=s.by if s else None, at=s.at if s else None) for p, w, s in guard.over]
-        if guard
-        else [],
-        barred=guard.barred if guard else "",
+        **told,
         keyed=_keyed(job),
         benches=[BenchRow(id=b.pk, name=b.name, path=Path.model_validate(b.path)) for b in SavedBench.objects.all()],
         classes=[PartClassOut(id=name, part=typical_part(name, name)) for name in part_classes()],
     )
+
+
+def _without_a_path(job: Job) -> dict[str, Any]:
+    at_hz = highest_hz(services.units_of(job), channel_plans())
+    nothing: dict[str, Any] = dict.fromkeys(("path", "most_w", "mean_w", "crest_w", "state"))
+    return nothing | {"name": "", "at_hz": at_hz, "nodes": [], "hazards": [], "over": [], "barred": ""}
+
+
+def _guarded_out(guard: services.Guarded) -> dict[str, Any]:
+    return {
+        "path": guard.path,
+        "mean_w": guard.drive.mean_w if guard.drive else None,
+        "crest_w": guard.drive.crest_w if guard.drive else None,
+        "at_hz": guard.at_hz,
+        "state": guard.found.state if guard.found else None,
+        "nodes": list(guard.found.nodes) if guard.found else [],
+        "hazards": [HazardOut(hazard=h.hazard, words=h.words, **_signed(s)) for h, s in guard.hazards],
+        "over": [OverOut(part=part, words=words, **_signed(s)) for part, words, s in guard.over],
+        "barred": guard.barred,
+    }
+
+
+def _signed(by_name: services.Said | None) -> dict[str, Any]:
+    return {"by": by_name.by if by_name else None, "at": by_name.at if by_name else None}
 
 
 def _keyed(job: Job) -> bool:

@@ -142,12 +142,8 @@ class Taking:
         row, now = place.row, self._values.now()
         wanted = row.quantity if row is not None else "carrier_power"
         names = SOURCES.get(wanted, ())
-        if not names or names[0] not in now or not (self._clock.up or needs_no_carrier(row)):
+        if not names or names[0] not in now or not self._is_of_the_line(row, wanted, now[names[0]]):
             return None
-        if row is not None and row.modulation == "on" and not is_loud(wanted, now[names[0]]):
-            return None  # before the whistle there is nothing to judge
-        if why_not_of_the_line(row, now, up=self._clock.up):
-            return None  # it is not what the limits speak of
         instrument = self._values.by_name[names[0]].instrument
         try:
             text = captured_text(wanted, {n: now[n] for n in names if n in now}, row.state if row else None)
@@ -156,6 +152,14 @@ class Taking:
         conditions = conditions_of(row, place.conditions, instrument, keyed=self._clock.up, current=place.seat.row)
         meaning = self._meant(place, row, text, conditions)
         return None if meaning is None else {"row": row.id if row else None, "meaning": meaning}
+
+    def _is_of_the_line(self, row: PlanRow | None, wanted: str, value: float) -> bool:
+        """Whether the limits of a line speak of what is shown now; before the whistle there is nothing to judge."""
+        if not (self._clock.up or needs_no_carrier(row)):
+            return False
+        if row is not None and row.modulation == "on" and not is_loud(wanted, value):
+            return False
+        return not why_not_of_the_line(row, self._values.now(), up=self._clock.up)
 
     def _meant(self, place: Seated, row: PlanRow | None, text: str, conditions: Conditions) -> dict[str, Any] | None:
         asked = (text, conditions.model_dump_json())

@@ -45,6 +45,10 @@ def placed(
     return placing.placed(text, conditions, state.row(row), state.open_lines, context_of)
 
 
+def _id(row: Job | Item | Line | None) -> str | None:
+    return str(row.pk) if row else None
+
+
 @transaction.atomic
 def take_line(
     *,
@@ -72,13 +76,13 @@ def take_line(
     conditions = conditions or Conditions()
     raw = {
         "text": text,
-        "job": str(job.pk) if job else None,
-        "item": str(item.pk) if item else None,
+        "job": _id(job),
+        "item": _id(item),
         "conditions": conditions.model_dump(exclude_defaults=True),
         "row": row,
         "model": model,
         "sense": sense,
-        "supersedes": str(supersedes.pk) if supersedes else None,
+        "supersedes": _id(supersedes),
     } | ({"captured": captured} if captured else {})
     if (stored := same_or_conflict(line_id, raw)) is not None:
         return stored
