@@ -337,7 +337,8 @@ export interface paths {
         };
         /**
          * Shelf
-         * @description Jobs by what each waits for, the first of each; `find` looks in serial, owner, model and the words of the slip.
+         * @description Jobs by what each waits for, the first of each; `find` looks in serial, owner, model and the words of the
+         *     slip.
          */
         get: operations["shelf"];
         put?: never;
@@ -955,7 +956,8 @@ export interface paths {
         put?: never;
         /**
          * Keep
-         * @description Hand a record in: one file, or the two of a SigMF recording. Refused, with file, line and cause, where it cannot be read.
+         * @description Hand a record in: one file, or the two of a SigMF recording. Refused, with file, line and cause, where it
+         *     cannot be read.
          */
         post: operations["record_keep"];
         delete?: never;
@@ -2587,7 +2589,8 @@ export interface components {
         };
         /**
          * Ghost
-         * @description This shop's own figure for a model and point: median and half the spread of the middle half, in the quantity's unit.
+         * @description This shop's own figure for a model and point: median and half the spread of the middle half, in the quantity's
+         *     unit.
          */
         Ghost: {
             /** Median */
@@ -3789,7 +3792,8 @@ export interface components {
         };
         /**
          * PathOut
-         * @description The path in use with what it would do for the most that its start could give; `path` is None while none is in use.
+         * @description The path in use with what it would do for the most that its start could give; `path` is None while none is in
+         *     use.
          */
         PathOut: {
             /** Name */
@@ -4287,8 +4291,8 @@ export interface components {
         };
         /**
          * ReplayOut
-         * @description An exercise after so many looks. `asked` is what the hand looked at next, `advised` what this program would; the cause
-         *     is told when all looks are uncovered.
+         * @description An exercise after so many looks. `asked` is what the hand looked at next, `advised` what this program would;
+         *     the cause is told when all looks are uncovered.
          */
         ReplayOut: {
             /**
