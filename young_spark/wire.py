@@ -1,7 +1,7 @@
 """What the bench process and the web say to each other: one JSON object a line, each of a kind that both ends know.
 
-`Told` comes from the bench process, `Order` from the web. Times are s since 1970 unless a field says otherwise. A line
-that is no message of its side raises Garbled; who reads it logs that and answers NotUnderstood."""
+`FromBench` comes from the bench process, `Order` from the web. Times are s since 1970 unless a field says otherwise.
+A line that is no message of its side raises Garbled; who reads it logs that and answers NotUnderstood."""
 
 from typing import Annotated, Any, Literal, TypeVar
 from uuid import UUID
@@ -128,7 +128,7 @@ class Unseen(Message):
     kind: Literal["unseen"] = "unseen"
 
 
-class Line(Frozen):
+class FoundLine(Frozen):
     """A line of this machine that something answers on."""
 
     address: str
@@ -139,7 +139,7 @@ class Found(Message):
     """What the search of the lines found."""
 
     kind: Literal["found"] = "found"
-    addresses: tuple[Line, ...]
+    addresses: tuple[FoundLine, ...]
 
 
 class Traced(Message):
@@ -227,7 +227,7 @@ class FindLines(Message):
     kind: Literal["find"] = "find"
 
 
-Told = (
+FromBench = (
     Hello
     | LineState
     | Values
@@ -243,16 +243,16 @@ Told = (
 )
 Order = OwnInstruments | LookFor | Attend | KeepWatch | Acknowledged | AskTrace | FindLines | NotUnderstood
 
-_TOLD: TypeAdapter[Told] = TypeAdapter(Annotated[Told, Field(discriminator="kind")])
+_TOLD: TypeAdapter[FromBench] = TypeAdapter(Annotated[FromBench, Field(discriminator="kind")])
 _ORDER: TypeAdapter[Order] = TypeAdapter(Annotated[Order, Field(discriminator="kind")])
 
 
-def line_of(message: Told | Order) -> bytes:
+def line_of(message: FromBench | Order) -> bytes:
     """A message as its line."""
     return message.model_dump_json().encode() + b"\n"
 
 
-def told_in(line: bytes) -> Told:
+def told_in(line: bytes) -> FromBench:
     """What the bench process said. Raises Garbled."""
     return _read(_TOLD, line)
 

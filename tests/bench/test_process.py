@@ -9,7 +9,7 @@ from young_spark.bench.process import BenchProcess
 
 
 def test_an_order_that_is_none_is_logged_and_answered_and_the_next_one_is_done(tmp_path, caplog):
-    told: list[wire.Told] = []
+    told: list[wire.FromBench] = []
 
     async def web(reader, writer):
         told.append(wire.told_in(await reader.readline()))

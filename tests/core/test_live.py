@@ -12,7 +12,7 @@ from young_spark.core.figure import Conditions, instrument_classes
 from young_spark.core.live import (
     SOURCES,
     Drop,
-    KeyDown,
+    KeyedSpan,
     Mark,
     NotAFigure,
     Point,
@@ -126,7 +126,7 @@ def word(now, downs, *, wanted=2, first_key=False, seen=NOTHING_SEEN, duties=(DU
 
 def test_the_word_follows_the_clock_and_the_set():
     assert word(0, []).word == "KEY" and word(0, [], wanted=0).word is None
-    down = [KeyDown(began=0.0)]
+    down = [KeyedSpan(began=0.0)]
     held = word(5, down)
     assert (held.word, held.until, held.then, held.limit) == ("HOLD", 30.0, "UNKEY", "the load")
     assert word(5, down, wanted=0).word == "UNKEY"
@@ -136,15 +136,15 @@ def test_the_word_follows_the_clock_and_the_set():
 
 
 def test_the_first_key_is_two_seconds_and_the_shortest_duty_counts():
-    first = word(1, [KeyDown(began=0.0)], first_key=True)
+    first = word(1, [KeyedSpan(began=0.0)], first_key=True)
     assert (first.until, first.limit) == (2.0, "first key")
     valve = Duty(name="valve final", key_down_s=10, cool_off_s=40)
-    held = word(1, [KeyDown(began=0.0)], duties=(DUTY, valve))
+    held = word(1, [KeyedSpan(began=0.0)], duties=(DUTY, valve))
     assert (held.until, held.limit) == (10.0, "valve final")
 
 
 def test_swr_and_too_much_power_say_unkey_and_weak_does_not():
-    down = [KeyDown(began=0.0)]
+    down = [KeyedSpan(began=0.0)]
     assert word(1, down, seen=SeenOnAir(swr=3.1)).word == "UNKEY"
     assert word(1, down, seen=SeenOnAir(swr=2.9)).word == "HOLD"
     assert word(1, down, seen=SeenOnAir(swr=1.6), first_key=True).word == "UNKEY"
@@ -157,7 +157,7 @@ def test_swr_and_too_much_power_say_unkey_and_weak_does_not():
 
 @given(st.floats(0.5, 30))
 def test_rest_is_owed_in_proportion_and_worked_off(length):
-    downs = [KeyDown(began=0.0, ended=length)]
+    downs = [KeyedSpan(began=0.0, ended=length)]
     owed = length / 30 * 60
     assert cool_at(DUTY, downs, length) == pytest.approx(length + owed)
     assert is_cool(DUTY, downs, length) == (owed <= 30)
@@ -170,7 +170,7 @@ def test_rest_is_owed_in_proportion_and_worked_off(length):
 
 
 def test_a_second_key_down_is_shorter_while_rest_is_owed():
-    downs = [KeyDown(began=0.0, ended=15.0), KeyDown(began=20.0)]
+    downs = [KeyedSpan(began=0.0, ended=15.0), KeyedSpan(began=20.0)]
     held = word(21, downs)
     # 30 s of rest were owed at 15 s, 5 s of it were taken: 25 of 60 still stand against the 30 s
     assert held.until == pytest.approx(20 + 30 * (1 - 25 / 60))

@@ -76,7 +76,7 @@ class BenchProcess:
         else:
             self._do(order)
 
-    def _send(self, message: wire.Told) -> None:
+    def _send(self, message: wire.FromBench) -> None:
         if self._writer is not None and not self._writer.is_closing():
             self._writer.write(wire.line_of(message))
 

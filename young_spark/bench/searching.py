@@ -4,20 +4,22 @@ import contextlib
 import json
 from pathlib import Path
 
-from young_spark.wire import SIMULATED_FILE, Line
+from young_spark.wire import SIMULATED_FILE, FoundLine
 
 
-def lines_of_this_machine(data: Path) -> tuple[Line, ...]:
+def lines_of_this_machine(data: Path) -> tuple[FoundLine, ...]:
     """Every line found, and one in words where they cannot be searched. Takes seconds."""
-    found: list[Line] = []
+    found: list[FoundLine] = []
     with contextlib.suppress(OSError, ValueError):
         ports = json.loads((data / SIMULATED_FILE).read_text())
-        found += [Line(address=f"simulated:{name}", words="simulated bench") for name in ports if name != "control"]
+        found += [
+            FoundLine(address=f"simulated:{name}", words="simulated bench") for name in ports if name != "control"
+        ]
     try:
         import pyvisa
 
         resources = pyvisa.ResourceManager("@py").list_resources()
-        found += [Line(address=address, words="found on a line") for address in resources]
+        found += [FoundLine(address=address, words="found on a line") for address in resources]
     except Exception as problem:  # a broken driver of one line must not hide the others
-        found.append(Line(address="", words=f"lines cannot be searched: {problem}"[:160]))
+        found.append(FoundLine(address="", words=f"lines cannot be searched: {problem}"[:160]))
     return tuple(found)

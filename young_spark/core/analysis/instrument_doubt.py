@@ -22,7 +22,7 @@ UNITS = {"level_uncertainty_db": "dB in level", "reference_ppm": "ppm in frequen
 UNTIL_TOLD = "typical, until it is told"
 
 
-class Doubt(Frozen):
+class InstrumentDoubt(Frozen):
     """How well a level (dB) or a frequency (ppm) of a record is known, as the option of that name takes it, and by
     what."""
 
@@ -31,7 +31,7 @@ class Doubt(Frozen):
     why: str
 
 
-def doubts_of(kind: str, instrument_for: Callable[[str], Instrument]) -> tuple[Doubt, ...]:
+def doubts_of(kind: str, instrument_for: Callable[[str], Instrument]) -> tuple[InstrumentDoubt, ...]:
     """The doubts of a kind of record, none where its figures do not hang on any; `instrument_for` gives the
     instrument in use for a function, or one that is typical of its class."""
     if kind not in LEVEL_BY:
@@ -41,12 +41,14 @@ def doubts_of(kind: str, instrument_for: Callable[[str], Instrument]) -> tuple[D
     own = {} if instrument.typical else _own(instrument, function, decade_db)
     why = "; ".join((f"the accuracy of {instrument.name}", *origin_remarks(instrument)))
     return tuple(
-        Doubt(option=name, value=own[name], why=why) if name in own else Doubt(option=name, value=value, why=UNTIL_TOLD)
+        InstrumentDoubt(option=name, value=own[name], why=why)
+        if name in own
+        else InstrumentDoubt(option=name, value=value, why=UNTIL_TOLD)
         for name, value in TYPICAL[kind].items()
     )
 
 
-def said(doubts: Sequence[Doubt]) -> tuple[str, ...]:
+def said(doubts: Sequence[InstrumentDoubt]) -> tuple[str, ...]:
     """The doubts in words, together where they come from the same."""
     reasons = dict.fromkeys(doubt.why for doubt in doubts)
     told = {why: [f"{d.value:.2g} {UNITS[d.option]}" for d in doubts if d.why == why] for why in reasons}

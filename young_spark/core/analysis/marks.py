@@ -11,7 +11,7 @@ from young_spark.core.figure import Measured
 from young_spark.core.judging import FormulaRow, MaskRow, Profile, Refusal, Situation, VerdictLine, applies, resolve
 
 KIND_WORDS = {"regulation": "regulation", "specification": "maker", "house": "this shop"}
-Loss = Callable[[float], float | None]  # of the path at a frequency in Hz, in dB
+LossAt = Callable[[float], float | None]  # of the path at a frequency in Hz, in dB
 PIECES = 60  # of a step of the mask, at most, where the path takes more of one end than of the other
 EVEN_DB = 0.5
 BESIDE = 0.015  # of the width of the plot: how far a limit of one line reaches to both of its sides
@@ -43,7 +43,9 @@ def limit_marks(plot: Plot, judged: Sequence[tuple[Measured, Sequence[VerdictLin
     return tuple(made.values())
 
 
-def mask_marks(plot: Plot, chosen: Mapping[str, Profile], situation: Situation, loss_db: Loss) -> tuple[LimitMark, ...]:
+def mask_marks(
+    plot: Plot, chosen: Mapping[str, Profile], situation: Situation, loss_db: LossAt
+) -> tuple[LimitMark, ...]:
     """The mask over a spectrum: what a line that is neither carrier nor harmonic may have at each frequency, in the
     plot's own dBm, before the loss of the path is taken off. Nothing where the plot is no spectrum, or where the
     mask needs a power that is not known."""
@@ -76,7 +78,7 @@ def _steps(
             yield LimitMark(name, x_from, x_to, carrier.y + ceiling)
 
 
-def _through(step: LimitMark, carrier_hz: float, loss_db: Loss) -> Iterator[LimitMark]:
+def _through(step: LimitMark, carrier_hz: float, loss_db: LossAt) -> Iterator[LimitMark]:
     """A step of the mask behind a path that takes more or less there than of the carrier, in pieces over which that
     hardly changes."""
 

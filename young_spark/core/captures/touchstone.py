@@ -17,7 +17,7 @@ FEWEST = 3
 MOST_SIZE = 1e4
 
 
-class Options(NamedTuple):
+class OptionLine(NamedTuple):
     """The option line; what it leaves out takes the standard's default."""
 
     unit: float = 1e9
@@ -54,9 +54,9 @@ def _complex(a: Real, b: Real, form: str) -> Complex:
     return np.asarray(size * np.exp(1j * np.radians(b)))
 
 
-def _rows(text: str, width: int, file: str, two: bool) -> tuple[Options, list[tuple[int, list[float]]]]:
+def _rows(text: str, width: int, file: str, two: bool) -> tuple[OptionLine, list[tuple[int, list[float]]]]:
     """The option line and the points, each with the line on which it begins."""
-    options: Options | None = None
+    options: OptionLine | None = None
     figures: list[tuple[int, list[float]]] = []
     for number, line in enumerate(text.replace("\r\n", "\n").replace("\r", "\n").split("\n"), start=1):
         line = line.split("!", 1)[0].strip()
@@ -69,7 +69,7 @@ def _rows(text: str, width: int, file: str, two: bool) -> tuple[Options, list[tu
             raise CannotRead(file, "figures stand before the option line ('# Hz S RI R 50')", number)
         elif line:
             figures.append((number, [_number(word, file, number) for word in line.split()]))
-    return options or Options(), _points(figures, width, file, two)
+    return options or OptionLine(), _points(figures, width, file, two)
 
 
 def _points(figures: list[tuple[int, list[float]]], width: int, file: str, two: bool) -> list[tuple[int, list[float]]]:
@@ -102,8 +102,8 @@ def _check_order(frequency: float, before: float | None, file: str, line: int) -
         )
 
 
-def _options(words: list[str], file: str, line: int) -> Options:
-    unit, form, reference = Options()
+def _options(words: list[str], file: str, line: int) -> OptionLine:
+    unit, form, reference = OptionLine()
     words = [word.upper() for word in words]
     while words:
         word = words.pop(0)
@@ -120,7 +120,7 @@ def _options(words: list[str], file: str, line: int) -> Options:
             raise CannotRead(file, f"{word[:16]!r}: {cause}", line)
     if not 0 < reference < 1e6:
         raise CannotRead(file, f"a reference of {reference:g} Ω cannot be", line)
-    return Options(unit, form, reference)
+    return OptionLine(unit, form, reference)
 
 
 def _number(word: str, file: str, line: int) -> float:

@@ -7,7 +7,7 @@ from pydantic import Field
 from young_spark.core.figure import Conditions, Phase
 from young_spark.core.ground import Frozen, shipped
 
-Part = Literal["in", "find", "fix", "prove", "out"]
+JobPart = Literal["in", "find", "fix", "prove", "out"]
 
 
 class Stage(Frozen):

@@ -6,7 +6,7 @@ from functools import cache
 from typing import Literal
 
 from young_spark.core.figure import Conditions, Phase, Verdict, quantity
-from young_spark.core.gear import Model, Part, PlanRow
+from young_spark.core.gear import JobPart, Model, PlanRow
 from young_spark.core.ground import SHIPPED, Frozen, load
 from young_spark.core.judging import ChannelPlan
 
@@ -96,7 +96,7 @@ DEAD_UNIT_ROWS = (
 )
 
 
-def phase_of(part: Part, changes: Sequence[Change]) -> Phase:
+def phase_of(part: JobPart, changes: Sequence[Change]) -> Phase:
     """The phase a reading taken now belongs to: as received until hands have changed something."""
     if part in ("prove", "out"):
         return "as_left"

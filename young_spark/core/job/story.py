@@ -21,7 +21,7 @@ class Sentence(Frozen):
     text: str
 
 
-class Told(Frozen):
+class ToldLine(Frozen):
     """A story line of the slip with its id and whether it was ticked off."""
 
     id: str
@@ -58,7 +58,7 @@ def sentence_case(text: str) -> str:
 
 
 def draft(
-    unit: str, told: Sequence[Told], compared: Sequence[Comparison], not_measured: Sequence[str]
+    unit: str, told: Sequence[ToldLine], compared: Sequence[Comparison], not_measured: Sequence[str]
 ) -> tuple[Sentence, ...]:
     """The sentences in the order an owner reads them; nothing that was not on the slip."""
     by_kind = {
@@ -87,13 +87,13 @@ def draft(
     return tuple(sentences)
 
 
-def _said(told: Told) -> Sentence:
+def _said(told: ToldLine) -> Sentence:
     return Sentence(
         key=f"said-{told.id}", section="complaint", text=f"You told us: “{told.line.words.strip().rstrip('.')}”."
     )
 
 
-def _wish(told: Told) -> Sentence:
+def _wish(told: ToldLine) -> Sentence:
     done = "done" if told.settled else "not done"
     return Sentence(
         key=f"wish-{told.id}-{told.settled}",
@@ -102,19 +102,19 @@ def _wish(told: Told) -> Sentence:
     )
 
 
-def _stage(told: Told) -> Sentence:
+def _stage(told: ToldLine) -> Sentence:
     words = f"The {told.line.stage} stage was {told.line.state}"
     return Sentence(key=f"stage-{told.id}", section="found", text=sentence_case(words))
 
 
-def _cause(by_kind: dict[str, list[Told]]) -> list[Sentence]:
+def _cause(by_kind: dict[str, list[ToldLine]]) -> list[Sentence]:
     if by_kind["found"] or by_kind["stage"] or by_kind["did"]:
         return []
     text = "No cause was found. Which function was in use when it failed? Please note it, should it happen again."
     return [Sentence(key="no-cause", section="found", text=text)]
 
 
-def _did(told: Told) -> Sentence:
+def _did(told: ToldLine) -> Sentence:
     line = told.line
     if line.part_out and line.part_in:
         text = f"{line.part_out} replaced by {line.part_in}"
@@ -124,7 +124,7 @@ def _did(told: Told) -> Sentence:
     return Sentence(key=f"did-{told.id}", section="done", text=sentence_case(text))
 
 
-def _adjusted(told: Told) -> Sentence:
+def _adjusted(told: ToldLine) -> Sentence:
     line = told.line
     return Sentence(
         key=f"adjusted-{told.id}",
@@ -153,7 +153,7 @@ def _results(unit: str, compared: Sequence[Comparison]) -> list[Sentence]:
     return [Sentence(key=f"result-{len(judged)}-{len(outside)}", section="result", text=text)]
 
 
-def _locked(by_kind: dict[str, list[Told]]) -> list[Sentence]:
+def _locked(by_kind: dict[str, list[ToldLine]]) -> list[Sentence]:
     if len(by_kind["lock"]) <= len(by_kind["unlock"]):
         return []
     return [

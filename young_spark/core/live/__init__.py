@@ -11,7 +11,7 @@ from young_spark.core.live.definition_file import (
     values_of,
 )
 from young_spark.core.live.drops import RING_S, Drop, Mark, Point, after_what, moments, summary
-from young_spark.core.live.key_word import KeyDown, Keying, SeenOnAir, keying
+from young_spark.core.live.key_word import KeyedSpan, Keying, SeenOnAir, keying
 from young_spark.core.live.running_watch import RunningWatch
 from young_spark.core.live.seat import (
     LookedFor,
@@ -47,7 +47,7 @@ __all__ = [
     "CarrierChanged",
     "Definition",
     "Drop",
-    "KeyDown",
+    "KeyedSpan",
     "Keying",
     "LiveName",
     "LookedFor",

@@ -9,7 +9,7 @@ from typing import Literal
 from young_spark.core.ground import Frozen
 from young_spark.core.path import Duty
 
-Word = Literal["KEY", "HOLD", "UNKEY", "COOL"]
+HandWord = Literal["KEY", "HOLD", "UNKEY", "COOL"]
 FIRST_KEY_S = 2.0
 FIRST_KEY_SWR = 1.5
 GREATEST_SWR = 3.0  # above it finals die in well under a minute
@@ -17,7 +17,7 @@ OVER_POWER = 1.25  # of the greatest carrier that the model can give
 FULL_MODULATION = 1.5  # mean power of a carrier at 100 % depth, over its own
 
 
-class KeyDown(Frozen):
+class KeyedSpan(Frozen):
     """One key-down; `ended` is None while it lasts. `heat_s` is what it counts for."""
 
     began: float
@@ -35,10 +35,10 @@ class SeenOnAir(Frozen):
 class Keying(Frozen):
     """What to do now, why, and when that changes by itself (`until`, on the same clock; None: it does not)."""
 
-    word: Word | None
+    word: HandWord | None
     why: str
     until: float | None = None
-    then: Word | None = None
+    then: HandWord | None = None
     limit: str = ""  # whose time it is
 
 
@@ -53,7 +53,7 @@ def shortest(duties: Sequence[Duty]) -> Duty:
     return first.model_copy(update={"cool_off_s": max(d.cool_off_s for d in duties)})
 
 
-def cool_at(duty: Duty, downs: Sequence[KeyDown], now: float) -> float:
+def cool_at(duty: Duty, downs: Sequence[KeyedSpan], now: float) -> float:
     """When it may be keyed again: each key-down owes rest in proportion to its length, worked off while unkeyed."""
     owed_until = float("-inf")
     for down in sorted(downs, key=lambda d: d.began):
@@ -63,7 +63,7 @@ def cool_at(duty: Duty, downs: Sequence[KeyDown], now: float) -> float:
     return owed_until
 
 
-def is_cool(duty: Duty, downs: Sequence[KeyDown], now: float) -> bool:
+def is_cool(duty: Duty, downs: Sequence[KeyedSpan], now: float) -> bool:
     """Whether a whole key-down may begin. A short one owes little: what is owed may be at most half a rest."""
     return cool_at(duty, downs, now) - now <= duty.cool_off_s / 2
 
@@ -71,7 +71,7 @@ def is_cool(duty: Duty, downs: Sequence[KeyDown], now: float) -> bool:
 def keying(
     *,
     now: float,
-    downs: Sequence[KeyDown],
+    downs: Sequence[KeyedSpan],
     duties: Sequence[Duty],
     first_key: bool,
     wanted: int,
@@ -106,7 +106,7 @@ def keying(
 
 
 def _at_rest(
-    now: float, downs: Sequence[KeyDown], duty: Duty, first_key: bool, wanted: int, what: str, barred: str
+    now: float, downs: Sequence[KeyedSpan], duty: Duty, first_key: bool, wanted: int, what: str, barred: str
 ) -> Keying:
     if barred:
         return Keying(word=None, why=barred)
@@ -120,7 +120,7 @@ def _at_rest(
     return Keying(word="KEY" if wanted else None, why=what if wanted > 0 else "", limit=duty.name)
 
 
-def _allowed_s(duty: Duty, downs: Sequence[KeyDown], down: KeyDown) -> float:
+def _allowed_s(duty: Duty, downs: Sequence[KeyedSpan], down: KeyedSpan) -> float:
     """How long this key-down may last: less by what earlier ones still owe."""
     owed = max(0.0, cool_at(duty, [d for d in downs if d is not down], down.began) - down.began)
     return duty.key_down_s * max(0.25, 1 - owed / duty.cool_off_s) if duty.cool_off_s > 0 else duty.key_down_s

@@ -4,21 +4,21 @@ from typing import Literal
 
 from young_spark.core.trace.chain import ANSWERS, Chain, Fault, Function, FunctionProbe, PartProbe, Probe, StressProbe
 
-State = Literal["good", "weak", "dead"]
+StageState = Literal["good", "weak", "dead"]
 WORSE = {"good": 0, "weak": 1, "dead": 2}
 
 
-def states_of(chain: Chain, faults: tuple[Fault, ...]) -> dict[str, State]:
+def states_of(chain: Chain, faults: tuple[Fault, ...]) -> dict[str, StageState]:
     """The output of every stage while these faults are there: its own state, or that of the worst of what it hangs
     on."""
-    own: dict[str, State] = {}
+    own: dict[str, StageState] = {}
     for fault in faults:
         for name, effect in ((fault.stage, fault.effect), *((rail, "dead") for rail in fault.pulls)):
             if WORSE[effect] > WORSE[own.get(name, "good")]:
                 own[name] = effect
-    found: dict[str, State] = {}
+    found: dict[str, StageState] = {}
 
-    def state(name: str) -> State:
+    def state(name: str) -> StageState:
         if name not in found:
             stage = chain.by_stage[name]
             fed = [state(other) for other in (*stage.after, *stage.needs)]
@@ -30,7 +30,7 @@ def states_of(chain: Chain, faults: tuple[Fault, ...]) -> dict[str, State]:
     return {name: state(name) for name in chain.by_stage}
 
 
-def expected_answer(chain: Chain, faults: tuple[Fault, ...], probe: Probe, states: dict[str, State]) -> str:
+def expected_answer(chain: Chain, faults: tuple[Fault, ...], probe: Probe, states: dict[str, StageState]) -> str:
     """What the probe answers while these faults are there, if it does not err."""
     for fault in faults:
         if fault.id in probe.exceptions:
@@ -57,14 +57,14 @@ def _stirs(chain: Chain, faults: tuple[Fault, ...], probe: StressProbe) -> bool:
     return any(probe.stress in f.stress and f.stage in reached for f in faults)
 
 
-def _function(function: Function, states: dict[str, State]) -> str:
+def _function(function: Function, states: dict[str, StageState]) -> str:
     worst = max((states[s] for s in function.shows_at), key=WORSE.__getitem__)
     if any(states[s] == "dead" for s in function.carried_by):
         worst = "dead"
     return "works" if worst == "good" else worst
 
 
-def _current(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state: State) -> str:
+def _current(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state: StageState) -> str:
     """Supply current while it is keyed: a class C final without drive takes none; what dies behind the final takes
     the usual."""
     for fault in faults:

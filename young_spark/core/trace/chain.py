@@ -96,7 +96,7 @@ class Function(Frozen):
     mhz: tuple[float, float] | None = None
 
 
-class Figure(Frozen):
+class DueFigure(Frozen):
     """A figure that is an answer by its range: `good`, below `dead_below` dead, between them weak."""
 
     unit: str = Field(max_length=8)
@@ -125,7 +125,7 @@ class AnyProbe(Frozen):
     covers: bool = False
     risk: Risk = "low"
     caution: str = Field("", max_length=200)
-    figure: Figure | None = None  # in a file `unit`, `good` and `dead_below` beside the rest
+    figure: DueFigure | None = None  # in a file `unit`, `good` and `dead_below` beside the rest
     error: float | None = Field(None, gt=0, lt=0.5)
     due: str = Field("", max_length=80)  # what a healthy unit shows, where that is not the level of its stage
     reads: tuple[str, ...] = ()

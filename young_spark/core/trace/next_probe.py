@@ -13,7 +13,7 @@ from young_spark.core.ground import Frozen
 from young_spark.core.trace.chain import OutputProbe, Probe, Risk
 from young_spark.core.trace.suspicion import SETTLED, Engine, Seen, Weights, entropy_bits
 
-Mask = npt.NDArray[np.bool_]
+Chosen = npt.NDArray[np.bool_]
 Strategy = Literal["best-value", "half-split", "walk-back", "walk-forward"]
 STRATEGIES: tuple[Strategy, ...] = ("best-value", "half-split", "walk-back", "walk-forward")
 COVERS_MIN = 4.0  # to take them off, once
@@ -199,7 +199,7 @@ class _Look:
     prices: Weights
     alike: Weights
 
-    def cost(self, belief: Weights, worth: _Worth, first: int, open_now: Mask, deep: int) -> float:
+    def cost(self, belief: Weights, worth: _Worth, first: int, open_now: Chosen, deep: int) -> float:
         """Minutes for a probe and for all that comes after it."""
         others = open_now.copy()
         others[first] = False
@@ -210,7 +210,7 @@ class _Look:
                 total += share * self.to_go(after, others, deep)
         return total
 
-    def to_go(self, belief: Weights, others: Mask, deep: int) -> float:
+    def to_go(self, belief: Weights, others: Chosen, deep: int) -> float:
         """Minutes until one stage is settled, or nothing can be told apart any more."""
         stages = self.tables.groups @ belief
         if stages.max() >= SETTLED or not others.any() or (wanted := self.to_find(belief, stages)) < LEAST_BITS:

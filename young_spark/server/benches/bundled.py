@@ -14,7 +14,7 @@ from young_spark.server.jobs.models import Job
 from young_spark.server.problems import Refused
 
 
-class PathIn(BundlePart):
+class BundledPath(BundlePart):
     """The path between the unit and the instruments; what was confirmed by name is confirmed anew where it is read
     in."""
 
@@ -24,12 +24,12 @@ class PathIn(BundlePart):
     at: datetime
 
 
-def _written(job: Job) -> PathIn | None:
+def _written(job: Job) -> BundledPath | None:
     row = in_use(job)
-    return PathIn(name=row.name, path=row.path, most_w=row.most_w, at=row.at) if row is not None else None
+    return BundledPath(name=row.name, path=row.path, most_w=row.most_w, at=row.at) if row is not None else None
 
 
-def _check(job: Any, told: PathIn | None) -> None:
+def _check(job: Any, told: BundledPath | None) -> None:
     try:
         if told is not None:
             path_of(told.path, told.name or "path")
@@ -37,9 +37,9 @@ def _check(job: Any, told: PathIn | None) -> None:
         raise Refused(f"The path of job {job.number} in the bundle: {refusal}.") from refusal
 
 
-def _merge(into: Joining, told: PathIn | None) -> None:
+def _merge(into: Joining, told: BundledPath | None) -> None:
     if told is not None and in_use(into.job) is None:
         JobPath.objects.create(job=into.job, **told.model_dump())
 
 
-PATH = Section("path", PathIn | None, None, _written, _merge, check=_check)
+PATH = Section("path", BundledPath | None, None, _written, _merge, check=_check)

@@ -136,7 +136,7 @@ def _sections(
     state: State, compared: tuple[story.Comparison, ...], edits: dict[str, str], unit: str
 ) -> list[SectionOut]:
     told = [
-        story.Told(id=str(line.pk)[:8], line=words, settled=line.settled_at is not None)
+        story.ToldLine(id=str(line.pk)[:8], line=words, settled=line.settled_at is not None)
         for line, words in state.stories
     ]
     missing = story.what_was_not_measured(state.rows, state.facts, state.stale)

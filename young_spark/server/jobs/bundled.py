@@ -9,7 +9,7 @@ from young_spark.server.jobs.models import Item, Job
 from young_spark.server.problems import Conflict
 
 
-class ItemIn(BundlePart):
+class BundledItem(BundlePart):
     """One box of the job."""
 
     id: UUID
@@ -20,11 +20,11 @@ class ItemIn(BundlePart):
     position: int = Field(ge=0, le=1000)
 
 
-def _written(job: Job) -> list[ItemIn]:
-    return [ItemIn(**{n: getattr(i, n) for n in ItemIn.model_fields}) for i in job.items.all()]
+def _written(job: Job) -> list[BundledItem]:
+    return [BundledItem(**{n: getattr(i, n) for n in BundledItem.model_fields}) for i in job.items.all()]
 
 
-def _merge(into: Joining, told: list[ItemIn]) -> None:
+def _merge(into: Joining, told: list[BundledItem]) -> None:
     into.items = {i.pk for i in into.job.items.all()}
     for item in told:
         if item.id in into.items:
@@ -35,4 +35,4 @@ def _merge(into: Joining, told: list[ItemIn]) -> None:
         into.items.add(item.id)
 
 
-ITEMS = Section("items", list[ItemIn], Field(min_length=1, max_length=100), _written, _merge)
+ITEMS = Section("items", list[BundledItem], Field(min_length=1, max_length=100), _written, _merge)

@@ -130,7 +130,7 @@ class LiveBench:
 
     # what the bench process says --------------------------------------------------------------------------------------
 
-    def hear(self, message: wire.Told) -> None:
+    def hear(self, message: wire.FromBench) -> None:
         """One message of the bench process."""
         match message:
             case wire.Values():
@@ -153,7 +153,7 @@ class LiveBench:
         with self._lock:
             self.presence.gone()
 
-    def _hear_in_turn(self, message: wire.Told) -> None:
+    def _hear_in_turn(self, message: wire.FromBench) -> None:
         with self._lock:
             match message:
                 case wire.Hello():
@@ -263,7 +263,7 @@ def _at_once(act: Act) -> None:
     act()
 
 
-def _told(message: wire.Told, act: Act) -> None:
+def _told(message: wire.FromBench, act: Act) -> None:
     """What goes wrong with one message is told, and the next one is heard."""
     try:
         act()

@@ -15,7 +15,7 @@ from young_spark.server.problems import Refused
 OF_A_DROP = ("at", "name", "kind", "usual", "reached", "lasted")
 
 
-class KeyDownIn(BundlePart):
+class BundledKeyDown(BundlePart):
     """One key-down of an item."""
 
     item: UUID
@@ -24,7 +24,7 @@ class KeyDownIn(BundlePart):
     by_hand: bool
 
 
-class WatchIn(BundlePart):
+class BundledWatch(BundlePart):
     """A watch with its log, drops and marks."""
 
     id: UUID
@@ -37,23 +37,23 @@ class WatchIn(BundlePart):
     marks: list[dict[str, Any]]
 
 
-def _written_key_downs(job: Job) -> list[KeyDownIn]:
+def _written_key_downs(job: Job) -> list[BundledKeyDown]:
     return [
-        KeyDownIn(item=d.item_id, began_at=d.began_at, ended_at=d.ended_at, by_hand=d.by_hand)
+        BundledKeyDown(item=d.item_id, began_at=d.began_at, ended_at=d.ended_at, by_hand=d.by_hand)
         for d in KeyDown.objects.filter(item__job=job).order_by("began_at")
     ]
 
 
-def _merge_key_downs(into: Joining, told: list[KeyDownIn]) -> None:
+def _merge_key_downs(into: Joining, told: list[BundledKeyDown]) -> None:
     for down in told:
         if down.item in into.items:
             ended = {"ended_at": down.ended_at or down.began_at, "by_hand": down.by_hand}
             KeyDown.objects.get_or_create(item_id=down.item, began_at=down.began_at, defaults=ended)
 
 
-def _written_watches(job: Job) -> list[WatchIn]:
+def _written_watches(job: Job) -> list[BundledWatch]:
     return [
-        WatchIn(
+        BundledWatch(
             id=w.pk,
             item=w.item_id,
             by=w.by.username,
@@ -67,7 +67,7 @@ def _written_watches(job: Job) -> list[WatchIn]:
     ]
 
 
-def _merge_watches(into: Joining, told: list[WatchIn]) -> None:
+def _merge_watches(into: Joining, told: list[BundledWatch]) -> None:
     for watch in told:
         if watch.item in into.items and not Watch.objects.filter(pk=watch.id).exists():
             try:
@@ -76,7 +76,7 @@ def _merge_watches(into: Joining, told: list[WatchIn]) -> None:
                 raise Refused(f"A watch of job {into.number} in the bundle is not whole.") from problem
 
 
-def _new_watch(into: Joining, watch: WatchIn) -> None:
+def _new_watch(into: Joining, watch: BundledWatch) -> None:
     made = Watch.objects.create(
         id=watch.id,
         job=into.job,
@@ -92,10 +92,10 @@ def _new_watch(into: Joining, watch: WatchIn) -> None:
         WatchMark.objects.create(watch=made, id=mark["id"], at=float(mark["at"]), what=str(mark["what"])[:60])
 
 
-KEY_DOWNS = Section("key_downs", list[KeyDownIn], Field(max_length=100_000), _written_key_downs, _merge_key_downs)
+KEY_DOWNS = Section("key_downs", list[BundledKeyDown], Field(max_length=100_000), _written_key_downs, _merge_key_downs)
 WATCHES = Section(
     "watches",
-    list[WatchIn],
+    list[BundledWatch],
     Field(max_length=1_000),
     _written_watches,
     _merge_watches,

@@ -21,7 +21,7 @@ class Door(threading.Thread):
     """Waits for the bench process, hands each of its messages to `hear` and its going to `gone`, and carries orders
     back."""
 
-    def __init__(self, data: Path, hear: Callable[[wire.Told], None], gone: Callable[[], None]) -> None:
+    def __init__(self, data: Path, hear: Callable[[wire.FromBench], None], gone: Callable[[], None]) -> None:
         super().__init__(name="bench door", daemon=True)
         self._file = data / wire.DOOR_FILE
         self._hear = hear

@@ -2,8 +2,7 @@
 
 import time
 
-from young_spark.core.live import KeyDown as Down
-from young_spark.core.live import Keying, SeenOnAir, is_modulated, keying, swr_of, what_is_left
+from young_spark.core.live import KeyedSpan, Keying, SeenOnAir, is_modulated, keying, swr_of, what_is_left
 from young_spark.core.path import Duty
 from young_spark.server.benches.services import key_down_ended
 from young_spark.server.bulletin import bulletin
@@ -22,7 +21,7 @@ class KeyClock:
         self.left: tuple[str, ...] = ()  # rows that this key-down can still give
         self.word = Keying(word=None, why="")
         self._presence, self._values = presence, values
-        self._downs: list[Down] = []
+        self._downs: list[KeyedSpan] = []
         self._duties: list[Duty] = []
         self._first_key = False
 

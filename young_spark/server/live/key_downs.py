@@ -2,17 +2,19 @@
 
 from datetime import UTC, datetime
 
-from young_spark.core.live import KeyDown as Down
+from young_spark.core.live import KeyedSpan
 from young_spark.server.jobs.models import Item
 from young_spark.server.live.models import KeyDown
 
 NEWEST = 40  # older ones owe no rest any more
 
 
-def downs_of(item: Item) -> list[Down]:
+def downs_of(item: Item) -> list[KeyedSpan]:
     """The item's newest key-downs, oldest first, in s since 1970."""
     newest = list(KeyDown.objects.filter(item=item).order_by("-began_at")[:NEWEST])
-    return [Down(began=d.began_at.timestamp(), ended=d.ended_at and d.ended_at.timestamp()) for d in reversed(newest)]
+    return [
+        KeyedSpan(began=d.began_at.timestamp(), ended=d.ended_at and d.ended_at.timestamp()) for d in reversed(newest)
+    ]
 
 
 def clock_key_down(item: Item, up: bool, at: float, *, by_hand: bool) -> None:

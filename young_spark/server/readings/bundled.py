@@ -23,7 +23,7 @@ READ_AS = {"nothing seen": "nothing", "wattmeter": "needle"}
 SAME = ("kind", "part", "phase", "text", "raw", "story", "at", "settled_at", "withdrawn_at", "withdrawn_reason")
 
 
-class PictureIn(BundlePart):
+class BundledPicture(BundlePart):
     """A picture of a line; its file is named by the hash."""
 
     sha256: str = Field(pattern="^[0-9a-f]{64}$")
@@ -32,7 +32,7 @@ class PictureIn(BundlePart):
     height: int = Field(gt=0, le=20_000)
 
 
-class ReadingIn(BundlePart):
+class BundledReading(BundlePart):
     """A figure as it was worked out and judged then."""
 
     id: UUID
@@ -56,7 +56,7 @@ class ReadingIn(BundlePart):
         return {"read_as": READ_AS.get(str(measured.get("method")))} | measured
 
 
-class LineIn(BundlePart):
+class BundledLine(BundlePart):
     """A line of the slip; people by their short names."""
 
     id: UUID
@@ -76,18 +76,18 @@ class LineIn(BundlePart):
     withdrawn_by: str | None
     withdrawn_reason: str = Field(max_length=200)
     superseded_by: UUID | None
-    picture: PictureIn | None
-    readings: list[ReadingIn] = Field(max_length=100)
+    picture: BundledPicture | None
+    readings: list[BundledReading] = Field(max_length=100)
 
 
-def _written(job: Job) -> list[LineIn]:
+def _written(job: Job) -> list[BundledLine]:
     lines = job.lines.select_related("by", "settled_by", "withdrawn_by", "picture").prefetch_related("readings")
     return [_line(line) for line in lines.order_by("number")]
 
 
-def _line(line: Line) -> LineIn:
+def _line(line: Line) -> BundledLine:
     picture = getattr(line, "picture", None)
-    return LineIn(
+    return BundledLine(
         **{name: getattr(line, name) for name in SAME},
         id=line.pk,
         item=line.item_id,
@@ -96,8 +96,10 @@ def _line(line: Line) -> LineIn:
         settled_by=_name(line.settled_by),
         withdrawn_by=_name(line.withdrawn_by),
         superseded_by=line.superseded_by_id,
-        picture=PictureIn(**{n: getattr(picture, n) for n in PictureIn.model_fields}) if picture else None,
-        readings=[ReadingIn(**{n: getattr(r, n) for n in ReadingIn.model_fields}) for r in line.readings.all()],
+        picture=BundledPicture(**{n: getattr(picture, n) for n in BundledPicture.model_fields}) if picture else None,
+        readings=[
+            BundledReading(**{n: getattr(r, n) for n in BundledReading.model_fields}) for r in line.readings.all()
+        ],
     )
 
 
@@ -105,15 +107,15 @@ def _name(person: Person | None) -> str | None:
     return person.username if person is not None else None
 
 
-def _people(told: list[LineIn]) -> Iterable[str | None]:
+def _people(told: list[BundledLine]) -> Iterable[str | None]:
     return (name for line in told for name in (line.by, line.settled_by, line.withdrawn_by))
 
 
-def _files(told: list[LineIn]) -> Iterable[BundledFile]:
+def _files(told: list[BundledLine]) -> Iterable[BundledFile]:
     return (_picture_file(line.picture) for line in told if line.picture is not None)
 
 
-def _picture_file(picture: PictureIn) -> BundledFile:
+def _picture_file(picture: BundledPicture) -> BundledFile:
     def check(name: str, data: bytes) -> None:
         try:
             right = pictures.kind_of(data) == (picture.media_type, picture.width, picture.height)
@@ -125,7 +127,7 @@ def _picture_file(picture: PictureIn) -> BundledFile:
     return BundledFile("pictures", picture.sha256, LARGEST_PICTURE, check)
 
 
-def _check(job: Any, told: list[LineIn]) -> None:
+def _check(job: Any, told: list[BundledLine]) -> None:
     """What is kept as JSON must be what the core knows, or a page that shows it would fail later."""
     items, lines = {item.id for item in job.items}, {line.id for line in told}
     for line in told:
@@ -142,7 +144,7 @@ def _check(job: Any, told: list[LineIn]) -> None:
                 VerdictLine.model_validate(verdict)
 
 
-def _merge(into: Joining, told: list[LineIn]) -> None:
+def _merge(into: Joining, told: list[BundledLine]) -> None:
     """Add lines that are not here, bring marks of those that are up to date."""
     here = {line.pk: line for line in Line.objects.filter(pk__in=[line.id for line in told])}
     numbers = set(into.job.lines.values_list("number", flat=True))
@@ -163,7 +165,7 @@ def _merge(into: Joining, told: list[LineIn]) -> None:
             Line.objects.filter(pk=line.id, superseded_by=None).update(superseded_by=line.superseded_by)
 
 
-def _new_line(into: Joining, line: LineIn, number: int) -> None:
+def _new_line(into: Joining, line: BundledLine, number: int) -> None:
     made = Line.objects.create(
         id=line.id,
         job=into.job,
@@ -182,7 +184,7 @@ def _new_line(into: Joining, line: LineIn, number: int) -> None:
         Reading.objects.create(line=made, **reading.model_dump())
 
 
-def _marks(old: Line, line: LineIn, people: dict[str, Person]) -> int:
+def _marks(old: Line, line: BundledLine, people: dict[str, Person]) -> int:
     """What was taken back or ticked off there is so here too; the other way round nothing is undone."""
     changed = False
     for mark in ("withdrawn", "settled"):
@@ -198,5 +200,5 @@ def _marks(old: Line, line: LineIn, people: dict[str, Person]) -> int:
 
 
 LINES = Section(
-    "lines", list[LineIn], Field(max_length=100_000), _written, _merge, people=_people, files=_files, check=_check
+    "lines", list[BundledLine], Field(max_length=100_000), _written, _merge, people=_people, files=_files, check=_check
 )

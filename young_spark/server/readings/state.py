@@ -10,7 +10,7 @@ from uuid import UUID
 
 from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, StoryLine, figure_words
 from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
-from young_spark.core.gear import Model, Part, PlanRow, models
+from young_spark.core.gear import JobPart, Model, PlanRow, models
 from young_spark.core.job import plans
 from young_spark.core.judging import ChannelPlan, channel_plans, mapped, read_selector
 from young_spark.core.path import Path
@@ -104,7 +104,7 @@ class State:
     @property
     def phase(self) -> Phase:
         """The phase a reading taken now belongs to."""
-        return plans.phase_of(cast(Part, self.job.part), self.changes) if self.job else "in_work"
+        return plans.phase_of(cast(JobPart, self.job.part), self.changes) if self.job else "in_work"
 
     @cached_property
     def locked_because(self) -> str:

@@ -14,32 +14,32 @@ from young_spark.server.records.models import Record
 from young_spark.server.records.services import Told
 
 
-class RecordFileIn(BundlePart):
+class BundledRecordFile(BundlePart):
     """A file of a record, as it was handed in; named in the bundle by the hash."""
 
     name: str = Field(max_length=100, pattern=r"^[\w\- ][\w.\- ]*$")
     sha256: str = Field(pattern="^[0-9a-f]{64}$")
 
 
-class RecordIn(BundlePart):
+class BundledRecord(BundlePart):
     """A record or trace of an instrument, and what was told of it."""
 
     id: UUID
     item: UUID | None
     name: str = Field(max_length=100)
-    files: list[RecordFileIn] = Field(min_length=1, max_length=2)
+    files: list[BundledRecordFile] = Field(min_length=1, max_length=2)
     told: dict[str, Any]
     by: str
     at: datetime
 
 
-def _written(job: Job) -> list[RecordIn]:
+def _written(job: Job) -> list[BundledRecord]:
     return [
-        RecordIn(
+        BundledRecord(
             id=r.pk,
             item=r.item_id,
             name=r.name,
-            files=[RecordFileIn(**f) for f in r.files],
+            files=[BundledRecordFile(**f) for f in r.files],
             told=r.told,
             by=r.by.username,
             at=r.at,
@@ -48,16 +48,16 @@ def _written(job: Job) -> list[RecordIn]:
     ]
 
 
-def _files(told: list[RecordIn]) -> Iterable[BundledFile]:
+def _files(told: list[BundledRecord]) -> Iterable[BundledFile]:
     return (BundledFile("records", f.sha256, settings.LARGEST_RECORD) for record in told for f in record.files)
 
 
-def _check(job: Any, told: list[RecordIn]) -> None:
+def _check(job: Any, told: list[BundledRecord]) -> None:
     for record in told:
         Told.model_validate(record.told)
 
 
-def _merge(into: Joining, told: list[RecordIn]) -> None:
+def _merge(into: Joining, told: list[BundledRecord]) -> None:
     for record in told:
         if record.item is None or record.item in into.items:
             same = record.model_dump(include={"name", "files", "told", "at"})
@@ -67,7 +67,7 @@ def _merge(into: Joining, told: list[RecordIn]) -> None:
 
 RECORDS = Section(
     "records",
-    list[RecordIn],
+    list[BundledRecord],
     Field([], max_length=10_000),
     _written,
     _merge,

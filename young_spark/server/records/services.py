@@ -16,7 +16,7 @@ from ninja import Schema
 from pydantic import Field
 
 from young_spark.core.analysis import Analysis, Mode, Options, analyse, phrased
-from young_spark.core.analysis.instrument_doubt import Doubt, doubts_of, said
+from young_spark.core.analysis.instrument_doubt import InstrumentDoubt, doubts_of, said
 from young_spark.core.analysis.listening import can_be_heard, heard
 from young_spark.core.analysis.mixer_check import mixer_checked
 from young_spark.core.analysis.record_place import SaidOfIt, taken_at
@@ -164,7 +164,9 @@ def analysis_of(record: Record, capture: Capture) -> Analysis:
     if (second := _attenuated(record, told, capture)) is not None:
         found = mixer_checked(found, second, told.attenuated_db)
     doubts = [
-        Doubt(option=n, value=v, why=why) for n, why in told.known_by.items() if (v := getattr(told, n)) is not None
+        InstrumentDoubt(option=n, value=v, why=why)
+        for n, why in told.known_by.items()
+        if (v := getattr(told, n)) is not None
     ]
     found = replace(found, remarks=(*found.remarks, *said(doubts)))
     without = tuple(

@@ -16,7 +16,7 @@ from young_spark.server.tracing.chains import OWN_CHAINS, chain_of
 from young_spark.server.tracing.models import Board, Doubt, Look, Pin, Trace
 
 
-class LookIn(BundlePart):
+class BundledLook(BundlePart):
     """What a probe answered; `line` is its line of the slip."""
 
     line: UUID
@@ -24,7 +24,7 @@ class LookIn(BundlePart):
     answer: str = Field(max_length=40)
 
 
-class DoubtIn(BundlePart):
+class BundledDoubt(BundlePart):
     """A line of the slip that does not count in a trace."""
 
     line: UUID
@@ -32,7 +32,7 @@ class DoubtIn(BundlePart):
     at: datetime
 
 
-class TraceIn(BundlePart):
+class BundledTrace(BundlePart):
     """One symptom, traced."""
 
     id: UUID
@@ -44,11 +44,11 @@ class TraceIn(BundlePart):
     closed_at: datetime | None
     at: datetime
     by: str
-    looks: list[LookIn] = Field(max_length=1_000)
-    doubts: list[DoubtIn] = Field([], max_length=1_000)
+    looks: list[BundledLook] = Field(max_length=1_000)
+    doubts: list[BundledDoubt] = Field([], max_length=1_000)
 
 
-class BoardPinIn(BundlePart):
+class BundledBoardPin(BundlePart):
     """A pin on a board, as shares of the picture's width and height."""
 
     id: UUID
@@ -58,13 +58,13 @@ class BoardPinIn(BundlePart):
     y: float = Field(ge=0, le=1)
 
 
-class BoardIn(BundlePart):
+class BundledBoard(BundlePart):
     """A picture of the slip that shows a side of a board; `line` is the picture's."""
 
     line: UUID
     side: Literal["component", "solder"]
     model: str = Field(max_length=60)
-    pins: list[BoardPinIn] = Field(max_length=200)
+    pins: list[BundledBoardPin] = Field(max_length=200)
 
 
 def _written_chains(job: Job) -> dict[str, str]:
@@ -79,30 +79,30 @@ def _merge_chains(into: Joining, told: dict[str, str]) -> None:
             OWN_CHAINS.add(name, text, into.job.created_by)
 
 
-def _written_traces(job: Job) -> list[TraceIn]:
+def _written_traces(job: Job) -> list[BundledTrace]:
     return [
-        TraceIn(
+        BundledTrace(
             **{n: getattr(t, n) for n in ("id", "chain", "symptom", "strategy", "proven", "closed_at", "at")},
             item=t.item_id,
             by=t.by.username,
-            looks=[LookIn(line=k.line_id, probe=k.probe, answer=k.answer) for k in t.looks.all()],
-            doubts=[DoubtIn(line=d.line_id, by=d.by.username, at=d.at) for d in t.doubts.select_related("by")],
+            looks=[BundledLook(line=k.line_id, probe=k.probe, answer=k.answer) for k in t.looks.all()],
+            doubts=[BundledDoubt(line=d.line_id, by=d.by.username, at=d.at) for d in t.doubts.select_related("by")],
         )
         for t in job.traces.select_related("by").order_by("at")
     ]
 
 
-def _people(told: list[TraceIn]) -> Iterable[str | None]:
+def _people(told: list[BundledTrace]) -> Iterable[str | None]:
     return (name for trace in told for name in (trace.by, *(doubt.by for doubt in trace.doubts)))
 
 
-def _check_traces(job: Any, told: list[TraceIn]) -> None:
+def _check_traces(job: Any, told: list[BundledTrace]) -> None:
     lines = {line.id for line in job.lines}
     for trace in told:
         _check_trace(job, trace, lines)
 
 
-def _check_trace(job: Any, trace: TraceIn, lines: set[UUID]) -> None:
+def _check_trace(job: Any, trace: BundledTrace, lines: set[UUID]) -> None:
     where = f"A trace of job {job.number} in the bundle"
     text = job.chains.get(trace.chain)
     try:
@@ -115,13 +115,13 @@ def _check_trace(job: Any, trace: TraceIn, lines: set[UUID]) -> None:
         raise Refused(f"{where} has a look at a line that is not there, or doubts one.")
 
 
-def _merge_traces(into: Joining, told: list[TraceIn]) -> None:
+def _merge_traces(into: Joining, told: list[BundledTrace]) -> None:
     for trace in told:
         if trace.item is None or trace.item in into.items:
             _merge_trace(into, trace)
 
 
-def _merge_trace(into: Joining, trace: TraceIn) -> None:
+def _merge_trace(into: Joining, trace: BundledTrace) -> None:
     """Add a trace and the looks that are not here; one that was closed there is closed here too."""
     same = trace.model_dump(include={"chain", "symptom", "strategy", "proven", "closed_at", "at"})
     made, fresh = Trace.objects.get_or_create(
@@ -142,30 +142,30 @@ def _merge_trace(into: Joining, trace: TraceIn) -> None:
         )
 
 
-def _written_boards(job: Job) -> list[BoardIn]:
+def _written_boards(job: Job) -> list[BundledBoard]:
     return [
-        BoardIn(
+        BundledBoard(
             line=b.line_id,
             side=b.side,
             model=b.model,
-            pins=[BoardPinIn(**{n: getattr(p, n) for n in BoardPinIn.model_fields}) for p in b.pins.all()],
+            pins=[BundledBoardPin(**{n: getattr(p, n) for n in BundledBoardPin.model_fields}) for p in b.pins.all()],
         )
         for b in Board.objects.filter(line__job=job).order_by("line__number")
     ]
 
 
-def _check_boards(job: Any, told: list[BoardIn]) -> None:
+def _check_boards(job: Any, told: list[BundledBoard]) -> None:
     pictured = {line.id for line in job.lines if line.picture is not None}
     if any(board.line not in pictured for board in told):
         raise Refused(f"A board of job {job.number} names a picture that is not there.")
 
 
-def _merge_boards(into: Joining, told: list[BoardIn]) -> None:
+def _merge_boards(into: Joining, told: list[BundledBoard]) -> None:
     for board in told:
         _merge_board(board)
 
 
-def _merge_board(board: BoardIn) -> None:
+def _merge_board(board: BundledBoard) -> None:
     """Add a board and the pins that are not here; a pin that is here stays where it was put."""
     made, _ = Board.objects.get_or_create(line_id=board.line, defaults={"side": board.side, "model": board.model})
     taken = {p.probe for p in made.pins.all() if p.probe}
@@ -177,7 +177,7 @@ def _merge_board(board: BoardIn) -> None:
 CHAINS = Section("chains", dict[str, str], Field({}, max_length=100), _written_chains, _merge_chains)
 TRACES = Section(
     "traces",
-    list[TraceIn],
+    list[BundledTrace],
     Field([], max_length=1_000),
     _written_traces,
     _merge_traces,
@@ -185,5 +185,5 @@ TRACES = Section(
     check=_check_traces,
 )
 BOARDS = Section(
-    "boards", list[BoardIn], Field([], max_length=1_000), _written_boards, _merge_boards, check=_check_boards
+    "boards", list[BundledBoard], Field([], max_length=1_000), _written_boards, _merge_boards, check=_check_boards
 )
