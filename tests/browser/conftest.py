@@ -215,7 +215,7 @@ def page(browser, site, signed_in):
 
 
 def heard(page: Page, answers: int) -> None:
-    """Wait until the wattmeter has answered so many times more, at whatever pace this machine asks it."""
+    """Wait until the wattmeter has answered so many times more, however often this machine asks it."""
     page.evaluate(
         """async answers => {
           const at = async () => (await (await fetch('/api/bench')).json()).values.power?.at ?? null

@@ -168,8 +168,8 @@ def test_the_ghost_is_the_median_of_other_units():
     )  # quartiles 3.625, 3.95
 
 
-def told(n: int, kind: str, words: str, **more: object) -> story.ToldLineLine:
-    return story.ToldLineLine(id=str(n), line=StoryLine(kind=kind, words=words, **more))
+def told(n: int, kind: str, words: str, **more: object) -> story.ToldLine:
+    return story.ToldLine(id=str(n), line=StoryLine(kind=kind, words=words, **more))
 
 
 def test_the_report_uses_no_stale_figure_and_says_what_was_not_measured():

@@ -24,7 +24,7 @@ from young_spark.server.live.presence import Presence, talking
 from young_spark.server.live.seat import Seated, seated
 from young_spark.server.live.taking import Taking
 from young_spark.server.live.trace_requests import TraceRequests
-from young_spark.server.live.turner import Turner
+from young_spark.server.live.turning import Turned
 from young_spark.server.problems import Refused
 
 SendOrder = Callable[[wire.Order], None]
@@ -44,7 +44,7 @@ class LiveBench:
         self.values = LatestValues()
         self.clock = KeyClock(self.presence, self.values)
         self.taking = Taking(self.values, self.clock)
-        self.turner = Turner(self.values, self.clock)
+        self.turned = Turned(self.values, self.clock)
         self.traces = TraceRequests()
         self.say = ""  # the sentence that pages show
         self.captures, self.others = captures or _at_once, others or _at_once
@@ -62,7 +62,7 @@ class LiveBench:
 
     def looking(self, looking: bool) -> None:
         """A page that shows live values was opened, or the last one closed."""
-        level = "turning" if self.turner.turning is not None else "looking"
+        level = "turning" if self.turned.turning is not None else "looking"
         self._order(wire.Attend(level=level if looking else "idle"))
 
     def send_instruments(self) -> None:
@@ -110,7 +110,7 @@ class LiveBench:
             if place is None:
                 return
             self.clock.sit(place)
-            self.turner.sit(place)
+            self.turned.sit(place)
             self._order(place.order())
             self.clock.work_out(place)
             if place.seat.job_id != self._told_of:
@@ -120,7 +120,7 @@ class LiveBench:
 
     def turn_anew(self) -> None:
         """Begin to turn what the seat says now."""
-        self.turner.turning = None
+        self.turned.turning = None
         self.seat_changed()
 
     def job_changed(self, job: str) -> None:
@@ -191,9 +191,9 @@ class LiveBench:
         if not answer.values:
             return  # it is there, and gives traces only
         self.values.heard(answer)
-        if self.turner.turning is not None:
+        if self.turned.turning is not None:
             with self._lock:
-                self.turner.follow(self.seated)
+                self.turned.follow(self.seated)
         if bulletin.looking:
             bulletin.publish("live", self.shown(), kept=False)
         # who has the lock works the word out too, or the next value does
@@ -256,7 +256,7 @@ class LiveBench:
 
     def turn_shown(self) -> dict[str, Any]:
         """The turning for a page; empty where nothing is turned."""
-        return self.turner.shown(self.seated)
+        return self.turned.shown(self.seated)
 
 
 def _at_once(act: Act) -> None:

@@ -103,7 +103,7 @@ def begin_turn(*, actor: Person, adjuster: str, wanted: str, aim: str, target: f
 def end_turn(*, actor: Person, line_id: uuid.UUID, keep: bool) -> Line | None:
     """Stop turning; with `keep`, found and left go onto the slip as one line."""
     require_technician(actor)
-    place, turning = live_bench().seated, live_bench().turner.turning
+    place, turning = live_bench().seated, live_bench().turned.turning
     if place is None or place.seat.turn is None or turning is None:
         if line := Line.objects.filter(pk=line_id).first():
             return line  # the answer was lost, not the line

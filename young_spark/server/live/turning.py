@@ -14,7 +14,7 @@ SETTLED_S = 0.4  # relay, rail and meter need it before a figure is the one that
 WITHOUT_CARRIER: frozenset[LiveName] = frozenset({"volts", "amps"})
 
 
-class Turner:
+class Turned:
     """What is turned now, and where it stands; what was found is on the seat's row."""
 
     def __init__(self, values: LatestValues, clock: KeyClock) -> None:
