@@ -13,6 +13,7 @@ from young_spark.core.captures import Real, Waveform
 from young_spark.core.figure import Measured
 
 METHOD = "audio"
+# tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 TONE_HZ = (30.0, 15_000.0)
 DEVIATIONS = ("fm_deviation_positive", "fm_deviation_negative", "fm_deviation")
 LONGEST_PLOT, CYCLES_SHOWN = 4000, 10

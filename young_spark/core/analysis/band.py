@@ -13,6 +13,7 @@ from young_spark.core.captures import Complex, Mask, Real
 EDGE = 0.15  # share of the band's half-width over which it rolls off
 SPIKE = 6.0  # times the middle of what lies outside of the band: noise comes there once in 10 million samples
 SMALLEST_SPIKE = 0.05  # of the record's own size: a smaller one does no harm
+# tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 MOST_SPIKES = 0.05
 EVEN = 1.6  # a record whose highest sample is less than this times its middle holds no spike that matters
 FEW = 5  # every so many samples tell a middle well enough

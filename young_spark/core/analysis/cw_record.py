@@ -8,6 +8,7 @@ from young_spark.core.analysis.options import Analysis, Options
 from young_spark.core.captures import Baseband
 
 METHOD = "baseband"
+# tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 HALF_WIDTH_HZ = 2_000.0
 MODULATED = 0.05
 

@@ -12,6 +12,7 @@ from young_spark.core.analysis.stretches import stretches
 from young_spark.core.captures import Mask, Real
 from young_spark.core.figure import Input, Measured, Shape, Term
 
+# tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 TONE_HZ = (30.0, 12_000.0)
 AUDIO_HZ = 15_000.0
 MOST_HARMONICS = 30

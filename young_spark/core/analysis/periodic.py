@@ -14,6 +14,7 @@ DRAWS = 200  # of the fitted coefficients, to learn what noise does to a peak
 BELIEF = 0.5  # how well what noise adds is known, as a share of it
 CALM = 3.0  # how hard a coefficient near the noise is pressed down for that
 SIGNIFICANT = 3.5  # an amplitude below this many of its own standard deviations is noise
+# tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 ROUNDS = 8
 FEW = 3  # lines that the tone's frequency is refined with
 CLOSE = 1e-3  # of a cycle over the record: the last step is made with every line

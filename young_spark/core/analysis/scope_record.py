@@ -15,6 +15,7 @@ from young_spark.core.analysis.turns import hann
 from young_spark.core.captures import Complex, Real, Waveform
 from young_spark.core.figure import Measured
 
+# tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 FEWEST_CYCLES = 3.0
 HALF_WIDTH_HZ = 16_000.0
 MODULATED = 0.02

@@ -22,6 +22,7 @@ from young_spark.core.captures import Baseband, Real
 from young_spark.core.figure import Measured
 
 METHOD = "baseband"
+# tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 HALF_WIDTH_HZ = 12_000.0
 AUDIO_HZ = (200.0, 4_000.0)
 SEEN = 4.0  # an amplitude below so many of its standard deviations is not told from noise

@@ -6,6 +6,7 @@ import numpy as np
 
 from young_spark.core.captures import Mask, Real
 
+# tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 BLOCK_S = 0.005
 SHORTEST_S = 0.05
 QUIET, TONED = 0.35, 0.6  # of the modulated blocks' own swing

@@ -7,6 +7,7 @@ from typing import Literal
 from young_spark.core.ground import Frozen
 from young_spark.core.live.values import LiveName, is_there
 
+# rules of thumb of the trade; tests/bench/test_capture.py holds them against joints that come and go
 RING_S = 10.0
 FALL = 0.2  # a value this share below its usual one has dropped
 JUMP_HZ = 200.0

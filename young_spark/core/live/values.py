@@ -32,6 +32,8 @@ SOURCES: dict[str, tuple[LiveName, ...]] = {
     "reflected_power": ("reflected",),
 }
 
+# a rule of the trade (five readings over half a second); `./spark bench --only capture` prints what is missed and what
+# is taken wrongly
 FEWEST = 5
 SHORTEST_S = 0.5
 SHARE = 0.005  # a reading may move by this share besides the instrument's own scatter

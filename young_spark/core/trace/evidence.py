@@ -12,6 +12,7 @@ from young_spark.core.trace.suspicion import UNKNOWN, Seen
 
 # of what a healthy one gives: below the first it is dead, below the second weak
 SHARES = {"level": (0.05, 0.7), "function": (0.1, 0.6), "dc": (0.15, 0.9), "current": (0.35, 0.75)}
+# the share of what is due from which a current is too much; simulated circuit and chains agree on it (tests/bench)
 HIGH = 1.25
 PUT_RIGHT = "it was put right"
 OF_PARTS = {

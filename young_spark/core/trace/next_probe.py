@@ -16,6 +16,7 @@ from young_spark.core.trace.suspicion import SETTLED, Engine, Seen, Weights, ent
 Chosen = npt.NDArray[np.bool_]
 Strategy = Literal["best-value", "half-split", "walk-back", "walk-forward"]
 STRATEGIES: tuple[Strategy, ...] = ("best-value", "half-split", "walk-back", "walk-forward")
+# tuned over simulated traces: `./spark bench --only tracing` prints what these come to
 COVERS_MIN = 4.0  # to take them off, once
 # the hand's own price of any look, to find the point, turn to it, read it and say it: few good ones, not many small
 # ones

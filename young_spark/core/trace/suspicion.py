@@ -17,6 +17,7 @@ from young_spark.core.trace.answers import expected_answer, states_of
 from young_spark.core.trace.chain import Chain, Fault, Probe
 
 Weights = npt.NDArray[np.float64]
+# tuned over simulated traces: `./spark bench --only tracing` prints what these come to
 SETTLED = 0.95
 SHOP_WEIGHT = 30.0  # closed jobs that weigh as much as what the chain ships with
 # how often a loose fault is not there while it is looked at, and one that comes with warmth, which a cold look does not
