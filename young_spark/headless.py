@@ -254,13 +254,13 @@ def level(
     try:
         wanted = _one_of("mode", mode, tuple(MEAN_AND_CREST))
         watts, hz = allowed("power-w", power_w), allowed("at-hz", at_hz)
-        found = levels(read_path(_text(path), path.name), driven_by(watts or 0.0, wanted), hz or 0.0)  # type: ignore[arg-type]
+        reached = levels(read_path(_text(path), path.name), driven_by(watts or 0.0, wanted), hz or 0.0)  # type: ignore[arg-type]
     except CoreError as refusal:
         raise refuse(str(refusal)) from refusal
     if as_json:
-        print(json.dumps(found.model_dump(mode="json"), ensure_ascii=False, allow_nan=False))
+        print(json.dumps(reached.model_dump(mode="json"), ensure_ascii=False, allow_nan=False))
     else:
-        for node in found.nodes:
+        for node in reached.nodes:
             rating = "" if node.rating_dbm is None else f", stands {node.rating_dbm:+.1f} dBm"
             print(
                 f"{node.part:16} {node.mean_dbm:+7.1f} dBm mean {node.pep_dbm:+7.1f} dBm PEP "
@@ -268,7 +268,7 @@ def level(
             )
             if node.advice:
                 print(f"{'':16} {node.advice}")
-    if found.state != "ok":
+    if reached.state != "ok":
         raise typer.Exit(NOT_WELL)
 
 

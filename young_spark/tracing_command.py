@@ -88,7 +88,7 @@ def _traced(name: str, observed: list[str], strategy: str, as_json: bool) -> str
     seen = [seen_as(chain, text, UNITS) for text in observed]
     belief = engine.belief(seen)
     settled = engine.settled(belief)
-    found: dict[str, Any] = {
+    told: dict[str, Any] = {
         "strategy": strategy,
         "suspects": [s.model_dump() for s in engine.suspects(belief)],
         "entropy_bits": entropy_bits(belief),
@@ -97,19 +97,19 @@ def _traced(name: str, observed: list[str], strategy: str, as_json: bool) -> str
         "settled_stage": settled,
         "contradictions": [c.model_dump(mode="json") for c in engine.contradictions(seen)],
     }
-    return json.dumps(found, ensure_ascii=False, allow_nan=False) if as_json else _in_words(engine, found)
+    return json.dumps(told, ensure_ascii=False, allow_nan=False) if as_json else _in_words(engine, told)
 
 
-def _in_words(engine: Any, found: dict[str, Any]) -> str:
+def _in_words(engine: Any, told: dict[str, Any]) -> str:
     chain = engine.chain
     lines = []
-    for suspect in found["suspects"][:8]:
+    for suspect in told["suspects"][:8]:
         where = "not listed" if suspect["stage"] is None else chain.by_stage[suspect["stage"]].name
         names = " and ".join(chain.by_fault[f].name for f in suspect["fault"].split("+") if f in chain.by_fault)
         lines.append(f"{suspect['probability']:6.1%}  {where}{f': {names}' if names else ''}")
-    if found["settled"]:
-        lines.append(f"Settled: {chain.by_stage[found['settled_stage']].name}")
-    for place, advice in enumerate(found["next"]):
+    if told["settled"]:
+        lines.append(f"Settled: {chain.by_stage[told['settled_stage']].name}")
+    for place, advice in enumerate(told["next"]):
         probe = chain.by_probe[advice["probe"]]
         lines.append(
             f"{'Next' if place == 0 else 'or'}: "
@@ -119,5 +119,5 @@ def _in_words(engine: Any, found: dict[str, Any]) -> str:
         lines.append(f"      healthy: {advice['expect']}. {advice['why']}")
         if probe.caution:
             lines.append(f"      {probe.caution}")
-    lines += [f"Contradiction: {c['why']}" for c in found["contradictions"]]
+    lines += [f"Contradiction: {c['why']}" for c in told["contradictions"]]
     return "\n".join(lines)

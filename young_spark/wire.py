@@ -271,8 +271,8 @@ def _read(adapter: TypeAdapter[Side], line: bytes) -> Side:
         raise Garbled(_kind_of(first["input"], first["loc"]), words[:200]) from problem
 
 
-def _kind_of(found: Any, where: tuple[int | str, ...]) -> str:
+def _kind_of(sent: Any, where: tuple[int | str, ...]) -> str:
     """The kind of a line that is no message: the first step into it, or what it called itself."""
     if where:
         return str(where[0])[:40]
-    return str(found.get("kind", ""))[:40] if isinstance(found, dict) else ""
+    return str(sent.get("kind", ""))[:40] if isinstance(sent, dict) else ""

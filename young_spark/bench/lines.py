@@ -75,14 +75,14 @@ class Lines:
     def _sources(self) -> dict[LiveName, Source]:
         """Who gives what, of those that are connected; the first in order of the shop's list where two give the
         same."""
-        found: dict[LiveName, Source] = {}
+        sources: dict[LiveName, Source] = {}
         for name, poller in self._pollers.items():
             if (state := self.states.get(name)) is None or not state.connected:
                 continue
             for ask in poller.instrument.definition.asks:
                 for gives in ask.gives:
-                    found.setdefault(gives.value, Source(name, gives))
-        return found
+                    sources.setdefault(gives.value, Source(name, gives))
+        return sources
 
     def stands(self, state: LineState) -> bool:
         """Keep how a line stands; whether that is news."""

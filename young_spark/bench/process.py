@@ -106,25 +106,25 @@ class BenchProcess:
 
     def _find(self) -> None:
         """Search the lines, in a thread of its own: it takes seconds."""
-        found = wire.Found(addresses=lines_of_this_machine(self.data))
-        self.loop.call_soon_threadsafe(self._send, found)
+        lines = wire.Found(addresses=lines_of_this_machine(self.data))
+        self.loop.call_soon_threadsafe(self._send, lines)
 
     # the instruments below ------------------------------------------------------------------------------------------
 
-    def _told_from_a_thread(self, found: Heard | wire.LineState | wire.Traced) -> None:
-        self.loop.call_soon_threadsafe(self._told, found)
+    def _told_from_a_thread(self, message: Heard | wire.LineState | wire.Traced) -> None:
+        self.loop.call_soon_threadsafe(self._told, message)
 
-    def _told(self, found: Heard | wire.LineState | wire.Traced) -> None:
+    def _told(self, message: Heard | wire.LineState | wire.Traced) -> None:
         """Something came from a poller's thread, now in this loop."""
-        match found:
+        match message:
             case wire.Traced():
-                self._send(found)
+                self._send(message)
             case wire.LineState():
-                if self.lines.stands(found):
+                if self.lines.stands(message):
                     self.watcher.lines_changed()
-                    self._send(found)
-            case Heard() if self.lines.has(found.instrument):
-                self._values(found)
+                    self._send(message)
+            case Heard() if self.lines.has(message.instrument):
+                self._values(message)
 
     def _values(self, heard: Heard) -> None:
         events = self.taker.heard(heard.instrument, heard.asked, heard.at, heard.values)

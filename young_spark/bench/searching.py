@@ -9,17 +9,17 @@ from young_spark.wire import SIMULATED_FILE, FoundLine
 
 def lines_of_this_machine(data: Path) -> tuple[FoundLine, ...]:
     """Every line found, and one in words where they cannot be searched. Takes seconds."""
-    found: list[FoundLine] = []
+    lines: list[FoundLine] = []
     with contextlib.suppress(OSError, ValueError):
         ports = json.loads((data / SIMULATED_FILE).read_text())
-        found += [
+        lines += [
             FoundLine(address=f"simulated:{name}", words="simulated bench") for name in ports if name != "control"
         ]
     try:
         import pyvisa
 
         resources = pyvisa.ResourceManager("@py").list_resources()
-        found += [FoundLine(address=address, words="found on a line") for address in resources]
+        lines += [FoundLine(address=address, words="found on a line") for address in resources]
     except Exception as problem:  # a broken driver of one line must not hide the others
-        found.append(FoundLine(address="", words=f"lines cannot be searched: {problem}"[:160]))
-    return tuple(found)
+        lines.append(FoundLine(address="", words=f"lines cannot be searched: {problem}"[:160]))
+    return tuple(lines)

@@ -76,13 +76,13 @@ class Session:
     def values(self) -> tuple[float, float, dict[LiveName, float | None]]:
         """Everything the instrument gives: when it was asked, when it had answered (monotonic s), and its values."""
         asked = time.monotonic()
-        found: dict[LiveName, float | None] = {}
+        given: dict[LiveName, float | None] = {}
         with self._guarded() as line:
             if not self.definition.asks:  # it gives traces only: whether it is still there is asked all the same
                 line.query("*IDN?")
             for ask in self.definition.asks:
-                found |= values_of(ask, _figures(line, ask))
-        return asked, time.monotonic(), found
+                given |= values_of(ask, _figures(line, ask))
+        return asked, time.monotonic(), given
 
     def trace(self, ask: TraceAsk) -> tuple[float, float, tuple[float, ...]]:
         """A whole trace: the ends of its axis, and its values as they came."""

@@ -89,27 +89,27 @@ def add_handlers(api: NinjaAPI) -> None:
     answer(Exception, _unforeseen)
 
 
-def _database(request: HttpRequest, found: OperationalError) -> HttpResponse:
-    log.error("database: %s", found)
-    if "full" in str(found):
+def _database(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    log.error("database: %s", error)
+    if "full" in str(error):
         return problem(
             507, "storage", "The disk is full: nothing was changed, and what you typed is kept here. Make room."
         )
-    if "readonly" in str(found):
+    if "readonly" in str(error):
         return problem(
             507, "storage", "The data file may not be written: nothing was changed, and what you typed is kept here."
         )
     return problem(503, "database", "The data file cannot be written just now; what you typed is kept here. Try again.")
 
 
-def _storage(request: HttpRequest, found: OSError) -> HttpResponse:
-    log.error("storage at %s: %s", request.path, found)
-    words = (found.strerror or "it cannot be written").lower()
+def _storage(request: HttpRequest, error: OSError) -> HttpResponse:
+    log.error("storage at %s: %s", request.path, error)
+    words = (error.strerror or "it cannot be written").lower()
     return problem(
         507, "storage", f"The disk will not take it: {words}. Nothing was changed; make room, then try again."
     )
 
 
-def _unforeseen(request: HttpRequest, found: Exception) -> HttpResponse:
+def _unforeseen(request: HttpRequest, error: Exception) -> HttpResponse:
     log.exception("unforeseen at %s", request.path)
     return problem(500, "unforeseen", "Something went wrong here; what you typed is kept. The log says more.")

@@ -74,14 +74,14 @@ def neighbours(carrier: Carrier, band: Band, tone: Periodic) -> Mask:
     still: Complex = carrier.envelope + 1j * carrier.across
     times: Real = np.arange(len(still)) / band.rate_hz
     turn = np.exp(-2j * math.pi * tone.tone_hz * times)
-    found = np.zeros(len(tone.coefficients), bool)
+    beside = np.zeros(len(tone.coefficients), bool)
     power = np.ones_like(turn)
-    for k in range(1, len(found) + 1):
+    for k in range(1, len(beside) + 1):
         power = power * turn
         if k >= 3 and tone.coefficients[k - 1] != 0:
             above, below = abs(complex((still * power).mean())), abs(complex((still / power).mean()))
-            found[k - 1] = min(above, below) < 0.4 * max(above, below)
-    return found
+            beside[k - 1] = min(above, below) < 0.4 * max(above, below)
+    return beside
 
 
 def power_readings(envelope: Envelope, options: Options) -> list[Measured]:

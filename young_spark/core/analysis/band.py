@@ -38,12 +38,12 @@ class Band:
 @cache
 def _quick_lengths(most: int) -> list[int]:
     """Every length up to `most` whose transform is quick: no prime factor above 7."""
-    found = {1}
+    lengths = {1}
     for factor in (2, 3, 5, 7):
-        for length in tuple(found):
+        for length in tuple(lengths):
             while (length := length * factor) <= most:
-                found.add(length)
-    return sorted(found)
+                lengths.add(length)
+    return sorted(lengths)
 
 
 def fast_length(n: int) -> int:
@@ -82,9 +82,9 @@ def band_about(
     n = fast_length(len(samples))
     cut = samples[:n]
     spectrum = spectrum_of(cut) if spectrum is None else spectrum
-    found = _spikes(cut, spectrum, rate_hz, offset_hz, half_width_hz)
-    if found is not None:
-        return _cut(np.asarray(np.fft.fft(found[0])), rate_hz, offset_hz, half_width_hz, found[1])
+    band = _spikes(cut, spectrum, rate_hz, offset_hz, half_width_hz)
+    if band is not None:
+        return _cut(np.asarray(np.fft.fft(band[0])), rate_hz, offset_hz, half_width_hz, band[1])
     return _cut(spectrum, rate_hz, offset_hz, half_width_hz, 0)
 
 
@@ -125,9 +125,9 @@ def _peaks(outside: Real, high: Mask, reach: int) -> Mask:
     size, top = outside[at], outside[at]
     for step in range(1, 3 * reach):
         top = np.maximum(top, np.maximum(outside[at - step], outside[(at + step) % len(outside)]))
-    found = np.zeros(len(outside), bool)
-    found[at[size > 0.4 * top]] = True
-    return found
+    peaks = np.zeros(len(outside), bool)
+    peaks[at[size > 0.4 * top]] = True
+    return peaks
 
 
 def _cut(spectrum: Complex, rate_hz: float, offset_hz: float, half_width_hz: float, spikes: int) -> Band:

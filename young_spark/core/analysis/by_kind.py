@@ -27,12 +27,12 @@ def analyse(capture: Capture, options: Options) -> Analysis:
     _check(capture, options)
     try:
         with np.errstate(all="ignore"):  # what comes of it is looked at below
-            found = _analysis(capture, options)(capture, options)
+            analysis = _analysis(capture, options)(capture, options)
     except (ArithmeticError, ValueError, IndexError, np.linalg.LinAlgError) as problem:
         raise CannotAnalyse(
             f"no figure can be worked out from this {capture.kind} record: its values make no sense together"
         ) from problem
-    for reading in found.readings:
+    for reading in analysis.readings:
         if not all(
             math.isfinite(n) for n in (reading.value, reading.uncertainty, *(reading.interval or ())) if n is not None
         ):
@@ -40,7 +40,7 @@ def analyse(capture: Capture, options: Options) -> Analysis:
                 f"no {quantity(reading.quantity).name.lower()} can be worked out from this {capture.kind} "
                 "record: its values make no sense together"
             )
-    return found
+    return analysis
 
 
 def _check(capture: Capture, options: Options) -> None:

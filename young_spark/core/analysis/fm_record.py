@@ -126,11 +126,11 @@ def fm_band(capture: Baseband, options: Options) -> Band:
 def _alone(capture: Baseband, options: Options) -> tuple[Demodulated, bool]:
     """The record demodulated in the widest band that holds nothing else, and whether something lies beside it."""
     band = fm_band(capture, options)
-    found = demodulate(band, options)
+    demodulated = demodulate(band, options)
     if not _beaten(band):
-        return found, False
-    swing = float(np.quantile(np.abs(found.audio), 0.5)) * 1.5  # of a tone; a beat hardly moves the middle
-    tone_hz = min(found.tone.tone_hz if found.tone else 1000.0, 3000.0)
+        return demodulated, False
+    swing = float(np.quantile(np.abs(demodulated.audio), 0.5)) * 1.5  # of a tone; a beat hardly moves the middle
+    tone_hz = min(demodulated.tone.tone_hz if demodulated.tone else 1000.0, 3000.0)
     width = min(band.rate_hz / 2.3, max(NARROWEST_HZ, swing + 3 * tone_hz))
     return demodulate(band_about(capture.samples, capture.rate_hz, band.offset_hz, width), options), True
 
@@ -203,7 +203,7 @@ def _fit(band: Band, phase: Real, part: slice, tone_hz: float, count: int) -> tu
 
 
 def _hum_lines(left: Real, rate_hz: float, start_s: float, density: float, tone_hz: float) -> tuple[Periodic, ...]:
-    found: list[Periodic] = []
+    lines: list[Periodic] = []
     for _ in range(MOST_HUM_LINES):
         at = tone_near(left, rate_hz, *HUM_HZ)
         if at is None or abs(at / tone_hz - round(at / tone_hz)) * tone_hz < 3 * rate_hz / len(left):
@@ -214,9 +214,9 @@ def _hum_lines(left: Real, rate_hz: float, start_s: float, density: float, tone_
         line = fit_periodic(left, rate_hz, at, 1, start_s=start_s, density=density)
         if line.amplitudes[0] < 5 * line.amplitude_u[0] or not HUM_HZ[0] * 0.9 <= line.tone_hz <= HUM_HZ[1] * 1.1:
             break
-        found.append(replace(line, mean=0.0))
+        lines.append(replace(line, mean=0.0))
         left = left - line.along(len(left), rate_hz, start_s)
-    return tuple(found)
+    return tuple(lines)
 
 
 def _swing(coefficients: Complex, tone: Periodic) -> Complex:
@@ -224,19 +224,25 @@ def _swing(coefficients: Complex, tone: Periodic) -> Complex:
     return 1j * tone.tone_hz * np.arange(1, len(coefficients) + 1) * coefficients
 
 
-def _carrier(found: Demodulated) -> tuple[float, float]:
+def _carrier(demodulated: Demodulated) -> tuple[float, float]:
     """Mean frequency against the band's centre, and its standard deviation, in Hz."""
-    rate = found.band.rate_hz
+    rate = demodulated.band.rate_hz
     choices = []
-    if found.tone is not None:
-        choices.append((found.tone.trend / (2 * math.pi), found.tone.trend_u / (2 * math.pi)))
-    still = found.phase if found.tone is None else found.phase[found.parts.quiet] if found.parts.quiet else None
+    if demodulated.tone is not None:
+        choices.append((demodulated.tone.trend / (2 * math.pi), demodulated.tone.trend_u / (2 * math.pi)))
+    still = (
+        demodulated.phase
+        if demodulated.tone is None
+        else demodulated.phase[demodulated.parts.quiet]
+        if demodulated.parts.quiet
+        else None
+    )
     if still is not None and len(still) > 16:
         times = np.arange(len(still)) / rate
         times = times - times.mean()
         slope = float(times @ still) / float(times @ times)
         left = still - still.mean() - slope * times
-        sigma = math.sqrt(float(left @ left) / len(left) * found.band.density)
+        sigma = math.sqrt(float(left @ left) / len(left) * demodulated.band.density)
         choices.append((slope / (2 * math.pi), sigma / math.sqrt(float(times @ times)) / (2 * math.pi)))
     return min(choices, key=lambda pair: pair[1])
 
@@ -249,38 +255,38 @@ def _power(band: Band, options: Options) -> Measured:
     return baseband_scale(options).power("carrier_power", normal(square, standard), method=METHOD)
 
 
-def _speech(found: Demodulated) -> Real | None:
+def _speech(demodulated: Demodulated) -> Real | None:
     """The demodulated audio where no tone explains it, else None."""
-    audio = found.audio[found.parts.toned]
-    tone = found.tone
+    audio = demodulated.audio[demodulated.parts.toned]
+    tone = demodulated.tone
     if tone is None:
         return None
     explained = float((np.abs(_swing(tone.coefficients, tone)) ** 2).sum()) / 2
-    explained += sum((float(h.amplitudes[0]) * h.tone_hz) ** 2 for h in found.hum) / 2
+    explained += sum((float(h.amplitudes[0]) * h.tone_hz) ** 2 for h in demodulated.hum) / 2
     edge = len(audio) // 20
     total = float(audio[edge : len(audio) - edge].var())
-    return audio if total - explained > SPEECH**2 * total + 2 * _noise_swing(found) ** 2 else None
+    return audio if total - explained > SPEECH**2 * total + 2 * _noise_swing(demodulated) ** 2 else None
 
 
-def _noise_swing(found: Demodulated) -> float:
+def _noise_swing(demodulated: Demodulated) -> float:
     """Rms in Hz that the record's white noise gives to the audio: from how much the size of the samples varies."""
-    size = np.abs(found.band.samples)
-    per_hz = float(size.var()) / float((size**2).mean()) * found.band.density / found.band.rate_hz * 2
-    return math.sqrt(per_hz * found.audio_hz[1] ** 3 / 3)
+    size = np.abs(demodulated.band.samples)
+    per_hz = float(size.var()) / float((size**2).mean()) * demodulated.band.density / demodulated.band.rate_hz * 2
+    return math.sqrt(per_hz * demodulated.audio_hz[1] ** 3 / 3)
 
 
-def _deviations(found: Demodulated) -> list[Measured]:
-    peaks = found.peaks
+def _deviations(demodulated: Demodulated) -> list[Measured]:
+    peaks = demodulated.peaks
     if peaks is None:
         return [
             nothing(name, "no tone is in the record", method=METHOD, reason="invalid_conditions") for name in DEVIATIONS
         ]
-    spoken = _speech(found)
+    spoken = _speech(demodulated)
     if spoken is not None:
         return _spoken_deviations(spoken)
     words = "highest of tone, harmonics and hum against the mean"
     values = ((peaks.high, peaks.high_u), (peaks.low, peaks.low_u), (peaks.larger, peaks.larger_u))
-    hum = tuple(f"hum at {h.tone_hz:.0f} Hz is in it" for h in found.hum)
+    hum = tuple(f"hum at {h.tone_hz:.0f} Hz is in it" for h in demodulated.hum)
     return [
         estimate(name, v, u, method=METHOD, working=words, remarks=hum)
         for name, (v, u) in zip(DEVIATIONS, values, strict=True)
@@ -302,15 +308,15 @@ def _spoken_deviations(audio: Real) -> list[Measured]:
     ]
 
 
-def _tone(found: Demodulated, options: Options) -> list[Measured]:
-    tone = found.tone
+def _tone(demodulated: Demodulated, options: Options) -> list[Measured]:
+    tone = demodulated.tone
     if tone is None:
         why = "no tone is in the record"
         return [
             nothing(n, why, method=METHOD, reason="invalid_conditions") for n in ("audio_frequency", "audio_distortion")
         ]
     k = np.arange(1, len(tone.coefficients) + 1)
-    weights = np.where(k * tone.tone_hz <= found.audio_hz[1] * JUST_OVER, k * tone.tone_hz, 0.0)
+    weights = np.where(k * tone.tone_hz <= demodulated.audio_hz[1] * JUST_OVER, k * tone.tone_hz, 0.0)
     return [
         estimate("audio_frequency", tone.tone_hz, tone.tone_u, method=METHOD, working="tone of the phase"),
         distortion(tone, METHOD, weights * _deemphasis(k * tone.tone_hz, options)),
@@ -322,16 +328,16 @@ def _deemphasis(frequency_hz: Real, options: Options) -> Real:
     return np.asarray(1 / np.sqrt(1 + (2 * math.pi * frequency_hz * (options.deemphasis_s or 0.0)) ** 2))
 
 
-def _hum(found: Demodulated, options: Options) -> Measured:
+def _hum(demodulated: Demodulated, options: Options) -> Measured:
     if options.reference_deviation_hz is None:
         return nothing(
             "hum_and_noise", "it needs the deviation to compare with [reference_deviation_hz]", method=METHOD
         )
-    still, rate = _still_phase(found, options)
+    still, rate = _still_phase(demodulated, options)
     if still is None:
         why = "the record has no unmodulated stretch of 50 ms beside the tone [unmodulated]"
         return nothing("hum_and_noise", why, method=METHOD)
-    rms, count = _swing_rms(still, rate, found.audio_hz, options)
+    rms, count = _swing_rms(still, rate, demodulated.audio_hz, options)
     level = decibels(rms * math.sqrt(2) / options.reference_deviation_hz)
     return estimate(
         "hum_and_noise",
@@ -340,20 +346,20 @@ def _hum(found: Demodulated, options: Options) -> Measured:
         method=METHOD,
         working=f"20·log10({rms:.3g} Hz rms / ({options.reference_deviation_hz:g} Hz/√2))",
         remarks=(
-            f"against a deviation of {options.reference_deviation_hz:g} Hz, {found.audio_hz[0]:g} Hz "
-            f"to {found.audio_hz[1]:g} Hz",
+            f"against a deviation of {options.reference_deviation_hz:g} Hz, {demodulated.audio_hz[0]:g} Hz "
+            f"to {demodulated.audio_hz[1]:g} Hz",
         ),
     )
 
 
-def _still_phase(found: Demodulated, options: Options) -> tuple[Real | None, float]:
+def _still_phase(demodulated: Demodulated, options: Options) -> tuple[Real | None, float]:
     if isinstance(options.unmodulated, Baseband):
         band = fm_band(options.unmodulated, options)
         return unwrapped(band), band.rate_hz
-    rate = found.band.rate_hz
-    if found.tone is None:
-        return found.phase, rate
-    return (found.phase[found.parts.quiet] if found.parts.quiet else None), rate
+    rate = demodulated.band.rate_hz
+    if demodulated.tone is None:
+        return demodulated.phase, rate
+    return (demodulated.phase[demodulated.parts.quiet] if demodulated.parts.quiet else None), rate
 
 
 def _swing_rms(phase: Real, rate_hz: float, audio_hz: tuple[float, float], options: Options) -> tuple[float, float]:
@@ -370,15 +376,17 @@ def _swing_rms(phase: Real, rate_hz: float, audio_hz: tuple[float, float], optio
     return math.sqrt(total), max(4.0, total * total / max(float((parts**2).sum()), 1e-300) / 2)
 
 
-def _plot(found: Demodulated) -> Plot:
-    audio = found.audio
-    start = found.parts.toned.start
+def _plot(demodulated: Demodulated) -> Plot:
+    audio = demodulated.audio
+    start = demodulated.parts.toned.start
     cycles = (
-        LONGEST_PLOT if found.tone is None else max(64, round(CYCLES_SHOWN * found.band.rate_hz / found.tone.tone_hz))
+        LONGEST_PLOT
+        if demodulated.tone is None
+        else max(64, round(CYCLES_SHOWN * demodulated.band.rate_hz / demodulated.tone.tone_hz))
     )
     shown = audio[start : start + min(LONGEST_PLOT, cycles)]
-    at = 1e3 * (start + np.arange(len(shown))) / found.band.rate_hz
-    peaks = found.peaks
+    at = 1e3 * (start + np.arange(len(shown))) / demodulated.band.rate_hz
+    peaks = demodulated.peaks
     marks = (PlotMark("up", float(at[0]), peaks.high), PlotMark("down", float(at[0]), -peaks.low)) if peaks else ()
     return Plot(
         "time, ms", "deviation, Hz", (PlotLine("demodulated", tuple(at.tolist()), tuple(shown.tolist())),), marks

@@ -112,20 +112,20 @@ def _stretches(row: MaskRow | FormulaRow, centre: float) -> list[tuple[float, fl
 
 
 def _places(
-    plot: Plot, found: Measured, line: VerdictLine, low: float, high: float
+    plot: Plot, reading: Measured, line: VerdictLine, low: float, high: float
 ) -> list[tuple[str, float, float, float]]:
     name = KIND_WORDS[line.kind]
     marks = {m.name: m for m in plot.marks}
-    if found.quantity == "spurious_worst":
+    if reading.quantity == "spurious_worst":
         return []  # the mask has it
-    if found.unit == "dBc" and found.value is not None and line.high is not None and found.quantity in marks:
-        mark, reach = marks[found.quantity], BESIDE * (high - low)
-        return [(name, mark.x - reach, mark.x + reach, mark.y + line.high - found.value)]
+    if reading.unit == "dBc" and reading.value is not None and line.high is not None and reading.quantity in marks:
+        mark, reach = marks[reading.quantity], BESIDE * (high - low)
+        return [(name, mark.x - reach, mark.x + reach, mark.y + line.high - reading.value)]
     ends = [end for end in (line.low, line.high) if end is not None]
-    if found.quantity in {"am_depth_positive", "am_depth_negative"} and "C" in marks:
-        sign = 1 if found.quantity == "am_depth_positive" else -1
+    if reading.quantity in {"am_depth_positive", "am_depth_negative"} and "C" in marks:
+        sign = 1 if reading.quantity == "am_depth_positive" else -1
         return [(name, low, high, marks["C"].y * (1 + sign * end / 100)) for end in ends]
-    if found.quantity in ACROSS.get(plot.y, ()):
-        signs = {"fm_deviation_positive": (1,), "fm_deviation_negative": (-1,)}.get(found.quantity, (1, -1))
+    if reading.quantity in ACROSS.get(plot.y, ()):
+        signs = {"fm_deviation_positive": (1,), "fm_deviation_negative": (-1,)}.get(reading.quantity, (1, -1))
         return [(name, low, high, sign * end) for end in ends for sign in (signs if plot.y != "SWR" else (1,))]
     return []

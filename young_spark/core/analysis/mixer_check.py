@@ -32,25 +32,25 @@ def mixer_checked(first: Analysis, second: Analysis, step_db: float) -> Analysis
     return replace(first, readings=tuple(_told(r, others.get(r.quantity), step_db) for r in first.readings))
 
 
-def _told(found: Measured, other: Measured | None, step_db: float) -> Measured:
-    order = found.quantity.removeprefix("harmonic_")
-    if order == found.quantity or other is None or found.value is None or found.bound is not None:
-        return found
+def _told(reading: Measured, other: Measured | None, step_db: float) -> Measured:
+    order = reading.quantity.removeprefix("harmonic_")
+    if order == reading.quantity or other is None or reading.value is None or reading.bound is not None:
+        return reading
     if other.bound is not None:
-        return found.model_copy(
+        return reading.model_copy(
             update={
                 "remarks": (
-                    *found.remarks,
+                    *reading.remarks,
                     f"with {step_db:g} dB more before the analyser it is in the floor: not told whose it is",
                 )
             }
         )
-    word = mixer_check(found, other, int(order), step_db)
-    change = (found.value or 0.0) - (other.value or 0.0)
+    word = mixer_check(reading, other, int(order), step_db)
+    change = (reading.value or 0.0) - (other.value or 0.0)
     if word == "real":
-        return found.model_copy(
+        return reading.model_copy(
             update={
-                "remarks": (*found.remarks, f"it stays with {step_db:g} dB more before the analyser: the unit's own")
+                "remarks": (*reading.remarks, f"it stays with {step_db:g} dB more before the analyser: the unit's own")
             }
         )
     whose = "the analyser makes it itself" if word == "mixer" else "the analyser adds to it"
@@ -58,4 +58,4 @@ def _told(found: Measured, other: Measured | None, step_db: float) -> Measured:
         f"{whose}: with {step_db:g} dB more before it, it {'falls' if change > 0 else 'rises'} by "
         f"{abs(change):.1f} dB against the carrier"
     )
-    return found.model_copy(update={"not_judged": why})
+    return reading.model_copy(update={"not_judged": why})

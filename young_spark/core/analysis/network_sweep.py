@@ -176,8 +176,8 @@ def analyse_transmission(capture: Network, options: Options) -> Analysis:
         why = "at which frequency was not said [nominal_hz]" if at is None else "the sweep does not reach it"
         return Analysis("transmission", None, (nothing("insertion_loss", why, method=METHOD),), (), plot)
     size, u = _size(curve, at)
-    found = _down("insertion_loss", size, u, at)
-    return Analysis("transmission", None, (found,), (NO_ACCURACY,), plot)
+    reading = _down("insertion_loss", size, u, at)
+    return Analysis("transmission", None, (reading,), (NO_ACCURACY,), plot)
 
 
 def insertion_losses(capture: Capture) -> list[tuple[float, float]]:

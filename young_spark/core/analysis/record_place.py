@@ -40,10 +40,10 @@ def _mode_chip(mode: Mode, lower_sideband: bool, chip: str | None) -> str:
     return "ssb" if chip == "ssb" else "lsb" if lower_sideband else "usb"
 
 
-def of_another_channel(found: Analysis, nominal_hz: float | None, plan: ChannelPlan | None) -> str | None:
+def of_another_channel(analysis: Analysis, nominal_hz: float | None, plan: ChannelPlan | None) -> str | None:
     """That the carrier of a record is not on the channel in Hz that it was handed in for, in words; None where it
     is, or is on none."""
-    at = next((r.value for r in found.readings if r.quantity == "carrier_frequency" and r.bound is None), None)
+    at = next((r.value for r in analysis.readings if r.quantity == "carrier_frequency" and r.bound is None), None)
     if at is None or plan is None or nominal_hz is None:
         return None
     here = plan.on_channel(at)

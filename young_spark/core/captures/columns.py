@@ -79,16 +79,16 @@ def _header(text: str, file: str) -> tuple[int, list[str], int]:
 
 
 def _layout(names: list[str], file: str, line: int) -> Layout:
-    found = [layout for layout in LAYOUTS if layout.x in names and layout.y in names]
-    if not found:
+    fitting = [layout for layout in LAYOUTS if layout.x in names and layout.y in names]
+    if not fitting:
         wanted = "; ".join(f"{layout.x},{layout.y}" for layout in LAYOUTS)
         raise CannotRead(file, f"the header lacks the columns; known pairs are {wanted}", line)
-    if len(found) > 1:
+    if len(fitting) > 1:
         raise CannotRead(file, "the header fits more than one kind: keep one pair of columns", line)
-    for name in (found[0].x, found[0].y):
+    for name in (fitting[0].x, fitting[0].y):
         if names.count(name) > 1:
             raise CannotRead(file, f"the column {name} is there twice", line)
-    return found[0]
+    return fitting[0]
 
 
 def _numbers(

@@ -49,10 +49,10 @@ def _meta(file: Path) -> dict[str, Any]:
 
 
 def _table(told: dict[str, Any], name: str, file: str) -> dict[str, Any]:
-    found = told.get(name)
-    if not isinstance(found, dict):
+    table = told.get(name)
+    if not isinstance(table, dict):
         raise CannotRead(file, f"'{name}' is missing or is no object")
-    return found
+    return table
 
 
 def _number(value: object, name: str, file: str) -> float:

@@ -96,8 +96,8 @@ def as_hertz(figure: Figure, assigned_hz: float | None) -> Figure:
     raise Unclear(f"{figure.text}: a frequency in MHz, or an error in Hz?")
 
 
-def own_meter_not_judged(found: Measured, bench: Bench) -> Measured:
+def own_meter_not_judged(reading: Measured, bench: Bench) -> Measured:
     """A figure of the unit's own meter is an indication, and held against no limit."""
-    if bench.context.instrument_for(function_of(found.quantity)).indication_only:
-        return found.model_copy(update={"not_judged": "indication only: the unit's own meter"})
-    return found
+    if bench.context.instrument_for(function_of(reading.quantity)).indication_only:
+        return reading.model_copy(update={"not_judged": "indication only: the unit's own meter"})
+    return reading

@@ -54,16 +54,16 @@ class _Reader:
         return None
 
     def wanted(self, after: str) -> Figure:
-        found = self.figure()
-        if found is None:
+        figure = self.figure()
+        if figure is None:
             raise Unclear(f"What figure comes after '{after}'?")
-        return found
+        return figure
 
     def list_of_figures(self, after: str) -> tuple[Figure, ...]:
-        found = [self.wanted(after)]
+        figures = [self.wanted(after)]
         while self.mark("/"):
-            found.append(self.wanted("/"))
-        return tuple(found)
+            figures.append(self.wanted("/"))
+        return tuple(figures)
 
 
 def _scale_fraction(figures: tuple[Figure, ...], scale: Figure) -> Figure:
@@ -104,80 +104,80 @@ def share_units(figures: tuple[Figure, ...]) -> tuple[Figure, ...]:
 
 def read_expression(tokens: list[Token]) -> Expression:
     """The expression of the tokens; raises Unclear with one question where something is left over or missing."""
-    reader, found = _Reader(tokens), Expression()
+    reader, expression = _Reader(tokens), Expression()
     while (token := reader.peek()) is not None:
         if isinstance(token, Word):
             reader.at += 1
-            found = _with_word(found, token.text)
+            expression = _with_word(expression, token.text)
         elif isinstance(token, Mark):
             reader.at += 1
-            found = _with_mark(found, token.kind, reader)
-        elif _is_pad(token) and (found.figures or found.ends):
-            found = replace(found, pads_db=(*found.pads_db, reader.wanted("").value))
+            expression = _with_mark(expression, token.kind, reader)
+        elif _is_pad(token) and (expression.figures or expression.ends):
+            expression = replace(expression, pads_db=(*expression.pads_db, reader.wanted("").value))
         else:
-            found = _with_figures(found, reader)
-    return found
+            expression = _with_figures(expression, reader)
+    return expression
 
 
-def _with_word(found: Expression, text: str) -> Expression:
+def _with_word(expression: Expression, text: str) -> Expression:
     if text in NOTHING:
-        return replace(found, nothing=True)
+        return replace(expression, nothing=True)
     if text in WEAK:
-        return replace(found, weak=True)
-    return replace(found, words=(*found.words, text))
+        return replace(expression, weak=True)
+    return replace(expression, words=(*expression.words, text))
 
 
-def _with_mark(found: Expression, kind: str, reader: _Reader) -> Expression:
+def _with_mark(expression: Expression, kind: str, reader: _Reader) -> Expression:
     if kind in {"<", ">"}:
-        return replace(found, bound="upper" if kind == "<" else "lower")
+        return replace(expression, bound="upper" if kind == "<" else "lower")
     if kind == "between":
         first = reader.wanted("between")
         if not reader.mark("and", ".."):
             raise Unclear("Between what and what?")
-        return replace(found, ends=_range(first, reader.wanted("and")))
+        return replace(expression, ends=_range(first, reader.wanted("and")))
     if kind == "x":
         times = reader.wanted("x")
         slope = times.unit == "Hz/V"
-        return replace(found, slope_hz_per_v=times.value) if slope else replace(found, multiplier=times.value)
+        return replace(expression, slope_hz_per_v=times.value) if slope else replace(expression, multiplier=times.value)
     if kind == "loss":
-        return replace(found, losses_db=tuple(f.value for f in reader.list_of_figures("loss")))
+        return replace(expression, losses_db=tuple(f.value for f in reader.list_of_figures("loss")))
     if kind == "el":
-        return replace(found, elements=tuple(f.value for f in reader.list_of_figures("el")))
+        return replace(expression, elements=tuple(f.value for f in reader.list_of_figures("el")))
     if kind == "cal":
-        return replace(found, receiver_error_hz=reader.wanted("cal").value)
+        return replace(expression, receiver_error_hz=reader.wanted("cal").value)
     if kind == "at":
-        return replace(found, at=reader.wanted("at"))
+        return replace(expression, at=reader.wanted("at"))
     if kind == "half":
         reader.mark("of")
         scale = reader.wanted("half of")
-        return replace(found, figures=(Figure(scale.value / 2, scale.unit, 0.0, f"half of {scale.text}"),))
+        return replace(expression, figures=(Figure(scale.value / 2, scale.unit, 0.0, f"half of {scale.text}"),))
     raise Unclear("What stands before that sign?")
 
 
-def _with_figures(found: Expression, reader: _Reader) -> Expression:
+def _with_figures(expression: Expression, reader: _Reader) -> Expression:
     """One figure, a pair, a range, an arrow or a share of a scale."""
     first = reader.wanted("")
-    if found.ends or found.arrow:
+    if expression.ends or expression.arrow:
         raise Unclear(f"What is {first.text} there?")
-    if found.figures:
-        return _with_second_figure(found, first)
+    if expression.figures:
+        return _with_second_figure(expression, first)
     if reader.mark(".."):
-        return replace(found, ends=_range(first, reader.wanted("..")))
+        return replace(expression, ends=_range(first, reader.wanted("..")))
     if reader.mark("->"):
-        return replace(found, arrow=_range(first, reader.wanted("->")))
+        return replace(expression, arrow=_range(first, reader.wanted("->")))
     figures: tuple[Figure, ...] = (first,)
     while reader.mark("/"):
         figures = (*figures, reader.wanted("/"))
     if reader.mark("of"):
         figures = (_scale_fraction(figures, reader.wanted("of")),)
-    return replace(found, figures=figures)
+    return replace(expression, figures=figures)
 
 
-def _with_second_figure(found: Expression, second: Figure) -> Expression:
+def _with_second_figure(expression: Expression, second: Figure) -> Expression:
     """'3.4-3.9w' is a range; any other two figures side by side are a question."""
-    first = found.figures[-1]
+    first = expression.figures[-1]
     falls = second.signed and second.value < 0 <= first.value
-    if len(found.figures) == 1 and falls and first.unit in (None, second.unit):
+    if len(expression.figures) == 1 and falls and first.unit in (None, second.unit):
         upper = replace(second, value=-second.value, text=second.text.lstrip("-"))
-        return replace(found, figures=(), ends=_range(first, upper))
+        return replace(expression, figures=(), ends=_range(first, upper))
     raise Unclear(f"Two figures, {first.text} and {second.text}: which is which?")

@@ -111,7 +111,7 @@ def _bouncing(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
         middle = low.model_copy(update={"value": sum(ends) / 2, "ends": ends, "working": words})
         return Draft((middle,), drafts[0].conditions)
     spread = worst_of(Spread(ends[0], *low.arms), Spread(ends[1], *high.arms))
-    found = low.model_copy(
+    reading = low.model_copy(
         update={
             "value": spread.value,
             "uncertainty": spread.uncertainty,
@@ -121,7 +121,7 @@ def _bouncing(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
             "remarks": ("it bounces: the worse end is judged", *low.remarks),
         }
     )
-    return Draft((found,), drafts[0].conditions)
+    return Draft((reading,), drafts[0].conditions)
 
 
 def read_plain(quantity_id: str, expression: Expression, bench: Bench) -> Draft:

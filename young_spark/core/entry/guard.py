@@ -10,39 +10,39 @@ from young_spark.core.measures import best_element
 Check = Callable[[Measured, Conditions, EntryContext, list[Token]], str | None]
 
 
-def _expected_value(found: Measured, context: EntryContext) -> float | None:
+def _expected_value(reading: Measured, context: EntryContext) -> float | None:
     """What the figure should be near: the current line's figure, or the last one of the same point."""
     line = context.expected
-    if line is not None and line.quantity == found.quantity and line.expected:
+    if line is not None and line.quantity == reading.quantity and line.expected:
         return line.expected
-    before = _same_point(found, context, context.conditions)
+    before = _same_point(reading, context, context.conditions)
     return before.value if before else None
 
 
-def _same_point(found: Measured, context: EntryContext, conditions: Conditions) -> Earlier | None:
+def _same_point(reading: Measured, context: EntryContext, conditions: Conditions) -> Earlier | None:
     keys = ("channel", "frequency_hz", "mode", "power_setting", "state")
     matching = (
         e
         for e in reversed(context.earlier)
-        if e.quantity == found.quantity
+        if e.quantity == reading.quantity
         and not e.indication_only
         and all(getattr(e.conditions, k) == getattr(conditions, k) for k in keys)
     )
     return next(matching, None)
 
 
-def _missing_minus(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
+def _missing_minus(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
     level = next((t for t in tokens if isinstance(t, Figure) and t.unit == "dBm"), None)
     if level is None or level.signed or not level.value > 0 or (conditions.pad_db == 0 and level.value <= 40):
         return None
     return f"{level.value:g} dBm without a minus?"
 
 
-def _ten_decibels(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
-    near = _expected_value(found, context)
-    if found.unit != "W" or not near or not found.value or found.value <= 0 or found.bound:
+def _ten_decibels(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
+    near = _expected_value(reading, context)
+    if reading.unit != "W" or not near or not reading.value or reading.value <= 0 or reading.bound:
         return None
-    ratio = found.value / near
+    ratio = reading.value / near
     for factor, words in (
         (10.0, "Ten decibels out?"),
         (100.0, "Twenty decibels out?"),
@@ -50,40 +50,43 @@ def _ten_decibels(found: Measured, conditions: Conditions, context: EntryContext
     ):
         if 0.75 < ratio / factor < 1.35 or 0.75 < ratio * factor < 1.35:
             return (
-                f"{words} {format_value(found.value, 'W', figures=3)} where about "
+                f"{words} {format_value(reading.value, 'W', figures=3)} where about "
                 f"{format_value(near, 'W', figures=3)} is due."
             )
     return None
 
 
-def _a_zero(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
-    near = _expected_value(found, context)
+def _a_zero(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
+    near = _expected_value(reading, context)
     if (
-        found.unit in {"W", "dB", "dBc", "dBm", "1"}
+        reading.unit in {"W", "dB", "dBc", "dBm", "1"}
         or not near
-        or not found.value
-        or found.quantity == "frequency_error"
+        or not reading.value
+        or reading.quantity == "frequency_error"
     ):
         return None
-    ratio = abs(found.value / near)
+    ratio = abs(reading.value / near)
     if 7 < ratio < 14 or 0.07 < ratio < 0.14:
         return (
-            f"A zero out? {format_value(found.value, found.unit)} where about {format_value(near, found.unit)} is due."
+            f"A zero out? {format_value(reading.value, reading.unit)} where about "
+            f"{format_value(near, reading.unit)} is due."
         )
     return None
 
 
-def _volts_for_watts(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
+def _volts_for_watts(
+    reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]
+) -> str | None:
     wanted = context.expected
-    if wanted is None or quantity(wanted.quantity).unit == found.unit or wanted.quantity == found.quantity:
+    if wanted is None or quantity(wanted.quantity).unit == reading.unit or wanted.quantity == reading.quantity:
         return None
     pairs = {("W", "V"): "Volts where watts are due?", ("V", "W"): "Watts where volts are due?"}
-    return pairs.get((quantity(wanted.quantity).unit, found.unit))
+    return pairs.get((quantity(wanted.quantity).unit, reading.unit))
 
 
-def _other_path(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
-    before = _same_point(found, context, conditions)
-    if before is None or found.unit != "W":
+def _other_path(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
+    before = _same_point(reading, context, conditions)
+    if before is None or reading.unit != "W":
         return None
     if before.conditions.pad_db != conditions.pad_db:
         return (
@@ -97,11 +100,11 @@ def _other_path(found: Measured, conditions: Conditions, context: EntryContext, 
     return None
 
 
-def _lowest_tenth(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
+def _lowest_tenth(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
     element = conditions.element_w
-    if found.read_as != "needle" or element is None or found.value is None or found.bound:
+    if reading.read_as != "needle" or element is None or reading.value is None or reading.bound:
         return None
-    on_scale = found.value / 10 ** (conditions.pad_db / 10)
+    on_scale = reading.value / 10 ** (conditions.pad_db / 10)
     if on_scale >= element / 10:
         return None
     better = best_element(on_scale)
@@ -109,15 +112,15 @@ def _lowest_tenth(found: Measured, conditions: Conditions, context: EntryContext
     return f"This {element:g} W element reads {format_value(on_scale, 'W', figures=3)} in its lowest tenth.{advice}"
 
 
-def _no_channel(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
+def _no_channel(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
     plan = context.channel_plan
-    if found.quantity not in {"carrier_frequency", "frequency_error"} or plan is None:
+    if reading.quantity not in {"carrier_frequency", "frequency_error"} or plan is None:
         return None
     assigned = context.assigned_hz()
     hz = (
-        found.value
-        if found.quantity == "carrier_frequency"
-        else (assigned + found.value if assigned and found.value is not None else None)
+        reading.value
+        if reading.quantity == "carrier_frequency"
+        else (assigned + reading.value if assigned and reading.value is not None else None)
     )
     if hz is None or plan.on_channel(hz) is not None:
         return None
@@ -128,16 +131,18 @@ def _no_channel(found: Measured, conditions: Conditions, context: EntryContext, 
     )
 
 
-def _meters_disagree(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
-    if found.quantity != "carrier_power" or not found.value or found.bound:
+def _meters_disagree(
+    reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]
+) -> str | None:
+    if reading.quantity != "carrier_power" or not reading.value or reading.bound:
         return None
     own_now = conditions.instrument == "own_meter"
     other = next(
-        (e for e in reversed(context.earlier) if e.quantity == found.quantity and e.indication_only != own_now), None
+        (e for e in reversed(context.earlier) if e.quantity == reading.quantity and e.indication_only != own_now), None
     )
-    if other is None or other.value <= 0 or 0.7 < found.value / other.value < 1.4:
+    if other is None or other.value <= 0 or 0.7 < reading.value / other.value < 1.4:
         return None
-    own, bench = (found.value, other.value) if own_now else (other.value, found.value)
+    own, bench = (reading.value, other.value) if own_now else (other.value, reading.value)
     return (
         f"Own meter and bench meter disagree: {format_value(own, 'W', figures=3)} against "
         f"{format_value(bench, 'W', figures=3)}."
@@ -145,12 +150,12 @@ def _meters_disagree(found: Measured, conditions: Conditions, context: EntryCont
 
 
 def _more_than_it_can(
-    found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]
+    reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]
 ) -> str | None:
     most = context.greatest_power_w
-    if found.unit != "W" or not found.value or most is None or found.value <= 2 * most:
+    if reading.unit != "W" or not reading.value or most is None or reading.value <= 2 * most:
         return None
-    return f"{format_value(found.value, 'W', figures=3)} from a unit of {format_value(most, 'W')}?"
+    return f"{format_value(reading.value, 'W', figures=3)} from a unit of {format_value(most, 'W')}?"
 
 
 CHECKS: tuple[tuple[str, Check], ...] = (
@@ -166,7 +171,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
 )
 
 
-def guard(found: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> tuple[Guard, ...]:
+def guard(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> tuple[Guard, ...]:
     """Every question the figure raises, most telling first."""
-    asked = ((code, check(found, conditions, context, tokens)) for code, check in CHECKS)
+    asked = ((code, check(reading, conditions, context, tokens)) for code, check in CHECKS)
     return tuple(Guard(code=code, text=text) for code, text in asked if text)

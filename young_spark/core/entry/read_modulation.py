@@ -58,8 +58,8 @@ def read_deviation(quantity_id: str, expression: Expression, bench: Bench) -> Dr
             *frequency_modulation.from_peaks(abs(figures[0].value), figures[1].value, meter, figures[0].step)
         )
     figure = single(replace(expression, figures=figures), "Deviation")
-    found = frequency_modulation.from_peaks(abs(figure.value), None, meter, figure.step)[0]
-    return bench.draft(found.model_copy(update={"quantity": quantity_id}))
+    reading = frequency_modulation.from_peaks(abs(figure.value), None, meter, figure.step)[0]
+    return bench.draft(reading.model_copy(update={"quantity": quantity_id}))
 
 
 def _as_deviation(figure: Figure) -> Figure:

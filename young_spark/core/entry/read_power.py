@@ -17,8 +17,8 @@ def read_power(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
     bench = _with_path(expression, bench, READ_BY.get(figure.unit or "", "power"))
     if figure.unit in {"dBm", "dBw"}:
         level_dbm = figure.value + (30 if figure.unit == "dBw" else 0)
-        found = power.level(quantity_id, level_dbm, bench.context.instrument_for("level"), bench.conditions)
-        return bench.draft(found)
+        reading = power.level(quantity_id, level_dbm, bench.context.instrument_for("level"), bench.conditions)
+        return bench.draft(reading)
     if figure.unit in {"Vpp", "Vp"}:
         volts_pp = figure.value * (2 if figure.unit == "Vp" else 1)
         return bench.draft(
@@ -34,17 +34,17 @@ def read_power(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
         return bench.draft(
             power.nothing_seen(quantity_id, bench.context.instrument_for("power"), "power", bench.conditions)
         )
-    found = power.wattmeter(quantity_id, figure.value, bench.context.instrument_for("power"), bench.conditions)
-    return bench.draft(own_meter_not_judged(found, bench))
+    reading = power.wattmeter(quantity_id, figure.value, bench.context.instrument_for("power"), bench.conditions)
+    return bench.draft(own_meter_not_judged(reading, bench))
 
 
 def _with_path(expression: Expression, bench: Bench, function: str) -> Bench:
     """Multiplier and pads typed on the line stand for the chips, for this line; where none are, the path of the bench
     says what it takes away before the instrument that has the function."""
     changes: dict[str, object] = {}
-    found = bench.context.correction_for(bench.context.instrument_for(function))
-    if found is not None:
-        changes |= {"pad_db": found.loss_db, "pad_bound_db": found.bound_db or None, "path": found.words}
+    correction = bench.context.correction_for(bench.context.instrument_for(function))
+    if correction is not None:
+        changes |= {"pad_db": correction.loss_db, "pad_bound_db": correction.bound_db or None, "path": correction.words}
     if expression.multiplier is not None:
         if expression.multiplier <= 0:
             raise Unclear("A multiplier of nothing? For example 'x10'.")
@@ -118,11 +118,11 @@ def read_swr(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
     if figure.unit is not None:
         raise Unclear("SWR has no unit: 'swr 1.4', or forward and reflected 'swr 3.8/0.3'.")
     meter = bench.context.instrument_for("swr" if bench.conditions.instrument == "own_meter" else "power")
-    found = reflection.from_meter(figure.value, meter).model_copy(update={"quantity": quantity_id})
+    reading = reflection.from_meter(figure.value, meter).model_copy(update={"quantity": quantity_id})
     return bench.draft(
-        own_meter_not_judged(found, bench)
+        own_meter_not_judged(reading, bench)
         if not meter.indication_only
-        else found.model_copy(update={"not_judged": "indication only: the unit's own meter"})
+        else reading.model_copy(update={"not_judged": "indication only: the unit's own meter"})
     )
 
 

@@ -25,10 +25,10 @@ def read_frequency(quantity_id: str, expression: Expression, bench: Bench) -> Dr
     )
 
 
-def _modulated(found: Measured, bench: Bench) -> Measured:
+def _modulated(reading: Measured, bench: Bench) -> Measured:
     if bench.conditions.modulation == "on":
-        return found.model_copy(update={"not_judged": "a counter is not to be believed on a modulated carrier"})
-    return found
+        return reading.model_copy(update={"not_judged": "a counter is not to be believed on a modulated carrier"})
+    return reading
 
 
 def counted(hertz: Figure, bench: Bench) -> Draft:
@@ -93,12 +93,12 @@ def read_relative_level(quantity_id: str, expression: Expression, bench: Bench) 
         raise Unclear("Two losses: at the carrier and at the harmonic, for example 'loss 20/20.8'.")
     at_hz = _place(quantity_id, expression, bench)
     losses = losses or _losses_of_path(at_hz, bench)
-    found = spectrum.relative_level(
+    reading = spectrum.relative_level(
         quantity_id, value, carrier_db, bench.context.instrument_for("relative_level"),
         loss_at_carrier_db=losses[0] if losses else None, loss_at_level_db=losses[1] if losses else None,
         at_hz=at_hz, bound=expression.bound == "upper",
     )  # fmt: skip
-    return bench.draft(found)
+    return bench.draft(reading)
 
 
 def _losses_of_path(at_hz: float | None, bench: Bench) -> tuple[float, ...]:
@@ -106,8 +106,8 @@ def _losses_of_path(at_hz: float | None, bench: Bench) -> tuple[float, ...]:
     if at_hz is None:
         return ()
     analyser = bench.context.instrument_for("relative_level")
-    found = [bench.context.correction_for(analyser, hz) for hz in (None, at_hz)]
-    return tuple(c.loss_db for c in found if c is not None)
+    corrections = [bench.context.correction_for(analyser, hz) for hz in (None, at_hz)]
+    return tuple(c.loss_db for c in corrections if c is not None)
 
 
 def _place(quantity_id: str, expression: Expression, bench: Bench) -> float | None:

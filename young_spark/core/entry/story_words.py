@@ -111,15 +111,15 @@ def area_of(words: str) -> str | None:
 
 def _repair(words: str) -> dict[str, object]:
     money, minutes = _MONEY.search(words), _MINUTES.search(words)
-    found: dict[str, object] = {"area": area_of(words)}
-    found["reason"] = next((reason for reason, pattern in _REASONS if re.search(pattern, words, re.IGNORECASE)), None)
+    repair: dict[str, object] = {"area": area_of(words)}
+    repair["reason"] = next((reason for reason, pattern in _REASONS if re.search(pattern, words, re.IGNORECASE)), None)
     if money:
-        found["cost"] = float((money[1] or money[2]).replace(",", "."))
+        repair["cost"] = float((money[1] or money[2]).replace(",", "."))
     if minutes:
-        found["minutes"] = float(minutes[1])
+        repair["minutes"] = float(minutes[1])
     if sides := _sides(words.split(",")[0].split(";")[0]):
-        found["part_out"], found["part_in"] = sides
-    return found
+        repair["part_out"], repair["part_in"] = sides
+    return repair
 
 
 def _sides(words: str) -> tuple[str, str] | None:

@@ -226,10 +226,10 @@ def _as_repeated(readings: tuple[Measured, ...], context: EntryContext) -> tuple
     return (first.model_copy(update={"remarks": (context.repeated.words, *first.remarks)}), *readings[1:])
 
 
-def figure_words(found: Measured) -> str:
+def figure_words(reading: Measured) -> str:
     """The figure of a reading as the slip shows it."""
-    if found.value is None:
-        return {"infinite": "infinite", "not_measured": "weak"}.get(found.reason or "", "no figure")
-    if found.ends is not None:
-        return f"{format_value(found.ends[0], found.unit)} … {format_value(found.ends[1], found.unit)}"
-    return format_figure(found.quantity, found.value, found.uncertainty, found.bound)
+    if reading.value is None:
+        return {"infinite": "infinite", "not_measured": "weak"}.get(reading.reason or "", "no figure")
+    if reading.ends is not None:
+        return f"{format_value(reading.ends[0], reading.unit)} … {format_value(reading.ends[1], reading.unit)}"
+    return format_figure(reading.quantity, reading.value, reading.uncertainty, reading.bound)

@@ -44,11 +44,11 @@ def instrument_classes() -> dict[str, InstrumentClass]:
 
 def typical(kind: str) -> Instrument:
     """The class default as an instrument, marked typical."""
-    found = instrument_classes()[kind]
+    base = instrument_classes()[kind]
     return Instrument(
         id=kind,
         kind=kind,
-        **found.model_dump(exclude={"order", "key_down_s", "cool_off_s", "warm_up_min"}),
+        **base.model_dump(exclude={"order", "key_down_s", "cool_off_s", "warm_up_min"}),
         typical=True,
     )
 

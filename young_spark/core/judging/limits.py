@@ -144,21 +144,21 @@ def _formula_ceiling(row: BelowCarrierRow | AbsoluteRow | EitherRow, situation: 
             return min(choices) if row.formula == "stricter_of" else max(choices)
 
 
-def judge_against(found: Measured, low: float, high: float) -> tuple[Verdict, str | None]:
+def judge_against(reading: Measured, low: float, high: float) -> tuple[Verdict, str | None]:
     """The verdict of one range, and the reason of a refusal. A figure that bounces is judged at its worse end."""
-    if found.not_judged is not None:
-        return Verdict.NO_VERDICT, found.not_judged
-    if found.value is None:
+    if reading.not_judged is not None:
+        return Verdict.NO_VERDICT, reading.not_judged
+    if reading.value is None:
         return Verdict.NO_VERDICT, "no figure"
-    if found.bound is not None:
-        return _judge_bound(found.value, found.bound, low, high)
-    arms = found.arms
+    if reading.bound is not None:
+        return _judge_bound(reading.value, reading.bound, low, high)
+    arms = reading.arms
     if arms is None:
         return Verdict.NO_VERDICT, "the spread is not known"
-    if found.ends is None:
-        return judge(found.value, low=low, high=high, below=arms[0], above=arms[1]), None
-    below, above = found.ends[0] - (found.value - arms[0]), found.value + arms[1] - found.ends[1]
-    ends = [judge(end, low=low, high=high, below=max(below, 0.0), above=max(above, 0.0)) for end in found.ends]
+    if reading.ends is None:
+        return judge(reading.value, low=low, high=high, below=arms[0], above=arms[1]), None
+    below, above = reading.ends[0] - (reading.value - arms[0]), reading.value + arms[1] - reading.ends[1]
+    ends = [judge(end, low=low, high=high, below=max(below, 0.0), above=max(above, 0.0)) for end in reading.ends]
     return min(ends, key=WORST_FIRST.index), None
 
 
@@ -177,23 +177,23 @@ def _judge_bound(value: float, bound: str, low: float, high: float) -> tuple[Ver
     )
 
 
-def judge_reading(found: Measured, chosen: dict[str, Profile], situation: Situation) -> tuple[VerdictLine, ...]:
+def judge_reading(reading: Measured, chosen: dict[str, Profile], situation: Situation) -> tuple[VerdictLine, ...]:
     """Every row that concerns the reading and applies here, the worst verdict first."""
     lines = []
     for name, profile in chosen.items():
         for row in profile.rows:
-            if not row.concerns(found.quantity) or not applies(row, situation):
+            if not row.concerns(reading.quantity) or not applies(row, situation):
                 continue
             low, high, reason = -math.inf, math.inf, None
             try:
-                low, high = resolve(row, situation, found.at_hz)
-                verdict, reason = judge_against(found, low, high)
+                low, high = resolve(row, situation, reading.at_hz)
+                verdict, reason = judge_against(reading, low, high)
             except Refusal as refusal:
                 verdict, reason = Verdict.NO_VERDICT, str(refusal)
             if math.isinf(low) and math.isinf(high) and reason is None:
                 continue  # a mask that says nothing at this offset
             shown = (low if math.isfinite(low) else None, high if math.isfinite(high) else None)
-            words = f"{row.words + ': ' if row.words else ''}{limit_words(*shown, found.unit)}"
+            words = f"{row.words + ': ' if row.words else ''}{limit_words(*shown, reading.unit)}"
             lines.append(
                 VerdictLine(
                     kind=profile.kind,
@@ -201,7 +201,7 @@ def judge_reading(found: Measured, chosen: dict[str, Profile], situation: Situat
                     words=words,
                     low=shown[0],
                     high=shown[1],
-                    unit=found.unit,
+                    unit=reading.unit,
                     verdict=verdict,
                     reason=reason,
                     source=f"{row.source} {row.clause}".strip(),
@@ -225,13 +225,13 @@ def _range_words(line: VerdictLine) -> str:
     return limit_words(line.low, line.high, line.unit)
 
 
-def _side(found: Measured, line: VerdictLine) -> str:
+def _side(reading: Measured, line: VerdictLine) -> str:
     """'Low' or 'High': on which side of the line the worse end of a figure lies."""
-    ends = found.ends or (found.value or 0.0, found.value or 0.0)
+    ends = reading.ends or (reading.value or 0.0, reading.value or 0.0)
     return "Low" if line.low is not None and ends[0] < line.low else "High"
 
 
-def verdict_sentence(found: Measured, lines: tuple[VerdictLine, ...]) -> str | None:
+def verdict_sentence(reading: Measured, lines: tuple[VerdictLine, ...]) -> str | None:
     """What the verdicts come to, in one sentence of the trade, each kind of line kept apart; None when all is well.
 
     Lines come worst first, as `judge_reading` gives them."""
@@ -241,11 +241,11 @@ def verdict_sentence(found: Measured, lines: tuple[VerdictLine, ...]) -> str | N
     }
     rule, maker, house = first["regulation"], first["specification"], first["house"]
     if rule is not None and rule.verdict in OUTSIDE:
-        return f"{_side(found, rule)}: the rule says {_range_words(rule)}. Check it locally."
+        return f"{_side(reading, rule)}: the rule says {_range_words(rule)}. Check it locally."
     if maker is not None and maker.verdict in OUTSIDE:
         judged = rule is not None and rule.verdict is not Verdict.NO_VERDICT
         allowed = "Nothing forbids it, but the" if judged else "The"
-        return f"{_side(found, maker)}. {allowed} maker says {_range_words(maker)}."
+        return f"{_side(reading, maker)}. {allowed} maker says {_range_words(maker)}."
     close = next((line for line in (rule, maker) if line is not None and line.verdict is Verdict.PASS_CLOSE), None)
     if close is not None:
         return f"Within, {_range_words(close)}; the spread reaches over."

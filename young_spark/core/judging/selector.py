@@ -19,7 +19,7 @@ class BadSelector(CoreError):
 
 def read_selector(text: str) -> tuple[tuple[int, float], ...]:
     """(position, Hz) of each line: '41 27.415' in MHz. Raises BadSelector with the line that is not understood."""
-    found: dict[int, float] = {}
+    positions: dict[int, float] = {}
     for number, line in enumerate(text.splitlines(), 1):
         if not line.strip():
             continue
@@ -31,10 +31,10 @@ def read_selector(text: str) -> tuple[tuple[int, float], ...]:
         position, mhz = int(match[1]), float(match[2].replace(",", "."))
         if not LOWEST_MHZ <= mhz <= HIGHEST_MHZ:
             raise BadSelector(f"line {number} of the selector: {mhz:g} MHz; expected {LOWEST_MHZ:g} to {HIGHEST_MHZ:g}")
-        if position in found:
+        if position in positions:
             raise BadSelector(f"line {number} of the selector: position {position} stands there twice")
-        found[position] = mhz * 1e6
-    return tuple(found.items())
+        positions[position] = mhz * 1e6
+    return tuple(positions.items())
 
 
 def mapped(plan: ChannelPlan | None, selector: Sequence[tuple[int, float]]) -> ChannelPlan | None:

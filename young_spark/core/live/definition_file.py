@@ -102,18 +102,18 @@ def values_of(ask: Ask, figures: tuple[float, ...]) -> dict[LiveName, float | No
     """The values of an answer, each in the unit of its quantity; None where there is nothing to measure.
 
     Raises NotAFigure when a figure is missing or is no number, and OverflowError for an overload."""
-    found: dict[LiveName, float | None] = {}
+    values: dict[LiveName, float | None] = {}
     for gives in ask.gives:
         if gives.index >= len(figures) or figures[gives.index] != figures[gives.index]:
             raise NotAFigure(f"figure {gives.index + 1} is missing")
         value = figures[gives.index]
         if abs(value) >= NO_FIGURE * 0.9999:
-            found[gives.value] = None
+            values[gives.value] = None
         elif abs(value) >= OVERLOAD * 0.9999:
             raise OverflowError
         else:
-            found[gives.value] = value * gives.factor
-    return found
+            values[gives.value] = value * gives.factor
+    return values
 
 
 def not_overloaded(values: tuple[float, ...]) -> tuple[float, ...]:

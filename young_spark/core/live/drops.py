@@ -105,8 +105,8 @@ def moments(drops: Sequence[Drop]) -> list[Moment]:
 def summary(seconds: float, drops: Sequence[Drop], marks: Sequence[Mark]) -> str:
     """A watch in one line of the slip. A carrier that went altogether may have been let go: it is counted apart."""
     minutes = f"{seconds / 60:.0f} min" if seconds >= 90 else f"{seconds:.0f} s"
-    found = moments(drops)
-    fallen, gone = [m for m in found if not m.gone], [m for m in found if m.gone]
+    happened = moments(drops)
+    fallen, gone = [m for m in happened if not m.gone], [m for m in happened if m.gone]
     told = f"{len(fallen)} drop{'s' if len(fallen) != 1 else ''}" if fallen else "nothing dropped"
     told += _after_hands(fallen, marks)
     if gone:
@@ -115,6 +115,6 @@ def summary(seconds: float, drops: Sequence[Drop], marks: Sequence[Mark]) -> str
     return f"watched {minutes}: {told}"
 
 
-def _after_hands(found: Sequence[Moment], marks: Sequence[Mark]) -> str:
-    counted = Counter(what for m in found if (what := m.after(marks)))
+def _after_hands(happened: Sequence[Moment], marks: Sequence[Mark]) -> str:
+    counted = Counter(what for m in happened if (what := m.after(marks)))
     return "".join(f", {count} just after '{what}'" for what, count in sorted(counted.items()))

@@ -177,9 +177,9 @@ class Taker:
         left = self.left
         placed = self._in_place(left)
         for wanted in placed:
-            if (found := self._standing(wanted, at)) is not None:
+            if (captured := self._standing(wanted, at)) is not None:
                 self._taken.add(wanted.row)
-                events.append(found)
+                events.append(captured)
         if (
             left
             and not placed
@@ -223,9 +223,9 @@ class Taker:
             return None
         seen_by = MODULATION_OF_A_FREQUENCY if names[0] == "frequency" else MODULATION
         until = inf if wanted.modulation == "on" else self._looked_until(seen_by)
-        found = {name: self._steady(name, until) for name in names}
-        first = found[names[0]]
-        if first is None or any(found[name] is None and name != "reflected" for name in names):
+        steadiness = {name: self._steady(name, until) for name in names}
+        first = steadiness[names[0]]
+        if first is None or any(steadiness[name] is None and name != "reflected" for name in names):
             return None
         windows = {name: self._window(name, until) for name in names}
         if wanted.modulation == "on":

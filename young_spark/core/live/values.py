@@ -141,16 +141,19 @@ def captured_text(quantity: str, values: Mapping[LiveName, float], state: str | 
 STUDENT_95 = {4: 2.78, 5: 2.57, 6: 2.45, 7: 2.36, 8: 2.31, 9: 2.26}  # by degrees of freedom
 
 
-def repeat_half_width(found: Steady) -> float:
+def repeat_half_width(steady_value: Steady) -> float:
     """95 % half-width, in its unit, of the mean of a steady value by its own scatter (GUM 4.2.3, Student's t). The
     largest distance from the mean stands for the standard deviation, which it exceeds."""
-    return STUDENT_95.get(found.count - 1, 2.2) * found.scatter / math.sqrt(found.count)
+    return STUDENT_95.get(steady_value.count - 1, 2.2) * steady_value.scatter / math.sqrt(steady_value.count)
 
 
-def steadiness_words(found: Steady, unit: str) -> str:
+def steadiness_words(steady_value: Steady, unit: str) -> str:
     """What stood still, in words for the working: 'mean of 6 over 0.6 s, falling 0.02 W a second'."""
-    words = f"mean of {found.count} over {found.seconds:.1f} s"
-    moved = abs(found.slope_per_s) * found.seconds
-    if moved > 0.2 * found.scatter and abs(found.slope_per_s) > 0:
-        words += f", {'rising' if found.slope_per_s > 0 else 'falling'} {abs(found.slope_per_s):.2g} {unit} a second"
+    words = f"mean of {steady_value.count} over {steady_value.seconds:.1f} s"
+    moved = abs(steady_value.slope_per_s) * steady_value.seconds
+    if moved > 0.2 * steady_value.scatter and abs(steady_value.slope_per_s) > 0:
+        words += (
+            f", {'rising' if steady_value.slope_per_s > 0 else 'falling'} "
+            f"{abs(steady_value.slope_per_s):.2g} {unit} a second"
+        )
     return words

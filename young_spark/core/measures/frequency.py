@@ -36,7 +36,7 @@ def counted(carrier_hz: float, step_hz: float, counter: Instrument, conditions: 
 
     Valid only on an unmodulated carrier: with modulation on the figure stands but is not judged."""
     given = read_by(counter, "frequency", carrier_hz, step=step_hz)
-    found = measured(
+    reading = measured(
         "carrier_frequency",
         propagate(lambda hz: hz, {"hz": given}),
         method="counter",
@@ -45,10 +45,10 @@ def counted(carrier_hz: float, step_hz: float, counter: Instrument, conditions: 
         known=bool(given.terms),
     )
     if conditions.modulation == "on":
-        found = found.model_copy(
-            update={"remarks": ("a counter is not to be believed on a modulated carrier", *found.remarks)}
+        reading = reading.model_copy(
+            update={"remarks": ("a counter is not to be believed on a modulated carrier", *reading.remarks)}
         )
-    return found, given
+    return reading, given
 
 
 def beaten(
@@ -64,7 +64,7 @@ def beaten(
     inputs = {"dial": dial, "tone": tone}
     spread = propagate(lambda dial, tone: dial + sign * tone - receiver_error_hz, inputs)
     own = f" − {receiver_error_hz:g} Hz own error" if receiver_error_hz else ""
-    found = measured(
+    reading = measured(
         "carrier_frequency",
         spread,
         method=f"beat with the dial, {sideband.upper()}",
@@ -76,7 +76,7 @@ def beaten(
         ),
         known=bool(dial.terms),
     )
-    return found, Input(spread.value, dial.terms + tone.terms)
+    return reading, Input(spread.value, dial.terms + tone.terms)
 
 
 def error_as_read(error_hz: float, step_hz: float, assigned_hz: float | None, counter: Instrument) -> Measured:

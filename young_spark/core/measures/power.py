@@ -67,7 +67,7 @@ def wattmeter(quantity_id: str, reading_w: float, instrument: Instrument, condit
     if has_elements and better is not None and on_element < element / 3 and better < element:
         remarks += (f"a {format_value(better, 'W')} element would read this in its upper two thirds",)
     origin = origin_remarks(instrument, pad_db=conditions.pad_db, pad_bound_db=conditions.pad_bound_db)
-    found = measured(
+    reading = measured(
         quantity_id,
         spread,
         method="wattmeter",
@@ -82,8 +82,8 @@ def wattmeter(quantity_id: str, reading_w: float, instrument: Instrument, condit
         read_as="needle",
     )
     if on_element > element:
-        return found.model_copy(update={"not_judged": f"beyond the {format_value(element, 'W')} element's scale"})
-    return found
+        return reading.model_copy(update={"not_judged": f"beyond the {format_value(element, 'W')} element's scale"})
+    return reading
 
 
 def level(quantity_id: str, level_dbm: float, instrument: Instrument, conditions: Conditions) -> Measured:

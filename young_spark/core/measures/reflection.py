@@ -62,7 +62,7 @@ def from_powers(
     swr = propagate(
         lambda forward_w, reflected_w, leak: sums.swr_from_reflection(_seen(forward_w, reflected_w, leak)), inputs
     )
-    found = measured(
+    reading = measured(
         "swr",
         swr,
         method="directional wattmeter",
@@ -70,7 +70,7 @@ def from_powers(
         remarks=remarks,
         known=known,
     )
-    return (found, _return_loss(inputs, rho, words, remarks, known), *powers)
+    return (reading, _return_loss(inputs, rho, words, remarks, known), *powers)
 
 
 def _total(words: str, remarks: tuple[str, ...]) -> Measured:

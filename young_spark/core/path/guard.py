@@ -43,13 +43,13 @@ def greatest_drive(start: Start, units: Sequence[Model], stated_w: float | None)
 def _of_unit(unit: Model) -> list[Drive]:
     power, modes = unit.greatest_power_w, set(unit.modes)
     peaked = bool(modes & {"usb", "lsb"})
-    found = [driven_by(power, "ssb")]
+    drives = [driven_by(power, "ssb")]
     if "am" in modes:
-        found.append(driven_by(power * AM_SHARE if peaked else power, "am"))
-    return found
+        drives.append(driven_by(power * AM_SHARE if peaked else power, "am"))
+    return drives
 
 
-def hazards(path: Path, found: Levels | None, *, high_voltage: bool, covers_off: bool) -> tuple[HazardLine, ...]:
+def hazards(path: Path, reached: Levels | None, *, high_voltage: bool, covers_off: bool) -> tuple[HazardLine, ...]:
     """What cannot be waved away as the bench stands now."""
     lines = []
     if high_voltage and covers_off:
@@ -59,7 +59,7 @@ def hazards(path: Path, found: Levels | None, *, high_voltage: bool, covers_off:
                 words="High voltage is live inside with the covers off: one hand behind, discharge before touching",
             )
         )
-    for node in found.nodes if found else ():
+    for node in reached.nodes if reached else ():
         part = path.part(node.part)
         if part.kind == "generator" and node.state == "too_high":
             lines.append(
@@ -78,20 +78,20 @@ def still_counts(at: datetime, now: datetime, covers_off: datetime | None) -> bo
 
 def highest_hz(units: Sequence[Model], plans: Mapping[str, ChannelPlan]) -> float:
     """The highest frequency in Hz that the plans of the units want keyed: there a probe stands least."""
-    found = [row.frequency_hz for unit in units for row in unit.plan if row.frequency_hz is not None]
+    frequencies = [row.frequency_hz for unit in units for row in unit.plan if row.frequency_hz is not None]
     named = [plans[unit.channel_plan] for unit in units if unit.channel_plan and unit.channel_plan in plans]
-    found += [channel.hz for plan in named for channel in plan.channels]
-    return max(found, default=ASSUMED_HZ)
+    frequencies += [channel.hz for plan in named for channel in plan.channels]
+    return max(frequencies, default=ASSUMED_HZ)
 
 
-def over_rated(path: Path, found: Levels | None) -> tuple[tuple[str, str], ...]:
+def over_rated(path: Path, reached: Levels | None) -> tuple[tuple[str, str], ...]:
     """Parts with their sentence that would see more than they stand, and are no hazard of their own: one named part
     may be overridden."""
-    if found is None:
+    if reached is None:
         return ()
     return tuple(
         (node.part, _sentence(node.advice))
-        for node in found.nodes
+        for node in reached.nodes
         if node.state == "too_high"
         and not isinstance(path.part(node.part), End)
         and path.part(node.part).kind != "generator"
@@ -102,11 +102,11 @@ def _sentence(advice: str) -> str:
     return advice[:1].upper() + advice[1:]
 
 
-def duties(path: Path, found: Levels | None) -> tuple[Duty, ...]:
+def duties(path: Path, reached: Levels | None) -> tuple[Duty, ...]:
     """How long loads and pads of the path may be keyed at what reaches them: their time at their rating, in
     proportion to the heat."""
     made = []
-    for node in found.nodes if found else ():
+    for node in reached.nodes if reached else ():
         part = path.part(node.part)
         if not isinstance(part, End | Through) or part.rating_s is None or part.rating_w is None:
             continue

@@ -28,8 +28,8 @@ def part_classes() -> dict[str, PartClass]:
 
 def typical_part(class_id: str, part_id: str) -> Part:
     """A part of a class under an id of its own, marked typical."""
-    found = part_classes()[class_id]
-    told = {"id": part_id, "name": found.name, "typical": True, **found.part}
+    kind = part_classes()[class_id]
+    told = {"id": part_id, "name": kind.name, "typical": True, **kind.part}
     return path_of({"from": part_id, "parts": [told]}, "path_parts.toml").parts[0]
 
 

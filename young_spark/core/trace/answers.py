@@ -16,16 +16,16 @@ def states_of(chain: Chain, faults: tuple[Fault, ...]) -> dict[str, StageState]:
         for name, effect in ((fault.stage, fault.effect), *((rail, "dead") for rail in fault.pulls)):
             if WORSE[effect] > WORSE[own.get(name, "good")]:
                 own[name] = effect
-    found: dict[str, StageState] = {}
+    states: dict[str, StageState] = {}
 
     def state(name: str) -> StageState:
-        if name not in found:
+        if name not in states:
             stage = chain.by_stage[name]
             fed = [state(other) for other in (*stage.after, *stage.needs)]
             if stage.holds:
                 fed = ["good" if s == "weak" else s for s in fed]
-            found[name] = max([own.get(name, "good"), *fed], key=WORSE.__getitem__)
-        return found[name]
+            states[name] = max([own.get(name, "good"), *fed], key=WORSE.__getitem__)
+        return states[name]
 
     return {name: state(name) for name in chain.by_stage}
 

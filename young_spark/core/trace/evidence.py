@@ -31,12 +31,14 @@ def answers_of_readings(chain: Chain, facts: Sequence[ReadingFact], rows: Sequen
         probe = _read_by(chain, fact)
         if probe is not None and newest.get(probe.id, fact).order <= fact.order and due_of(rows, fact) is not None:
             newest[probe.id] = fact
-    found = []
+    answers = []
     for probe_id, fact in newest.items():
         answer = _answer(chain.by_probe[probe_id], fact, due_of(rows, fact) or 0.0)
         if answer is not None:
-            found.append(SlipAnswer(probe=probe_id, answer=answer, line=fact.line, order=fact.order, words=fact.figure))
-    return tuple(found)
+            answers.append(
+                SlipAnswer(probe=probe_id, answer=answer, line=fact.line, order=fact.order, words=fact.figure)
+            )
+    return tuple(answers)
 
 
 def _read_by(chain: Chain, fact: ReadingFact) -> Probe | None:

@@ -90,15 +90,15 @@ class SlipAnswer(Seen):
 
 def answers_of_words(chain: Chain, lines: Sequence[SlipLine]) -> tuple[SlipAnswer, ...]:
     """What the lines say of the probes of a chain, the newest for each."""
-    found: dict[str, SlipAnswer] = {}
+    answers: dict[str, SlipAnswer] = {}
     for line in sorted(lines, key=lambda one: one.order):
         told = _told(chain, line)
         if told is not None:
             probe, answer = told
-            found[probe.id] = SlipAnswer(
+            answers[probe.id] = SlipAnswer(
                 probe=probe.id, answer=answer, line=line.id, order=line.order, words=line.words[:120]
             )
-    return tuple(found.values())
+    return tuple(answers.values())
 
 
 def confirmed_by(chain: Chain, symptom: str) -> Probe | None:

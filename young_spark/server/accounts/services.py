@@ -88,11 +88,11 @@ def make_way_in(person: Person, *, minutes: int = 10) -> str:
 @transaction.atomic
 def use_way_in(request: HttpRequest, response: HttpResponse, token: str) -> bool:
     """Use a way in, once; False when it was used, has expired or never was."""
-    found = WayIn.objects.select_related("person").filter(token_sha256=token_hash(token)).first()
-    if found is None:
+    way_in = WayIn.objects.select_related("person").filter(token_sha256=token_hash(token)).first()
+    if way_in is None:
         return False
-    person, fresh = found.person, found.expires_at > timezone.now()
-    found.delete()
+    person, fresh = way_in.person, way_in.expires_at > timezone.now()
+    way_in.delete()
     if fresh:
         login(request, person, backend=BACKEND)
         trust_browser(response, request, person)

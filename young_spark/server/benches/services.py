@@ -82,15 +82,15 @@ def guarded(job: Job, row: JobPath) -> Guarded:
     path, covers = row.as_path, covers_off_since(job)
     drive = greatest_drive(path.begins, units, row.most_w)
     at_hz = highest_hz(units, channel_plans())
-    found = levels(path, drive, at_hz) if drive is not None else None
-    standing = hazards(path, found, high_voltage=any(u.high_voltage for u in units), covers_off=covers is not None)
+    reached = levels(path, drive, at_hz) if drive is not None else None
+    standing = hazards(path, reached, high_voltage=any(u.high_voltage for u in units), covers_off=covers is not None)
     return Guarded(
         path,
         drive,
         at_hz,
-        found,
+        reached,
         tuple((line, _said(row.confirmed.get(line.hazard), covers)) for line in standing),
-        tuple((part, words, _said(row.overridden.get(part), None)) for part, words in over_rated(path, found)),
+        tuple((part, words, _said(row.overridden.get(part), None)) for part, words in over_rated(path, reached)),
     )
 
 

@@ -66,10 +66,10 @@ def _checked(archive: zipfile.ZipFile) -> bundle.Manifest:
 def _bytes(archive: zipfile.ZipFile, name: str, most: int) -> bytes:
     """An entry's bytes; its own word for its size is not believed."""
     with archive.open(name) as source:
-        found = source.read(most + 1)
-    if len(found) > most:
+        data = source.read(most + 1)
+    if len(data) > most:
         raise TooLarge(f"{name} in the bundle is larger than it may be.")
-    return found
+    return data
 
 
 def _read_job(archive: zipfile.ZipFile, job_id: str) -> Outcome:
@@ -139,12 +139,12 @@ def _words(job: Job, told: bundle.JobHead, was_here: bool, into: Joining) -> str
 
 def _person(username: str, shown: str) -> Person:
     """Somebody by the short name; one who is not known here is kept as a name, without a way to sign in."""
-    found = Person.objects.filter(username=username[:150]).first()
-    if found is None:
-        found = Person(username=username[:150], first_name=shown[:150], role=Person.Role.READER, is_active=False)
-        found.set_unusable_password()
-        found.save()
-    return found
+    person = Person.objects.filter(username=username[:150]).first()
+    if person is None:
+        person = Person(username=username[:150], first_name=shown[:150], role=Person.Role.READER, is_active=False)
+        person.set_unusable_password()
+        person.save()
+    return person
 
 
 def _new_job(told: bundle.JobHead, people: dict[str, Person]) -> Job:

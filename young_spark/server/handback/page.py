@@ -24,21 +24,21 @@ def _pictures(report: Report) -> list[dict[str, str]]:
     types = dict(
         Picture.objects.filter(sha256__in=[p.sha256 for p in report.pictures]).values_list("sha256", "media_type")
     )
-    found = []
+    pictures = []
     for picture in report.pictures:
         file = settings.PICTURES / picture.sha256
         if file.is_file():
-            found.append({"source": _inside(file.read_bytes(), types[picture.sha256]), "words": picture.words})
-    return found
+            pictures.append({"source": _inside(file.read_bytes(), types[picture.sha256]), "words": picture.words})
+    return pictures
 
 
 def _sounds(report: Report) -> list[dict[str, str]]:
-    found = []
+    sounds = []
     for told in report.sounds:
         sound = sound_of(Record.objects.get(pk=told.record), SOUND_S)
         if sound is not None:
-            found.append({"source": _inside(encoded(sound, "FLAC"), "audio/flac"), "words": told.words})
-    return found
+            sounds.append({"source": _inside(encoded(sound, "FLAC"), "audio/flac"), "words": told.words})
+    return sounds
 
 
 def report_page(report: Report) -> str:

@@ -118,17 +118,17 @@ def _limit(line: VerdictLine) -> LimitOut:
     )
 
 
-def _comparison(found: story.Comparison) -> ComparisonOut:
+def _comparison(compared: story.Comparison) -> ComparisonOut:
     return ComparisonOut(
-        name=found.name,
-        where=found.where,
-        before=found.before,
-        before_verdict=found.before_verdict,
-        before_words=_words(found.before_verdict),
-        after=found.after,
-        after_verdict=found.after_verdict,
-        after_words=_words(found.after_verdict),
-        limits=[_limit(line) for line in found.limits],
+        name=compared.name,
+        where=compared.where,
+        before=compared.before,
+        before_verdict=compared.before_verdict,
+        before_words=_words(compared.before_verdict),
+        after=compared.after,
+        after_verdict=compared.after_verdict,
+        after_words=_words(compared.after_verdict),
+        limits=[_limit(line) for line in compared.limits],
     )
 
 

@@ -40,12 +40,12 @@ def own_profiles() -> dict[str, Profile]:
     """This shop's copies that judge now, by the shipped profile whose place each has. One that this version of the
     program does not understand (`not_understood`) leaves the judging to the shipped one. Their version says which
     of the shop's it is."""
-    found = {}
+    own = {}
     for name, row in _newest().items():
         if not OWN_PROFILES.why_not(row):
             made = OWN_PROFILES.value(row)
-            found[name] = made.model_copy(update={"version": f"{made.version}, shop {row.number}"})
-    return found
+            own[name] = made.model_copy(update={"version": f"{made.version}, shop {row.number}"})
+    return own
 
 
 def not_understood() -> dict[str, str]:

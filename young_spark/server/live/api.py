@@ -259,10 +259,10 @@ class WatchRow(Schema):
 
 
 def _watch(watch_id: UUID) -> Watch:
-    found = Watch.objects.select_related("job", "item").filter(pk=watch_id).first()
-    if found is None:
+    watch = Watch.objects.select_related("job", "item").filter(pk=watch_id).first()
+    if watch is None:
         raise Http404
-    return found
+    return watch
 
 
 def _line(line: Line) -> LineOut:
@@ -352,8 +352,10 @@ def begin_watch(request: SignedIn, data: WatchIn) -> Status[dict[str, Any]]:
 @router.get("/watches", response=list[WatchRow], operation_id="watches")
 def list_watches(request: SignedIn, job: UUID) -> list[WatchRow]:
     """The watches of a job, newest first."""
-    found = Watch.objects.filter(job=job).order_by("-began_at")[:50]
-    return [WatchRow(id=w.pk, began_at=w.began_at, ended_at=w.ended_at, drops=watches.moments_of(w)) for w in found]
+    watches_of_job = Watch.objects.filter(job=job).order_by("-began_at")[:50]
+    return [
+        WatchRow(id=w.pk, began_at=w.began_at, ended_at=w.ended_at, drops=watches.moments_of(w)) for w in watches_of_job
+    ]
 
 
 @router.get("/watches/{watch_id}", response=WatchOut, operation_id="watch")

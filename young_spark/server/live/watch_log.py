@@ -32,11 +32,11 @@ class _Log:
             self.newest = part
 
     def series(self) -> dict[LiveName, tuple[Series, Series]]:
-        found = {}
+        series = {}
         for name, (times, values) in self.points.items():
             order = np.argsort(at := np.array(times), kind="stable")
-            found[name] = (at[order], np.array(values)[order])
-        return found
+            series[name] = (at[order], np.array(values)[order])
+        return series
 
 
 _logs: OrderedDict[UUID, _Log] = OrderedDict()

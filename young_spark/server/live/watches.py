@@ -127,12 +127,12 @@ def _series(watch: Watch, drops: list[Drop]) -> list[dict[str, Any]]:
     made = []
     for name, (at, values) in sorted(log_of(watch).items()):
         kept = _kept(at, drops)
-        found = quantity(LIVE_QUANTITIES[name])
+        measure = quantity(LIVE_QUANTITIES[name])
         made.append(
             {
                 "name": name,
-                "title": found.name,
-                "unit": found.unit,
+                "title": measure.name,
+                "unit": measure.unit,
                 "at": at[kept].tolist(),
                 "values": values[kept].tolist(),
             }

@@ -30,10 +30,10 @@ LOOSE_SHOWN = 60
 
 def find_line(line_id: UUID) -> Line:
     """The line, or 404."""
-    found = Line.objects.select_related("by", "job", "item").filter(pk=line_id).first()
-    if found is None:
+    line = Line.objects.select_related("by", "job", "item").filter(pk=line_id).first()
+    if line is None:
         raise Http404
-    return found
+    return line
 
 
 def find_place(job_id: UUID | None, item_id: UUID | None) -> tuple[Job | None, Item | None]:

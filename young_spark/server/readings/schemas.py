@@ -113,19 +113,19 @@ class SettleIn(Schema):
 
 
 def reading_out(
-    found: Measured, verdicts: list[VerdictLine], *, reading: Reading | None = None, stale: str | None = None
+    measured: Measured, verdicts: list[VerdictLine], *, reading: Reading | None = None, stale: str | None = None
 ) -> ReadingOut:
     """A figure for the web, with its words."""
     first = worst(tuple(verdicts))
     return ReadingOut(
         id=reading.pk if reading else None,
-        quantity=found.quantity,
-        name=quantity(found.quantity).name,
-        figure=figure_words(found),
-        measured=found,
+        quantity=measured.quantity,
+        name=quantity(measured.quantity).name,
+        figure=figure_words(measured),
+        measured=measured,
         verdict=first.verdict if first else None,
         verdict_words=VERDICT_WORDS[first.verdict] if first else "",
-        sentence=verdict_sentence(found, tuple(verdicts)),
+        sentence=verdict_sentence(measured, tuple(verdicts)),
         verdicts=verdicts,
         plan_row=reading.plan_row if reading else None,
         stale=stale,

@@ -121,7 +121,7 @@ def take_found(
     actor: Person,
     line_id: uuid.UUID,
     text: str,
-    found: Measured,
+    measured: Measured,
     raw: dict[str, Any],
     job: Job,
     item: Item | None,
@@ -138,7 +138,7 @@ def take_found(
         raise Conflict("This job was handed back. Take it onto the bench again first.")
     state = state_of(job, item)
     context = state.context(conditions, row)
-    verdicts = judge_reading(found, context.profiles, context.situation(conditions))
+    verdicts = judge_reading(measured, context.profiles, context.situation(conditions))
     line = Line.objects.create(
         id=line_id,
         job=job,
@@ -152,7 +152,7 @@ def take_found(
         by=actor,
     )
     meaning = Meaning(
-        title=text, figure=figure_words(found), readings=(found,), verdicts=(verdicts,), conditions=conditions
+        title=text, figure=figure_words(measured), readings=(measured,), verdicts=(verdicts,), conditions=conditions
     )
     _store_readings(line, meaning, state, row)
     refresh(job)
@@ -274,10 +274,10 @@ def line_of(line_id: uuid.UUID | None) -> Line | None:
     """A line by id; raises Refused for one that is not there."""
     if line_id is None:
         return None
-    found = Line.objects.filter(pk=line_id).first()
-    if found is None:
+    line = Line.objects.filter(pk=line_id).first()
+    if line is None:
         raise Refused("There is no such line.")
-    return found
+    return line
 
 
 @transaction.atomic

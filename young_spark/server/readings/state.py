@@ -158,7 +158,7 @@ class State:
 
 
 def _fact(reading: Reading, order: int) -> plans.ReadingFact:
-    found = reading.as_measured
+    measured = reading.as_measured
     return plans.ReadingFact(
         id=str(reading.id),
         line=str(reading.line_id),
@@ -167,10 +167,10 @@ def _fact(reading: Reading, order: int) -> plans.ReadingFact:
         phase=reading.phase,
         plan_row=reading.plan_row,
         conditions=reading.as_conditions,
-        nothing=found.read_as == "nothing",
-        value=found.value,
+        nothing=measured.read_as == "nothing",
+        value=measured.value,
         verdict=reading.worst_verdict.verdict if reading.worst_verdict else Verdict.NO_VERDICT,
-        figure=figure_words(found),
+        figure=figure_words(measured),
     )
 
 

@@ -92,10 +92,10 @@ class RecordTakeIn(Schema):
 
 def find_record(record_id: UUID) -> Record:
     """The record, or 404."""
-    found = Record.objects.select_related("job", "item").filter(pk=record_id).first()
-    if found is None:
+    record = Record.objects.select_related("job", "item").filter(pk=record_id).first()
+    if record is None:
         raise Http404
-    return found
+    return record
 
 
 @dataclass(frozen=True)
@@ -108,36 +108,36 @@ class Judged:
     remarks: tuple[str, ...] = ()
 
 
-def judged_of(record: Record, found: Analysis, told: Told) -> Judged:
+def judged_of(record: Record, analysis: Analysis, told: Told) -> Judged:
     """The figures of a record held against the limits of the unit it was taken from."""
     state = state_of(record.job, record.item)
-    conditions = Conditions(mode=found.mode or told.mode, frequency_hz=told.nominal_hz)
+    conditions = Conditions(mode=analysis.mode or told.mode, frequency_hz=told.nominal_hz)
     context = state.context(conditions, None)
     situation = context.situation(conditions)
-    watts = carrier_watts(found)
+    watts = carrier_watts(analysis)
     situation = situation.model_copy(update={"carrier_w": watts or situation.carrier_w})
-    judged = [(r, list(judge_reading(r, context.profiles, situation))) for r in found.readings]
-    elsewhere = of_another_channel(found, told.nominal_hz, context.channel_plan)
+    judged = [(r, list(judge_reading(r, context.profiles, situation))) for r in analysis.readings]
+    elsewhere = of_another_channel(analysis, told.nominal_hz, context.channel_plan)
     remarks = (elsewhere,) if elsewhere else ()
-    if found.plot is None:
+    if analysis.plot is None:
         return Judged(judged, (), remarks)
-    mask = mask_marks(found.plot, context.profiles, situation, services.options_of(told).loss_db)
-    return Judged(judged, (*limit_marks(found.plot, judged), *mask), remarks)
+    mask = mask_marks(analysis.plot, context.profiles, situation, services.options_of(told).loss_db)
+    return Judged(judged, (*limit_marks(analysis.plot, judged), *mask), remarks)
 
 
 def record_out(record: Record) -> RecordOut:
     """A record for the web, its figures judged as they would be on the slip."""
     capture, told = services.capture_of(record), Told.model_validate(record.told)
-    found = services.analysis_of(record, capture)
-    judged, plot = judged_of(record, found, told), found.plot
+    analysis = services.analysis_of(record, capture)
+    judged, plot = judged_of(record, analysis, told), analysis.plot
     return RecordOut(
         id=record.pk,
         name=record.name,
         at=record.at,
-        kind=found.kind,
+        kind=analysis.kind,
         told=told,
         readings=[reading_out(r, lines) for r, lines in judged.readings],
-        remarks=[*judged.remarks, *found.remarks],
+        remarks=[*judged.remarks, *analysis.remarks],
         taken=sorted(
             set(
                 Reading.objects.filter(line__withdrawn_at=None, line__raw__record=str(record.pk)).values_list(
@@ -204,11 +204,11 @@ def one(request: SignedIn, record_id: UUID) -> RecordOut:
 def svg(request: SignedIn, record_id: UUID) -> HttpResponse:
     """The plot of a record with its limits, as a drawing."""
     record = find_record(record_id)
-    found = services.analysis_of(record, services.capture_of(record))
-    if found.plot is None:
+    analysis = services.analysis_of(record, services.capture_of(record))
+    if analysis.plot is None:
         raise Http404
-    judged = judged_of(record, found, Told.model_validate(record.told))
-    return _file(as_svg(found.plot, judged.limits, record.name), "image/svg+xml", record, "svg")
+    judged = judged_of(record, analysis, Told.model_validate(record.told))
+    return _file(as_svg(analysis.plot, judged.limits, record.name), "image/svg+xml", record, "svg")
 
 
 @router.get("/records/{record_id}/plot.csv", operation_id="record_csv")

@@ -156,23 +156,23 @@ def analysis_of(record: Record, capture: Capture) -> Analysis:
     must be told first."""
     told = Told.model_validate(record.told)
     try:
-        found = analyse(capture, options_of(told))
+        analysis = analyse(capture, options_of(told))
     except CoreError as refusal:
         if refusal.__cause__ is not None:  # a hostile file, or a fault of ours: only whoever reads the log can tell
             log.warning("record %s could not be analysed", record.pk, exc_info=refusal)
         return Analysis(capture.kind, None, (), (_without_options(str(refusal)),))
     if (second := _attenuated(record, told, capture)) is not None:
-        found = mixer_checked(found, second, told.attenuated_db)
+        analysis = mixer_checked(analysis, second, told.attenuated_db)
     doubts = [
         InstrumentDoubt(option=n, value=v, why=why)
         for n, why in told.known_by.items()
         if (v := getattr(told, n)) is not None
     ]
-    found = replace(found, remarks=(*found.remarks, *said(doubts)))
+    analysis = replace(analysis, remarks=(*analysis.remarks, *said(doubts)))
     without = tuple(
-        r.model_copy(update={"remarks": tuple(_without_options(m) for m in r.remarks)}) for r in found.readings
+        r.model_copy(update={"remarks": tuple(_without_options(m) for m in r.remarks)}) for r in analysis.readings
     )
-    return replace(found, readings=without, remarks=tuple(_without_options(m) for m in found.remarks))
+    return replace(analysis, readings=without, remarks=tuple(_without_options(m) for m in analysis.remarks))
 
 
 def _without_options(sentence: str) -> str:
@@ -295,8 +295,8 @@ def take(
         nominal_hz=told.nominal_hz,
     )
     conditions = taken_at(place, context, conditions)
-    found = next((r for r in analysis_of(record, capture_of(record)).readings if r.quantity == quantity_id), None)
-    if found is None or found.value is None:
+    reading = next((r for r in analysis_of(record, capture_of(record)).readings if r.quantity == quantity_id), None)
+    if reading is None or reading.value is None:
         raise Refused("That record does not give this figure.")
     raw: dict[str, Any] = {
         "record": str(record.pk),
@@ -311,7 +311,7 @@ def take(
         actor=actor,
         line_id=line_id,
         text=f"from {record.name}",
-        found=found,
+        measured=reading,
         raw=raw,
         job=record.job,
         item=record.item,

@@ -132,9 +132,9 @@ def add_picture(
 @router.get("/pictures/{sha256}", operation_id="picture")
 def picture(request: SignedIn, sha256: str) -> HttpResponse:
     """A picture by its hash."""
-    found = Picture.objects.filter(sha256=sha256).first()
-    if found is None or not (settings.PICTURES / found.sha256).is_file():
+    stored = Picture.objects.filter(sha256=sha256).first()
+    if stored is None or not (settings.PICTURES / stored.sha256).is_file():
         raise Http404
-    response = HttpResponse((settings.PICTURES / found.sha256).read_bytes(), content_type=found.media_type)
+    response = HttpResponse((settings.PICTURES / stored.sha256).read_bytes(), content_type=stored.media_type)
     response["Cache-Control"] = "private, max-age=31536000, immutable"
     return response

@@ -191,10 +191,10 @@ class TraceChange(Schema):
 
 def find_trace(trace_id: UUID) -> Trace:
     """The trace, or 404."""
-    found = Trace.objects.select_related("job", "item").filter(pk=trace_id).first()
-    if found is None:
+    trace = Trace.objects.select_related("job", "item").filter(pk=trace_id).first()
+    if trace is None:
         raise Http404
-    return found
+    return trace
 
 
 def suspicion(engine: Engine, belief: Weights) -> list[SuspectStage]:
@@ -209,8 +209,8 @@ def suspicion(engine: Engine, belief: Weights) -> list[SuspectStage]:
 
 def trace_out(trace: Trace, state: State | None = None) -> TraceOut:
     """A trace worked out now; `state` is that of its item where it is known already."""
-    found = services.read(trace, state)
-    standing, chain = found.standing, found.standing.engine.chain
+    read = services.read(trace, state)
+    standing, chain = read.standing, read.standing.engine.chain
     return TraceOut(
         id=trace.pk,
         chain=trace.chain,
@@ -221,7 +221,7 @@ def trace_out(trace: Trace, state: State | None = None) -> TraceOut:
         proven=trace.proven,
         stages=suspicion(standing.engine, standing.belief),
         not_listed=standing.engine.by_stage(standing.belief).get(None, 0.0),
-        known=list(found.known),
+        known=list(read.known),
         evidence=[_evidence_out(standing, e) for e in standing.evidence],
         again=list(standing.again),
         next=[probe_out(look.probe, look.expect, look.why) for look in standing.next],
@@ -229,20 +229,20 @@ def trace_out(trace: Trace, state: State | None = None) -> TraceOut:
         settled=standing.settled,
         guilty=[_guilty_out(chain, guilty) for guilty in standing.guilty],
         swap=standing.swap,
-        worth=found.worth,
+        worth=read.worth,
         contradictions=list(standing.contradictions),
     )
 
 
-def _evidence_out(standing: Standing, found: Evidence) -> EvidenceOut:
+def _evidence_out(standing: Standing, evidence: Evidence) -> EvidenceOut:
     return EvidenceOut(
-        line=UUID(found.line),
-        probe=found.seen.probe,
-        words=found.words,
-        from_slip=found.from_slip,
-        stale=found.stale,
-        doubted=found.doubted,
-        did=standing.did(found),
+        line=UUID(evidence.line),
+        probe=evidence.seen.probe,
+        words=evidence.words,
+        from_slip=evidence.from_slip,
+        stale=evidence.stale,
+        doubted=evidence.doubted,
+        did=standing.did(evidence),
     )
 
 

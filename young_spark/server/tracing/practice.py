@@ -69,15 +69,15 @@ def _looks(trace: Trace) -> list[Seen]:
 def exercises(request: SignedIn) -> list[Exercise]:
     """Every closed trace with a proven cause and something to guess, the newest first."""
     closed = Trace.objects.filter(closed_at__isnull=False).exclude(proven="").select_related("job", "item")
-    found = []
+    exercises_there = []
     for trace in closed.order_by("-closed_at")[:100]:
         looks = len(_looks(trace))
         if looks >= FEWEST_LOOKS:
             title = services.engine_of(trace).chain.title
-            found.append(
+            exercises_there.append(
                 Exercise(trace=trace.pk, symptom=trace.symptom, unit=trace.job.title, chain=title, looks=looks)
             )
-    return found
+    return exercises_there
 
 
 @router.get("/practice/{trace_id}", response=ReplayOut, operation_id="practice_replay")

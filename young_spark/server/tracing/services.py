@@ -105,15 +105,15 @@ def _evidence(trace: Trace, engine: Engine, state: State) -> list[Evidence]:
 def _of_other_traces(trace: Trace, engine: Engine) -> list[SlipAnswer]:
     """What was seen for other symptoms of the same unit, the newest for each probe: it is the same unit."""
     others = Look.objects.filter(trace__job=trace.job, trace__item=trace.item, trace__chain=trace.chain)
-    found: dict[str, SlipAnswer] = {}
+    answers: dict[str, SlipAnswer] = {}
     for look in others.exclude(trace=trace).filter(line__withdrawn_at=None).select_related("line"):
         probe = engine.chain.by_probe.get(look.probe)
         if probe is not None and look.answer in probe.answers:
             words = probe.said(look.answer)
-            found[probe.id] = SlipAnswer(
+            answers[probe.id] = SlipAnswer(
                 probe=probe.id, answer=look.answer, line=str(look.line_id), order=look.line.number, words=words
             )
-    return list(found.values())
+    return list(answers.values())
 
 
 def _slip_lines(trace: Trace, state: State) -> list[SlipLine]:
