@@ -15,6 +15,7 @@ import { Pending, SlipLine, useLineActs } from '../slip'
 
 const TRY = ['3.8w', 'swr 3.8/0.3', '-6dbm +20db +20db', '27.18498M', 'mod 2.1/0.15', '3.4..3.9w']
 
+/** The first screen: a figure before there is a job, and what to do next. */
 export function BenchPage() {
   const desk = useDesk()
   const queries = useQueryClient()

@@ -3,6 +3,7 @@ import { createContext, useContext, useEffect, type RefObject } from 'react'
 import type { FieldHandle } from '../entry'
 import { actionOf, type Action } from '../keys'
 
+/** What every view may reach for. */
 export interface Desk {
   field: RefObject<FieldHandle | null>
   find: RefObject<HTMLInputElement | null>
@@ -10,14 +11,17 @@ export interface Desk {
   openKeys: () => void
 }
 
+/** The desk around every view. */
 export const DeskContext = createContext<Desk | null>(null)
 
+/** The desk of this view; an error where the frame put none around it. */
 export function useDesk(): Desk {
   const desk = useContext(DeskContext)
   if (desk === null) throw new Error('no desk around this view')
   return desk
 }
 
+/** Whether a key goes into a text. */
 export const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))

@@ -128,6 +128,7 @@ interface ChipRowProps {
   onChip: (name: ChipName, value: unknown) => void
 }
 
+/** What stays the same from line to line, each changed in one tap. */
 export function ChipRow({ conditions, row = null, modes, channels, unit, pathName = null, onChip }: ChipRowProps) {
   const { data: library } = useQuery(libraryOptions)
   const [open, setOpen] = useState<{ anchor: HTMLElement; spec: ChipSpec } | null>(null)

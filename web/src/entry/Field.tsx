@@ -8,6 +8,7 @@ import { outbox } from './outbox'
 import { useStored } from '../store'
 import { Understood } from './Understood'
 
+/** What a view may do with the field. */
 export interface FieldHandle {
   focus: () => void
   begin: (words: string, supersedes?: string) => void
@@ -35,6 +36,7 @@ interface FieldProps {
   onFile?: (() => void) | undefined
 }
 
+/** The one field, with what it understood beneath. */
 export function Field({
   job,
   item,

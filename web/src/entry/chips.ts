@@ -1,6 +1,7 @@
 // The chips: what stays the same from line to line, over what the current line asks for.
 import type { Schemas } from '../api/client'
 
+/** The chips, as the server knows them. */
 export type Conditions = Schemas['Conditions']
 export type ChipName = keyof Conditions
 
@@ -12,6 +13,7 @@ export interface ChipState {
   instruments: Record<string, string>
 }
 
+/** Nothing set by hand. */
 export const NO_CHIPS: ChipState = { sticky: {}, row: null, here: {}, instruments: {} }
 
 /** Chips that belong to the point of measurement: an open line sets them, a tap changes them for that line. */

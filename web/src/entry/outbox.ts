@@ -4,6 +4,7 @@ import { useEffect, useEffectEvent } from 'react'
 import { api, dataOf, Problem, type Schemas } from '../api/client'
 import { createStore, createTeller, useStore } from '../store'
 
+/** A line that was taken here, with the time at which it was. */
 export type OutgoingLine = Schemas['LineIn'] & { at: string }
 /** What became of a line: stored, or refused and back in the field with the sentence. */
 export interface Outcome {
@@ -78,6 +79,7 @@ async function sendAll() {
   if (outgoing.get().lines.length > 0) setTimeout(() => void sendAll(), RETRY_MS)
 }
 
+/** Lines on their way to the server. */
 export const outbox = {
   /** Keep a line and send it. */
   put(line: Schemas['LineIn']) {
@@ -122,4 +124,5 @@ export function useOutgoing(
   }, [lacks])
   return [...missing(sent), ...missing(waiting)]
 }
+/** Whether the server was reached when it was last tried. */
 export const useReached = () => useStore(outgoing, (now) => now.reached)

@@ -12,6 +12,7 @@ import { dayOf } from '../ui/words'
 type Report = Schemas['Report']
 type Sentence = Schemas['SentenceOut']
 
+/** The report of a job, each sentence editable. */
 export function HandBackPage() {
   const { job = '' } = useParams()
   const query = useQuery(reportOptions(job))

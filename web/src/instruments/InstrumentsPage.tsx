@@ -9,6 +9,7 @@ import { dayOf } from '../ui/words'
 type Instruments = Schemas['InstrumentsOut']
 type Instrument = Schemas['BenchInstrument']
 
+/** Every instrument of the shop, its line and its checks. */
 export function InstrumentsPage() {
   const query = useQuery(instrumentsOptions)
   const queries = useQueryClient()

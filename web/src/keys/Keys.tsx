@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import { ACTION_WORDS, keepKeys, keyName, reassigned, useKeySettings, type Action } from './keys'
 
+/** The list of keys and sounds, each to be changed. */
 export function Keys() {
   const settings = useKeySettings()
   const [waiting, setWaiting] = useState<Action | null>(null)

@@ -1,6 +1,7 @@
 // Which key does what. Any key event can be any action, so a foot switch works; all can be switched off.
 import { createSettings, useStore } from '../store'
 
+/** What a single key can do. */
 export type Action = 'take' | 'back' | 'next' | 'previous' | 'sums' | 'find' | 'keys' | 'field' | 'far' | 'key'
 
 export const ACTION_WORDS: Record<Action, string> = {
@@ -60,6 +61,8 @@ export function actionOf(key: string): Action | null {
   return (Object.keys(keys) as Action[]).find((action) => keys[action] === key) ?? null
 }
 
+/** A key as it is written on the page. */
 export const keyName = (key: string) => (key === ' ' ? 'Space' : key)
 
+/** Which key does what now. */
 export const useKeySettings = () => useStore(settings, (now) => now)

@@ -6,6 +6,7 @@ import { libraryOptions, meOptions } from '../api/queries'
 import { Chains } from './Chains'
 import { ProfileEditor } from './ProfileEditor'
 
+/** Models, chains and limits with their sources. */
 export function LibraryPage() {
   const query = useQuery(libraryOptions)
   const { data: me } = useQuery(meOptions)

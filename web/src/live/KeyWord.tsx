@@ -11,6 +11,7 @@ function clock(seconds: number): string {
   return left < 60 ? `${left} s` : `${Math.floor(left / 60)}:${String(left % 60).padStart(2, '0')}`
 }
 
+/** KEY, HOLD, UNKEY, and until when. */
 export function KeyWord() {
   const keying = useBenchNow((known) => known.keying)
   const say = useBenchNow((known) => known.say)

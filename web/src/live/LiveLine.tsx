@@ -7,6 +7,7 @@ import { useBenchNow } from './stream'
 
 const SHOWN_MS = 3_000
 
+/** The live value on the current line, judged. */
 export function LiveLine({ row }: { row: string | null }) {
   const current = useBenchNow((known) => known.live.current)
   if (current === null || (current.row ?? null) !== row) return null

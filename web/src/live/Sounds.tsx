@@ -12,6 +12,7 @@ import {
   type Voice,
 } from './sounds'
 
+/** Plays what happens at the bench; draws nothing. */
 export function Sounds() {
   const settings = useSounds()
   const hear = (sound: Sound) => {

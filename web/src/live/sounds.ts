@@ -99,6 +99,7 @@ export function turnTo(pitch: number, mark: string | null) {
     note(MARKS[mark as keyof typeof MARKS], n * 0.13, 0.07, voice, settings.get().loudness)
 }
 
+/** End the pitch that follows a reading. */
 export function stopTurning() {
   hum?.oscillator.stop()
   hum = null

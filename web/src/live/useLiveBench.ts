@@ -86,6 +86,7 @@ export function useSeat(
   }
 }
 
+/** What a hand may do at the live bench. */
 export function useBenchActs() {
   const queries = useQueryClient()
   const onSuccess = (snapshot: Schemas['LiveOut']) => keepNewer(queries, snapshot)

@@ -4,6 +4,7 @@ import { Guarded } from './Guarded'
 import { rowsOf } from './tree'
 import { usePath } from './usePath'
 
+/** The path in a few words, on the bench side. */
 export function PathCard({ job }: { job: string }) {
   const path = usePath(job)
   const { now } = path

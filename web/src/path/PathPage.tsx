@@ -36,6 +36,7 @@ const watts = (w: number) =>
 const level = (dbm: number) => (dbm >= 27 ? watts(10 ** (dbm / 10 - 3)) : `${dbm.toFixed(1).replace('-', '−')} dBm`)
 const volts = (v: number) => (v >= 1 ? `${v.toPrecision(3)} V` : `${(v * 1000).toPrecision(3)} mV`)
 
+/** The path drawn, from the unit to the instruments. */
 export function PathPage() {
   const { job = '' } = useParams()
   const { data: slip } = useQuery(slipOptions(job, null))

@@ -6,6 +6,7 @@ import type { Path } from './tree'
 
 export type PathNow = Schemas['PathOut']
 
+/** The path of a job, and what may be done with it. */
 export function usePath(job: string) {
   const queries = useQueryClient()
   const query = useQuery(pathOptions(job))

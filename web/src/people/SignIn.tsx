@@ -5,6 +5,7 @@ import { useState } from 'react'
 import type { Schemas } from '../api/client'
 import { usePeople } from './peopleMutations'
 
+/** Who is there: a tap on a name, or a password. */
 export function SignIn({ me }: { me: Schemas['Me'] }) {
   const { signIn, tap } = usePeople()
   const [name, setName] = useState('')

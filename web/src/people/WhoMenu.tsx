@@ -7,6 +7,7 @@ import TextField from '@mui/material/TextField'
 import { useState } from 'react'
 import { usePeople } from './peopleMutations'
 
+/** Who is at the bench, and the way to another. */
 export function WhoMenu({ person }: { person: { name: string; role: string } }) {
   const { signOut, setPin } = usePeople()
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)

@@ -24,6 +24,7 @@ interface RecordShelfProps {
   newest: string | null
 }
 
+/** The records of a job, each with its plot and figures. */
 export function RecordShelf({ job, item, row, conditions, writes, newest }: RecordShelfProps) {
   const { data: rows } = useQuery(recordsOptions(job))
   const [chosen, setChosen] = useState<{ newest: string | null; id: string | null }>({ newest, id: newest })

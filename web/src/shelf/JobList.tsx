@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router'
 import type { Schemas } from '../api/client'
 import { ago, PART_NAMES, type PartKey } from '../ui/words'
 
+/** Jobs with what to do next. */
 export function JobList({ jobs, empty }: { jobs: readonly Schemas['JobRow'][]; empty: string }) {
   const navigate = useNavigate()
   // one ear for all rows: a router's link in each of hundreds would draw them all anew with every key of a search

@@ -5,6 +5,7 @@ import { api, dataOf } from '../api/client'
 import { shelfOptions } from '../api/queries'
 import { JobList } from './JobList'
 
+/** Every job, by what it waits for. */
 export function ShelfPage() {
   const [place] = useSearchParams()
   const find = place.get('find') ?? ''

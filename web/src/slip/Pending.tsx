@@ -2,6 +2,7 @@
 import { useReached, type OutgoingLine } from '../entry'
 import { timeOf } from '../ui/words'
 
+/** Lines that the server does not have yet. */
 export function Pending({ lines }: { lines: readonly OutgoingLine[] }) {
   const reached = useReached()
   return lines.map((line) => (

@@ -15,6 +15,7 @@ export interface LineActs {
   onPin?: (line: Line) => void
 }
 
+/** One line of a slip. */
 export function SlipLine({ line, acts }: { line: Line; acts: LineActs }) {
   const [open, setOpen] = useState(false)
   const gone = line.withdrawn !== null

@@ -20,6 +20,7 @@ import { useSlipWork, type SlipWork } from './useSlipWork'
 
 type Slip = Schemas['SlipOut']
 
+/** A job on its slip. */
 export function SlipPage() {
   const { job = '' } = useParams()
   const [item, setItem] = useState<string | null>(null)

@@ -2,6 +2,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, dataOf, type Schemas } from '../api/client'
 
+/** Changes of a job and its items. */
 export function useJobMutations(job: string, item: string | null) {
   const queries = useQueryClient()
   const onSuccess = (slip: Schemas['SlipOut']) => {

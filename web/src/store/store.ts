@@ -9,6 +9,7 @@ export interface Store<T> {
   follow: (tell: () => void) => () => void
 }
 
+/** A store that begins with a value. */
 export function createStore<T>(start: T): Store<T> {
   let value = start
   const watchers = new Set<() => void>()
@@ -38,6 +39,7 @@ export interface Teller<T> {
   listen: (hear: (happened: T) => void) => () => void
 }
 
+/** A teller that nobody listens to yet. */
 export function createTeller<T>(): Teller<T> {
   const listeners = new Set<(happened: T) => void>()
   return {

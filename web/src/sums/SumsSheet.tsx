@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import { sumAnswerOptions, sumsOptions } from '../api/queries'
 import { useStored } from '../store'
 
+/** Quick sums with their working; an answer goes into the field. */
 export function SumsSheet({ onUse }: { onUse: (text: string) => void }) {
   const { data: sums, error } = useQuery(sumsOptions)
   const [id, setId] = useStored('sum', 'dbm')

@@ -7,6 +7,7 @@ import { practiceOptions, replayOptions } from '../api/queries'
 import { inWords } from './ProbeCard'
 import { suspected } from './TraceCard'
 
+/** Closed traces, gone through again. */
 export function PracticePage() {
   const { trace } = useParams()
   const { data: exercises, error } = useQuery(practiceOptions)

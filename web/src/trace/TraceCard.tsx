@@ -8,6 +8,7 @@ import { open, useTraces, type Trace } from './useTraces'
 export const suspected = (trace: Pick<Trace, 'stages'>) =>
   trace.stages.filter((s) => s.share >= 0.07).sort((a, b) => b.share - a.share)
 
+/** Where next, on the bench side. */
 export function TraceCard({
   job,
   item,

@@ -17,6 +17,7 @@ const ORDERS = {
 } as const
 const BENEATH = new Set(['rail', 'key', 'control', 'reference'])
 
+/** The whole chain, suspicion as weight of ink. */
 export function TracePage() {
   const { job = '' } = useParams()
   const { data: slip } = useQuery(slipOptions(job, null))

@@ -28,6 +28,7 @@ const ARROWS: Record<string, { path: string; words: string }> = {
   none: { path: 'M20 45h60v10H20z', words: 'Turn slowly' },
 }
 
+/** One figure, an arrow, the best so far. */
 export function TurnPage() {
   const { job = '' } = useParams()
   const { data: slip, error } = useQuery(slipOptions(job, null))

@@ -21,6 +21,7 @@ function span(seconds: number): string {
       : `${Math.floor(whole / 3600)} h ${Math.floor((whole % 3600) / 60)} min`
 }
 
+/** A watch: its plot, its drops, what the hands did. */
 export function WatchPage() {
   const { job = '' } = useParams()
   const { data: slip, error } = useQuery(slipOptions(job, null))
