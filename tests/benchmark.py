@@ -160,10 +160,13 @@ def core_import() -> float:
 def big_shop(playwright: Playwright, folder: Path) -> None:
     """Every page of a shop with ten thousand jobs, the search while one types, and typing on a slip of it."""
     subprocess.run([sys.executable, "-m", "tests.big", str(folder)], check=True)
-    site = Site(folder)
     began = time.monotonic()
-    site.start()
-    print(f"  start until the address is printed: {time.monotonic() - began:.1f} s (aim 5)")
+    with Site(folder) as site:
+        print(f"  start until the address is printed: {time.monotonic() - began:.1f} s (aim 5)")
+        _used(playwright, site)
+
+
+def _used(playwright: Playwright, site: Site) -> None:
     browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
     page = browser.new_context(base_url=site.address, viewport={"width": 1280, "height": 800}).new_page()
     page.goto(site.entry)
@@ -196,7 +199,6 @@ def big_shop(playwright: Playwright, folder: Path) -> None:
         f"{percentile(times, 0.95):.0f} ms (aim 100)"
     )
     browser.close()
-    site.stop()
 
 
 # from the begin of a navigation to the frame after the one in which what the page is for stands there
@@ -368,9 +370,7 @@ def shop(folder: Path) -> None:
 
 def quick() -> None:
     """What needs no large shop."""
-    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
-        site = Site(Path(folder))
-        site.start()
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright, Site(Path(folder)) as site:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         page = browser.new_page(base_url=site.address, viewport={"width": 1280, "height": 800})
         page.goto(site.entry)
@@ -399,7 +399,6 @@ def quick() -> None:
         )
         print(killed)
         print(f"second start until the address is printed: {start_up(site):.1f} s")
-        site.stop()
     print(f"loading the core: {core_import():.2f} s")
     texts = [(text, context(line)) for text, line, *_ in UNDERSTOOD]
     began = time.perf_counter()
