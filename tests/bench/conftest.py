@@ -43,6 +43,17 @@ class Bench:
         poller.start()
         return poller
 
+    def until_it_stands(self):
+        """Wait until relay and rail have settled and the carrier of the keyed unit is what it will be."""
+        before = 0.0
+        for _ in range(1200):
+            now = self.simulated.unit.output().carrier_w
+            if now > 0 and abs(now - before) < 1e-3 * now:
+                return
+            before = now
+            time.sleep(0.05)
+        raise AssertionError("the carrier does not come to rest")
+
     def wait(self, fits, patience: float = 60.0):
         """The first thing heard from now on that fits."""
         seen, began = len(self.heard), time.monotonic()

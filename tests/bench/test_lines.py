@@ -13,6 +13,7 @@ import pytest
 
 from young_spark.bench.poller import Address, Heard, LineState, Traced
 from young_spark.bench.session import LineFault, Session
+from young_spark.bench.simulator.lines import LATE_S
 from young_spark.core.analysis import Options, analyse
 from young_spark.core.captures import as_envelope, read, written
 from young_spark.core.live import Ask, Definition, definitions
@@ -64,7 +65,7 @@ def test_no_figure_of_before_a_fault_is_taken_for_one_of_after(bench, fault):
     changed = time.monotonic()
     bench.fault("supply", "none")
     bench.wait(lambda f: volts(f, 14))
-    time.sleep(2.3)  # longer than a late answer is late
+    bench.wait(lambda f: isinstance(f, Heard) and f.asked > changed + LATE_S)  # nothing can come later than that
     after = [f for at, f in bench.heard if isinstance(f, Heard) and f.asked > changed]
     assert after and all(volts(f, 14) for f in after)
 
@@ -89,7 +90,7 @@ def test_the_error_queue_is_told_in_words(bench):
 
 def test_a_real_unit_is_seen_through_all_four_lines(bench):
     bench.hands(keyed=True, tone=True, channel=7, mode="fm", supply_v=13.2)
-    time.sleep(0.3)
+    bench.until_it_stands()
     truth = bench.simulated.unit.output()
     found = {}
     for line in ("wattmeter", "counter", "modulation-meter", "supply"):
@@ -124,7 +125,7 @@ def test_a_trace_comes_over_the_line_as_the_file_that_is_read_like_any_other(ben
         return {r.quantity: r.value for r in found.readings}
 
     bench.hands(keyed=True, tone=True, channel=19, mode="am", supply_v=13.2, load_swr=1.6)
-    time.sleep(0.3)
+    bench.until_it_stands()
     truth = bench.simulated.unit.output()
     assert figures("scope", "Envelope")["am_depth"] == pytest.approx(100 * truth.depth, abs=0.5)
     close = figures("analyser", "Beside the carrier")
@@ -165,6 +166,8 @@ def test_a_serial_line_is_read_by_the_same_file():
         asks=(Ask(command="MEAS:VOLT?", gives=(Gives(value="volts"),)),),
     )  # fmt: skip
 
+    heard = threading.Event()
+
     def answer():
         with os.fdopen(master, "rb+", buffering=0) as line:
             for wanted, reply in ((b"*IDN?", b"PTY,1\n"), (b"MEAS:VOLT?", b"13.81\n")):
@@ -173,7 +176,7 @@ def test_a_serial_line_is_read_by_the_same_file():
                     asked += line.read(1)
                 assert asked.strip() == wanted
                 line.write(reply)
-            time.sleep(0.5)
+            heard.wait(60)
 
     device = threading.Thread(target=answer)
     device.start()
@@ -181,6 +184,7 @@ def test_a_serial_line_is_read_by_the_same_file():
     session.open()
     assert session.identity == "PTY,1" and session.values()[2] == {"volts": 13.81}
     session.close()
+    heard.set()
     device.join()
     os.close(slave)
 

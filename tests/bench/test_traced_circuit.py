@@ -102,7 +102,7 @@ def test_the_chain_expects_what_the_circuit_shows(name):
 def test_the_unit_on_the_bench_does_what_its_inside_does(bench):
     """The wattmeter's power, the supply's current and the points that a hand probes come from one circuit."""
     bench.hands(keyed=True, inside="whole", fault="healthy")
-    time.sleep(0.3)  # its relay and its rail
+    bench.until_it_stands()
     whole = bench.hands(warm=0)
     gone = bench.hands(inside="driver_open")
     assert (
@@ -126,7 +126,7 @@ def watts(bench, **hands):
 
 def test_what_fails_when_warm_and_what_comes_and_goes_do_so_by_themselves(bench):
     bench.hands(keyed=True, inside="whole", fault="healthy")
-    time.sleep(0.3)  # its relay and its rail
+    bench.until_it_stands()
     healthy = watts(bench, warm=0)
     assert watts(bench, inside="final_fade", warm=0) > 0.8 * healthy and watts(bench, warm=1) < 0.5 * healthy
     assert watts(bench, warm=0) > 0.8 * healthy  # cooled, it is well again

@@ -1,6 +1,6 @@
 // The live bench for a page: where it stands, and what can be done at it.
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useLocation } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { benchOptions } from '../api/queries'
@@ -63,26 +63,30 @@ export function useSeat(
   mine: boolean,
 ) {
   const queries = useQueryClient()
-  const { mutate } = useMutation({
-    mutationFn: (body: Schemas['SeatIn']) => {
-      const told = dataOf(api.POST('/api/bench/seat', { body }))
-      seating = told.catch(() => undefined)
-      return told
-    },
+  const { mutateAsync } = useMutation({
+    mutationFn: (body: Schemas['SeatIn']) => dataOf(api.POST('/api/bench/seat', { body })),
     onSuccess: (snapshot) => keepNewer(queries, snapshot),
     retry: 5, // a seat that is not told leaves the instruments looking for the line before
+    scope: { id: 'seat' }, // in order: the last one told is where the bench sits
   })
+  const tell = useCallback(
+    (body: Schemas['SeatIn']) => {
+      seating = mutateAsync(body).catch(() => undefined)
+    },
+    [mutateAsync],
+  )
   const wanted = seat === null ? null : JSON.stringify(seat)
   const job = seat?.job ?? null
   const satWith = useRef<string | null>(null)
-  useEffect(() => {
+  // before anybody can see the line that is current now: a hand that presses Space then takes for that one
+  useLayoutEffect(() => {
     if (wanted === null || (satWith.current === job && !mine)) return
     const follows = satWith.current === job
     satWith.current = job
-    mutate({ ...(JSON.parse(wanted) as Schemas['SeatIn']), follows })
-  }, [wanted, job, mine, mutate])
+    tell({ ...(JSON.parse(wanted) as Schemas['SeatIn']), follows })
+  }, [wanted, job, mine, tell])
   return () => {
-    if (wanted !== null) mutate(JSON.parse(wanted) as Schemas['SeatIn'])
+    if (wanted !== null) tell(JSON.parse(wanted) as Schemas['SeatIn'])
   }
 }
 
