@@ -19,6 +19,8 @@ from young_spark.core.captures import read
 from young_spark.core.captures.capture import CannotRead
 from young_spark.core.captures.wave import samples_of
 
+pytestmark = pytest.mark.long
+
 ROOT = Path(__file__).resolve().parents[2]
 TOUCHSTONE = sorted(Path(skrf.__file__).parent.glob("data/*.s[12]p"))
 WAVES = sorted((Path(scipy.io.__file__).parent / "tests" / "data").glob("*-le*.wav"))

@@ -12,6 +12,8 @@ from young_spark.core.analysis.turns import Turns
 from young_spark.core.captures import Baseband, Network, Trace, Waveform
 from young_spark.core.judging import profiles
 
+pytestmark = pytest.mark.long
+
 CENTRE = 27.185e6
 KNOWN = dict(nominal_hz=CENTRE, full_scale_dbm=46.0, reference_ppm=0.0, level_uncertainty_db=0.0)
 FULL_W = 10 ** (46 / 10 - 3)

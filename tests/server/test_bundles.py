@@ -20,6 +20,8 @@ from young_spark.server.readings.models import Reading
 from young_spark.server.records.models import Record
 from young_spark.server.tracing.models import Board, Look, Trace
 
+pytestmark = pytest.mark.long
+
 JSON = "application/json"
 
 

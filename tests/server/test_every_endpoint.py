@@ -21,6 +21,8 @@ from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch
 from young_spark.server.readings.services import refresh
 
+pytestmark = pytest.mark.long
+
 JSON = "application/json"
 OPEN = {"me", "sign_in", "tap_name"}
 READS = {

@@ -9,6 +9,8 @@ from pathlib import Path
 import pytest
 from django.core.management import call_command
 
+pytestmark = pytest.mark.long
+
 ROOT = Path(__file__).resolve().parents[2]
 
 

@@ -16,7 +16,7 @@ from young_spark.server.live.models import KeyDown, Seat, Watch, WatchDrop, Watc
 from young_spark.server.readings.models import Reading
 
 JSON = "application/json"
-pytestmark = pytest.mark.django_db(transaction=True)  # what follows a commit follows it here too
+pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.long]  # what follows a commit follows it here too
 
 
 def post(client, path, **body):

@@ -20,6 +20,8 @@ from young_spark.server.jobs import pictures
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.jobs.services import check_in
 
+pytestmark = pytest.mark.long
+
 JSON = "application/json"
 
 

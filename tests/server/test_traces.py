@@ -16,7 +16,7 @@ from young_spark.server.tracing import services
 from young_spark.server.tracing.models import Look, Trace
 
 JSON = "application/json"
-pytestmark = pytest.mark.django_db(transaction=True)
+pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.long]
 
 
 def begin(client, job, chain="cb-am-mobile", symptom="no output", **more):
