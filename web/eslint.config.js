@@ -30,6 +30,6 @@ export default ts.config(
   {
     files: ['src/**/*.{ts,tsx}'],
     ignores: ['**/*.test*'],
-    rules: { 'max-lines-per-function': ['error', { max: 170, skipBlankLines: true, skipComments: true }] },
+    rules: { 'max-lines-per-function': ['error', { max: 120, skipBlankLines: true, skipComments: true }] },
   },
 )

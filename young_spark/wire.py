@@ -12,7 +12,7 @@ from young_spark.core.figure import Conditions
 from young_spark.core.ground import Frozen
 from young_spark.core.live import Drop, LiveName, Steady, Wanted
 
-Side = TypeVar("Side")
+Spoken = TypeVar("Spoken")
 LONGEST_LINE = 4_000_000  # bytes
 DOOR_FILE = "bench-door.json"  # in the data folder: the port that the web listens on, and the token that lets in
 SIMULATED_FILE = "simulated-bench.json"  # in the data folder: the ports of the simulated bench, by name
@@ -35,7 +35,7 @@ class Message(Frozen):
     model_config = ConfigDict(ser_json_inf_nan="constants")
 
 
-class NotUnderstood(Message):
+class NotUnderstoodMessage(Message):
     """The answer to a line that was no message: its kind where that can be told, and the first thing that is wrong."""
 
     kind: Literal["not_understood"] = "not_understood"
@@ -74,7 +74,7 @@ class LineState(Message):
     error: str = ""
 
 
-class Values(Message):
+class ValuesMessage(Message):
     """One answer of an instrument, each value in its own unit; None is nothing to measure."""
 
     kind: Literal["values"] = "values"
@@ -83,7 +83,7 @@ class Values(Message):
     values: dict[LiveName, float | None]
 
 
-class Carrier(Message):
+class CarrierMessage(Message):
     """The carrier came or went; `again` where a web that is new is told how it stands."""
 
     kind: Literal["carrier"] = "carrier"
@@ -100,7 +100,7 @@ class Left(Message):
     up: bool
 
 
-class Captured(Message):
+class CapturedMessage(Message):
     """A reading that stood still: the mean of every value it is made of, and the samples, [time, value] each."""
 
     kind: Literal["captured"] = "captured"
@@ -115,14 +115,14 @@ class Captured(Message):
     at: float
 
 
-class Misplaced(Message):
+class MisplacedMessage(Message):
     """A carrier stands still, but on a frequency (Hz) where nothing is wanted."""
 
     kind: Literal["misplaced"] = "misplaced"
     frequency_hz: float
 
 
-class Unseen(Message):
+class UnseenMessage(Message):
     """A carrier stands still, but no instrument sees modulation."""
 
     kind: Literal["unseen"] = "unseen"
@@ -135,7 +135,7 @@ class FoundLine(Frozen):
     words: str
 
 
-class Found(Message):
+class FoundMessage(Message):
     """What the search of the lines found."""
 
     kind: Literal["found"] = "found"
@@ -230,18 +230,18 @@ class FindLines(Message):
 FromBench = (
     Hello
     | LineState
-    | Values
-    | Carrier
+    | ValuesMessage
+    | CarrierMessage
     | Left
-    | Captured
-    | Misplaced
-    | Unseen
-    | Found
+    | CapturedMessage
+    | MisplacedMessage
+    | UnseenMessage
+    | FoundMessage
     | Traced
     | Watched
-    | NotUnderstood
+    | NotUnderstoodMessage
 )
-Order = OwnInstruments | LookFor | Attend | KeepWatch | Acknowledged | AskTrace | FindLines | NotUnderstood
+Order = OwnInstruments | LookFor | Attend | KeepWatch | Acknowledged | AskTrace | FindLines | NotUnderstoodMessage
 
 _TOLD: TypeAdapter[FromBench] = TypeAdapter(Annotated[FromBench, Field(discriminator="kind")])
 _ORDER: TypeAdapter[Order] = TypeAdapter(Annotated[Order, Field(discriminator="kind")])
@@ -262,7 +262,7 @@ def order_in(line: bytes) -> Order:
     return _read(_ORDER, line)
 
 
-def _read(adapter: TypeAdapter[Side], line: bytes) -> Side:
+def _read(adapter: TypeAdapter[Spoken], line: bytes) -> Spoken:
     try:
         return adapter.validate_json(line)
     except ValidationError as problem:

@@ -35,6 +35,9 @@ def test_an_order_that_is_none_is_logged_and_answered_and_the_next_one_is_done(t
 
     asyncio.run(meet())
     assert told[0] == wire.Hello(token="t")
-    assert [type(m) for m in told[1:3]] == [wire.NotUnderstood] * 2 and (told[1].of, told[2].of) == ("attention", "")
+    assert [type(m) for m in told[1:3]] == [wire.NotUnderstoodMessage] * 2 and (told[1].of, told[2].of) == (
+        "attention",
+        "",
+    )
     assert told[3] == wire.Traced(id="1", sentence="it does not talk")
     assert caplog.text.count("was not understood") == 2

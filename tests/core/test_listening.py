@@ -6,7 +6,7 @@ import pytest
 from tests.core import records
 from young_spark.core.analysis import Options
 from young_spark.core.analysis.listening import HEARD_HZ, LOUDEST, RATE_HZ, can_be_heard, heard
-from young_spark.core.captures import Baseband, Trace, Waveform
+from young_spark.core.captures import Baseband, Curve, Waveform
 
 
 def pitch(sound):
@@ -71,7 +71,7 @@ def test_no_more_is_heard_than_was_asked_for_and_nothing_outside_of_the_ear():
     (Baseband(48_000.0, 14e6, np.ones(48_000, complex)), Options(mode="ssb", nominal_hz=14.1e6)),
     (Baseband(48_000.0, 14e6, np.ones(100, complex)), Options(mode="am")),
     (Waveform("scope", 1e9, np.ones(10_000)), Options()),
-    (Trace("spectrum", np.arange(9.0), np.arange(9.0)), Options()),
+    (Curve("spectrum", np.arange(9.0), np.arange(9.0)), Options()),
 ])  # fmt: skip
 def test_what_has_no_sound_says_so(capture, options):
     assert not can_be_heard(capture, options)

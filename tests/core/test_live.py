@@ -12,8 +12,8 @@ from young_spark.core.figure import Conditions, instrument_classes
 from young_spark.core.live import (
     SOURCES,
     Drop,
+    HandMark,
     KeyedSpan,
-    Mark,
     NotAFigure,
     Point,
     SeenOnAir,
@@ -243,7 +243,7 @@ def test_a_watch_is_summed_up_by_what_the_hands_did():
         Drop(at=90.3, name="amps", kind="drop", usual=1, reached=0.1),
         Drop(at=90.4, name="power", kind="gone", usual=4, reached=0),
     ]
-    marks = [Mark(at=8.5, what="tapped"), Mark(at=40.0, what="warmed")]
+    marks = [HandMark(at=8.5, what="tapped"), HandMark(at=40.0, what="warmed")]
     assert len(moments(drops)) == 3
     assert (
         summary(600, drops, marks) == "watched 10 min: 2 drops, 1 just after 'tapped'; the carrier went altogether once"
@@ -254,11 +254,11 @@ def test_a_watch_is_summed_up_by_what_the_hands_did():
 def test_what_the_hands_did_is_marked_a_little_late_and_counts_for_all_that_fell_together():
     power = Drop(at=10.0, name="power", kind="drop", usual=4, reached=0.2)
     amps = Drop(at=10.9, name="amps", kind="gone", usual=1, reached=0.0)
-    late = [Mark(at=10.7, what="tapped")]
+    late = [HandMark(at=10.7, what="tapped")]
     assert summary(30, [power], late) == "watched 30 s: 1 drop, 1 just after 'tapped'"
     told = "watched 30 s: nothing dropped; the carrier went altogether once, 1 just after 'tapped'"
-    assert summary(30, [power, amps], [Mark(at=7.5, what="tapped")]) == told
-    assert "tapped" not in summary(30, [power], [Mark(at=11.5, what="tapped")])
+    assert summary(30, [power, amps], [HandMark(at=7.5, what="tapped")]) == told
+    assert "tapped" not in summary(30, [power], [HandMark(at=11.5, what="tapped")])
 
 
 def test_every_shipped_definition_names_a_known_kind_and_reads_its_own_answer():

@@ -7,7 +7,7 @@ import pytest
 
 from tests.core import records
 from young_spark.core.analysis import Options, analyse
-from young_spark.core.captures import Baseband, Network, Trace, Waveform
+from young_spark.core.captures import Baseband, Curve, Network, Waveform
 
 pytestmark = pytest.mark.long
 
@@ -85,7 +85,7 @@ def spectrum_trace(rng):
         rng, [(27.185e6, -10.0), (2 * 27.185e6, -10 - second), (3 * 27.185e6, -10 - third)], stop=100e6
     )
     return (
-        Trace("spectrum", f, level),
+        Curve("spectrum", f, level),
         Options(rbw_hz=100e3, path=lambda hz: 0.0, **KNOWN),
         {"harmonic_2": -second, "harmonic_3": -third},
     )
@@ -95,7 +95,7 @@ def fade_trace(rng):
     tau, final = rng.uniform(6, 20), rng.uniform(2, 3.5)
     t = np.arange(0, 60, 0.1)
     p = final + np.exp(-t / tau) + 0.03 * rng.standard_normal(len(t))
-    return Trace("fade", t, p), Options(**KNOWN), {"time_constant": tau, "steady_power": final}
+    return Curve("fade", t, p), Options(**KNOWN), {"time_constant": tau, "steady_power": final}
 
 
 def sound(rng):
@@ -129,7 +129,7 @@ def filter_sweep(rng):
     peaks = [p for p in peaks if exact[p] > exact.max() - 6]
     between = exact[peaks[0] : peaks[-1] + 1]
     truth = {"edge_low_3db": inside[0], "edge_high_3db": inside[-1], "passband_ripple": between.max() - between.min()}
-    return Trace("response", f, shape(f) + 0.03 * rng.standard_normal(len(f))), Options(), truth
+    return Curve("response", f, shape(f) + 0.03 * rng.standard_normal(len(f))), Options(), truth
 
 
 def part_sweep(rng):

@@ -9,7 +9,7 @@ from tests.core import records
 from young_spark.core.analysis import Options, analyse
 from young_spark.core.analysis.mixer_check import mixer_check
 from young_spark.core.analysis.turns import Turns
-from young_spark.core.captures import Baseband, Network, Trace, Waveform
+from young_spark.core.captures import Baseband, Curve, Network, Waveform
 from young_spark.core.judging import profiles
 
 pytestmark = pytest.mark.long
@@ -192,7 +192,7 @@ def test_harmonics_are_corrected_by_the_path_at_their_own_frequency():
     parts = [(27.185e6, -10.0), (2 * 27.185e6, -62.0), (3 * 27.185e6, -70.0), (41.3e6, -66.0)]
     f, level = records.spectrum(np.random.default_rng(12), parts, floor_db=-105.0)
     loss = lambda hz: 20 + hz / 100e6  # noqa: E731
-    got = found(Trace("spectrum", f, level), rbw_hz=100e3, path=loss)
+    got = found(Curve("spectrum", f, level), rbw_hz=100e3, path=loss)
     assert got["carrier_power"].value == pytest.approx(10 ** ((-10 + loss(27.185e6)) / 10 - 3), rel=0.01)
     for n, dbc in ((2, -52), (3, -60)):
         assert got[f"harmonic_{n}"].value == pytest.approx(dbc + loss(n * 27.185e6) - loss(27.185e6), abs=0.3)
@@ -200,7 +200,7 @@ def test_harmonics_are_corrected_by_the_path_at_their_own_frequency():
     assert got["spurious_worst"].value == pytest.approx(-56 + 0.14, abs=0.3) and got[
         "spurious_worst"
     ].at_hz == pytest.approx(41.3e6, abs=2e4)
-    judged = analyse(Trace("spectrum", f, level), Options(**KNOWN, rbw_hz=100e3, mixer_dbm=-10.0))
+    judged = analyse(Curve("spectrum", f, level), Options(**KNOWN, rbw_hz=100e3, mixer_dbm=-10.0))
     assert next(r for r in judged.readings if r.quantity == "harmonic_2").not_judged is not None
 
 
@@ -209,7 +209,7 @@ def test_a_harmonic_of_the_mixers_own_is_told_by_two_traces():
         f, trace = records.spectrum(
             np.random.default_rng(13), [(27.185e6, level), (2 * 27.185e6, second)], floor_db=-110.0
         )
-        return found(Trace("spectrum", f, trace), rbw_hz=100e3)["harmonic_2"]
+        return found(Curve("spectrum", f, trace), rbw_hz=100e3)["harmonic_2"]
 
     assert mixer_check(at(-10, -60), at(-20, -70), 2) == "real"
     assert mixer_check(at(-10, -60), at(-20, -80), 2) == "mixer"
@@ -219,10 +219,10 @@ def test_a_harmonic_of_the_mixers_own_is_told_by_two_traces():
 def test_occupied_bandwidth_has_the_floor_taken_out():
     f = np.arange(27.165e6, 27.205e6, 50.0)
     power = np.where(np.abs(f - 27.185e6) < 4000, 1e-6, 0) + np.random.default_rng(14).exponential(1e-10, len(f))
-    got = found(Trace("spectrum", f, 10 * np.log10(power)))
+    got = found(Curve("spectrum", f, 10 * np.log10(power)))
     assert got["occupied_bandwidth"].value == pytest.approx(0.99 * 8000, abs=120)
     wide = np.where(np.abs(f - 27.185e6) < 19_990, 1e-6, 1e-10)
-    assert found(Trace("spectrum", f, 10 * np.log10(wide)))["occupied_bandwidth"].bound == "lower"
+    assert found(Curve("spectrum", f, 10 * np.log10(wide)))["occupied_bandwidth"].bound == "lower"
 
 
 def test_a_fade_is_told_only_where_the_record_can_tell():
@@ -230,14 +230,14 @@ def test_a_fade_is_told_only_where_the_record_can_tell():
     p = np.where(t < 0.3, t / 0.3 * 4, 3 + np.exp(-(t - 0.3) / 12)) + 0.01 * np.random.default_rng(15).standard_normal(
         len(t)
     )
-    got = found(Trace("fade", t, p))
+    got = found(Curve("fade", t, p))
     first = np.mean(3 + np.exp(-np.arange(0, 1.0, 0.1) / 12))
     last = 3 + np.exp(-59 / 12)
     assert got["power_fade"].value == pytest.approx(10 * math.log10(last / first), abs=0.05)
     assert got["time_constant"].value == pytest.approx(12, rel=0.05) and got["steady_power"].value == pytest.approx(
         3, rel=0.01
     )
-    short = found(Trace("fade", t[:50], p[:50]))
+    short = found(Curve("fade", t[:50], p[:50]))
     assert short["time_constant"].value is None and short["steady_power"].reason == "not_supported"
 
 
@@ -283,7 +283,7 @@ def test_a_filters_edges_and_ripple_through_noise():
     level = -3.0103 * ((f - 1500) / 1200) ** 8 + 0.5 * np.cos(2 * math.pi * (f - 1500) / 700)
     dense = np.arange(100, 4000, 0.05)
     exact = -3.0103 * ((dense - 1500) / 1200) ** 8 + 0.5 * np.cos(2 * math.pi * (dense - 1500) / 700)
-    got = found(Trace("response", f, level + 0.03 * np.random.default_rng(18).standard_normal(len(f))))
+    got = found(Curve("response", f, level + 0.03 * np.random.default_rng(18).standard_normal(len(f))))
     for down in (3, 6):
         inside = dense[exact >= exact.max() - down]
         assert got[f"edge_low_{down}db"].value == pytest.approx(inside[0], abs=6) and got[
@@ -292,7 +292,7 @@ def test_a_filters_edges_and_ripple_through_noise():
     peaks = [i for i in range(1, len(exact) - 1) if exact[i - 1] < exact[i] >= exact[i + 1]]
     ripple = exact[peaks[0] : peaks[-1] + 1]
     assert got["passband_ripple"].value == pytest.approx(ripple.max() - ripple.min(), abs=0.1)
-    cut = found(Trace("response", f[f > 600], level[f > 600]))
+    cut = found(Curve("response", f[f > 600], level[f > 600]))
     assert cut["edge_low_3db"].value is None and cut["edge_high_3db"].value is not None
 
 

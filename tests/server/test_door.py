@@ -68,7 +68,7 @@ def test_what_is_no_message_is_logged_and_answered_and_the_next_one_is_heard(
         assert heard.get(timeout=5).kind == "hello"
         peer.sendall(line + b"\n")
         answer = wire.order_in(peer.makefile("rb").readline())
-        assert isinstance(answer, wire.NotUnderstood) and answer.of == of and why in answer.why
+        assert isinstance(answer, wire.NotUnderstoodMessage) and answer.of == of and why in answer.why
         peer.sendall(wire.line_of(STATE))
         assert heard.get(timeout=5) == STATE
     assert "was not understood" in caplog.text

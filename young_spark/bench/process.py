@@ -34,7 +34,7 @@ class BenchProcess:
         self.taker = self.lines.taker
         self._clock = time.time() - time.monotonic()  # from this process's clock to the calendar
         self.watcher = Watcher(self.lines, self._clock, self._send)
-        self._unacknowledged: dict[uuid.UUID, wire.Captured] = {}
+        self._unacknowledged: dict[uuid.UUID, wire.CapturedMessage] = {}
         self._writer: asyncio.StreamWriter | None = None
         self._place: wire.Place | None = None  # whose the captured readings are, as the web said
         self._announced = False  # whether this web was told if there is a carrier
@@ -72,7 +72,7 @@ class BenchProcess:
             order = wire.order_in(line)
         except wire.Garbled as garbled:
             log.warning("an order of the web was not understood: %s", garbled)
-            self._send(wire.NotUnderstood(of=garbled.of, why=garbled.why))
+            self._send(wire.NotUnderstoodMessage(of=garbled.of, why=garbled.why))
         else:
             self._do(order)
 
@@ -101,12 +101,12 @@ class BenchProcess:
                     self._send(wire.Traced(id=order.id, sentence="it does not talk"))
             case wire.FindLines():
                 threading.Thread(target=self._find, name="find", daemon=True).start()
-            case wire.NotUnderstood():
+            case wire.NotUnderstoodMessage():
                 log.warning("the web did not understand %s: %s", order.of, order.why)
 
     def _find(self) -> None:
         """Search the lines, in a thread of its own: it takes seconds."""
-        lines = wire.Found(addresses=lines_of_this_machine(self.data))
+        lines = wire.FoundMessage(addresses=lines_of_this_machine(self.data))
         self.loop.call_soon_threadsafe(self._send, lines)
 
     # the instruments below ------------------------------------------------------------------------------------------
@@ -129,12 +129,12 @@ class BenchProcess:
     def _values(self, heard: Heard) -> None:
         events = self.taker.heard(heard.instrument, heard.asked, heard.at, heard.values)
         at = heard.at + self._clock
-        self._send(wire.Values(instrument=heard.instrument, at=at, values=heard.values))
+        self._send(wire.ValuesMessage(instrument=heard.instrument, at=at, values=heard.values))
         if self.taker.sensor in heard.values:
             self.lines.set_rhythm()
             if not self._announced:
                 self._announced = True
-                self._send(wire.Carrier(up=self.taker.up, at=at, again=True))
+                self._send(wire.CarrierMessage(up=self.taker.up, at=at, again=True))
         for event in events:
             self._event(event)
         self.watcher.heard(heard)
@@ -143,20 +143,20 @@ class BenchProcess:
         match event:
             case CarrierChanged():
                 self.lines.stir()
-                self._send(wire.Carrier(up=event.up, at=event.at + self._clock))
+                self._send(wire.CarrierMessage(up=event.up, at=event.at + self._clock))
             case Captured():
                 self._captured(event)
             case Misplaced():
-                self._send(wire.Misplaced(frequency_hz=event.frequency_hz))
+                self._send(wire.MisplacedMessage(frequency_hz=event.frequency_hz))
             case Unseen():
-                self._send(wire.Unseen())
+                self._send(wire.UnseenMessage())
         self._send_left()
 
     def _captured(self, event: Captured) -> None:
         """Tell of a reading, and keep it until the web has it on disk."""
         if self._place is None:
             return  # nobody asked for it
-        message = wire.Captured(
+        message = wire.CapturedMessage(
             id=uuid.uuid4(),
             place=self._place,
             row=event.row,

@@ -14,7 +14,7 @@ from ninja.errors import AuthenticationError, ValidationError
 from young_spark.core.ground import CoreError
 
 log = logging.getLogger(__name__)
-Found = TypeVar("Found", bound=Exception)
+Problem = TypeVar("Problem", bound=Exception)
 
 
 class Refused(Exception):
@@ -72,7 +72,7 @@ def _validation_sentence(problem_found: ValidationError) -> str:
 def add_handlers(api: NinjaAPI) -> None:
     """Teach the API to answer every refusal as problem+json."""
 
-    def answer(kind: type[Found], found: Callable[[HttpRequest, Found], HttpResponse]) -> None:
+    def answer(kind: type[Problem], found: Callable[[HttpRequest, Problem], HttpResponse]) -> None:
         api.add_exception_handler(kind, cast(Any, found))  # its own type asks for a class where an instance comes
 
     answer(Refused, lambda request, e: problem(e.status, e.code, e.sentence))

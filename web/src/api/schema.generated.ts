@@ -1568,8 +1568,8 @@ export interface components {
              */
             pin: string;
         };
-        /** Pin */
-        Pin: {
+        /** PinSent */
+        PinSent: {
             /**
              * Pin
              * @default
@@ -3088,13 +3088,13 @@ export interface components {
              */
             begins: components["schemas"]["Start"];
             /** Parts */
-            parts: (components["schemas"]["Through"] | components["schemas"]["Coupler"] | components["schemas"]["Probe"] | components["schemas"]["End"] | components["schemas"]["Meter"])[];
+            parts: (components["schemas"]["Through"] | components["schemas"]["Coupler"] | components["schemas"]["PathProbe"] | components["schemas"]["End"] | components["schemas"]["Meter"])[];
         };
         /**
-         * Probe
+         * PathProbe
          * @description A probe tapped across the line: it takes nothing, but it stands the line's volts, which fall with frequency.
          */
-        Probe: {
+        PathProbe: {
             /** Id */
             id: string;
             /**
@@ -3181,7 +3181,7 @@ export interface components {
             at: string;
             /** Kind */
             kind: string;
-            told: components["schemas"]["Told"];
+            told: components["schemas"]["RecordTold"];
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
             /** Remarks */
@@ -3200,6 +3200,53 @@ export interface components {
             limits: components["schemas"]["RecordLimitOut"][];
             /** Sound */
             sound: boolean;
+        };
+        /**
+         * RecordTold
+         * @description What a person tells of a record; the rest is taken from the chips of the slip.
+         */
+        RecordTold: {
+            /** Mode */
+            mode?: ("am" | "fm" | "ssb" | "two-tone" | "cw") | null;
+            /** Nominal Hz */
+            nominal_hz?: number | null;
+            /** Full Scale Dbm */
+            full_scale_dbm?: number | null;
+            /** Path Loss Db */
+            path_loss_db?: number | null;
+            /** Tone Hz */
+            tone_hz?: number | null;
+            /** Hz Per Unit */
+            hz_per_unit?: number | null;
+            /** Rbw Hz */
+            rbw_hz?: number | null;
+            /** Level Uncertainty Db */
+            level_uncertainty_db?: number | null;
+            /** Reference Ppm */
+            reference_ppm?: number | null;
+            /**
+             * Lower Sideband
+             * @default false
+             */
+            lower_sideband: boolean;
+            /** Attenuated */
+            attenuated?: string | null;
+            /**
+             * Attenuated Db
+             * @default 10
+             */
+            attenuated_db: number;
+            /**
+             * Known By
+             * @default {}
+             */
+            known_by: {
+                [key: string]: string;
+            };
+            path?: components["schemas"]["Path"] | null;
+            /** Path At */
+            path_at?: string | null;
+            conditions?: components["schemas"]["Conditions"] | null;
         };
         /**
          * Start
@@ -3276,53 +3323,6 @@ export interface components {
             measured: boolean;
             /** To */
             to?: string | null;
-        };
-        /**
-         * Told
-         * @description What a person tells of a record; the rest is taken from the chips of the slip.
-         */
-        Told: {
-            /** Mode */
-            mode?: ("am" | "fm" | "ssb" | "two-tone" | "cw") | null;
-            /** Nominal Hz */
-            nominal_hz?: number | null;
-            /** Full Scale Dbm */
-            full_scale_dbm?: number | null;
-            /** Path Loss Db */
-            path_loss_db?: number | null;
-            /** Tone Hz */
-            tone_hz?: number | null;
-            /** Hz Per Unit */
-            hz_per_unit?: number | null;
-            /** Rbw Hz */
-            rbw_hz?: number | null;
-            /** Level Uncertainty Db */
-            level_uncertainty_db?: number | null;
-            /** Reference Ppm */
-            reference_ppm?: number | null;
-            /**
-             * Lower Sideband
-             * @default false
-             */
-            lower_sideband: boolean;
-            /** Attenuated */
-            attenuated?: string | null;
-            /**
-             * Attenuated Db
-             * @default 10
-             */
-            attenuated_db: number;
-            /**
-             * Known By
-             * @default {}
-             */
-            known_by: {
-                [key: string]: string;
-            };
-            path?: components["schemas"]["Path"] | null;
-            /** Path At */
-            path_at?: string | null;
-            conditions?: components["schemas"]["Conditions"] | null;
         };
         /**
          * TraceTakeIn
@@ -3788,7 +3788,7 @@ export interface components {
             /** Id */
             id: string;
             /** Part */
-            part: components["schemas"]["Through"] | components["schemas"]["Coupler"] | components["schemas"]["Probe"] | components["schemas"]["End"] | components["schemas"]["Meter"];
+            part: components["schemas"]["Through"] | components["schemas"]["Coupler"] | components["schemas"]["PathProbe"] | components["schemas"]["End"] | components["schemas"]["Meter"];
         };
         /**
          * PathOut
@@ -4651,7 +4651,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Pin"];
+                "application/json": components["schemas"]["PinSent"];
             };
         };
         responses: {
@@ -5862,7 +5862,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Told"];
+                "application/json": components["schemas"]["RecordTold"];
             };
         };
         responses: {

@@ -1,11 +1,8 @@
 // The one field: what did you read? It keeps what is typed, says what it understood, and hands a line to the outbox.
-import { useQuery } from '@tanstack/react-query'
-import { useEffect, useImperativeHandle, useRef, useState, type KeyboardEvent, type ReactNode, type Ref } from 'react'
-import { understandOptions } from '../api/queries'
+import { useImperativeHandle, useRef, type KeyboardEvent, type ReactNode, type Ref } from 'react'
 import { actionOf, type Action } from '../keys'
 import type { Conditions } from './chips'
-import { outbox } from './outbox'
-import { useStored } from '../store'
+import { REASONS, useField } from './useField'
 import { Understood } from './Understood'
 
 /** What a view may do with the field. */
@@ -15,8 +12,6 @@ export interface FieldHandle {
   take: () => void
   isEmpty: () => boolean
 }
-
-const REASONS = ['mistyped', 'misread', 'taken at the wrong point'] as const
 
 interface FieldProps {
   job: string | null
@@ -37,78 +32,18 @@ interface FieldProps {
 }
 
 /** The one field, with what it understood beneath. */
-export function Field({
-  job,
-  item,
-  row,
-  model = null,
-  conditions,
-  placeholder,
-  due = null,
-  live = null,
-  ref,
-  onAction,
-  onFile,
-}: FieldProps) {
-  const [text, setText] = useStored(`draft:${job ?? 'loose'}`, '')
-  const [supersedes, setSupersedes] = useState<string | null>(null)
-  const [reason, setReason] = useState<string>(REASONS[0])
-  const [choice, setChoice] = useState<{ text: string; sense: number } | null>(null)
-  const [refusal, setRefusal] = useState<string | null>(null)
+export function Field(props: FieldProps) {
+  const { job, item, row, model = null, conditions, placeholder, due = null, live = null, ref, onAction } = props
   const input = useRef<HTMLInputElement>(null)
-  const asksForFile = onFile !== undefined && text.trim().toLowerCase() === 'file'
-  const { data: latest, error } = useQuery({
-    ...understandOptions({ text: asksForFile ? '' : text, job, item, row, model, conditions }),
-    // while the answer to the newest key is on its way the last answer of this slip stays
-    placeholderData: (before) => (text.trim() === '' ? undefined : before),
-  })
-  const understood = text.trim() === '' || asksForFile ? undefined : latest
-  const sense = choice?.text === text ? choice.sense : null
-
-  useEffect(
-    () =>
-      outbox.onOutcome(({ line, problem }) => {
-        if (problem === null || (line.job ?? null) !== job) return
-        setRefusal(`${problem.message} Your text is back in the field.`)
-        setText(line.text)
-      }),
-    [job, setText],
-  )
-
-  const take = () => {
-    if (text.trim() === '') return
-    if (asksForFile) {
-      setText('')
-      onFile()
-      return
-    }
-    outbox.put({
-      id: crypto.randomUUID(),
-      text,
-      job,
-      item,
-      row,
-      model,
-      conditions,
-      sense,
-      supersedes,
-      reason: supersedes === null ? '' : reason,
-    })
-    setText('')
-    setSupersedes(null)
-    setRefusal(null)
-    input.current?.focus()
-  }
+  const field = useField({ job, item, row, model, conditions }, input, props.onFile)
+  const { text, understood, sense } = field
+  const focus = () => input.current?.focus()
 
   useImperativeHandle(ref, () => ({
-    focus: () => input.current?.focus(),
-    begin: (words, replaced) => {
-      setText(words)
-      setSupersedes(replaced ?? null)
-      input.current?.focus()
-    },
-    take,
-    isEmpty: () => text.trim() === '',
+    focus,
+    begin: field.begin,
+    take: field.take,
+    isEmpty: () => field.isEmpty,
   }))
 
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
@@ -120,30 +55,22 @@ export function Field({
     }
     if (event.key === 'Enter' && !event.nativeEvent.isComposing) {
       event.preventDefault()
-      const open = understood?.text === text && understood.question !== null && sense === null
-      if (!open) take()
+      if (!field.isQuestion) field.take()
     } else if (event.key === 'Tab' && !event.shiftKey && understood !== undefined && understood.meanings.length > 1) {
       event.preventDefault()
-      const at = sense ?? understood.chosen ?? -1
-      setChoice({ text, sense: (at + 1) % understood.meanings.length })
+      field.choose(((sense ?? understood.chosen ?? -1) + 1) % understood.meanings.length)
     } else if (event.key === 'Escape') {
-      setText('')
-      setSupersedes(null)
+      field.clear()
     }
   }
 
-  const clear =
-    asksForFile ||
-    (understood !== undefined &&
-      understood.text === text &&
-      (understood.story !== null || (sense ?? understood.chosen) !== null))
   return (
     <>
       <form
         className="entry"
         onSubmit={(e) => {
           e.preventDefault()
-          take()
+          field.take()
         }}
       >
         <input
@@ -158,37 +85,20 @@ export function Field({
           autoCapitalize="off"
           spellCheck={false}
           enterKeyHint="done"
-          onChange={(e) => {
-            setText(e.target.value)
-            setRefusal(null)
-          }}
+          onChange={(e) => field.type(e.target.value)}
           onKeyDown={onKeyDown}
         />
-        <button type="submit" className="take" disabled={!clear}>
+        <button type="submit" className="take" disabled={!field.isClear}>
           Take it
         </button>
       </form>
-      {supersedes !== null && (
-        <div className="senses">
-          <span className="ask-line">Replaces the line you chose, because it was</span>
-          {REASONS.map((r) => (
-            <button key={r} type="button" className="chip" aria-pressed={r === reason} onClick={() => setReason(r)}>
-              {r}
-            </button>
-          ))}
-        </div>
-      )}
-      {refusal !== null && (
-        <p className="ask-line" role="alert">
-          {refusal}
+      {field.supersedes !== null && <WhyReplaced reason={field.reason} onReason={field.setReason} />}
+      {field.problem !== null && (
+        <p className="ask-line" role={field.isRefused ? 'alert' : 'status'}>
+          {field.problem}
         </p>
       )}
-      {refusal === null && error !== null && text.trim() !== '' && (
-        <p className="ask-line" role="status">
-          {error.message}
-        </p>
-      )}
-      {asksForFile && (
+      {field.asksForFile && (
         <p className="ask-line" role="status">
           Enter opens the list of files: a record of an instrument, or a picture.
         </p>
@@ -198,15 +108,25 @@ export function Field({
         live={live}
         understood={understood}
         sense={sense}
-        onSense={(n) => {
-          setChoice({ text, sense: n })
-          input.current?.focus()
+        onSense={(number) => {
+          field.choose(number)
+          focus()
         }}
-        onAppend={(words) => {
-          setText(text + words)
-          input.current?.focus()
-        }}
+        onAppend={field.append}
       />
     </>
+  )
+}
+
+function WhyReplaced({ reason, onReason }: { reason: string; onReason: (reason: string) => void }) {
+  return (
+    <div className="senses">
+      <span className="ask-line">Replaces the line you chose, because it was</span>
+      {REASONS.map((r) => (
+        <button key={r} type="button" className="chip" aria-pressed={r === reason} onClick={() => onReason(r)}>
+          {r}
+        </button>
+      ))}
+    </div>
   )
 }

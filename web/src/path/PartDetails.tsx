@@ -35,15 +35,17 @@ const KINDS = [
 ] as const
 const READS = new Set(['wattmeter', 'load', 'instrument', 'probe'])
 
+type OnChange = (changes: Record<string, unknown>) => void
+
 interface PartDetailsProps {
   part: Part
   readOnly: boolean
-  onChange: (changes: Record<string, unknown>) => void
+  onChange: OnChange
   onOut: () => void
 }
 
+/** The card of one part of the path, changed in place. */
 export function PartDetails({ part, readOnly, onChange, onOut }: PartDetailsProps) {
-  const { data: library } = useQuery(libraryOptions)
   const [problem, setProblem] = useState('')
   const fields = FIELDS_OF[part.kind] ?? PASSES
   const values = part as unknown as Record<Field, unknown>
@@ -104,66 +106,9 @@ export function PartDetails({ part, readOnly, onChange, onOut }: PartDetailsProp
             </div>
           ),
         )}
-        {READS.has(part.kind) && (
-          <>
-            <dt>it is</dt>
-            <dd>
-              <select
-                aria-label="Which instrument"
-                disabled={readOnly}
-                value={part.instrument ?? ''}
-                onChange={(e) =>
-                  onChange({ instrument: e.target.value === '' ? null : e.target.value, typical: part.typical })
-                }
-              >
-                <option value="">nothing that is read here</option>
-                {library?.instruments.map((i) => (
-                  <option key={i.id} value={i.id}>
-                    {i.name}
-                  </option>
-                ))}
-                {KINDS.map(([id, words]) => (
-                  <option key={id} value={id}>
-                    {words}, not named
-                  </option>
-                ))}
-              </select>
-            </dd>
-          </>
-        )}
+        {READS.has(part.kind) && <WhichInstrument part={part} readOnly={readOnly} onChange={onChange} />}
       </dl>
-      {'measured' in part && !readOnly && (
-        <p className="senses">
-          <button
-            type="button"
-            className="chip"
-            aria-pressed={part.measured}
-            onClick={() => onChange({ measured: !part.measured })}
-          >
-            loss was measured
-          </button>
-          {'switchable' in part && part.kind === 'attenuator' && (
-            <button
-              type="button"
-              className="chip"
-              aria-pressed={part.switchable}
-              onClick={() => onChange({ switchable: !part.switchable })}
-            >
-              can be switched to 0 dB
-            </button>
-          )}
-          <label className="chip">
-            loss from a file
-            <input
-              type="file"
-              hidden
-              accept=".s2p"
-              aria-label="Loss from a Touchstone file"
-              onChange={(e) => onFile(e.target.files?.[0])}
-            />
-          </label>
-        </p>
-      )}
+      {'measured' in part && !readOnly && <HowLossIsKnown part={part} onChange={onChange} onFile={onFile} />}
       {problem !== '' && (
         <p role="alert" className="ask-line">
           {problem}
@@ -194,5 +139,77 @@ function Table({ words, rows, onFigure }: { words: string; rows: number[][]; onF
         )}
       </dd>
     </>
+  )
+}
+
+function WhichInstrument({ part, readOnly, onChange }: Omit<PartDetailsProps, 'onOut'>) {
+  const { data: library } = useQuery(libraryOptions)
+  return (
+    <>
+      <dt>it is</dt>
+      <dd>
+        <select
+          aria-label="Which instrument"
+          disabled={readOnly}
+          value={('instrument' in part ? part.instrument : null) ?? ''}
+          onChange={(e) =>
+            onChange({ instrument: e.target.value === '' ? null : e.target.value, typical: part.typical })
+          }
+        >
+          <option value="">nothing that is read here</option>
+          {library?.instruments.map((i) => (
+            <option key={i.id} value={i.id}>
+              {i.name}
+            </option>
+          ))}
+          {KINDS.map(([id, words]) => (
+            <option key={id} value={id}>
+              {words}, not named
+            </option>
+          ))}
+        </select>
+      </dd>
+    </>
+  )
+}
+
+interface HowLossIsKnownProps {
+  part: Extract<Part, { measured: boolean }>
+  onChange: OnChange
+  onFile: (file: File | undefined) => void
+}
+
+function HowLossIsKnown({ part, onChange, onFile }: HowLossIsKnownProps) {
+  return (
+    <p className="senses">
+      <button
+        type="button"
+        className="chip"
+        aria-pressed={part.measured}
+        onClick={() => onChange({ measured: !part.measured })}
+      >
+        loss was measured
+      </button>
+      {'switchable' in part && part.kind === 'attenuator' && (
+        <button
+          type="button"
+          className="chip"
+          aria-pressed={part.switchable}
+          onClick={() => onChange({ switchable: !part.switchable })}
+        >
+          can be switched to 0 dB
+        </button>
+      )}
+      <label className="chip">
+        loss from a file
+        <input
+          type="file"
+          hidden
+          accept=".s2p"
+          aria-label="Loss from a Touchstone file"
+          onChange={(e) => onFile(e.target.files?.[0])}
+        />
+      </label>
+    </p>
   )
 }

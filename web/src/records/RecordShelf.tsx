@@ -226,7 +226,7 @@ function ToldForm({
 }: {
   record: Kept
   others: Schemas['RecordRow'][]
-  onTell: (told: Schemas['Told']) => void
+  onTell: (told: Schemas['RecordTold']) => void
 }) {
   const told = record.told
   const set = (name: (typeof TOLD)[number][0], text: string) => {

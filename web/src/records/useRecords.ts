@@ -36,7 +36,7 @@ export function useRecords(job: string, item: string | null, row: string | null,
     onSuccess: changed,
   })
   const tell = useMutation({
-    mutationFn: ({ id, told }: { id: string; told: Schemas['Told'] }) =>
+    mutationFn: ({ id, told }: { id: string; told: Schemas['RecordTold'] }) =>
       dataOf(api.PATCH('/api/records/{record_id}', { params: { path: { record_id: id } }, body: told })),
     onSuccess: changed,
   })

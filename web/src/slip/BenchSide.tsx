@@ -180,8 +180,7 @@ function Stages({ slip, onStage }: { slip: Slip; onStage: (words: string) => voi
 
 function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onItem: (item: string | null) => void }) {
   const { data: library } = useQuery(libraryOptions)
-  const { change, changeItem, addItem } = useJobMutations(slip.id, item)
-  const [adding, setAdding] = useState('')
+  const { change, changeItem } = useJobMutations(slip.id, item)
   const unit = slip.items.find((i) => i.id === slip.item)
   if (unit === undefined) return null
   const keep = (name: 'owner' | 'came_with', value: string) => {
@@ -190,21 +189,7 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
   return (
     <section className="card">
       <h2>The unit</h2>
-      {slip.items.length > 1 && (
-        <p className="senses">
-          {slip.items.map((i) => (
-            <button
-              key={i.id}
-              type="button"
-              className="chip"
-              aria-pressed={i.id === slip.item}
-              onClick={() => onItem(i.id)}
-            >
-              {i.name}
-            </button>
-          ))}
-        </p>
-      )}
+      {slip.items.length > 1 && <ItemChips slip={slip} onItem={onItem} />}
       <dl className="pairs unit" key={slip.id + (slip.item ?? '')}>
         <dt>model</dt>
         <dd>
@@ -230,29 +215,7 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
             onBlur={(e) => e.target.value !== unit.serial && changeItem.mutate({ id: unit.id, serial: e.target.value })}
           />
         </dd>
-        <dt>selector</dt>
-        <dd>
-          <details open={unit.selector !== ''}>
-            <summary>{slip.selector.length === 0 ? 'as the plan has it' : 'modified: as mapped'}</summary>
-            <textarea
-              aria-label="Selector: position and MHz, one a line"
-              rows={3}
-              defaultValue={unit.selector}
-              maxLength={4000}
-              placeholder={'41 27.415\n42 27.425'}
-              onBlur={(e) =>
-                e.target.value.trim() !== unit.selector && changeItem.mutate({ id: unit.id, selector: e.target.value })
-              }
-            />
-            {changeItem.error !== null && <p role="alert">{changeItem.error.message}</p>}
-            {slip.selector.map((p) => (
-              <p key={p.position} className={p.allowed ? undefined : 'caution'}>
-                {p.position}: {p.words}
-                {p.allowed ? '' : ': not to be transmitted on'}
-              </p>
-            ))}
-          </details>
-        </dd>
+        <Selector slip={slip} unit={unit} item={item} />
         <dt>owner</dt>
         <dd>
           <input
@@ -289,22 +252,79 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
       {slip.ceiling !== null && slip.spent > slip.ceiling && (
         <p className="caution">Over the owner's ceiling of {slip.ceiling}: stop, and ask the owner.</p>
       )}
-      <form
-        className="entry"
-        onSubmit={(e) => {
-          e.preventDefault()
-          if (adding.trim() !== '') addItem.mutate(adding.trim(), { onSuccess: () => setAdding('') })
-        }}
-      >
-        <input
-          className="small-input"
-          aria-label="Another item of this job"
-          placeholder="another item: microphone, aerial …"
-          value={adding}
-          maxLength={200}
-          onChange={(e) => setAdding(e.target.value)}
-        />
-      </form>
+      <AnotherItem slip={slip} item={item} />
     </section>
+  )
+}
+
+function ItemChips({ slip, onItem }: { slip: Slip; onItem: (item: string | null) => void }) {
+  return (
+    <p className="senses">
+      {slip.items.map((i) => (
+        <button
+          key={i.id}
+          type="button"
+          className="chip"
+          aria-pressed={i.id === slip.item}
+          onClick={() => onItem(i.id)}
+        >
+          {i.name}
+        </button>
+      ))}
+    </p>
+  )
+}
+
+function Selector({ slip, unit, item }: { slip: Slip; unit: Slip['items'][number]; item: string | null }) {
+  const { changeItem } = useJobMutations(slip.id, item)
+  return (
+    <>
+      <dt>selector</dt>
+      <dd>
+        <details open={unit.selector !== ''}>
+          <summary>{slip.selector.length === 0 ? 'as the plan has it' : 'modified: as mapped'}</summary>
+          <textarea
+            aria-label="Selector: position and MHz, one a line"
+            rows={3}
+            defaultValue={unit.selector}
+            maxLength={4000}
+            placeholder={'41 27.415\n42 27.425'}
+            onBlur={(e) =>
+              e.target.value.trim() !== unit.selector && changeItem.mutate({ id: unit.id, selector: e.target.value })
+            }
+          />
+          {changeItem.error !== null && <p role="alert">{changeItem.error.message}</p>}
+          {slip.selector.map((p) => (
+            <p key={p.position} className={p.allowed ? undefined : 'caution'}>
+              {p.position}: {p.words}
+              {p.allowed ? '' : ': not to be transmitted on'}
+            </p>
+          ))}
+        </details>
+      </dd>
+    </>
+  )
+}
+
+function AnotherItem({ slip, item }: { slip: Slip; item: string | null }) {
+  const { addItem } = useJobMutations(slip.id, item)
+  const [adding, setAdding] = useState('')
+  return (
+    <form
+      className="entry"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (adding.trim() !== '') addItem.mutate(adding.trim(), { onSuccess: () => setAdding('') })
+      }}
+    >
+      <input
+        className="small-input"
+        aria-label="Another item of this job"
+        placeholder="another item: microphone, aerial …"
+        value={adding}
+        maxLength={200}
+        onChange={(e) => setAdding(e.target.value)}
+      />
+    </form>
   )
 }

@@ -6,7 +6,7 @@ from dataclasses import asdict, fields
 from pathlib import Path
 
 from young_spark.bench.simulator.circuit import BUILDS, faults_of, points
-from young_spark.bench.simulator.lines import LINE_FAULTS, Line
+from young_spark.bench.simulator.lines import LINE_FAULTS, SimLine
 from young_spark.bench.simulator.unit import FAULTS, HOT, KINDS, Hands, Unit
 
 HERE = Path(__file__).resolve().parent
@@ -19,7 +19,7 @@ class Control:
     """Turns requests into what hands do. Answers only on its own host name, so that no other page's script can reach
     it."""
 
-    def __init__(self, unit: Unit, lines: dict[str, Line]) -> None:
+    def __init__(self, unit: Unit, lines: dict[str, SimLine]) -> None:
         self.unit, self.lines = unit, lines
 
     def state(self) -> dict[str, object]:

@@ -10,7 +10,7 @@ LINE_FAULTS = ("none", "refuse", "time-out", "garbage", "late", "half", "drop", 
 LATE_S = 2.0
 
 
-class Line:
+class SimLine:
     """An instrument behind a TCP port; `fault` is what is wrong with the line just now."""
 
     def __init__(self, instrument: SimInstrument, port: int = 0) -> None:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from young_spark.core.analysis.options import Analysis, Options
-from young_spark.core.captures import Baseband, Capture, Network, Trace, Waveform
+from young_spark.core.captures import Baseband, Capture, Curve, Network, Waveform
 from young_spark.core.figure import Measured, quantity
 from young_spark.core.ground import CoreError
 
@@ -88,7 +88,7 @@ def _analysis(capture: Capture, options: Options) -> Callable[[Any, Options], An
     return _of_trace(capture)
 
 
-def _of_trace(capture: Trace) -> Callable[[Any, Options], Analysis]:
+def _of_trace(capture: Curve) -> Callable[[Any, Options], Analysis]:
     if capture.kind == "spectrum":
         from young_spark.core.analysis.spectrum_trace import analyse_spectrum
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from young_spark.core.analysis.figures import K95, estimate, found, level_known, normal, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
-from young_spark.core.captures import Real, Trace
+from young_spark.core.captures import Curve, Real
 from young_spark.core.figure import Measured
 
 METHOD = "key-down"
@@ -16,7 +16,7 @@ TOLD = 0.25  # a time constant known worse than this, as standard deviation over
 NAMES = ("power_fade", "time_constant", "steady_power")
 
 
-def analyse_fade(capture: Trace, options: Options) -> Analysis:
+def analyse_fade(capture: Curve, options: Options) -> Analysis:
     """Fall in dB, time constant and final power of a key-down."""
     start = _after_ramp(capture.x, capture.y)
     if start is None:

@@ -13,7 +13,7 @@ ROUNDS = 6
 
 
 @dataclass(frozen=True)
-class Lines:
+class SpectralLines:
     """Complex amplitudes of lines in a band; `amplitude_u` is the standard deviation of each real and imaginary
     part."""
 
@@ -30,7 +30,7 @@ class Lines:
         return float(np.abs(total).max())
 
 
-def fit_lines(band: Band, free_hz: tuple[float, ...], tied: "tuple[tuple[float, ...], ...]" = ()) -> Lines:
+def fit_lines(band: Band, free_hz: tuple[float, ...], tied: "tuple[tuple[float, ...], ...]" = ()) -> SpectralLines:
     """Fit lines at `free_hz` (against the record's centre), their frequencies refined, and lines `tied` to them:
     each a row of weights, one for each free line and one of an offset in Hz at the end."""
     z, rate = band.samples, band.rate_hz
@@ -59,7 +59,7 @@ def fit_lines(band: Band, free_hz: tuple[float, ...], tied: "tuple[tuple[float, 
     doubt = sigma * math.sqrt(band.density) * np.sqrt(np.abs(np.diag(np.linalg.pinv(_real_gram(joint, count)))))
     turned = solved * np.exp(-2j * math.pi * where * middle)
     n = len(where)
-    return Lines(
+    return SpectralLines(
         tuple(float(f) + band.offset_hz for f in where),
         tuple(float(u) for u in doubt[-count:]),
         turned,

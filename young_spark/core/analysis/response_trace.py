@@ -5,7 +5,7 @@ import numpy as np
 from young_spark.core.analysis.figures import estimate, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.smoothing import Doubted, smooth
-from young_spark.core.captures import Real, Trace
+from young_spark.core.captures import Curve, Real
 from young_spark.core.figure import Measured
 
 METHOD = "response"
@@ -13,7 +13,7 @@ EDGES = ((3, -1), (3, 1), (6, -1), (6, 1))  # dB below the highest point, and on
 SMALLEST_HUMP = 2.5  # standard deviations of the smooth curve: less is no peak of its own
 
 
-def analyse_response(capture: Trace, options: Options) -> Analysis:
+def analyse_response(capture: Curve, options: Options) -> Analysis:
     """Edges 3 and 6 dB below the highest point, and the ripple between the outermost peaks."""
     curve = smooth(capture.x, capture.y)
     dense = curve.dense()

@@ -7,7 +7,7 @@ import numpy as np
 
 from young_spark.core.analysis.figures import bounded, estimate, found, level_known, normal, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
-from young_spark.core.captures import Real, Trace
+from young_spark.core.captures import Curve, Real
 from young_spark.core.figure import Input, Measured, format_value
 from young_spark.core.judging import Refusal, Situation, applies, resolve
 
@@ -49,7 +49,7 @@ class Floor:
         return float(10 ** (self.dbm[index] / 10)) * (1.0 if averaged else 1 / math.log(2))
 
 
-def analyse_spectrum(capture: Trace, options: Options) -> Analysis:
+def analyse_spectrum(capture: Curve, options: Options) -> Analysis:
     """Carrier and what stands beside it, corrected by the path at each frequency."""
     x, y = capture.x, capture.y
     peak = _carrier_at(x, y, options)

@@ -16,7 +16,7 @@ from young_spark.core.analysis.figures import (
     normal,
     nothing,
 )
-from young_spark.core.analysis.lines import Lines, fit_lines
+from young_spark.core.analysis.lines import SpectralLines, fit_lines
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine
 from young_spark.core.captures import Baseband, Real
 from young_spark.core.figure import Measured
@@ -100,20 +100,20 @@ def _tone(
     return side * (top - (top - side * away + line)), ()
 
 
-def _pep(lines: Lines, band: Band, options: Options) -> Measured:
+def _pep(lines: SpectralLines, band: Band, options: Options) -> Measured:
     crest = lines.crest(band.rate_hz, len(band.samples))
     return baseband_scale(options).power(
         "peak_envelope_power", normal(crest**2, 2 * crest * float(lines.amplitude_u[0])), method=METHOD
     )
 
 
-def _suppression(name: str, lines: Lines, index: int) -> Measured:
+def _suppression(name: str, lines: SpectralLines, index: int) -> Measured:
     """How far a line lies below the tone, or at least how far."""
     return _below(name, float(abs(lines.amplitudes[0])), float(lines.amplitude_u[0]), lines, (index,), "below the tone")
 
 
 def _below(
-    name: str, reference: float, reference_u: float, lines: Lines, indices: Sequence[int], words: str
+    name: str, reference: float, reference_u: float, lines: SpectralLines, indices: Sequence[int], words: str
 ) -> Measured:
     """The strongest of some lines in dB below a reference amplitude, positive; a bound where none stands out of the
     noise."""
@@ -175,7 +175,7 @@ def analyse_two_tone(capture: Baseband, options: Options) -> Analysis:
     return Analysis("baseband", "two-tone", tuple(readings), remarks, _plot(capture))
 
 
-def _mean(lines: Lines, options: Options) -> Measured:
+def _mean(lines: SpectralLines, options: Options) -> Measured:
     sizes = np.abs(lines.amplitudes)
     square = float((sizes**2).sum())
     u = float(np.sqrt(((2 * sizes * lines.amplitude_u) ** 2).sum()))

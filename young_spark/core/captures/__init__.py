@@ -1,6 +1,6 @@
 """Files of open formats, read into one typed Capture each, and written for a trace that was handed over."""
 
-from young_spark.core.captures.capture import Baseband, Capture, Complex, Mask, Network, Real, Trace, Waveform
+from young_spark.core.captures.capture import Baseband, Capture, Complex, Curve, Mask, Network, Real, Waveform
 from young_spark.core.captures.opening import as_envelope, read
 from young_spark.core.captures.trace_file import TraceKind, written
 
@@ -8,10 +8,10 @@ __all__ = [
     "Baseband",
     "Capture",
     "Complex",
+    "Curve",
     "Mask",
     "Network",
     "Real",
-    "Trace",
     "TraceKind",
     "Waveform",
     "as_envelope",

@@ -50,7 +50,7 @@ class Baseband:
 
 
 @dataclass(frozen=True)
-class Trace:
+class Curve:
     """One value against another, rising in x: spectrum (Hz, dBm), response (Hz, dB), fade (s, W)."""
 
     kind: Literal["spectrum", "response", "fade"]
@@ -68,4 +68,4 @@ class Network:
     reference_ohm: float
 
 
-Capture = Waveform | Baseband | Trace | Network
+Capture = Waveform | Baseband | Curve | Network

@@ -9,7 +9,7 @@ from typing import Literal
 
 import numpy as np
 
-from young_spark.core.captures.capture import MOST_BYTES, CannotRead, Real, Trace, Waveform
+from young_spark.core.captures.capture import MOST_BYTES, CannotRead, Curve, Real, Waveform
 
 NUMBER = re.compile(r"[ \t]*[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,4})?[ \t]*", re.ASCII)
 UNEVEN = 0.2  # of a step: more than a scope's rounded times can make
@@ -35,7 +35,7 @@ LAYOUTS = (
 )
 
 
-def read_columns(path: Path, *, envelope: bool) -> Waveform | Trace:
+def read_columns(path: Path, *, envelope: bool) -> Waveform | Curve:
     """The record or trace in a CSV file. Raises CannotRead, naming the line."""
     if path.stat().st_size > MOST_BYTES:
         raise CannotRead(path.name, f"larger than {MOST_BYTES // 2**20} MB")
@@ -49,7 +49,7 @@ def read_columns(path: Path, *, envelope: bool) -> Waveform | Trace:
     if envelope and layout.kind != "scope":
         raise CannotRead(path.name, "only volts against time can be an envelope")
     if layout.kind != "scope":
-        return Trace(layout.kind, x, y)
+        return Curve(layout.kind, x, y)
     return Waveform("envelope" if envelope else "scope", _rate(x, text, header_line, path.name), y)
 
 

@@ -10,14 +10,14 @@ from young_spark.core.ground import Frozen
 from young_spark.core.job.plans import ReadingFact, not_as_it_leaves, row_label
 from young_spark.core.judging import VerdictLine
 
-Section = Literal["complaint", "found", "done", "result", "advice", "not_measured"]
+StorySection = Literal["complaint", "found", "done", "result", "advice", "not_measured"]
 
 
 class Sentence(Frozen):
     """One sentence of the report; `key` stays the same while its evidence does."""
 
     key: str
-    section: Section
+    section: StorySection
     text: str
 
 

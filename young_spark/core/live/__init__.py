@@ -10,7 +10,7 @@ from young_spark.core.live.definition_file import (
     not_overloaded,
     values_of,
 )
-from young_spark.core.live.drops import RING_S, Drop, Mark, Point, after_what, moments, summary
+from young_spark.core.live.drops import RING_S, Drop, HandMark, Point, after_what, moments, summary
 from young_spark.core.live.key_word import KeyedSpan, Keying, SeenOnAir, keying
 from young_spark.core.live.running_watch import RunningWatch
 from young_spark.core.live.seat import (
@@ -47,11 +47,11 @@ __all__ = [
     "CarrierChanged",
     "Definition",
     "Drop",
+    "HandMark",
     "KeyedSpan",
     "Keying",
     "LiveName",
     "LookedFor",
-    "Mark",
     "Misplaced",
     "NotAFigure",
     "Point",

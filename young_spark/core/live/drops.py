@@ -61,14 +61,14 @@ def within_ring(points: Sequence[Point], at: float) -> tuple[Point, ...]:
     return tuple(p for p in points if abs(p.at - at) <= RING_S)
 
 
-class Mark(Frozen):
+class HandMark(Frozen):
     """What the hands did; `at` in s since the watch began."""
 
     at: float
     what: str
 
 
-def after_what(drop: Drop, marks: Sequence[Mark]) -> str:
+def after_what(drop: Drop, marks: Sequence[HandMark]) -> str:
     """What the hands did just before a drop, in words, or an empty string.
 
     A key is pressed a little after the tap that it tells of, so that its mark may come a little after the drop."""
@@ -86,7 +86,7 @@ class Moment(Frozen):
         """Whether something went altogether."""
         return any(d.kind == "gone" for d in self.drops)
 
-    def after(self, marks: Sequence[Mark]) -> str:
+    def after(self, marks: Sequence[HandMark]) -> str:
         """What the hands did just before any of its drops, in words, or an empty string."""
         return next((what for d in self.drops if (what := after_what(d, marks))), "")
 
@@ -102,7 +102,7 @@ def moments(drops: Sequence[Drop]) -> list[Moment]:
     return [Moment(drops=tuple(together)) for together in found]
 
 
-def summary(seconds: float, drops: Sequence[Drop], marks: Sequence[Mark]) -> str:
+def summary(seconds: float, drops: Sequence[Drop], marks: Sequence[HandMark]) -> str:
     """A watch in one line of the slip. A carrier that went altogether may have been let go: it is counted apart."""
     minutes = f"{seconds / 60:.0f} min" if seconds >= 90 else f"{seconds:.0f} s"
     happened = moments(drops)
@@ -115,6 +115,6 @@ def summary(seconds: float, drops: Sequence[Drop], marks: Sequence[Mark]) -> str
     return f"watched {minutes}: {told}"
 
 
-def _after_hands(happened: Sequence[Moment], marks: Sequence[Mark]) -> str:
+def _after_hands(happened: Sequence[Moment], marks: Sequence[HandMark]) -> str:
     counted = Counter(what for m in happened if (what := m.after(marks)))
     return "".join(f", {count} just after '{what}'" for what, count in sorted(counted.items()))

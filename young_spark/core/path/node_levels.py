@@ -6,7 +6,7 @@ from typing import Literal
 
 from young_spark.core.figure import format_value
 from young_spark.core.ground import Frozen
-from young_spark.core.path.signal_path import BadPath, Meter, Part, Path, Probe, Through, loss_at, outputs, walk
+from young_spark.core.path.signal_path import BadPath, Meter, Path, PathPart, PathProbe, Through, loss_at, outputs, walk
 
 PathState = Literal["ok", "too_low", "over_range", "too_high", "no_load"]
 PathMode = Literal["am", "fm", "cw", "ssb"]
@@ -89,11 +89,11 @@ def levels(path: Path, drive: Drive, at_hz: float) -> Levels:
     return Levels(state=min((n.state for n in nodes), key=WORST_FIRST.index), nodes=tuple(nodes))
 
 
-def _can_be_zero(part: Part) -> bool:
+def _can_be_zero(part: PathPart) -> bool:
     return isinstance(part, Through) and part.switchable
 
 
-def _stops_dc(path: Path, before: Part, part_id: str) -> bool:
+def _stops_dc(path: Path, before: PathPart, part_id: str) -> bool:
     """Whether a part keeps DC from what is behind it: a block, or a coupler from its sample."""
     if before.kind == "dc_block":
         return True
@@ -109,8 +109,8 @@ def _behind(path: Path, part_id: str | None) -> set[str]:
     return below
 
 
-def _dc_words(part: Part, dc: float) -> str:
-    stands = part.safe_dc_v if isinstance(part, Meter | Probe) else None
+def _dc_words(part: PathPart, dc: float) -> str:
+    stands = part.safe_dc_v if isinstance(part, Meter | PathProbe) else None
     if stands is None or abs(dc) <= stands:
         return ""
     return (
@@ -119,20 +119,20 @@ def _dc_words(part: Part, dc: float) -> str:
     )
 
 
-def _rating(part: Part) -> float | None:
+def _rating(part: PathPart) -> float | None:
     if isinstance(part, Meter):
         return part.safe_dbm
-    rating = None if isinstance(part, Probe) else part.rating_w
+    rating = None if isinstance(part, PathProbe) else part.rating_w
     return None if rating is None else 10 * math.log10(rating) + 30
 
 
 def _judged(
-    part: Part, mean: float, crest: float, switched: float, volts: float, at_hz: float
+    part: PathPart, mean: float, crest: float, switched: float, volts: float, at_hz: float
 ) -> tuple[PathState, str]:
     """State and advice; `switched` (<= 0) is how much less loss protects when attenuators are switched out."""
     if isinstance(part, Meter):
         return _judged_meter(part, mean, crest, switched)
-    if isinstance(part, Probe):
+    if isinstance(part, PathProbe):
         stands = loss_at(part.safe_v, at_hz)
         if OPEN * volts > stands:
             return "too_high", (

@@ -6,7 +6,7 @@ from typing import Any
 from pydantic import Field
 
 from young_spark.core.ground import SHIPPED, Frozen, load
-from young_spark.core.path.signal_path import Part, Path, path_of, walk
+from young_spark.core.path.signal_path import Path, PathPart, path_of, walk
 
 
 class PartClass(Frozen):
@@ -26,7 +26,7 @@ def part_classes() -> dict[str, PartClass]:
     return load(SHIPPED / "path_parts.toml", _PartFile).parts
 
 
-def typical_part(class_id: str, part_id: str) -> Part:
+def typical_part(class_id: str, part_id: str) -> PathPart:
     """A part of a class under an id of its own, marked typical."""
     kind = part_classes()[class_id]
     told = {"id": part_id, "name": kind.name, "typical": True, **kind.part}
@@ -63,7 +63,7 @@ def with_pad(path: Path, part_id: str, pad_db: float) -> Path:
     return path_of(led | {"parts": [*led["parts"], pad]}, "path")
 
 
-def _outlets(part: Part) -> dict[str, str]:
+def _outlets(part: PathPart) -> dict[str, str]:
     return {key: to for key in ("to", "through", "coupled") if (to := getattr(part, key, None)) is not None}
 
 

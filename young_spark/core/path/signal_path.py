@@ -80,7 +80,7 @@ class Coupler(Piece):
     coupled: str | None = None
 
 
-class Probe(Piece):
+class PathProbe(Piece):
     """A probe tapped across the line: it takes nothing, but it stands the line's volts, which fall with frequency."""
 
     kind: Literal["probe"]
@@ -108,7 +108,7 @@ class Meter(Piece):
     usable_dbm: tuple[Finite, Finite] | None = None
 
 
-Part = Annotated[Through | Coupler | Probe | End | Meter, Field(discriminator="kind")]
+PathPart = Annotated[Through | Coupler | PathProbe | End | Meter, Field(discriminator="kind")]
 
 
 class Start(Frozen):
@@ -131,7 +131,7 @@ class Path(Frozen):
 
     start: str = Field(alias="from")
     begins: Start = Start()
-    parts: tuple[Part, ...] = Field(min_length=1, max_length=MOST_PARTS)
+    parts: tuple[PathPart, ...] = Field(min_length=1, max_length=MOST_PARTS)
 
     @model_validator(mode="after")
     def _is_a_tree(self) -> "Path":
@@ -151,7 +151,7 @@ class Path(Frozen):
                 raise ValueError(f"{name!r} hangs on nothing")
         return self
 
-    def part(self, part_id: str) -> Part:
+    def part(self, part_id: str) -> PathPart:
         """A part by its id. Raises UnknownName."""
         for part in self.parts:
             if part.id == part_id:
@@ -234,29 +234,29 @@ def correction(path: Path, part_id: str, at_hz: float | None) -> Correction:
     )
 
 
-def _is_measured(part: Part) -> bool:
+def _is_measured(part: PathPart) -> bool:
     return isinstance(part, Through | Coupler) and part.measured
 
 
-def _bound_db(part: Part, loss: float) -> float:
+def _bound_db(part: PathPart, loss: float) -> float:
     return MEASURED_BOUND_DB if _is_measured(part) else MARKED_BOUND_DB * max(1, math.ceil(abs(loss) / 20))
 
 
-def outputs(part: Part) -> tuple[tuple[str | None, Loss], ...]:
+def outputs(part: PathPart) -> tuple[tuple[str | None, Loss], ...]:
     """Where a part hands the signal to, with its loss on that way; the main line first."""
     if isinstance(part, Coupler):
         return (part.through, part.loss_db), (part.coupled, part.coupling_db)
     if isinstance(part, Through):
         return ((part.to, part.loss_db),)
-    if isinstance(part, Probe):
+    if isinstance(part, PathProbe):
         return ((part.to, 0.0),)
     return ()
 
 
-def walk(path: Path) -> Iterator[tuple[Part, tuple[tuple[Part, Loss], ...]]]:
+def walk(path: Path) -> Iterator[tuple[PathPart, tuple[tuple[PathPart, Loss], ...]]]:
     """Each part from the start on, with the parts before it and what each of them takes on the way."""
     by_id = {part.id: part for part in path.parts}
-    waiting: list[tuple[str, tuple[tuple[Part, Loss], ...]]] = [(path.start, ())]
+    waiting: list[tuple[str, tuple[tuple[PathPart, Loss], ...]]] = [(path.start, ())]
     seen: set[str] = set()
     while waiting:
         name, steps = waiting.pop(0)

@@ -37,7 +37,7 @@ class Tap(Schema):
     pin: str = Field("", max_length=12)
 
 
-class Pin(Schema):
+class PinSent(Schema):
     pin: str = Field("", pattern=r"^(\d{4,8})?$")
 
 
@@ -80,7 +80,7 @@ def sign_out(request: HttpRequest) -> Me:
 
 
 @router.post("/pin", response={204: None}, operation_id="set_pin")
-def set_pin(request: SignedIn, data: Pin) -> Status[None]:
+def set_pin(request: SignedIn, data: PinSent) -> Status[None]:
     """Set one's own PIN (four to eight digits), or take it away with an empty one."""
     services.set_pin(request.user, data.pin)
     return Status(204, None)

@@ -133,11 +133,11 @@ class LiveBench:
     def hear(self, message: wire.FromBench) -> None:
         """One message of the bench process."""
         match message:
-            case wire.Values():
+            case wire.ValuesMessage():
                 _told(message, lambda: self._hear_values(message))
             case wire.Traced():
                 self.traces.answered(message)
-            case wire.Captured():
+            case wire.CapturedMessage():
                 self.captures(lambda: _told(message, lambda: self._hear_captured(message)))
             case _:
                 if isinstance(message, wire.LineState) and not message.connected:
@@ -161,21 +161,21 @@ class LiveBench:
                 case wire.LineState():
                     if self.presence.stands(message):
                         self.seat_changed()
-                case wire.Carrier():
+                case wire.CarrierMessage():
                     if message.up != self.clock.up or message.again:
                         self.carrier(message.up, message.at)
                 case wire.Left():
                     self.clock.left = message.rows
                     self.clock.work_out(self.seated)
-                case wire.Misplaced():
+                case wire.MisplacedMessage():
                     self._say(self._where(message.frequency_hz))
-                case wire.Unseen():
+                case wire.UnseenMessage():
                     self._say("No instrument here sees modulation: keep quiet, and take it with Space.")
-                case wire.Found():
+                case wire.FoundMessage():
                     bulletin.publish("found", message.model_dump(include={"addresses"}))
                 case wire.Watched():
                     watch_parts.store(message)
-                case wire.NotUnderstood():
+                case wire.NotUnderstoodMessage():
                     log.warning("the bench process did not understand %s: %s", message.of, message.why)
 
     def _hear_hello(self) -> None:
@@ -186,7 +186,7 @@ class LiveBench:
         self.seat_changed()
         self.looking(bulletin.looking)
 
-    def _hear_values(self, answer: wire.Values) -> None:
+    def _hear_values(self, answer: wire.ValuesMessage) -> None:
         self.presence.heard(answer)
         if not answer.values:
             return  # it is there, and gives traces only
@@ -203,7 +203,7 @@ class LiveBench:
             finally:
                 self._lock.release()
 
-    def _hear_captured(self, captured: wire.Captured) -> None:
+    def _hear_captured(self, captured: wire.CapturedMessage) -> None:
         try:
             self.taking.store(captured, self.seated)
         except (Refused, CoreError) as refusal:

@@ -72,7 +72,7 @@ class Door(threading.Thread):
                 message = wire.told_in(line)
             except wire.Garbled as garbled:
                 log.warning("a message of the bench process was not understood: %s", garbled)
-                self.order(wire.NotUnderstood(of=garbled.of, why=garbled.why))
+                self.order(wire.NotUnderstoodMessage(of=garbled.of, why=garbled.why))
             else:
                 self._hear(message)
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from young_spark.core.figure import format_value, quantity
 from young_spark.core.live import LIVE_QUANTITIES, LiveName, is_nothing
-from young_spark.wire import Values
+from young_spark.wire import ValuesMessage
 
 FRESH_S = 2.0  # an older value is not one of now
 AT_REST_S = 4.0  # without a carrier instruments are asked less often
@@ -32,7 +32,7 @@ class LatestValues:
         """What each instrument shows of nothing, by its id."""
         self._floors = floors
 
-    def heard(self, answer: Values) -> None:
+    def heard(self, answer: ValuesMessage) -> None:
         """One answer of an instrument."""
         new = {name: Latest(value, answer.at, answer.instrument) for name, value in answer.values.items()}
         self.by_name = {**self.by_name, **new}

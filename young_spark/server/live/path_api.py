@@ -8,7 +8,7 @@ from ninja import Field, File, Router, Schema, Status
 from ninja.files import UploadedFile
 
 from young_spark.core.judging import channel_plans
-from young_spark.core.path import Node, Part, Path, PathState, part_classes, typical_part
+from young_spark.core.path import Node, Path, PathPart, PathState, part_classes, typical_part
 from young_spark.core.path.guard import Hazard, highest_hz
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.accounts.services import require_technician
@@ -34,7 +34,7 @@ class PartClassOut(Schema):
     """A part as benches usually have it."""
 
     id: str
-    part: Part
+    part: PathPart
 
 
 class HazardOut(Schema):

@@ -7,7 +7,7 @@ from django.utils import timezone
 from young_spark.core.live import Definition, definitions
 from young_spark.server.bulletin import bulletin
 from young_spark.server.library.models import ShopInstrument
-from young_spark.wire import LineState, OwnInstruments, Talking, Values
+from young_spark.wire import LineState, OwnInstruments, Talking, ValuesMessage
 
 COLD_AGAIN_S = 600.0  # off for longer, an instrument has cooled
 
@@ -18,7 +18,7 @@ class Presence:
     def __init__(self) -> None:
         self.present = False
         self.lines: dict[str, LineState] = {}
-        self.last: dict[str, Values] = {}
+        self.last: dict[str, ValuesMessage] = {}
         self._seen_at: dict[str, float] = {}  # monotonic s
 
     @property
@@ -42,7 +42,7 @@ class Presence:
         _publish(line)
         return before is None or before.connected != line.connected
 
-    def heard(self, answer: Values) -> None:
+    def heard(self, answer: ValuesMessage) -> None:
         """An instrument answered."""
         if time.monotonic() - self._seen_at.get(answer.instrument, 0.0) > COLD_AGAIN_S / 3:
             self._seen(answer.instrument, True)

@@ -32,7 +32,7 @@ from young_spark.server.live.seat import Seated
 from young_spark.server.problems import Refused
 from young_spark.server.readings import services as readings
 from young_spark.server.readings.schemas import meaning_out
-from young_spark.wire import Captured
+from young_spark.wire import CapturedMessage
 
 
 @dataclass(frozen=True)
@@ -57,7 +57,7 @@ class Taking:
         # the text that was judged last for the seat, and what came of it: a value that stands still is judged once
         self._judged: tuple[Seated, tuple[str, str], dict[str, Any] | None] | None = None
 
-    def store(self, captured: Captured, seated: Seated | None) -> None:
+    def store(self, captured: CapturedMessage, seated: Seated | None) -> None:
         """Store what was captured, once. Raises Refused or CoreError where it cannot be a line."""
         if Line.objects.filter(pk=captured.id).exists():
             return  # its acknowledgement was lost, not the line

@@ -10,7 +10,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from young_spark.core.figure import format_value, quantity
-from young_spark.core.live import LIVE_QUANTITIES, RING_S, Drop, Mark, after_what, moments, summary
+from young_spark.core.live import LIVE_QUANTITIES, RING_S, Drop, HandMark, after_what, moments, summary
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
@@ -80,8 +80,8 @@ def _drops(watch: Watch) -> list[Drop]:
     ]
 
 
-def _marks(watch: Watch) -> list[Mark]:
-    return [Mark(at=m.at, what=m.what) for m in watch.marks.all()]
+def _marks(watch: Watch) -> list[HandMark]:
+    return [HandMark(at=m.at, what=m.what) for m in watch.marks.all()]
 
 
 def _seconds(watch: Watch) -> float:

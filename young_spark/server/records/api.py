@@ -26,7 +26,7 @@ from young_spark.server.readings.state import state_of
 from young_spark.server.records import services
 from young_spark.server.records.drawing import as_csv, as_svg
 from young_spark.server.records.models import Record
-from young_spark.server.records.services import Told
+from young_spark.server.records.services import RecordTold
 from young_spark.server.records.sound import encoded
 
 router = Router(tags=["records"])
@@ -69,7 +69,7 @@ class RecordOut(RecordRow):
     """A record with its figures, worked out now from its bytes; `taken` are those that stand on the slip."""
 
     kind: str
-    told: Told
+    told: RecordTold
     readings: list[ReadingOut]
     remarks: list[str]
     taken: list[str]
@@ -108,7 +108,7 @@ class Judged:
     remarks: tuple[str, ...] = ()
 
 
-def judged_of(record: Record, analysis: Analysis, told: Told) -> Judged:
+def judged_of(record: Record, analysis: Analysis, told: RecordTold) -> Judged:
     """The figures of a record held against the limits of the unit it was taken from."""
     state = state_of(record.job, record.item)
     conditions = Conditions(mode=analysis.mode or told.mode, frequency_hz=told.nominal_hz)
@@ -127,7 +127,7 @@ def judged_of(record: Record, analysis: Analysis, told: Told) -> Judged:
 
 def record_out(record: Record) -> RecordOut:
     """A record for the web, its figures judged as they would be on the slip."""
-    capture, told = services.capture_of(record), Told.model_validate(record.told)
+    capture, told = services.capture_of(record), RecordTold.model_validate(record.told)
     analysis = services.analysis_of(record, capture)
     judged, plot = judged_of(record, analysis, told), analysis.plot
     return RecordOut(
@@ -207,7 +207,7 @@ def svg(request: SignedIn, record_id: UUID) -> HttpResponse:
     analysis = services.analysis_of(record, services.capture_of(record))
     if analysis.plot is None:
         raise Http404
-    judged = judged_of(record, analysis, Told.model_validate(record.told))
+    judged = judged_of(record, analysis, RecordTold.model_validate(record.told))
     return _file(as_svg(analysis.plot, judged.limits, record.name), "image/svg+xml", record, "svg")
 
 
@@ -237,7 +237,7 @@ def _file(text: str, kind: str, record: Record, ending: str) -> HttpResponse:
 
 
 @router.patch("/records/{record_id}", response=RecordOut, by_alias=True, operation_id="record_tell")
-def tell(request: SignedIn, record_id: UUID, data: Told) -> RecordOut:
+def tell(request: SignedIn, record_id: UUID, data: RecordTold) -> RecordOut:
     """Tell more of a record, and see its figures anew."""
     return record_out(services.tell(actor=request.user, record=find_record(record_id), told=data))
 

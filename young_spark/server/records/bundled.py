@@ -11,7 +11,7 @@ from pydantic import Field
 from young_spark.server.jobs.bundling import BundledFile, BundlePart, Joining, Section
 from young_spark.server.jobs.models import Job
 from young_spark.server.records.models import Record
-from young_spark.server.records.services import Told
+from young_spark.server.records.services import RecordTold
 
 
 class BundledRecordFile(BundlePart):
@@ -54,7 +54,7 @@ def _files(told: list[BundledRecord]) -> Iterable[BundledFile]:
 
 def _check(job: Any, told: list[BundledRecord]) -> None:
     for record in told:
-        Told.model_validate(record.told)
+        RecordTold.model_validate(record.told)
 
 
 def _merge(into: Joining, told: list[BundledRecord]) -> None:

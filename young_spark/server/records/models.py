@@ -15,7 +15,7 @@ class Record(models.Model):
     item = models.ForeignKey(Item, null=True, on_delete=models.PROTECT, related_name="+")
     name = models.CharField(max_length=100)
     files = models.JSONField()  # [{"name", "sha256"}]: the first is the one that is read
-    told = models.JSONField(default=dict)  # what was told of it: a Told
+    told = models.JSONField(default=dict)  # what was told of it: a RecordTold
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField(default=timezone.now)
 

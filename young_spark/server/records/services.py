@@ -42,7 +42,7 @@ READ_BY = {"spectrum": "level", "scope": "voltage_rf"}  # which function of the 
 MODES: dict[str, Mode] = {"am": "am", "fm": "fm", "cw": "cw", "usb": "ssb", "lsb": "ssb", "ssb": "ssb"}
 
 
-class Told(Schema):
+class RecordTold(Schema):
     """What a person tells of a record; the rest is taken from the chips of the slip."""
 
     mode: Mode | None = None
@@ -65,9 +65,9 @@ class Told(Schema):
     conditions: Conditions | None = None  # the chips as they stood when the record came in
 
 
-def told_by(conditions: Conditions, assigned_hz: float | None) -> Told:
+def told_by(conditions: Conditions, assigned_hz: float | None) -> RecordTold:
     """What the chips tell of a record taken now."""
-    return Told(
+    return RecordTold(
         mode=MODES.get(conditions.mode or ""),
         lower_sideband=conditions.mode == "lsb",
         nominal_hz=assigned_hz,
@@ -77,13 +77,13 @@ def told_by(conditions: Conditions, assigned_hz: float | None) -> Told:
     )
 
 
-def _known(told: Told, kind: str, context: EntryContext) -> Told:
+def _known(told: RecordTold, kind: str, context: EntryContext) -> RecordTold:
     """With how well its instrument knows level and frequency."""
     doubts = doubts_of(kind, context.instrument_for)
     return told.model_copy(update={d.option: d.value for d in doubts} | {"known_by": {d.option: d.why for d in doubts}})
 
 
-def _along_the_path(told: Told, kind: str, context: EntryContext) -> Told:
+def _along_the_path(told: RecordTold, kind: str, context: EntryContext) -> RecordTold:
     """With the path of the bench where the instrument that gave the record hangs in it: its loss is taken at each
     frequency."""
     if context.path is None or kind not in READ_BY:
@@ -141,10 +141,10 @@ def keep(
 
 
 @transaction.atomic
-def tell(*, actor: Person, record: Record, told: Told) -> Record:
+def tell(*, actor: Person, record: Record, told: RecordTold) -> Record:
     """Tell more of a record: its figures are worked out anew, those on the slip stay as they were taken."""
     require_technician(actor)
-    before = Told.model_validate(record.told)
+    before = RecordTold.model_validate(record.told)
     known_by = {name: why for name, why in before.known_by.items() if getattr(told, name) == getattr(before, name)}
     record.told = told.model_copy(update={"known_by": known_by}).model_dump(by_alias=True, mode="json")
     record.save(update_fields=["told"])
@@ -154,7 +154,7 @@ def tell(*, actor: Person, record: Record, told: Told) -> Record:
 def analysis_of(record: Record, capture: Capture) -> Analysis:
     """Every figure of a record, worked out from what its files hold; without figures, and a remark, where something
     must be told first."""
-    told = Told.model_validate(record.told)
+    told = RecordTold.model_validate(record.told)
     try:
         analysis = analyse(capture, options_of(told))
     except CoreError as refusal:
@@ -180,7 +180,7 @@ def _without_options(sentence: str) -> str:
     return phrased(sentence, lambda names: "")
 
 
-def _attenuated(record: Record, told: Told, capture: Capture) -> Analysis | None:
+def _attenuated(record: Record, told: RecordTold, capture: Capture) -> Analysis | None:
     """The second trace of a mixer check, where one is told of and it is a spectrum of the same job."""
     other = Record.objects.filter(pk=told.attenuated, job=record.job).first() if told.attenuated else None
     if other is None or other.pk == record.pk or capture.kind != "spectrum":
@@ -189,7 +189,7 @@ def _attenuated(record: Record, told: Told, capture: Capture) -> Analysis | None
     return analyse(second, options_of(told)) if second.kind == "spectrum" else None
 
 
-def options_of(told: Told) -> Options:
+def options_of(told: RecordTold) -> Options:
     """What is told of a record, as the analysis takes it."""
     return Options(
         mode=told.mode,
@@ -210,7 +210,7 @@ def options_of(told: Told) -> Options:
 
 def has_sound(record: Record, capture: Capture) -> bool:
     """Whether a record can be listened to under what is told of it."""
-    return can_be_heard(capture, options_of(Told.model_validate(record.told)))
+    return can_be_heard(capture, options_of(RecordTold.model_validate(record.told)))
 
 
 def sound_of(record: Record, longest_s: float) -> Real | None:
@@ -218,7 +218,9 @@ def sound_of(record: Record, longest_s: float) -> Real | None:
     sound."""
     capture = capture_of(record)
     return (
-        heard(capture, options_of(Told.model_validate(record.told)), longest_s) if has_sound(record, capture) else None
+        heard(capture, options_of(RecordTold.model_validate(record.told)), longest_s)
+        if has_sound(record, capture)
+        else None
     )
 
 
@@ -233,7 +235,7 @@ def heard_in_report(job: Job) -> list[Record]:
 @lru_cache(maxsize=4096)
 def _has_sound(files: tuple[tuple[str, str], ...], told: str) -> bool:
     """As `has_sound`; files are named by what is in them, so that they are read only once for it."""
-    return can_be_heard(_capture(files), options_of(Told.model_validate_json(told)))
+    return can_be_heard(_capture(files), options_of(RecordTold.model_validate_json(told)))
 
 
 def capture_of(record: Record) -> Capture:
@@ -287,7 +289,7 @@ def take(
         return there
     context = state_of(record.job, record.item).context(conditions, row)
     conditions = context.conditions
-    told = Told.model_validate(record.told)
+    told = RecordTold.model_validate(record.told)
     place = SaidOfIt(
         there=told.conditions or conditions,
         mode=told.mode,

@@ -1,0 +1,107 @@
+// What is typed in the one field: kept over a reload, understood with every key, handed to the outbox.
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useState, type RefObject } from 'react'
+import { understandOptions } from '../api/queries'
+import { useStored } from '../store'
+import type { Conditions } from './chips'
+import { outbox } from './outbox'
+
+/** Why a line is replaced by another. */
+export const REASONS = ['mistyped', 'misread', 'taken at the wrong point'] as const
+
+/** What a text is read and judged by. */
+export interface FieldPlace {
+  job: string | null
+  item: string | null
+  row: string | null
+  /** What a loose line is judged by. */
+  model: string | null
+  conditions: Conditions
+}
+
+/** The text of the field and what can be done with it; `onFile` is what the word 'file' opens here. */
+export function useField(
+  place: FieldPlace,
+  input: RefObject<HTMLInputElement | null>,
+  onFile: (() => void) | undefined,
+) {
+  const { job } = place
+  const [text, setText] = useStored(`draft:${job ?? 'loose'}`, '')
+  const [supersedes, setSupersedes] = useState<string | null>(null)
+  const [reason, setReason] = useState<string>(REASONS[0])
+  const [choice, setChoice] = useState<{ text: string; sense: number } | null>(null)
+  const [refusal, setRefusal] = useState<string | null>(null)
+  const isEmpty = text.trim() === ''
+  const asksForFile = onFile !== undefined && text.trim().toLowerCase() === 'file'
+  const { data: latest, error } = useQuery({
+    ...understandOptions({ text: asksForFile ? '' : text, ...place }),
+    // while the answer to the newest key is on its way the last answer of this slip stays
+    placeholderData: (before) => (isEmpty ? undefined : before),
+  })
+  const understood = isEmpty || asksForFile ? undefined : latest
+  const isNewest = understood?.text === text
+  const sense = choice?.text === text ? choice.sense : null
+
+  useEffect(
+    () =>
+      outbox.onOutcome(({ line, problem }) => {
+        if (problem === null || (line.job ?? null) !== job) return
+        setRefusal(`${problem.message} Your text is back in the field.`)
+        setText(line.text)
+      }),
+    [job, setText],
+  )
+
+  const begin = (words: string, replaced: string | null = null) => {
+    setText(words)
+    setSupersedes(replaced)
+    input.current?.focus()
+  }
+  const take = () => {
+    if (isEmpty) return
+    if (asksForFile) {
+      setText('')
+      onFile()
+      return
+    }
+    outbox.put({
+      id: crypto.randomUUID(),
+      text,
+      ...place,
+      sense,
+      supersedes,
+      reason: supersedes === null ? '' : reason,
+    })
+    begin('')
+    setRefusal(null)
+  }
+  return {
+    text,
+    isEmpty,
+    asksForFile,
+    understood,
+    sense,
+    supersedes,
+    reason,
+    setReason,
+    problem: refusal ?? (error !== null && !isEmpty ? error.message : null),
+    isRefused: refusal !== null,
+    isClear: asksForFile || (isNewest && (understood.story !== null || (sense ?? understood.chosen) !== null)),
+    isQuestion: isNewest && understood.question !== null && sense === null,
+    begin,
+    take,
+    type: (words: string) => {
+      setText(words)
+      setRefusal(null)
+    },
+    append: (words: string) => {
+      setText(text + words)
+      input.current?.focus()
+    },
+    clear: () => {
+      setText('')
+      setSupersedes(null)
+    },
+    choose: (number: number) => setChoice({ text, sense: number }),
+  }
+}
