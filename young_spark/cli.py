@@ -11,7 +11,7 @@ from typing import Annotated
 
 import typer
 
-from young_spark import headless, tracing_command
+from young_spark import headless, people_command, tracing_command
 
 ROOT = Path(__file__).resolve().parent.parent
 app = typer.Typer(
@@ -33,10 +33,10 @@ def _in_one_sentence() -> Iterator[None]:
     try:
         yield
     except (CannotServe, CannotKeep) as refusal:
-        raise typer.Exit(_refuse(str(refusal))) from refusal
+        raise typer.Exit(refuse(str(refusal))) from refusal
 
 
-def _use_data(folder: Path) -> None:
+def use_data(folder: Path) -> None:
     """Point the server at its data folder, before Django is loaded. Ends with one sentence when it cannot be
     written."""
     from young_spark.serving import use_folder
@@ -47,12 +47,12 @@ def _use_data(folder: Path) -> None:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "young_spark.server.config.settings")
 
 
-def _refuse(sentence: str) -> int:
+def refuse(sentence: str) -> int:
     print(f"spark: {sentence}", file=sys.stderr)
     return 2
 
 
-def _migrated() -> None:
+def migrated() -> None:
     from young_spark.serving import migrate
 
     with _in_one_sentence():
@@ -65,9 +65,9 @@ def demo(port: Port = 8300, data: Data = None) -> None:
     from young_spark.serving import alone, run_web
 
     folder = (data or ROOT / "data" / "demo").resolve()
-    _use_data(folder)
+    use_data(folder)
     with _in_one_sentence(), alone(folder):
-        _migrated()
+        migrated()
         from young_spark.server.accounts.models import Person
         from young_spark.server.accounts.services import make_way_in
         from young_spark.server.demo.workshop import make_workshop
@@ -94,9 +94,9 @@ def serve(port: Port = 8310, data: Data = None) -> None:
     from young_spark.serving import alone, run_web
 
     folder = (data or ROOT / "data" / "shop").resolve()
-    _use_data(folder)
+    use_data(folder)
     with _in_one_sentence(), alone(folder):
-        _migrated()
+        migrated()
         from young_spark.server.accounts.models import Person
 
         if not Person.objects.exists():
@@ -107,44 +107,21 @@ def serve(port: Port = 8310, data: Data = None) -> None:
 
 
 def _first_person() -> None:
-    from django.contrib.auth.password_validation import validate_password
-    from django.core.exceptions import ValidationError
-
-    from young_spark.server.accounts.models import Person
+    from young_spark.server.accounts.keeping_people import add_person
+    from young_spark.server.problems import Refused
 
     name, password = os.environ.get("YOUNG_SPARK_NAME", ""), os.environ.get("YOUNG_SPARK_PASSWORD", "")
     if not (name and password):
         if not sys.stdin.isatty():
             raise typer.Exit(
-                _refuse("nobody is known yet: set YOUNG_SPARK_NAME and YOUNG_SPARK_PASSWORD, or start it at a terminal")
+                refuse("nobody is known yet: set YOUNG_SPARK_NAME and YOUNG_SPARK_PASSWORD, or start it at a terminal")
             )
-        name = input("First person, a technician. Name: ").strip()
+        name = input("First person, a technician who keeps the shop. Name: ").strip()
         password = getpass.getpass("Password: ")
     try:
-        validate_password(password)
-    except ValidationError as problem:
-        raise typer.Exit(_refuse(" ".join(problem.messages))) from problem
-    person = Person(username=name, first_name=name, role=Person.Role.TECHNICIAN)
-    person.set_password(password)
-    person.save()
-
-
-@app.command()
-def person(
-    name: str, role: Annotated[str, typer.Option(help="technician or reader")] = "technician", data: Data = None
-) -> None:
-    """Add a person to the shop; asks for the password, or takes YOUNG_SPARK_PASSWORD."""
-    _use_data((data or ROOT / "data" / "shop").resolve())
-    _migrated()
-    from young_spark.server.accounts.models import Person
-
-    if role not in Person.Role.values:
-        raise typer.Exit(_refuse("a role is technician or reader"))
-    if Person.objects.filter(username=name).exists():
-        raise typer.Exit(_refuse(f"{name} is known already"))
-    made = Person(username=name, first_name=name, role=role)
-    made.set_password(os.environ.get("YOUNG_SPARK_PASSWORD") or getpass.getpass("Password: "))
-    made.save()
+        add_person(name, role="technician", password=password, is_keeper=True)
+    except Refused as refusal:
+        raise typer.Exit(refuse(refusal.sentence)) from refusal
 
 
 @app.command()
@@ -184,7 +161,7 @@ def hands(
     try:
         print(do((data or ROOT / "data" / "demo").resolve() / "simulated-bench.json", what))
     except CannotReach as refusal:
-        raise typer.Exit(_refuse(str(refusal))) from refusal
+        raise typer.Exit(refuse(str(refusal))) from refusal
 
 
 @app.command(name="openapi")
@@ -193,7 +170,7 @@ def openapi_document() -> None:
     import tempfile
 
     with tempfile.TemporaryDirectory() as folder:
-        _use_data(Path(folder))
+        use_data(Path(folder))
         import django
 
         django.setup()
@@ -215,7 +192,7 @@ def test(
     from tests.run import PARTS
 
     if only is not None and only not in PARTS:
-        raise typer.Exit(_refuse(f"there is no part '{only}'; parts are {', '.join(PARTS)}"))
+        raise typer.Exit(refuse(f"there is no part '{only}'; parts are {', '.join(PARTS)}"))
     words = ["--quick"] if quick else ["--only", only] if only else []
     raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.run", *words], cwd=ROOT).returncode)
 
@@ -241,6 +218,7 @@ def shots() -> None:
     raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.shots"], cwd=ROOT).returncode)
 
 
+app.add_typer(people_command.app, name="person")
 app.command()(headless.analyse)
 app.command()(headless.level)
 app.command()(tracing_command.trace)
@@ -256,7 +234,7 @@ def main() -> None:
     except Exception as problem:
         if not hasattr(problem, "format_message"):  # the parser's own refusals have it
             raise
-        code = _refuse(f"{' '.join(problem.format_message().split())} ('spark --help' shows what there is)")
+        code = refuse(f"{' '.join(problem.format_message().split())} ('spark --help' shows what there is)")
     sys.exit(code if isinstance(code, int) else 0)
 
 

@@ -175,7 +175,7 @@ def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simu
             threading.Thread(target=_warm, name="warm up", daemon=True).start()
 
         async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
-            bulletin.close()
+            bulletin.end()
             await super().shutdown(sockets)
 
     config = uvicorn.Config(

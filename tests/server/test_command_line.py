@@ -47,9 +47,22 @@ def test_the_first_person_comes_from_the_environment_signs_in_and_adds_another(t
     me = served.post("/api/sign-in", {"name": "Wren", "password": "a long way up"})
     assert me["person"]["role"] == "technician" and served.get("/api/shelf")["total"] == 0
     assert (shop / "secret-key").stat().st_mode & 0o077 == 0
-    added = spark("person", "Moss", "--role", "reader", data=shop, YOUNG_SPARK_PASSWORD="another long way")
+    added = spark("person", "add", "Moss", "--role", "reader", data=shop, YOUNG_SPARK_PASSWORD="another long way")
     assert added.returncode == 0 and {p["name"] for p in served.get("/api/me")["people"]} == {"Wren", "Moss"}
-    assert "known already" in spark("person", "Moss", data=shop, YOUNG_SPARK_PASSWORD="x").stderr
+    for words, why in (
+        (("add", "Moss"), "known already"),
+        (("add", "Ash"), "too short"),
+        (("role", "Moss", "boss"), "not a valid choice"),
+        (("keeper", "Wren", "--no"), "make another keeper first"),
+        (("withdraw", "77"), "there is no browser 77"),
+        (("pin", "Nobody", "4711"), "nobody is called Nobody"),
+    ):
+        refused = spark("person", *words, data=shop, YOUNG_SPARK_PASSWORD="x")
+        assert refused.returncode == 2 and why in refused.stderr and "Traceback" not in refused.stderr
+    assert spark("person", "disable", "Moss", data=shop).returncode == 0
+    told = spark("person", "list", data=shop).stdout
+    assert "Wren: technician, keeper, no PIN" in told and "Moss: reader, no PIN, disabled" in told
+    assert "trusted by Wren" in told and [p["name"] for p in served.get("/api/me")["people"]] == ["Wren"]
     served.end()
 
 

@@ -12,7 +12,7 @@ from django.test import Client
 from tests.server.conftest import connect, hear, make_person, picture_bytes, record_of, take, tell
 from tests.server.scenes import built_once
 from young_spark.core.ground import shipped_text
-from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.models import Person, TrustedBrowser
 from young_spark.server.benches.models import JobPath
 from young_spark.server.config.api import api
 from young_spark.server.jobs.models import Job, Line
@@ -110,7 +110,11 @@ WRITES = {
     "pin_drop",
 }
 
+KEEPS = {"people", "person_add", "person_change", "person_sign_out", "browser_withdraw"}
+
 BODIES = {
+    "person_add": {"name": "Moss", "password": "a hill of sand"},
+    "person_change": {"name": "Alder"},
     "sign_in": {"name": "wren", "password": "a long way up"},
     "tap_name": {"person_id": 1, "pin": ""},
     "set_pin": {"pin": "4711"},
@@ -210,6 +214,8 @@ def one_of_everything(bench, job):
         "item_id": job.items.get().pk,
         "sum_id": "dbm",
         "sha256": sha256,
+        "person_id": make_person("alder", "reader").pk,
+        "browser_id": TrustedBrowser.trust(job.created_by, seen_from="", calls_itself="")[0].pk,
     }
 
 
@@ -288,23 +294,43 @@ def call(scene, job, bench):
 
 def test_the_table_names_every_endpoint_once():
     named = [operation for operation, _, _ in operations()]
-    assert sorted(named) == sorted(OPEN | READS | OWN | WRITES)
+    assert sorted(named) == sorted(OPEN | READS | OWN | WRITES | KEEPS)
 
 
 @pytest.mark.parametrize(("operation", "method", "path"), list(operations()), ids=[o for o, _, _ in operations()])
 def test_who_may_call_it(operation, method, path, call, client_of, wren, reader):
     assert call(client_of(None), operation, method, path).status_code in ((200, 401) if operation in OPEN else (401,))
     refused = call(client_of(reader), operation, method, path)
-    assert refused.status_code == 403 if operation in WRITES else refused.status_code != 403
+    assert refused.status_code == 403 if operation in WRITES | KEEPS else refused.status_code != 403
     if operation in WRITES:
         assert refused["Content-Type"] == "application/problem+json" and refused.json()["code"] == "not_allowed"
+    if operation in KEEPS:
+        assert call(client_of(wren), operation, method, path).status_code == 403
+        wren.is_keeper = True
+        wren.save()
     answer = call(client_of(wren), operation, method, path)
     assert answer.status_code in ((200, 201, 204, 401) if operation == "tap_name" else (200, 201, 202, 204)), (
         answer.content[:300]
     )
 
 
-@pytest.mark.parametrize("operation", sorted(WRITES | OWN | {"sign_in", "tap_name", "understand"}))
+@pytest.mark.parametrize("who", ["trusted reader's browser", "withdrawn browser", "disabled person"])
+@pytest.mark.parametrize("operation", sorted(WRITES | KEEPS))
+def test_who_may_do_less_than_a_technician_does_nothing(operation, who, call, client_of, wren, reader):
+    """A reader's browser may read; a withdrawn one, and somebody who is let in no more, are not signed in at all."""
+    method, path = next((m, p) for o, m, p in operations() if o == operation)
+    browser, signed = client_of(None), reader if who == "trusted reader's browser" else wren
+    browser.post("/api/sign-in", {"name": signed.username, "password": "a long way up"}, content_type=JSON)
+    if who == "withdrawn browser":
+        TrustedBrowser.objects.filter(trusted_by=wren).delete()
+    elif who == "disabled person":
+        Person.objects.filter(pk=wren.pk).update(is_active=False)
+    assert browser.post("/api/tap", {"person_id": wren.pk}, content_type=JSON).status_code == 401
+    expected = 403 if who == "trusted reader's browser" else 401
+    assert call(browser, operation, method, path).status_code == expected
+
+
+@pytest.mark.parametrize("operation", sorted(WRITES | OWN | KEEPS | {"sign_in", "tap_name", "understand"}))
 def test_nothing_is_taken_without_the_csrf_token(operation, call, client_of, wren):
     method, path = next((m, p) for o, m, p in operations() if o == operation)
     assert call(client_of(wren, checks_csrf=True), operation, method, path).status_code == 403

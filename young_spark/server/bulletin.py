@@ -6,8 +6,9 @@ import asyncio
 import json
 import secrets
 import threading
+import time
 from collections import deque
-from collections.abc import AsyncIterator, Callable
+from collections.abc import AsyncIterator, Awaitable, Callable
 from dataclasses import dataclass, field
 
 from django.db import transaction
@@ -15,6 +16,7 @@ from django.db import transaction
 KEPT = 400
 BEHIND = 200
 HEARTBEAT_S = 10.0
+STILL_EVERY_S = 10.0  # how long a stream may outlive a sign-out that another process made
 
 
 @dataclass(frozen=True)
@@ -26,10 +28,27 @@ class Event:
     data: str
 
 
+@dataclass(frozen=True)
+class FollowedBy:
+    """Who follows: the session, whose it is, and the trusted browser that it was begun on."""
+
+    session: str = ""
+    person: int | None = None
+    browser: int | None = None
+
+
+Still = Callable[[], Awaitable[bool]]
+
+
+async def _always() -> bool:
+    return True
+
+
 @dataclass(eq=False)
 class _Follower:
     loop: asyncio.AbstractEventLoop
     bench: bool
+    by: FollowedBy
     queue: asyncio.Queue[Event | None] = field(default_factory=asyncio.Queue)
 
 
@@ -73,16 +92,26 @@ class Bulletin:
         """Whether a page that shows live values is open."""
         return any(f.bench for f in self._followers)
 
-    def close(self) -> None:
-        """End every stream: the server stops."""
+    @property
+    def followers(self) -> int:
+        """How many tabs follow just now."""
+        return len(self._followers)
+
+    def end(self, which: Callable[[FollowedBy], bool] = lambda by: True) -> None:
+        """End the streams of those; of everyone when the server stops."""
         with self._lock:
             for follower in self._followers:
-                follower.loop.call_soon_threadsafe(follower.queue.put_nowait, None)
+                if which(follower.by):
+                    follower.loop.call_soon_threadsafe(follower.queue.put_nowait, None)
 
-    async def follow(self, after: str, *, bench: bool) -> AsyncIterator[bytes]:
+    async def follow(
+        self, after: str, *, bench: bool, by: FollowedBy = FollowedBy(), still: Still = _always
+    ) -> AsyncIterator[bytes]:
         """Events after the one of that id, as server-sent events; a heartbeat when nothing happens. `reset` comes first
-        when the id is unknown here: everything should be asked again."""
-        follower = _Follower(asyncio.get_running_loop(), bench)
+        when the id is unknown here: everything should be asked again. It ends when `still`, asked now and then, says
+        that whoever follows may no more."""
+        follower = _Follower(asyncio.get_running_loop(), bench, by)
+        asked_at = time.monotonic()
         with self._lock:
             missed = self._since(after)
             self._followers.add(follower)
@@ -94,15 +123,14 @@ class Bulletin:
             for event in missed or ():
                 yield _written(event)
             while True:
-                try:
-                    async with asyncio.timeout(HEARTBEAT_S):  # wait_for may swallow its cancellation
-                        told = await follower.queue.get()
-                except TimeoutError:
-                    yield b": still here\n\n"
-                    continue
+                told = await _next(follower.queue)
                 if told is None:
                     return
-                yield _written(told)
+                if time.monotonic() - asked_at > STILL_EVERY_S:
+                    asked_at = time.monotonic()
+                    if not await still():
+                        return
+                yield told
         finally:
             with self._lock:
                 self._followers.discard(follower)
@@ -116,6 +144,16 @@ class Bulletin:
         kept = [e for e in self._kept if int(e.id.partition("-")[2]) > seen]
         oldest = int(self._kept[0].id.partition("-")[2]) if self._kept else seen
         return kept if seen >= oldest - 1 or len(self._kept) < KEPT else None
+
+
+async def _next(queue: "asyncio.Queue[Event | None]") -> bytes | None:
+    """What comes next, a heartbeat when nothing does, None at the end."""
+    try:
+        async with asyncio.timeout(HEARTBEAT_S):  # wait_for may swallow its cancellation
+            told = await queue.get()
+    except TimeoutError:
+        return b": still here\n\n"
+    return None if told is None else _written(told)
 
 
 def _written(event: Event) -> bytes:

@@ -93,6 +93,11 @@ export const instrumentsOptions = queryOptions({
   refetchInterval: 3_000, // last answers move on without an event
 })
 
+export const peopleOptions = queryOptions({
+  queryKey: ['people'],
+  queryFn: () => dataOf(api.GET('/api/people')),
+})
+
 export const watchesOptions = (job: string) =>
   queryOptions({
     queryKey: ['watches', job],

@@ -104,6 +104,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * People
+         * @description Everybody of the shop, and every browser that is trusted: for its keeper.
+         */
+        get: operations["people"];
+        put?: never;
+        /**
+         * Person Add
+         * @description Add a person to the shop.
+         */
+        post: operations["person_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Person Change
+         * @description Rename, give or refuse a password or PIN, disable or let in again, make a keeper.
+         */
+        patch: operations["person_change"];
+        trace?: never;
+    };
+    "/api/people/{person_id}/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Person Sign Out
+         * @description Sign a person out everywhere.
+         */
+        post: operations["person_sign_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/browsers/{browser_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Browser Withdraw
+         * @description Trust a browser no more.
+         */
+        delete: operations["browser_withdraw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -1550,6 +1634,8 @@ export interface components {
             role: string;
             /** Has Pin */
             has_pin: boolean;
+            /** Is Keeper */
+            is_keeper: boolean;
         };
         /** SignIn */
         SignIn: {
@@ -1575,6 +1661,98 @@ export interface components {
              * @default
              */
             pin: string;
+        };
+        /** BrowserOut */
+        BrowserOut: {
+            /** Id */
+            id: number;
+            /** Trusted By */
+            trusted_by: string;
+            /** Offers */
+            offers: string;
+            /**
+             * Trusted At
+             * Format: date-time
+             */
+            trusted_at: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** Seen From */
+            seen_from: string;
+            /** Calls Itself */
+            calls_itself: string;
+            /** Is This */
+            is_this: boolean;
+        };
+        /** KeptPerson */
+        KeptPerson: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Has Pin */
+            has_pin: boolean;
+            /** Is Keeper */
+            is_keeper: boolean;
+            /** Is Active */
+            is_active: boolean;
+            /** Has Password */
+            has_password: boolean;
+            /** Last In */
+            last_in: string | null;
+        };
+        /** People */
+        People: {
+            /** People */
+            people: components["schemas"]["KeptPerson"][];
+            /** Browsers */
+            browsers: components["schemas"]["BrowserOut"][];
+        };
+        /** NewPerson */
+        NewPerson: {
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @default technician
+             * @enum {string}
+             */
+            role: "technician" | "reader";
+            /**
+             * Is Keeper
+             * @default false
+             */
+            is_keeper: boolean;
+            /**
+             * Password
+             * @default
+             */
+            password: string;
+            /**
+             * Pin
+             * @default
+             */
+            pin: string;
+        };
+        /** PersonChange */
+        PersonChange: {
+            /** Name */
+            name?: string | null;
+            /** Role */
+            role?: ("technician" | "reader") | null;
+            /** Is Keeper */
+            is_keeper?: boolean | null;
+            /** Is Active */
+            is_active?: boolean | null;
+            /** Password */
+            password?: string | null;
+            /** Pin */
+            pin?: string | null;
         };
         /**
          * AbsoluteRow
@@ -4661,6 +4839,120 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+        };
+    };
+    person_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+        };
+    };
+    person_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+        };
+    };
+    person_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+        };
+    };
+    browser_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                browser_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
             };
         };
     };

@@ -4,13 +4,13 @@ import Drawer from '@mui/material/Drawer'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router'
+import type { Schemas } from '../api/client'
 import { meOptions, shelfOptions } from '../api/queries'
 import { BenchPage } from '../bench'
 import { outbox, useReached, type FieldHandle } from '../entry'
 import { HandBackPage } from '../handback'
 import { LibraryPage } from '../library'
-import { SignIn } from '../people'
-import { WhoMenu } from '../people'
+import { PeoplePage, SignIn, WhoMenu } from '../people'
 import { ShelfPage } from '../shelf'
 import { SlipPage } from '../slip'
 import { SumsSheet } from '../sums'
@@ -64,6 +64,7 @@ export function App() {
             <Route path="/job/:job/path" element={<PathPage />} />
             <Route path="/job/:job/watch" element={<WatchPage />} />
             <Route path="/instruments" element={<InstrumentsPage />} />
+            <Route path="/people" element={<PeoplePage />} />
             <Route path="/job/:job/hand-back" element={<HandBackPage />} />
             <Route path="/library" element={<LibraryPage />} />
             <Route path="/practice" element={<PracticePage />} />
@@ -100,7 +101,7 @@ function Events() {
   return null
 }
 
-function TopStrip({ desk, person }: { desk: Desk; person: { name: string; role: string } }) {
+function TopStrip({ desk, person }: { desk: Desk; person: Schemas['PersonOut'] }) {
   const navigate = useNavigate()
   const queries = useQueryClient()
   const place = useLocation()

@@ -4,7 +4,13 @@ import type { Schemas } from '../api/client'
 import { renderServed } from '../ui/served.test-help'
 import { SignIn } from './SignIn'
 
-const person = (id: number, name: string, has_pin = false) => ({ id, name, role: 'technician', has_pin })
+const person = (id: number, name: string, has_pin = false) => ({
+  id,
+  name,
+  role: 'technician',
+  has_pin,
+  is_keeper: false,
+})
 const me = (trusted: boolean): Schemas['Me'] => ({
   person: null,
   trusted,

@@ -5,11 +5,14 @@ import Menu from '@mui/material/Menu'
 import MenuItem from '@mui/material/MenuItem'
 import TextField from '@mui/material/TextField'
 import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import type { Schemas } from '../api/client'
 import { usePeople } from './peopleMutations'
 
 /** Who is at the bench, and the way to another. */
-export function WhoMenu({ person }: { person: { name: string; role: string } }) {
+export function WhoMenu({ person }: { person: Schemas['PersonOut'] }) {
   const { signOut, setPin } = usePeople()
+  const navigate = useNavigate()
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const [pin, setPinText] = useState<string | null>(null)
   return (
@@ -28,6 +31,16 @@ export function WhoMenu({ person }: { person: { name: string; role: string } }) 
         >
           My PIN
         </MenuItem>
+        {person.is_keeper && (
+          <MenuItem
+            onClick={() => {
+              setAnchor(null)
+              void navigate('/people')
+            }}
+          >
+            People and browsers
+          </MenuItem>
+        )}
       </Menu>
       <Dialog open={pin !== null} onClose={() => setPinText(null)} aria-labelledby="pin-title">
         <form

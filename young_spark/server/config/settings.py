@@ -48,12 +48,14 @@ INSTALLED_APPS = [
     ),
 ]
 MIDDLEWARE = [
+    "young_spark.server.config.known_host.known_host",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "young_spark.server.accounts.browsers.browser_still_trusted",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
     "young_spark.server.config.one_writer.one_writer",
@@ -81,12 +83,16 @@ LANGUAGE_CODE = "en-gb"
 AUTH_USER_MODEL = "accounts.Person"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25  # hours
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_PARAMETERS = ["username"]  # of browsers that are not trusted: a trusted one counts for itself
+AXES_WHITELIST_CALLABLE = "young_spark.server.accounts.services.counts_for_itself"
+AXES_CLIENT_IP_CALLABLE = "young_spark.server.accounts.services.address_of"
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 

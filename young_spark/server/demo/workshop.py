@@ -37,6 +37,7 @@ class DemoPerson(Frozen):
     name: str
     shown: str
     role: str
+    is_keeper: bool = False
 
 
 class DemoInstrument(Frozen):
@@ -103,7 +104,7 @@ def make_workshop(now: datetime | None = None) -> None:
 
 
 def _person(told: DemoPerson) -> Person:
-    person = Person(username=told.name, first_name=told.shown, role=told.role)
+    person = Person(username=told.name, first_name=told.shown, role=told.role, is_keeper=told.is_keeper)
     person.set_unusable_password()
     person.save()
     return person
