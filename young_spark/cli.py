@@ -4,16 +4,14 @@ import getpass
 import os
 import subprocess
 import sys
-from collections.abc import Iterator
-from contextlib import contextmanager
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
 from young_spark import headless, people_command, tracing_command
+from young_spark.starting import ROOT, in_one_sentence, migrated, refuse, use_data
 
-ROOT = Path(__file__).resolve().parent.parent
 app = typer.Typer(
     name="spark",
     help="Young Spark: the slip of paper beside a transmitter under test that does the sums.",
@@ -24,41 +22,6 @@ Port = Annotated[int, typer.Option(help="Port on 127.0.0.1; the next free one is
 Data = Annotated[Path | None, typer.Option(help="Folder that holds everything entered.")]
 
 
-@contextmanager
-def _in_one_sentence() -> Iterator[None]:
-    """Ends the command with the sentence of what cannot be served or kept."""
-    from young_spark.keeping import CannotKeep
-    from young_spark.serving import CannotServe
-
-    try:
-        yield
-    except (CannotServe, CannotKeep) as refusal:
-        raise typer.Exit(refuse(str(refusal))) from refusal
-
-
-def use_data(folder: Path) -> None:
-    """Point the server at its data folder, before Django is loaded. Ends with one sentence when it cannot be
-    written."""
-    from young_spark.serving import use_folder
-
-    with _in_one_sentence():
-        use_folder(folder)
-    os.environ["YOUNG_SPARK_DATA"] = str(folder)
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "young_spark.server.config.settings")
-
-
-def refuse(sentence: str) -> int:
-    print(f"spark: {sentence}", file=sys.stderr)
-    return 2
-
-
-def migrated() -> None:
-    from young_spark.serving import migrate
-
-    with _in_one_sentence():
-        migrate()
-
-
 @app.command()
 def demo(port: Port = 8300, data: Data = None) -> None:
     """Start with the demo workshop in a data folder of its own, and print one address that opens signed in."""
@@ -66,7 +29,7 @@ def demo(port: Port = 8300, data: Data = None) -> None:
 
     folder = (data or ROOT / "data" / "demo").resolve()
     use_data(folder)
-    with _in_one_sentence(), alone(folder):
+    with in_one_sentence(), alone(folder):
         migrated()
         from young_spark.server.accounts.models import Person
         from young_spark.server.accounts.services import make_way_in
@@ -95,7 +58,7 @@ def serve(port: Port = 8310, data: Data = None) -> None:
 
     folder = (data or ROOT / "data" / "shop").resolve()
     use_data(folder)
-    with _in_one_sentence(), alone(folder):
+    with in_one_sentence(), alone(folder):
         migrated()
         from young_spark.server.accounts.models import Person
 
@@ -129,7 +92,7 @@ def backup(file: Path, data: Data = None) -> None:
     """Write everything into one file, beside a server that runs."""
     from young_spark import keeping
 
-    with _in_one_sentence():
+    with in_one_sentence():
         pictures = keeping.backup((data or ROOT / "data" / "shop").resolve(), file.resolve())
     print(f"Backed up into {file}: every job, {pictures} pictures.")
 
@@ -141,7 +104,7 @@ def restore(file: Path, data: Data = None) -> None:
     from young_spark.serving import alone, use_folder
 
     folder = (data or ROOT / "data" / "shop").resolve()
-    with _in_one_sentence():
+    with in_one_sentence():
         use_folder(folder)
         with alone(folder):
             pictures = keeping.restore(file.resolve(), folder)

@@ -9,6 +9,8 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
+from young_spark.starting import ROOT, migrated, refuse, use_data
+
 if TYPE_CHECKING:
     from young_spark.server.accounts.models import Person
 
@@ -21,8 +23,6 @@ Keeper = Annotated[bool, typer.Option("--keeper", help="Whether they keep the sh
 @contextmanager
 def _people(data: Path | None) -> Iterator[None]:
     """The shop's data file, ready; a refusal ends the command with its sentence."""
-    from young_spark.cli import ROOT, migrated, refuse, use_data
-
     use_data((data or ROOT / "data" / "shop").resolve())
     migrated()
     from young_spark.server.problems import Refused

@@ -8,7 +8,12 @@ from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 from django.utils import timezone
 
-BEFORE = [("library", "0004_shop_profile"), ("tracing", "0005_doubts"), ("readings", "0001_initial")]
+BEFORE = [
+    ("accounts", "0001_initial"),
+    ("library", "0004_shop_profile"),
+    ("tracing", "0005_doubts"),
+    ("readings", "0001_initial"),
+]
 
 
 @pytest.fixture
@@ -46,4 +51,5 @@ def test_own_texts_of_both_kinds_and_what_a_reading_was_read_as_come_over(as_bef
     read = {
         r.measured["method"]: r.measured.get("read_as") for r in apps.get_model("readings", "Reading").objects.all()
     }
+    assert apps.get_model("accounts", "Person").objects.get().is_keeper  # the first technician keeps the shop
     assert read == {"nothing seen": "nothing", "wattmeter": "needle", "counter": None}
