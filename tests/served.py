@@ -10,6 +10,7 @@ import subprocess
 import sys
 import urllib.request
 import uuid
+from collections.abc import Sequence
 from http.cookiejar import CookieJar
 from pathlib import Path
 
@@ -40,15 +41,16 @@ def start(*words: str, data: Path) -> subprocess.Popen[bytes]:
 class Served:
     """'serve' or 'demo' as a process, with a signed-in opener."""
 
-    def __init__(self, command: str, data: Path, port: int, **environment: str) -> None:
+    def __init__(self, command: str, data: Path, port: int, *, more: Sequence[str] = (), **environment: str) -> None:
         env = {**os.environ, "PYTHONPATH": str(ROOT), **environment}
-        words = [sys.executable, "-m", "young_spark.cli", command, "--data", str(data), "--port", str(port)]
+        words = [sys.executable, "-m", "young_spark.cli", command, "--data", str(data), "--port", str(port), *more]
         self.process = subprocess.Popen(
             words, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, env=env
         )
+        self.data = data
         self.address = self.entry = ""
         for line in self.process.stdout:
-            if found := re.search(r"(http://[\d.:]+)(/\S*)", line):
+            if found := re.search(r"(https?://[\w.]+:\d+)(/\S*)", line):
                 self.address, self.entry = found[1], found[0]
                 break
         self.cookies = CookieJar()

@@ -10,6 +10,7 @@ from typing import Annotated
 import typer
 
 from young_spark import headless, people_command, tracing_command
+from young_spark.listening import HERE, Listening, fingerprint, listening
 from young_spark.starting import ROOT, in_one_sentence, migrated, refuse, use_data
 
 app = typer.Typer(
@@ -18,7 +19,9 @@ app = typer.Typer(
     no_args_is_help=True,
     add_completion=False,
 )
-Port = Annotated[int, typer.Option(help="Port on 127.0.0.1; the next free one is taken if it is in use.")]
+Port = Annotated[
+    int, typer.Option(min=1, max=65535, help="Port on 127.0.0.1; the next free one is taken if it is in use.")
+]
 Data = Annotated[Path | None, typer.Option(help="Folder that holds everything entered.")]
 
 
@@ -51,22 +54,60 @@ def demo(port: Port = 8300, data: Data = None) -> None:
 
 
 @app.command()
-def serve(port: Port = 8310, data: Data = None) -> None:
+def serve(
+    port: Port = 8310,
+    data: Data = None,
+    listen: Annotated[
+        str, typer.Option(help="Address of this machine to listen at, for a tablet or a second bench; needs TLS.")
+    ] = HERE,
+    name: Annotated[list[str] | None, typer.Option(help="Name that others reach it by (can be repeated).")] = None,
+    certificate: Annotated[Path | None, typer.Option(help="The shop's own certificate, PEM.")] = None,
+    key: Annotated[Path | None, typer.Option(help="The key of that certificate, PEM.")] = None,
+    make_certificate: Annotated[bool, typer.Option("--make-certificate", help="Make one, and keep it.")] = False,
+    proxy: Annotated[str, typer.Option(help="Address of a proxy in front, whose word for the client counts.")] = "",
+) -> None:
     """Start the shop's own. The first start asks for the first person, or takes YOUNG_SPARK_NAME and
-    YOUNG_SPARK_PASSWORD."""
+    YOUNG_SPARK_PASSWORD. docs/running-a-shop.md says what to mind when others are let in."""
     from young_spark.serving import alone, run_web
 
     folder = (data or ROOT / "data" / "shop").resolve()
     use_data(folder)
     with in_one_sentence(), alone(folder):
+        where = listening(
+            folder,
+            address=listen,
+            names=name or (),
+            certificate=certificate,
+            key=key,
+            make_certificate=make_certificate,
+            proxy=proxy,
+        )
+        where.tell_the_server()
         migrated()
         from young_spark.server.accounts.models import Person
 
-        if not Person.objects.exists():
+        if not Person.objects.exists() and not where.is_open:
             _first_person()
-        run_web(
-            port, folder, lambda port: f"Young Spark is at http://127.0.0.1:{port}/ (Ctrl-C ends it)", simulated=False
+        if where.is_open:
+            _must_have_sign_in()
+        run_web(port, folder, lambda port: _where_it_is(where, port), simulated=False, where=where)
+
+
+def _must_have_sign_in() -> None:
+    from young_spark.server.accounts.models import Person
+
+    keepers = Person.objects.filter(is_active=True, is_keeper=True)
+    if not any(keeper.has_usable_password() for keeper in keepers):
+        raise typer.Exit(
+            refuse("others are let in only once a keeper has a password: './spark person add NAME --keeper' first")
         )
+
+
+def _where_it_is(where: Listening, port: int) -> str:
+    words = f"Young Spark is at {where.home(port)}/ (Ctrl-C ends it)"
+    if where.certificate is not None:
+        words += f"\nIts certificate, for a browser that asks: SHA-256 {fingerprint(where.certificate)}"
+    return words
 
 
 def _first_person() -> None:

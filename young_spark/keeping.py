@@ -49,7 +49,7 @@ def backup(folder: Path, file: Path) -> int:
             _copy_database(folder / DATABASE, copy)
             # the data file first, the pictures after it: each picture that a row names was on disk before the row
             pictures = sorted(p for p in (folder / PICTURES).glob("*") if NAMES.fullmatch(f"{PICTURES}/{p.name}"))
-            with open(partial, "wb") as out:
+            with os.fdopen(os.open(partial, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "wb") as out:
                 _write_zip(out, [copy, folder / SECRET, *pictures])
                 out.flush()
                 os.fsync(out.fileno())

@@ -1,8 +1,10 @@
 """Running it: the data folder and its lock, the web, and beside it the bench process and the simulated bench."""
 
 import contextlib
+import errno
 import fcntl
 import gc
+import os
 import socket
 import subprocess
 import sys
@@ -13,9 +15,11 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from young_spark.keeping import finish_restore
+from young_spark.listening import ALONE, Listening
 
 LOCK_FILE = "running.lock"
 RESTART_S = 1.0
+GREATEST_PORT = 65535
 SWITCH_S = 5e-4  # a key's request comes back from each query without waiting 5 ms for every other request that computes
 
 
@@ -24,15 +28,26 @@ class CannotServe(Exception):
 
 
 def use_folder(folder: Path) -> None:
-    """Make sure of the data folder. Raises CannotServe when it cannot be written."""
+    """Make sure of the data folder, its owner's alone with all that is in it. Raises CannotServe when it cannot be
+    written."""
+    os.umask(0o077)
     try:
         folder.mkdir(parents=True, exist_ok=True)
+        _private(folder)
         (folder / ".writable").write_bytes(b"0123456789" * 100)
         (folder / ".writable").unlink()
     except OSError as problem:
         raise CannotServe(
             f"the data folder {folder} cannot be written: {(problem.strerror or str(problem)).lower()}"
         ) from problem
+
+
+def _private(folder: Path) -> None:
+    """Take from everybody else what an older version, or a copy, left them."""
+    with contextlib.suppress(PermissionError):  # of another owner, who lets this one write: that is their affair
+        for file in (folder, *folder.glob("*"), *folder.glob("*/*")):
+            if file.stat().st_mode & 0o077:
+                file.chmod(file.stat().st_mode & 0o700)
 
 
 @contextmanager
@@ -81,15 +96,19 @@ def migrate() -> None:
         raise CannotServe(f"the data file cannot be used: {words}; nothing was changed") from problem
 
 
-def _free_port(wanted: int) -> int:
-    for port in range(wanted, wanted + 50):
-        with socket.socket() as probe:
+def _free_port(address: str, wanted: int) -> int:
+    """The wanted port of an address, or the next free one. Raises CannotServe, also where the address is not this
+    machine's."""
+    family = socket.AF_INET6 if ":" in address else socket.AF_INET
+    for port in range(wanted, min(wanted + 50, GREATEST_PORT + 1)):
+        with socket.socket(family) as probe:
             probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
             try:
-                probe.bind(("127.0.0.1", port))
+                probe.bind((address, port))
                 return port
-            except OSError:
-                continue
+            except OSError as problem:
+                if problem.errno == errno.EADDRNOTAVAIL:
+                    raise CannotServe(f"{address} is no address of this machine") from problem
     raise CannotServe(f"no free port from {wanted} on")
 
 
@@ -144,16 +163,19 @@ def _warm() -> None:
     gc.freeze()
 
 
-def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simulated: bool) -> None:
+def run_web(
+    wanted_port: int, folder: Path, words: Callable[[int], str], *, simulated: bool, where: Listening = ALONE
+) -> None:
     """Serve until Ctrl-C; everything ends within three seconds of it."""
     import uvicorn
 
+    from young_spark.half_requests import TimedRequests
     from young_spark.server.bulletin import bulletin
     from young_spark.server.live.bench import LiveBench, install
     from young_spark.server.live.door import Door
 
     sys.setswitchinterval(SWITCH_S)
-    port = _free_port(wanted_port)
+    port = _free_port(where.address, wanted_port)
     # threads of their own, for what was captured and for everything else that needs the disk; live values do not wait
     # for them
     threads = [ThreadPoolExecutor(1, thread_name_prefix=name) for name in ("captures", "bench")]
@@ -180,8 +202,13 @@ def run_web(wanted_port: int, folder: Path, words: Callable[[int], str], *, simu
 
     config = uvicorn.Config(
         "young_spark.server.config.asgi:application",
-        host="127.0.0.1",
+        host=where.address,
         port=port,
+        http=TimedRequests,
+        proxy_headers=bool(where.proxy),
+        forwarded_allow_ips=where.proxy or None,
+        ssl_certfile=where.certificate,
+        ssl_keyfile=where.key,
         log_level="warning",
         timeout_graceful_shutdown=2,
     )

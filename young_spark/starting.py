@@ -16,11 +16,12 @@ ROOT = Path(__file__).resolve().parent.parent
 def in_one_sentence() -> Iterator[None]:
     """Ends the command with the sentence of what cannot be served or kept."""
     from young_spark.keeping import CannotKeep
+    from young_spark.listening import CannotListen
     from young_spark.serving import CannotServe
 
     try:
         yield
-    except (CannotServe, CannotKeep) as refusal:
+    except (CannotServe, CannotKeep, CannotListen) as refusal:
         raise typer.Exit(refuse(str(refusal))) from refusal
 
 
@@ -36,11 +37,13 @@ def use_data(folder: Path) -> None:
 
 
 def refuse(sentence: str) -> int:
+    """Say why not; returns the command's status."""
     print(f"spark: {sentence}", file=sys.stderr)
     return 2
 
 
 def migrated() -> None:
+    """Bring the data file to this version. Ends with one sentence when it cannot be used."""
     from young_spark.serving import migrate
 
     with in_one_sentence():

@@ -9,9 +9,9 @@ from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, RawPostDataException, UnreadablePostError
 from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
-from ninja.errors import AuthenticationError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from young_spark.core.ground import CoreError
+from young_spark.core.ground import CoreError, NoPlainJson
 
 log = logging.getLogger(__name__)
 Problem = TypeVar("Problem", bound=Exception)
@@ -31,6 +31,13 @@ class Conflict(Refused):
     """The same id came with other inputs, or the thing has moved on."""
 
     status, code = 409, "conflict"
+
+
+def must_be_the_same(what: str, *pairs: tuple[object, object]) -> None:
+    """A thing whose client-made id is known comes again: each part as it is kept, and as it is sent now. Raises
+    Conflict where it is another thing under the same id."""
+    if any(kept != sent for kept, sent in pairs):
+        raise Conflict(f"Another {what} is here already under that id: this one was not kept. Send it under a new id.")
 
 
 class NotUnderstood(Refused):
@@ -78,6 +85,7 @@ def add_handlers(api: NinjaAPI) -> None:
     answer(Refused, lambda request, e: problem(e.status, e.code, e.sentence))
     answer(CoreError, lambda request, e: problem(422, e.code, str(e)))
     answer(ValidationError, lambda request, e: problem(422, "invalid", _validation_sentence(e)))
+    answer(HttpError, _body)
     answer(AuthenticationError, lambda request, e: problem(401, "not_signed_in", "Sign in first."))
     answer(PermissionDenied, lambda request, e: problem(403, "not_allowed", str(e) or "Not allowed."))
     answer(Http404, lambda request, e: problem(404, "not_found", "There is no such thing here."))
@@ -87,6 +95,12 @@ def add_handlers(api: NinjaAPI) -> None:
     answer(OperationalError, _database)
     answer(OSError, _storage)
     answer(Exception, _unforeseen)
+
+
+def _body(request: HttpRequest, error: HttpError) -> HttpResponse:
+    """A body that is not understood: the framework's own refusal, with what is wrong where that is known."""
+    why = f": {error.__cause__}" if isinstance(error.__cause__, NoPlainJson) else ""
+    return problem(error.status_code, "garbled", f"The request is not understood{why}. Nothing was changed.")
 
 
 def _database(request: HttpRequest, error: OperationalError) -> HttpResponse:

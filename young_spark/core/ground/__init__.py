@@ -3,17 +3,20 @@
 from young_spark.core.ground.errors import BadKnowledge, CoreError, OutOfDomain, UnknownName, nearest
 from young_spark.core.ground.frozen import Frozen
 from young_spark.core.ground.knowledge import SHIPPED, load, parse, shipped, shipped_text
+from young_spark.core.ground.plain_json import NoPlainJson, plain_json
 
 __all__ = [
     "SHIPPED",
     "BadKnowledge",
     "CoreError",
     "Frozen",
+    "NoPlainJson",
     "OutOfDomain",
     "UnknownName",
     "load",
     "nearest",
     "parse",
+    "plain_json",
     "shipped",
     "shipped_text",
 ]

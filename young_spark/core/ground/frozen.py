@@ -4,6 +4,6 @@ from pydantic import BaseModel, ConfigDict
 
 
 class Frozen(BaseModel):
-    """A value: compared by content, never changed, no field that nobody knows."""
+    """A value: compared by content, never changed, no field that nobody knows, no number that is none."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)

@@ -1,7 +1,6 @@
 """Reading the data files: TOML into frozen values, every problem named with its line."""
 
 import re
-import tomllib
 from functools import cache
 from pathlib import Path
 from typing import Any, TypeVar, cast
@@ -9,27 +8,26 @@ from typing import Any, TypeVar, cast
 from pydantic import BaseModel, ValidationError
 
 from young_spark.core.ground.errors import BadKnowledge
+from young_spark.core.ground.tables import tables
 
 SHIPPED = Path(__file__).resolve().parents[2] / "knowledge"
+MOST_PROBLEMS = 20  # told at once: nobody mends more in one go
 Value = TypeVar("Value", bound=BaseModel)
 
 
 def parse(text: str, file: str, kind: type[Value]) -> Value:
-    """One data file's text as a value of `kind`. Raises BadKnowledge with every problem and its line."""
-    data: dict[str, object] = {}
+    """One data file's text as a value of `kind`. Raises BadKnowledge with each of the first problems and its line."""
+    data = tables(text, file)
     try:
-        data = tomllib.loads(text)
         return kind.model_validate(data)
-    except tomllib.TOMLDecodeError as problem:
-        words = str(problem).replace("at end of document", f"at line {len(text.splitlines())}, the end")
-        raise BadKnowledge(file, (words,)) from problem
     except ValidationError as problem:
-        raise BadKnowledge(
-            file,
-            tuple(
-                _problem(text, data, e["loc"], e["msg"], is_missing=e["type"] == "missing") for e in problem.errors()
-            ),
-        ) from problem
+        errors = problem.errors(include_url=False)
+        told = [
+            _problem(text, data, e["loc"], e["msg"], is_missing=e["type"] == "missing") for e in errors[:MOST_PROBLEMS]
+        ]
+        if len(errors) > MOST_PROBLEMS:
+            told.append(f"and {len(errors) - MOST_PROBLEMS} more")
+        raise BadKnowledge(file, tuple(told)) from problem
 
 
 def load(path: Path, kind: type[Value]) -> Value:

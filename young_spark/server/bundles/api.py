@@ -4,13 +4,14 @@ import tempfile
 from collections.abc import Iterable
 from uuid import UUID
 
+from django.conf import settings
 from django.http import FileResponse, Http404
 from ninja import File, Router, Schema
 from ninja.files import UploadedFile
 
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.bundles.exporting import write_bundle
-from young_spark.server.bundles.importing import LARGEST_BUNDLE, read_bundle
+from young_spark.server.bundles.importing import read_bundle
 from young_spark.server.jobs.models import Job
 from young_spark.server.problems import TooLarge
 
@@ -50,6 +51,6 @@ def shelf_bundle(request: SignedIn) -> FileResponse:
 @router.post("/bundles", response=list[OutcomeOut], operation_id="bundle_read")
 def read(request: SignedIn, file: File[UploadedFile]) -> list[OutcomeOut]:
     """Read a bundle in. A job that is here already is merged without doubles, and said so."""
-    if (file.size or 0) > LARGEST_BUNDLE:
+    if (file.size or 0) > settings.LARGEST_BUNDLE:
         raise TooLarge("That bundle is over 500 MB.")
     return [OutcomeOut(job=o.job.pk, words=o.words) for o in read_bundle(actor=request.user, file=file)]

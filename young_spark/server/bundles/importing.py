@@ -6,10 +6,10 @@ import zipfile
 from dataclasses import dataclass
 from typing import IO
 
-from django.db import transaction
 from django.db.models import Max
 from pydantic import ValidationError
 
+from young_spark.core.ground import NoPlainJson, plain_json
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bundles import format as bundle
@@ -18,8 +18,8 @@ from young_spark.server.jobs.bundling import BundledFile, Joining
 from young_spark.server.jobs.models import Job
 from young_spark.server.problems import Refused, TooLarge
 from young_spark.server.readings.services import refresh
+from young_spark.server.writing import writing
 
-LARGEST_BUNDLE = 500 << 20
 LARGEST_JOB, LARGEST_IN_ALL = 64 << 20, 4 << 30
 MOST_ENTRIES = 200_000
 
@@ -75,11 +75,13 @@ def _bytes(archive: zipfile.ZipFile, name: str, most: int) -> bytes:
 def _read_job(archive: zipfile.ZipFile, job_id: str) -> Outcome:
     name = f"jobs/{job_id}.json"
     try:
-        told = bundle.JobIn.model_validate_json(_bytes(archive, name, LARGEST_JOB))
+        told = bundle.JobIn.model_validate(plain_json(_bytes(archive, name, LARGEST_JOB)))
         for section in bundle.SECTIONS:
             section.check(told, getattr(told, section.name))
     except KeyError as problem:
         raise Refused(f"{name} is missing in the bundle.") from problem
+    except NoPlainJson as problem:
+        raise Refused(f"{name}, {problem}.") from problem
     except ValidationError as problem:
         first = problem.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
@@ -110,8 +112,13 @@ def _keep_file(archive: zipfile.ZipFile, file: BundledFile) -> None:
     pictures.store(data)
 
 
-@transaction.atomic
 def _store(told: bundle.JobHead) -> Outcome:
+    """What was read and found whole becomes rows; only this waits for the writer."""
+    with writing():
+        return _stored(told)
+
+
+def _stored(told: bundle.JobHead) -> Outcome:
     people = {name: _person(name, shown) for name, shown in told.people.items()}
     if missing := bundle.people_of(told) - set(people):
         raise Refused(f"Job {told.number} names '{sorted(missing)[0][:40]}', who is not among its people.")

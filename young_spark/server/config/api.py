@@ -1,8 +1,13 @@
 """The API: one router an app, every endpoint signed in unless it says otherwise."""
 
+from typing import Any
+
+from django.http import HttpRequest
 from ninja import NinjaAPI
+from ninja.parser import Parser
 from ninja.security import django_auth
 
+from young_spark.core.ground import plain_json
 from young_spark.server import problems
 from young_spark.server.accounts.api import router as accounts
 from young_spark.server.bundles.api import router as bundles
@@ -17,7 +22,18 @@ from young_spark.server.tracing.api import router as tracing
 from young_spark.server.tracing.boards_api import router as boards
 from young_spark.server.tracing.practice import router as practice
 
-api = NinjaAPI(title="Young Spark", version="1", docs_url=None, openapi_url="/openapi.json", auth=django_auth)
+
+class BoundedJson(Parser):
+    """Bodies as JSON, bounded; what is wrong with one is told by `problems`."""
+
+    def parse_body(self, request: HttpRequest) -> Any:
+        """The body as plain values."""
+        return plain_json(request.body)
+
+
+api = NinjaAPI(
+    title="Young Spark", version="1", docs_url=None, openapi_url="/openapi.json", auth=django_auth, parser=BoundedJson()
+)
 problems.add_handlers(api)
 for prefix, router in (
     ("", accounts),

@@ -1,34 +1,28 @@
-"""Requests that write wait for each other in the order they came.
+"""Requests that write wait for each other; those that read something long first take their turn by themselves."""
 
-SQLite has one writer at a time anyhow, but those who wait for it ask again by chance, and one of many may wait for
-seconds."""
-
-import threading
+import re
 from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
 
+from young_spark.server.writing import turn_to_write
+
 SAFE = {"GET", "HEAD", "OPTIONS"}
-# what only reads, what waits for an instrument before it writes, and what hashes passwords: nobody waits for that
-APART = (
-    "/api/understand",
-    "/api/library/sums/",
-    "/api/bench/traces",
-    "/api/sign-in",
-    "/api/tap",
-    "/api/pin",
-    "/api/people",
+# what only reads, what waits for an instrument, what hashes passwords, and what brings a file or a long text: none of
+# it holds the writer before it is read
+APART = re.compile(
+    r"/api/(understand|library/sums/|bench/traces|bench/loss|sign-in|tap|pin|people|bundles|library/profiles/|chains"
+    r"|jobs/[^/]+/(pictures|records))"
 )
 
 
 def one_writer(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
     """The middleware."""
-    turn = threading.Lock()
 
     def middleware(request: HttpRequest) -> HttpResponse:
-        if request.method in SAFE or request.path.startswith(APART):
+        if request.method in SAFE or APART.match(request.path):
             return get_response(request)
-        with turn:
+        with turn_to_write:
             return get_response(request)
 
     return middleware

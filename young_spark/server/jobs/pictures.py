@@ -16,6 +16,12 @@ from young_spark.server.problems import Refused, TooLarge
 FORMATS = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}
 LARGEST_SIDE = 3000
 MOST_PIXELS = 60_000_000
+MOST_SCANNED = 400_000_000  # points times scans: a progressive picture of 40 million points has ten
+
+
+def _scans(data: bytes) -> int:
+    """How many times a JPEG goes over all of its points: in what is packed, the mark of a scan cannot stand."""
+    return data.count(b"\xff\xda")
 
 
 @contextmanager
@@ -27,6 +33,8 @@ def _opened(data: bytes) -> Iterator[Image.Image]:
             with Image.open(io.BytesIO(data), formats=tuple(FORMATS)) as image:
                 if image.width * image.height > MOST_PIXELS:
                     raise TooLarge("That picture has more than 60 million points. Take it at a smaller size.")
+                if image.format == "JPEG" and image.width * image.height * _scans(data) > MOST_SCANNED:
+                    raise TooLarge("That picture is drawn over itself too often. Save it again as a plain JPEG.")
                 yield image
     except (
         UnidentifiedImageError,
@@ -63,9 +71,14 @@ def reencoded(data: bytes) -> tuple[bytes, str, int, int]:
     return out.getvalue(), media_type, plain.width, plain.height
 
 
+def name_of(data: bytes) -> str:
+    """The name under which bytes are kept: their SHA-256."""
+    return hashlib.sha256(data).hexdigest()
+
+
 def store(data: bytes) -> str:
     """Write the bytes under the name of their SHA-256, safely on disk before this returns it."""
-    name = hashlib.sha256(data).hexdigest()
+    name = name_of(data)
     settings.PICTURES.mkdir(parents=True, exist_ok=True)
     target = settings.PICTURES / name
     if target.exists():

@@ -13,7 +13,7 @@ from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job, Line, Part
-from young_spark.server.problems import Conflict, Refused
+from young_spark.server.problems import Conflict, Refused, must_be_the_same
 
 RETAKEN = "retaken"
 
@@ -41,7 +41,9 @@ def check_in(*, actor: Person, job_id: uuid.UUID, words: str) -> Job:
     head, _, complaint = words.partition(":")
     unit, _, owner = (part.strip() for part in head.partition(","))
     if (there := Job.objects.filter(pk=job_id).first()) is not None:
-        if there.title != unit[:200]:
+        said = Line.objects.filter(pk=uuid.uuid5(job_id, "complaint")).first()
+        kept = (there.title, there.owner, said.story["words"] if said else "")
+        if kept != (unit[:200], owner[:200], complaint.strip()):
             raise Conflict("That job is on the shelf already, under another line.")
         return there
     number = (Job.objects.aggregate(Max("number"))["number__max"] or 0) + 1
@@ -156,11 +158,13 @@ def _check_selector(text: str) -> None:
 def add_item(*, actor: Person, job: Job, item_id: uuid.UUID, name: str) -> Item:
     """Another box of the same job."""
     require_technician(actor)
-    found, _ = Item.objects.get_or_create(
+    made, is_new = Item.objects.get_or_create(
         pk=item_id, defaults={"job": job, "name": name, "model": model_named(name), "position": job.items.count()}
     )
+    if not is_new:
+        must_be_the_same("item", (made.job_id, job.pk), (made.name, name))
     refresh_search(job)
-    return found
+    return made
 
 
 @transaction.atomic

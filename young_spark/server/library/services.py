@@ -1,6 +1,5 @@
 """What the shop has to measure with, and to judge by."""
 
-from django.db import transaction
 from django.utils import timezone
 
 from young_spark.core.figure import Instrument
@@ -12,6 +11,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.library.models import OwnText, ShopInstrument
 from young_spark.server.library.own_texts import OwnTexts
 from young_spark.server.problems import Refused
+from young_spark.server.writing import writing
 
 
 def shop_instruments() -> dict[str, Instrument]:
@@ -57,7 +57,6 @@ def _newest() -> dict[str, OwnText]:
     return {name: row for name, row in OWN_PROFILES.standing().items() if name in profiles()}
 
 
-@transaction.atomic
 def keep_profile(*, actor: Person, name: str, text: str) -> None:
     """Judge by this text from now on in the place of a shipped profile. Raises Refused with line and row of each
     problem."""
@@ -65,10 +64,11 @@ def keep_profile(*, actor: Person, name: str, text: str) -> None:
     shipped, made = profiles()[name], OWN_PROFILES.checked(name, text)
     if made.kind != shipped.kind:
         raise Refused(f"{name}: kind is {made.kind!r}; a copy stays what its original is, {shipped.kind!r}.")
-    OWN_PROFILES.add(name, text, actor)
+    with writing():
+        OWN_PROFILES.add(name, text, actor)
 
 
-@transaction.atomic
+@writing()
 def withdraw_profile(*, actor: Person, name: str) -> None:
     """Judge by the shipped profile again; the copies stay to be read, what they judged keeps their version."""
     require_technician(actor)

@@ -19,7 +19,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.library.api import accuracy_words
 from young_spark.server.library.models import QuickCheck, ShopInstrument
 from young_spark.server.live.bench import live_bench
-from young_spark.server.problems import Refused
+from young_spark.server.problems import Refused, must_be_the_same
 from young_spark.wire import SIMULATED_FILE, LineState
 
 SHOWN_CHECKS = 20
@@ -157,7 +157,7 @@ def check(
     bound = sum(t.half_width for t in accuracy_terms(accuracy, read, full_scale=full_scale))
     if accuracy.db and FUNCTION_UNITS.get(function) == "W":
         bound += abs(standard) * (10 ** (accuracy.db / 10) - 1)
-    QuickCheck.objects.get_or_create(
+    made, is_new = QuickCheck.objects.get_or_create(
         pk=check_id,
         defaults={
             "instrument": row,
@@ -168,3 +168,6 @@ def check(
             "by": actor,
         },
     )
+    if not is_new:
+        same = (made.instrument_id, made.function, made.standard, made.read)
+        must_be_the_same("check", (same, (row.pk, function, standard, read)))

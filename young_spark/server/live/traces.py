@@ -11,7 +11,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.jobs.models import Item, Job
 from young_spark.server.library.models import ShopInstrument
 from young_spark.server.live.bench import live_bench
-from young_spark.server.problems import Refused
+from young_spark.server.problems import Refused, must_be_the_same
 from young_spark.server.records.models import Record
 from young_spark.server.records.services import keep
 
@@ -42,6 +42,7 @@ def take_trace(
     is none."""
     require_technician(actor)
     if (there := Record.objects.filter(pk=record_id).first()) is not None:
+        must_be_the_same("record", (there.job_id, job.pk), (there.name.rpartition(".")[0], name))
         return there
     instrument, ask = _asked(instrument_id, name)
     if ask.kind == "reflection" and live_bench().clock.up:

@@ -18,7 +18,7 @@ from young_spark.server.jobs.models import Item, Job
 from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch, WatchMark
 from young_spark.server.live.watch_log import Series, log_of
-from young_spark.server.problems import Conflict
+from young_spark.server.problems import Conflict, must_be_the_same
 from young_spark.server.readings.services import take_line
 from young_spark.wire import KeepWatch
 
@@ -29,14 +29,16 @@ MOST_POINTS = 3000  # of one series on a plot; around drops all are kept
 def begin(*, actor: Person, watch_id: uuid.UUID, job: Job, item: Item | None) -> Watch:
     """Begin to watch; the same id again returns the watch."""
     require_technician(actor)
+    item = item or job.items.earliest("position")
     if (there := Watch.objects.filter(pk=watch_id).first()) is not None:
+        must_be_the_same("watch", (there.job_id, job.pk), (there.item_id, item.pk))
         return there
     if job.handed_back_at is not None:
         raise Conflict("This job was handed back. Take it onto the bench again first.")
     running = Watch.objects.select_related("job").filter(ended_at=None).first()
     if running is not None:
         raise Conflict(f"{running.job.title} is being watched already. End that first.")
-    watch = Watch.objects.create(id=watch_id, job=job, item=item or job.items.earliest("position"), by=actor)
+    watch = Watch.objects.create(id=watch_id, job=job, item=item, by=actor)
     after_commit("watch", {"watch": str(watch.pk)})
     order = KeepWatch(id=watch.pk, began=watch.began_at.timestamp())
     transaction.on_commit(lambda: live_bench().order_watch(order))
@@ -51,7 +53,11 @@ def mark(*, actor: Person, watch: Watch, mark_id: uuid.UUID, what: str) -> None:
     if watch.ended_at is not None:
         raise Conflict("That watch has ended.")
     at = (timezone.now() - watch.began_at).total_seconds()
-    WatchMark.objects.get_or_create(pk=mark_id, defaults={"watch": watch, "at": at, "what": what.strip()})
+    made, is_new = WatchMark.objects.get_or_create(
+        pk=mark_id, defaults={"watch": watch, "at": at, "what": what.strip()}
+    )
+    if not is_new:
+        must_be_the_same("mark", (made.watch_id, watch.pk), (made.what, what.strip()))
     after_commit("watch", {"watch": str(watch.pk)})
 
 

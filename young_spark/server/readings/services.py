@@ -19,9 +19,10 @@ from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.jobs.services import add_story, next_number, refresh_search
 from young_spark.server.library.services import shop_instruments
-from young_spark.server.problems import Conflict, NotUnderstood, Refused
+from young_spark.server.problems import Conflict, NotUnderstood, Refused, must_be_the_same
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.state import State, state_of
+from young_spark.server.writing import writing
 
 
 def same_or_conflict(line_id: uuid.UUID, raw: dict[str, Any]) -> Line | None:
@@ -251,21 +252,31 @@ def pin_loose(*, actor: Person, job: Job, lines: list[Line]) -> None:
     refresh(job)
 
 
-@transaction.atomic
 def add_picture(*, actor: Person, job: Job, line_id: uuid.UUID, data: bytes, words: str) -> Line:
-    """A picture as a line of its own; the file is safely on disk before the row commits."""
+    """A picture as a line of its own; it is read before anything waits for the writer, and its file is safely on disk
+    before the row commits. The same id again returns the line."""
     require_technician(actor)
-    if Line.objects.filter(pk=line_id).exists():
-        return Line.objects.get(pk=line_id)
+    clean, media_type, width, height = pictures.reencoded(data)
+    words = words.strip() or "picture"
+    with writing():
+        if (there := Line.objects.select_related("picture").filter(pk=line_id).first()) is not None:
+            kept = there.picture.sha256 if hasattr(there, "picture") else None
+            sent = pictures.name_of(clean)
+            must_be_the_same("line", (there.job_id, job.pk), (kept, sent), (there.text, words))
+            return there
+        return _pictured(actor, job, line_id, words, Picture(media_type=media_type, width=width, height=height), clean)
+
+
+def _pictured(actor: Person, job: Job, line_id: uuid.UUID, words: str, picture: Picture, clean: bytes) -> Line:
+    job.refresh_from_db()
     if job.handed_back_at is not None:
         raise Conflict("This job was handed back. Take it onto the bench again first.")
-    clean, media_type, width, height = pictures.reencoded(data)
-    name = pictures.store(clean)
-    words = words.strip() or "picture"
+    picture.sha256 = pictures.store(clean)
     line = add_story(
         actor=actor, job=job, kind="picture", words=words, text=words, line_id=line_id, phase=state_of(job, None).phase
     )
-    Picture.objects.create(line=line, sha256=name, media_type=media_type, width=width, height=height)
+    picture.line = line
+    picture.save()
     refresh(job)
     return line
 

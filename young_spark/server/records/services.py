@@ -30,10 +30,11 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs import pictures
 from young_spark.server.jobs.models import Item, Job, Line
-from young_spark.server.problems import Conflict, Refused
+from young_spark.server.problems import Conflict, Refused, must_be_the_same
 from young_spark.server.readings import services as readings
 from young_spark.server.readings.state import state_of
 from young_spark.server.records.models import Record
+from young_spark.server.writing import writing
 
 log = logging.getLogger(__name__)
 MOST_FILES = 2
@@ -96,7 +97,6 @@ def _along_the_path(told: RecordTold, kind: str, context: EntryContext) -> Recor
     )
 
 
-@transaction.atomic
 def keep(
     *,
     actor: Person,
@@ -107,24 +107,44 @@ def keep(
     conditions: Conditions,
     row: str | None,
 ) -> Record:
-    """Keep a record on a job; the same id again returns it. Refused, with where and why, where it cannot be read."""
+    """Keep a record on a job; the same id again returns it. Refused, with where and why, where it cannot be read.
+
+    Its files are read before anything waits for the writer."""
     require_technician(actor)
-    if (there := Record.objects.filter(pk=record_id).first()) is not None:
-        return there
-    if job.handed_back_at is not None:
-        raise Conflict("This job was handed back. Take it onto the bench again first.")
     if not 1 <= len(files) <= MOST_FILES:
         raise Refused("One record at a time: one file, or the two of a SigMF recording.")
-    state = state_of(job, item)
-    wanted = state.row(row)
-    chips = wanted.under(conditions) if wanted else conditions
     named = sorted(((_plain(name), data) for name, data in files), key=lambda f: not f[0].endswith(".sigmf-meta"))
     if len({name for name, _ in named}) != len(named):
         raise Refused("Two files of the same name are no record.")
-    context = state.context(chips, row)
-    told = told_by(chips, context.assigned_hz())
+    if (there := Record.objects.filter(pk=record_id).first()) is not None:
+        sent = [{"name": name, "sha256": pictures.name_of(data)} for name, data in named]
+        must_be_the_same("record", (there.job_id, job.pk), (there.files, sent))
+        return there
     with _laid_out(named) as first:
         capture = _read(first)
+    with writing():
+        return _kept(actor, record_id, job, item, named, capture, conditions, row)
+
+
+def _kept(
+    actor: Person,
+    record_id: uuid.UUID,
+    job: Job,
+    item: Item | None,
+    named: list[tuple[str, bytes]],
+    capture: Capture,
+    conditions: Conditions,
+    row: str | None,
+) -> Record:
+    """The row of a record whose files were read."""
+    job.refresh_from_db()
+    if job.handed_back_at is not None:
+        raise Conflict("This job was handed back. Take it onto the bench again first.")
+    state = state_of(job, item)
+    wanted = state.row(row)
+    chips = wanted.under(conditions) if wanted else conditions
+    context = state.context(chips, row)
+    told = told_by(chips, context.assigned_hz())
     told = _along_the_path(_known(told, capture.kind, context), capture.kind, context)
     kept = [{"name": name, "sha256": pictures.store(data)} for name, data in named]
     record = Record.objects.create(

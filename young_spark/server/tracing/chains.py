@@ -2,7 +2,6 @@
 
 import re
 
-from django.db import transaction
 from django.db.models import QuerySet
 
 from young_spark.core.trace import Chain, chain_from, chain_names, shipped_chain
@@ -12,6 +11,7 @@ from young_spark.server.library.models import OwnText
 from young_spark.server.library.own_texts import OwnTexts
 from young_spark.server.problems import Refused
 from young_spark.server.tracing.models import Trace
+from young_spark.server.writing import writing
 
 NAME = re.compile(r"[a-z][a-z0-9-]{1,59}")
 
@@ -39,24 +39,24 @@ def teaching(name: str) -> QuerySet[Trace]:
     return Trace.objects.filter(chain=name, closed_at__isnull=False, teaches=True).exclude(proven="")
 
 
-@transaction.atomic
+@writing()
 def forget(*, actor: Person, name: str) -> None:
     """Trace along a chain as it was written, without what the jobs closed so far taught; they stay as they are."""
     require_technician(actor)
     teaching(name).update(teaches=False)
 
 
-@transaction.atomic
 def keep_chain(*, actor: Person, name: str, text: str) -> None:
     """Trace along this text from now on. Raises Refused with the line of each problem."""
     require_technician(actor)
     if not NAME.fullmatch(name):
         raise Refused("A chain's name is small letters, figures and dashes.")
     OWN_CHAINS.checked(name, text)
-    OWN_CHAINS.add(name, text, actor)
+    with writing():
+        OWN_CHAINS.add(name, text, actor)
 
 
-@transaction.atomic
+@writing()
 def withdraw_chain(*, actor: Person, name: str) -> None:
     """Back to the shipped chain. One that was drawn here stays as long as a trace goes along it."""
     require_technician(actor)

@@ -22,7 +22,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job, Line, Part
 from young_spark.server.jobs.services import add_story
-from young_spark.server.problems import Conflict, Refused
+from young_spark.server.problems import Conflict, Refused, must_be_the_same
 from young_spark.server.readings.services import refresh
 from young_spark.server.readings.state import State, state_of
 from young_spark.server.tracing.chains import chain_of, teaching
@@ -132,7 +132,9 @@ def _slip_lines(trace: Trace, state: State) -> list[SlipLine]:
 def begin(*, actor: Person, trace_id: uuid.UUID, job: Job, item: Item | None, chain: str, symptom: str) -> Trace:
     """Open a trace for one symptom; the same id again returns it."""
     require_technician(actor)
+    symptom = symptom.strip()[:200] or "not said"
     if (there := Trace.objects.filter(pk=trace_id).first()) is not None:
+        must_be_the_same("trace", (there.job_id, job.pk), (there.chain, chain), (there.symptom, symptom))
         return there
     if job.handed_back_at is not None:
         raise Conflict("This job was handed back. Take it onto the bench again first.")
@@ -142,7 +144,7 @@ def begin(*, actor: Person, trace_id: uuid.UUID, job: Job, item: Item | None, ch
         job=job,
         item=item or job.items.first(),
         chain=chain,
-        symptom=symptom.strip()[:200] or "not said",
+        symptom=symptom,
         by=actor,
     )
     after_commit("job", {"job": str(job.pk), "trace": str(trace.pk)})
@@ -163,13 +165,15 @@ def look(
     """Write down what a probe answered, as a line of the slip, with a remark in words where it was none of its
     answers. The same id again returns it."""
     require_technician(actor)
+    engine = engine_of(trace)
+    told = seen_as(engine.chain, f"{probe}={seen}", UNITS)
     if (there := Look.objects.filter(pk=line_id).first()) is not None:
+        must_be_the_same("look", (there.trace_id, trace.pk), ((there.probe, there.answer), (told.probe, told.answer)))
         return there
+    must_be_the_same("line", (Line.objects.filter(pk=line_id).exists(), False))
     trace.job.refresh_from_db()
     if trace.closed_at is not None or trace.job.handed_back_at is not None:
         raise Conflict("This trace is closed.")
-    engine = engine_of(trace)
-    told = seen_as(engine.chain, f"{probe}={seen}", UNITS)
     asked = engine.chain.by_probe[told.probe]
     if asked.is_live_danger and told.answer != UNKNOWN and not hazard_known:
         raise Refused(f"{asked.what} is measured live. Confirm the hazard first: {asked.caution or 'lethal'}")
