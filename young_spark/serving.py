@@ -14,6 +14,7 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from pathlib import Path
 
+from young_spark import steady_clock
 from young_spark.keeping import finish_restore
 from young_spark.listening import ALONE, Listening
 
@@ -183,7 +184,8 @@ def run_web(
     door = Door(folder, bench.hear, bench.gone)
     bench.connect(door.order)
     bulletin.on_looking = bench.looking
-    beside = [Beside("young_spark.bench.process", str(folder))]
+    steady_clock.settle(folder)
+    beside = [Beside("young_spark.bench.process", str(folder), str(steady_clock.anchor()))]
     if simulated:
         beside.insert(0, Beside("young_spark.bench.simulator.bench", str(folder / "simulated-bench.json")))
 

@@ -4,6 +4,7 @@ after."""
 import json
 import os
 import pty
+import socket
 import subprocess
 import sys
 import threading
@@ -16,7 +17,7 @@ from young_spark.bench.session import LineFault, Session
 from young_spark.bench.simulator.lines import LATE_S
 from young_spark.core.analysis import Options, analyse
 from young_spark.core.captures import as_envelope, read, written
-from young_spark.core.live import Ask, Definition, definitions
+from young_spark.core.live import Ask, Definition, NotAFigure, definitions, figures_of
 from young_spark.core.live.definition_file import Gives
 
 pytestmark = pytest.mark.long
@@ -219,3 +220,53 @@ def test_hands_that_cannot_do_it_are_told_so(bench, wanted):
     with pytest.raises(ValueError, match=r"\w+ .*"):
         bench.hands(**wanted)
     assert bench.simulated.unit.hands == before
+
+
+def test_an_instrument_that_says_more_than_it_was_asked_never_answers_for_another_question():
+    """Each answer is followed by one that nobody asked for: 99 V, which is never true."""
+
+    def talk(line):
+        with line:
+            while data := line.recv(400):
+                for question in data.decode().split():
+                    answer = "CHATTY,1" if question == "*IDN?" else "11.0"
+                    line.sendall(f"{answer}\n99.0\n".encode())
+
+    with socket.create_server(("127.0.0.1", 0)) as server:
+        talker = threading.Thread(target=lambda: talk(server.accept()[0]), daemon=True)
+        talker.start()
+        asks = tuple(Ask(command=f"V{n}?", gives=(Gives(value=name),)) for n, name in enumerate(("volts", "amps")))
+        chatty = Definition(title="Chatty", kind="supply", identity="CHATTY", timeout_ms=800, asks=asks)
+        session = Session(f"TCPIP::127.0.0.1::{server.getsockname()[1]}::SOCKET", chatty)
+        session.open()
+        for _ in range(5):
+            asked, answered, values = session.values()
+            assert values == {"volts": 11.0, "amps": 11.0} and asked <= answered <= time.monotonic()
+        session.close()
+        talker.join(5)
+
+
+@pytest.mark.parametrize(
+    ("answer", "wanted", "figures"),
+    [
+        ("27,185,000", 1, (27185000.0,)), ("27,185,000.5", 1, (27185000.5,)), ("27,000", 1, (27000.0,)),
+        ("+1,234,567", 1, (1234567.0,)), ("27185000", 1, (27185000.0,)), ("2.7185E7", 1, (27185000.0,)),
+        ("3.8,0.01,4.1", 3, (3.8, 0.01, 4.1)), ("3.8,0.01,4.1", 1, (3.8, 0.01, 4.1)), ("12,100", 2, (12.0, 100.0)),
+    ],
+)  # fmt: skip
+def test_figures_with_their_thousands_set_off_are_read(answer, wanted, figures):
+    assert figures_of(answer, wanted) == figures
+
+
+@pytest.mark.parametrize(
+    ("answer", "wanted"), [("27,185", 1), ("27,185,000,3.8", 2), ("27,185.0,3", 2), ("", 1), ("1,,2", 1)]
+)
+def test_figures_that_may_be_one_or_several_are_refused(answer, wanted):
+    with pytest.raises(NotAFigure):
+        figures_of(answer, wanted)
+
+
+@pytest.mark.parametrize("port", [0, 70000, 10**12])
+def test_a_port_that_there_cannot_be_is_a_sentence(port):
+    with pytest.raises(LineFault, match=r"port|address"):
+        Session(f"TCPIP::127.0.0.1::{port}::SOCKET", definitions()["simulated-supply"]).open()

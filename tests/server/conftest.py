@@ -4,7 +4,6 @@ import io
 import json
 import math
 import shutil
-import time
 import uuid
 
 import pytest
@@ -15,7 +14,7 @@ from PIL import Image
 
 from tests.prepared import DATA_FILE, make_schema, once
 from tests.server.scenes import QUICK
-from young_spark import wire
+from young_spark import steady_clock, wire
 from young_spark.server.accounts.models import Person
 from young_spark.server.jobs.services import check_in
 from young_spark.server.library.models import ShopInstrument
@@ -73,7 +72,7 @@ def hear(message: dict[str, object]) -> None:
 
 def tell(instrument: str = "bench-wattmeter", **values: float | None) -> None:
     """Values as the bench process would send them, of now."""
-    hear({"kind": "values", "instrument": instrument, "at": time.time(), "values": values})
+    hear({"kind": "values", "instrument": instrument, "at": steady_clock.now(), "values": values})
 
 
 def connect(instrument: str = "bench-wattmeter", kind: str = "wattmeter") -> None:

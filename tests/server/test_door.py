@@ -40,7 +40,6 @@ STATE = wire.LineState(instrument="loft-meter", connected=True)
 
 def test_who_has_the_token_is_heard_and_missed(door, heard, tmp_path):
     stranger = come(tmp_path, "guessed")
-    assert heard.get(timeout=5) == "gone"
     with come(tmp_path) as peer:
         assert heard.get(timeout=5).kind == "hello"
         peer.sendall(wire.line_of(STATE))
@@ -72,6 +71,41 @@ def test_what_is_no_message_is_logged_and_answered_and_the_next_one_is_heard(
         peer.sendall(wire.line_of(STATE))
         assert heard.get(timeout=5) == STATE
     assert "was not understood" in caplog.text
+
+
+@pytest.mark.parametrize(
+    "first",
+    [
+        b"", b"\n", b"\xff\xfe\n", b"x" * 5000 + b"\n", b"[" * 900 + b"\n", b"GET / HTTP/1.1\r\n\r\n",
+        '{"kind": "hello", "token": "sch\u00f6n"}\n'.encode(), b'{"kind": "hello", "token": 7}\n',
+        b'{"kind": "values", "instrument": "m", "at": 1, "values": {}}\n', b'{"kind": "hello"}\n',
+    ],
+)  # fmt: skip
+def test_whatever_comes_first_the_door_lets_the_bench_process_in(door, heard, tmp_path, first):
+    """Silent lines included: `b""` says nothing and stays."""
+    while not (tmp_path / DOOR_FILE).exists():
+        time.sleep(0.01)
+    port = json.loads((tmp_path / DOOR_FILE).read_text())["port"]
+    strangers = [socket.create_connection(("127.0.0.1", port)) for _ in range(8)]
+    for stranger in strangers:
+        stranger.sendall(first)
+    with come(tmp_path) as peer:
+        assert heard.get(timeout=2).kind == "hello"  # no waiting for those who say nothing
+        peer.sendall(wire.line_of(STATE))
+        assert heard.get(timeout=5) == STATE
+    assert heard.get(timeout=5) == "gone" and heard.empty()
+    for stranger in strangers:
+        stranger.close()
+
+
+def test_a_bench_process_that_was_not_heard_to_go_gives_way_to_the_next(door, heard, tmp_path):
+    with come(tmp_path), come(tmp_path) as newer:
+        assert [heard.get(timeout=5).kind for _ in range(2)] == ["hello", "hello"]
+        newer.sendall(wire.line_of(STATE))
+        assert heard.get(timeout=5) == STATE
+        door.order(wire.FindLines())
+        assert wire.order_in(newer.makefile("rb").readline()) == wire.FindLines()
+    assert heard.get(timeout=5) == "gone" and heard.empty()
 
 
 def test_once_the_server_stops_nothing_is_heard(door, heard, tmp_path):

@@ -3,12 +3,17 @@ turning and watching are written down."""
 
 import time
 import uuid
+from datetime import timedelta
 
 import pytest
+from django.db import OperationalError
+from django.db.models import F
+from django.utils import timezone
 
 from tests.server.conftest import connect, hear, make_person, take, tell
+from young_spark import steady_clock
 from young_spark.server.bulletin import bulletin
-from young_spark.server.jobs.models import Line
+from young_spark.server.jobs.models import Job, Line
 from young_spark.server.library.models import ShopInstrument
 from young_spark.server.live import watches
 from young_spark.server.live.bench import LiveBench, install, live_bench
@@ -39,7 +44,7 @@ def sat(bench, job):
 
 
 def key(up: bool, ago: float = 0.0) -> None:
-    hear({"kind": "carrier", "up": up, "at": time.time() - ago})
+    hear({"kind": "carrier", "up": up, "at": steady_clock.now() - ago})
 
 
 def captured(orders, quantity="carrier_power", row="power-am-19", line=None, **values):
@@ -53,8 +58,8 @@ def captured(orders, quantity="carrier_power", row="power-am-19", line=None, **v
         "quantity": quantity,
         "values": values,
         "instruments": dict.fromkeys(values, "bench-wattmeter"),
-        "samples": {n: [[time.time(), v]] * 5 for n, v in values.items()},
-        "at": time.time(),
+        "samples": {n: [[steady_clock.now(), v]] * 5 for n, v in values.items()},
+        "at": steady_clock.now(),
         "steadiness": {
             "value": next(iter(values.values())),
             "scatter": 0.01,
@@ -175,7 +180,7 @@ def test_a_current_of_a_keyed_unit_is_none_of_standby(sat, bench):
 
 
 def test_an_old_value_is_not_shown_as_one_of_now(sat, bench):
-    hear({"kind": "values", "instrument": "bench-wattmeter", "at": time.time() - 9, "values": {"power": 3.8}})
+    hear({"kind": "values", "instrument": "bench-wattmeter", "at": steady_clock.now() - 9, "values": {"power": 3.8}})
     key(True)
     shown = bench.get("/api/bench").json()
     assert shown["values"] == {} and shown["current"] is None
@@ -431,3 +436,64 @@ def test_a_line_that_fails_loses_its_figures_at_once_whatever_else_is_under_way(
         for act in waiting:
             act()
     assert live_bench().presence.lines["bench-wattmeter"].connected is False
+
+
+@pytest.mark.parametrize("trouble", ["database is locked", "database or disk is full"])
+def test_what_cannot_be_stored_is_held_said_and_stored_once_it_can_be(sat, bench_process, bench, monkeypatch, trouble):
+    def refuses(*words, **named):
+        raise OperationalError(trouble)
+
+    with monkeypatch.context() as disk:
+        disk.setattr("young_spark.server.readings.services.take_line", refuses)
+        line = captured(bench_process)
+        captured(bench_process, line=line)  # the bench process sends it again
+        captured(bench_process, row="power-am-1")
+    assert not any(o["kind"] == "acknowledged" for o in bench_process)
+    said = bench.get("/api/bench").json()["say"]
+    assert said.startswith("2 readings are held at the bench: the data file cannot be written")
+    assert bench.get("/api/bench/instruments").json()["held"] == 2
+    captured(bench_process, line=line)
+    assert Line.objects.filter(pk=line).count() == 1 and {"kind": "acknowledged", "id": line} in bench_process
+    assert bench.get("/api/bench/instruments").json()["held"] == 1
+
+
+def test_what_was_captured_for_a_slip_that_is_gone_is_said_and_not_sent_for_ever(sat, bench_process, bench):
+    wanted = [o for o in bench_process if o["kind"] == "wanted"][-1]
+    wanted["place"]["job"] = str(uuid.uuid4())
+    line = captured(bench_process)
+    assert {"kind": "acknowledged", "id": line} in bench_process
+    assert "its slip is not here any more" in bench.get("/api/bench").json()["say"]
+
+
+@pytest.mark.parametrize("days", [-1, 1])
+def test_a_clock_that_is_set_changes_no_cool_off_no_order_and_no_session(sat, bench, wren, monkeypatch, days):
+    """A day back, a day on: what owes rest owes it still, what was touched last stands first, who is in stays in."""
+    real, realnow = time.time, timezone.now
+    first = bench.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "A set"}, content_type=JSON).json()["id"]
+    key(True, ago=40)
+    key(False)
+    before = bench.get("/api/bench").json()
+    monkeypatch.setattr(time, "time", lambda: real() + days * 86400)
+    monkeypatch.setattr(timezone, "now", lambda: realnow() + timedelta(days=days))
+    take(bench, sat, "note after the step")
+    post(bench, "/seat", job=str(sat.pk), row="power-am-19", conditions={})
+    after = bench.get("/api/bench").json()
+    assert after["keying"]["word"] == before["keying"]["word"] == "COOL"
+    left = [told["keying"]["until"] - told["now"] for told in (before, after)]
+    assert left[1] == pytest.approx(left[0], abs=5) and 0 < left[1] < 120
+    shelf = bench.get("/api/shelf").json()["on_the_bench"]
+    assert [job["id"] for job in shelf][:2] == [str(sat.pk), first]
+    take(bench, Job.objects.get(pk=first), "note the newest of all")
+    assert bench.get("/api/shelf").json()["on_the_bench"][0]["id"] == first
+    tell(power=3.8)
+    assert bench.get("/api/bench").json()["values"]["power"]["value"] == 3.8  # and it is of now
+
+
+def test_key_downs_of_before_a_clock_was_set_back_do_not_cool_for_a_day(sat, bench):
+    """The machine was started anew, and its clock set back: the newest key-down seems to be still to come."""
+    key(True, ago=40)
+    key(False)
+    KeyDown.objects.update(began_at=F("began_at") + timedelta(days=1), ended_at=F("ended_at") + timedelta(days=1))
+    post(bench, "/seat", job=str(sat.pk), row="power-am-19", conditions={})
+    told = bench.get("/api/bench").json()
+    assert told["keying"]["word"] == "COOL" and 0 < told["keying"]["until"] - told["now"] < 120

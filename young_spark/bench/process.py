@@ -9,18 +9,20 @@ import os
 import signal
 import sys
 import threading
-import time
 import uuid
 from pathlib import Path
 
-from young_spark import wire
+from young_spark import steady_clock, wire
+from young_spark.bench.held import Held
 from young_spark.bench.lines import Lines
 from young_spark.bench.poller import Heard
 from young_spark.bench.searching import lines_of_this_machine
 from young_spark.bench.watcher import Watcher
 from young_spark.core.live import Captured, CarrierChanged, Misplaced, TakerEvent, Unseen
 
+calendar = steady_clock.from_monotonic
 KNOCK_S = 0.5
+AGAIN_S = 5.0
 log = logging.getLogger(__name__)
 
 
@@ -32,9 +34,8 @@ class BenchProcess:
         self.loop = asyncio.get_running_loop()
         self.lines = Lines(data, self._told_from_a_thread)
         self.taker = self.lines.taker
-        self._clock = time.time() - time.monotonic()  # from this process's clock to the calendar
-        self.watcher = Watcher(self.lines, self._clock, self._send)
-        self._unacknowledged: dict[uuid.UUID, wire.CapturedMessage] = {}
+        self.watcher = Watcher(self.lines, self._send)
+        self._held = Held(data)
         self._writer: asyncio.StreamWriter | None = None
         self._place: wire.Place | None = None  # whose the captured readings are, as the web said
         self._announced = False  # whether this web was told if there is a carrier
@@ -59,7 +60,7 @@ class BenchProcess:
             self._announced = False
             for state in self.lines.states.values():
                 self._send(state)
-            for captured in self._unacknowledged.values():
+            for captured in tuple(self._held.waiting.values()):
                 self._send(captured)
             while line := await reader.readline():
                 self._hear(line)
@@ -95,7 +96,7 @@ class BenchProcess:
             case wire.KeepWatch():
                 self.watcher.keep(order.id, order.began)
             case wire.Acknowledged():
-                self._unacknowledged.pop(order.id, None)
+                self._held.let_go(order.id)
             case wire.AskTrace():
                 if not self.lines.ask_trace(order):
                     self._send(wire.Traced(id=order.id, sentence="it does not talk"))
@@ -128,7 +129,7 @@ class BenchProcess:
 
     def _values(self, heard: Heard) -> None:
         events = self.taker.heard(heard.instrument, heard.asked, heard.at, heard.values)
-        at = heard.at + self._clock
+        at = calendar(heard.at)
         self._send(wire.ValuesMessage(instrument=heard.instrument, at=at, values=heard.values))
         if self.taker.sensor in heard.values:
             self.lines.set_rhythm()
@@ -143,7 +144,7 @@ class BenchProcess:
         match event:
             case CarrierChanged():
                 self.lines.stir()
-                self._send(wire.CarrierMessage(up=event.up, at=event.at + self._clock))
+                self._send(wire.CarrierMessage(up=event.up, at=calendar(event.at)))
             case Captured():
                 self._captured(event)
             case Misplaced():
@@ -153,7 +154,7 @@ class BenchProcess:
         self._send_left()
 
     def _captured(self, event: Captured) -> None:
-        """Tell of a reading, and keep it until the web has it on disk."""
+        """Tell of a reading, and hold it until the web has it on disk."""
         if self._place is None:
             return  # nobody asked for it
         message = wire.CapturedMessage(
@@ -164,11 +165,19 @@ class BenchProcess:
             values=event.values,
             steadiness=event.steadiness,
             instruments=event.instruments,
-            samples={n: tuple((s.at + self._clock, s.value) for s in of) for n, of in event.samples.items()},
-            at=event.at + self._clock,
+            samples={n: tuple((calendar(s.at), s.value) for s in of) for n, of in event.samples.items()},
+            at=calendar(event.at),
         )
-        self._unacknowledged[message.id] = message
+        self._held.keep(message)
         self._send(message)
+
+    async def send_again(self) -> None:
+        """What the web could not store is sent again until it could; it knows what it has by its id."""
+        while True:
+            await asyncio.sleep(AGAIN_S)
+            self._held.put_down()
+            for captured in tuple(self._held.waiting.values()):
+                self._send(captured)
 
     def _send_left(self) -> None:
         self._send(wire.Left(rows=tuple(w.row for w in self.taker.left_here), up=self.taker.up))
@@ -176,13 +185,15 @@ class BenchProcess:
 
 async def _main(data: Path) -> None:
     process = BenchProcess(data)
-    running = asyncio.create_task(process.run())
+    running = [asyncio.create_task(work) for work in (process.run(), process.send_again())]
     # whoever started this process holds the other end of its input: when that closes, it ends
     await asyncio.get_running_loop().run_in_executor(None, sys.stdin.buffer.read)
-    running.cancel()
+    for task in running:
+        task.cancel()
 
 
 if __name__ == "__main__":
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # a Ctrl-C at the terminal is for the web, which then ends this one
+    steady_clock.go_by(float(sys.argv[2]))
     asyncio.run(_main(Path(sys.argv[1])))
     os._exit(0)  # threads that wait on a dead line are not waited for

@@ -18,6 +18,7 @@ from young_spark.core.live import Ask, Definition, LiveName, NotAFigure, TraceAs
 OPEN_TIMEOUT_MS = 1500
 LARGEST_ANSWER = 100_000
 MOST_POINTS = 100_000  # of a trace
+DRAIN_MS, MOST_DRAINED = 1, 200  # how long a line must be silent before a question; answers that may be in the way
 
 
 class LineFault(Exception):
@@ -48,7 +49,7 @@ class Session:
             if self.definition.baud_rate and hasattr(self._line, "baud_rate"):
                 self._line.baud_rate = self.definition.baud_rate
             with self._guarded() as line:
-                self.identity = str(line.query("*IDN?")).strip()
+                self.identity = self._query(line, "*IDN?").strip()
         except LineFault as fault:
             raise LineFault(_refused(self.address) or fault.sentence) from fault
         except Exception as problem:
@@ -74,23 +75,24 @@ class Session:
         return self._line is not None
 
     def values(self) -> tuple[float, float, dict[LiveName, float | None]]:
-        """Everything the instrument gives: when it was asked, when it had answered (monotonic s), and its values."""
-        asked = time.monotonic()
+        """Everything the instrument gives: when it was asked, when it began to answer (monotonic s), and its values."""
+        asked, answered = time.monotonic(), 0.0
         given: dict[LiveName, float | None] = {}
         with self._guarded() as line:
             if not self.definition.asks:  # it gives traces only: whether it is still there is asked all the same
-                line.query("*IDN?")
+                self._query(line, "*IDN?")
             for ask in self.definition.asks:
-                given |= values_of(ask, _figures(line, ask))
-        return asked, time.monotonic(), given
+                given |= values_of(ask, self._figures(line, ask))
+                answered = answered or time.monotonic()  # no value is younger than the first of them
+        return asked, answered or time.monotonic(), given
 
     def trace(self, ask: TraceAsk) -> tuple[float, float, tuple[float, ...]]:
         """A whole trace: the ends of its axis, and its values as they came."""
         with self._guarded() as line:
             for command in ask.setup:
                 line.write(command)
-            start, stop = (figures_of(str(line.query(question)))[0] for question in (ask.start, ask.stop))
-            values = not_overloaded(_block(line, ask.values))
+            start, stop = (figures_of(self._query(line, question))[0] for question in (ask.start, ask.stop))
+            values = not_overloaded(self._block(line, ask.values))
         if len(values) > MOST_POINTS or not all(math.isfinite(v) for v in (start, stop, *values)):
             raise LineFault("it answered with something that is no trace")
         return start, stop, values
@@ -100,11 +102,52 @@ class Session:
         if not self.definition.errors:
             return ""
         with self._guarded() as line:
-            answer = str(line.query(self.definition.errors)).strip()
+            answer = self._query(line, self.definition.errors).strip()
         match = re.match(r'[+-]?(\d+)\s*,\s*"?(.*?)"?$', answer)
         if match is None or int(match[1]) == 0:
             return ""
         return match[2][:120]
+
+    def _query(self, line: Any, question: str) -> str:
+        """The answer to a question, and to none before it."""
+        self._drain(line)
+        return str(line.query(question))
+
+    def _figures(self, line: Any, ask: Ask) -> tuple[float, ...]:
+        """The figures of one answer of an open line."""
+        if ask.form == "text":
+            wanted = 1 + max(gives.index for gives in ask.gives)
+            return figures_of(self._query(line, ask.command)[:LARGEST_ANSWER], wanted)
+        return self._block(line, ask.command)
+
+    def _block(self, line: Any, question: str) -> tuple[float, ...]:
+        self._drain(line)
+        try:
+            return tuple(line.query_binary_values(question, datatype="f", is_big_endian=True))
+        except (struct.error, ValueError, TypeError) as problem:
+            raise NotAFigure("not a block") from problem
+
+    def _drain(self, line: Any) -> None:
+        """Whatever the instrument said beyond what it was asked goes: it must not answer the next question. A bus that
+        answers only when it is addressed (USB, GPIB) has nothing to drain."""
+        if not self._says_by_itself:
+            return
+        import pyvisa
+
+        patience, line.timeout = line.timeout, DRAIN_MS
+        try:
+            for _ in range(MOST_DRAINED):
+                line.read_raw()
+            raise LineFault("it does not stop talking")
+        except pyvisa.errors.VisaIOError as problem:
+            if problem.error_code != pyvisa.constants.StatusCode.error_timeout:
+                raise
+        finally:
+            line.timeout = patience
+
+    @property
+    def _says_by_itself(self) -> bool:
+        return self.address.upper().startswith("ASRL") or self.address.upper().endswith("::SOCKET")
 
     @contextlib.contextmanager
     def _guarded(self) -> Iterator[Any]:
@@ -113,26 +156,15 @@ class Session:
             raise LineFault("the line is closed")
         try:
             yield self._line
+        except LineFault:
+            self.close()
+            raise
         except OverflowError as problem:
             self.close()
             raise LineFault("overload: more than its range; take power off, or put a pad in") from problem
         except Exception as problem:  # the library raises its own errors, OSError, and what its backends let through
             self.close()
             raise LineFault(_words(problem, self.definition)) from problem
-
-
-def _figures(line: Any, ask: Ask) -> tuple[float, ...]:
-    """The figures of one answer of an open line."""
-    if ask.form == "text":
-        return figures_of(str(line.query(ask.command))[:LARGEST_ANSWER])
-    return _block(line, ask.command)
-
-
-def _block(line: Any, question: str) -> tuple[float, ...]:
-    try:
-        return tuple(line.query_binary_values(question, datatype="f", is_big_endian=True))
-    except (struct.error, ValueError, TypeError) as problem:
-        raise NotAFigure("not a block") from problem
 
 
 def _refused(address: str) -> str:
@@ -144,6 +176,8 @@ def _refused(address: str) -> str:
         socket.create_connection((match[1], int(match[2])), timeout=1).close()
     except ConnectionRefusedError:
         return "nothing listens at its address: is it on, and is its network lead in?"
+    except OverflowError:
+        return "its address has a port that there cannot be"
     except OSError as problem:
         return f"its address is not reached: {problem.strerror or 'no answer'}"
     return ""

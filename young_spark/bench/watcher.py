@@ -4,6 +4,7 @@ import time
 import uuid
 from collections.abc import Callable, Sequence
 
+from young_spark import steady_clock
 from young_spark.bench.lines import Lines
 from young_spark.bench.poller import Heard
 from young_spark.core.live import Drop, LiveName, Point, RunningWatch
@@ -13,11 +14,10 @@ WATCHED: tuple[LiveName, ...] = ("power", "amps", "frequency")
 
 
 class Watcher:
-    """One watch at a time, or none; `clock` leads from monotonic s to s since 1970."""
+    """One watch at a time, or none."""
 
-    def __init__(self, lines: Lines, clock: float, send: Callable[[Watched], None]) -> None:
+    def __init__(self, lines: Lines, send: Callable[[Watched], None]) -> None:
         self._lines = lines
-        self._clock = clock
         self._send = send
         self._watch: RunningWatch | None = None
         self._began = 0.0  # s since 1970
@@ -28,7 +28,7 @@ class Watcher:
             self._tell(self._watch, [], self._watch.chunk(time.monotonic(), all_of_it=True))
             self._watch = None
         if watch_id is not None and self._watch is None:
-            self._watch, self._began = RunningWatch(watch_id, self._lines.floors()), began or time.time()
+            self._watch, self._began = RunningWatch(watch_id, self._lines.floors()), began or steady_clock.now()
         self._lines.watch(self._watch is not None)
 
     def lines_changed(self) -> None:
@@ -40,7 +40,7 @@ class Watcher:
         """One answer of an instrument."""
         if (watch := self._watch) is None:
             return
-        at = heard.at + self._clock - self._began
+        at = steady_clock.from_monotonic(heard.at) - self._began
         drops: list[Drop] = []
         for name, value in heard.values.items():
             source = self._lines.taker.sources.get(name)

@@ -3833,7 +3833,9 @@ export interface components {
         };
         /**
          * InstrumentsOut
-         * @description `present`: whether the bench process is there; `definitions`: id and title of each known file.
+         * @description `present`: whether the bench process is there; `definitions`: id and title of each known file; `held`: readings
+         *     that wait at the bench because the data file could not be written; `followers`: tabs that follow what happens, for
+         *     the keeper.
          */
         InstrumentsOut: {
             /** Instruments */
@@ -3850,6 +3852,10 @@ export interface components {
             present: boolean;
             /** Simulated Hands */
             simulated_hands: string | null;
+            /** Held */
+            held: number;
+            /** Followers */
+            followers: number | null;
         };
         /**
          * InstrumentIn

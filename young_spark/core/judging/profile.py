@@ -144,7 +144,7 @@ Row = Annotated[
 class Profile(Frozen):
     """A set of rows of one kind, with version: a report keeps the one it was judged by."""
 
-    title: str
+    title: str = Field(min_length=1, max_length=120)
     kind: LimitKind
     version: str
     source: str

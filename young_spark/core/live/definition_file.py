@@ -90,12 +90,25 @@ class NotAFigure(ValueError):
     """An answer that holds no figure where one is due."""
 
 
-def figures_of(answer: str) -> tuple[float, ...]:
-    """The figures of a text answer; raises NotAFigure for anything else."""
+GROUPED = re.compile(r"[+-]?\d{1,3}(?:,\d{3})+(?:\.\d*)?")  # 27,185,000: thousands, or a list of figures
+GROUP_IN_A_LIST = re.compile(r"(?:^|,)[+-]?\d{1,3},\d{3}(?:[.,]|$)")
+
+
+def figures_of(answer: str, wanted: int = 1) -> tuple[float, ...]:
+    """The figures of a text answer of which the first `wanted` are used. Raises NotAFigure for anything else, and for
+    figures that may as well be one with its thousands set off."""
+    plain = answer.strip()
+    parts = plain.split(",")
+    if wanted == 1 and GROUPED.fullmatch(plain):
+        if len(parts) == 2 and not parts[1].startswith("0"):
+            raise NotAFigure(plain[:40])
+        return (float(plain.replace(",", "")),)
+    if len(parts) > wanted and GROUP_IN_A_LIST.search(plain):
+        raise NotAFigure(plain[:40])
     try:
-        return tuple(float(part) for part in answer.split(","))
+        return tuple(float(part) for part in parts)
     except ValueError as problem:
-        raise NotAFigure(answer[:40]) from problem
+        raise NotAFigure(plain[:40]) from problem
 
 
 def values_of(ask: Ask, figures: tuple[float, ...]) -> dict[LiveName, float | None]:

@@ -94,6 +94,7 @@ AXES_LOCKOUT_PARAMETERS = ["username"]  # of browsers that are not trusted: a tr
 AXES_WHITELIST_CALLABLE = "young_spark.server.accounts.services.counts_for_itself"
 AXES_CLIENT_IP_CALLABLE = "young_spark.server.accounts.services.address_of"
 AXES_RESET_ON_SUCCESS = True
+SILENCED_SYSTEM_CHECKS = ["axes.W006"]  # it wants addresses counted: behind one proxy, or here, all have one address
 AXES_VERBOSE = False
 
 SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"  # in this one process; what is written is on disk too

@@ -33,7 +33,7 @@ class Job(models.Model):
     created_at = models.DateTimeField(default=timezone.now)
     created_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     handed_back_at = models.DateTimeField(null=True, blank=True)
-    touched_at = models.DateTimeField(default=timezone.now)
+    touched_at = models.DateTimeField(default=timezone.now, db_index=True)
     # worked out from the lines after every change, so that the shelf need not read ten thousand slips
     waiting_for = models.CharField(max_length=300, blank=True)
     locked_because = models.CharField(max_length=300, blank=True)

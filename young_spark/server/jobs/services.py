@@ -13,6 +13,7 @@ from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job, Line, Part
+from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 
 RETAKEN = "retaken"
@@ -40,6 +41,8 @@ def check_in(*, actor: Person, job_id: uuid.UUID, words: str) -> Job:
         raise Refused("What came in? One line will do: 'Tarnbeck M27, marshal 14: no output'.")
     head, _, complaint = words.partition(":")
     unit, _, owner = (part.strip() for part in head.partition(","))
+    if not unit:
+        raise Refused("Which unit came in? Say it before the colon: 'Tarnbeck M27, marshal 14: no output'.")
     if (there := Job.objects.filter(pk=job_id).first()) is not None:
         said = Line.objects.filter(pk=uuid.uuid5(job_id, "complaint")).first()
         kept = (there.title, there.owner, said.story["words"] if said else "")
@@ -54,6 +57,7 @@ def check_in(*, actor: Person, job_id: uuid.UUID, words: str) -> Job:
         title=unit[:200],
         owner=owner[:200],
         created_by=actor,
+        touched_at=after_all(Job.objects.all(), "touched_at"),
         value=models()[model].value if model else None,
     )
     Item.objects.create(id=uuid.uuid5(job_id, "first item"), job=job, name=unit[:200], model=model)
@@ -116,6 +120,8 @@ def change_job(*, actor: Person, job: Job, changes: dict[str, object]) -> Job:
         raise Refused(f"A job has no {', '.join(sorted(unknown)) or 'such part'}.")
     if any(value is None for name, value in changes.items() if name not in {"value", "ceiling"}):
         raise Refused("Empty words are fine, nothing at all is not.")
+    if not str(changes.get("title", job.title)).strip():
+        raise Refused("A job needs a title: which unit is it?")
     job.refresh_from_db()  # another hand may have changed it since it was read
     for name, value in changes.items():
         setattr(job, name, value)
@@ -206,7 +212,7 @@ def hand_back(*, actor: Person, job: Job, back: bool) -> Job:
     """Close a job, or take it onto the bench again. A unit that is not safe goes back with its lock in the report."""
     require_technician(actor)
     job.refresh_from_db()
-    job.handed_back_at = timezone.now() if back else None
+    job.handed_back_at = after_all(Job.objects.all(), "handed_back_at") if back else None
     job.part = Part.OUT if back else job.part
     job.save()
     return job

@@ -5,6 +5,7 @@ from datetime import date
 from django.db import models
 from django.utils import timezone
 
+from young_spark import steady_clock
 from young_spark.core.figure import Accuracy, Instrument, instruments
 from young_spark.server.accounts.models import Person
 
@@ -53,7 +54,7 @@ class ShopInstrument(models.Model):
     def cold(self) -> bool:
         """Whether its line shows that it has been on for less than its kind takes to warm up."""
         warm_up = instruments.instrument_classes()[self.kind].warm_up_min
-        return self.on_since is not None and (timezone.now() - self.on_since).total_seconds() < 60 * warm_up
+        return self.on_since is not None and (steady_clock.moment() - self.on_since).total_seconds() < 60 * warm_up
 
     def drifted(self) -> bool:
         """Whether its last quick check against the shop's standard fell outside its own accuracy."""

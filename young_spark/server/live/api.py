@@ -69,13 +69,17 @@ class BenchInstrument(Schema):
 
 
 class InstrumentsOut(Schema):
-    """`present`: whether the bench process is there; `definitions`: id and title of each known file."""
+    """`present`: whether the bench process is there; `definitions`: id and title of each known file; `held`: readings
+    that wait at the bench because the data file could not be written; `followers`: tabs that follow what happens, for
+    the keeper."""
 
     instruments: list[BenchInstrument]
     definitions: dict[str, str]
     kinds: dict[str, str]
     present: bool
     simulated_hands: str | None
+    held: int
+    followers: int | None
 
 
 class InstrumentIn(Schema):
@@ -381,14 +385,14 @@ def end_watch(request: SignedIn, watch_id: UUID, data: EndIn) -> dict[str, Any]:
 @router.get("/instruments", response=InstrumentsOut, operation_id="instruments")
 def list_instruments(request: SignedIn) -> dict[str, Any]:
     """Every instrument of the shop, with what its line says now."""
-    return instruments.shown()
+    return instruments.shown(for_keeper=request.user.is_keeper)
 
 
 @router.put("/instruments/{instrument_id}", response=InstrumentsOut, operation_id="instrument_keep")
 def keep_instrument(request: SignedIn, instrument_id: str, data: InstrumentIn) -> dict[str, Any]:
     """Add an instrument, or change what is known of one."""
     instruments.keep(actor=request.user, instrument_id=instrument_id, changes=data.dict(exclude_unset=True))
-    return instruments.shown()
+    return instruments.shown(for_keeper=request.user.is_keeper)
 
 
 @router.post("/instruments/{instrument_id}/checks", response={201: InstrumentsOut}, operation_id="instrument_check")
@@ -402,7 +406,7 @@ def check(request: SignedIn, instrument_id: str, data: QuickCheckIn) -> Status[d
         standard=data.standard,
         read=data.read,
     )
-    return Status(201, instruments.shown())
+    return Status(201, instruments.shown(for_keeper=request.user.is_keeper))
 
 
 @router.post("/find", response={202: None}, operation_id="instruments_find")

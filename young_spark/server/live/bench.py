@@ -5,12 +5,14 @@ What must outlive this process is in the database; the rest comes again when the
 
 import logging
 import threading
-import time
 import uuid
 from collections.abc import Callable
 from typing import Any
 
-from young_spark import wire
+from django.core.exceptions import ObjectDoesNotExist
+from django.db import OperationalError
+
+from young_spark import steady_clock, wire
 from young_spark.core.figure import format_value, quantity
 from young_spark.core.ground import CoreError
 from young_spark.core.job import row_label
@@ -47,6 +49,8 @@ class LiveBench:
         self.turned = Turned(self.values, self.clock)
         self.traces = TraceRequests()
         self.say = ""  # the sentence that pages show
+        self.held: set[uuid.UUID] = set()  # captured, and not stored because the data file could not be written
+        self._storing: set[uuid.UUID] = set()
         self.captures, self.others = captures or _at_once, others or _at_once
         self._order: SendOrder = lambda order: None
         self._lock = threading.RLock()
@@ -138,11 +142,17 @@ class LiveBench:
             case wire.Traced():
                 self.traces.answered(message)
             case wire.CapturedMessage():
-                self.captures(lambda: _told(message, lambda: self._hear_captured(message)))
+                if message.id not in self._storing:  # sent again while it waits for its turn
+                    self._storing.add(message.id)
+                    self.captures(lambda: self._store(message))
             case _:
                 if isinstance(message, wire.LineState) and not message.connected:
                     self.values.forget(message.instrument)  # at once: no figure of before a fault is taken after it
                 self.others(lambda: _told(message, lambda: self._hear_in_turn(message)))
+
+    def _store(self, captured: wire.CapturedMessage) -> None:
+        _told(captured, lambda: self._hear_captured(captured))
+        self._storing.discard(captured.id)
 
     def gone(self) -> None:
         """The bench process went."""
@@ -204,11 +214,28 @@ class LiveBench:
                 self._lock.release()
 
     def _hear_captured(self, captured: wire.CapturedMessage) -> None:
+        """Store it, and say so to the bench process; what cannot be stored now it holds, and sends again."""
         try:
             self.taking.store(captured, self.seated)
+        except (OperationalError, OSError) as problem:
+            log.error("%s could not be stored: %s", quantity(captured.quantity).name, problem)
+            self._hold(captured)
+            return
         except (Refused, CoreError) as refusal:
             self._say(f"{quantity(captured.quantity).name} was not taken: {refusal}")
+        except ObjectDoesNotExist:
+            self._say(f"{quantity(captured.quantity).name} was not taken: its slip is not here any more.")
+        if captured.id in self.held:
+            self.held.discard(captured.id)
+            if not self.held:
+                self._say("What was held is stored now.")
         self._order(wire.Acknowledged(id=captured.id))
+
+    def _hold(self, captured: wire.CapturedMessage) -> None:
+        self.held.add(captured.id)
+        count = len(self.held)
+        what = "One reading is" if count == 1 else f"{count} readings are"
+        self._say(f"{what} held at the bench: the data file cannot be written. Stored as soon as it can be; make room.")
 
     def _where(self, hz: float) -> str:
         """Where a carrier stands that is not where it is wanted."""
@@ -239,7 +266,7 @@ class LiveBench:
         """A hand says that it keyed, or let go. Raises Refused without a slip."""
         if self.seated is None:
             raise Refused("Open a slip first: the clock is the unit's.")
-        self.carrier(keyed, time.time(), by_hand=True)
+        self.carrier(keyed, steady_clock.now(), by_hand=True)
 
     def take_now(self, *, actor: Person, line_id: uuid.UUID) -> Line:
         """Take what the instruments show now for the current line: Space. Raises Refused where none of them gives

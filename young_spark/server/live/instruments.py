@@ -16,6 +16,7 @@ from young_spark.core.live import LIVE_QUANTITIES, LiveName, definitions, is_not
 from young_spark.core.measures import accuracy_terms, element_for
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
+from young_spark.server.bulletin import bulletin
 from young_spark.server.library.api import accuracy_words
 from young_spark.server.library.models import QuickCheck, ShopInstrument
 from young_spark.server.live.bench import live_bench
@@ -26,7 +27,7 @@ SHOWN_CHECKS = 20
 ADDRESS = re.compile(r"(simulated:[a-z-]+|(TCPIP|USB|ASRL|GPIB)[\w./:\-]*::\w+)", re.IGNORECASE)
 
 
-def shown() -> dict[str, Any]:
+def shown(*, for_keeper: bool = False) -> dict[str, Any]:
     """Every instrument for the page."""
     today = timezone.now().date()
     rows = ShopInstrument.objects.order_by("position", "name").prefetch_related("checks__by")
@@ -36,6 +37,8 @@ def shown() -> dict[str, Any]:
         "kinds": {name: c.name for name, c in instrument_classes().items()},
         "present": live_bench().presence.present,
         "simulated_hands": _simulated_hands(),
+        "held": len(live_bench().held),
+        "followers": bulletin.followers if for_keeper else None,
     }
 
 
@@ -129,15 +132,21 @@ def keep(*, actor: Person, instrument_id: str, changes: dict[str, Any]) -> None:
         setattr(row, name, value.strip() if isinstance(value, str) else value)
     if row.kind not in instrument_classes():
         raise Refused(f"Which kind: {', '.join(sorted(instrument_classes()))}?")
-    if row.address and not ADDRESS.fullmatch(row.address):
+    if row.address and (not ADDRESS.fullmatch(row.address) or _has_wrong_port(row.address)):
         raise Refused(
-            "An address reads like TCPIP::10.0.0.7::5025::SOCKET, ASRL/dev/ttyUSB0::INSTR, "
+            "An address reads like TCPIP::10.0.0.7::5025::SOCKET (a port is 1 to 65535), ASRL/dev/ttyUSB0::INSTR, "
             "USB0::…::INSTR or simulated:wattmeter."
         )
     if row.address and row.definition not in definitions():
         raise Refused(f"How is it asked? Choose a definition: {', '.join(definitions())}.")
     row.save()
     transaction.on_commit(live_bench().send_instruments)
+
+
+def _has_wrong_port(address: str) -> bool:
+    """Whether a LAN address names a port that there cannot be."""
+    port = re.fullmatch(r"TCPIP\d*::[^:]+::(\d+)::SOCKET", address, re.IGNORECASE)
+    return port is not None and not 0 < int(port[1][:6]) < 65536
 
 
 @transaction.atomic

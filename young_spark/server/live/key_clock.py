@@ -1,7 +1,6 @@
 """The clock of the key: whether there is a carrier, and the word for the hand."""
 
-import time
-
+from young_spark import steady_clock
 from young_spark.core.live import KeyedSpan, Keying, SeenOnAir, is_modulated, keying, swr_of, what_is_left
 from young_spark.core.path import Duty
 from young_spark.server.benches.services import key_down_ended
@@ -51,7 +50,7 @@ class KeyClock:
         modulated = is_modulated(now)
         left = [row for name in self.left if (row := place.state.row(name)) is not None]
         word = keying(
-            now=time.time(),
+            now=steady_clock.now(),
             downs=self._downs,
             duties=self._duties,
             first_key=self._first_key,
@@ -63,4 +62,4 @@ class KeyClock:
         )
         if word != self.word:
             self.word = word
-            bulletin.publish("keying", word.model_dump() | {"now": time.time()})
+            bulletin.publish("keying", word.model_dump() | {"now": steady_clock.now()})

@@ -2,6 +2,7 @@
 
 from datetime import UTC, datetime
 
+from young_spark import steady_clock
 from young_spark.core.live import KeyedSpan
 from young_spark.server.jobs.models import Item
 from young_spark.server.live.models import KeyDown
@@ -10,10 +11,16 @@ NEWEST = 40  # older ones owe no rest any more
 
 
 def downs_of(item: Item) -> list[KeyedSpan]:
-    """The item's newest key-downs, oldest first, in s since 1970."""
-    newest = list(KeyDown.objects.filter(item=item).order_by("-began_at")[:NEWEST])
+    """The item's newest key-downs, oldest first, in s since 1970.
+
+    Where the machine was started anew with its clock set back, the newest of them seem to be still to come: they count
+    as if they had ended just now."""
+    newest = list(KeyDown.objects.filter(item=item).order_by("-pk")[:NEWEST])
+    last = max(((d.ended_at or d.began_at).timestamp() for d in newest), default=0.0)
+    ahead = max(0.0, last - steady_clock.now())
     return [
-        KeyedSpan(began=d.began_at.timestamp(), ended=d.ended_at and d.ended_at.timestamp()) for d in reversed(newest)
+        KeyedSpan(began=d.began_at.timestamp() - ahead, ended=d.ended_at and d.ended_at.timestamp() - ahead)
+        for d in reversed(newest)
     ]
 
 

@@ -1,9 +1,9 @@
 """The latest value of each kind that instruments handed over, and which of them are of now."""
 
-import time
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from young_spark import steady_clock
 from young_spark.core.figure import format_value, quantity
 from young_spark.core.live import LIVE_QUANTITIES, LiveName, is_nothing
 from young_spark.wire import ValuesMessage
@@ -44,7 +44,7 @@ class LatestValues:
 
     def now(self) -> dict[LiveName, float]:
         """The values of now."""
-        oldest = time.time() - FRESH_S
+        oldest = steady_clock.now() - FRESH_S
         return {n: v.value for n, v in self.by_name.items() if v.value is not None and v.at > oldest}
 
     def is_nothing(self, instrument: str, name: LiveName, value: float | None) -> bool:
@@ -53,7 +53,7 @@ class LatestValues:
 
     def shown(self, *, up: bool) -> dict[LiveName, dict[str, object]]:
         """What a page shows, with each value in words."""
-        oldest = time.time() - (FRESH_S if up else FRESH_S + AT_REST_S)
+        oldest = steady_clock.now() - (FRESH_S if up else FRESH_S + AT_REST_S)
         return {
             name: {"value": v.value, "at": v.at, "instrument": v.instrument, "shown": self._words(name, v)}
             for name, v in self.by_name.items()

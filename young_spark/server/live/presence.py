@@ -2,8 +2,7 @@
 
 import time
 
-from django.utils import timezone
-
+from young_spark import steady_clock
 from young_spark.core.live import Definition, definitions
 from young_spark.server.bulletin import bulletin
 from young_spark.server.library.models import ShopInstrument
@@ -50,7 +49,7 @@ class Presence:
 
     def _seen(self, instrument: str, connected: bool) -> None:
         """Keep since when an instrument is on: one that was away for long is cold again."""
-        now = timezone.now()
+        now = steady_clock.moment()
         self._seen_at[instrument] = time.monotonic()
         row = ShopInstrument.objects.filter(pk=instrument).first()
         if row is None:

@@ -1,11 +1,11 @@
 """What pages may do at the live bench."""
 
-import time
 import uuid
 from typing import Any
 
 from django.db import transaction
 
+from young_spark import steady_clock
 from young_spark.core.figure import QUANTITIES, Conditions, format_value, quantity
 from young_spark.core.live import LIVE_QUANTITIES, Turning
 from young_spark.server.accounts.models import Person
@@ -35,7 +35,7 @@ def snapshot() -> dict[str, Any]:
     watch = Watch.objects.filter(ended_at=None).first()
     return {
         "event": event,
-        "now": time.time(),
+        "now": steady_clock.now(),
         "present": bench.presence.present,
         "talking": len(names),
         "connected": [names[n] for n, s in states.items() if s.connected],

@@ -1,12 +1,12 @@
 """From a live value to a line of the slip: what was captured, what is taken now, and what the current line makes of
 it meanwhile."""
 
-import time
 import uuid
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from young_spark import steady_clock
 from young_spark.core.entry import Repeated, understand
 from young_spark.core.figure import Conditions, quantity
 from young_spark.core.gear import PlanRow
@@ -109,7 +109,7 @@ class Taking:
             values=values,
             instruments=instruments,
             steadiness=None,
-            raw={"values": values, "instruments": instruments, "at": time.time()},
+            raw={"values": values, "instruments": instruments, "at": steady_clock.now()},
         )
         return self._store(actor, place.seat.job, place.seat.item, line_id, taken)
 

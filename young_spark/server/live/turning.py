@@ -1,8 +1,8 @@
 """Turning an adjuster with a live instrument in sight."""
 
-import time
 from typing import Any
 
+from young_spark import steady_clock
 from young_spark.core.figure import format_value, quantity
 from young_spark.core.live import LIVE_QUANTITIES, LiveName, Turning
 from young_spark.server.bulletin import bulletin
@@ -33,7 +33,7 @@ class Turned:
             return
         name = _followed(place.seat.turn)
         value = self._values.now().get(name)
-        settled = self._clock.up and time.time() - self._clock.up_since > SETTLED_S
+        settled = self._clock.up and steady_clock.now() - self._clock.up_since > SETTLED_S
         if value is None or not (settled or name in WITHOUT_CARRIER):
             return
         before = self.turning

@@ -7,8 +7,8 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 from django.db import transaction
-from django.utils import timezone
 
+from young_spark import steady_clock
 from young_spark.core.figure import format_value, quantity
 from young_spark.core.live import LIVE_QUANTITIES, RING_S, Drop, HandMark, after_what, moments, summary
 from young_spark.server.accounts.models import Person
@@ -52,7 +52,7 @@ def mark(*, actor: Person, watch: Watch, mark_id: uuid.UUID, what: str) -> None:
     require_technician(actor)
     if watch.ended_at is not None:
         raise Conflict("That watch has ended.")
-    at = (timezone.now() - watch.began_at).total_seconds()
+    at = (steady_clock.moment() - watch.began_at).total_seconds()
     made, is_new = WatchMark.objects.get_or_create(
         pk=mark_id, defaults={"watch": watch, "at": at, "what": what.strip()}
     )
@@ -66,7 +66,7 @@ def end(*, actor: Person, watch: Watch, line_id: uuid.UUID) -> None:
     """End the watch, and put its sum onto the slip."""
     require_technician(actor)
     if watch.ended_at is None:
-        watch.ended_at = timezone.now()
+        watch.ended_at = steady_clock.moment()
         watch.save()
         take_line(actor=actor, line_id=line_id, text=f"note {_summary(watch)}", job=watch.job, item=watch.item)
         after_commit("watch", {"watch": str(watch.pk)})
@@ -91,7 +91,7 @@ def _marks(watch: Watch) -> list[HandMark]:
 
 
 def _seconds(watch: Watch) -> float:
-    return ((watch.ended_at or timezone.now()) - watch.began_at).total_seconds()
+    return ((watch.ended_at or steady_clock.moment()) - watch.began_at).total_seconds()
 
 
 def _summary(watch: Watch) -> str:

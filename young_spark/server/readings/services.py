@@ -19,6 +19,7 @@ from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.jobs.services import add_story, next_number, refresh_search
 from young_spark.server.library.services import shop_instruments
+from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, NotUnderstood, Refused, must_be_the_same
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.state import State, state_of
@@ -230,7 +231,7 @@ def refresh(job: Job, state: State | None = None) -> None:
         retest=state.retest,
         handed_back=job.handed_back_at is not None,
     )[:300]
-    job.touched_at = timezone.now()
+    job.touched_at = after_all(Job.objects.all(), "touched_at")
     job.save(update_fields=["waiting_for", "locked_because", "next_step", "touched_at"])
     refresh_search(job)
 

@@ -30,6 +30,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs import pictures
 from young_spark.server.jobs.models import Item, Job, Line
+from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 from young_spark.server.readings import services as readings
 from young_spark.server.readings.state import state_of
@@ -155,6 +156,7 @@ def _kept(
         files=kept,
         told=told.model_dump(by_alias=True, mode="json"),
         by=actor,
+        at=after_all(job.records.all()),
     )
     after_commit("job", {"job": str(job.pk), "record": capture.kind})
     return record

@@ -6,7 +6,6 @@ from functools import lru_cache
 from typing import cast
 
 from django.db import transaction
-from django.utils import timezone
 
 from young_spark.core.entry import UNITS
 from young_spark.core.gear import models
@@ -22,6 +21,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job, Line, Part
 from young_spark.server.jobs.services import add_story
+from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 from young_spark.server.readings.services import refresh
 from young_spark.server.readings.state import State, state_of
@@ -146,6 +146,7 @@ def begin(*, actor: Person, trace_id: uuid.UUID, job: Job, item: Item | None, ch
         chain=chain,
         symptom=symptom,
         by=actor,
+        at=after_all(job.traces.all()),
     )
     after_commit("job", {"job": str(job.pk), "trace": str(trace.pk)})
     return trace
@@ -242,7 +243,7 @@ def change(*, actor: Person, trace: Trace, strategy: str | None, proven: str | N
         trace.proven = proven
         _to_clear(actor, trace, proven)
     if closed is not None:
-        trace.closed_at = timezone.now() if closed else None
+        trace.closed_at = after_all(Trace.objects.all(), "closed_at") if closed else None
         trace.proven = trace.proven if closed else ""
     trace.save()
     after_commit("job", {"job": str(trace.job_id), "trace": str(trace.pk)})
