@@ -17,6 +17,7 @@ from young_spark.core.live import Ask, Definition, LiveName, NotAFigure, TraceAs
 
 OPEN_TIMEOUT_MS = 1500
 LARGEST_ANSWER = 100_000
+LAN = re.compile(r"TCPIP\d*::([^:]+)::(\d+)::SOCKET", re.IGNORECASE)
 MOST_POINTS = 100_000  # of a trace
 DRAIN_MS, MOST_DRAINED = 1, 200  # how long a line must be silent before a question; answers that may be in the way
 
@@ -39,6 +40,8 @@ class Session:
 
     def open(self) -> None:
         """Open the line, and hear who answers."""
+        if (lan := LAN.match(self.address)) is not None and not 0 < int(lan[2][:6]) < 65536:
+            raise LineFault("its address has a port that there cannot be")
         try:
             import pyvisa
 
@@ -169,15 +172,13 @@ class Session:
 
 def _refused(address: str) -> str:
     """Whether the port of a LAN address is refused or its host unknown, in words; the library does not say."""
-    match = re.match(r"TCPIP\d*::([^:]+)::(\d+)::SOCKET", address, re.IGNORECASE)
+    match = LAN.match(address)
     if match is None:
         return ""
     try:
         socket.create_connection((match[1], int(match[2])), timeout=1).close()
     except ConnectionRefusedError:
         return "nothing listens at its address: is it on, and is its network lead in?"
-    except OverflowError:
-        return "its address has a port that there cannot be"
     except OSError as problem:
         return f"its address is not reached: {problem.strerror or 'no answer'}"
     return ""
