@@ -11,7 +11,9 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 DATA_FILE = "young-spark.sqlite3"
-MAKE_SCHEMA = "from young_spark.serving import migrate; migrate()"
+MAKE_SCHEMA = (
+    "from young_spark.serving import migrate; from young_spark.server.config.settings import DATA; migrate(DATA)"
+)
 MAKE_DEMO = f"{MAKE_SCHEMA}; from young_spark.server.demo.workshop import make_workshop; make_workshop()"
 
 

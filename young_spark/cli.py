@@ -4,6 +4,7 @@ import getpass
 import os
 import subprocess
 import sys
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Annotated
 
@@ -13,6 +14,7 @@ from young_spark import headless, people_command, tracing_command
 from young_spark.listening import HERE, Listening, fingerprint, listening
 from young_spark.starting import ROOT, in_one_sentence, migrated, refuse, use_data
 
+MOST_NAMED = 20  # of what is not whole, at the end of a sentence
 app = typer.Typer(
     name="spark",
     help="Young Spark: the slip of paper beside a transmitter under test that does the sums.",
@@ -33,7 +35,7 @@ def demo(port: Port = 8300, data: Data = None) -> None:
     folder = (data or ROOT / "data" / "demo").resolve()
     use_data(folder)
     with in_one_sentence(), alone(folder):
-        migrated()
+        migrated(folder)
         from young_spark.server.accounts.models import Person
         from young_spark.server.accounts.services import make_way_in
         from young_spark.server.demo.workshop import make_workshop
@@ -83,7 +85,7 @@ def serve(
             proxy=proxy,
         )
         where.tell_the_server()
-        migrated()
+        migrated(folder)
         from young_spark.server.accounts.models import Person
 
         if not Person.objects.exists() and not where.is_open:
@@ -134,8 +136,10 @@ def backup(file: Path, data: Data = None) -> None:
     from young_spark import keeping
 
     with in_one_sentence():
-        pictures = keeping.backup((data or ROOT / "data" / "shop").resolve(), file.resolve())
-    print(f"Backed up into {file}: every job, {pictures} pictures.")
+        made = keeping.backup((data or ROOT / "data" / "shop").resolve(), file.resolve())
+    print(
+        f"Backed up into {file}, and read back: every job, {made.files} pictures and records.{_named(made.not_whole)}"
+    )
 
 
 @app.command()
@@ -148,8 +152,59 @@ def restore(file: Path, data: Data = None) -> None:
     with in_one_sentence():
         use_folder(folder)
         with alone(folder):
-            pictures = keeping.restore(file.resolve(), folder)
-    print(f"Restored from {file}: every job, {pictures} pictures.")
+            restored = keeping.restore(file.resolve(), folder)
+    words = f"every job, {restored.files} pictures and records"
+    print(f"Restored from {file}: {words}.{_named(restored.not_whole)}")
+
+
+def _named(not_whole: Sequence[str]) -> str:
+    """What is not whole, for the end of a command's sentence."""
+    if not not_whole:
+        return ""
+    shown = "; ".join(not_whole[:MOST_NAMED])
+    more = f"; and {len(not_whole) - MOST_NAMED} more" if len(not_whole) > MOST_NAMED else ""
+    return f" Not whole: {shown}{more}."
+
+
+@app.command()
+def check(data: Data = None) -> None:
+    """Read everything that is kept, beside a server or without one, and say what is not whole."""
+    from young_spark import keeping
+
+    folder = (data or ROOT / "data" / "shop").resolve()
+    if not (folder / keeping.DATABASE).exists() and not folder.is_dir():
+        raise typer.Exit(refuse(f"there is no data folder {folder}"))
+    use_data(folder)
+    migrated(folder)
+    from young_spark.server.wholeness.check import check_all
+
+    found = check_all()
+    print(found.words)
+    for problem in found.problems:
+        print(f"  {problem}")
+    if found.problems:
+        print("A backup may have what is not whole: './spark restore'. docs/running-a-shop.md says more.")
+        raise typer.Exit(1)
+
+
+@app.command()
+def salvage(
+    damaged: Annotated[Path, typer.Argument(help="The data folder that is damaged; it is only read.")],
+    data: Annotated[Path, typer.Option(help="The new folder that what still reads goes into.")],
+) -> None:
+    """Bring over what still reads of a damaged data folder: every job, and what of it is lost by name."""
+    from young_spark import keeping
+    from young_spark.serving import alone, use_folder
+
+    folder = data.resolve()
+    with in_one_sentence():
+        use_folder(folder)
+        with alone(folder):
+            saved = keeping.salvage(damaged.resolve(), folder)
+            use_data(folder)
+            migrated(folder)
+    lost = f" Lost: {'; '.join(saved.lost[:MOST_NAMED])}." if saved.lost else " Nothing was lost."
+    print(f"Salvaged into {folder}: {saved.jobs} jobs, {saved.files} pictures and records.{lost}")
 
 
 @app.command()

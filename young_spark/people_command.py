@@ -23,8 +23,9 @@ Keeper = Annotated[bool, typer.Option("--keeper", help="Whether they keep the sh
 @contextmanager
 def _people(data: Path | None) -> Iterator[None]:
     """The shop's data file, ready; a refusal ends the command with its sentence."""
-    use_data((data or ROOT / "data" / "shop").resolve())
-    migrated()
+    folder = (data or ROOT / "data" / "shop").resolve()
+    use_data(folder)
+    migrated(folder)
     from young_spark.server.problems import Refused
 
     try:

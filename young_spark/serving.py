@@ -15,7 +15,17 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from young_spark import steady_clock
-from young_spark.keeping import finish_restore
+from young_spark.keeping import (
+    DATABASE,
+    WHAT_TO_DO,
+    CannotKeep,
+    finish_restore,
+    make_spare_room,
+    mark_begun,
+    must_be_sound,
+    sweep,
+    use_spare_room,
+)
 from young_spark.listening import ALONE, Listening
 
 LOCK_FILE = "running.lock"
@@ -30,14 +40,24 @@ class CannotServe(Exception):
 
 def use_folder(folder: Path) -> None:
     """Make sure of the data folder, its owner's alone with all that is in it. Raises CannotServe when it cannot be
-    written."""
+    written; when its disk is full, that is said, and it is opened for reading in the room that was spared."""
     os.umask(0o077)
+    probe = folder / "writable.partial"
     try:
         folder.mkdir(parents=True, exist_ok=True)
         _private(folder)
-        (folder / ".writable").write_bytes(b"0123456789" * 100)
-        (folder / ".writable").unlink()
+        probe.write_bytes(b"0123456789" * 1000)
+        probe.unlink()
     except OSError as problem:
+        if problem.errno in {errno.ENOSPC, errno.EDQUOT} and (folder / DATABASE).exists():
+            probe.unlink(missing_ok=True)
+            use_spare_room(folder)
+            print(
+                f"spark: the disk of {folder} is full: it can be read, and nothing written until there is room",
+                file=sys.stderr,
+                flush=True,
+            )
+            return
         raise CannotServe(
             f"the data folder {folder} cannot be written: {(problem.strerror or str(problem)).lower()}"
         ) from problem
@@ -63,6 +83,7 @@ def alone(folder: Path) -> Iterator[None]:
                 f"the data folder {folder} is in use by a Young Spark that runs; end that one first"
             ) from problem
         _finished(folder)  # a restore that was killed after everything was there
+        sweep(folder)
         yield
 
 
@@ -75,8 +96,10 @@ def _finished(folder: Path) -> None:
         ) from problem
 
 
-def migrate() -> None:
-    """Bring the data file to this version. Raises CannotServe for one of a newer version, a locked or a damaged one."""
+def migrate(folder: Path) -> None:
+    """Bring the data file to this version. Raises CannotServe for one of a newer version, a locked or a damaged one;
+    CannotKeep where data are missing."""
+    must_be_sound(folder)
     import django
     from django.core.management import call_command
     from django.db import DatabaseError, connection
@@ -91,10 +114,19 @@ def migrate() -> None:
                 f"the data file was written by a newer Young Spark ({app} {name}); nothing was changed, "
                 "use that version"
             )
-        call_command("migrate", verbosity=0)
+        if loader.graph.leaf_nodes() and set(loader.graph.leaf_nodes()) - set(loader.applied_migrations):
+            call_command("migrate", verbosity=0)
     except DatabaseError as problem:
-        words = "another program holds it locked" if "locked" in str(problem) else str(problem)
-        raise CannotServe(f"the data file cannot be used: {words}; nothing was changed") from problem
+        raise _cannot_be_used(folder, str(problem)) from problem
+    mark_begun(folder)
+    make_spare_room(folder)
+
+
+def _cannot_be_used(folder: Path, said: str) -> Exception:
+    if "malformed" in said or "not a database" in said:
+        return CannotKeep(f"the data in {folder} are damaged: {said}. Nothing was changed. What to do: {WHAT_TO_DO}")
+    words = "another program holds it locked" if "locked" in said else said
+    return CannotServe(f"the data file cannot be used: {words}; nothing was changed")
 
 
 def _free_port(address: str, wanted: int) -> int:
@@ -174,6 +206,7 @@ def run_web(
     from young_spark.server.bulletin import bulletin
     from young_spark.server.live.bench import LiveBench, install
     from young_spark.server.live.door import Door
+    from young_spark.server.wholeness.idle import IdleCheck
 
     sys.setswitchinterval(SWITCH_S)
     port = _free_port(where.address, wanted_port)
@@ -184,6 +217,7 @@ def run_web(
     door = Door(folder, bench.hear, bench.gone)
     bench.connect(door.order)
     bulletin.on_looking = bench.looking
+    idle_check = IdleCheck(lambda: bench.clock.up)
     steady_clock.settle(folder)
     beside = [Beside("young_spark.bench.process", str(folder), str(steady_clock.anchor()))]
     if simulated:
@@ -196,6 +230,7 @@ def run_web(
             for process in beside:
                 process.start()
             print(words(port), flush=True)
+            idle_check.start()
             threading.Thread(target=_warm, name="warm up", daemon=True).start()
 
         async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
@@ -217,6 +252,7 @@ def run_web(
     try:
         Server(config).run()
     finally:
+        idle_check.end()
         door.close()
         for process in beside:
             process.end()

@@ -42,9 +42,9 @@ def refuse(sentence: str) -> int:
     return 2
 
 
-def migrated() -> None:
+def migrated(folder: Path) -> None:
     """Bring the data file to this version. Ends with one sentence when it cannot be used."""
     from young_spark.serving import migrate
 
     with in_one_sentence():
-        migrate()
+        migrate(folder)

@@ -237,11 +237,7 @@ def test_data_that_cannot_be_used_are_one_sentence_and_stay_as_they_are(shop, tm
     shutil.copytree(shop, damaged)
     (damaged / "young-spark.sqlite3").write_bytes(b"SQLite format 3" + bytes(9000))
     refused = spark("serve", data=damaged)
-    assert (
-        refused.returncode == 2
-        and "the data file cannot be used" in refused.stderr
-        and "Traceback" not in refused.stderr
-    )
+    assert refused.returncode == 2 and "are damaged" in refused.stderr and "Traceback" not in refused.stderr
 
 
 def test_a_data_file_that_another_program_holds_is_one_sentence(shop, tmp_path):

@@ -2630,6 +2630,8 @@ export interface components {
             width: number;
             /** Height */
             height: number;
+            /** Not Whole */
+            not_whole: string;
         };
         /**
          * LineIn
@@ -3357,6 +3359,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Not Whole */
+            not_whole: string;
             /** Kind */
             kind: string;
             told: components["schemas"]["RecordTold"];
@@ -3854,8 +3858,24 @@ export interface components {
             simulated_hands: string | null;
             /** Held */
             held: number;
+            last_check: components["schemas"]["LastCheckOut"] | null;
             /** Followers */
             followers: number | null;
+        };
+        /**
+         * LastCheckOut
+         * @description The last check of everything that is kept: when, as one sentence, and what is not whole.
+         */
+        LastCheckOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Words */
+            words: string;
+            /** Problems */
+            problems: string[];
         };
         /**
          * InstrumentIn
@@ -4089,6 +4109,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Not Whole */
+            not_whole: string;
         };
         /**
          * RecordTakeIn
@@ -4639,6 +4661,8 @@ export interface components {
             sha256: string;
             /** Words */
             words: string;
+            /** Not Whole */
+            not_whole: string;
         };
         /**
          * Report
@@ -4681,6 +4705,8 @@ export interface components {
             pictures: components["schemas"]["PictureOf"][];
             /** Sounds */
             sounds: components["schemas"]["SoundOf"][];
+            /** Not Whole */
+            not_whole: string[];
             /** Watch */
             watch: string[];
             /** Notice */

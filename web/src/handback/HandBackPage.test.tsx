@@ -37,6 +37,7 @@ const report = (text: string, edited = false) => ({
   parts: [],
   pictures: [],
   sounds: [],
+  not_whole: [],
   watch: ['flex L14 first'],
   notice: 'Starting value.',
 })

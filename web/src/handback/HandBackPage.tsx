@@ -92,9 +92,14 @@ export function HandBackPage() {
         )}
         {report.pictures.map((p) => (
           <figure key={p.sha256}>
-            <img src={`/api/pictures/${p.sha256}`} alt={p.words} />
-            <figcaption className="quiet">{p.words}</figcaption>
+            {p.not_whole === '' && <img src={`/api/pictures/${p.sha256}`} alt={p.words} />}
+            <figcaption className="quiet">{p.not_whole || p.words}</figcaption>
           </figure>
+        ))}
+        {report.not_whole.map((words) => (
+          <p key={words} className="caution">
+            {words}
+          </p>
         ))}
         {report.sounds.map((s) => (
           <figure key={s.record} className="sound">

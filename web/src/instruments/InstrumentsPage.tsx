@@ -56,6 +56,7 @@ export function InstrumentsPage() {
           {problem.message}
         </p>
       )}
+      <Keeping page={page} />
       <ol className="lines">
         {page.instruments.map((i) => (
           <One
@@ -69,6 +70,37 @@ export function InstrumentsPage() {
       </ol>
       <Add page={page} onKeep={(id, body) => keep.mutate({ id, body })} />
     </div>
+  )
+}
+
+/** How what is kept stands: what waits to be stored, the last check of everything, and who follows. */
+function Keeping({ page }: { page: Instruments }) {
+  const check = page.last_check
+  return (
+    <>
+      {page.held > 0 && (
+        <p className="caution" role="status">
+          {page.held === 1 ? 'One reading is' : `${page.held} readings are`} held at the bench until the data file can
+          be written: make room on the disk. Nothing is lost.
+        </p>
+      )}
+      {check !== null && check.problems.length > 0 && (
+        <details className="caution">
+          <summary>
+            {check.words} Checked {dayOf(check.at)}; a backup may have it.
+          </summary>
+          {check.problems.map((p) => (
+            <p key={p}>{p}</p>
+          ))}
+        </details>
+      )}
+      <p className="quiet">
+        {check === null
+          ? 'What is kept was not checked yet; that goes on by itself when nobody works.'
+          : check.problems.length === 0 && `Checked ${dayOf(check.at)}: ${check.words}`}
+        {page.followers !== null && ` ${page.followers} tabs follow.`}
+      </p>
+    </>
   )
 }
 

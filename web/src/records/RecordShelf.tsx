@@ -69,6 +69,7 @@ export function RecordShelf({ job, item, row, conditions, writes, newest }: Reco
           </button>
         ))}
       </p>
+      {rows.map((r) => r.not_whole !== '' && <p key={r.id} className="caution">{`${r.not_whole}`}</p>)}
       {problem !== null && <p role="alert">{problem.message}</p>}
       {record !== undefined && shown !== null && (
         <>

@@ -116,7 +116,10 @@ function Words({ line, acts, onOpen, open }: { line: Line; acts: LineActs; onOpe
           {story?.part_in != null && <small>{detail.join(' · ')}</small>}
           {line.withdrawn !== null && <small>taken back: {line.withdrawn}</small>}
         </button>
-        {line.picture !== null && (
+        {line.picture !== null && line.picture.not_whole !== '' && (
+          <small className="caution">{line.picture.not_whole}</small>
+        )}
+        {line.picture !== null && line.picture.not_whole === '' && (
           <button type="button" className="plain" onClick={() => acts.onPicture(line)}>
             <img className="thumb" src={`/api/pictures/${line.picture.sha256}`} alt={line.text} />
           </button>

@@ -4,17 +4,18 @@ import zipfile
 from collections.abc import Iterable
 from typing import IO
 
-from django.conf import settings
 from django.utils import timezone
 
 from young_spark.server.accounts.models import Person
 from young_spark.server.bundles import format as bundle
+from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.models import Job
 
 
 def write_bundle(jobs: Iterable[Job], out: IO[bytes]) -> None:
-    """Write the jobs, each with its pictures and records, as one bundle."""
+    """Write the jobs, each with its pictures and records, as one bundle. Files that are not whole are named in it."""
     written: set[str] = set()
+    lost: set[str] = set()
     ids = []
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for job in jobs:
@@ -25,9 +26,16 @@ def write_bundle(jobs: Iterable[Job], out: IO[bytes]) -> None:
                 for file in section.files(getattr(told, section.name)):
                     if (name := f"{file.folder}/{file.sha256}") not in written:
                         written.add(name)
-                        archive.write(settings.PICTURES / file.sha256, name)
+                        try:
+                            archive.writestr(name, kept_files.kept(file.sha256, name))
+                        except kept_files.NotWhole:
+                            lost.add(file.sha256)
         manifest = bundle.Manifest(
-            format="young-spark-bundle", version=bundle.VERSION, made_at=timezone.now(), jobs=ids
+            format="young-spark-bundle",
+            version=bundle.VERSION,
+            made_at=timezone.now(),
+            jobs=ids,
+            not_whole=sorted(lost),
         )
         archive.writestr(bundle.MANIFEST, manifest.model_dump_json(indent=1))
 

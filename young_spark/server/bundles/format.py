@@ -34,6 +34,7 @@ class Manifest(BundlePart):
     version: int
     made_at: datetime
     jobs: list[UUID] = Field(max_length=100_000)
+    not_whole: list[str] = Field([], max_length=100_000)  # files that were missing or damaged where it was made
 
 
 class JobHead(BundlePart):

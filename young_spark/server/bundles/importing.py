@@ -13,7 +13,7 @@ from young_spark.core.ground import NoPlainJson, plain_json
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bundles import format as bundle
-from young_spark.server.jobs import pictures
+from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.bundling import BundledFile, Joining
 from young_spark.server.jobs.models import Job
 from young_spark.server.problems import Refused, TooLarge
@@ -38,7 +38,8 @@ def read_bundle(*, actor: Person, file: IO[bytes]) -> list[Outcome]:
     try:
         with zipfile.ZipFile(file) as archive:
             manifest = _checked(archive)
-            return [_read_job(archive, str(job_id)) for job_id in manifest.jobs]
+            lost = set(manifest.not_whole)
+            return [_read_job(archive, str(job_id), lost) for job_id in manifest.jobs]
     except (zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, EOFError, OSError, RuntimeError) as problem:
         raise Refused(
             "That is not a whole bundle: the zip is damaged, cut off, or locked with a password."
@@ -72,7 +73,7 @@ def _bytes(archive: zipfile.ZipFile, name: str, most: int) -> bytes:
     return data
 
 
-def _read_job(archive: zipfile.ZipFile, job_id: str) -> Outcome:
+def _read_job(archive: zipfile.ZipFile, job_id: str, lost: set[str]) -> Outcome:
     name = f"jobs/{job_id}.json"
     try:
         told = bundle.JobIn.model_validate(plain_json(_bytes(archive, name, LARGEST_JOB)))
@@ -90,7 +91,8 @@ def _read_job(archive: zipfile.ZipFile, job_id: str) -> Outcome:
         raise Refused(f"{name} holds another job than its name says.")
     for section in bundle.SECTIONS:
         for file in section.files(getattr(told, section.name)):
-            _keep_file(archive, file)
+            if file.sha256 not in lost:  # where the bundle was made, it was not whole: its line says so here too
+                _keep_file(archive, file)
     return _store(told)
 
 
@@ -109,7 +111,7 @@ def _keep_file(archive: zipfile.ZipFile, file: BundledFile) -> None:
     name = f"{file.folder}/{file.sha256}"
     data = _whole(archive, name, file.sha256, file.most_bytes)
     file.check(name, data)
-    pictures.store(data)
+    kept_files.store(data)
 
 
 def _store(told: bundle.JobHead) -> Outcome:

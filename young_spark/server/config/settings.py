@@ -1,5 +1,6 @@
 """Django settings. Everything that differs between installations comes from the data folder or the environment."""
 
+import contextlib
 import os
 import secrets
 from pathlib import Path
@@ -16,11 +17,15 @@ WEB_DIST = ROOT / "web" / "dist"
 def _secret() -> str:
     """The signing key: made at the first start, kept in the data folder, never in the repository."""
     file = DATA / "secret-key"
-    try:
-        with os.fdopen(os.open(file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as out:
+    if not file.exists():
+        partial = DATA / f"secret-key-{os.getpid()}.partial"
+        with os.fdopen(os.open(partial, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "w") as out:
             out.write(secrets.token_urlsafe(64))
-    except FileExistsError:
-        pass
+            out.flush()
+            os.fsync(out.fileno())
+        with contextlib.suppress(FileExistsError):
+            os.link(partial, file)  # whole or not at all, and never over one that another process made
+        partial.unlink()
     return file.read_text()
 
 
@@ -133,6 +138,10 @@ LARGEST_RECORD = 64 * 1024 * 1024
 LARGEST_BUNDLE = 500 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024  # JSON bodies; files have their own bound
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
+INCOMING = DATA / "incoming"  # what a kill leaves in it is swept at the next start
+with contextlib.suppress(OSError):  # a disk that is full lets it start all the same
+    INCOMING.mkdir(mode=0o700, exist_ok=True)
+FILE_UPLOAD_TEMP_DIR = INCOMING if INCOMING.is_dir() else None
 
 LOGGING = {
     "version": 1,

@@ -3,10 +3,10 @@
 import base64
 from pathlib import Path
 
-from django.conf import settings
 from django.template.loader import render_to_string
 
 from young_spark.server.handback.report import Report
+from young_spark.server.jobs.kept_files import kept
 from young_spark.server.jobs.models import Picture
 from young_spark.server.records.models import Record
 from young_spark.server.records.services import sound_of
@@ -26,9 +26,11 @@ def _pictures(report: Report) -> list[dict[str, str]]:
     )
     pictures = []
     for picture in report.pictures:
-        file = settings.PICTURES / picture.sha256
-        if file.is_file():
-            pictures.append({"source": _inside(file.read_bytes(), types[picture.sha256]), "words": picture.words})
+        if picture.not_whole:
+            pictures.append({"source": "", "words": picture.not_whole})
+        else:
+            data = kept(picture.sha256, picture.words)
+            pictures.append({"source": _inside(data, types[picture.sha256]), "words": picture.words})
     return pictures
 
 

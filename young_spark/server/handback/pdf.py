@@ -1,13 +1,14 @@
 """The report as PDF, with its own fonts and the verdict marks drawn as shapes."""
 
+import io
 from pathlib import Path
 
-from django.conf import settings
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
 from young_spark.core.figure import Verdict
 from young_spark.server.handback.report import ComparisonOut, Report
+from young_spark.server.jobs.kept_files import kept
 
 FONTS = Path(__file__).parent / "fonts"
 PETROL, INK, PALE = (11, 93, 102), (34, 33, 29), (90, 86, 76)
@@ -148,11 +149,14 @@ def report_pdf(report: Report) -> bytes:
 
 
 def _pictures(sheet: _Sheet, report: Report) -> None:
+    for words in report.not_whole:
+        sheet.write_line(f"{words}.", size=9, colour=PALE)
     for picture in report.pictures:
-        file = settings.PICTURES / picture.sha256
-        if file.is_file():
+        if picture.not_whole:
+            sheet.write_line(f"{picture.not_whole}.", size=9, colour=PALE)
+        else:
             if sheet.get_y() > sheet.h - 90:
                 sheet.add_page()
             sheet.ln(3)
-            sheet.image(str(file), w=90, h=60, keep_aspect_ratio=True)
+            sheet.image(io.BytesIO(kept(picture.sha256, picture.words)), w=90, h=60, keep_aspect_ratio=True)
             sheet.write_line(picture.words, size=9, colour=PALE)

@@ -12,9 +12,10 @@ from young_spark.core.judging import CHECK_LOCALLY, VerdictLine
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.handback.models import SentenceEdit
+from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.models import Job
 from young_spark.server.readings.state import State, state_of
-from young_spark.server.records.services import heard_in_report
+from young_spark.server.records.services import heard_in_report, records_not_whole
 
 SECTION_TITLES = {
     "complaint": "What you told us",
@@ -71,6 +72,7 @@ class PartUsed(Schema):
 class PictureOf(Schema):
     sha256: str
     words: str
+    not_whole: str  # what is wrong with its file; empty where nothing is
 
 
 class SoundOf(Schema):
@@ -98,6 +100,7 @@ class Report(Schema):
     minutes_worked: int
     pictures: list[PictureOf]
     sounds: list[SoundOf]
+    not_whole: list[str]  # records whose files are missing or damaged
     watch: list[str]
     notice: str
 
@@ -189,7 +192,11 @@ def report(job: Job) -> Report:
         cost=sum(w.cost or 0 for _, w in stories),
         minutes_worked=sum(minutes_by_part([(line.part, line.at) for line in lines]).values()),
         pictures=[
-            PictureOf(sha256=line.picture.sha256, words=line.text)
+            PictureOf(
+                sha256=line.picture.sha256,
+                words=line.text,
+                not_whole=kept_files.said(line.picture.sha256, f"The picture '{line.text}'"),
+            )
             for line, w in stories
             if w.kind == "picture" and hasattr(line, "picture")
         ],
@@ -197,6 +204,7 @@ def report(job: Job) -> Report:
             SoundOf(record=record.pk, words=f"{record.name}, {record.item.name if record.item else 'the unit'}")
             for record in heard_in_report(job)
         ],
+        not_whole=records_not_whole(job),
         watch=[w.words for _, w in stories if w.kind == "watch"],
         notice=CHECK_LOCALLY,
     )

@@ -1,9 +1,6 @@
-"""Pictures: bounded, re-encoded (so location data is gone), stored by hash before their row commits."""
+"""Pictures: bounded, re-encoded (so location data is gone)."""
 
-import hashlib
 import io
-import os
-import tempfile
 import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -69,33 +66,3 @@ def reencoded(data: bytes) -> tuple[bytes, str, int, int]:
         out = io.BytesIO()
         plain.save(out, kind, quality=88) if kind != "PNG" else plain.save(out, kind, optimize=False)
     return out.getvalue(), media_type, plain.width, plain.height
-
-
-def name_of(data: bytes) -> str:
-    """The name under which bytes are kept: their SHA-256."""
-    return hashlib.sha256(data).hexdigest()
-
-
-def store(data: bytes) -> str:
-    """Write the bytes under the name of their SHA-256, safely on disk before this returns it."""
-    name = name_of(data)
-    settings.PICTURES.mkdir(parents=True, exist_ok=True)
-    target = settings.PICTURES / name
-    if target.exists():
-        return name
-    handle, temporary = tempfile.mkstemp(dir=settings.PICTURES)
-    try:
-        with os.fdopen(handle, "wb") as out:
-            out.write(data)
-            out.flush()
-            os.fsync(out.fileno())
-        os.replace(temporary, target)
-    except BaseException:
-        os.unlink(temporary)
-        raise
-    folder = os.open(settings.PICTURES, os.O_RDONLY)
-    try:
-        os.fsync(folder)
-    finally:
-        os.close(folder)
-    return name

@@ -68,6 +68,14 @@ class BenchInstrument(Schema):
     checkable: list[str]
 
 
+class LastCheckOut(Schema):
+    """The last check of everything that is kept: when, as one sentence, and what is not whole."""
+
+    at: datetime
+    words: str
+    problems: list[str]
+
+
 class InstrumentsOut(Schema):
     """`present`: whether the bench process is there; `definitions`: id and title of each known file; `held`: readings
     that wait at the bench because the data file could not be written; `followers`: tabs that follow what happens, for
@@ -79,6 +87,7 @@ class InstrumentsOut(Schema):
     present: bool
     simulated_hands: str | None
     held: int
+    last_check: LastCheckOut | None
     followers: int | None
 
 

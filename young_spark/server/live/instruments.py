@@ -14,6 +14,7 @@ from django.utils import timezone
 from young_spark.core.figure import FUNCTION_UNITS, format_value, instrument_classes, quantity
 from young_spark.core.live import LIVE_QUANTITIES, LiveName, definitions, is_nothing
 from young_spark.core.measures import accuracy_terms, element_for
+from young_spark.server import last_check
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import bulletin
@@ -38,6 +39,7 @@ def shown(*, for_keeper: bool = False) -> dict[str, Any]:
         "present": live_bench().presence.present,
         "simulated_hands": _simulated_hands(),
         "held": len(live_bench().held),
+        "last_check": last_check.last(),
         "followers": bulletin.followers if for_keeper else None,
     }
 

@@ -9,7 +9,8 @@ from young_spark.core.entry import Guard, Meaning, StoryLine, figure_words
 from young_spark.core.figure import VERDICT_WORDS, Conditions, Measured, Verdict, quantity
 from young_spark.core.job import not_as_it_leaves
 from young_spark.core.judging import VerdictLine, verdict_sentence, worst
-from young_spark.server.jobs.models import Line
+from young_spark.server.jobs import kept_files
+from young_spark.server.jobs.models import Line, Picture
 from young_spark.server.readings.models import Reading
 
 
@@ -55,6 +56,7 @@ class PictureOut(Schema):
     sha256: str
     width: int
     height: int
+    not_whole: str  # what is wrong with its file; empty where nothing is
 
 
 class LineOut(Schema):
@@ -141,6 +143,15 @@ def meaning_out(meaning: Meaning) -> MeaningOut:
     )
 
 
+def _picture_out(picture: Picture, words: str) -> PictureOut:
+    return PictureOut(
+        sha256=picture.sha256,
+        width=picture.width,
+        height=picture.height,
+        not_whole=kept_files.said(picture.sha256, f"The picture '{words}'"),
+    )
+
+
 def line_out(line: Line, readings: list[Reading], stale: dict[str, str]) -> LineOut:
     """A line for the web."""
     picture = getattr(line, "picture", None)
@@ -165,7 +176,7 @@ def line_out(line: Line, readings: list[Reading], stale: dict[str, str]) -> Line
             for r in readings
         ],
         conditions=readings[0].as_conditions if readings else None,
-        picture=PictureOut(sha256=picture.sha256, width=picture.width, height=picture.height) if picture else None,
+        picture=_picture_out(picture, line.text) if picture else None,
         settled=line.settled_at is not None,
         withdrawn=line.withdrawn_reason if line.withdrawn_at is not None else None,
         superseded=line.superseded_by_id is not None,

@@ -14,7 +14,7 @@ from young_spark.core.judging import judge_reading
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
-from young_spark.server.jobs import pictures
+from young_spark.server.jobs import kept_files, pictures
 from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.jobs.services import add_story, next_number, refresh_search
@@ -262,7 +262,7 @@ def add_picture(*, actor: Person, job: Job, line_id: uuid.UUID, data: bytes, wor
     with writing():
         if (there := Line.objects.select_related("picture").filter(pk=line_id).first()) is not None:
             kept = there.picture.sha256 if hasattr(there, "picture") else None
-            sent = pictures.name_of(clean)
+            sent = kept_files.name_of(clean)
             must_be_the_same("line", (there.job_id, job.pk), (kept, sent), (there.text, words))
             return there
         return _pictured(actor, job, line_id, words, Picture(media_type=media_type, width=width, height=height), clean)
@@ -272,7 +272,7 @@ def _pictured(actor: Person, job: Job, line_id: uuid.UUID, words: str, picture: 
     job.refresh_from_db()
     if job.handed_back_at is not None:
         raise Conflict("This job was handed back. Take it onto the bench again first.")
-    picture.sha256 = pictures.store(clean)
+    picture.sha256 = kept_files.store(clean)
     line = add_story(
         actor=actor, job=job, kind="picture", words=words, text=words, line_id=line_id, phase=state_of(job, None).phase
     )

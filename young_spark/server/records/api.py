@@ -63,6 +63,7 @@ class RecordRow(Schema):
     id: UUID
     name: str
     at: datetime
+    not_whole: str  # what is wrong with its files; empty where nothing is
 
 
 class RecordOut(RecordRow):
@@ -134,6 +135,7 @@ def record_out(record: Record) -> RecordOut:
         id=record.pk,
         name=record.name,
         at=record.at,
+        not_whole="",  # its bytes were read just now
         kind=analysis.kind,
         told=told,
         readings=[reading_out(r, lines) for r, lines in judged.readings],
@@ -191,7 +193,10 @@ def keep(
 def listed(request: SignedIn, job_id: UUID) -> list[RecordRow]:
     """The records of a job, oldest first."""
     job, _ = find_place(job_id, None)
-    return [RecordRow(id=r.pk, name=r.name, at=r.at) for r in Record.objects.filter(job=job)]
+    return [
+        RecordRow(id=r.pk, name=r.name, at=r.at, not_whole=services.not_whole(r))
+        for r in Record.objects.filter(job=job)
+    ]
 
 
 @router.get("/records/{record_id}", response=RecordOut, by_alias=True, operation_id="record")

@@ -28,7 +28,7 @@ from young_spark.core.path import Path, loss_to, place_of
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
-from young_spark.server.jobs import pictures
+from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
@@ -118,7 +118,7 @@ def keep(
     if len({name for name, _ in named}) != len(named):
         raise Refused("Two files of the same name are no record.")
     if (there := Record.objects.filter(pk=record_id).first()) is not None:
-        sent = [{"name": name, "sha256": pictures.name_of(data)} for name, data in named]
+        sent = [{"name": name, "sha256": kept_files.name_of(data)} for name, data in named]
         must_be_the_same("record", (there.job_id, job.pk), (there.files, sent))
         return there
     with _laid_out(named) as first:
@@ -147,7 +147,7 @@ def _kept(
     context = state.context(chips, row)
     told = told_by(chips, context.assigned_hz())
     told = _along_the_path(_known(told, capture.kind, context), capture.kind, context)
-    kept = [{"name": name, "sha256": pictures.store(data)} for name, data in named]
+    kept = [{"name": name, "sha256": kept_files.store(data)} for name, data in named]
     record = Record.objects.create(
         id=record_id,
         job=job,
@@ -250,8 +250,19 @@ def heard_in_report(job: Job) -> list[Record]:
     """The records whose figures stand on the slip of a job and that have a sound, oldest first."""
     standing = Line.objects.filter(job=job, withdrawn_at=None, raw__record__isnull=False)
     ids = set(standing.values_list("raw__record", flat=True))
-    taken = [record for record in Record.objects.filter(job=job) if str(record.pk) in ids]
+    taken = [r for r in Record.objects.filter(job=job) if str(r.pk) in ids and not not_whole(r)]
     return [r for r in taken if _has_sound(tuple((f["name"], f["sha256"]) for f in r.files), json.dumps(r.told))]
+
+
+def not_whole(record: Record) -> str:
+    """What is wrong with the files of a record, in words; an empty string where nothing is."""
+    told = (kept_files.said(f["sha256"], f"The record {f['name']}") for f in record.files)
+    return "; ".join(filter(None, told))
+
+
+def records_not_whole(job: Job) -> list[str]:
+    """Each record of a job whose files are missing or damaged, in words."""
+    return [words for record in Record.objects.filter(job=job) if (words := not_whole(record))]
 
 
 @lru_cache(maxsize=4096)
@@ -266,7 +277,7 @@ def capture_of(record: Record) -> Capture:
 
 
 def _capture(files: tuple[tuple[str, str], ...]) -> Capture:
-    with _laid_out([(name, (settings.PICTURES / sha256).read_bytes()) for name, sha256 in files]) as first:
+    with _laid_out([(name, kept_files.kept(sha256, f"The record {name}")) for name, sha256 in files]) as first:
         return _read(first)
 
 
@@ -277,7 +288,7 @@ class _laid_out:
         self.named = named
 
     def __enter__(self) -> File:
-        self.folder = tempfile.TemporaryDirectory()
+        self.folder = tempfile.TemporaryDirectory(dir=settings.FILE_UPLOAD_TEMP_DIR)
         for name, data in self.named:
             (File(self.folder.name) / name).write_bytes(data)
         return File(self.folder.name) / self.named[0][0]

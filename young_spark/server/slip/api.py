@@ -8,6 +8,7 @@ from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 
 from young_spark.server.accounts.models import SignedIn
+from young_spark.server.jobs import kept_files
 from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.problems import TooLarge
@@ -132,9 +133,10 @@ def add_picture(
 @router.get("/pictures/{sha256}", operation_id="picture")
 def picture(request: SignedIn, sha256: str) -> HttpResponse:
     """A picture by its hash."""
-    stored = Picture.objects.filter(sha256=sha256).first()
-    if stored is None or not (settings.PICTURES / stored.sha256).is_file():
+    stored = Picture.objects.select_related("line").filter(sha256=sha256).first()
+    if stored is None:
         raise Http404
-    response = HttpResponse((settings.PICTURES / stored.sha256).read_bytes(), content_type=stored.media_type)
+    data = kept_files.kept(stored.sha256, f"The picture '{stored.line.text}'")
+    response = HttpResponse(data, content_type=stored.media_type)
     response["Cache-Control"] = "private, max-age=31536000, immutable"
     return response
