@@ -260,14 +260,25 @@ def test(
 def bench(
     kills: Annotated[int, typer.Option(help="How many times to kill it while lines are written.")] = 50,
     load_s: Annotated[float, typer.Option(help="How long eight clients write at once, in s.")] = 60,
+    soak_s: Annotated[
+        float, typer.Option(help="How long the soak lasts, in s; it runs only where it is asked for.")
+    ] = 1800,
     only: Annotated[
         list[str] | None,
-        typer.Option(help="One part (can be repeated): quick, measuring, tracing, capture, kills, load or shop."),
+        typer.Option(help="One part (can be repeated): quick, measuring, tracing, capture, kills, load, shop or soak."),
     ] = None,
 ) -> None:
     """Print times and ratios of this machine: typing, coverage, tracing, capture, kills, load, a shop of ten
     thousand jobs."""
-    words = ["--kills", str(kills), "--load-s", str(load_s), *(f"--only={part}" for part in only or ())]
+    words = [
+        "--kills",
+        str(kills),
+        "--load-s",
+        str(load_s),
+        "--soak-s",
+        str(soak_s),
+        *(f"--only={part}" for part in only or ()),
+    ]
     raise typer.Exit(subprocess.run([sys.executable, "-m", "tests.benchmark", *words], cwd=ROOT).returncode)
 
 
