@@ -98,7 +98,7 @@ function Keeping({ page }: { page: Instruments }) {
         {check === null
           ? 'What is kept was not checked yet; that goes on by itself when nobody works.'
           : check.problems.length === 0 && `Checked ${dayOf(check.at)}: ${check.words}`}
-        {page.followers !== null && ` ${page.followers} tabs follow.`}
+        {page.followers !== null && ` Tabs that follow: ${page.followers}.`}
       </p>
     </>
   )

@@ -51,7 +51,7 @@ export function PeoplePage() {
               </small>
               <small className="quiet">
                 last seen {dayOf(b.seen_at)} {timeOf(b.seen_at)} from {b.seen_from || 'nowhere yet'}
-                {b.calls_itself !== '' && `; calls itself ${b.calls_itself.slice(0, 80)}`}
+                {systemOf(b.calls_itself)}
               </small>
             </span>
             <button type="button" className="link" onClick={() => withdraw.mutate(b.id)}>
@@ -62,6 +62,12 @@ export function PeoplePage() {
       </ol>
     </div>
   )
+}
+
+/** The machine that a browser says it runs on, which tells a tablet from the bench. */
+function systemOf(callsItself: string): string {
+  const system = /\(([^)]+)\)/.exec(callsItself)?.[1]
+  return system === undefined ? '' : `, on ${system}`
 }
 
 function standing(p: Kept): string {
