@@ -8,7 +8,7 @@ from young_spark.core.figure import QUANTITIES, format_figure, format_value, qua
 from young_spark.core.figure.quantities import scaled_unit
 from young_spark.core.ground import UnknownName
 
-UNITS = {"W", "dB", "s", "Hz", "%", "dBc", "1", "V", "A", "dBm", "°C", "Ω", "F"}
+UNITS = {"W", "dB", "s", "Hz", "%", "dBc", "1", "V", "A", "dBm", "°C", "Ω", "F", "H", "S"}
 
 
 @pytest.mark.parametrize(

@@ -16,7 +16,7 @@ from tests.server.conftest import make_person, picture_bytes, take
 from young_spark.core.gear import Model
 from young_spark.core.ground import SHIPPED, BadKnowledge, parse
 from young_spark.core.judging import Profile
-from young_spark.server.jobs import pictures
+from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.jobs.services import check_in
 
@@ -125,7 +125,7 @@ def test_a_disk_that_takes_no_picture_is_one_sentence_and_leaves_nothing(bench, 
     def full(*_):
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr(pictures.os, "fsync", full)
+    monkeypatch.setattr(kept_files.os, "fsync", full)
     sent = {"file": io.BytesIO(picture_bytes(size=(77, 33))), "id": str(uuid.uuid4())}
     refused = bench.post(f"/api/jobs/{job.pk}/pictures", sent)
     assert refused.status_code == 507 and "no space left on device" in refused.json()["detail"]

@@ -1,7 +1,7 @@
 """What a person types in the one field: what it means, or what is unclear."""
 
 from young_spark.core.entry.figures import POWERS
-from young_spark.core.entry.meaning import Earlier, EntryContext, Expected, Guard, Repeated, StoryLine
+from young_spark.core.entry.meaning import Earlier, EntryContext, Expected, Guard, Point, Repeated, StoryLine
 from young_spark.core.entry.tokens import UNITS
 from young_spark.core.entry.understanding import Meaning, Understanding, figure_words, understand
 
@@ -13,6 +13,7 @@ __all__ = [
     "Expected",
     "Guard",
     "Meaning",
+    "Point",
     "Repeated",
     "StoryLine",
     "Understanding",

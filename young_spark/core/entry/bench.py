@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from young_spark.core.entry.expression import Expression
 from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.entry.tokens import Figure, Unclear
+from young_spark.core.entry.tokens import Figure, NotOneFigure, Unclear
 from young_spark.core.figure import Conditions, Measured, quantity
 
 
@@ -73,8 +73,10 @@ def function_of(quantity_id: str) -> str:
 
 def single(expression: Expression, what: str) -> Figure:
     """The one figure there must be; raises Unclear otherwise."""
-    if len(expression.figures) != 1:
-        raise Unclear(f"{what}: one figure is wanted." if expression.figures else f"{what}: what figure?")
+    if len(expression.figures) > 1:
+        raise NotOneFigure(f"{what}: one figure is wanted.")
+    if not expression.figures:
+        raise Unclear(f"{what}: what figure?")
     return expression.figures[0]
 
 

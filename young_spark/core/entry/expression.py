@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 
-from young_spark.core.entry.tokens import Figure, Mark, Token, Unclear, Word
+from young_spark.core.entry.tokens import Figure, Mark, NotOneFigure, Token, Unclear, Word
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,6 +25,7 @@ class Expression:
     words: tuple[str, ...] = ()
 
 
+PRINTED_ON_PARTS = {"F", "Ω"}
 NOTHING = {"none", "nothing", "nil", "nowt", "dead"}
 WEAK = {"weak", "faint"}
 
@@ -56,7 +57,7 @@ class _Reader:
     def wanted(self, after: str) -> Figure:
         figure = self.figure()
         if figure is None:
-            raise Unclear(f"What figure comes after '{after}'?")
+            raise NotOneFigure(f"What figure comes after '{after}'?")
         return figure
 
     def list_of_figures(self, after: str) -> tuple[Figure, ...]:
@@ -86,7 +87,7 @@ def _is_pad(token: Token | None) -> bool:
 
 def _range(first: Figure, second: Figure) -> tuple[Figure, Figure]:
     if first.unit and second.unit and first.unit != second.unit:
-        raise Unclear(f"{first.text} to {second.text}: two different units?")
+        raise NotOneFigure(f"{first.text} to {second.text}: two different units?")
     return _like(first, second), _like(second, first)
 
 
@@ -151,14 +152,14 @@ def _with_mark(expression: Expression, kind: str, reader: _Reader) -> Expression
         reader.mark("of")
         scale = reader.wanted("half of")
         return replace(expression, figures=(Figure(scale.value / 2, scale.unit, 0.0, f"half of {scale.text}"),))
-    raise Unclear("What stands before that sign?")
+    raise NotOneFigure("What stands before that sign?")
 
 
 def _with_figures(expression: Expression, reader: _Reader) -> Expression:
     """One figure, a pair, a range, an arrow or a share of a scale."""
     first = reader.wanted("")
     if expression.ends or expression.arrow:
-        raise Unclear(f"What is {first.text} there?")
+        raise NotOneFigure(f"What is {first.text} there?")
     if expression.figures:
         return _with_second_figure(expression, first)
     if reader.mark(".."):
@@ -169,6 +170,8 @@ def _with_figures(expression: Expression, reader: _Reader) -> Expression:
     while reader.mark("/"):
         figures = (*figures, reader.wanted("/"))
     if reader.mark("of"):
+        if first.unit in PRINTED_ON_PARTS:
+            raise NotOneFigure(f"{first.text} of what is printed on it?")
         figures = (_scale_fraction(figures, reader.wanted("of")),)
     return replace(expression, figures=figures)
 
@@ -176,8 +179,8 @@ def _with_figures(expression: Expression, reader: _Reader) -> Expression:
 def _with_second_figure(expression: Expression, second: Figure) -> Expression:
     """'3.4-3.9w' is a range; any other two figures side by side are a question."""
     first = expression.figures[-1]
-    falls = second.signed and second.value < 0 <= first.value
+    falls = second.signed and second.value < 0 <= first.value and not first.signed  # '+92 -84' are two peaks
     if len(expression.figures) == 1 and falls and first.unit in (None, second.unit):
         upper = replace(second, value=-second.value, text=second.text.lstrip("-"))
         return replace(expression, figures=(), ends=_range(first, upper))
-    raise Unclear(f"Two figures, {first.text} and {second.text}: which is which?")
+    raise NotOneFigure(f"Two figures, {first.text} and {second.text}: which is which?")

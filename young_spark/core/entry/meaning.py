@@ -36,6 +36,17 @@ class Repeated(Frozen):
     words: str
 
 
+class Point(Frozen):
+    """An open line, as far as a text may fill in its address from it."""
+
+    quantity: str
+    mode: str | None = None
+    channel: int | None = None
+    frequency_hz: float | None = None
+    power_setting: str | None = None
+    state: str | None = None
+
+
 class EntryContext(Frozen):
     """Everything besides the text that decides what a figure means."""
 
@@ -48,6 +59,7 @@ class EntryContext(Frozen):
     greatest_power_w: float | None = None
     repeated: Repeated | None = None
     path: Path | None = None
+    points: tuple[Point, ...] = ()
 
     def instrument_for(self, function: str) -> Instrument:
         """The instrument of the chip where it has the function, else the one that hangs in the path, else the
@@ -98,13 +110,21 @@ class EntryContext(Frozen):
 
 
 class Meaning(Frozen):
-    """One reading of the text: the figures it gives, each with its verdicts, the principal one first."""
+    """One reading of the text: the figures it gives, each with its verdicts, the principal one first.
+
+    `each` are the conditions of every figure where they differ; `remark` the words that are no part of any."""
 
     title: str
     figure: str
     readings: tuple[Measured, ...]
     verdicts: tuple[tuple[VerdictLine, ...], ...]
     conditions: Conditions
+    each: tuple[Conditions, ...] = ()
+    remark: str = ""
+
+    def conditions_of(self, position: int) -> Conditions:
+        """The conditions that a figure was taken under."""
+        return self.each[position] if self.each else self.conditions
 
 
 StoryKind = Literal[
@@ -157,7 +177,8 @@ class Guard(Frozen):
 class Understanding(Frozen):
     """What was understood of the text: figures, a story line, or one short question.
 
-    `chosen` is the meaning that Enter would take; None while a question is open."""
+    `chosen` is the meaning that Enter would take; None while a question is open. `as_note` is the line of words that a
+    second Enter takes then: nothing is ever refused."""
 
     text: str
     meanings: tuple[Meaning, ...] = ()
@@ -165,3 +186,4 @@ class Understanding(Frozen):
     story: StoryLine | None = None
     question: str | None = None
     guards: tuple[Guard, ...] = ()
+    as_note: StoryLine | None = None

@@ -8,6 +8,10 @@ class Unclear(Exception):
     """The text has no single sense; str() is the one short question to ask."""
 
 
+class NotOneFigure(Unclear):
+    """More than the grammar of one figure holds: several figures, or words that it does not know."""
+
+
 @dataclass(frozen=True, slots=True)
 class Figure:
     """A number as typed: `value` in `unit` (a plain unit, prefix taken in), `step` its last digit in the same unit."""

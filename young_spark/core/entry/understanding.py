@@ -8,16 +8,22 @@ from young_spark.core.entry.bench import Bench, Draft
 from young_spark.core.entry.expression import Expression, read_expression
 from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
+from young_spark.core.entry.impossible import is_impossible
 from young_spark.core.entry.keywords import BY_UNIT, WORDS
 from young_spark.core.entry.meaning import EntryContext, Meaning, Understanding
+from young_spark.core.entry.several import Placed, breath_of, placed_readings
+from young_spark.core.entry.story_guess import STRONG, guessed_kind, note_of
 from young_spark.core.entry.story_words import FIRST_WORDS, read_story
-from young_spark.core.entry.tokens import Figure, Token, Unclear, cut, folded
+from young_spark.core.entry.surety import has_figure, is_believable, is_short_of_a_figure
+from young_spark.core.entry.tokens import Figure, NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.figure import Measured, format_figure, format_value, quantity
 from young_spark.core.ground import OutOfDomain
 from young_spark.core.judging import judge_reading
 
 __all__ = ["EntryContext", "Meaning", "Understanding", "understand"]
 
+USES_WORDS = {"beat", "dial"}  # the sideband
+USES_AT = {"spur", "spurious_worst"}  # where it stands
 ASK_UNIT = "{text}: watts, volts, amps, MHz?"
 BARE_CHOICES = (
     ("carrier_power", "W", 1.0),
@@ -30,16 +36,63 @@ BARE_CHOICES = (
 
 def understand(text: str, context: EntryContext) -> Understanding:
     """What the text means in this context. Never raises for any text: it answers or it asks."""
+    plain = folded(text)
+    if not plain:
+        return Understanding(text=text)
     try:
         story = read_story(text)
-        if story is not None:
-            return Understanding(text=text, story=story)
-        plain = folded(text)
-        return _figures(text, plain, context) if plain else Understanding(text=text)
+        if story is None and re.search(r"\d ?uv(?![a-z])", plain):
+            raise NotOneFigure("Microvolts at a receiver: of what?")
+        meant = Understanding(text=text, story=story) if story is not None else _figures(text, plain, context)
+    except NotOneFigure as question:
+        meant = _in_one_breath(text, plain, context) or Understanding(text=text, question=str(question))
     except (Unclear, OutOfDomain) as question:
-        return Understanding(text=text, question=str(question))
+        meant = Understanding(text=text, question=str(question))
     except OverflowError:
-        return Understanding(text=text, question="That figure is beyond any bench. A zero too many?")
+        meant = Understanding(text=text, question="That figure is beyond any bench. A zero too many?")
+    return meant if meant.question is None else meant.model_copy(update={"as_note": note_of(text, plain)})
+
+
+def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """What the grammar of one figure asks about, read as facts in any order; or as words, where there is no figure."""
+    if not has_figure(plain) and not is_short_of_a_figure(plain):
+        return Understanding(text=text, story=note_of(text, plain))
+    if guessed_kind(plain) in STRONG:
+        return Understanding(text=text, story=note_of(text, plain))
+    breath = breath_of(plain, context)
+    if not breath.sure or not is_believable(breath, plain, context):
+        return None
+    try:
+        placed = placed_readings(breath, context)
+    except (Unclear, OutOfDomain, OverflowError):
+        return None
+    if not placed:
+        return None
+    return _taken_together(text, placed, breath.remark, context)
+
+
+def _taken_together(text: str, placed: list[Placed], remark: str, context: EntryContext) -> Understanding:
+    """Several readings as one meaning, each judged where it stands."""
+    verdicts = tuple(
+        judge_reading(
+            p.reading,
+            context.profiles,
+            context.model_copy(update={"conditions": p.conditions}).situation(p.conditions),
+        )
+        for p in placed
+    )
+    first = placed[0]
+    meaning = Meaning(
+        title=quantity(first.reading.quantity).name,
+        figure=figure_words(first.reading),
+        readings=tuple(p.reading for p in placed),
+        verdicts=verdicts,
+        conditions=first.conditions,
+        each=tuple(p.conditions for p in placed),
+        remark=remark,
+    )
+    guards = guard(first.reading, first.conditions, context, [])
+    return Understanding(text=text, meanings=(meaning,), chosen=0, guards=guards)
 
 
 def _figures(text: str, plain: str, context: EntryContext) -> Understanding:
@@ -48,10 +101,20 @@ def _figures(text: str, plain: str, context: EntryContext) -> Understanding:
     expression = read_expression(tokens)
     bench = Bench(context, context.conditions)
     if keyword is not None:
+        _must_use_it_all(keyword, expression)
         return _answer(text, [WORDS[keyword](expression, bench)], context, tokens)
     if expression.words:
-        raise Unclear(_unknown_word(expression.words[0]))
+        raise NotOneFigure(_unknown_word(expression.words[0]))
     return _without_keyword(text, expression, bench, tokens)
+
+
+def _must_use_it_all(keyword: str, expression: Expression) -> None:
+    """Nothing behind the first word is dropped in silence: what its grammar has no use for is for the frames."""
+    spare = [word for word in expression.words if word[0].isalnum()] if keyword not in USES_WORDS else []
+    if spare:
+        raise NotOneFigure(_unknown_word(spare[0]))
+    if expression.at is not None and keyword not in USES_AT:
+        raise NotOneFigure(f"{expression.at.text}: at what?")
 
 
 def _split_keyword(plain: str) -> tuple[str | None, str]:
@@ -66,10 +129,14 @@ def _split_keyword(plain: str) -> tuple[str | None, str]:
 
 def _unknown_word(word: str) -> str:
     near = difflib.get_close_matches(word, [*WORDS, *FIRST_WORDS], n=1, cutoff=0.7)
-    return f"What is '{word}'? " + (f"Did you mean '{near[0]}'?" if near else "Words begin with 'note'.")
+    if near and near[0] != word:
+        return f"What is '{word}'? Did you mean '{near[0]}'?"
+    return f"'{word}' there is not understood. Enter again keeps the whole as a note."
 
 
 def _without_keyword(text: str, expression: Expression, bench: Bench, tokens: list[Token]) -> Understanding:
+    if expression.at is not None:
+        raise NotOneFigure(f"{expression.at.text}: at what?")
     wanted = bench.context.expected
     figures = expression.figures or expression.ends or expression.arrow or ()
     if expression.nothing or expression.weak:
@@ -198,6 +265,8 @@ def _answer(
     if not meanings:
         return Understanding(text=text, question=question or "What was read?")
     principal = meanings[0].readings[0]
+    if question is None and is_impossible(principal, meanings[0].conditions):
+        raise NotOneFigure(f"{figure_words(principal)} as {quantity(principal.quantity).name.lower()}: is that meant?")
     guards = () if question else guard(principal, meanings[0].conditions, context, tokens)
     return Understanding(text=text, meanings=meanings, chosen=None if question else 0, question=question, guards=guards)
 

@@ -106,13 +106,40 @@ resistance Ω Resistance
 esr Ω ESR
 capacitance F Capacitance
 transistor_gain 1 Transistor gain
+dc_voltage V Volts DC
+ac_voltage V Volts AC or RF
+rf_level dBm RF level
+dc_current A Current of a stage
+stage_frequency Hz Frequency of a stage
+inrush_current A Inrush current
+alc_voltage V ALC volts
+switching_delay s Switching delay
+needle_on_audio W Needle on audio
+compression_1db_power W Power at 1 dB compression
+chirp Hz Chirp
+clarifier_range Hz Clarifier range
+sensitivity_20db_quieting dBm Sensitivity for 20 dB quieting
+minimum_discernible_signal dBm Minimum discernible signal
+sensitivity_by_ear dBm Sensitivity by ear
+squelch_hysteresis dB Squelch hysteresis
+image_rejection dB Image rejection
+adjacent_channel_selectivity dB Adjacent channel selectivity
+s_meter_reading S S-meter reading
+audio_power W Audio power
+filter_bandwidth Hz Filter bandwidth
+readability 1 Readability
+junction_voltage V Junction volts
+insulation_resistance Ω Insulation resistance
+leakage_current A Leakage current
+inductance H Inductance
+valve_emission % Valve emission
 """
 
 QUANTITIES: dict[str, Quantity] = {
     row.split()[0]: Quantity(*row.split(maxsplit=2)) for row in _TABLE.strip().splitlines()
 }
 
-_PREFIXED = {"W", "Hz", "A", "V", "s", "Ω", "F"}
+_PREFIXED = {"W", "Hz", "A", "V", "s", "Ω", "F", "H"}
 _PREFIXES = ((1e9, "G"), (1e6, "M"), (1e3, "k"), (1.0, ""), (1e-3, "m"), (1e-6, "µ"), (1e-9, "n"), (1e-12, "p"))
 MOST_DECIMALS = 4
 LEAST_HZ = 0.01  # a record may tell a frequency closer than any reference; nobody reads that

@@ -66,6 +66,16 @@ class Conditions(Frozen):
     modulation: Literal["on", "off"] | None = None
     tone_hz: float | None = None
     state: Literal["standby", "receive", "transmit"] | None = None
+    place: str | None = Field(None, max_length=60)  # a part, a pin, a test point: "Q7 base"
+    item: str | None = Field(None, max_length=60)  # "aerial", "load": what it was read at besides the unit
+    heat: Literal["cold", "warm", "hot"] | None = None
+    after_s: float | None = None  # of keying
+    audio: str | None = Field(None, max_length=20)  # whistle, voice, tone, two tones
+    load_ohm: float | None = None  # that audio was read into
+    test_v: float | None = None  # that insulation was tested with
+    form: Literal["pp", "peak", "rms", "ac"] | None = None  # of volts that alternate
+    marked: float | None = None  # what is printed on a part, in the quantity's unit
+    due: float | None = None  # what it should be, as the hand said
 
 
 class Measured(Frozen):
