@@ -54,6 +54,7 @@ P, F, E, A, V, D, M = (
 UNDERSTOOD = [
     ("3.8", P, P, 3.8),
     ("3.8w", None, P, 3.8),
+    ("pwoer 3.8", None, P, 3.8),
     ("3.8 W", None, P, 3.8),
     ("3,8w", None, P, 3.8),
     ("3.8 watts", None, P, 3.8),
@@ -235,7 +236,6 @@ ASKED = [
     ("-62dbc", None, "Which harmonic"),
     ("3db", None, "dB of what"),
     ("fwoo 3", None, "fwoo"),
-    ("pwoer 3.8", None, "power"),
     ("3.8 2.1", P, "which is which"),
     ("-3.8w", P, "dBm"),
     ("beat 27.184/1000", None, "USB or LSB"),

@@ -220,3 +220,35 @@ def test_only_what_is_sent_of_a_job_changes_and_nonsense_is_refused(bench, job):
     assert bench.patch(f"/api/jobs/{job.pk}", {"part": "later"}, content_type=JSON).status_code == 400
     assert bench.patch(f"/api/jobs/{job.pk}", {"owner": None}, content_type=JSON).status_code == 400
     assert bench.patch(f"/api/items/{job.items.get().pk}", {"model": "no-such"}, content_type=JSON).status_code == 400
+
+
+def test_figures_of_one_breath_stand_at_their_points_and_answer_their_lines(bench, job):
+    bench.patch(f"/api/jobs/{job.pk}", {"part": "find"}, content_type="application/json")
+    line = take(bench, job, "ch1 3.5w ch19 3.9w ch40 3.2w").json()
+    assert [r["where"] for r in line["readings"]] == ["AM · channel 1", "AM · channel 19", "AM · channel 40"]
+    assert [r["plan_row"] for r in line["readings"]] == ["power-am-1", "power-am-19", "power-am-40"]
+    beside = take(bench, job, "3.8w 1.25a", row="power-am-19").json()
+    assert [(r["quantity"], r["plan_row"]) for r in beside["readings"]] == [
+        ("carrier_power", "power-am-19"),
+        ("supply_current", "current-transmit"),
+    ]
+
+
+def test_no_text_is_refused_it_is_asked_about_and_then_kept_as_words(bench, job):
+    sent = {"text": "3.8 what xyzzy 2", "job": str(job.pk), "conditions": {}}
+    asked = bench.post("/api/understand", sent, content_type="application/json").json()
+    assert asked["question"] and asked["as_note"] == {**asked["as_note"], "kind": "note", "words": "3.8 what xyzzy 2"}
+    assert take(bench, job, sent["text"]).status_code == 422
+    kept = take(bench, job, sent["text"], as_note=True)
+    assert kept.status_code == 201 and kept.json()["kind"] == "note" and kept.json()["readings"] == []
+
+
+def test_words_alone_are_a_line_with_a_guess_of_its_kind(bench, job):
+    for text, kind in (("smells burnt near the final", "found"), ("cleaned the relay contacts", "did"), ("hm", "note")):
+        line = take(bench, job, text, as_note=True).json()
+        assert (line["kind"], line["story"]["words"]) == (kind, text)
+
+
+def test_what_is_no_part_of_a_figure_stays_with_it_as_a_remark(bench, job):
+    line = take(bench, job, "3.6w pwr slowly rising").json()
+    assert "remark: slowly rising" in line["readings"][0]["measured"]["remarks"]

@@ -2348,6 +2348,26 @@ export interface components {
             tone_hz?: number | null;
             /** State */
             state?: ("standby" | "receive" | "transmit") | null;
+            /** Place */
+            place?: string | null;
+            /** Item */
+            item?: string | null;
+            /** Heat */
+            heat?: ("cold" | "warm" | "hot") | null;
+            /** After S */
+            after_s?: number | null;
+            /** Audio */
+            audio?: string | null;
+            /** Load Ohm */
+            load_ohm?: number | null;
+            /** Test V */
+            test_v?: number | null;
+            /** Form */
+            form?: ("pp" | "peak" | "rms" | "ac") | null;
+            /** Marked */
+            marked?: number | null;
+            /** Due */
+            due?: number | null;
         };
         /**
          * Guard
@@ -2369,6 +2389,11 @@ export interface components {
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
             conditions: components["schemas"]["Conditions"];
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
         };
         /**
          * Measured
@@ -2443,6 +2468,11 @@ export interface components {
             stale?: string | null;
             /** Not As Left */
             not_as_left?: string | null;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
         };
         /**
          * StoryLine
@@ -2497,6 +2527,7 @@ export interface components {
             story: components["schemas"]["StoryLine"] | null;
             /** Question */
             question: string | null;
+            as_note: components["schemas"]["StoryLine"] | null;
             /** Guards */
             guards: components["schemas"]["Guard"][];
             /** Warning */
@@ -2572,7 +2603,17 @@ export interface components {
              *       "configuration": null,
              *       "modulation": null,
              *       "tone_hz": null,
-             *       "state": null
+             *       "state": null,
+             *       "place": null,
+             *       "item": null,
+             *       "heat": null,
+             *       "after_s": null,
+             *       "audio": null,
+             *       "load_ohm": null,
+             *       "test_v": null,
+             *       "form": null,
+             *       "marked": null,
+             *       "due": null
              *     }
              */
             conditions: components["schemas"]["Conditions"];
@@ -2668,7 +2709,17 @@ export interface components {
              *       "configuration": null,
              *       "modulation": null,
              *       "tone_hz": null,
-             *       "state": null
+             *       "state": null,
+             *       "place": null,
+             *       "item": null,
+             *       "heat": null,
+             *       "after_s": null,
+             *       "audio": null,
+             *       "load_ohm": null,
+             *       "test_v": null,
+             *       "form": null,
+             *       "marked": null,
+             *       "due": null
              *     }
              */
             conditions: components["schemas"]["Conditions"];
@@ -2678,6 +2729,11 @@ export interface components {
             model?: string | null;
             /** Sense */
             sense?: number | null;
+            /**
+             * As Note
+             * @default false
+             */
+            as_note: boolean;
             /** Supersedes */
             supersedes?: string | null;
             /**
@@ -3544,7 +3600,17 @@ export interface components {
              *       "configuration": null,
              *       "modulation": null,
              *       "tone_hz": null,
-             *       "state": null
+             *       "state": null,
+             *       "place": null,
+             *       "item": null,
+             *       "heat": null,
+             *       "after_s": null,
+             *       "audio": null,
+             *       "load_ohm": null,
+             *       "test_v": null,
+             *       "form": null,
+             *       "marked": null,
+             *       "due": null
              *     }
              */
             conditions: components["schemas"]["Conditions"];
@@ -3586,7 +3652,17 @@ export interface components {
              *       "configuration": null,
              *       "modulation": null,
              *       "tone_hz": null,
-             *       "state": null
+             *       "state": null,
+             *       "place": null,
+             *       "item": null,
+             *       "heat": null,
+             *       "after_s": null,
+             *       "audio": null,
+             *       "load_ohm": null,
+             *       "test_v": null,
+             *       "form": null,
+             *       "marked": null,
+             *       "due": null
              *     }
              */
             conditions: components["schemas"]["Conditions"];
@@ -4143,7 +4219,17 @@ export interface components {
              *       "configuration": null,
              *       "modulation": null,
              *       "tone_hz": null,
-             *       "state": null
+             *       "state": null,
+             *       "place": null,
+             *       "item": null,
+             *       "heat": null,
+             *       "after_s": null,
+             *       "audio": null,
+             *       "load_ohm": null,
+             *       "test_v": null,
+             *       "form": null,
+             *       "marked": null,
+             *       "due": null
              *     }
              */
             conditions: components["schemas"]["Conditions"];

@@ -42,7 +42,7 @@ export function Field(props: FieldProps) {
   useImperativeHandle(ref, () => ({
     focus,
     begin: field.begin,
-    take: field.take,
+    take: () => field.take(),
     isEmpty: () => field.isEmpty,
   }))
 
@@ -55,7 +55,7 @@ export function Field(props: FieldProps) {
     }
     if (event.key === 'Enter' && !event.nativeEvent.isComposing) {
       event.preventDefault()
-      if (!field.isQuestion) field.take()
+      field.enter()
     } else if (event.key === 'Tab' && !event.shiftKey && understood !== undefined && understood.meanings.length > 1) {
       event.preventDefault()
       field.choose(((sense ?? understood.chosen ?? -1) + 1) % understood.meanings.length)
@@ -70,7 +70,7 @@ export function Field(props: FieldProps) {
         className="entry"
         onSubmit={(e) => {
           e.preventDefault()
-          field.take()
+          field.enter()
         }}
       >
         <input
@@ -108,6 +108,7 @@ export function Field(props: FieldProps) {
         live={live}
         understood={understood}
         sense={sense}
+        noteAsked={field.noteAsked}
         onSense={(number) => {
           field.choose(number)
           focus()

@@ -10,6 +10,7 @@ const nothing: Understanding = {
   chosen: null,
   story: null,
   question: null,
+  as_note: null,
   guards: [],
   warning: null,
   answers: null,

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { LimitBar, marksOf } from '../ui/LimitBar'
 import { Verdict } from '../ui/verdict'
+import { KIND_NAMES } from '../ui/words'
 
 type Understanding = Schemas['UnderstoodOut']
 
@@ -13,11 +14,14 @@ interface UnderstoodProps {
   live?: ReactNode
   understood: Understanding | undefined
   sense: number | null
+  /** Enter was pressed while the question is open: a second one keeps the text as words. */
+  noteAsked?: boolean
   onSense: (sense: number) => void
   onAppend: (words: string) => void
 }
 
-export function Understood({ due, live = null, understood, sense, onSense, onAppend }: UnderstoodProps) {
+export function Understood(props: UnderstoodProps) {
+  const { due, live = null, understood, sense, noteAsked = false, onSense, onAppend } = props
   if (understood === undefined || understood.text.trim() === '') {
     if (live !== null) return live
     return (
@@ -42,6 +46,9 @@ export function Understood({ due, live = null, understood, sense, onSense, onApp
       {understood.question !== null && meaning === undefined && (
         <p className="ask-line" role="status">
           {understood.question}
+          {noteAsked && understood.as_note != null && (
+            <small> Enter again keeps it as it is, as a line of words ({KIND_NAMES[understood.as_note.kind]}).</small>
+          )}
         </p>
       )}
       {understood.meanings.length > 1 && (
@@ -78,6 +85,8 @@ export function Figure({ meaning, live = false }: { meaning: Schemas['MeaningOut
           {spread !== undefined && <span className="spread"> ± {spread}</span>}
         </div>
         <p className="sum">{first.measured.working}</p>
+        {first.where !== '' && <p className="sum">{first.where}</p>}
+        {(meaning.remark ?? '') !== '' && <p className="remark">remark: {meaning.remark}</p>}
       </div>
       <div>
         <Verdict verdict={first.verdict} size={24} />
@@ -89,14 +98,15 @@ export function Figure({ meaning, live = false }: { meaning: Schemas['MeaningOut
       </div>
       {others.length > 0 && (
         <p className="also">
-          {others.map((r) => (
-            <span key={r.quantity}>
+          {others.map((r, n) => (
+            <span key={`${r.quantity}${n}`}>
               {r.name} {r.figure}
+              {r.where !== '' && <small className="quiet"> {r.where}</small>}
             </span>
           ))}
         </p>
       )}
-      <p className="also quiet">{first.measured.remarks.join(' · ')}</p>
+      <p className="also quiet">{first.measured.remarks.filter((r) => !r.startsWith('remark: ')).join(' · ')}</p>
     </div>
   )
 }

@@ -10,6 +10,7 @@ const line = (id: string, text = '3.8w') => ({
   model: null,
   conditions: {} as never,
   sense: null,
+  as_note: false,
   supersedes: null,
   reason: '',
 })

@@ -31,6 +31,7 @@ export function useField(
   const [reason, setReason] = useState<string>(REASONS[0])
   const [choice, setChoice] = useState<{ text: string; sense: number } | null>(null)
   const [refusal, setRefusal] = useState<string | null>(null)
+  const [noteAskedOf, setNoteAskedOf] = useState<string | null>(null)
   const isEmpty = text.trim() === ''
   const asksForFile = onFile !== undefined && text.trim().toLowerCase() === 'file'
   const { data: latest, error } = useQuery({
@@ -57,7 +58,7 @@ export function useField(
     setSupersedes(replaced)
     input.current?.focus()
   }
-  const take = () => {
+  const take = (asNote = false) => {
     if (isEmpty) return
     if (asksForFile) {
       setText('')
@@ -68,13 +69,17 @@ export function useField(
       id: crypto.randomUUID(),
       text,
       ...place,
-      sense,
+      sense: asNote ? null : sense,
+      as_note: asNote,
       supersedes,
       reason: supersedes === null ? '' : reason,
     })
     begin('')
     setRefusal(null)
+    setNoteAskedOf(null)
   }
+  const isQuestion = isNewest && understood.question !== null && sense === null
+  const noteAsked = noteAskedOf === text
   return {
     text,
     isEmpty,
@@ -87,9 +92,15 @@ export function useField(
     problem: refusal ?? (error !== null && !isEmpty ? error.message : null),
     isRefused: refusal !== null,
     isClear: asksForFile || (isNewest && (understood.story !== null || (sense ?? understood.chosen) !== null)),
-    isQuestion: isNewest && understood.question !== null && sense === null,
+    noteAsked,
     begin,
     take,
+    /** Enter: takes what is clear; at a question it asks once more, and then keeps the text as it is. */
+    enter: () => {
+      if (!isQuestion) take()
+      else if (noteAsked && understood.as_note !== null) take(true)
+      else setNoteAskedOf(text)
+    },
     type: (words: string) => {
       setText(words)
       setRefusal(null)

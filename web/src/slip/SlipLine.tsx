@@ -49,6 +49,9 @@ function whereOf(conditions: Schemas['Conditions'] | null): string {
     conditions.frequency_hz != null ? `${conditions.frequency_hz / 1e6} MHz` : null,
     conditions.state,
     conditions.power_setting != null ? `${conditions.power_setting} power` : null,
+    conditions.item,
+    conditions.place,
+    conditions.heat,
   ]
   return parts.filter((p) => p != null).join(' · ')
 }
@@ -80,8 +83,25 @@ function ReadingCells({
           `taken back: ${line.withdrawn}`
         ) : (
           first.measured.working
-        )}
+        )}{' '}
+        {first.measured.remarks
+          ?.filter((r) => r.startsWith('remark: '))
+          .map((r) => (
+            <span key={r} className="remark">
+              {r.slice('remark: '.length)}
+            </span>
+          ))}
       </p>
+      {line.readings.some((r) => r.where !== '') && (
+        <ul className="breath">
+          {line.readings.slice(1).map((r) => (
+            <li key={r.id}>
+              {r.name} <small className="quiet">{r.where}</small> <b>{r.figure}</b>{' '}
+              {r.verdict !== null && <Verdict verdict={r.verdict} />}
+            </li>
+          ))}
+        </ul>
+      )}
     </>
   )
 }

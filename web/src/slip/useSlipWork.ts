@@ -162,6 +162,7 @@ const changed = (name: string, value: unknown, job: string, item: string | null)
   model: null,
   conditions: {} as never,
   sense: null,
+  as_note: false,
   supersedes: null,
   reason: '',
 })

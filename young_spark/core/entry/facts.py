@@ -2,6 +2,7 @@
 
 Nothing is decided here and nothing dropped: every letter of the text is in one of the facts."""
 
+import difflib
 import re
 from dataclasses import dataclass
 from functools import cache
@@ -26,6 +27,7 @@ UNITS: dict[str, tuple[str, float]] = {
     "seconds": ("s", 1), "min": ("s", 60), "mins": ("s", 60), "minutes": ("s", 60), "deg": ("°C", 1), "°c": ("°C", 1),
     "degrees": ("°C", 1), "div": ("div", 1), "divs": ("div", 1),
 }  # fmt: skip
+SHORTEST_MISTYPED = 4
 TOUCHING: dict[str, tuple[str, float]] = {
     "k": ("k", 1e3), "m": ("m", 1), "r": ("Ω", 1), "u": ("F", 1e-6), "n": ("F", 1e-9), "p": ("F", 1e-12),
     "c": ("°C", 1),
@@ -43,7 +45,7 @@ _UNIT = "|".join(sorted(map(re.escape, UNITS), key=len, reverse=True))
 _NUMBER = r"[+-]?(?:\d{1,3}(?:,\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?|[.,]\d+)"
 FIGURE = re.compile(
     rf"(?P<inside>\d+(?P<letter>[wkrvunp])\d+)(?![\w.])|(?P<number>{_NUMBER})"
-    rf"(?:\s*(?P<unit>{_UNIT})(?![a-zω°])|(?P<touching>[kmrunpc])(?![a-zω\d]))?(?P<more>\+(?!\d))?"
+    rf"(?:\s*(?P<unit>{_UNIT})(?![a-zω°]|-[a-z])|(?P<touching>[kmrunpc])(?![a-zω\d]))?(?P<more>\+(?!\d))?"
 )
 PART = r"(?:rfc|tp|tr|ic|vr|rv|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)\d{1,3}[a-z]?"
 ELECTRODES = {
@@ -105,7 +107,26 @@ def _next(text: str, at: int, before: list[Fact]) -> tuple[Fact, int]:
             return found
     word = WORD.match(rest)
     assert word is not None
+    meant = nearly(word[0])
+    if meant is not None:
+        kind, of, is_ = vocabulary().facts[meant]
+        return Fact(kind, word[0], of=of, is_=is_), len(word[0])
     return Fact("word", word[0]), len(word[0])
+
+
+def nearly(word: str) -> str | None:
+    """The word of the trade that a word of four letters or more is with one letter wrong."""
+    if len(word) < SHORTEST_MISTYPED or word in UNITS:
+        return None
+    near = difflib.get_close_matches(word, _single_words(), n=1, cutoff=0.8)
+    return near[0] if near and near[0][0] == word[0] and abs(len(near[0]) - len(word)) <= 1 else None
+
+
+@cache
+def _single_words() -> tuple[str, ...]:
+    return tuple(
+        w for w, (kind, _, _) in vocabulary().facts.items() if kind == "quantity" and len(w) >= 4 and " " not in w
+    )
 
 
 Found = tuple[Fact, int] | None

@@ -42,8 +42,9 @@ def _both_depths(figures: tuple[Figure, ...], bench: Bench) -> Draft:
 
 
 def read_deviation(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
-    """Peak deviation from a meter (a bare figure is kHz), both peaks, or discriminator volts × slope."""
-    bench = bench.set(modulation="on")
+    """Peak deviation from a meter (a bare figure is kHz), both peaks, or discriminator volts × slope. It is FM,
+    whatever the chip says."""
+    bench = bench.set(modulation="on", mode="fm")
     if expression.slope_hz_per_v is not None:
         volts = single(expression, "Discriminator")
         if volts.unit not in {"V", "Vp", "Vpp", None}:

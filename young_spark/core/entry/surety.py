@@ -12,8 +12,15 @@ NOT_A_READING = re.compile(
     r"(?<![\w])(should|book|says?|said|rated|rating|type|limit|limits|setting|ratio|scale|knob|fuse|trips?|fitted|"
     r"serial|page|photo|pin|pins|before|reckons|promised|supposed|was|were|try|compare|tap|turns|started|till|until|"
     r"why|what|which|how|if|when|comes? in|folds|arcs|up to|expect|want|wants|need|needs|lamp|quid|hours?|oclock|"
-    r"with|without|cathode|anode|base|collector|emitter|gate|contact|side|noise|reg|pad|own|bench|not|sorry|meter|probe|marked|meas|zener|circuit)(?![\w])"
+    r"with|without|noise|reg|pad|own|bench|not|sorry|meter|probe|marked|meas|zener|circuit)(?![\w])"
 )
+# what may stand beside a figure without changing what it is; any other word is asked about
+HARMLESS = {
+    "now", "still", "again", "today", "slowly", "slow", "rising", "rises", "falling", "steady", "steadily", "wide",
+    "dc", "drops", "back", "same", "clean", "sticks", "flickers", "wanders", "meter", "needle", "bit", "rise", "warms",
+    "settles", "after", "noisy", "jumpy", "moves", "creeping", "up", "down", "quickly", "then", "led", "overmods",
+    "reads", "right",
+}  # fmt: skip
 LONGEST_REMARK = 4  # words; more of them than that say something of their own
 # what a quantity can be at all, at rest or not; then what a unit can
 POSSIBLE = {
@@ -37,12 +44,11 @@ def is_short_of_a_figure(plain: str) -> bool:
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
     remark = breath.remark.split()
-    if len(remark) > LONGEST_REMARK or NOT_A_READING.search(plain):
+    if len(remark) > LONGEST_REMARK or NOT_A_READING.search(plain) or not set(remark) <= HARMLESS:
         return False
     if not all(_is_spoken(said) and _is_possible(said, context) for said in breath.said):
         return False
-    bare = re.search(r"(?<![\w.])\d+(?:\.\d+)?(?![\w.%])", breath.remark)
-    return bare is None and _tells_apart(breath)
+    return _tells_apart(breath)
 
 
 def _is_spoken(said: Said) -> bool:

@@ -14,7 +14,7 @@ from young_spark.core.entry.meaning import EntryContext, Meaning, Understanding
 from young_spark.core.entry.several import Placed, breath_of, placed_readings
 from young_spark.core.entry.story_guess import STRONG, guessed_kind, note_of
 from young_spark.core.entry.story_words import FIRST_WORDS, read_story
-from young_spark.core.entry.surety import has_figure, is_believable, is_short_of_a_figure
+from young_spark.core.entry.surety import FARTHEST_OVER, has_figure, is_believable, is_short_of_a_figure
 from young_spark.core.entry.tokens import Figure, NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.figure import Measured, format_figure, format_value, quantity
 from young_spark.core.ground import OutOfDomain
@@ -22,6 +22,7 @@ from young_spark.core.judging import judge_reading
 
 __all__ = ["EntryContext", "Meaning", "Understanding", "understand"]
 
+REMARK = "remark: "  # before the words of a text that are no part of a figure
 USES_WORDS = {"beat", "dial"}  # the sideband
 USES_AT = {"spur", "spurious_worst"}  # where it stands
 ASK_UNIT = "{text}: watts, volts, amps, MHz?"
@@ -72,7 +73,11 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
 
 
 def _taken_together(text: str, placed: list[Placed], remark: str, context: EntryContext) -> Understanding:
-    """Several readings as one meaning, each judged where it stands."""
+    """Several readings as one meaning, each judged where it stands; the remark stays with the first of them."""
+    if remark:
+        told = placed[0].reading
+        kept = told.model_copy(update={"remarks": (f"{REMARK}{remark}", *told.remarks)})
+        placed = [replace(placed[0], reading=kept), *placed[1:]]
     verdicts = tuple(
         judge_reading(
             p.reading,
@@ -265,7 +270,9 @@ def _answer(
     if not meanings:
         return Understanding(text=text, question=question or "What was read?")
     principal = meanings[0].readings[0]
-    if question is None and is_impossible(principal, meanings[0].conditions):
+    most, bare = context.greatest_power_w, all(t.unit is None for t in tokens if isinstance(t, Figure))
+    too_much = bare and principal.unit == "W" and most is not None and (principal.value or 0) > FARTHEST_OVER * most
+    if question is None and (too_much or is_impossible(principal, meanings[0].conditions)):
         raise NotOneFigure(f"{figure_words(principal)} as {quantity(principal.quantity).name.lower()}: is that meant?")
     guards = () if question else guard(principal, meanings[0].conditions, context, tokens)
     return Understanding(text=text, meanings=meanings, chosen=None if question else 0, question=question, guards=guards)

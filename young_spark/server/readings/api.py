@@ -79,6 +79,7 @@ def understand(request: SignedIn, data: TextIn) -> UnderstoodOut:
         chosen=meant.chosen,
         story=meant.story,
         question=meant.question,
+        as_note=meant.as_note,
         guards=list(meant.guards),
         warning=_warning(state, meant.story.kind if meant.story else None),
     )
@@ -100,6 +101,7 @@ def take_line(request: SignedIn, data: LineIn) -> Status[LineOut]:
         sense=data.sense,
         supersedes=services.line_of(data.supersedes),
         reason=data.reason,
+        as_note=data.as_note,
     )
     return Status(201, _one(line))
 

@@ -29,6 +29,7 @@ class ReadingOut(Schema):
     plan_row: str | None = None
     stale: str | None = None
     not_as_left: str | None = None
+    where: str = ""  # where it stands, where that is not what the whole line says
 
 
 class MeaningOut(Schema):
@@ -37,6 +38,7 @@ class MeaningOut(Schema):
     title: str
     readings: list[ReadingOut]
     conditions: Conditions
+    remark: str = ""  # words that are no part of any figure: they stay with the line
 
 
 class UnderstoodOut(Schema):
@@ -47,6 +49,7 @@ class UnderstoodOut(Schema):
     chosen: int | None
     story: StoryLine | None
     question: str | None
+    as_note: StoryLine | None  # what a second Enter keeps while a question is open
     guards: list[Guard]
     warning: str | None = None
     answers: str | None = None  # the open line it answers, where that is not the current one
@@ -91,6 +94,7 @@ class LineIn(Schema):
     row: str | None = Field(None, max_length=60)
     model: str | None = Field(None, max_length=60)
     sense: int | None = Field(None, ge=0, le=20)
+    as_note: bool = False  # a text that is a question is kept as the words it is
     supersedes: UUID | None = None
     reason: str = Field("", max_length=200)
 
@@ -115,7 +119,12 @@ class SettleIn(Schema):
 
 
 def reading_out(
-    measured: Measured, verdicts: list[VerdictLine], *, reading: Reading | None = None, stale: str | None = None
+    measured: Measured,
+    verdicts: list[VerdictLine],
+    *,
+    reading: Reading | None = None,
+    stale: str | None = None,
+    where: str = "",
 ) -> ReadingOut:
     """A figure for the web, with its words."""
     first = worst(tuple(verdicts))
@@ -132,15 +141,34 @@ def reading_out(
         plan_row=reading.plan_row if reading else None,
         stale=stale,
         not_as_left=not_as_it_leaves(reading.as_conditions) if reading and reading.phase == "as_left" else None,
+        where=where,
     )
+
+
+def where_words(conditions: Conditions) -> str:
+    """Where a figure stands, in words: 'AM · channel 40', 'Q7 base · receive'."""
+    parts = [
+        conditions.item or "",
+        conditions.place or "",
+        conditions.mode.upper() if conditions.mode else "",
+        f"channel {conditions.channel}" if conditions.channel is not None else "",
+        f"{conditions.frequency_hz / 1e6:g} MHz" if conditions.frequency_hz else "",
+        f"{conditions.power_setting} power" if conditions.power_setting else "",
+        conditions.state or "",
+        conditions.heat or "",
+        f"after {conditions.after_s:g} s" if conditions.after_s else "",
+    ]
+    return " · ".join(p for p in parts if p)
 
 
 def meaning_out(meaning: Meaning) -> MeaningOut:
     """One sense of the text for the web."""
-    pairs = zip(meaning.readings, meaning.verdicts, strict=True)
-    return MeaningOut(
-        title=meaning.title, readings=[reading_out(r, list(v)) for r, v in pairs], conditions=meaning.conditions
-    )
+    pairs = enumerate(zip(meaning.readings, meaning.verdicts, strict=True))
+    readings = [
+        reading_out(r, list(v), where=where_words(meaning.conditions_of(n)) if meaning.each else "")
+        for n, (r, v) in pairs
+    ]
+    return MeaningOut(title=meaning.title, readings=readings, conditions=meaning.conditions, remark=meaning.remark)
 
 
 def _picture_out(picture: Picture, words: str) -> PictureOut:
@@ -154,6 +182,7 @@ def _picture_out(picture: Picture, words: str) -> PictureOut:
 
 def line_out(line: Line, readings: list[Reading], stale: dict[str, str]) -> LineOut:
     """A line for the web."""
+    apart = len({where_words(r.as_conditions) for r in readings}) > 1
     picture = getattr(line, "picture", None)
     return LineOut(
         id=line.pk,
@@ -172,6 +201,7 @@ def line_out(line: Line, readings: list[Reading], stale: dict[str, str]) -> Line
                 [VerdictLine.model_validate(v) for v in r.verdicts],
                 reading=r,
                 stale=stale.get(str(r.pk)),
+                where=where_words(r.as_conditions) if apart else "",
             )
             for r in readings
         ],

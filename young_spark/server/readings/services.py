@@ -6,7 +6,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.entry import EntryContext, Meaning, Repeated, Understanding, figure_words
+from young_spark.core.entry import EntryContext, Meaning, Repeated, StoryLine, Understanding, figure_words
 from young_spark.core.figure import Conditions, Measured
 from young_spark.core.gear import PlanRow
 from young_spark.core.job import Placed, placing, plans
@@ -67,10 +67,12 @@ def take_line(
     reason: str = "",
     captured: dict[str, Any] | None = None,
     repeated: Repeated | None = None,
+    as_note: bool = False,
 ) -> Line:
     """Store what was typed, with every figure, spread and verdict the core works out of it.
 
-    `captured` is what instruments sent, kept as it was; `repeated` the scatter of a mean that they gave.
+    `as_note` keeps a text that is a question as the line of words that it may be. `captured` is what instruments
+    sent, kept as it was; `repeated` the scatter of a mean that they gave.
 
     The same id again returns the stored line; with other inputs it raises Conflict. Text with no single sense, and no
     `sense` chosen among the ones offered, raises NotUnderstood with the question."""
@@ -85,6 +87,7 @@ def take_line(
         "model": model,
         "sense": sense,
         "supersedes": _id(supersedes),
+        **({"as_note": True} if as_note else {}),
     } | ({"captured": captured} if captured else {})
     if (stored := same_or_conflict(line_id, raw)) is not None:
         return stored
@@ -99,8 +102,9 @@ def take_line(
         phase=state.phase, text=text, raw=raw, by=actor,
     )  # fmt: skip
     taken: list[Reading] = []
-    if place.meant.story is not None:
-        line.kind, line.story = place.meant.story.kind, place.meant.story.model_dump(exclude_none=True)
+    story = _words_of(place.meant, as_note=as_note)
+    if story is not None:
+        line.kind, line.story = story.kind, story.model_dump(exclude_none=True)
         line.save()
     else:
         meaning = _chosen(place.meant, sense)
@@ -169,6 +173,11 @@ def figure_of(line: Line) -> tuple[str, str | None]:
     return figure_words(first.as_measured), first.worst_verdict.verdict if first.worst_verdict else None
 
 
+def _words_of(meant: Understanding, *, as_note: bool) -> StoryLine | None:
+    """The line of words that a text is, or is kept as."""
+    return meant.as_note if as_note and meant.story is None else meant.story
+
+
 def _chosen(meant: Understanding, sense: int | None) -> Meaning:
     """The meaning that was taken; raises NotUnderstood with the question while none is."""
     number = meant.chosen if sense is None else sense
@@ -184,6 +193,10 @@ def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None)
     wanted = state.row(answered)
     made = []
     for position, (found, verdicts) in enumerate(zip(meaning.readings, meaning.verdicts, strict=True)):
+        conditions = meaning.conditions_of(position)
+        if meaning.each:  # each figure of a breath answers the open line of its own point
+            answered = plans.answered_row(state.open_lines, [found.quantity], conditions, row)
+            wanted = state.row(answered)
         reading = Reading.objects.create(
             id=uuid.uuid5(line.id, str(position)),
             line=line,
@@ -194,7 +207,7 @@ def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None)
             uncertainty=found.uncertainty,
             bound=found.bound,
             measured=found.model_dump(mode="json"),
-            conditions=meaning.conditions.model_dump(),
+            conditions=conditions.model_dump(),
             verdicts=[v.model_dump(mode="json") for v in verdicts],
             phase=line.phase,
             plan_row=answered if wanted is not None and wanted.quantity == found.quantity else None,

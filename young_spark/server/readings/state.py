@@ -8,7 +8,7 @@ from threading import Lock
 from typing import cast
 from uuid import UUID
 
-from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, StoryLine, figure_words
+from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, Point, StoryLine, figure_words
 from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
 from young_spark.core.gear import JobPart, Model, PlanRow, models
 from young_spark.core.job import plans
@@ -124,6 +124,12 @@ class State:
         return plans.while_not_safe(wanted) if self.locked_because else wanted
 
     @cached_property
+    def points(self) -> tuple[Point, ...]:
+        """Where the plan wants what: a text may name one of them by its channel, band or setting."""
+        names = set(Point.model_fields)
+        return tuple(Point.model_validate(row.model_dump(include=names)) for row in self.rows)
+
+    @cached_property
     def retest(self) -> tuple[plans.OpenLine, ...]:
         """The shortest list that would prove the unit again."""
         return plans.retest(self.rows, self.facts, self.stale)
@@ -154,6 +160,7 @@ class State:
             earlier=tuple(e for r in self.standing_readings if (e := _earlier(r)) is not None),
             greatest_power_w=self.model.greatest_power_w if self.model else None,
             path=self.path,
+            points=self.points,
         )
 
 
