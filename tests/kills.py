@@ -76,7 +76,7 @@ class Killing:
         began = time.monotonic()
         served = Served("serve", self.folder, self.port, **environment)
         if not served.address:
-            self.outcome.unclean.append(served.process.stderr.read()[-300:])
+            self.outcome.unclean.append(served.complained()[-300:])
             raise RuntimeError(f"it did not start again: {self.outcome.unclean[-1]}")
         self.outcome.slowest_start_s = max(self.outcome.slowest_start_s, time.monotonic() - began)
         return served
@@ -115,10 +115,10 @@ class Killing:
         self.up.clear()
         self.served.process.kill()
         self.served.process.wait()
-        if "Traceback" in (said := self.served.process.stderr.read()):
+        if "Traceback" in (said := self.served.complained()):
             self.outcome.unclean.append(said[-400:])
         self.served.process.stdout.close()
-        self.served.process.stderr.close()
+        self.served.complaints.close()
         self.served = self._start()
         self.served.cookies = self.cookies
         self.served.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))

@@ -8,6 +8,7 @@ import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import urllib.request
 import uuid
 from collections.abc import Sequence
@@ -44,8 +45,9 @@ class Served:
     def __init__(self, command: str, data: Path, port: int, *, more: Sequence[str] = (), **environment: str) -> None:
         env = {**os.environ, "PYTHONPATH": str(ROOT), **environment}
         words = [sys.executable, "-m", "young_spark.cli", command, "--data", str(data), "--port", str(port), *more]
+        self.complaints = tempfile.TemporaryFile()  # a pipe that nobody reads would fill up and stop the program
         self.process = subprocess.Popen(
-            words, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, env=env
+            words, cwd=ROOT, stdout=subprocess.PIPE, stderr=self.complaints, text=True, env=env
         )
         self.data = data
         self.address = self.entry = ""
@@ -89,6 +91,11 @@ class Served:
         self.opener.open(request, timeout=120).close()
         return line
 
+    def complained(self) -> str:
+        """What it said on its second channel so far."""
+        size = os.fstat(self.complaints.fileno()).st_size
+        return os.pread(self.complaints.fileno(), size, 0).decode(errors="replace")  # its own place is not moved
+
     def __enter__(self) -> "Served":
         return self
 
@@ -105,7 +112,7 @@ class Served:
             self.process.kill()
             self.process.wait()
         self.process.stdout.close()
-        self.process.stderr.close()
+        self.complaints.close()
 
 
 def free_port() -> int:

@@ -41,6 +41,7 @@ class Soak:
     memory_mb: list[float] = field(default_factory=list)
     rest: float = 0.0
     disk: str = ""
+    complaints: int = 0
 
     def __str__(self) -> str:
         lines = sum(map(len, self.sent.values()))
@@ -49,7 +50,7 @@ class Soak:
             f"doubled, {len(self.failed)} failed; {self.refused} times refused and sent again while locked or full "
             f"({self.disk}); {self.tabs} tabs opened and closed, {self.followers} follow afterwards; {self.held} "
             f"readings still held; memory {self.memory_mb[0]:.0f} MB after a tenth, {self.memory_mb[-1]:.0f} MB at the "
-            f"end; at rest afterwards {self.rest:.1%} of a core"
+            f"end; at rest afterwards {self.rest:.1%} of a core; {self.complaints} kB of complaints on its second channel"
         )
 
 
@@ -189,6 +190,7 @@ class _Soaking:
 
     def count(self) -> None:
         time.sleep(12)  # what was held is sent again, and closed tabs are noticed
+        self.found.complaints = len(self.served.complained()) // 1000
         page = self.served.get("/api/bench/instruments")
         self.found.held, self.found.followers = page["held"], page["followers"]
         before, began = self.processor(), time.monotonic()
