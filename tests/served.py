@@ -45,7 +45,8 @@ class Served:
     def __init__(self, command: str, data: Path, port: int, *, more: Sequence[str] = (), **environment: str) -> None:
         env = {**os.environ, "PYTHONPATH": str(ROOT), **environment}
         words = [sys.executable, "-m", "young_spark.cli", command, "--data", str(data), "--port", str(port), *more]
-        self.complaints = tempfile.TemporaryFile()  # a pipe that nobody reads would fill up and stop the program
+        self.opened = contextlib.ExitStack()
+        self.complaints = self.opened.enter_context(tempfile.TemporaryFile())  # a pipe that nobody reads would stop it
         self.process = subprocess.Popen(
             words, cwd=ROOT, stdout=subprocess.PIPE, stderr=self.complaints, text=True, env=env
         )
@@ -112,7 +113,7 @@ class Served:
             self.process.kill()
             self.process.wait()
         self.process.stdout.close()
-        self.complaints.close()
+        self.opened.close()
 
 
 def free_port() -> int:

@@ -50,7 +50,7 @@ class Soak:
             f"doubled, {len(self.failed)} failed; {self.refused} times refused and sent again while locked or full "
             f"({self.disk}); {self.tabs} tabs opened and closed, {self.followers} follow afterwards; {self.held} "
             f"readings still held; memory {self.memory_mb[0]:.0f} MB after a tenth, {self.memory_mb[-1]:.0f} MB at the "
-            f"end; at rest afterwards {self.rest:.1%} of a core; {self.complaints} kB of complaints on its second channel"
+            f"end; at rest afterwards {self.rest:.1%} of a core; {self.complaints} kB of complaints"
         )
 
 
