@@ -118,7 +118,7 @@ class Killing:
         if "Traceback" in (said := self.served.complained()):
             self.outcome.unclean.append(said[-400:])
         self.served.process.stdout.close()
-        self.served.opened.close()
+        self.served.complaints.unlink()
         self.served = self._start()
         self.served.cookies = self.cookies
         self.served.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))

@@ -45,11 +45,10 @@ class Served:
     def __init__(self, command: str, data: Path, port: int, *, more: Sequence[str] = (), **environment: str) -> None:
         env = {**os.environ, "PYTHONPATH": str(ROOT), **environment}
         words = [sys.executable, "-m", "young_spark.cli", command, "--data", str(data), "--port", str(port), *more]
-        self.opened = contextlib.ExitStack()
-        self.complaints = self.opened.enter_context(tempfile.TemporaryFile())  # a pipe that nobody reads would stop it
-        self.process = subprocess.Popen(
-            words, cwd=ROOT, stdout=subprocess.PIPE, stderr=self.complaints, text=True, env=env
-        )
+        handle, kept = tempfile.mkstemp(prefix="complaints")  # a pipe that nobody reads would stop it
+        self.complaints = Path(kept)
+        self.process = subprocess.Popen(words, cwd=ROOT, stdout=subprocess.PIPE, stderr=handle, text=True, env=env)
+        os.close(handle)
         self.data = data
         self.address = self.entry = ""
         for line in self.process.stdout:
@@ -94,8 +93,7 @@ class Served:
 
     def complained(self) -> str:
         """What it said on its second channel so far."""
-        size = os.fstat(self.complaints.fileno()).st_size
-        return os.pread(self.complaints.fileno(), size, 0).decode(errors="replace")  # its own place is not moved
+        return self.complaints.read_text(errors="replace")
 
     def __enter__(self) -> "Served":
         return self
@@ -113,7 +111,7 @@ class Served:
             self.process.kill()
             self.process.wait()
         self.process.stdout.close()
-        self.opened.close()
+        self.complaints.unlink(missing_ok=True)
 
 
 def free_port() -> int:
