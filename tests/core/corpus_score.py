@@ -11,8 +11,9 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from young_spark.core.entry import EntryContext, Expected, Point, understand
-from young_spark.core.entry.facts import BANDS_M
+from young_spark.core.entry import Earlier, EntryContext, Expected, Meaning, Point, understand
+from young_spark.core.entry.fact import BANDS_M
+from young_spark.core.entry.results_said import CONDITION
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.figure import QUANTITIES, Conditions, Measured
 from young_spark.core.judging import channel_plans
@@ -59,36 +60,68 @@ def context_of(context: dict[str, Any]) -> EntryContext:
         expected=Expected(quantity=current["quantity"]) if current and current["quantity"] in QUANTITIES else None,
         channel_plan=channel_plans().get(context.get("channel_plan", "")),
         greatest_power_w=context.get("greatest_power_w"),
+        power_settings=tuple(context.get("power_settings", ())),
+        modes=tuple(context.get("modes", ())),
+        earlier=_last_of(context),
         points=tuple(
             Point.model_validate({k: v for k, v in line.items() if k in OF_A_POINT | {"quantity"}}) for line in lines
         ),
     )
 
 
+def _last_of(context: dict[str, Any]) -> tuple[Earlier, ...]:
+    last = context.get("last")
+    if last is None:
+        return ()
+    told = Conditions.model_validate({k: v for k, v in last.items() if k in KNOWN})
+    return (
+        Earlier(quantity=last["quantity"], value=last["value"], uncertainty=None, conditions=told, phase="in_work"),
+    )
+
+
 def breath_of(text: Text) -> Breath:
     """What the field understood, as readings at their addresses."""
     meant = understand(text.text, context_of(text.context))
-    if meant.story is not None:
+    if meant.story is not None and meant.chosen is None:
         return Breath(remark=meant.story.words, sure=True)
     if meant.chosen is None:
         return Breath(sure=False)
     meaning = meant.meanings[meant.chosen]
-    return Breath(
-        tuple(_said(r, meaning.conditions_of(n), text.context) for n, r in enumerate(meaning.readings)), meaning.remark
-    )
+    return Breath(readings_of(meaning, text.context), meaning.remark)
+
+
+def readings_of(meaning: Meaning, context: dict[str, Any]) -> tuple[Said, ...]:
+    """The readings of a meaning as the corpora tell them."""
+    return tuple(_said(r, meaning.conditions_of(n), context) for n, r in enumerate(meaning.readings))
 
 
 def _said(reading: Measured, conditions: Conditions, context: dict[str, Any]) -> Said:
     """A reading as the corpora tell one; what only the bench's own chips say is no part of its address."""
     chips = context.get("chips", {})
     told = {k: v for k, v in conditions.model_dump(exclude_defaults=True).items() if chips.get(k) != v}
-    told.pop("instrument", None)
-    result = "none" if reading.read_as == "nothing" else "weak" if reading.reason == "not_measured" else None
+    if told.get("instrument") not in {"own_meter", "rf_probe"}:
+        told.pop("instrument", None)
+    if reading.at_hz is not None:
+        told["at_hz"] = reading.at_hz
+    result = "none" if reading.read_as == "nothing" else reading.result
     low, high = reading.ends or (None, None)
-    about = any(remark.startswith("about") for remark in reading.remarks)
-    value = None if result or reading.ends else reading.value
-    bound = None if result else reading.bound
-    return Said(reading.quantity, value, low, high, reading.unit, result, bound, about, True, told)
+    return Said(
+        quantity=None if reading.quantity == CONDITION else reading.quantity,
+        value=None if reading.read_as == "nothing" or _is_between(reading) else reading.value,
+        low=low,
+        high=high,
+        unit=reading.unit,
+        result=result,
+        bound=None if reading.read_as == "nothing" else reading.bound,
+        about=any(remark.startswith("about") for remark in reading.remarks),
+        derived=True,
+        address=told,
+    )
+
+
+def _is_between(reading: Measured) -> bool:
+    """A figure that moves is told by its ends; a width between two edges is a figure of its own."""
+    return reading.ends is not None and reading.ends[0] <= (reading.value or 0.0) <= reading.ends[1]
 
 
 def verdict(text: Text, breath: Breath) -> tuple[str, str]:
@@ -98,7 +131,7 @@ def verdict(text: Text, breath: Breath) -> tuple[str, str]:
         if breath.said:
             return "wrong", f"a reading where there is none: {[(s.quantity, s.value, s.result) for s in breath.said]}"
         if "sets" in told:
-            return "asked", "where the hand is now is not a line yet"
+            return _of_sets(text)
         return "right", ""  # a note or a question: whoever reads no figure leaves it to those
     if not breath.sure or not breath.said:
         return "asked", "nothing sure"
@@ -112,11 +145,19 @@ def verdict(text: Text, breath: Breath) -> tuple[str, str]:
                 f"no {wanted.get('quantity')} {wanted.get('value')}: {near or [(s.quantity, s.value) for s in found]}",
             )
         found.remove(fits)
-    if found:
+    if found and not ({"return_loss"} >= {s.quantity for s in found}):  # an SWR in other words
         return "wrong", f"too much: {[(s.quantity, s.value) for s in found]}"
     if words_of(told.get("remark", "")) != words_of(breath.remark):
         return "wrong", f"remark {breath.remark!r} for {told.get('remark', '')!r}"
     return "right", ""
+
+
+def _of_sets(text: Text) -> tuple[str, str]:
+    sets = understand(text.text, context_of(text.context)).sets
+    if not sets:
+        return "asked", "no place"
+    same = len(sets) == len(text.told["sets"]) and not of_address(text.told["sets"], Said(None, address=sets), {})
+    return ("right", "") if same else ("wrong", f"{sets}")
 
 
 def words_of(remark: str) -> list[str]:
@@ -153,8 +194,12 @@ def near(found: float | None, wanted: float | None, unit: str) -> bool:
 def of_address(wanted: dict[str, Any], said: Said, context: dict[str, Any]) -> str:
     place = dict(said.address)
     for key in wanted.keys() - NO_ADDRESS:
-        by_frequency = key == "band" or (key == "frequency_hz" and "channel" not in place)
-        if not (same_band(place, wanted[key]) if by_frequency else alike(place.get(key), wanted[key])):
+        of_metres = key == "band" and str(wanted[key]).rstrip("m").isdigit()
+        by_frequency = of_metres or (key == "frequency_hz" and "channel" not in place)
+        there = place.get(
+            key, context.get("chips", {}).get(key)
+        )  # what the bench's chips say is no part of the address
+        if not (same_band(place, wanted[key]) if by_frequency else alike(there, wanted[key])):
             return f"{key} {place.get('frequency_hz' if by_frequency else key)}"
         place.pop("frequency_hz" if by_frequency else key, None)
     lines = [line for line in context.get("lines", ()) if line["quantity"] == said.quantity]

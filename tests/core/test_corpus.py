@@ -8,14 +8,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.corpus_score import Text, breath_of, context_of, texts, verdict
-from young_spark.core.entry import understand
+from tests.core.corpus_score import Text, breath_of, context_of, differs, readings_of, texts, verdict
+from young_spark.core.entry import Understanding, understand
 from young_spark.core.entry.facts import cut
-from young_spark.core.entry.story_guess import guessed_kind
 from young_spark.core.entry.tokens import folded
 from young_spark.core.figure import QUANTITIES
 
 POWER = "carrier_power"
+AS_SAID = {"adjusted": "turned"}  # the kind as it is stored, and as the corpora say it
+STORED = {"found": "value_found", "left": "value_left"}
 EVERY = [*texts("own"), *texts("shared")]
 
 
@@ -24,18 +25,47 @@ def score(name: str) -> Counter[str]:
     return Counter(verdict(text, breath_of(text))[0] for text in texts(name))
 
 
-# right at least, wrong at most: what the field reaches now. The aim is 97 % and none.
-@pytest.mark.parametrize(("name", "right", "wrong"), [("own", 0.72, 0.08), ("shared", 0.44, 0.12)])
+# right at least, wrong at most
+@pytest.mark.parametrize(("name", "right", "wrong"), [("own", 0.97, 0.007), ("shared", 0.99, 0.0)])
 def test_the_field_understands_what_hands_type(name, right, wrong):
     found = score(name)
     total = sum(found.values())
     assert found["right"] / total >= right and found["wrong"] / total <= wrong, found
 
 
-def test_lines_of_words_are_of_the_kind_that_a_hand_would_say():
+def test_lines_of_words_are_filed_as_such_with_the_kind_that_a_hand_would_say():
     stories = [text for text in EVERY if "story" in text.told]
-    right = sum((guessed_kind(folded(t.text)) or "note") == t.told["story"]["kind"] for t in stories)
-    assert right >= 0.95 * len(stories)
+    kinds = [(understand(t.text, context_of(t.context)).story, t) for t in stories]
+    right = sum(s is not None and AS_SAID.get(s.kind, s.kind) == t.told["story"]["kind"] for s, t in kinds)
+    assert right >= 0.97 * len(stories), [t.text for s, t in kinds if s is None]
+
+
+@pytest.mark.parametrize("key", ["part_out", "part_in", "reason", "cost", "minutes", "adjuster", "found", "left"])
+def test_what_the_words_of_a_repair_say_is_told_apart(key):
+    told = [t for t in EVERY if key in t.told.get("story", {})]
+    lines = [(understand(t.text, context_of(t.context)).story, t.told["story"][key]) for t in told]
+    found = [str(getattr(line, STORED.get(key, key))).lower() == str(wanted).lower() for line, wanted in lines if line]
+    assert sum(found) >= 0.9 * len(told)
+
+
+def test_what_two_readings_fit_is_asked_with_both_among_the_answers():
+    asked = [t for t in EVERY if "asks" in t.told]
+    meant = [(understand(t.text, context_of(t.context)), t) for t in asked]
+    assert sum(m.question is not None for m, _ in meant) >= 0.95 * len(asked), [
+        t.text for m, t in meant if not m.question
+    ]
+    assert all(len(m.choices) <= 4 for m, _ in meant)
+    assert sum(offers(m, t) for m, t in meant) >= 0.8 * len(asked), [t.text for m, t in meant if not offers(m, t)]
+
+
+def offers(meant: Understanding, text: Text) -> bool:
+    """Whether every answer that files readings is among those that are offered."""
+    have = [readings_of(meaning, text.context) for meaning in meant.meanings]
+    return all(
+        any(all(any(not differs(w, s, text.context) for s in said) for w in choice["means"]) for said in have)
+        for choice in text.told.get("choices", ())
+        if "means" in choice
+    )
 
 
 @pytest.mark.parametrize("text", EVERY[::7], ids=lambda t: f"{t.text} ({t.told['context']})")
@@ -43,7 +73,7 @@ def test_every_text_cut_anywhere_gets_an_answer_a_question_or_a_note(text):
     for end in range(1, len(text.text) + 1):
         meant = understand(text.text[:end], context_of(text.context))
         nothing = folded(text.text[:end]) == ""
-        assert nothing or meant.chosen is not None or meant.story is not None or meant.as_note is not None
+        assert nothing or meant.chosen is not None or meant.story is not None or meant.sets or meant.as_note is not None
 
 
 @settings(max_examples=400, deadline=None)
@@ -56,7 +86,13 @@ def test_one_letter_changed_is_never_an_exception_and_drops_no_fact(text: Text, 
     at %= len(text.text)
     typed = text.text[:at] + letter + text.text[at + 1 :]
     meant = understand(typed, context_of(text.context))
-    assert folded(typed) == "" or meant.chosen is not None or meant.story is not None or meant.as_note is not None
+    assert (
+        folded(typed) == ""
+        or meant.chosen is not None
+        or meant.story is not None
+        or meant.sets
+        or meant.as_note is not None
+    )
     if meant.question is not None and meant.as_note is not None:
         assert meant.as_note.words == typed.strip()[:2000]
 
@@ -72,7 +108,15 @@ def test_every_letter_of_a_text_is_in_one_of_its_facts(typed):
 @pytest.mark.parametrize("quantity", sorted(QUANTITIES.values(), key=lambda q: q.id), ids=lambda q: q.id)
 def test_the_name_of_every_quantity_is_a_word_of_its_facts(quantity):
     """As the program shows it, before or behind its figure."""
-    if quantity.id in {"readability", "s_meter_reading", "dc_voltage", "ac_voltage", "rf_level", "dc_current"}:
+    if quantity.id in {
+        "readability",
+        "s_meter_reading",
+        "dc_voltage",
+        "ac_voltage",
+        "rf_level",
+        "dc_current",
+        "condition",
+    }:
         pytest.skip("said by its place or by its scale, not by a name")
     for typed in (f"{quantity.name} 3", f"3 {quantity.name}"):
         assert any(f.kind == "quantity" and f.of == quantity.id for f in cut(folded(typed))), cut(folded(typed))

@@ -1,47 +1,100 @@
 """Where a reading stands: what is said, then the current line's where it is of this quantity, then the hand's; an open
 line of the quantity adds what both leave open. Nothing is lent from a line of another quantity."""
 
-from young_spark.core.entry.said import Ground, Item
+from collections.abc import Collection
+
+from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
 OF_A_PART = {
     "dc_voltage", "ac_voltage", "resistance", "capacitance", "esr", "temperature", "transistor_gain", "rf_level",
     "stage_frequency", "dc_current", "junction_voltage", "inductance", "insulation_resistance", "leakage_current",
-    "valve_emission",
+    "valve_emission", "audio_power", "filter_bandwidth", "control_voltage", "alc_voltage", "readability",
 }  # fmt: skip
-AT_A_PLACE = OF_A_PART - {"temperature", "transistor_gain", "valve_emission"}
+NOT_AT_A_CHANNEL = {
+    "plate_voltage", "filament_voltage", "bias_voltage", "idle_current", "resonant_frequency", "swr_minimum",
+    "swr_bandwidth", "clarifier_range", "alc_voltage", "insertion_loss", "compression_1db_power", "inrush_current",
+    "switching_delay", "ripple", "ripple_frequency",
+}  # fmt: skip
+AT_A_PLACE = OF_A_PART - {
+    "temperature", "transistor_gain", "valve_emission", "audio_power", "filter_bandwidth", "control_voltage",
+    "alc_voltage", "readability",
+}  # fmt: skip
 WITH_STATE = {
     "dc_voltage", "ac_voltage", "rf_level", "dc_current", "plate_current", "grid_current", "plate_voltage",
-    "screen_voltage", "screen_current", "modulator_current",
+    "screen_voltage", "screen_current", "modulator_current", "inrush_current",
 }  # fmt: skip
 OF_A_SUPPLY = {"supply_current", "supply_voltage"}
+FREQUENCY_KEYS = {"channel", "channels", "frequency_hz", "band"}
+SAID_WITH_STATE = {"control_voltage", "input_swr", "bias_voltage", "condition", "temperature", "alc_voltage"}
+UNDER_TEST = {"insulation_resistance", "leakage_current", "capacitance"}  # the volts beside them are the tester's
+WITHOUT_MODE = {"swr", "input_swr", "return_loss", "gain", "efficiency", "drive_power"}
+SIDEBANDS = {"usb", "lsb", "ssb"}
+FORMS = {("ac_voltage", "pp"), ("ac_voltage", "rms"), ("ripple", "rms")}  # ripple is peak to peak unless it is said
+OF_A_SIDEBAND = {"carrier_suppression", "opposite_sideband_suppression", "imd3", "imd5", "imd7"}
 KEYED_FROM_A = 0.6  # no set draws as much at rest
 
 
-def filled(quantity: str, item: Item, ground: Ground, *, others: list[Item]) -> dict[str, object]:
-    """The whole address of a reading; `others` are the figures of the same breath."""
+def filled(
+    quantity: str, item: Item, ground: Ground, *, others: list[Item], not_lent: Collection[str] = ()
+) -> dict[str, object]:
+    """The whole address of a reading; `others` are the figures of the same breath, `not_lent` the parts of an address
+    that one of those says for itself."""
     address = _said(item, ground)
+    said_where = bool(FREQUENCY_KEYS & address.keys())  # channel and frequency stand for each other
     for key, value in _base(quantity, ground).items():
-        if not _is_said_otherwise(key, address) and _concerns(key, quantity):
+        if not (said_where and key in FREQUENCY_KEYS) and _concerns(key, quantity):
             address.setdefault(key, value)
-    _from_an_open_line(quantity, address, ground)
-    if quantity.startswith(("fm_deviation", "subtone")):
-        address["mode"] = "fm"
-    if address.get("audio"):
-        address["modulation"] = "on"
-    if item.form in {"pp", "rms"} and quantity in {"ac_voltage", "ripple"}:
-        address["form"] = item.form
+    from_an_open_line(quantity, address, ground)
+    for key in set(not_lent) - item.address.keys():
+        address.pop(key, None)
+    _mode_of(quantity, item, address, ground)
+    _how(quantity, item, address)
     if quantity in OF_A_SUPPLY:
         _of_a_supply(quantity, item, address, ground, others)
     return address
 
 
+def _mode_of(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
+    """The mode that follows from the quantity: deviation is of FM, depth of AM, a suppressed carrier of a sideband."""
+    if quantity.startswith(("fm_deviation", "subtone")):
+        address["mode"] = "fm"
+    elif quantity.startswith("am_depth") and "mode" not in item.address and "mode" in address:
+        address["mode"] = "am"
+    elif quantity in OF_A_SIDEBAND and address.get("mode") not in SIDEBANDS:
+        address.pop("mode", None)
+        lines = (line.get("mode") for line in ground.lines if line.get("quantity") == quantity)
+        if (mode := next(lines, None)) is not None:
+            address["mode"] = mode
+
+
+def _how(quantity: str, item: Item, address: dict[str, object]) -> None:
+    """Whose volts, with audio or without, in which form; a state only where it tells something."""
+    if (volts := address.pop("supply_v", None)) is not None:
+        address["test_v" if quantity in UNDER_TEST else "supply_v"] = volts
+    if address.get("audio") or quantity == "needle_on_audio":
+        address["modulation"] = "on"
+    form = item.form or {"Vpp": "pp", "Vrms": "rms"}.get(item.fact.unit or "")
+    if (quantity, form) in FORMS:
+        address["form"] = form
+    if quantity not in WITH_STATE | OF_A_SUPPLY | SAID_WITH_STATE:
+        address.pop("state", None)
+
+
 def _said(item: Item, ground: Ground) -> dict[str, object]:
     address = dict(item.address)
+    if address.get("instrument") == "bench":  # beside the set's own meter: the shop's, as ever
+        del address["instrument"]
+    if str(address.get("item")).startswith("shop "):
+        address["configuration"] = address["item"]
+    if item.fact.unit in {"Vrms", "Vpp"} and address.get("item") == "load":
+        del address["item"]
     setting = address.pop("setting_word", None)
     if setting in ground.power_settings:
         address["power_setting"] = setting
-    if (band := address.pop("band", None)) is not None:
-        address["frequency_hz"] = ground.frequency_of_band(str(band))
+    band = str(address.get("band") or "")
+    if band.rstrip("m").isdigit():
+        address["frequency_hz"] = ground.frequency_of_band(band)
+        del address["band"]
     if isinstance(address.get("channel"), float):
         address["channel"] = int(float(str(address["channel"])))
     return address
@@ -56,7 +109,7 @@ def _base(quantity: str, ground: Ground) -> dict[str, object]:
 
 def _is_said_otherwise(key: str, address: dict[str, object]) -> bool:
     """Channel and frequency stand for each other: one that is said leaves no room for the other of the hand."""
-    return key in {"channel", "frequency_hz"} and bool({"channel", "frequency_hz"} & address.keys())
+    return key in FREQUENCY_KEYS and bool(FREQUENCY_KEYS & address.keys())
 
 
 def _concerns(key: str, quantity: str) -> bool:
@@ -64,10 +117,13 @@ def _concerns(key: str, quantity: str) -> bool:
         return quantity in AT_A_PLACE
     if key == "state":
         return quantity in WITH_STATE | OF_A_SUPPLY
-    return quantity not in OF_A_PART
+    if quantity in NOT_AT_A_CHANNEL or quantity in OF_A_PART:
+        return False
+    return key != "mode" or quantity not in WITHOUT_MODE
 
 
-def _from_an_open_line(quantity: str, address: dict[str, object], ground: Ground) -> None:
+def from_an_open_line(quantity: str, address: dict[str, object], ground: Ground) -> None:
+    """What an open line of the quantity adds to what is open after all that was said."""
     for line in ground.lines:
         if line.get("quantity") == quantity and all(str(address[k]) == str(v) for k, v in line.items() if k in address):
             for key, value in line.items():
@@ -78,13 +134,26 @@ def _from_an_open_line(quantity: str, address: dict[str, object], ground: Ground
 
 def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: Ground, others: list[Item]) -> None:
     """Volts and amps of the supply stand at a state, not at a channel; beside watts, or many amps, that is transmit."""
-    for key in ("channel", "frequency_hz", "mode", "power_setting", "place"):
+    for key in ("channel", "frequency_hz", "band", "mode", "power_setting", "place"):
         if key not in item.address:
             address.pop(key, None)
     if "state" in item.address:
         return
     amps = [i.fact.value for i in (item, *others) if i.fact.unit == "A"]
-    if any(i.fact.unit == "W" for i in others) or any(a > KEYED_FROM_A for a in amps):
+    current = ground.current or {}
+    in_one_breath = (
+        any(i.quantity == ground.wants or i.fact.unit == "A" for i in others) and ground.wants in OF_A_SUPPLY
+    )
+    if any(i.fact.unit == "W" or is_power(i.quantity) for i in others):
         address["state"] = "transmit"
-    elif ground.wants != quantity:
+    elif ground.wants == quantity or in_one_breath:
+        address.setdefault("state", current.get("state"))
+    elif any(a > KEYED_FROM_A for a in amps) and ground.lines:
+        address["state"] = "transmit"
+    else:
         address.pop("state", None)
+
+
+def is_power(quantity: str | None) -> bool:
+    """Whether a quantity is read in watts while the unit sends."""
+    return UNIT_OF.get(quantity or "") == "W" and quantity != "audio_power"

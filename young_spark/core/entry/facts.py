@@ -4,89 +4,77 @@ Nothing is decided here and nothing dropped: every letter of the text is in one 
 
 import difflib
 import re
-from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
-from young_spark.core.entry.vocabulary import Kind, vocabulary
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.places import PINS, place_at
+from young_spark.core.entry.vocabulary import vocabulary
+from young_spark.core.entry.where import Found, where_at
 
-BANDS_M = {
-    160: 1.85e6, 80: 3.65e6, 60: 5.36e6, 40: 7.1e6, 30: 10.12e6, 20: 14.2e6, 17: 18.1e6, 15: 21.2e6, 12: 24.93e6,
-    10: 28.5e6, 6: 50.1e6, 4: 70.2e6, 2: 145e6,
-}  # fmt: skip
 # unit as typed → plain unit and factor; those that are letters of other meanings too must touch their figure
 UNITS: dict[str, tuple[str, float]] = {
     "w": ("W", 1), "watt": ("W", 1), "watts": ("W", 1), "kw": ("W", 1e3), "mw": ("W", 1e-3), "milliwatts": ("W", 1e-3),
-    "uw": ("W", 1e-6), "v": ("V", 1), "volt": ("V", 1), "volts": ("V", 1), "mv": ("V", 1e-3), "kv": ("V", 1e3),
-    "uv": ("uV", 1), "microvolt": ("uV", 1), "microvolts": ("uV", 1), "vpp": ("Vpp", 1), "mvpp": ("Vpp", 1e-3),
-    "vrms": ("Vrms", 1), "a": ("A", 1), "amp": ("A", 1), "amps": ("A", 1), "ma": ("A", 1e-3), "milliamps": ("A", 1e-3),
-    "ua": ("A", 1e-6), "hz": ("Hz", 1), "khz": ("Hz", 1e3), "mhz": ("Hz", 1e6), "ghz": ("Hz", 1e9), "%": ("%", 1),
-    "percent": ("%", 1), "pct": ("%", 1), "db": ("dB", 1), "dbm": ("dBm", 1), "dbc": ("dBc", 1), "ppm": ("ppm", 1),
-    "ohm": ("Ω", 1), "ohms": ("Ω", 1), "ω": ("Ω", 1), "kohm": ("Ω", 1e3), "kω": ("Ω", 1e3), "mω": ("Ω", 1e6),
-    "mohm": ("Ω", 1e6), "uf": ("F", 1e-6), "nf": ("F", 1e-9), "pf": ("F", 1e-12), "uh": ("H", 1e-6), "mh": ("H", 1e-3),
-    "nh": ("H", 1e-9), "ms": ("s", 1e-3), "us": ("s", 1e-6), "s": ("s", 1), "sec": ("s", 1), "secs": ("s", 1),
-    "seconds": ("s", 1), "min": ("s", 60), "mins": ("s", 60), "minutes": ("s", 60), "deg": ("°C", 1), "°c": ("°C", 1),
-    "degrees": ("°C", 1), "div": ("div", 1), "divs": ("div", 1),
+    "milliwatt": ("W", 1e-3), "uw": ("W", 1e-6), "nw": ("W", 1e-9), "v": ("V", 1), "volt": ("V", 1), "volts": ("V", 1),
+    "mv": ("V", 1e-3), "millivolts": ("V", 1e-3), "kv": ("V", 1e3), "uv": ("uV", 1), "microvolt": ("uV", 1),
+    "microvolts": ("uV", 1), "vpp": ("Vpp", 1), "mvpp": ("Vpp", 1e-3), "vp": ("Vp", 1), "mvp": ("Vp", 1e-3),
+    "vrms": ("Vrms", 1), "mvrms": ("Vrms", 1e-3), "a": ("A", 1), "amp": ("A", 1), "amps": ("A", 1), "ma": ("A", 1e-3),
+    "milliamps": ("A", 1e-3), "ua": ("A", 1e-6), "hz": ("Hz", 1), "khz": ("Hz", 1e3), "mhz": ("Hz", 1e6),
+    "ghz": ("Hz", 1e9), "%": ("%", 1), "percent": ("%", 1), "pct": ("%", 1), "db": ("dB", 1), "dbm": ("dBm", 1),
+    "dbw": ("dBw", 1), "dbc": ("dBc", 1), "ppm": ("ppm", 1), "ohm": ("Ω", 1), "ohms": ("Ω", 1), "ω": ("Ω", 1),
+    "kohm": ("Ω", 1e3), "kω": ("Ω", 1e3), "mω": ("Ω", 1e6), "mohm": ("Ω", 1e6), "meg": ("Ω", 1e6), "gohm": ("Ω", 1e9),
+    "uf": ("F", 1e-6), "mfd": ("F", 1e-6), "mf": ("F", 1e-6), "nf": ("F", 1e-9), "pf": ("F", 1e-12), "uh": ("H", 1e-6),
+    "mh": ("H", 1e-3), "nh": ("H", 1e-9), "ms": ("s", 1e-3), "us": ("s", 1e-6), "s": ("s", 1), "sec": ("s", 1),
+    "secs": ("s", 1), "seconds": ("s", 1), "min": ("s", 60), "mins": ("s", 60), "minutes": ("s", 60), "deg": ("°C", 1),
+    "°c": ("°C", 1), "degc": ("°C", 1), "degrees": ("°C", 1), "div": ("div", 1), "divs": ("div", 1),
 }  # fmt: skip
 SHORTEST_MISTYPED = 4
+NO_SLIPS = {
+    "through",
+    "though",
+    "when",
+    "then",
+    "them",
+    "deaf",
+    "same",
+    "some",
+    "plays",
+    "plain",
+    "place",
+    "peaked",
+    "peaks",
+    "gain",
+    "rest",
+    "tops",
+}
 TOUCHING: dict[str, tuple[str, float]] = {
     "k": ("k", 1e3), "m": ("m", 1), "r": ("Ω", 1), "u": ("F", 1e-6), "n": ("F", 1e-9), "p": ("F", 1e-12),
-    "c": ("°C", 1),
+    "c": ("°C", 1), "g": ("Ω", 1e9),
 }  # fmt: skip
 INSIDE = {
-    "w": ("W", 1.0),
-    "k": ("k", 1e3),
-    "r": ("Ω", 1.0),
-    "v": ("V", 1.0),
-    "u": ("F", 1e-6),
-    "n": ("F", 1e-9),
-    "p": ("F", 1e-12),
-}
-_UNIT = "|".join(sorted(map(re.escape, UNITS), key=len, reverse=True))
-_NUMBER = r"[+-]?(?:\d{1,3}(?:,\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?|[.,]\d+)"
-FIGURE = re.compile(
-    rf"(?P<inside>\d+(?P<letter>[wkrvunp])\d+)(?![\w.])|(?P<number>{_NUMBER})"
-    rf"(?:\s*(?P<unit>{_UNIT})(?![a-zω°]|-[a-z])|(?P<touching>[kmrunpc])(?![a-zω\d]))?(?P<more>\+(?!\d))?"
-)
-PART = r"(?:rfc|tp|tr|ic|vr|rv|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)\d{1,3}[a-z]?"
-ELECTRODES = {
-    "b": "base", "base": "base", "c": "collector", "col": "collector", "collector": "collector", "e": "emitter",
-    "em": "emitter", "emitter": "emitter", "g": "gate", "gate": "gate", "drain": "drain", "source": "source",
-    "anode": "anode", "plate": "anode", "cathode": "cathode", "grid": "grid", "g1": "grid", "screen": "screen",
-    "primary": "primary", "secondary": "secondary", "wiper": "wiper", "in": "in", "out": "out",
+    "w": ("W", 1.0), "k": ("k", 1e3), "r": ("Ω", 1.0), "v": ("V", 1.0), "u": ("F", 1e-6), "n": ("F", 1e-9),
+    "p": ("F", 1e-12), "a": ("A", 1.0), "m": ("m", 1.0),
 }  # fmt: skip
-_LONG = "|".join(sorted((e for e in ELECTRODES if len(e) > 2 or e in {"g1", "em"}), key=len, reverse=True))
-PLACES = (
-    re.compile(r"(?P<pin>pin \d+) (?:of )?(?P<part>ic\d+|u\d+)\b"),
-    re.compile(r"(?P<part>ic\d+|u\d+) ?(?P<pin>pin ?\d+|p\d+)\b"),
-    re.compile(rf"(?:the )?(?P<electrode>{_LONG}) of (?P<part>{PART})\b"),
-    re.compile(rf"(?P<part>{PART}) (?P<electrode>{_LONG}|[bceg](?= ?[\d.+-]|$))(?![\w])"),
-    re.compile(rf"(?P<part>{PART})(?![\w.])"),
+WORN = {"½": ".5", "¼": ".25", "¾": ".75"}  # signs of a single key
+_UNIT = "|".join(sorted(map(re.escape, UNITS), key=len, reverse=True))
+_BEFORE_A_UNIT = r"(?= ?(?:k?w|m?v|[km]?hz|ma|ω)(?![a-z]))"
+_THOUSANDS = (
+    rf"\d{{1,3}}(?:,\d{{3}})+(?!\d)(?:\.\d+)?|\d{{1,3}}\.\d{{3}}\.\d{{3}}|\d{{1,3}}(?: \d{{3}})+{_BEFORE_A_UNIT}"
 )
-RAIL = re.compile(r"(?P<volts>[+-]?\d+(?:\.\d+)?) ?(?P<v>v)? ?(?P<what>rail|line)\b")
-BESIDE = re.compile(r"(?:before|after|behind|across) the (?:fuse|switch|relay|regulator|choke|diode)")
+_NUMBER = rf"[+-]?(?:{_THOUSANDS}|\d+(?:[.,]\d+)?|[.,]\d+)"
+FIGURE = re.compile(
+    rf"(?P<inside>\d+(?P<letter>[wkrvunpam])\d+)(?![\w.])|(?P<number>{_NUMBER})"
+    rf"(?:\s*(?P<unit>{_UNIT})(?![a-zω°\d]|-[a-z])|(?P<touching>[kmrunpcg])(?![a-zω\d]))?(?P<more>\+(?!\d))?"
+)
+WRONG_UNITS = {
+    "kzh": "khz", "hkz": "khz", "mzh": "mhz", "hz.": "hz", "wtts": "watts", "wats": "watts", "watss": "watts",
+    "wattts": "watts", "votls": "volts", "vots": "volts", "voltss": "volts", "apms": "amps", "ampss": "amps",
+    "hrz": "hz", "ohsm": "ohms", "omhs": "ohms",
+}  # fmt: skip
 WORD = re.compile(r"[a-zω°][\w'/+-]*|\d\w*|.", re.DOTALL)
 
 
-@dataclass(frozen=True, slots=True)
-class Fact:
-    """One fact: what it is, as it was typed, and what it says.
-
-    A figure has `value` in `unit` (plain, prefix worked in) or in none; other facts say `of` (a quantity's id, a key
-    of the address) and `is_` (its value)."""
-
-    kind: Kind
-    text: str
-    of: str = ""
-    is_: str | float = ""
-    value: float = 0.0
-    unit: str | None = None
-    signed: bool = False
-    bound: str | None = None
-    decimals: int = 0
-    factor: float = 1.0  # of the prefix that was typed
-
-
-def cut(text: str) -> list[Fact]:
+@lru_cache(maxsize=512)
+def cut(text: str) -> tuple[Fact, ...]:
     """The facts of a folded text."""
     facts: list[Fact] = []
     at = 0
@@ -97,12 +85,12 @@ def cut(text: str) -> list[Fact]:
         fact, length = _next(text, at, facts)
         facts.append(fact)
         at += length
-    return facts
+    return tuple(facts)
 
 
 def _next(text: str, at: int, before: list[Fact]) -> tuple[Fact, int]:
     rest = text[at:]
-    for take in (_sign, _ratio, _beside, _rail, _where, _phrase, _place, _figure):
+    for take in (_sign, _ratio, _where, _longest, _figure):
         if (found := take(rest, text, at, before)) is not None:
             return found
     word = WORD.match(rest)
@@ -114,9 +102,10 @@ def _next(text: str, at: int, before: list[Fact]) -> tuple[Fact, int]:
     return Fact("word", word[0]), len(word[0])
 
 
+@lru_cache(maxsize=2048)
 def nearly(word: str) -> str | None:
     """The word of the trade that a word of four letters or more is with one letter wrong."""
-    if len(word) < SHORTEST_MISTYPED or word in UNITS:
+    if len(word) < SHORTEST_MISTYPED or word in UNITS or word in NO_SLIPS:
         return None
     near = difflib.get_close_matches(word, _single_words(), n=1, cutoff=0.8)
     return near[0] if near and near[0][0] == word[0] and abs(len(near[0]) - len(word)) <= 1 else None
@@ -129,15 +118,28 @@ def _single_words() -> tuple[str, ...]:
     )
 
 
-Found = tuple[Fact, int] | None
+POINTED = {"left", "right"}  # sides of a pair, before their figure only
+GLUED = re.compile(r"(?:swr|vswr|pwr|dev|mod|sens|ip|ig|hv|temp)(?=\d*\.?\d)")  # 'swr1.4'
 SIGNS = {"<": "upper", "≤": "upper", ">": "lower", "≥": "lower", "~": "about", "≈": "about"}
 
 
 def _sign(rest: str, text: str, at: int, before: list[Fact]) -> Found:
     if rest.startswith(("->", "=>")):
         return Fact("link", "->", of="->", is_="->"), 2
+    if found := re.match(r"\.\.\.?", rest):
+        return Fact("link", found[0], of="..", is_=".."), found.end()
+    if rest[0] == "/":
+        return Fact("link", "/", of="/", is_="/"), 1
+    if rest.startswith("→"):
+        return Fact("link", "→", of="->", is_="->"), 1
     if rest[0] in SIGNS:
         return Fact("link", rest[0], of=SIGNS[rest[0]], is_=rest[0]), 1
+    if found := re.match(r"(?:±|\+/-) ?\d+(?:\.\d+)? ?%", rest):
+        return Fact("word", found[0]), found.end()
+    if found := re.match(r"±|\+/-", rest):
+        return Fact("link", found[0], of="either side", is_="±"), found.end()
+    if (found := re.match(r"[a-zω]?(\.)(?=\s|$)|[!?]+(?=\s|$)", rest)) and found.end() and rest[0] in ".!?":
+        return Fact("word", found[0]), found.end()
     return None
 
 
@@ -149,63 +151,32 @@ def _ratio(rest: str, text: str, at: int, before: list[Fact]) -> Found:
     return Fact("figure", found[0], value=float(found[1] or found[2]), unit="1", decimals=1), found.end()
 
 
-def _beside(rest: str, text: str, at: int, before: list[Fact]) -> Found:
-    if (found := BESIDE.match(rest)) is None:
-        return None
-    return Fact("place", found[0], of="place", is_=found[0]), found.end()
-
-
-def _rail(rest: str, text: str, at: int, before: list[Fact]) -> Found:
-    if (found := RAIL.match(rest)) is None:
-        return None
-    name = f"{found['volts']}{' V' if found['v'] else ''} {found['what']}"
-    return Fact("place", found[0], of="place", is_=name), found.end()
-
-
-def _place(rest: str, text: str, at: int, before: list[Fact]) -> Found:
-    if at and (text[at - 1].isalnum() or text[at - 1] in ".-+"):
-        return None
-    for pattern in PLACES:
-        if (found := pattern.match(rest)) is not None:
-            told = found.groupdict()
-            part = told["part"].upper()
-            name = part
-            if told.get("pin"):
-                name = f"{part} pin {re.sub(r'[^0-9]', '', told['pin'])}"
-            elif told.get("electrode"):
-                name = f"{part} {ELECTRODES[told['electrode']]}"
-            return Fact("place", found[0], of=part, is_=name), found.end()
-    if (found := re.match(r"(base|collector|emitter|gate|drain|source|b|c|e)(?= ?[+-]?[\d.])", rest)) is not None:
-        part = next((f.of for f in reversed(before) if f.kind == "place" and f.of != "place"), "")
-        if part:
-            return Fact("place", found[0], of=part, is_=f"{part} {ELECTRODES[found[1]]}"), found.end()
-    return None
-
-
 def _where(rest: str, text: str, at: int, before: list[Fact]) -> Found:
-    found = re.match(r"(?:on )?(?:channel|chan|ch)\.? ?(\d{1,3})(?![\w.])", rest)
-    if found is not None:
-        return Fact("where", found[0], of="channel", is_=float(found[1])), found.end()
-    if (found := re.match(r"(?:on )?(\d{1,3}) ?m(?![\w.])(?! ?hz)", rest)) is not None and int(found[1]) in BANDS_M:
-        return Fact("where", found[0], of="band", is_=f"{found[1]}m"), found.end()
-    if found := re.match(r"(?:after|for|in) (\d+(?:\.\d+)?) ?(s|sec|secs|seconds|min|mins|minutes)(?!\w)", rest):
-        seconds = float(found[1]) * (60 if found[2].startswith("m") else 1)
-        return Fact("how", found[0], of="after_s", is_=seconds), found.end()
-    if (found := re.match(r"at (\d+(?:[.,]\d+)?) ?(k?hz|m(?:hz)?)(?!\w)", rest)) is not None:
-        factor = {"k": 1e3, "h": 1.0, "m": 1e6}[found[2][0]]
-        return Fact("how", found[0], of="at_hz", is_=float(found[1].replace(",", ".")) * factor), found.end()
-    if (found := re.match(r"(?:at|@) ?(\d+(?:[.,]\d+)?) ?v(?:olts?)?(?!\w)", rest)) is not None:
-        return Fact("how", found[0], of="supply_v", is_=float(found[1].replace(",", "."))), found.end()
-    if (found := re.match(r"(?:into|in|on) (\d+) ?(?:r|ohms?|ω)(?!\w)", rest)) is not None:
-        return Fact("how", found[0], of="load_ohm", is_=float(found[1])), found.end()
-    return None
+    """Where and how; a number inside of a word says neither."""
+    return None if at and text[at - 1].isalnum() else where_at(rest, before)
 
 
-def _phrase(rest: str, text: str, at: int, before: list[Fact]) -> Found:
-    if at and text[at - 1].isalnum():
+def _longest(rest: str, text: str, at: int, before: list[Fact]) -> Found:
+    """A phrase of the vocabulary, or a place; where both begin here, the longer of them."""
+    if at and ((text[at - 1].isalpha() and rest[0].isalnum()) or (text[at - 1] in ".-+" and rest[0].isdigit())):
         return None
-    found = _phrases().match(rest)
+    if found := PINS.match(rest):
+        return Fact("place", found[0], of="pins", is_=f"{found['part'].upper()} {found['pins']}"), found.end()
+    place, phrase = _place(rest, before), _phrase(rest)
+    return max((f for f in (place, phrase) if f is not None), key=lambda f: f[1], default=None)
+
+
+def _place(rest: str, before: list[Fact]) -> Found:
+    last = next((f.of for f in reversed(before) if f.kind == "place" and f.of != "place"), "")
+    found = place_at(rest, last)
     if found is None:
+        return None
+    return Fact("place", found.typed, of=found.of, is_=found.name, follows=found.follows), len(found.typed)
+
+
+def _phrase(rest: str) -> Found:
+    found = GLUED.match(rest) or _phrases().match(rest)
+    if found is None or (found[0] in POINTED and not re.match(r" ?[+-]?\d", rest[found.end() :])):
         return None
     kind, of, is_ = vocabulary().facts[found[0]]
     return Fact(kind, found[0], of=of, is_=is_), found.end()
@@ -218,8 +189,20 @@ def _phrases() -> re.Pattern[str]:
 
 
 def _figure(rest: str, text: str, at: int, before: list[Fact]) -> Found:
-    if at and (text[at - 1].isalpha() or text[at - 1].isdigit()):
+    if at and text[at - 1].isalnum() and rest[0] not in "+-" and not _touches_its_name(before):
         return None
+    if found := re.match(r"(\d*)([½¼¾])(?:\s*(w|v|a)(?![a-z]))?", rest):
+        unit, factor = UNITS[found[3]] if found[3] else (None, 1.0)
+        value = float((found[1] or "0") + WORN[found[2]])
+        return Fact("figure", found[0], value=value * factor, unit=unit, decimals=2), found.end()
+    if found := re.match(r"(half|quarter) (?:of )?an? (watt|volt|amp)(?!\w)", rest):
+        unit, _ = UNITS[found[2]]
+        share = {"half": 0.5, "quarter": 0.25}[found[1]]
+        return Fact("figure", found[0], of="a rough word", value=share, unit=unit, decimals=1), found.end()
+    if found := re.match(r"(?:a )?(couple|few) (?:of )?(watts|volts|amps|ma|mv|mw|w|v|a)(?!\w)", rest):
+        unit, factor = UNITS[found[2]]
+        value = {"couple": 2, "few": 3}[found[1]] * factor
+        return Fact("figure", found[0], of="kept words", value=value, unit=unit, factor=factor), found.end()
     found = FIGURE.match(rest)
     if found is None:
         return None
@@ -228,21 +211,50 @@ def _figure(rest: str, text: str, at: int, before: list[Fact]) -> Found:
         unit, factor = INSIDE[letter]
         value = float(found["inside"].replace(letter, ".")) * factor
         return Fact("figure", found[0], value=value, unit=unit, decimals=1, factor=factor), found.end()
-    return _plain_figure(found), found.end()
+    fact = _plain_figure(found)
+    if fact.unit is None and (mistyped := re.match(r"\s*([a-z]{3,6})\.?(?![\w])", rest[found.end() :])):
+        unit_word = WRONG_UNITS.get(mistyped[1])
+        if unit_word is not None:
+            unit, factor = UNITS[unit_word]
+            length = found.end() + mistyped.end()
+            typed = rest[:length]
+            return Fact(
+                "figure", typed, value=fact.value * factor, unit=unit, signed=fact.signed, decimals=fact.decimals,
+                factor=factor,
+            ), length  # fmt: skip
+    return fact, found.end()
+
+
+def _touches_its_name(before: list[Fact]) -> bool:
+    """'swr1.4', 'pwr3.8': a name and its figure without a space."""
+    return bool(before) and before[-1].kind == "quantity" and len(before[-1].text) > 2
 
 
 def _plain_figure(found: re.Match[str]) -> Fact:
     typed = found["number"]
-    plain = typed.replace(",", "") if re.fullmatch(r"[+-]?\d{1,3}(,\d{3})+(\.\d+)?", typed) and "." in typed else typed
-    plain = plain.replace(",", ".") if plain.count(",") == 1 and "." not in plain else plain.replace(",", "")
     unit: str | None = None
     factor = 1.0
     if found["unit"]:
         unit, factor = UNITS[found["unit"]]
     elif found["touching"]:
         unit, factor = TOUCHING[found["touching"]]
+    plain = _without_thousands(typed, unit)
     decimals = len(plain.partition(".")[2])
+    value = float(plain) * factor
+    if unit is None and re.fullmatch(r"[+-]?\d{1,3}\.\d{3}\.\d{3}", typed):
+        unit = "Hz"  # a counter's groups of three
+    elif unit is None and re.fullmatch(r"\d{1,3},\d{3}\.\d", typed):
+        unit, factor, value = "Hz", 1e3, value * 1e3  # kHz with a comma between the thousands
     return Fact(
-        "figure", found[0], value=float(plain) * factor, unit=unit, signed=typed[0] in "+-", decimals=decimals,
+        "figure", found[0], value=value, unit=unit, signed=typed[0] in "+-", decimals=decimals,
         bound="lower" if found["more"] else None, factor=factor,
     )  # fmt: skip
+
+
+def _without_thousands(typed: str, unit: str | None) -> str:
+    if re.fullmatch(r"[+-]?\d{1,3}\.\d{3}\.\d{3}", typed):
+        return typed.replace(".", "")
+    typed = typed.replace(" ", "")
+    if "." in typed or typed.count(",") > 1:
+        return typed.replace(",", "")
+    return typed.replace(",", ".")

@@ -1,14 +1,31 @@
 """A figure as typed, in the unit of its quantity, with the sign that the quantity has."""
 
 import math
+import re
 
-from young_spark.core.entry.facts import Fact
+from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 from young_spark.core.entry.vocabulary import vocabulary
 
 OHMS = 50.0
-DOWNWARDS = {"spurious_worst", "imd3", "imd5", "imd7", "power_step", "hum_and_noise"}
+EMF_DB = 20 * math.log10(2)  # the EMF of a generator is twice what it gives into its load
+LEAST_IF_KHZ = 100.0  # an intermediate frequency: 455 is in kHz
+LEAST_KHZ = 1000.0  # a bare counter figure above this is in kHz
+MOST_BARE_DBM = -20.0  # of a level at a receiver; above it a bare figure is microvolts
+DOWNWARDS = {"spurious_worst", "power_step", "hum_and_noise"}
 WITH_A_SIDE = {"frequency_error", "power_step", "carrier_shift", "power_fade", "frequency_drift"}
+POSITIVE = {
+    "return_loss",
+    "imd3",
+    "imd5",
+    "imd7",
+    "carrier_suppression",
+    "opposite_sideband_suppression",
+    "image_rejection",
+    "adjacent_channel_selectivity",
+    "insertion_loss",
+    "squelch_hysteresis",
+}
 WITHOUT_SIGN = {"fm_deviation_negative", "fm_deviation_positive", "am_depth_negative", "fm_deviation"}
 PREFIXES = {"k": 1e3, "M": 1e6, "m": 1e-3, "u": 1e-6}
 FREQUENCIES = {"frequency_error", "carrier_frequency", "stage_frequency"}
@@ -19,22 +36,64 @@ def in_unit(item: Item, fact: Fact, quantity: str, ground: Ground) -> float:
     value, unit = fact.value, fact.unit
     if unit is None:
         value, unit = _bare(fact, quantity, ground)
-    return _signed(_converted(value, unit, UNIT_OF.get(quantity, "")), item, quantity)
+    if unit == "ppm" or (unit == "%" and quantity == "frequency_error"):
+        value, unit = _share_of_the_carrier(value, unit, item, ground), "Hz"
+    value = _converted(value, unit, UNIT_OF.get(quantity, ""))
+    if "emf" in item.marks and fact.unit == "uV":
+        value -= EMF_DB
+    return _signed(value, item, quantity)
+
+
+def plain_number(fact: Fact, quantity: str) -> float:
+    """What one of the figure's unit is in the quantity's; 0 where the two are not proportional."""
+    wanted = UNIT_OF.get(quantity, "")
+    if fact.unit in {None, "k", "m"}:
+        told = vocabulary().file.quantity.get(quantity)
+        bare = told.bare if told is not None and fact.unit is None else None
+        if fact.unit == "m":
+            return 1e6 if wanted in {"Hz", "Ω"} else 1e-3
+        return PREFIXES[bare[0]] if bare and len(bare) > 1 and bare[0] in PREFIXES and bare != "uV" else 1.0
+    return 1.0 if fact.unit == wanted or {fact.unit, wanted} == {"dB", "dBc"} else 0.0
+
+
+def _share_of_the_carrier(value: float, unit: str, item: Item, ground: Ground) -> float:
+    """ppm or % of the frequency that the figure stands at; NaN where that is not known."""
+    channel = item.address.get("channel", ground.hand.get("channel"))
+    hz = item.address.get("frequency_hz", ground.hand.get("frequency_hz"))
+    known = ground.channel_hz.get(int(float(str(channel)))) if channel is not None else hz
+    return math.nan if known is None else value * float(str(known)) * (1e-6 if unit == "ppm" else 1e-2)
 
 
 def _bare(fact: Fact, quantity: str, ground: Ground) -> tuple[float, str | None]:
     """A figure without its unit: as hands leave it out for this quantity."""
-    if quantity in FREQUENCIES and (hz := ground.as_carrier(fact)) is not None:
-        return hz, "Hz"
+    if quantity in FREQUENCIES:
+        return _bare_frequency(fact, quantity, ground)
     told = vocabulary().file.quantity.get(quantity)
-    if told is None or told.bare is None:
+    bare = told.bare if told is not None else None
+    if bare is None:
         return fact.value, None
-    if UNIT_OF.get(quantity) == "dBm" and fact.value < -20:
+    if UNIT_OF.get(quantity) == "dBm" and fact.value < MOST_BARE_DBM:
         return fact.value, "dBm"
-    bare = told.bare
+    if quantity == "plate_voltage" and re.fullmatch(r"\d{1,3},\d{3}", fact.text):
+        return fact.value * 1e3, "V"  # no high tension is that low
+    return _with_prefix(fact.value, bare)
+
+
+def _bare_frequency(fact: Fact, quantity: str, ground: Ground) -> tuple[float, str | None]:
+    """MHz near a line or a channel, kHz of a counter or an intermediate frequency; else as hands leave it out."""
+    if (hz := ground.as_carrier(fact)) is not None:
+        return hz, "Hz"
+    least = LEAST_IF_KHZ if quantity == "stage_frequency" else LEAST_KHZ
+    if fact.value >= least:
+        return fact.value * 1e3, "Hz"
+    told = vocabulary().file.quantity[quantity].bare
+    return (fact.value, None) if told is None else _with_prefix(fact.value, told)
+
+
+def _with_prefix(value: float, bare: str) -> tuple[float, str]:
     if len(bare) > 1 and bare[0] in PREFIXES and bare != "uV":
-        return fact.value * PREFIXES[bare[0]], bare[1:]
-    return fact.value, bare
+        return value * PREFIXES[bare[0]], bare[1:]
+    return value, bare
 
 
 def _converted(value: float, unit: str | None, wanted: str) -> float:
@@ -42,6 +101,14 @@ def _converted(value: float, unit: str | None, wanted: str) -> float:
         return value * (1e6 if wanted in {"Hz", "Ω"} else 1e-3)
     if (unit, wanted) == ("uV", "dBm"):
         return 20 * math.log10(value * 1e-6 / math.sqrt(OHMS * 1e-3)) if value > 0 else -math.inf
+    if unit == "k":
+        return value
+    if (unit, wanted) == ("dBw", "W"):
+        return float(10 ** (value / 10))
+    if (unit, wanted) == ("Vp", "W"):
+        return value * value / (2 * OHMS)
+    if (unit, wanted) == ("Vrms", "W"):
+        return value * value / OHMS
     if (unit, wanted) == ("dBm", "W"):
         return float(10 ** ((value - 30) / 10))
     if (unit, wanted) == ("Vpp", "W"):
@@ -54,4 +121,4 @@ def _signed(value: float, item: Item, quantity: str) -> float:
         return -abs(value)
     if quantity in WITH_A_SIDE and item.side is not None:
         return -abs(value) if item.side == "low" else abs(value)
-    return abs(value) if quantity in WITHOUT_SIGN else value
+    return abs(value) if quantity in WITHOUT_SIGN | POSITIVE else value

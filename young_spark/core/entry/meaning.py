@@ -1,6 +1,6 @@
 """What the field answers while one types."""
 
-from typing import Literal
+from typing import Any, Literal
 
 from young_spark.core.figure import Conditions, Instrument, Measured, Phase, default_for, instrument_classes, typical
 from young_spark.core.ground import Frozen
@@ -45,6 +45,8 @@ class Point(Frozen):
     frequency_hz: float | None = None
     power_setting: str | None = None
     state: str | None = None
+    item: str | None = None
+    place: str | None = None
 
 
 class EntryContext(Frozen):
@@ -60,6 +62,11 @@ class EntryContext(Frozen):
     repeated: Repeated | None = None
     path: Path | None = None
     points: tuple[Point, ...] = ()
+    power_settings: tuple[str, ...] = ()  # of the unit's model
+    modes: tuple[str, ...] = ()
+    lent: tuple[str, ...] = ()  # conditions that only the current line asks for: of no figure of another quantity
+    last_place: str | None = None  # where the newest reading was taken, inside of the unit
+    last_state: str | None = None
 
     def instrument_for(self, function: str) -> Instrument:
         """The instrument of the chip where it has the function, else the one that hangs in the path, else the
@@ -174,16 +181,26 @@ class Guard(Frozen):
     text: str
 
 
+class Choice(Frozen):
+    """One answer to a question: the sense of that number, or where the hand is now."""
+
+    label: str
+    sense: int | None = None
+    sets: dict[str, Any] = {}
+
+
 class Understanding(Frozen):
     """What was understood of the text: figures, a story line, or one short question.
 
     `chosen` is the meaning that Enter would take; None while a question is open. `as_note` is the line of words that a
-    second Enter takes then: nothing is ever refused."""
+    second Enter takes then: nothing is ever refused. An adjustment that ended on a figure is words and a reading."""
 
     text: str
+    sets: dict[str, Any] = {}  # where the hand is now, where the text says only that
     meanings: tuple[Meaning, ...] = ()
     chosen: int | None = None
     story: StoryLine | None = None
     question: str | None = None
     guards: tuple[Guard, ...] = ()
     as_note: StoryLine | None = None
+    choices: tuple[Choice, ...] = ()  # the answers to the question, four at most

@@ -1,15 +1,15 @@
 """What a text says: readings at their addresses, on the ground of what the slip knows."""
 
-import math
-from collections.abc import Callable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
+from typing import cast
 
-from young_spark.core.entry.facts import BANDS_M, Fact
+from young_spark.core.entry.fact import BANDS_M, Fact
 from young_spark.core.figure import QUANTITIES
 
 NEAR = 0.004  # of a channel or band: a frequency that is meant for it
 ON_CHANNEL = 2e-4  # of a channel's frequency: a counter's figure that belongs to it
 SAME_BAND = 0.08
+ONLY_COUNTED = 5  # decimals of a MHz that nothing but a counter shows
 UNIT_OF = {q.id: q.unit for q in QUANTITIES.values()}
 
 
@@ -24,6 +24,8 @@ class Ground:
     channel_hz: dict[int, float] = field(default_factory=dict)
     power_settings: tuple[str, ...] = ()
     high_voltage: bool = False
+    greatest_power_w: float | None = None
+    last: tuple[str, float] | None = None  # the newest reading: its quantity and value
     modes: tuple[str, ...] = ()
 
     @property
@@ -40,23 +42,60 @@ class Ground:
         """Every frequency that an open line is wanted at."""
         return [float(str(line["frequency_hz"])) for line in self.lines if "frequency_hz" in line]
 
+    @property
+    def current_mode(self) -> str | None:
+        """The mode of the current line."""
+        return None if self.current is None else cast("str | None", self.current.get("mode"))
+
+    @property
+    def place_wanted(self) -> str | None:
+        """The place that the current line asks for."""
+        return None if self.current is None else cast("str | None", self.current.get("place"))
+
+    @property
+    def bands(self) -> set[int]:
+        """The bands, in metres, that open lines are wanted in, and the channels where there is a plan."""
+        of_lines = {m for m, hz in BANDS_M.items() if any(abs(f / hz - 1) < SAME_BAND for f in self.frequencies)}
+        return of_lines | set(self.channel_hz)
+
+    @property
+    def assigned_hz(self) -> float | None:
+        """The frequency where the hand stands."""
+        channel = self.hand.get("channel")
+        known = self.hand.get("frequency_hz") if channel is None else self.channel_hz.get(int(float(str(channel))))
+        return None if known is None else float(str(known))
+
+    def wanted_mode_is(self, modes: set[str]) -> bool:
+        """Whether the hand, or the current line, stands on one of these modes."""
+        return (self.current_mode or self.hand.get("mode")) in modes
+
+    def wanted_at_all(self, quantity: str) -> bool:
+        """Whether any open line wants a quantity."""
+        return any(line.get("quantity") == quantity for line in self.lines)
+
+    def is_bare_power(self, items: list["Item"]) -> bool:
+        """Whether figures without a unit can only be the power that is wanted."""
+        return UNIT_OF.get(self.wants or "") == "W" and all(i.fact.unit is None for i in items)
+
     def frequency_of(self, hz: float, within: float = NEAR) -> float:
         """The frequency of the lines that is meant, or the one that was said."""
         return next((known for known in self.frequencies if abs(hz / known - 1) < within), hz)
 
     def frequency_of_band(self, band: str) -> float:
-        """Where the lines are wanted in a band, or its middle."""
+        """Where the lines are wanted in a band of so many metres, or its middle."""
         return self.frequency_of(BANDS_M[int(band.rstrip("m"))], SAME_BAND)
 
     def as_carrier(self, fact: Fact) -> float | None:
         """A figure as the frequency of a carrier in Hz, where it can be one."""
-        if fact.unit == "Hz":
+        if fact.unit in {"Hz", "k"}:
             return fact.value if fact.value >= 1e5 else None
         if fact.unit == "m":
             return fact.value * 1e6 if fact.value >= 0.1 else None
         if fact.unit is not None or fact.signed or not fact.decimals:
             return None
         hz = fact.value * 1e6
+        if fact.decimals >= ONLY_COUNTED and 1 < fact.value < 1300:
+            return hz
         on_channel = fact.decimals >= 3 and any(abs(hz / c - 1) < ON_CHANNEL for c in self.channel_hz.values())
         return hz if on_channel or any(abs(hz / known - 1) < NEAR for known in self.frequencies) else None
 
@@ -74,6 +113,9 @@ class Said:
     bound: str | None = None
     about: bool = False
     derived: bool = False
+    inputs: tuple[int, ...] = ()  # positions in the breath of those that it follows from
+    typed: Fact | None = None  # the figure as it was read, where its sum needs that: dBm behind pads, volts on a scope
+    step: float = 0.0  # the last digit that was typed, in the quantity's unit
     address: dict[str, object] = field(default_factory=dict)
 
 
@@ -84,6 +126,7 @@ class Breath:
     said: tuple[Said, ...] = ()
     remark: str = ""
     sure: bool = True
+    in_rows: bool = False  # rows of figures that belong together by pairs
 
 
 @dataclass
@@ -96,60 +139,13 @@ class Item:
     address: dict[str, object] = field(default_factory=dict)
     bound: str | None = None
     about: bool = False
+    by_sign: bool = False  # the bound was written '<' or '>'
     side: str | None = None
     form: str | None = None
     is_rf: bool = False
     upper: Fact | None = None  # the other end of a range
     used: bool = False
-
-
-def follows_from(said: list[Said], ground: Ground) -> list[Said]:
-    """What follows from figures of the same breath: SWR, gain, hysteresis, depth from both peaks, the error of a
-    counted carrier."""
-    by = {s.quantity: s for s in said if s.value is not None and s.bound is None}
-    made = [derived for s in said if (derived := _error_of(s, ground)) is not None]
-    for quantity, (first, second) in PAIRS.items():
-        if quantity in by or first not in by or second not in by:
-            continue
-        one, two = float(by[first].value or 0.0), float(by[second].value or 0.0)
-        if one > 0 or quantity == "squelch_hysteresis":
-            value = SUMS[quantity](one, two)
-            made.append(replace(by[second], quantity=quantity, value=value, unit=UNIT_OF[quantity], derived=True))
-    return made
-
-
-def _error_of(said: Said, ground: Ground) -> Said | None:
-    if said.quantity != "carrier_frequency" or said.value is None:
-        return None
-    channel = said.address.get("channel")
-    due = ground.channel_hz.get(int(float(str(channel)))) if channel is not None else said.address.get("frequency_hz")
-    if due is None or abs(said.value / float(str(due)) - 1) > ON_CHANNEL:
-        return None
-    return replace(said, quantity="frequency_error", value=said.value - float(str(due)), unit="Hz", derived=True)
-
-
-def swr_of(forward_w: float, reflected_w: float) -> float:
-    """SWR = (1 + √(Pr/Pf)) / (1 − √(Pr/Pf)); as much as a meter can show where all comes back."""
-    root = math.sqrt(min(max(reflected_w, 0.0) / forward_w, 0.998))
-    return (1 + root) / (1 - root)
-
-
-def gain_of(drive_w: float, output_w: float) -> float:
-    """Gain in dB."""
-    return 10 * math.log10(max(output_w, 1e-12) / drive_w)
-
-
-PAIRS = {
-    "swr": ("forward_power", "reflected_power"),
-    "gain": ("drive_power", "carrier_power"),
-    "squelch_hysteresis": ("squelch_open", "squelch_close"),
-    "am_depth": ("am_depth_positive", "am_depth_negative"),
-    "fm_deviation": ("fm_deviation_positive", "fm_deviation_negative"),
-}
-SUMS: dict[str, Callable[[float, float], float]] = {
-    "swr": swr_of,
-    "gain": gain_of,
-    "squelch_hysteresis": lambda opens, closes: opens - closes,
-    "am_depth": lambda crest, trough: (crest + trough) / 2,
-    "fm_deviation": max,
-}
+    noise: bool = False  # it is in the noise: at most that
+    result: str | None = None  # that was said beside the figure: 'low'
+    marks: set[str] = field(default_factory=set)  # emf, pep: words for the figure itself
+    besides: dict[str, Fact] = field(default_factory=dict)  # marked, due: figures that belong to it

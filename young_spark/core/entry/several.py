@@ -1,24 +1,41 @@
 """A breath of several facts as one meaning: each reading by the sums of its own quantity, at its own address."""
 
+import math
 from dataclasses import dataclass
+from typing import cast
 
 from young_spark.core.entry.bench import Bench
 from young_spark.core.entry.expression import Expression
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.figures import of_quantity
+from young_spark.core.entry.follows import SUMS
 from young_spark.core.entry.frames import read
 from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.entry.said import PAIRS, SUMS, Breath, Ground, Said
+from young_spark.core.entry.results_said import CONDITION
+from young_spark.core.entry.said import Breath, Ground, Said
 from young_spark.core.entry.tokens import Figure
-from young_spark.core.figure import Conditions, Input, Measured, Shape, Term, measured, propagate, quantity
+from young_spark.core.figure import (
+    Conditions,
+    Input,
+    Measured,
+    Result,
+    Shape,
+    Term,
+    format_value,
+    measured,
+    propagate,
+    quantity,
+)
+from young_spark.core.measures import power
 
 OF_THE_ADDRESS = (
     "channel", "frequency_hz", "mode", "power_setting", "state", "place", "item", "heat", "after_s", "audio",
-    "load_ohm", "test_v", "form", "marked", "due",
+    "load_ohm", "test_v", "form", "marked", "due", "channels", "band", "setting", "function", "direction", "input_dbm",
+    "input_v", "over_db", "at_db",
 )  # fmt: skip
 OF_THE_HAND = ("channel", "frequency_hz", "mode", "power_setting", "place")
 OF_A_SUPPLY = {"supply_current", "supply_voltage"}  # its state is of that line alone
-TYPED = {"supply_v", "covers", "modulation", "instrument", "tone_hz"}
+TYPED = {"supply_v", "covers", "modulation", "instrument", "tone_hz", "configuration", "detector"}
 
 
 @dataclass(frozen=True)
@@ -38,15 +55,19 @@ def ground_of(context: EntryContext) -> Ground:
     """What the slip knows, as the frames ask for it."""
     chips = context.conditions
     here = {name: value for name in OF_THE_ADDRESS if (value := getattr(chips, name)) is not None}
+    if context.last_place is not None and chips.place is None:  # a place that a reading spoke moves the hand too
+        here |= {"place": context.last_place} | ({"state": context.last_state} if context.last_state else {})
     plan = context.channel_plan
     return Ground(
         lines=tuple(p.model_dump(exclude_none=True) for p in context.points),
         current=None if context.expected is None else {"quantity": context.expected.quantity, **here},
         hand={name: value for name, value in here.items() if name in (*OF_THE_HAND, *_state_of(context))},
         channel_hz={c.number: c.hz for c in plan.channels} if plan else {},
-        power_settings=tuple({p.power_setting for p in context.points if p.power_setting}),
+        power_settings=tuple({*context.power_settings, *(p.power_setting for p in context.points if p.power_setting)}),
+        greatest_power_w=context.greatest_power_w,
+        last=(context.earlier[-1].quantity, context.earlier[-1].value) if context.earlier else None,
         high_voltage=any(p.quantity.startswith(("plate_", "screen_")) for p in context.points),
-        modes=tuple({p.mode for p in context.points if p.mode}),
+        modes=context.modes or tuple({p.mode for p in context.points if p.mode}),
     )
 
 
@@ -57,34 +78,101 @@ def _state_of(context: EntryContext) -> tuple[str, ...]:
 def placed_readings(breath: Breath, context: EntryContext) -> list[Placed]:
     """Every reading of a breath, worked out. Raises Unclear and OutOfDomain as the sums do."""
     made: list[Placed] = []
+    first: list[Placed | None] = []  # by the position in the breath
     for said in breath.said:
-        if said.quantity is None:
-            continue
         if said.derived:
-            made += _worked_out(said, made)
-            continue
-        conditions = _conditions(said, context.conditions)
-        bench = Bench(context.model_copy(update={"conditions": conditions}), conditions)
-        draft = of_quantity(said.quantity, _expression(said), bench)
-        made += [Placed(_said_so(reading, said), draft.conditions) for reading in draft.readings]
+            there = any(p.reading.quantity == said.quantity and not said.inputs for p in made)
+            worked = None if there else _worked_out(said, [first[n] for n in said.inputs], context)
+            found = [] if worked is None else [worked]
+        else:
+            found = _read(said, context)
+        first.append(found[0] if found else None)
+        made += found
     return made
 
 
-def _worked_out(said: Said, made: list[Placed]) -> list[Placed]:
-    """What follows from two readings of the same breath, with their doubts; nothing where it is worked out already."""
-    if any(p.reading.quantity == said.quantity for p in made) or said.quantity not in PAIRS:
-        return []
-    given = {q: next((p for p in made if p.reading.quantity == q), None) for q in PAIRS[said.quantity]}
-    inputs = {q: _input(p.reading) for q, p in given.items() if p is not None}
-    known = {q: i for q, i in inputs.items() if i is not None}
-    if len(known) < 2:
-        return []
-    first, second = PAIRS[said.quantity]
-    of = SUMS[said.quantity]
-    spread = propagate(lambda **values: of(values[first], values[second]), known)
-    words = f"of {quantity(first).name.lower()} and {quantity(second).name.lower()}"
-    reading = measured(said.quantity, spread, method="worked out", working=words)
-    return [Placed(reading, placed.conditions) for placed in (given[second],) if placed is not None]
+def _read(said: Said, context: EntryContext) -> list[Placed]:
+    """What was said, by the sums of its quantity."""
+    chips = context.conditions
+    if context.expected is not None and context.expected.quantity != said.quantity:
+        chips = chips.model_copy(update=dict.fromkeys(context.lent))
+    conditions = _conditions(said, chips)
+    if said.result is not None and said.result != "none" and said.value is None:
+        return [Placed(_seen(said), conditions)]
+    if said.quantity == CONDITION:
+        return [Placed(_seen(said), conditions)]
+    bench = Bench(context.model_copy(update={"conditions": conditions}), conditions)
+    if said.quantity == "peak_envelope_power" and _is_a_needle_of_two_tones(said):
+        meter = bench.context.instrument_for("power")
+        return [Placed(power.two_tone(said.value or 0.0, meter, conditions), conditions)]
+    draft = of_quantity(str(said.quantity), _expression(said), bench)
+    beside = () if said.about else BESIDE.get(str(said.quantity), ())  # a rough carrier vouches for no error
+    kept = [r for r in draft.readings if r.quantity in {said.quantity, *beside}]
+    return [Placed(_said_so(reading, said), draft.conditions) for reading in kept]
+
+
+BESIDE = {"carrier_frequency": ("frequency_error",)}  # what the sums of a quantity give with it
+
+
+def _is_a_needle_of_two_tones(said: Said) -> bool:
+    """A needle that averages two tones shows less than their peak envelope."""
+    averages = said.address.get("detector") in {"true_mean", "average_envelope"}
+    return averages and said.address.get("audio") == "two tones"
+
+
+def _seen(said: Said) -> Measured:
+    """A result in words: an observation, not a figure."""
+    return Measured(
+        quantity=str(said.quantity), value=None, unit=quantity(str(said.quantity)).unit, reason="not_measured",
+        method="seen", working="seen, not measured", result=cast("Result", said.result),
+        remarks=("seen, not measured: an observation, not a figure",),
+    )  # fmt: skip
+
+
+def _of_both_powers(said: Said, given: list[Placed | None], context: EntryContext) -> Placed | None:
+    """SWR and return loss of forward and reflected power, with the doubt of the meter's directivity."""
+    powers = [p.reading.value for p in given if p is not None and p.reading.value is not None]
+    if len(powers) != 2:
+        return None
+    conditions = _conditions(said, context.conditions)
+    bench = Bench(context.model_copy(update={"conditions": conditions}), conditions)
+    draft = of_quantity("swr", Expression(figures=tuple(Figure(p, "W", 0.0, f"{p:g}") for p in powers)), bench)
+    found = next((r for r in draft.readings if r.quantity == said.quantity), None)
+    return None if found is None else Placed(found, conditions)
+
+
+def _worked_out(said: Said, given: list[Placed | None], context: EntryContext) -> Placed | None:
+    """What follows from other readings of the breath, with their doubts."""
+    if said.quantity in {"swr", "return_loss"}:
+        return _of_both_powers(said, given, context)
+    inputs = {f"x{n}": _input(p.reading) for n, p in enumerate(given) if p is not None}
+    known = {name: value for name, value in inputs.items() if value is not None}
+    if said.quantity == "power_flatness" and given[0] is not None:
+        known = {f"x{n}": Input(end) for n, end in enumerate(sorted(given[0].reading.ends or ()))}
+        given = [given[0]] * len(known)
+    if not known or len(known) < len(given):
+        return None
+    of = (
+        _between_levels
+        if all(p is not None and p.reading.quantity == "rf_level" for p in given)
+        else SUMS[str(said.quantity)]
+    )
+    spread = propagate(lambda **values: of(*(values[f"x{n}"] for n in range(len(given)))), known)
+    words = " and ".join(figure_name(p) for p in given if p is not None)
+    reading = measured(str(said.quantity), spread, method="worked out", working=f"of {words}")
+    conditions = _conditions(said, given[-1].conditions) if given[-1] is not None else Conditions()
+    return Placed(reading, conditions)
+
+
+def _between_levels(first_dbm: float, last_dbm: float) -> float:
+    return last_dbm - first_dbm
+
+
+def figure_name(placed: Placed) -> str:
+    """A reading's name and figure, for the sum of what follows from it."""
+    value = placed.reading.value
+    shown = "" if value is None else f" {format_value(value, placed.reading.unit)}"
+    return f"{quantity(placed.reading.quantity).name.lower()}{shown}"
 
 
 def _input(reading: Measured) -> Input | None:
@@ -101,20 +189,37 @@ def _conditions(said: Said, chips: Conditions) -> Conditions:
 
 
 def _expression(said: Said) -> Expression:
-    if said.result is not None:
-        return Expression(nothing=said.result == "none", weak=said.result == "weak")
+    if said.result == "none" and said.value is None:
+        return Expression(nothing=True)
     unit = quantity(said.quantity or "").unit
     plain = None if unit == "1" else unit
-    if said.low is not None and said.high is not None:
-        return Expression(ends=(_figure(said.low, plain), _figure(said.high, plain)))
-    return Expression(figures=(_figure(said.value or 0.0, plain),), bound=said.bound)
+    if said.low is not None and said.high is not None and said.value is None:
+        return Expression(ends=(_figure(said.low, plain, said), _figure(said.high, plain, said)), bound=None)
+    at = said.address.get("at_hz")
+    place = None if at is None else Figure(float(str(at)), "Hz", 0.0, f"{at:g} Hz")
+    return Expression(figures=(_as_typed(said) or _figure(said.value or 0.0, plain, said),), bound=said.bound, at=place)
 
 
-def _figure(value: float, unit: str | None) -> Figure:
-    return Figure(value, unit, 0.0, f"{value:g}", signed=value < 0)
+def _as_typed(said: Said) -> Figure | None:
+    """A level or volts as they were read; rms across the load as peak to peak."""
+    if said.typed is None:
+        return None
+    fact, factor, unit = said.typed, 1.0, said.typed.unit
+    if unit == "Vrms":
+        factor, unit = 2 * math.sqrt(2), "Vpp"
+    return Figure(fact.value * factor, unit, fact.step * factor, fact.text, fact.signed, fact.factor)
+
+
+def _figure(value: float, unit: str | None, said: Said) -> Figure:
+    return Figure(value, unit, said.step, f"{value:g}", signed=value < 0)
 
 
 def _said_so(reading: Measured, said: Said) -> Measured:
-    if not said.about:
-        return reading
-    return reading.model_copy(update={"remarks": ("about: a rough figure", *reading.remarks)})
+    changes: dict[str, object] = {}
+    if said.about:
+        changes["remarks"] = ("about: a rough figure", *reading.remarks)
+    if said.value is not None and said.low is not None and said.high is not None:
+        changes["ends"] = (said.low, said.high)
+    if said.result is not None and reading.quantity == said.quantity:
+        changes["result"] = said.result
+    return reading.model_copy(update=changes) if changes else reading

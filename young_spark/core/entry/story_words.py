@@ -2,8 +2,11 @@
 
 import re
 
+from young_spark.core.entry.adjustments import adjustment_in
 from young_spark.core.entry.meaning import StoryKind, StoryLine
-from young_spark.core.entry.tokens import Unclear
+from young_spark.core.entry.places import PART
+from young_spark.core.entry.repairs import arrow, cost_of, minutes_of, parts_of, reason_of
+from young_spark.core.entry.tokens import Unclear, folded
 
 FIRST_WORDS: dict[str, StoryKind] = {
     "note": "note",
@@ -51,13 +54,6 @@ _EXAMPLES: dict[StoryKind, str] = {
     "clear": "clear bias of the final set before power",
 }
 
-_REASONS = (
-    ("company_damage", r"\bcompany(?:[ _]damage)?\b|\btaken with it\b"),
-    ("owners_wish", r"\bowner'?s?[ _]wish\b"),
-    ("precaution", r"\bprecaution\b"),
-    ("suspect", r"\bsuspect\b"),
-    ("bad", r"\bbad\b|\bfailed\b|\bopen\b|\bshort(?:ed)?\b|\bdried out\b"),
-)
 _AREAS = (
     ("microphone", r"\bmic(?:rophone)?\b|\bplug\b"),
     ("output_filter", r"\bfilter\b|\baerial relay\b|\bsocket\b|\bso-?239\b"),
@@ -73,8 +69,6 @@ _AREAS = (
     ("meter", r"\blamp\b|\bown meter\b|\bs-?meter\b|\bknob\b"),
     ("aerial", r"\baerial\b|\bfeeder\b|\bcoax\b"),
 )
-_MONEY = re.compile(r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))|(?:(?<![\w.])(\d+[.,]\d{2})(?![\w.]))")
-_MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
 
 
 def read_story(text: str) -> StoryLine | None:
@@ -83,18 +77,23 @@ def read_story(text: str) -> StoryLine | None:
     kind = FIRST_WORDS.get(match[1].lower()) if match else None
     if match is None or kind is None:
         return None
+    if kind == "lock" and re.match(r"(?:det|line|volts|loop|range|time)", text[match.end() :], re.IGNORECASE):
+        return None  # of a loop, not of the unit
     words = text[match.end() :].strip()
     if not words:
         raise Unclear(f"What? For example '{_EXAMPLES[kind]}'.")
     if len(words) > 2000:
         raise Unclear("That is more than a line holds (2000 signs). Split it in two.")
-    return _told_apart(kind, words)
+    if kind == "changed" and re.match(rf"(?:the )?{PART}\b", words, re.IGNORECASE):
+        kind = "did"  # a part, and not a condition
+    return told_apart(kind, words)
 
 
-def _told_apart(kind: StoryKind, words: str) -> StoryLine:
+def told_apart(kind: StoryKind, words: str) -> StoryLine:
+    """The line of words with what can be told apart in them. Raises Unclear where an outright word is short of it."""
     line = StoryLine(kind=kind, words=words)
     if kind == "did":
-        return line.model_copy(update=_repair(words))
+        return line.model_copy(update=repair_of(words))
     if kind == "adjusted":
         return line.model_copy(update=_adjustment(words))
     if kind == "stage":
@@ -109,26 +108,19 @@ def area_of(words: str) -> str | None:
     return next((area for area, pattern in _AREAS if re.search(pattern, words, re.IGNORECASE)), None)
 
 
-def _repair(words: str) -> dict[str, object]:
-    money, minutes = _MONEY.search(words), _MINUTES.search(words)
-    repair: dict[str, object] = {"area": area_of(words)}
-    repair["reason"] = next((reason for reason, pattern in _REASONS if re.search(pattern, words, re.IGNORECASE)), None)
-    if money:
-        repair["cost"] = float((money[1] or money[2]).replace(",", "."))
-    if minutes:
-        repair["minutes"] = float(minutes[1])
-    if sides := _sides(words.split(",")[0].split(";")[0]):
-        repair["part_out"], repair["part_in"] = sides
-    return repair
-
-
-def _sides(words: str) -> tuple[str, str] | None:
-    parts = re.split(r"\s*(?:->|→)\s*", words, maxsplit=1)
-    return (parts[0].strip(), parts[1].strip()) if len(parts) == 2 and all(p.strip() for p in parts) else None
+def repair_of(words: str) -> dict[str, object]:
+    """What the words of a repair tell apart."""
+    out, into = parts_of(words)
+    return {
+        "area": area_of(words), "reason": reason_of(words), "cost": cost_of(words), "minutes": minutes_of(words),
+        "part_out": out, "part_in": into,
+    }  # fmt: skip
 
 
 def _adjustment(words: str) -> dict[str, object]:
-    sides = _sides(words)
+    sides = arrow(words)
+    if sides is None and (told := adjustment_in(folded(words))) is not None:
+        return {"adjuster": told.adjuster, "value_found": told.found or "not noted", "value_left": told.left}
     if sides is None:
         raise Unclear("Found and left? For example 'turned VR3 2.6k -> 1.9k'.")
     before = sides[0].split()

@@ -1,50 +1,62 @@
 """Whether a breath is believed: a sure and wrong reading is the worst that the field can give."""
 
 import math
-import re
+from collections.abc import Sequence
+from functools import cache
 
+from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.said import Breath, Said
+from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.figure import Conditions
 
-# words that turn a figure into something that was not read: what is due, rated, set, fitted, or only told of
-NOT_A_READING = re.compile(
-    r"(?<![\w])(should|book|says?|said|rated|rating|type|limit|limits|setting|ratio|scale|knob|fuse|trips?|fitted|"
-    r"serial|page|photo|pin|pins|before|reckons|promised|supposed|was|were|try|compare|tap|turns|started|till|until|"
-    r"why|what|which|how|if|when|comes? in|folds|arcs|up to|expect|want|wants|need|needs|lamp|quid|hours?|oclock|"
-    r"with|without|noise|reg|pad|own|bench|not|sorry|meter|probe|marked|meas|zener|circuit)(?![\w])"
-)
-# what may stand beside a figure without changing what it is; any other word is asked about
-HARMLESS = {
-    "now", "still", "again", "today", "slowly", "slow", "rising", "rises", "falling", "steady", "steadily", "wide",
-    "dc", "drops", "back", "same", "clean", "sticks", "flickers", "wanders", "meter", "needle", "bit", "rise", "warms",
-    "settles", "after", "noisy", "jumpy", "moves", "creeping", "up", "down", "quickly", "then", "led", "overmods",
-    "reads", "right",
-}  # fmt: skip
+SHORT_OF = {"x", "between"}  # of a figure that is still missing
+SHORT = 2  # words: a quantity and little more is a question for its figure
 LONGEST_REMARK = 4  # words; more of them than that say something of their own
 # what a quantity can be at all, at rest or not; then what a unit can
 POSSIBLE = {
-    ("supply_current", True): (0.0, 3.0), ("supply_voltage", False): (3.0, 60.0), ("supply_voltage", True): (3.0, 60.0),
-    ("swr", False): (1.0, 50.0), ("adjacent_channel_power", False): (0.0, 1.0),
-}  # fmt: skip
+    ("supply_current", True): (0.0, 10.0),
+    ("supply_voltage", False): (3.0, 60.0),
+    ("supply_voltage", True): (3.0, 60.0),
+    ("swr", False): (1.0, 50.0),
+    ("adjacent_channel_power", False): (0.0, 1.0),
+}
 OF_A_UNIT = {"W": (1e-9, 1e5), "%": (-400.0, 400.0), "A": (-1e3, 1e3), "V": (-1e5, 1e5)}
 FARTHEST_OVER = 1.5  # of what the unit can give at most
 
 
-def has_figure(plain: str) -> bool:
-    """Whether a folded text holds any figure."""
-    return re.search(r"\d", plain) is not None
+@cache
+def turning() -> frozenset[str]:
+    """Words that turn a figure into something that was not read, where nothing else explained them: what is due, rated,
+    set, fitted, tried, or only told of."""
+    return frozenset(vocabulary().file.words["turning"])
 
 
-def is_short_of_a_figure(plain: str) -> bool:
-    """Whether a text without a figure is one or two words of a quantity: then it is asked which figure."""
-    return len(plain.split()) <= 2
+def is_no_reading(breath: Breath, facts: Sequence[Fact]) -> bool:
+    """Whether a text that gives no reading is a line of words, and no question: it says what is due or tried, or it is
+    mostly words that are no figure's."""
+    words = [f for f in facts if f.kind == "word" and f.text.isalpha()]
+    figures = [f for f in facts if f.kind == "figure"]
+    names = [f for f in facts if f.kind in {"quantity", "result"}]
+    if any(f.text in turning() - SHORT_OF for f in facts) and not breath.said:
+        return True
+    if breath.sure and _turns(breath, turning() - SHORT_OF):
+        return True
+    if not figures:
+        return not names or len(facts) > SHORT
+    if not breath.said and len(words) >= SHORT and not names:
+        return True
+    return breath.sure and len(breath.remark.split()) > LONGEST_REMARK
+
+
+def _turns(breath: Breath, words: frozenset[str]) -> bool:
+    """Whether a word of the remark makes the figures something that was not read. What trips behind its figure was."""
+    return breath.remark != "and trips" and not words.isdisjoint(breath.remark.split())
 
 
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
-    remark = breath.remark.split()
-    if len(remark) > LONGEST_REMARK or NOT_A_READING.search(plain) or not set(remark) <= HARMLESS:
+    if len(breath.remark.split()) > LONGEST_REMARK or _turns(breath, turning()):
         return False
     if not all(_is_spoken(said) and _is_possible(said, context) for said in breath.said):
         return False
@@ -57,11 +69,8 @@ def _is_spoken(said: Said) -> bool:
 
 def _is_possible(said: Said, context: EntryContext) -> bool:
     value = said.value if said.value is not None else said.high
-    if value is None:
+    if value is None or said.address.get("place"):
         return True
-    most = context.greatest_power_w
-    if said.unit == "W" and most is not None and value > FARTHEST_OVER * most:
-        return False
     at_rest = said.address.get("state") in {"standby", "receive"}
     low, high = POSSIBLE.get((said.quantity or "", at_rest), OF_A_UNIT.get(said.unit, (-math.inf, math.inf)))
     return low <= value <= high
@@ -69,6 +78,8 @@ def _is_possible(said: Said, context: EntryContext) -> bool:
 
 def _tells_apart(breath: Breath) -> bool:
     """No two readings of one quantity stand at the same place."""
+    if breath.in_rows or "as found" in breath.remark:
+        return True
     seen: set[tuple[object, ...]] = set()
     for said in breath.said:
         where = tuple(sorted((k, str(v)) for k, v in said.address.items() if k in Conditions.model_fields))

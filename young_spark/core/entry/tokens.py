@@ -156,7 +156,8 @@ _FOLD = str.maketrans(
 
 def folded(text: str) -> str:
     """The text with its look-alike signs made plain, lower case, single spaces."""
-    return re.sub(r"\s+", " ", text.translate(_FOLD).lower()).strip()
+    plain = re.sub(r"(?<=\d)·(?=\d)", ".", text.translate(_FOLD).lower())
+    return re.sub(r"\s+", " ", plain).strip()
 
 
 def _number(text: str, unit: str | None) -> tuple[float, float]:

@@ -4,17 +4,22 @@ import difflib
 import re
 from dataclasses import replace
 
+from young_spark.core.entry.adjustments import adjustment_in
+from young_spark.core.entry.answers import WHOLE, answers_to, label_of
 from young_spark.core.entry.bench import Bench, Draft
 from young_spark.core.entry.expression import Expression, read_expression
+from young_spark.core.entry.facts import cut as cut_facts
 from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
 from young_spark.core.entry.impossible import is_impossible
 from young_spark.core.entry.keywords import BY_UNIT, WORDS
-from young_spark.core.entry.meaning import EntryContext, Meaning, Understanding
-from young_spark.core.entry.several import Placed, breath_of, placed_readings
-from young_spark.core.entry.story_guess import STRONG, guessed_kind, note_of
+from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, Understanding
+from young_spark.core.entry.moved import moved
+from young_spark.core.entry.normal import as_signs
+from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
+from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import FIRST_WORDS, read_story
-from young_spark.core.entry.surety import FARTHEST_OVER, has_figure, is_believable, is_short_of_a_figure
+from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading
 from young_spark.core.entry.tokens import Figure, NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.figure import Measured, format_figure, format_value, quantity
 from young_spark.core.ground import OutOfDomain
@@ -23,6 +28,16 @@ from young_spark.core.judging import judge_reading
 __all__ = ["EntryContext", "Meaning", "Understanding", "understand"]
 
 REMARK = "remark: "  # before the words of a text that are no part of a figure
+# a scale, a multiplier, pads, heights on a screen, a swing, a dial and its tone: grammars of their own
+_HEIGHT = r"[+-]?[\d.]+(?:k?w|m?v|k|%|dbm|dbc|div)?"
+OF_ITS_OWN = re.compile(
+    r"(?<![a-z])(?:el|cal|loss \d|beat|dial|scope|div|own|two-tone|2tone|step)(?![a-z])"
+    rf"|\d(?:w|v|a|dbm)? ?[x×*] ?\d|k?(?:hz)?/v\b|(?<![\w.]){_HEIGHT} ?/ ?[+-]?[\d.]"
+    r"|\bof (?:the )?[\d.]+ ?w|half of \d|^x ?[\d.]+$|(?:w|m|u|dbm|dbw|\d) ?[+-]\d+(?:[.,]\d+)? ?db\b|swing \d|db pad"
+)
+MEGAWATTS = re.compile(r"\d ?MW\b")
+RESULT_WORDS = {"over_range": "over the range", "no_rise": "no rise", "short": "shorted", "weak": "weak"}
+MOST_ANSWERS = 4
 USES_WORDS = {"beat", "dial"}  # the sideband
 USES_AT = {"spur", "spurious_worst"}  # where it stands
 ASK_UNIT = "{text}: watts, volts, amps, MHz?"
@@ -42,38 +57,117 @@ def understand(text: str, context: EntryContext) -> Understanding:
         return Understanding(text=text)
     try:
         story = read_story(text)
-        if story is None and re.search(r"\d ?uv(?![a-z])", plain):
-            raise NotOneFigure("Microvolts at a receiver: of what?")
-        meant = Understanding(text=text, story=story) if story is not None else _figures(text, plain, context)
-    except NotOneFigure as question:
-        meant = _in_one_breath(text, plain, context) or Understanding(text=text, question=str(question))
+        meant = Understanding(text=text, story=story) if story is not None else _read(text, plain, context)
     except (Unclear, OutOfDomain) as question:
         meant = Understanding(text=text, question=str(question))
     except OverflowError:
         meant = Understanding(text=text, question="That figure is beyond any bench. A zero too many?")
-    return meant if meant.question is None else meant.model_copy(update={"as_note": note_of(text, plain)})
+    if meant.question is None and not meant.sets:
+        return meant
+    return meant.model_copy(update={"as_note": note_of(text, plain)})
+
+
+def _read(text: str, plain: str, context: EntryContext) -> Understanding:
+    """The facts of a text in any order; what has a grammar of its own (a scale, a pad, heights on a screen) by that."""
+    plain = as_signs(plain)
+    if OF_ITS_OWN.search(plain):
+        try:
+            return _figures(text, plain, context)
+        except NotOneFigure as question:
+            return _in_one_breath(text, plain, context) or Understanding(text=text, question=str(question))
+    if MEGAWATTS.search(text) and _may_be_watts(plain, context):
+        return _asked_both(text, plain, context)
+    if sets := moved(cut_facts(plain), ground_of(context)):
+        return Understanding(text=text, sets=sets)
+    together = _in_one_breath(text, plain, context)
+    if together is not None:
+        return together
+    return _asked(text, plain, context)
+
+
+def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
+    """A text that no frame is sure of is a question; what the grammar of one figure makes of it are its answers."""
+    try:
+        meant = _figures(text, plain, context)
+    except (Unclear, OutOfDomain) as question:
+        meant = Understanding(text=text, question=str(question))
+    answers = answers_to(text, plain, context, _as_typed, meant.meanings)
+    if answers is None or (meant.question is not None and not meant.meanings and not answers.choices):
+        return meant
+    return answers.model_copy(update={"guards": meant.guards})
+
+
+def _as_typed(form: str, context: EntryContext) -> Understanding | None:
+    """What a form would be if it were typed; a bare figure 'as read' is what the current line wants."""
+    plain = as_signs(folded(form))
+    if (bare := WHOLE.fullmatch(plain)) is not None:
+        return _as_the_line_wants(bare["n"], context)
+    if sets := moved(cut_facts(plain), ground_of(context)):
+        return Understanding(text=form, sets=sets)
+    return _in_one_breath(form, plain, context)
+
+
+def _as_the_line_wants(figure: str, context: EntryContext) -> Understanding | None:
+    wanted = context.expected
+    if wanted is None:
+        return None
+    name = quantity(wanted.quantity).name.lower()
+    if (named := _in_one_breath(figure, f"{name} {figure}", context)) is not None and named.chosen is not None:
+        return named
+    try:
+        expression = read_expression(cut(figure))
+        return _answer(
+            figure, [of_quantity(wanted.quantity, expression, Bench(context, context.conditions))], context, []
+        )
+    except (Unclear, OutOfDomain):
+        return None
 
 
 def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understanding | None:
-    """What the grammar of one figure asks about, read as facts in any order; or as words, where there is no figure."""
-    if not has_figure(plain) and not is_short_of_a_figure(plain):
-        return Understanding(text=text, story=note_of(text, plain))
-    if guessed_kind(plain) in STRONG:
-        return Understanding(text=text, story=note_of(text, plain))
+    """What a text says as facts in any order; or as words, where there is no reading in it."""
+    if is_only_told(plain):
+        return _adjusted(text, plain, context) or Understanding(text=text, story=note_of(text, plain))
     breath = breath_of(plain, context)
-    if not breath.sure or not is_believable(breath, plain, context):
+    if breath.sure and is_believable(breath, plain, context):
+        try:
+            placed = placed_readings(breath, context)
+        except (Unclear, OutOfDomain, OverflowError):
+            placed = []
+        if placed:
+            return _taken_together(text, placed, breath.remark, context)
+    if is_no_reading(breath, cut_facts(plain)):
+        return Understanding(text=text, story=note_of(text, plain))
+    return None
+
+
+def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """An adjustment that ended on a figure of a quantity files that figure too."""
+    told = adjustment_in(plain) if guessed_kind(plain) == "turned" else None
+    if told is None or told.ended_on is None:
         return None
-    try:
-        placed = placed_readings(breath, context)
-    except (Unclear, OutOfDomain, OverflowError):
+    meant = _in_one_breath(text, told.ended_on, context)
+    if meant is None or meant.chosen is None:
         return None
-    if not placed:
-        return None
-    return _taken_together(text, placed, breath.remark, context)
+    return meant.model_copy(update={"story": note_of(text, plain)})
+
+
+def _may_be_watts(plain: str, context: EntryContext) -> bool:
+    """'4 MW': nobody has megawatts; milliwatts and watts both happen where the figure is near what the unit gives."""
+    value = float(re.search(r"[\d.]+", plain)[0])  # type: ignore[index]
+    return context.greatest_power_w is not None and value <= FARTHEST_OVER * context.greatest_power_w
+
+
+def _asked_both(text: str, plain: str, context: EntryContext) -> Understanding:
+    both = [_in_one_breath(text, plain.replace("mw", unit), context) for unit in ("mw", "w")]
+    meanings = tuple(b.meanings[b.chosen] for b in both if b is not None and b.chosen is not None)
+    choices = tuple(Choice(label=label_of(m), sense=n) for n, m in enumerate(meanings))
+    return Understanding(text=text, meanings=meanings, question=f"{text.strip()}: which of these?", choices=choices)
 
 
 def _taken_together(text: str, placed: list[Placed], remark: str, context: EntryContext) -> Understanding:
     """Several readings as one meaning, each judged where it stands; the remark stays with the first of them."""
+    first, *others = _as_repeated(tuple(p.reading for p in placed), context)
+    placed = [replace(p, reading=r) for p, r in zip(placed, (first, *others), strict=True)]
     if remark:
         told = placed[0].reading
         kept = told.model_copy(update={"remarks": (f"{REMARK}{remark}", *told.remarks)})
@@ -86,18 +180,26 @@ def _taken_together(text: str, placed: list[Placed], remark: str, context: Entry
         )
         for p in placed
     )
-    first = placed[0]
+    principal = placed[0]
     meaning = Meaning(
-        title=quantity(first.reading.quantity).name,
-        figure=figure_words(first.reading),
+        title=quantity(principal.reading.quantity).name,
+        figure=figure_words(principal.reading),
         readings=tuple(p.reading for p in placed),
         verdicts=verdicts,
-        conditions=first.conditions,
+        conditions=principal.conditions,
         each=tuple(p.conditions for p in placed),
         remark=remark,
     )
-    guards = guard(first.reading, first.conditions, context, [])
+    guards = guard(principal.reading, principal.conditions, context, _tokens(text))
     return Understanding(text=text, meanings=(meaning,), chosen=0, guards=guards)
+
+
+def _tokens(text: str) -> list[Token]:
+    """The text as the guard looks at it; empty where a number has two readings."""
+    try:
+        return cut(folded(text))
+    except Unclear:
+        return []
 
 
 def _figures(text: str, plain: str, context: EntryContext) -> Understanding:
@@ -272,9 +374,10 @@ def _answer(
     principal = meanings[0].readings[0]
     most, bare = context.greatest_power_w, all(t.unit is None for t in tokens if isinstance(t, Figure))
     too_much = bare and principal.unit == "W" and most is not None and (principal.value or 0) > FARTHEST_OVER * most
-    if question is None and (too_much or is_impossible(principal, meanings[0].conditions)):
+    padded = any(isinstance(t, Figure) and t.unit == "dB" for t in tokens)
+    if question is None and (too_much or (is_impossible(principal, meanings[0].conditions) and not padded)):
         raise NotOneFigure(f"{figure_words(principal)} as {quantity(principal.quantity).name.lower()}: is that meant?")
-    guards = () if question else guard(principal, meanings[0].conditions, context, tokens)
+    guards = guard(principal, meanings[0].conditions, context, tokens)
     return Understanding(text=text, meanings=meanings, chosen=None if question else 0, question=question, guards=guards)
 
 
@@ -304,6 +407,8 @@ def _as_repeated(readings: tuple[Measured, ...], context: EntryContext) -> tuple
 
 def figure_words(reading: Measured) -> str:
     """The figure of a reading as the slip shows it."""
+    if reading.result is not None and reading.value is None:
+        return RESULT_WORDS.get(reading.result, reading.result)
     if reading.value is None:
         return {"infinite": "infinite", "not_measured": "weak"}.get(reading.reason or "", "no figure")
     if reading.ends is not None:

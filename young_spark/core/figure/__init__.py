@@ -11,6 +11,7 @@ from young_spark.core.figure.reading import (
     Measured,
     Phase,
     Reason,
+    Result,
     measured,
 )
 from young_spark.core.figure.uncertainty import (
@@ -39,6 +40,7 @@ __all__ = [
     "Measured",
     "Phase",
     "Reason",
+    "Result",
     "Shape",
     "Spread",
     "Term",

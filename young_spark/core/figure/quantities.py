@@ -128,6 +128,7 @@ s_meter_reading S S-meter reading
 audio_power W Audio power
 filter_bandwidth Hz Filter bandwidth
 readability 1 Readability
+condition 1 Condition
 junction_voltage V Junction volts
 insulation_resistance Ω Insulation resistance
 leakage_current A Leakage current

@@ -10,7 +10,12 @@ from young_spark.core.figure.uncertainty import Spread
 from young_spark.core.ground import Frozen
 
 Phase = Literal["as_received", "in_work", "as_left"]
-Detector = Literal["peak", "true_mean", "average_envelope", "unknown"]
+Detector = Literal[
+    "peak", "true_mean", "average_envelope", "average", "unknown"
+]  # average: that position of the meter's switch, which does not say what it averages
+Result = Literal[
+    "none", "dead", "weak", "low", "high", "ok", "bad", "open", "short", "over_range", "no_rise"
+]  # in words: no figure, or a word beside one
 ReadAs = Literal["nothing", "needle"]  # nothing was seen, so a bound at most; a needle on the scale of an element
 Reason = Literal["not_supported", "invalid_conditions", "infinite", "not_measured"]
 
@@ -65,7 +70,7 @@ class Conditions(Frozen):
     configuration: str | None = None  # "shop valves", "own microphone"; None: as it leaves
     modulation: Literal["on", "off"] | None = None
     tone_hz: float | None = None
-    state: Literal["standby", "receive", "transmit"] | None = None
+    state: Literal["standby", "receive", "transmit", "off"] | None = None
     place: str | None = Field(None, max_length=60)  # a part, a pin, a test point: "Q7 base"
     item: str | None = Field(None, max_length=60)  # "aerial", "load": what it was read at besides the unit
     heat: Literal["cold", "warm", "hot"] | None = None
@@ -76,6 +81,15 @@ class Conditions(Frozen):
     form: Literal["pp", "peak", "rms", "ac"] | None = None  # of volts that alternate
     marked: float | None = None  # what is printed on a part, in the quantity's unit
     due: float | None = None  # what it should be, as the hand said
+    channels: str | None = Field(None, max_length=20)  # several at once: "1-40"
+    band: str | None = Field(None, max_length=20)  # said without a frequency: "vhf", "low band"
+    setting: str | None = Field(None, max_length=60)  # where a control stood: "mic gain max"
+    function: str | None = Field(None, max_length=20)  # of the unit, that a result is of: "receive", "squelch"
+    direction: Literal["forward", "reverse"] | None = None  # of a junction
+    input_dbm: float | None = None  # the level that a receiver was given
+    input_v: float | None = None  # the audio that a sender was given
+    over_db: float | None = None  # over S9
+    at_db: float | None = None  # down, where a width was read
 
 
 class Measured(Frozen):
@@ -98,6 +112,7 @@ class Measured(Frozen):
     remarks: tuple[str, ...] = ()
     not_judged: str | None = None  # why no limit may be held against it
     read_as: ReadAs | None = None
+    result: Result | None = None
 
     def widened(self, half_width: float) -> "Measured":
         """The same figure with one more independent doubt, its 95 % half-width in the figure's own unit."""

@@ -46,6 +46,7 @@ class ReadingFact(Frozen):
     plan_row: str | None
     conditions: Conditions
     nothing: bool = False
+    seen_only: bool = False  # a result in words: it tells, and measures nothing
     value: float | None = None
     verdict: Verdict | None = None
     figure: str = ""
@@ -183,7 +184,9 @@ def _settled_by(row: PlanRow, phase: Phase, facts: Sequence[ReadingFact]) -> Rea
     answers = [
         f
         for f in facts
-        if f.plan_row == row.id and (f.phase == phase or (phase == "as_received" and f.phase == "in_work"))
+        if f.plan_row == row.id
+        and not f.seen_only
+        and (f.phase == phase or (phase == "as_received" and f.phase == "in_work"))
     ]
     return answers[-1] if answers else None
 
@@ -219,6 +222,7 @@ def asked_in(part: str, lines: Sequence[OpenLine]) -> tuple[OpenLine, ...]:
     return tuple(lines)
 
 
+OF_AN_AERIAL = {"swr", "swr_minimum", "return_loss", "forward_power", "reflected_power"}
 SAME_BAND = 0.05  # of the frequency that a row names: a reading so near to it is at that point
 COLD_QUANTITIES = {"resistance", "esr", "capacitance", "transistor_gain"}
 
@@ -251,7 +255,35 @@ def answered_row(
     return fitting[0].id if fitting else None
 
 
+def read_again(rows: Sequence[PlanRow], phase: Phase, quantity_id: str, conditions: Conditions) -> str | None:
+    """The line that a reading answers once more: the newest figure of a point counts, whether its line is open or
+    not."""
+    wanted: Phase = "as_received" if phase == "in_work" else phase
+    at = (r for r in rows if r.quantity == quantity_id and wanted in r.phases and _fits(r, conditions))
+    return next((row.id for row in at), None)
+
+
+def next_line(rows: Sequence[PlanRow], open_now: Sequence[OpenLine], answered: str | None) -> str | None:
+    """The open line that comes next: forwards from the one that was answered last, in the plan's order; at the end the
+    first that is still open further up."""
+    if not open_now:
+        return None
+    order = [row.id for row in rows]
+    at = order.index(answered) if answered in order else -1
+    ahead = {row: n for n, row in enumerate(order) if n > at}
+    found = next((line.row.id for line in open_now if line.row.id in ahead), None)
+    return found or open_now[0].row.id
+
+
+# where a figure stands that is another point than a plan's line: inside of the unit, or of something else
+ELSEWHERE = ("place", "channels", "band", "function")
+
+
 def _fits(row: PlanRow, conditions: Conditions) -> bool:
+    if any(getattr(conditions, name) is not None for name in ELSEWHERE) or conditions.setting == "bypassed":
+        return False
+    if conditions.item not in {None, "load"} and row.quantity not in OF_AN_AERIAL:
+        return False
     pairs = (
         (row.mode, conditions.mode),
         (row.channel, conditions.channel),

@@ -150,7 +150,7 @@ def two_tone(needle_w: float, instrument: Instrument, conditions: Conditions) ->
     """PEP in W of two equal tones from a wattmeter, by its detector: PEP, PEP/2 or 0.405 PEP."""
     detector = conditions.detector or instrument.detector
     needle = wattmeter("mean_power", needle_w, instrument, conditions)
-    if needle.value is None or detector == "unknown":
+    if needle.value is None or detector not in sums.TWO_TONE_SHARE:
         return needle.model_copy(
             update={
                 "quantity": "peak_envelope_power",

@@ -1,0 +1,59 @@
+"""Adjustments as hands write them: which adjuster, from what to what, and the figure that it ended on."""
+
+import re
+from dataclasses import dataclass
+
+_FIGURE = r"[+-]?\d*\.?\d+ ?(?:mw|kw|w|khz|hz|mv|v|ma|a|k|r|%|turns?|o'?clock)?"
+_PARTS = r"(?:vr|rv|tc|vc|l|t|r)\d{1,3}(?: and (?:vr|rv|tc|vc|l|t)\d{1,3})?"
+_ADJUSTER = rf"(?P<adjuster>{_PARTS}|(?:\w+ )?(?:pot|trimmer|core|slug|preset))"
+_UNTIL = r"(?:till|until|for max|set for|set to|for|to)"
+_LEFT = rf"(?P<left>{_FIGURE})$"
+PATTERNS = (
+    re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?:was|from) (?P<found>{_FIGURE}) (?:now|to) {_LEFT}"),
+    re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?P<found>{_FIGURE}) ?(?:->|to) ?{_LEFT}"),
+    re.compile(rf"(?:turned |peaked )?{_ADJUSTER} (?P<between>.*?){_UNTIL} {_LEFT}"),
+    re.compile(
+        r"set (?P<adjuster>bias|dev|deviation|power|pwr)(?P<between> )(?:to )?"
+        rf"(?P<left>{_FIGURE}) was (?P<found>{_FIGURE})$"
+    ),
+)
+DIRECTIONS = re.compile(r"\b(?:up|down|out|in|back|backed off|for|pot|trimmer|set|turned|max)\b")
+OF_THE_KNOB = re.compile(r"(?:k|r|turns?|o'?clock)$")  # what the adjuster itself reads is no reading of the unit
+BARE = re.compile(r"[+-]?\d*\.?\d+$")
+
+
+@dataclass(frozen=True, slots=True)
+class Adjustment:
+    """The adjuster, what was found and left as they were typed, and what of the text says the figure it ended on."""
+
+    adjuster: str
+    found: str | None
+    left: str
+    ended_on: str | None
+
+
+def adjustment_in(plain: str) -> Adjustment | None:
+    """The adjustment that a folded text tells of, or None."""
+    for pattern in PATTERNS:
+        if (match := pattern.search(plain)) is None:
+            continue
+        told = match.groupdict()
+        left, found = str(told["left"]).strip(), told.get("found")
+        unit = re.sub(r"[^a-z%']", "", left)
+        found = f"{found.strip()}{unit}" if found and BARE.fullmatch(found.strip()) else found
+        adjuster = str(told["adjuster"])
+        return Adjustment(_named(adjuster), found, left, _ended_on(adjuster, str(told["between"]), left))
+    return None
+
+
+def _named(adjuster: str) -> str:
+    return " ".join(w.upper() if re.search(r"\d", w) else w for w in adjuster.split(" "))
+
+
+def _ended_on(adjuster: str, between: str, left: str) -> str | None:
+    """The words of the quantity with the figure that was left; None where the figure is the knob's own."""
+    of = DIRECTIONS.sub(" ", adjuster if not re.search(r"\d", adjuster) else "")
+    words = " ".join(f"{of} {DIRECTIONS.sub(' ', between)}".split())
+    if OF_THE_KNOB.search(left) or (BARE.fullmatch(left) and not words):
+        return None
+    return f"{words} {left}".strip()

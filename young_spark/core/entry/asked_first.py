@@ -1,0 +1,132 @@
+"""Figures that two readings fit: they are asked about, never guessed. Each check says when."""
+
+import re
+from collections.abc import Callable
+
+from young_spark.core.entry.said import Item, Said
+from young_spark.core.entry.sentence import Sentence
+
+LEAST_SWR_ASKED = 10.0  # 14 may be 1.4 without its point
+MOST_DEVIATION_KHZ = 10.0
+MOST_MICROVOLTS = 20.0  # of a sensitivity: 107 is one in dBm without its minus
+BIAS_OR_IDLE = {"bias_voltage", "idle_current"}
+HEATERS_V = (6.3, 12.6)
+NEAR_A_HEATER_V = 0.5
+REFERENCE_MHZ = (9.6, 10.4)
+DEPTHS = {"am_depth", "am_depth_positive", "am_depth_negative"}
+SIDEBANDS = {"usb", "lsb", "ssb"}
+NEAR_A_CHANNEL_HZ = 2500.0
+WIDEST_BOUNCE = 2.0
+
+
+def _swr(item: Item, quantity: str, s: Sentence) -> bool:
+    return quantity in {"swr", "input_swr"} and _is_whole(item) and item.fact.value >= LEAST_SWR_ASKED
+
+
+def _deviation(item: Item, quantity: str, s: Sentence) -> bool:
+    return quantity == "fm_deviation" and _is_whole(item) and MOST_DEVIATION_KHZ <= item.fact.value < 100
+
+
+def _sensitivity(item: Item, quantity: str, s: Sentence) -> bool:
+    return quantity.startswith("sensitivity_") and _is_whole(item) and item.fact.value >= MOST_MICROVOLTS
+
+
+def _bias(item: Item, quantity: str, s: Sentence) -> bool:
+    named = quantity in BIAS_OR_IDLE and any(f.text == "bias" for f in s.facts)
+    return named and s.ground.high_voltage and _is_whole(item) and item.address.get("place") is None
+
+
+def _heater(item: Item, quantity: str, s: Sentence) -> bool:
+    near = any(abs(item.fact.value - v) < NEAR_A_HEATER_V for v in HEATERS_V)
+    lone = item.fact.unit is None and item.quantity is None and len(s.items) == 1
+    return quantity == "plate_current" and near and lone and s.ground.wanted_at_all("filament_voltage")
+
+
+def _plate(item: Item, quantity: str, s: Sentence) -> bool:
+    lone = item.fact.unit is None and len(s.items) == 1 and s.ground.wants != "plate_current"
+    return quantity == "plate_current" and lone and item.fact.value >= 100 and any(f.text == "plate" for f in s.facts)
+
+
+def _reference(item: Item, quantity: str, s: Sentence) -> bool:
+    near = REFERENCE_MHZ[0] < item.fact.value < REFERENCE_MHZ[1] and item.fact.decimals >= 2
+    return quantity == "reflected_power" and item.fact.unit is None and near and any(f.text == "ref" for f in s.facts)
+
+
+def _depth_of_a_sideband(item: Item, quantity: str, s: Sentence) -> bool:
+    return quantity in DEPTHS and item.address.get("mode", s.ground.hand.get("mode")) in SIDEBANDS
+
+
+def _average_of_two_tones(item: Item, quantity: str, s: Sentence) -> bool:
+    return quantity == "mean_power" and item.address.get("audio") == "two tones"
+
+
+def _low_setting(item: Item, quantity: str, s: Sentence) -> bool:
+    """'power low 2.1w' on a set with a low setting: that setting, or low on the other."""
+    said = any(f.text in {"power", "pwr"} for f in s.facts) and any(f.text == "low" for f in s.facts)
+    return quantity == "carrier_power" and "low" in s.ground.power_settings and said and len(s.items) == 1
+
+
+def _two_points(item: Item, quantity: str, s: Sentence) -> bool:
+    """'3..8w': a slip of the finger for 3.8, or from 3 to 8."""
+    if item.upper is None or not s.has_text(item.at + 1, ".."):
+        return False
+    whole = item.fact.decimals == 0 and item.upper.decimals == 0
+    short = len(item.fact.text) == 1 and len(item.upper.text.rstrip("abcdefghijklmnopqrstuvwxyz% ")) == 1
+    return whole and short and item.upper.value > WIDEST_BOUNCE * item.fact.value
+
+
+def _keyed_or_band(item: Item, quantity: str, s: Sentence) -> bool:
+    """'key down 10m 88w': ten minutes, or the band."""
+    bands = [n for n, f in enumerate(s.facts) if f.of == "band" and f.text.endswith("m")]
+    return any(s.has_text(n - 1, "key down", "keyed") for n in bands)
+
+
+def _another_channel(item: Item, quantity: str, s: Sentence) -> bool:
+    """'27.205.025' while the hand is on 19: the knob was turned, or the synthesiser is a channel off."""
+    here = s.ground.assigned_hz
+    counted = item.fact.decimals > 2 or item.fact.unit == "Hz"
+    if (
+        quantity != "carrier_frequency"
+        or not counted
+        or here is None
+        or "channel" in item.address
+        or item.fact.unit is None
+    ):
+        return False
+    on = [n for n, hz in s.ground.channel_hz.items() if abs(item.fact.value * _factor(item) - hz) < NEAR_A_CHANNEL_HZ]
+    return bool(on) and s.ground.hand.get("channel") not in on
+
+
+def _factor(item: Item) -> float:
+    return 1e6 if item.fact.unit == "m" else 1.0
+
+
+CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
+    _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _depth_of_a_sideband, _average_of_two_tones,
+    _low_setting, _two_points, _another_channel, _keyed_or_band,
+)  # fmt: skip
+
+
+def is_asked(item: Item, quantity: str, s: Sentence) -> bool:
+    """Whether a figure of a quantity is asked about."""
+    return any(check(item, quantity, s) for check in CHECKS)
+
+
+def _is_whole(item: Item) -> bool:
+    return item.fact.unit is None and item.fact.decimals == 0 and not item.fact.signed
+
+
+def result_is_asked(said: Said, s: Sentence) -> bool:
+    """Whether a result in words is asked about: 'dead' where a current is wanted, 'c19 dead', 'low' with a setting."""
+    words = [f.text for f in s.facts]
+    place = re.fullmatch(r"C(\d{1,2})", str(said.address.get("place") or ""))
+    if (
+        place is not None
+        and "part" not in words
+        and int(place[1]) in s.ground.channel_hz
+        and said.result in {"dead", "none", "weak"}
+    ):
+        return True
+    if words == ["dead"] and s.ground.wants == "supply_current":
+        return True
+    return words in (["low"], ["high"]) and words[0] in s.ground.power_settings

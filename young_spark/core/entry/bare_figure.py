@@ -1,0 +1,236 @@
+"""Which quantity a figure without a unit is: by the names and units beside it, by its place, by what the slip wants."""
+
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+from young_spark.core.entry.by_unit import (
+    OF_OHMS,
+    POWERS,
+    SIDES_OF_A_PAIR,
+    SUPPLIES_V,
+    VOLTS_AT,
+    by_unit,
+    place_of,
+    unit_of,
+    watts,
+)
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.said import NEAR, Ground, Item
+
+ASKED = "?"  # several would do
+COUNTED_TO = 4  # decimals of a MHz that only a counter shows
+LEAST_KHZ = 1000.0
+MOST_BARE_A = 30.0
+MOST_OVER = 1.5  # of what the unit gives at most
+SUPPLY_OF_A_BENCH = 13.8
+DEPTHS = (50.0, 130.0)
+MOST_AT_A_PART_V = 30.0
+OF_FARADS = re.compile(r"C\d+[A-Z]?")
+OF_A_JUNCTION = re.compile(r"(?:Q|TR).*-.*")
+UNCERTAIN = re.compile(r"(?:T|Q|TR|L)\d+")
+COUNTED_AT = {"VCO", "oscillator", "reference oscillator", "crystal", "IF"}
+# names that one line may say for figures at several places
+OF_ONE_NAME = {
+    "bias_voltage", "filament_voltage", "esr", "swr", "plate_voltage", "screen_voltage", "resistance", "capacitance",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Beside:
+    """What stands beside a figure in its line."""
+
+    others: tuple[Item, ...]
+    names: frozenset[str]
+
+    @property
+    def only_name(self) -> str | None:
+        """The one name of the line, where every figure beside goes by it or is as bare."""
+        alike = len(self.names) == 1 and all(o.fact.unit is None or o.quantity for o in self.others)
+        return next(iter(self.names)) if alike else None
+
+
+Rule = Callable[[Item, Ground, Beside], str | None]
+
+
+def bare(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
+    """The quantity of a figure without a unit; None where several would do."""
+    others = tuple(i for i in items if i is not item)
+    beside = Beside(others, frozenset(o.quantity for o in others if o.quantity))
+    found = next((found for rule in RULES if (found := rule(item, ground, beside)) is not None), None)
+    return None if found == ASKED else found
+
+
+def with_the_unit_of(item: Item, other: Item) -> None:
+    """'ch1 3.4 ch19 3.8 ch40 3.3w': the unit that is said once is meant for all."""
+    factor = other.fact.factor
+    item.fact = replace(item.fact, unit=other.fact.unit, value=item.fact.value * factor, factor=factor)
+    if item.upper is not None:
+        item.upper = replace(item.upper, unit=other.fact.unit, value=item.upper.value * factor)
+
+
+# rules, in their order ------------------------------------------------------------------------------------------------
+
+
+def _at_a_place(item: Item, ground: Ground, beside: Beside) -> str | None:
+    if not place_of(item) or (beside.only_name in OF_ONE_NAME and not item.besides):
+        return None
+    found = (rule(item, ground, beside) for rule in AT_A_PLACE)
+    return next((f for f in found if f is not None), "dc_voltage")
+
+
+def _counted(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """A counter's figure; one that may as well say where the hand is would be a false zero error, and is asked."""
+    if ground.as_carrier(item.fact) is not None:
+        few = item.fact.decimals < COUNTED_TO and not item.address.get("heat")
+        return ASKED if few and not beside.others else _in_hertz(item, 1e6)
+    if item.fact.decimals and item.fact.value >= LEAST_KHZ and ground.wants is None:
+        return _in_hertz(item, 1e3)
+    return None
+
+
+def _in_hertz(item: Item, factor: float) -> str:
+    item.fact = replace(item.fact, unit="Hz", value=item.fact.value * factor, factor=factor)
+    return "carrier_frequency"
+
+
+def _of_the_one_name(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'swr 1.4 ch1 1.2 ch19': one name for all."""
+    name = beside.only_name
+    own_mode = item.address.get("mode") == "am" and name == "peak_envelope_power"
+    if name is None or item.besides or own_mode:
+        return None
+    source = next((o for o in beside.others if o.fact.unit is not None), None)
+    if source is not None:
+        with_the_unit_of(item, source)
+    return name
+
+
+def _of_the_one_unit(item: Item, ground: Ground, beside: Beside) -> str | None:
+    source = next((o for o in beside.others if o.fact.unit is not None and o.quantity is None), None)
+    if source is None:
+        return None
+    with_the_unit_of(item, source)
+    return by_unit(item, ground) or ASKED
+
+
+def _counted_cold_and_hot(item: Item, ground: Ground, beside: Beside) -> str | None:
+    heated = ground.wants is None and item.address.get("heat") and item.fact.decimals >= COUNTED_TO - 1
+    return _in_hertz(item, 1e6) if heated else None
+
+
+def _where_nothing_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:
+    if ground.wants is not None:
+        return None
+    if beside.names:
+        return ASKED
+    if item.address.get("state") and item.fact.value < MOST_BARE_A:
+        return "supply_current"
+    return "dc_voltage" if ground.hand.get("place") else ASKED
+
+
+def _volts_of_the_supply(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """13.8 where the current at rest is wanted: no set draws that much, and it is what a bench stands at."""
+    at_rest = (ground.current or {}).get("state") in {"standby", "receive"}
+    volts = SUPPLIES_V[0] < item.fact.value <= SUPPLIES_V[1]
+    return "supply_voltage" if ground.wants == "supply_current" and at_rest and volts else None
+
+
+def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """Beyond what can be, a place rather than a figure, or several things at once."""
+    of_watts = unit_of(ground.wants) == "W"
+    tx_or_amps = of_watts and item.address.get("state") and not beside.others  # 'tx 4'
+    below = of_watts and item.side is not None  # '30 down': decibels, of what?
+    other_am = item.address.get("mode") == "am" and of_watts and ground.current_mode != "am"
+    deep = other_am and not beside.others and DEPTHS[0] <= item.fact.value <= DEPTHS[1]  # 'am 90'
+    asked = not _may_be(item, ground) or _is_a_place(item, ground) or tx_or_amps or below or deep
+    return ASKED if asked else None
+
+
+def _as_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:
+    return watts(item, ground) if ground.wants in POWERS else ground.wants
+
+
+def _may_be(item: Item, ground: Ground) -> bool:
+    value, most = item.fact.value, ground.greatest_power_w
+    if ground.wants == "supply_current" and value >= MOST_BARE_A:
+        return False  # amps, or milliamps
+    if unit_of(ground.wants) == "W" and most is not None:
+        return 0 <= value <= MOST_OVER * most and not (value == SUPPLY_OF_A_BENCH and most < value * 2)
+    return True
+
+
+def _is_a_place(item: Item, ground: Ground) -> bool:
+    """A bare whole figure that is also a band or a frequency of the open lines, where watts are wanted."""
+    if unit_of(ground.wants) != "W" or item.upper is not None:
+        return False
+    if not item.address and any(abs(item.fact.value * 1e6 / known - 1) < NEAR for known in ground.frequencies):
+        return True
+    most = ground.greatest_power_w
+    low = most is not None and item.fact.value < most / 2
+    return low and not ground.channel_hz and _is_whole(item) and int(item.fact.value) in ground.bands
+
+
+def _is_whole(item: Item) -> bool:
+    return item.fact.decimals == 0 and item.bound is None and not item.address and not item.about
+
+
+# at a part ------------------------------------------------------------------------------------------------------------
+
+
+def _side_of_a_pair(item: Item, ground: Ground, beside: Beside) -> str | None:
+    if place_of(item) not in SIDES_OF_A_PAIR:
+        return None
+    source = next((o for o in beside.others if o.fact.unit is not None), None)
+    if source is not None:
+        with_the_unit_of(item, source)
+    return ground.wants or ASKED
+
+
+def _named_by_its_place(item: Item, ground: Ground, beside: Beside) -> str | None:
+    if place_of(item) == "mains":
+        item.form = "rms"
+        return "ac_voltage"
+    return VOLTS_AT.get(place_of(item))
+
+
+def _of_the_unit_beside(item: Item, ground: Ground, beside: Beside) -> str | None:
+    source = next((o for o in beside.others if o.fact.unit not in {None, "V"}), None)
+    if source is None or source.quantity is not None or source.fact.unit not in {"A", "Ω", "F", "°C", "dBm", "W"}:
+        return None
+    with_the_unit_of(item, source)
+    return by_unit(item, ground) or ASKED
+
+
+def _of_what_is_printed(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """What is printed on a part, or due there, says what was measured."""
+    other: Fact | None = item.besides.get("marked") or item.besides.get("due")
+    if other is None:
+        return None
+    if other.unit in {"Ω", "k"} or OF_OHMS.fullmatch(place_of(item)):
+        return "resistance"
+    if other.unit == "F":
+        return "capacitance"
+    return "stage_frequency" if item.fact.value > LEAST_KHZ else "dc_voltage"
+
+
+def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """Ohms at a resistor, volts across a junction, a count at an oscillator; asked at a capacitor, or beyond volts."""
+    place = place_of(item)
+    if OF_OHMS.fullmatch(place):
+        return "resistance"
+    if OF_A_JUNCTION.fullmatch(place):
+        return "junction_voltage"
+    if place in COUNTED_AT and item.fact.decimals:
+        return "stage_frequency"
+    far = UNCERTAIN.fullmatch(place) and item.fact.decimals == 0 and item.fact.value > MOST_AT_A_PART_V
+    return ASKED if OF_FARADS.fullmatch(place) or far else None
+
+
+AT_A_PLACE: tuple[Rule, ...] = (
+    _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed, _named_by_its_place, _by_the_letter,
+)  # fmt: skip
+RULES: tuple[Rule, ...] = (
+    _at_a_place, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _where_nothing_is_wanted,
+    _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+)  # fmt: skip

@@ -1,0 +1,231 @@
+"""Which quantity a figure that only carries its unit is: by the place it was read at, and by what the slip wants."""
+
+import re
+from collections.abc import Callable
+
+from young_spark.core.entry.said import UNIT_OF, Ground, Item
+
+Rule = Callable[[Item, Ground], str | None]
+POWERS = {"carrier_power", "peak_envelope_power", "mean_power", "forward_power", "reflected_power", "drive_power"}
+SIDEBANDS = {"usb", "lsb", "ssb"}
+LEAST_TEST_V = 50.0
+LEAST_DECIMALS = 2  # of MHz: '5m' may be anything
+LEAST_HT_V = 200.0
+SUPPLIES_V = (5.0, 60.0)
+DEVIATIONS_HZ = (300.0, 30_000.0)
+OF_OHMS = re.compile(r"R\d+[A-Z]?|shunt|VR\d+.*|RV\d+.*")
+OF_A_COIL = re.compile(r"bleeder|shunt|choke|relay coil|relay|VR.*")
+OF_A_VALVE = re.compile(r"V\d+")
+OF_AUDIO = {"volume wiper", "speaker"}
+SIDES_OF_A_PAIR = {"left", "right"}
+# places whose volts have a name of their own
+VOLTS_AT = {
+    "grid 1": "bias_voltage",
+    "bias zener": "bias_voltage",
+    "before the fuse": "supply_voltage",
+    "after the fuse": "supply_voltage",
+}
+
+
+def by_unit(item: Item, ground: Ground) -> str | None:
+    """The quantity of a figure with its unit; None where several would do."""
+    rules = BY_UNIT.get(item.fact.unit or "", ())
+    return next((found for rule in rules if (found := rule(item, ground)) is not None), None)
+
+
+def place_of(item: Item) -> str:
+    """The place that a figure was read at, or an empty string."""
+    return str(item.address.get("place") or "")
+
+
+# watts ---------------------------------------------------------------------------------------------------------------
+
+
+def _on_audio(item: Item, ground: Ground) -> str | None:
+    audio = item.address.get("audio")
+    modulated = item.address.get("modulation") == "on" and not audio and not item.address.get("detector")
+    return "needle_on_audio" if modulated or audio not in {None, "two tones"} else None
+
+
+def _of_a_sideband(item: Item, ground: Ground) -> str | None:
+    mode = item.address.get("mode") or ground.current_mode or ground.hand.get("mode")
+    return "peak_envelope_power" if mode in SIDEBANDS else None
+
+
+def _into_an_aerial(item: Item, ground: Ground) -> str | None:
+    return "forward_power" if item.address.get("item") == "aerial" else None
+
+
+def _power(item: Item, ground: Ground) -> str | None:
+    said = item.address.get("mode") not in {None, ground.current_mode}
+    return ground.wants if ground.wants in POWERS and not said else "carrier_power"
+
+
+WATTS: tuple[Rule, ...] = (_on_audio, _of_a_sideband, _into_an_aerial, _power)
+
+
+def watts(item: Item, ground: Ground) -> str | None:
+    """The power that a figure in watts is."""
+    return next((found for rule in WATTS if (found := rule(item, ground)) is not None), None)
+
+
+# volts ---------------------------------------------------------------------------------------------------------------
+
+
+def _alternates(item: Item, ground: Ground) -> str | None:
+    seen = item.is_rf or item.form in {"pp", "rms"} or item.address.get("instrument") == "rf_probe"
+    return "ac_voltage" if seen else None
+
+
+def _at_a_place(item: Item, ground: Ground) -> str | None:
+    place = place_of(item)
+    if not place:
+        return None
+    if place in VOLTS_AT:
+        return VOLTS_AT[place]
+    if item.address.get("direction"):
+        return "junction_voltage"
+    asked = place == ground.place_wanted and ground.wants == "ac_voltage" and "dc" not in item.marks
+    return "ac_voltage" if asked or item.form == "ac" or place in OF_AUDIO else "dc_voltage"
+
+
+def _volts_wanted(item: Item, ground: Ground) -> str | None:
+    return ground.wants_in("V") or ("dc_voltage" if ground.hand.get("place") and item.form != "ac" else None)
+
+
+def _supply(item: Item, ground: Ground) -> str | None:
+    if item.form == "ac":
+        return None
+    if ground.high_voltage and abs(item.fact.value) >= LEAST_HT_V:
+        return "plate_voltage"
+    return "supply_voltage" if SUPPLIES_V[0] <= item.fact.value <= SUPPLIES_V[1] else None
+
+
+def _across_the_load(item: Item, ground: Ground) -> str | None:
+    return "carrier_power" if item.address.get("item") == "load" else None
+
+
+def _inside(item: Item, ground: Ground) -> str | None:
+    here = place_of(item) or ground.hand.get("place") or ground.wants == "ac_voltage"
+    return "ac_voltage" if here else None
+
+
+def _on_the_scope(item: Item, ground: Ground) -> str | None:
+    return "carrier_power" if item.fact.unit in {"Vpp", "Vp"} else None
+
+
+# amps ----------------------------------------------------------------------------------------------------------------
+
+
+def _amps_at_a_place(item: Item, ground: Ground) -> str | None:
+    place = place_of(item)
+    if place in SIDES_OF_A_PAIR:
+        return ground.wants_in("A") or "plate_current"
+    if ground.high_voltage and OF_A_VALVE.fullmatch(place):
+        return "plate_current"
+    return "dc_current" if place else None
+
+
+def _amps(item: Item, ground: Ground) -> str | None:
+    return ground.wants_in("A") or ("plate_current" if ground.high_voltage else "supply_current")
+
+
+# hertz, and the letters k and m that are ohms too ---------------------------------------------------------------------
+
+
+def _ohms_by_letter(item: Item, ground: Ground) -> str | None:
+    place, kilo = place_of(item), item.fact.unit == "k"
+    if OF_OHMS.fullmatch(place) or (kilo and OF_A_COIL.fullmatch(place)):
+        return "resistance"
+    if item.fact.unit == "m" and " to " in place:
+        return "insulation_resistance"
+    return "resistance" if kilo and not place and ground.wants == "resistance" else None
+
+
+def _counted(item: Item, ground: Ground) -> str | None:
+    place = place_of(item)
+    if item.fact.unit == "m" and item.fact.decimals < LEAST_DECIMALS and not place:
+        return None  # MHz, or milli of something
+    if ground.as_carrier(item.fact) is not None:
+        return "stage_frequency" if place else "carrier_frequency"
+    return "stage_frequency" if place and item.fact.unit != "m" else None
+
+
+def _error(item: Item, ground: Ground) -> str | None:
+    fact = item.fact
+    if fact.unit == "m":
+        return None
+    if ground.wants == "fm_deviation" and fact.unit == "k" and not fact.signed and item.side is None:
+        return "fm_deviation"
+    bounded = item.bound is not None and ground.wanted_at_all("frequency_error")
+    told = item.side is not None or fact.signed or bounded or ground.wants == "frequency_error"
+    return "frequency_error" if told else None
+
+
+def _deviation(item: Item, ground: Ground) -> str | None:
+    if item.fact.unit == "m" or not DEVIATIONS_HZ[0] <= abs(item.fact.value) <= DEVIATIONS_HZ[1]:
+        return None
+    fm = item.address.get("mode") == "fm" or ground.modes == ("fm",)
+    return "fm_deviation" if fm else ground.wants_in("Hz")
+
+
+# the rest ------------------------------------------------------------------------------------------------------------
+
+
+def _level(item: Item, ground: Ground) -> str | None:
+    return "rf_level" if place_of(item) else ground.wants_in("dBm") or "carrier_power"
+
+
+def _ohms(item: Item, ground: Ground) -> str | None:
+    tested = float(str(item.address.get("supply_v") or 0.0)) >= LEAST_TEST_V
+    return "insulation_resistance" if tested or " to " in place_of(item) else "resistance"
+
+
+def _decibels(item: Item, ground: Ground) -> str | None:
+    if place_of(item):
+        return "gain"
+    step = "power_step" if ground.wanted_at_all("power_step") and item.side == "low" and not item.address else None
+    return ground.wants_in("dB", "dBc") or step
+
+
+def _percent(item: Item, ground: Ground) -> str | None:
+    am = "am" in ground.modes or "am" in {item.address.get("mode"), ground.hand.get("mode")}
+    return ground.wants_in("%") or ("am_depth" if am else None)
+
+
+def _seconds(item: Item, ground: Ground) -> str | None:
+    return "switching_delay" if place_of(item) == "soft start" else None
+
+
+def _wanted_level(item: Item, ground: Ground) -> str | None:
+    return ground.wants_in("dBm")
+
+
+def _wanted_ratio(item: Item, ground: Ground) -> str | None:
+    return ground.wants_in("dB", "dBc")
+
+
+def _always(quantity: str) -> tuple[Rule, ...]:
+    return (lambda item, ground: quantity,)
+
+
+VOLTS: tuple[Rule, ...] = (_alternates, _at_a_place, _volts_wanted, _supply)
+ALTERNATING: tuple[Rule, ...] = (_across_the_load, _inside, _on_the_scope)
+HERTZ: tuple[Rule, ...] = (_ohms_by_letter, _counted, _error, _deviation)
+BY_UNIT: dict[str, tuple[Rule, ...]] = {
+    "W": WATTS, "V": VOLTS, "Vpp": ALTERNATING, "Vp": ALTERNATING, "Vrms": ALTERNATING, "A": (_amps_at_a_place, _amps),
+    "Hz": HERTZ, "k": HERTZ, "m": HERTZ, "ppm": _always("frequency_error"), "dBw": _always("carrier_power"),
+    "dBm": (_level,), "uV": (_wanted_level,), "dB": (_decibels,), "dBc": (_wanted_ratio,), "%": (_percent,),
+    "1": _always("swr"), "Ω": (_ohms,), "F": _always("capacitance"), "H": _always("inductance"),
+    "°C": _always("temperature"), "s": (_seconds,),
+}  # fmt: skip
+
+
+def is_of_power(quantity: str | None) -> bool:
+    """Whether a quantity is a power."""
+    return quantity in POWERS
+
+
+def unit_of(quantity: str | None) -> str:
+    """The unit of a quantity; an empty string for none."""
+    return UNIT_OF.get(quantity or "", "")

@@ -1,0 +1,35 @@
+"""One fact of a text."""
+
+from dataclasses import dataclass
+
+from young_spark.core.entry.vocabulary import Kind
+
+BANDS_M = {
+    160: 1.85e6, 80: 3.65e6, 60: 5.36e6, 40: 7.1e6, 30: 10.12e6, 20: 14.2e6, 17: 18.1e6, 15: 21.2e6, 12: 24.93e6,
+    10: 28.5e6, 6: 50.1e6, 4: 70.2e6, 2: 145e6,
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Fact:
+    """One fact: what it is, as it was typed, and what it says.
+
+    A figure has `value` in `unit` (plain, prefix worked in) or in none; other facts say `of` (a quantity's id, a key
+    of the address) and `is_` (its value)."""
+
+    kind: Kind
+    text: str
+    of: str = ""
+    is_: str | float = ""
+    value: float = 0.0
+    unit: str | None = None
+    signed: bool = False
+    bound: str | None = None
+    decimals: int = 0
+    factor: float = 1.0  # of the prefix that was typed
+    follows: bool = False  # a place that only goes on from the part before it, or from the hand's
+
+    @property
+    def step(self) -> float:
+        """The last digit typed, in the plain unit."""
+        return float(10.0**-self.decimals) * self.factor

@@ -1,0 +1,258 @@
+"""What belongs to one figure: corrections, ranges, comparators, forms, what is printed on a part and what is due."""
+
+import math
+import re
+from dataclasses import replace
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.facts import SIGNS, TOUCHING, UNITS
+from young_spark.core.entry.said import Item
+from young_spark.core.entry.sentence import LONELY_WORDS, Sentence
+
+BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand behind their figure
+FALLING = {
+    "falls",
+    "fell",
+    "drops",
+    "dropped",
+    "dips",
+    "sags",
+    "dropping",
+    "falling",
+    "sagging",
+    "rises",
+    "climbs",
+}  # two readings, no bounce
+OHMS = {"k", "Ω", "m"}
+READS = {"reads", "meas", "measures", "measured", "runs", "is", "now"}
+OF_PARTS = {"F", "Ω", "H", "k", None}
+CEILING = re.compile(r"(?:wo|ca|will |can)n'?t|will not|can ?not|not")
+
+
+def join_units(s: Sentence) -> None:
+    """A unit that stands alone behind its figure: '3.8  w' is one figure; '2 5 10 w' is cut that way."""
+    for n, fact in enumerate(s.facts[:-1]):
+        behind = s.facts[n + 1]
+        units = UNITS | {"k": TOUCHING["k"]}
+        if fact.kind == "figure" and fact.unit is None and behind.kind == "word" and behind.text in units:
+            unit, factor = units[behind.text]
+            s.facts[n] = replace(fact, unit=unit, value=fact.value * factor, factor=factor)
+            s.take(n + 1)
+
+
+def correct(s: Sentence) -> None:
+    """'3.6 no 3.8w': the last figure stands; '58 not 48': the one before 'not'; 'was 2.1 now 3.8w': what is now."""
+    for n, fact in enumerate(s.facts):
+        before, after = s.item_at(n - 1), s.item_at(n + 1)
+        if before is None or after is None:
+            continue
+        if fact.text in {"no", "sorry", "correction"} and before.fact.unit in (None, after.fact.unit):
+            _leave_as_words(s, before)
+        elif fact.text == "not" and after.fact.unit in (None, before.fact.unit):
+            _leave_as_words(s, after)
+    for n, fact in enumerate(s.facts):
+        earlier = s.item_at(n + 1)
+        if fact.text == "was" and earlier is not None and _now_follows(s, n + 1):
+            _leave_as_words(s, earlier)
+            s.take(*[m for m in range(n + 2, len(s.facts)) if s.facts[m].text == "now"][:1])
+
+
+def _now_follows(s: Sentence, n: int) -> bool:
+    return s.has_text(n + 1, "now") and s.item_at(n + 2) is not None
+
+
+def _leave_as_words(s: Sentence, item: Item) -> None:
+    """A figure that was taken back by the hand itself stays in the remark."""
+    s.items = [i for i in s.items if i is not item]
+
+
+def find_ranges(s: Sentence) -> None:
+    """'3.4..3.8w', 'between 3.3 and 3.8', '3.4-3.8w'."""
+    for n in range(len(s.facts)):
+        left, right = s.item_at(n - 1), s.item_at(n + 1)
+        falls = any(s.facts[m].text in FALLING for m in range(n))
+        if (
+            left is None
+            or right is None
+            or n in s.taken
+            or falls
+            or not _spans(s, n)
+            or not _same(left.fact, right.fact)
+        ):
+            continue
+        _join(s, left, right, n)
+        if s.is_link(n - 2, "between"):
+            s.take(n - 2)
+        s.take(*[m for m in range(n) if s.facts[m].text in {"bounces", "wanders", "varies"}])
+    for left, right in list(zip(s.items, s.items[1:], strict=False)):
+        if right.at == left.at + 1 and _is_glued(left.fact, right.fact):
+            right.fact = replace(right.fact, value=-right.fact.value, signed=False)
+            _join(s, left, right, left.at)
+    s.items = [i for i in s.items if not i.used]
+
+
+def _spans(s: Sentence, n: int) -> bool:
+    """Whether a link stands between the two ends of a range."""
+    return s.is_link(n, "..", "...", "to") or (s.is_link(n, "and") and s.is_link(n - 2, "between"))
+
+
+def _join(s: Sentence, left: Item, right: Item, link: int) -> None:
+    unit = right.fact.unit or left.fact.unit
+    factor = right.fact.factor if left.fact.unit is None else 1.0
+    left.fact = replace(left.fact, unit=unit, value=left.fact.value * factor, factor=right.fact.factor)
+    left.upper = replace(right.fact, unit=unit)
+    right.used = True
+    s.take(link, right.at)
+
+
+def _is_glued(left: Fact, right: Fact) -> bool:
+    """'3.4-3.8w': the sign between two figures is a dash."""
+    falls = right.signed and right.value < 0 < left.value and not left.signed
+    return falls and left.unit in (None, right.unit) and -right.value > left.value / max(right.factor, 1e-12)
+
+
+def _same(left: Fact, right: Fact) -> bool:
+    if {left.unit, right.unit} <= OHMS:
+        return True
+    return left.unit == right.unit or left.unit is None or right.unit is None
+
+
+def find_comparators(s: Sentence) -> None:
+    """About, at most, at least; under a 'wont' more is a ceiling; plus or minus is at most, on either side."""
+    for item in s.items:
+        item.bound = item.fact.bound
+        item.about = item.fact.of in {"a rough word", "kept words"}
+        for n in (item.at - 1, item.at - 2):
+            if s.is_link(n, "upper", "lower", "about") and n not in s.taken and _adjacent(s, n, item.at):
+                _compare(s, item, n)
+        if s.is_link(item.at + 1, "about", "upper", "lower") and s.facts[item.at + 1].text in BEHIND:
+            _compare(s, item, item.at + 1)
+        item.about = item.about and not (item.bound and item.fact.of == "a rough word")
+        if s.is_link(item.at - 1, "either side"):
+            item.bound = "upper"
+            s.take(item.at - 1)
+
+
+def _adjacent(s: Sentence, n: int, at: int) -> bool:
+    return all(f.kind == "word" and f.text in LONELY_WORDS for f in s.facts[n + 1 : at])
+
+
+def _compare(s: Sentence, item: Item, n: int) -> None:
+    kind = s.facts[n].of
+    if kind == "about":
+        item.about = True
+    else:
+        ceiling = kind == "lower" and any(CEILING.match(f.text) for f in s.facts[:n])
+        item.bound = "upper" if ceiling else kind
+        item.by_sign = s.facts[n].text in SIGNS
+    s.take(n)
+
+
+def find_forms(s: Sentence) -> None:
+    """Peak to peak, rms, RF, EMF: of the figure beside them."""
+    for n in s.free("form"):
+        near = s.nearest_item(n)
+        if near is None:
+            continue
+        kind, form = s.facts[n].of, str(s.facts[n].is_)
+        if kind == "rf" and near.fact.unit not in {"V", "Vpp", "Vrms", None}:
+            continue
+        s.take(n)
+        if kind == "rf":
+            near.is_rf = True
+        elif near.fact.unit == "V" and form in {"pp", "rms"}:
+            near.fact = replace(near.fact, unit=f"V{form}")
+            near.form = form
+        elif kind == "form":
+            near.form = form
+        else:
+            near.marks.add(form)
+
+
+def find_marked(s: Sentence) -> None:
+    """'61uf of 100uf', 'r31 390r reads 510': what is measured and what is printed; 'should be': what is due."""
+    for n in range(len(s.facts)):
+        left, right = s.item_at(n - 1), s.item_at(n + 1)
+        linked = s.facts[n].kind in {"link", "word"}
+        if left is not None and right is not None and linked and _same(left.fact, right.fact):
+            _mark(s, n, left, right)
+    _marked_first(s)
+    _with_its_due(s)
+    if any(i.besides for i in s.items):
+        s.take(*[n for n, f in enumerate(s.facts) if f.text == "marked"])
+
+
+def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
+    """Two figures with a word between them that says which of them was measured."""
+    link = s.facts[n].text
+    if link in {"of", "marked"} and left.fact.unit in OF_PARTS - {None}:
+        _beside(s, left, right, "marked", n)
+    elif link in READS and left.fact.unit in OF_PARTS and _is_of_a_part(s, n):
+        _beside(s, right, left, "marked", n)
+    elif link in {"should be", "due"}:
+        _beside(s, left, right, "due", n)
+    elif link == "was" and s.has_text(n + 2, "new"):
+        _beside(s, left, right, "due", n, n + 2)
+
+
+def _is_of_a_part(s: Sentence, n: int) -> bool:
+    return any(f.kind == "place" for f in s.facts[:n])
+
+
+def _marked_first(s: Sentence) -> None:
+    """'xtal marked 7030 runs 7031.4': the mark leads; 'r2 470 5w meas 560': its watts are of the part."""
+    for n, fact in enumerate(s.facts):
+        mark = s.item_at(n + 1)
+        found = s.item_at(n + 3)
+        if fact.text == "marked" and mark is not None and s.has_text(n + 2, *READS) and found is not None:
+            _beside(s, found, mark, "marked", n, n + 2)
+    for n, fact in enumerate(s.facts):
+        value, watts, found = s.item_at(n - 2), s.item_at(n - 1), s.item_at(n + 1)
+        if fact.text not in READS or value is None or watts is None or found is None or watts.fact.unit != "W":
+            continue
+        _leave_as_words(s, watts)
+        _beside(s, found, value, "marked", n)
+
+
+def _with_its_due(s: Sentence) -> None:
+    """'0v q3 collector should be 8': the figure that is due stands at the end."""
+    for n, fact in enumerate(s.facts):
+        due = s.item_at(n + 1)
+        if fact.text == "should be" and due is not None and due.at not in s.taken:
+            figure = next((i for i in reversed(s.items) if i.at < n), None)
+            if figure is not None and _same(figure.fact, due.fact):
+                _beside(s, figure, due, "due", n)
+
+
+def _beside(s: Sentence, figure: Item, other: Item, key: str, *links: int) -> None:
+    """Make the other figure a part of the first: the mark on it, or what is due."""
+    unit = other.fact.unit or figure.fact.unit
+    figure.besides[key] = replace(other.fact, unit=unit, value=_as_near(figure.fact, other.fact))
+    if figure.fact.unit is None and other.fact.unit is not None:
+        factor = other.fact.factor
+        figure.fact = replace(figure.fact, unit=other.fact.unit, value=figure.fact.value * factor, factor=factor)
+    s.drop(other)
+    s.take(*links)
+
+
+def _as_near(figure: Fact, other: Fact) -> float:
+    """The other figure with the prefix of the first, or without: whichever lies nearer to it."""
+    if other.unit is not None or figure.factor == 1.0 or other.value <= 0 or figure.value <= 0:
+        return other.value
+    with_prefix = other.value * figure.factor
+    if figure.unit in {"k", "Ω"} and abs(math.log(other.value / figure.value)) < abs(
+        math.log(with_prefix / figure.value)
+    ):
+        return other.value
+    return with_prefix
+
+
+def find_shares(s: Sentence) -> None:
+    """'c9 38/47u': measured and printed, at a part."""
+    for n in range(len(s.facts)):
+        left, right = s.item_at(n - 1), s.item_at(n + 1)
+        if left is None or right is None or s.facts[n].text != "/":
+            continue
+        place = s.fact(n - 2)
+        if place is not None and place.kind == "place" and right.fact.unit in {"F", "Ω", "H", "k"}:
+            _beside(s, left, right, "marked", n)

@@ -1,0 +1,136 @@
+"""Names to figures: for the line as a whole, names lead their figures or trail them; a unit that does not go with a
+quantity is never bound to it."""
+
+from dataclasses import replace
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.said import Item
+from young_spark.core.entry.sentence import Sentence
+from young_spark.core.entry.vocabulary import vocabulary
+from young_spark.core.entry.which_quantity import ELECTRODE_OF
+
+LEADS, TRAILS = 10.0, 6.0  # worth of a name bound on its own side, and on the other
+# units that make a named quantity another one: depth in kHz is deviation, hum in volts is ripple
+ALSO: dict[str, tuple[str, ...]] = {
+    "am_depth": ("Hz",), "hum_and_noise": ("V",), "drive_power": ("1",),
+    "carrier_power": ("Hz", "m"), "audio_power": ("V",),
+}  # fmt: skip
+SENT = {"peak_envelope_power", "mean_power", "carrier_suppression", "needle_on_audio"}
+MOST_ERROR_PERCENT = 0.1
+# positions of a wattmeter's switch
+SWITCHES = {"pk": "peak", "peak power": "peak", "peak": "peak", "avg": "average", "average power": "average"}
+LOST = 8.0  # of a name that neither side has a figure for
+FARTHEST = 2  # figures that a name looks at on each side
+
+
+def bind_names(s: Sentence) -> None:
+    """Give every figure the quantity that its word says."""
+    _drive_to_output(s)
+    for n in s.free("quantity"):
+        if s.facts[n].text == "peak" and not any(i.fact.unit == "W" for i in s.items):
+            s.facts[n] = replace(s.facts[n], kind="word")
+    names = [n for n in s.free("quantity") if not s.has_text(n - 1, "no")]
+    first = min([*names[:1], *s.free("place")[:1]], default=-1)
+    leads = not s.items or not names or first < s.items[0].at
+    best = max((_bound(s, names, order) for order in (leads, not leads)), key=lambda b: b[0])
+    for name, item in best[1].items():
+        item.quantity = s.facts[name].of
+        if (switch := SWITCHES.get(s.facts[name].text)) is not None:
+            item.address.setdefault("detector", switch)
+        s.take(name)
+    for name in names:  # two words for one figure: 'carrier … suppression', 'power output'
+        if name not in s.taken and _says_the_same(s, name):
+            s.take(name)
+            _more_exactly(s, name)
+
+
+def _drive_to_output(s: Sentence) -> None:
+    """'5w -> 120w' on an amplifier: in and out."""
+    if not s.ground.wanted_at_all("drive_power"):
+        return
+    for n in range(len(s.facts)):
+        left, right = s.item_at(n - 1), s.item_at(n + 1)
+        if s.is_link(n, "->", "to") and left and right and {left.fact.unit, right.fact.unit} <= {"W", None}:
+            left.quantity, right.quantity = "drive_power", "carrier_power"
+            s.take(n)
+
+
+def _bound(s: Sentence, names: list[int], leads: bool) -> tuple[float, dict[int, Item]]:
+    """Bind every name to a figure, leading or trailing; the other side where that one has none that fits."""
+    bound: dict[int, Item] = {}
+    score = 0.0
+    free = {i.at: i for i in s.items if i.quantity is None}
+    for name in names if leads else reversed(names):
+        after = sorted(at for at in free if at > name)
+        before = sorted((at for at in free if at < name), reverse=True)
+        for first, sides in ((True, after if leads else before), (False, before if leads else after)):
+            at = next((a for a in sides[:FARTHEST] if _goes_with(s, name, free[a])), None)
+            if at is not None and not _crosses(s, name, at, names):
+                bound[name] = free.pop(at)
+                score += (LEADS if first else TRAILS) - 0.1 * abs(at - name)
+                break
+    told = {s.facts[name].of for name in bound}
+    lost = [n for n in names if n not in bound and not any(q.startswith(s.facts[n].of) for q in told)]
+    return score - LOST * len(lost), bound
+
+
+def _crosses(s: Sentence, name: int, at: int, names: list[int]) -> bool:
+    """Whether another name, or a result that stands for a figure, lies between a name and its figure."""
+    low, high = sorted((name, at))
+    item = s.item_at(at)
+    between = any(low < other < high and item is not None and _goes_with(s, other, item) for other in names)
+    results = [n for n in s.free("result") if s.facts[n].is_ == "none"]
+    told = [n for n in results if not (s.facts[n].text == "no" and (f := s.fact(n + 1)) and f.kind == "word")]
+    return between or any(low < n < high for n in told)
+
+
+def _goes_with(s: Sentence, name: int, item: Item) -> bool:
+    fact, quantity = item.fact, s.facts[name].of
+    told = vocabulary().file.quantity.get(quantity)
+    units = told.units if told else ("dBc", "dB")
+    watts = any(i.fact.unit == "W" for i in s.items if i is not item)
+    if quantity == "carrier_power" and fact.unit is None and watts and s.ground.as_carrier(fact) is not None:
+        return False
+    if (
+        quantity == "carrier_power"
+        and fact.unit in {"m", "Hz"}
+        and (fact.decimals <= 2 or not s.ground.as_carrier(fact))
+    ):
+        return False
+    if quantity == "frequency_error" and fact.unit == "%":
+        return fact.value < MOST_ERROR_PERCENT
+    return _unit_goes(fact, quantity, units)
+
+
+def _unit_goes(fact: Fact, quantity: str, units: tuple[str, ...]) -> bool:
+    unit = fact.unit
+    if unit is None:
+        return quantity not in {"dc_voltage"}
+    if unit == "k":
+        return bool({"Hz", "Ω", "V"} & {*units, *ALSO.get(quantity, ())})
+    if unit == "m":
+        return bool({"Hz", "A", "m", "Ω"} & {*units, *ALSO.get(quantity, ())})
+    if unit in {"Vpp", "Vrms", "Vp"}:
+        return bool({"V", unit} & set(units)) or (unit in {"Vpp", "Vp"} and "Vpp" in units)
+    if quantity in ELECTRODE_OF and unit in {"V", "A"}:
+        return True
+    return unit in units or unit in ALSO.get(quantity, ())
+
+
+def _more_exactly(s: Sentence, name: int) -> None:
+    """'sens 0.4uv for 10db s/n': the longer name says which of its kind."""
+    told = s.facts[name].of
+    for item in s.items:
+        if told.startswith("sensitivity_") and item.quantity == "sensitivity_12db_sinad":
+            item.quantity = told
+
+
+def _says_the_same(s: Sentence, name: int) -> bool:
+    told = s.facts[name].of
+    if told.startswith("sensitivity_") and any((i.quantity or "").startswith("sensitivity_") for i in s.items):
+        return True
+    if told in {"am_depth", "fm_deviation"} and any((i.quantity or "").startswith(told) for i in s.items):
+        return True
+    if s.facts[name].text == "peak" and any((i.quantity or "").startswith("fm_dev") for i in s.items):
+        return True
+    return any(i.quantity == told or (told == "carrier_power" and i.quantity in SENT) for i in s.items)

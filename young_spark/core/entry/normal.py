@@ -1,0 +1,25 @@
+"""Texts that say in the trade's words what the grammar of one figure writes with signs: a pad, a share of a scale,
+heights on a screen, a discriminator, a dial with its tone."""
+
+import re
+
+_NUMBER = r"(\d*\.?\d+)"
+REWRITTEN: tuple[tuple[re.Pattern[str], str], ...] = (
+    (re.compile(rf"(?<![+\w.-]){_NUMBER} ?db pad\b(?! in)"), r"+\1db"),
+    (re.compile(rf"\+{_NUMBER} ?db pad\b"), r"+\1db"),
+    (re.compile(rf"\bof the {_NUMBER} ?w scale\b"), r"of \1w"),
+    (re.compile(rf"\bcrest {_NUMBER} trough {_NUMBER} carrier {_NUMBER}(?: div)?"), r"mod \1/\2/\3"),
+    (re.compile(rf"\bdisc {_NUMBER} ?v(?: x)? {_NUMBER} ?k/v"), r"dev \1v x \2k/v"),
+    (re.compile(rf"\bdial {_NUMBER} (usb|lsb) tone {_NUMBER} ?(?:hz)?"), r"dial \1/\3hz \2"),
+    (re.compile(r"\b(?:own|its|set'?s?) swr meter\b"), "swr own meter"),
+    (re.compile(r"\b([bceg]) to ([bceg]) (short|open) on (q\d+) and (q\d+)\b"), r"\4 \1-\2 \3 \5 \1-\2 \3"),
+    (re.compile(r"\b([bceg]) to ([bceg]) (short|open) on (q\d+)\b"), r"\4 \1-\2 \3"),
+    (re.compile(r"(\d) div$"), r"\1"),
+)
+
+
+def as_signs(plain: str) -> str:
+    """A folded text with such words written as signs."""
+    for pattern, written in REWRITTEN:
+        plain = pattern.sub(written, plain)
+    return plain

@@ -1,0 +1,241 @@
+"""Places that a text names: parts with their pins and electrodes, rails, named points, and the sides of them.
+
+A part's or a test point's own name needs no list: letters and digits are one."""
+
+import re
+from dataclasses import dataclass
+from functools import cache
+
+from young_spark.core.entry.vocabulary import vocabulary
+
+PART = r"(?:rfc|tp|tr|ic|vr|rv|tc|vc|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)\d{1,3}[a-z]?"
+ELECTRODES = {
+    "b": "base", "base": "base", "c": "collector", "col": "collector", "collector": "collector", "e": "emitter",
+    "em": "emitter", "emitter": "emitter", "g": "gate", "gate": "gate", "drain": "drain", "source": "source",
+    "anode": "anode", "plate": "anode", "cathode": "cathode", "grid": "grid", "g1": "grid", "screen": "screen",
+    "a": "anode", "k": "cathode",
+}  # fmt: skip
+SIDES = {
+    "primary": "primary", "pri": "primary", "secondary": "secondary", "sec": "secondary", "wiper": "wiper",
+    "contact": "contact", "contacts": "contact", "coil": "coil", "hot end": "hot end", "cold end": "cold end",
+    "plug": "plug", "socket": "socket", "input": "input", "output": "output", "heater": "heater",
+}  # fmt: skip
+OTHER_SIDES = {"one side": ", one side", "other side": ", other side", "the other side": ", other side",
+               "the other": ", other side"}  # fmt: skip
+JUNCTIONS = {"be": "base-emitter", "bc": "base-collector", "ce": "collector-emitter", "eb": "base-emitter",
+             "cb": "base-collector", "ec": "collector-emitter"}  # fmt: skip
+OF_A_TRANSISTOR = re.compile(r"(?:q|tr|t)\d")
+OF_A_DIODE = re.compile(r"(?:d|zd)\d")
+STAGES = {
+    "regulator",
+    "driver",
+    "buffer",
+    "final",
+    "finals",
+    "mixer",
+    "multiplier",
+    "doubler",
+    "preamp",
+    "pa",
+    "modulator stage",
+}
+WITH_ARTICLE = {"fuse", "switch", "relay", "choke"}
+STAGES_NAMED = {"regulator", "driver", "buffer", "final", "mixer", "multiplier", "doubler", "preamp", "PA"}
+_LONG = "|".join(sorted((e for e in ELECTRODES if len(e) > 2), key=len, reverse=True))
+_SIDE = "|".join(sorted((*SIDES, *OTHER_SIDES), key=len, reverse=True))
+_WINDINGS = "|".join(
+    sorted((set(SIDES) - {"input", "output", "plug", "socket", "heater"}) | set(OTHER_SIDES), key=len, reverse=True)
+)
+_RELATION = r"(?P<relation>before|after|behind|across) (?:the )?"
+_AHEAD = r"(?= ?[+-]?[\d.]| (?:nothing|none|dead|nil|ok|open|short|no)\b|$)"  # a short name stands before what it reads
+RAIL = re.compile(
+    r"(?P<sign>[+-])?(?P<volts>\d+(?:\.\d+)?)(?:v(?P<tenth>\d)| ?v)? ?(?P<of>tx |rx )?"
+    r"(?P<what>rail|line|reg|regulator|supply rail)\b"
+)
+PINS = re.compile(r"(?P<part>ic\d+|u\d+) pins (?P<pins>\d+(?: \d+)+)(?=:)")
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """What was typed, the part or point that it is of, its whole name, and whether it only goes on from the last."""
+
+    typed: str
+    of: str
+    name: str
+    follows: bool = False
+
+
+def place_at(rest: str, last: str) -> Place | None:
+    """The place that begins a folded text; `last` is the part that was named before, for 'its emitter'."""
+    for take in (_rail, _pin, _junction, _electrode_of, _part, _named):
+        if (found := take(rest)) is not None:
+            return found
+    return _side_alone(rest, last)
+
+
+def _rail(rest: str) -> Place | None:
+    if (found := RAIL.match(rest)) is None:
+        return None
+    volts = f"{found['volts']}.{found['tenth']}" if found["tenth"] else found["volts"]
+    what = {"reg": "regulator"}.get(found["what"], found["what"])
+    of = (found["of"] or "").upper()
+    name = f"{found['sign'] or ''}{volts} V {of}{what}"
+    return Place(found[0], name, name)
+
+
+def _pin(rest: str) -> Place | None:
+    for pattern in (
+        r"pin (?P<pin>\d+) (?:of )?(?P<part>ic\d+|u\d+|pll)\b",
+        r"(?P<part>ic\d+|u\d+|pll) ?(?:pin ?|p|/)(?P<pin>\d+)\b",
+    ):
+        if (found := re.match(pattern, rest)) is not None:
+            part = found["part"].upper()
+            return Place(found[0], part, f"{part} pin {found['pin']}")
+    return None
+
+
+def _junction(rest: str) -> Place | None:
+    found = re.match(r"(?P<part>(?:q|tr)\d+) (?P<a>[bce])-?(?P<b>[bce])(?![\w-])", rest)
+    if found is None or found["a"] + found["b"] not in JUNCTIONS:
+        return None
+    part = found["part"].upper()
+    return Place(found[0], part, f"{part} {JUNCTIONS[found['a'] + found['b']]}")
+
+
+def _electrode_of(rest: str) -> Place | None:
+    found = re.match(rf"(?:the )?(?P<electrode>{_LONG}) of (?P<part>{PART})\b", rest)
+    if found is None:
+        return None
+    part = found["part"].upper()
+    return Place(found[0], part, f"{part} {ELECTRODES[found['electrode']]}")
+
+
+def _part(rest: str) -> Place | None:
+    found = re.match(rf"(?:{_RELATION})?(?P<part>{PART})(?![\w.])(?: (?P<to>to) (?P<last>{PART})(?![\w.]))?", rest)
+    if found is None:
+        return None
+    part, typed = found["part"].upper(), found[0]
+    if found["last"]:
+        return Place(typed, part, f"{part} to {found['last'].upper()}")
+    if found["relation"]:
+        return Place(typed, part, f"{found['relation']} {part}")
+    behind = rest[found.end() :]
+    side = _behind(behind, found["part"])
+    return Place(typed + behind[: side[1]], part, f"{part}{side[0]}")
+
+
+def _behind(behind: str, part: str) -> tuple[str, int]:
+    """An electrode, a winding or a side behind a part's name: how the name goes on, and how long it was typed."""
+    if found := re.match(rf" (?P<one>{_SIDE}) to (?P<two>{_SIDE})\b", behind):
+        return f" {SIDES.get(found['one'], found['one'])} to {SIDES.get(found['two'], found['two'])}", found.end()
+    if re.match(r"v\d", part) and re.match(r" (?:plate|screen|grid|anode)\b", behind):
+        return "", 0  # of a valve they are quantities
+    if found := re.match(rf" (?P<side>{_SIDE})\b", behind):
+        return SIDES_NAMED[found["side"]], found.end()
+    if found := re.match(rf" (?P<electrode>{_LONG})\b", behind):
+        return f" {ELECTRODES[found['electrode']]}", found.end()
+    if found := re.match(r" side\b", behind):
+        return " side", found.end()
+    letters = "bceg" if OF_A_TRANSISTOR.match(part) else "ak" if OF_A_DIODE.match(part) else ""
+    if letters and (found := re.match(rf" (?P<electrode>[{letters}]){_AHEAD}", behind)):
+        return f" {ELECTRODES[found['electrode']]}", found.end()
+    return "", 0
+
+
+SIDES_NAMED = {**{word: f" {name}" for word, name in SIDES.items()}, **OTHER_SIDES}
+
+
+@cache
+def _names() -> re.Pattern[str]:
+    names = {
+        w for w, (kind, _, _) in vocabulary().facts.items() if kind == "place" and w not in {"left", "right", "top"}
+    }
+    every = "|".join(sorted(map(re.escape, names), key=len, reverse=True))
+    return re.compile(rf"(?:{_RELATION})?(?P<name>{every})(?![\w'])")
+
+
+def _named(rest: str) -> Place | None:
+    """A point by its name: 'buffer out', 'before the fuse', 'relay 3', 'module a'."""
+    if found := re.match(r"(?:module|board|valve|tube|side|channel) (?P<which>[ab])(?![\w])", rest):
+        return Place(found[0], found[0], found[0][:-1] + found["which"].upper())
+    found = _names().match(rest)
+    if found is None:
+        return None
+    name = vocabulary().facts[found["name"]][2]
+    if found["relation"]:
+        whole = f"{found['relation']} {'the ' if name in WITH_ARTICLE else ''}{name}"
+        return Place(found[0], name, whole)
+    behind = rest[found.end() :]
+    more, length = _part_of(name, found["name"], behind)
+    return Place(found[0] + behind[:length], name, more or name)
+
+
+def _part_of(name: str, typed: str, behind: str) -> tuple[str, int]:
+    """The whole name of a point with what stands behind it, and how long that was typed; its number, a way in or out, a
+    side, an electrode."""
+    if name == "fuse" and (side := re.match(r" (in|out)(?= ?[+-]?[\d.])", behind)):
+        return f"{'before' if side[1] == 'in' else 'after'} the fuse", side.end()
+    if (typed in STAGES or name == "air") and (side := re.match(r" (in|out|input|output)(?![\w])", behind)):
+        way = side[1].removesuffix("put")
+        return f"{name} {way}{'' if name == 'air' else 'put'}", side.end()
+    if number := re.match(r" (\d{1,2})(?![\w.])(?= (?:open|short|stuck|dead|ok|coil|contact))", behind):
+        return f"{name} {number[1]}", number.end()
+    if side := re.match(r" (?P<v>v\d) side\b", behind):
+        return f"{name} {side['v'].upper()} side", side.end()
+    more = re.match(rf" (?P<side>{_SIDE}|{_LONG})(?![\w])", behind)
+    if more is None:
+        return "", 0
+    return f"{name}{SIDES_NAMED.get(more['side']) or ' ' + ELECTRODES[more['side']]}", more.end()
+
+
+def _side_alone(rest: str, last: str) -> Place | None:
+    """'emitter 0.1', 'sec 48r', 'after 0': of the part that was named before, or of the hand's."""
+    named = (take(rest, last) for take in SIDES_ALONE) if last else ()
+    found = next((place for place in named if place is not None), None)
+    return found if found is not None else _electrode_alone(rest, last)
+
+
+def _of_a_fuse(rest: str, last: str) -> Place | None:
+    found = re.match(r"(in|out|before|after)(?= ?[+-]?[\d.])", rest) if last == "fuse" else None
+    if found is None:
+        return None
+    return Place(found[0], last, f"{'before' if found[1] in {'in', 'before'} else 'after'} the {last}")
+
+
+def _way_alone(rest: str, last: str) -> Place | None:
+    """'driver in +10dbm out +31' ends on it; 'air 24c in 61c out'; 'swr 1.3 low end 2.2 top'."""
+    if last in STAGES_NAMED and (found := re.match(r"(in|out)$", rest)):
+        return Place(found[0], last, f"{last} {found[1]}put", follows=True)
+    if last == "air" and (found := re.match(r"(in|out)(?![\w])", rest)):
+        return Place(found[0], last, f"air {found[1]}", follows=True)
+    if last.endswith("of the band") and (found := re.match(r"(top|bottom|middle)(?: end)?(?![\w])", rest)):
+        return Place(found[0], last, f"{found[1]} of the band", follows=True)
+    return None
+
+
+def _winding_alone(rest: str, last: str) -> Place | None:
+    if found := re.match(rf"(?P<side>{_WINDINGS})(?![\w])", rest):
+        return Place(found[0], last, f"{last}{SIDES_NAMED[found['side']]}", follows=True)
+    if found := re.match(r"(after|before)(?= ?[+-]?[\d.]+(?! ?(?:s|sec|min)))", rest):
+        return Place(found[0], last, f"{found[1]} {last}", follows=True)
+    return None
+
+
+def _junction_alone(rest: str, last: str) -> Place | None:
+    found = re.match(r"([bce]{2})(?= ?[\d.])", rest) if OF_A_TRANSISTOR.match(last.lower()) else None
+    if found is None or found[1] not in JUNCTIONS:
+        return None
+    return Place(found[0], last, f"{last} {JUNCTIONS[found[1]]}", follows=True)
+
+
+SIDES_ALONE = (_of_a_fuse, _way_alone, _winding_alone, _junction_alone)
+
+
+def _electrode_alone(rest: str, last: str) -> Place | None:
+    """'c 8.7', 'gate 2.9v': of a valve, plate, grid and screen are quantities of their own."""
+    short = "ak" if OF_A_DIODE.match(last.lower()) else "bceg"
+    names = rf"{_LONG}|[{short}]" if last or not rest.startswith(("a", "k")) else _LONG
+    found = re.match(rf"(?P<electrode>{names}){_AHEAD}", rest)
+    if found is None or found["electrode"] in {"plate", "grid", "screen"}:
+        return None
+    return Place(found[0], last, f"{last} {ELECTRODES[found['electrode']]}".strip(), follows=True)

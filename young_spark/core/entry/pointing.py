@@ -1,0 +1,183 @@
+"""Where and how to figures: what is said once holds for the line; what is said several times leads or trails."""
+
+from young_spark.core.entry.by_unit import is_of_power
+from young_spark.core.entry.said import Item
+from young_spark.core.entry.sentence import Sentence
+
+MOST_SAID = 3  # decimals of a MHz that a hand says where it is
+OF_THE_LAST = {"after_s", "load_ohm"}
+AT_THE_SOCKET = ("harmonic_", "spurious_", "fm_dev", "am_depth", "frequency_error", "swr_", "imd")
+WITHOUT_PLACE = {"W"}  # units of what is read at the socket, whatever part was named beside it
+
+
+def bind_places(s: Sentence) -> None:
+    """Give every figure the address that the text says."""
+    keys: dict[str, list[int]] = {}
+    for n in s.free("where", "how", "place", "item"):
+        fact = s.facts[n]
+        keys.setdefault(fact.kind if fact.kind in {"place", "item"} else fact.of, []).append(n)
+    _own_frequencies(s)
+    for key, found in keys.items():
+        _bind(s, key, found)
+    _settings(s)
+
+
+def _bind(s: Sentence, key: str, found: list[int]) -> None:
+    found = [n for n in found if not (key == "place" and s.has_text(n - 1, "no"))]
+    if not found or (key == "place" and s.items and not _concerned(s, key)):
+        return
+    s.take(*found)
+    s.shared.setdefault(key, value_of(s, found[0]))
+    if not s.items:
+        return
+    found = _without_the_head(s, key, found)
+    if key in OF_THE_LAST and len(found) == 1 and found[0] > s.items[0].at:
+        near = next((i for i in reversed(s.items) if i.at < found[0]), s.items[-1])
+        near.address.setdefault(key, value_of(s, found[0]))
+    elif len({str(value_of(s, n)) for n in found}) == 1:
+        for item in _meant(s, key, found[0]):
+            item.address.setdefault(key, value_of(s, found[0]))
+    else:
+        _paired(s, key, found)
+
+
+def _without_the_head(s: Sentence, key: str, found: list[int]) -> list[int]:
+    """'r14 8.9 one side 1.2 the other': the part leads, its sides stand with their figures."""
+    sides = [n for n in found if s.facts[n].follows]
+    head = [n for n in found if n not in sides]
+    if key == "place" and len(head) == 1 and len(sides) == len(s.items) and all(s.facts[n].of for n in sides):
+        return sides
+    return found
+
+
+def value_of(s: Sentence, n: int) -> object:
+    """What a fact says of the address; a place that goes on from the hand's takes its part."""
+    fact = s.facts[n]
+    if fact.kind == "place" and fact.follows and not fact.of:
+        part = str(s.ground.hand.get("place") or "").split(" ")[0]
+        return f"{part} {fact.is_}".strip()
+    return fact.is_
+
+
+def _concerned(s: Sentence, key: str) -> list[Item]:
+    """Which figures a place that is said once belongs to."""
+    if key == "state":
+        of_supply = [i for i in s.items if i.fact.unit in {"A", "V", None}]
+        return of_supply or s.items
+    if key == "place":
+        inside = [i for i in s.items if not (i.quantity or "").startswith(AT_THE_SOCKET)]
+        within = [i for i in inside if not (i.quantity or "").startswith("carrier_")] or inside
+        return [i for i in within if i.fact.unit not in WITHOUT_PLACE] or within
+    return s.items
+
+
+def _meant(s: Sentence, key: str, n: int) -> list[Item]:
+    """What was said once behind the last of two like figures is of that one alone; else it is of them all."""
+    concerned = [i for i in _concerned(s, key) if key not in i.address]
+    last = next((i for i in reversed(s.items) if i.at < n), None)
+    if last is not None and last.at == n - 1 and _each_has_its_own(s, last):
+        return [last] if last in concerned else []
+    if last is None or last not in concerned or key in {"mode", "item"}:
+        return concerned
+    alike = [i for i in concerned if i is not last and _alike(i, last)]
+    behind = [i for i in alike if i.at > n]
+    if not behind:
+        return [i for i in concerned if i not in alike]
+    return _between(s, n, last, concerned, behind)
+
+
+def _between(s: Sentence, n: int, last: Item, concerned: list[Item], behind: list[Item]) -> list[Item]:
+    """Between two like figures: 'plate volts 2400 key down 2250' leads the second, '95w cold 88w' trails the first."""
+    if s.facts[n].is_ in {"transmit", "hot"} and last is concerned[-2]:
+        return behind
+    return [i for i in concerned if i.at < n] if last is concerned[0] else concerned
+
+
+def _each_has_its_own(s: Sentence, last: Item) -> bool:
+    """'1.2 bypassed 2.8 keyed': an earlier figure is followed by a condition of its own."""
+    return any(
+        i.at < last.at and (after := s.fact(i.at + 1)) is not None and after.kind in {"where", "how"} for i in s.items
+    )
+
+
+def _alike(one: Item, other: Item) -> bool:
+    """Two figures of the same quantity, at the same point as far as was said."""
+    same = one.quantity == other.quantity or other.quantity is None or one.quantity is None
+    return (
+        same
+        and (one.fact.unit == other.fact.unit or None in {one.fact.unit, other.fact.unit})
+        and (one.address == other.address)
+    )
+
+
+def _paired(s: Sentence, key: str, found: list[int]) -> None:
+    """Several of the same kind: each leads its figures, or each trails them."""
+    concerned = [i for i in _concerned(s, key) if key not in i.address]
+    if not concerned:
+        return
+    leads = found[0] < concerned[0].at
+    for item in concerned:
+        if leads:
+            mine = max((n for n in found if n < item.at), default=found[0])
+        else:
+            mine = min((n for n in found if n > item.at), default=-1)
+        if mine >= 0:
+            item.address.setdefault(key, value_of(s, mine))
+
+
+def _own_frequencies(s: Sentence) -> None:
+    """A frequency that says where, beside a figure that says what: '7.1M 91w', '92w 21.2'."""
+    for item in list(s.items):
+        others = [i for i in s.items if i is not item and (i.fact.unit not in {"Hz", "k", "m"} or _is_an_error(i))]
+        counted = item.fact.decimals > MOST_SAID and item.fact.unit is None
+        if item.quantity is not None or counted or not _says_what(s, others):
+            continue
+        hz = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others)
+        if hz is None:
+            continue
+        for other in others:
+            other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
+        s.drop(item)
+
+
+def _says_what(s: Sentence, others: list[Item]) -> bool:
+    """Whether the figures beside a frequency are read there."""
+    told = any(o.fact.unit in {"W", "dBc", "%", "A", "Hz"} or o.quantity for o in others)
+    return bool(others) and (told or s.ground.is_bare_power(others))
+
+
+def _is_an_error(item: Item) -> bool:
+    return item.fact.unit == "Hz" and item.fact.signed and abs(item.fact.value) < 1e5
+
+
+def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | None:
+    """'145 48w': a whole number of megahertz that an open line is wanted at, beside watts."""
+    watts = any(o.fact.unit == "W" for o in others)
+    if item.fact.unit is not None or item.fact.signed or not watts or item.fact.value < 10:
+        return None
+    hz = item.fact.value * 1e6
+    return next((known for known in s.ground.frequencies if abs(hz / known - 1) < 1e-3), None)
+
+
+def _settings(s: Sentence) -> None:
+    """'high 3.6w low 0.4w', 'lo 40 hi 140' where the unit has such settings."""
+    found = [n for n in s.free("side") if s.facts[n].is_ in s.ground.power_settings]
+    words = [n for n, f in enumerate(s.facts) if f.of == "setting_word" and f.is_ in s.ground.power_settings]
+    if found and words:
+        for item in s.items:
+            item.address.pop("setting_word", None)
+        found = sorted((*found, *words))
+    watts = [i for i in s.items if _takes_a_setting(s, i)]
+    leads = bool(found) and bool(watts) and found[0] < watts[0].at
+    for n in found:
+        mine = [i for i in watts if (i.at > n) == leads]
+        near = min(mine, key=lambda i: abs(i.at - n), default=None)
+        if near is not None:
+            near.address["power_setting"] = str(s.facts[n].is_)
+            s.take(n)
+
+
+def _takes_a_setting(s: Sentence, item: Item) -> bool:
+    wanted = item.fact.unit is None and is_of_power(s.ground.wants) and not item.quantity
+    said = "power_setting" in item.address or item.address.get("setting_word") is not None
+    return (item.fact.unit == "W" or wanted) and not said

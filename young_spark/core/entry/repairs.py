@@ -1,0 +1,72 @@
+"""What can be told apart in the words of a repair: parts out and in, why, what they cost, how long it took."""
+
+import re
+
+REASONS = (
+    ("company_damage", r"\bcompany(?:[ _]damage)?\b|\btaken with it\b|\bwent with it\b"),
+    ("owners_wish", r"\bowner'?s?[ _]wish\b"),
+    ("precaution", r"\bprecaution\b"),
+    ("suspect", r"\bsuspect\b"),
+    ("bad", r"\bbad\b|\bfailed\b|\bopen\b|\bshort(?:ed)?\b|\bdried out\b|\bwas (?:low|leaky|dead|open)\b|\bblown\b"),
+)
+MONEY = re.compile(
+    r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))|(?:(?<![\w.])(\d+[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"
+    r"|(\d+(?:\.\d\d)?) quid\b",
+    re.IGNORECASE,
+)
+MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
+HOURS = re.compile(r"(?<![\w.])(\d{1,2}(?:\.\d)?)\s*h(?:ou)?rs?\b", re.IGNORECASE)
+_WITH = re.compile(r"^(?:replaced )?(?P<out>.+?) with (?P<into>.+)", re.IGNORECASE)
+_OUT_IN = re.compile(r"^(?P<out>.+?) out,? (?:new )?(?P<into>.+?) in\b", re.IGNORECASE)
+_WENT = re.compile(r"^(?P<out>\S+) went with it,? fitted (?P<into>\S+)", re.IGNORECASE)
+_NEW_FITTED = re.compile(r"^new (?P<what>.+?) (?:fitted|in)\b", re.IGNORECASE)
+_NEW = re.compile(r"^new (?P<into>.+)", re.IGNORECASE)
+_BACK_TO = re.compile(r"^fuse back to (?P<into>.+)", re.IGNORECASE)
+_SWAPPED = re.compile(r"^(?P<into>[a-z][a-z ]+?) (?:swapped|replaced|renewed)\b", re.IGNORECASE)
+_ENDS = re.compile(
+    r"(?:,.*|\bowner'?s? wish.*|\bprecaution.*|\bsuspect.*|\bwas (?:low|leaky|dead|open).*|\bbad\b.*|\bold one.*|"
+    r"\bearth tested.*)$",
+    re.IGNORECASE,
+)
+
+
+def parts_of(words: str) -> tuple[str | None, str | None]:
+    """The part that went out and the one that came in, as they were named."""
+    if sides := arrow(words.split(",")[0].split(";")[0]):
+        return sides
+    plain = " ".join(_ENDS.sub("", HOURS.sub("", MINUTES.sub("", MONEY.sub("", words)))).split())
+    for pattern in (_WENT, _WITH, _OUT_IN):
+        if found := pattern.search(words if pattern is _WENT else plain):
+            return found["out"].strip(), found["into"].strip()
+    if found := _NEW_FITTED.search(plain):
+        return found["what"].strip(), f"new {found['what'].strip()}"
+    for pattern in (_BACK_TO, _NEW, _SWAPPED):
+        if found := pattern.search(plain):
+            into = found["into"].strip()
+            return None, into if " and " not in into else None
+    return None, None
+
+
+def arrow(words: str) -> tuple[str, str] | None:
+    """Both sides of an arrow."""
+    parts = re.split(r"\s*(?:->|→)\s*", words, maxsplit=1)
+    return (parts[0].strip(), parts[1].strip()) if len(parts) == 2 and all(p.strip() for p in parts) else None
+
+
+def reason_of(words: str) -> str | None:
+    """Why a part went."""
+    return next((reason for reason, pattern in REASONS if re.search(pattern, words, re.IGNORECASE)), None)
+
+
+def cost_of(words: str) -> float | None:
+    """What it cost, or may cost at most."""
+    money = MONEY.search(words)
+    return float((money[1] or money[2] or money[3]).replace(",", ".")) if money else None
+
+
+def minutes_of(words: str) -> float | None:
+    """How long it took."""
+    if found := MINUTES.search(words):
+        return float(found[1])
+    hours = HOURS.search(words)
+    return float(hours[1]) * 60 if hours else None

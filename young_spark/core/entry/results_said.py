@@ -1,0 +1,285 @@
+"""Results in words: of a quantity, of a part or a point, of a function of the unit, or of what is wanted here."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from young_spark.core.entry.pointing import value_of
+from young_spark.core.entry.said import UNIT_OF, Said
+from young_spark.core.entry.sentence import Sentence
+from young_spark.core.entry.vocabulary import vocabulary
+
+VOLTS = {"volts", "voltage"}
+NOT_THERE = ("rf", "output", "tx", "volts", "voltage", "drive")  # behind a 'no'
+OF_A_LOOP = {"locked", "out of lock", "unlocked"}
+CONDITION = "condition"  # the quantity of a result that is no result of any other
+OF_NOTHING = {"none", "dead"}
+FREQUENCIES = {"frequency_error", "carrier_frequency"}
+OF_DEPTH = {"am_depth", "fm_deviation"}
+# the whole address of a result of a quantity, from its position and what is said around it
+Address = Callable[[str, int, dict[str, object]], dict[str, object]]
+ONLY_OF_PARTS = {"open", "short"}
+WANTED_ALONE = {"none", "dead", "weak", "ok", "over_range", "low", "high", "bad"}
+
+
+def find_results(s: Sentence, said: list[Said], at: Address) -> list[Said]:
+    """The readings that words alone give; `at` fills in the address of a quantity."""
+    return _Results(s, said, at).found()
+
+
+class _Results:
+    def __init__(self, s: Sentence, said: list[Said], at: Address) -> None:
+        self.s, self.said, self.at = s, said, at
+        self.made: list[Said] = []
+
+    def found(self) -> list[Said]:
+        for n in self.s.free("result", "side"):
+            if n in self.s.taken:
+                continue
+            fact = self.s.facts[n]
+            if fact.kind == "side" and fact.text not in {"low", "high", "too low", "too high"}:
+                continue
+            if self._is_only_said(n):
+                continue
+            self._result(n, str(fact.is_), is_side=fact.kind == "side")
+        return self.made
+
+    def _is_only_said(self, n: int) -> bool:
+        """'no effect', 'not dead', 'no gain' beside the figures that show it: words, no result."""
+        fact, after = self.s.facts[n], self.s.fact(n + 1)
+        if self.s.has_text(n - 1, "not"):
+            return True
+        if fact.text != "no" or after is None:
+            return False
+        gain = after.of == "gain" and {"drive_power", "carrier_power"} <= {x.quantity for x in self.said}
+        if gain:
+            self.s.take(n, n + 1)
+            self.s.keep_words |= {n, n + 1}
+        if after.kind == "place" and not self.s.has_text(n + 2, "rf", "output"):
+            return True
+        drive = after.text == "drive" and not any(f.kind == "place" for f in self.s.facts)
+        plain = after.kind == "word" and after.text not in {"volts", "voltage"}
+        return gain or plain or drive or after.text in {"change", "effect", "better", "difference"}
+
+    def _result(self, n: int, result: str, *, is_side: bool) -> None:
+        """File a result at the first of what it can be of."""
+        ways = (self._as_no_rf, self._as_a_quantity, self._goes_on, self._as_a_place, self._as_a_loop, self._as_deaf,
+                self._as_a_function, self._as_a_current, self._as_what_is_wanted)  # fmt: skip
+        any(way(n, result, is_side) for way in ways)
+
+    def _as_a_quantity(self, n: int, result: str, is_side: bool) -> bool:
+        name = self._name_of(n)
+        if name is None or result in ONLY_OF_PARTS:
+            return False
+        self._of_quantity(n, name, result)
+        return True
+
+    def _as_a_place(self, n: int, result: str, is_side: bool) -> bool:
+        place = self._place_of(n)
+        if place is None or (is_side and self.s.items):
+            return False
+        self._of_place(n, place, result)
+        return True
+
+    def _as_a_loop(self, n: int, result: str, is_side: bool) -> bool:
+        if self.s.facts[n].text not in OF_A_LOOP:
+            return False
+        self._made(n, Said(CONDITION, result=result, address={"place": "PLL", **self._near(n, "state")}))
+        return True
+
+    def _as_deaf(self, n: int, result: str, is_side: bool) -> bool:
+        if self.s.facts[n].text != "deaf":
+            return False
+        around = {k: v for k, v in self._around(n).items() if k in {"channel", "band"}}
+        self.s.take(*[m for m, f in enumerate(self.s.facts) if f.text == "rx"])
+        self._made(n, Said(CONDITION, result="weak", address={"function": "receive", **around}))
+        return True
+
+    def _as_a_function(self, n: int, result: str, is_side: bool) -> bool:
+        function = self._function_of(n)
+        if function is None or is_side:
+            return False
+        self._of_function(n, function, result)
+        return True
+
+    def _as_a_current(self, n: int, result: str, is_side: bool) -> bool:
+        """'no rise on key'; 'standby none' where nothing is wanted."""
+        at_rest = self.s.ground.wants is None and "state" in self.s.shared and result in OF_NOTHING
+        if result != "no_rise" and not at_rest:
+            return False
+        self._of(n, "supply_current", result)
+        return True
+
+    def _as_what_is_wanted(self, n: int, result: str, is_side: bool) -> bool:
+        if not self._is_of_what_is_wanted(n, result):
+            return False
+        self._of(n, str(self.s.ground.wants), result)
+        return True
+
+    def _as_no_rf(self, n: int, result: str, is_side: bool) -> bool:
+        """'no rf': no output, or nothing at the place that was named."""
+        if self.s.facts[n].text != "no" or not self.s.has_text(n + 1, *NOT_THERE):
+            return False
+        self.s.take(n + 1)
+        what = self.s.facts[n + 1].text
+        place = self._place_of(n)
+        if place is not None and (place < n or what == "drive"):
+            self._of_place(n, place, "none", quantity="dc_voltage" if what in VOLTS else None)
+        elif what in {*VOLTS, "drive"}:
+            self.s.keep_words |= {n, n + 1}
+        else:
+            powers = UNIT_OF.get(self.s.ground.wants or "") == "W"
+            self._of(n, str(self.s.ground.wants) if powers else "carrier_power", "none")
+        return True
+
+    # of a quantity ----------------------------------------------------------------------------------------------------
+
+    def _name_of(self, n: int) -> int | None:
+        """The free name of a quantity that a result goes with: 'no power' leads, 'swr high' trails."""
+        names = self.s.free("quantity")
+        near = [m for m in names if abs(m - n) <= 3 and not self._between(m, n)]
+        if self.s.facts[n].text == "no":
+            near = [m for m in near if m > n]
+        return min(near, key=lambda m: abs(m - n), default=None)
+
+    def _between(self, m: int, n: int) -> bool:
+        low, high = sorted((m, n))
+        return any(self.s.facts[k].kind in {"result", "figure", "place", "quantity"} for k in range(low + 1, high))
+
+    def _of_quantity(self, n: int, name: int, result: str) -> None:
+        quantity = self.s.facts[name].of
+        if quantity == "squelch_open" and result in {"ok", "bad", "dead"}:
+            self._made(n, Said(CONDITION, result=result, address={"function": "squelch"}))
+            self.s.take(name)
+            return
+        if quantity in OF_DEPTH and self._is_fm(quantity):
+            quantity = "fm_deviation"
+        self.s.take(name)
+        self._of(n, quantity, result)
+
+    def _is_fm(self, quantity: str) -> bool:
+        return self.s.ground.modes == ("fm",) or quantity == "fm_deviation"
+
+    def _of(self, n: int, quantity: str, result: str) -> None:
+        if result == "dead":
+            result = "ok" if quantity in FREQUENCIES else "none"
+        if result == "flat" and quantity in {"swr", "input_swr"}:
+            self._flat(n, quantity)
+            return
+        address = self.at(quantity, n, self._around(n))
+        self._made(n, Said(quantity, result={"flat": "ok"}.get(result, result), address=address))
+
+    def _flat(self, n: int, quantity: str) -> None:
+        """A flat SWR is one that nobody can tell from 1."""
+        address = self.at(quantity, n, self._around(n))
+        self._made(n, Said(quantity, low=1.0, high=1.1, unit="1", address=address))
+
+    def _around(self, n: int) -> dict[str, object]:
+        """Where and how for this result: what is said once and not beyond another figure, or the nearest of several
+        on the side that they lead or trail."""
+        keys: dict[str, list[int]] = {}
+        for m, fact in enumerate(self.s.facts):
+            if fact.kind in {"where", "how", "place", "item"}:
+                keys.setdefault(fact.kind if fact.kind in {"place", "item"} else fact.of, []).append(m)
+        told: dict[str, object] = {}
+        for key, found in keys.items():
+            mine = self._mine(found, n)
+            if len(found) > 1 or key in {"mode", "item"} or not self._claimed(mine, n):
+                told[key] = value_of(self.s, mine)
+        return {**{k: v for k, v in self.s.shared.items() if k not in keys}, **told}
+
+    def _mine(self, rivals: list[int], n: int) -> int:
+        figures = [k for k, f in enumerate(self.s.facts) if f.kind in {"figure", "result"}]
+        leads = bool(figures) and rivals[0] < figures[0]
+        side = [m for m in rivals if (m < n) == leads] or rivals
+        return min(side, key=lambda m: abs(m - n))
+
+    # of a place, a function, what is wanted -------------------------------------------------------------------------
+
+    def _place_of(self, n: int) -> int | None:
+        places = [m for m, f in enumerate(self.s.facts) if f.kind in {"place", "item"} and not self._claimed(m, n)]
+        return min(places, key=lambda m: (abs(m - n), m > n), default=None)
+
+    def _claimed(self, m: int, n: int) -> bool:
+        """A place whose own figure or result stands between it and this result."""
+        low, high = sorted((m, n))
+        kinds = {"figure", "result"}
+        return any(f.kind in kinds for f in self.s.facts[low + 1 : high])
+
+    def _of_place(self, n: int, m: int, result: str, *, quantity: str | None = None) -> None:
+        fact = self.s.facts[m]
+        address: dict[str, object] = {fact.kind: value_of(self.s, m)}
+        if fact.kind == "place":
+            address |= self._near(n, "state") | self._near(n, "direction")
+        self.s.take(m)
+        if quantity is None:
+            quantity = self._quantity_at(m, result)
+        none = quantity == "dc_voltage" and result in OF_NOTHING
+        self._made(n, Said(quantity, result="none" if none else _of_a_part(result), address=address))
+
+    def _quantity_at(self, m: int, result: str) -> str:
+        """What a result at a place is of: of the volts or ohms that were read there, or of its condition."""
+        fact = self.s.facts[m]
+        read = next((x for x in self.said if x.unit in {"V", "Ω"} and x.address.get("place")), None)
+        if read is not None and result not in {"ok", "bad"} and fact.kind == "place":
+            return read.quantity or CONDITION
+        return "dc_voltage" if fact.follows and result in OF_NOTHING else CONDITION
+
+    def _near(self, n: int, key: str) -> dict[str, object]:
+        """A part of the address that is said beside the result."""
+        found = next((f for k, f in enumerate(self.s.facts) if f.of == key and abs(k - n) <= 2), None)
+        return {} if found is None else {key: found.is_}
+
+    def _goes_on(self, n: int, result: str, is_side: bool) -> bool:
+        """'bias rail 7.8v keyed none rx', 'd4 0.57 fwd ol rev': the same place, in another state or direction."""
+        before = next((x for x in reversed(self.said) if x.address.get("place")), None)
+        key = next(
+            (f.of for k, f in enumerate(self.s.facts) if f.of in {"state", "direction"} and 0 < k - n <= 1), None
+        )
+        if before is None or key is None or self.made or key not in before.address:
+            return False
+        told = next(f.is_ for k, f in enumerate(self.s.facts) if f.of == key and 0 < k - n <= 1)
+        self._made(n, Said(before.quantity, result=result, address={**before.address, key: told}))
+        return True
+
+    def _function_of(self, n: int) -> int | None:
+        told = vocabulary().functions
+        found = [
+            m
+            for m, f in enumerate(self.s.facts)
+            if f.text.removeprefix("on ") in told and abs(m - n) <= 2 and not self._claimed(m, n)
+        ]
+        return min(found, key=lambda m: (abs(m - n), m > n), default=None)
+
+    def _of_function(self, n: int, m: int, result: str) -> None:
+        name = vocabulary().functions[self.s.facts[m].text.removeprefix("on ")]
+        self.s.take(m)
+        around = {k: v for k, v in self._around(n).items() if k in {"channel", "band", "heat"}}
+        self._made(n, Said(CONDITION, result=result, address={"function": name, **around}))
+
+    def _is_of_what_is_wanted(self, n: int, result: str) -> bool:
+        if self.s.ground.wants is None or result not in WANTED_ALONE:
+            return False
+        if (self.said or self.made) and not self._elsewhere(n):
+            return False
+        words = [f for f in self.s.facts if f.kind in {"word", "quantity", "place"}]
+        return len(words) <= 4 and not any(x.address.get("place") for x in self.made)
+
+    def _elsewhere(self, n: int) -> bool:
+        """'ch1 none ch19 3.8': of the same quantity, at a point of its own."""
+        around = {k: v for k, v in self._around(n).items() if k in {"channel", "band", "frequency_hz", "mode", "heat"}}
+        others = [*self.said, *self.made]
+        same = all(x.quantity == self.s.ground.wants for x in others)
+        return bool(around) and same and all(any(x.address.get(k) != v for k, v in around.items()) for x in others)
+
+    def _made(self, n: int, said: Said) -> None:
+        self.s.take(n)
+        if said.quantity == CONDITION and str(said.address.get("band") or "").rstrip("m").isdigit():
+            hz = self.s.ground.frequency_of_band(str(said.address["band"]))
+            said = replace(said, address={k: v for k, v in said.address.items() if k != "band"} | {"frequency_hz": hz})
+        if said.result == "over_range":
+            self.s.take(*[m for m, f in enumerate(self.s.facts) if f.text in {"meter", "needle"}])
+        self.made.append(said)
+
+
+def _of_a_part(result: str) -> str:
+    return {"flat": "ok"}.get(result, result)

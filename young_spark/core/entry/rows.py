@@ -1,0 +1,157 @@
+"""Rows without a word for each figure: channels and their figures, bands and theirs, pins, seconds, pairs of rows."""
+
+from dataclasses import replace
+
+from young_spark.core.entry.fact import BANDS_M, Fact
+from young_spark.core.entry.said import Item
+from young_spark.core.entry.sentence import Sentence, Unexplained
+
+LEAST_ROW = 2  # pairs in a row without a name
+
+
+def find_rows(s: Sentence) -> None:
+    """Every row that the text holds; each figure gets the point that it stands at."""
+    for row in (_pins, _slashed_channels, _every_other, _parts_alike, _lone_places, _seconds, _rows_in_and_out):
+        row(s)
+
+
+def _pins(s: Sentence) -> None:
+    """'ic2 pins 1 2 3: 5.0 0 2.4'."""
+    for n in s.free("place"):
+        fact = s.facts[n]
+        if fact.of != "pins":
+            continue
+        part, *pins = str(fact.is_).split(" ")
+        figures = [i for i in s.items if i.at > n]
+        if len(figures) != len(pins):
+            raise Unexplained
+        for pin, figure in zip(pins, figures, strict=True):
+            figure.address["place"] = f"{part} pin {pin}"
+        s.take(n)
+
+
+def _slashed_channels(s: Sentence) -> None:
+    """'1/19/40 3.2 3.7 3.1': as many figures as channels."""
+    run: list[Item] = []
+    for item in s.items:
+        if run and not (s.has_text(item.at - 1, "/") and item.at == run[-1].at + 2):
+            break
+        run.append(item)
+    figures = s.items[len(run) :]
+    if len(run) < LEAST_ROW or len(run) != len(figures) or not all(_channel(s, i.fact) for i in run):
+        return
+    for place, figure in zip(run, figures, strict=True):
+        figure.address["channel"] = place.fact.value
+        s.drop(place)
+    s.take(*[n for n, f in enumerate(s.facts) if f.text == "/"])
+
+
+def _channel(s: Sentence, fact: Fact) -> bool:
+    whole = fact.unit is None and fact.decimals == 0 and not fact.signed
+    return whole and int(fact.value) in s.ground.channel_hz
+
+
+def _band(s: Sentence, fact: Fact) -> bool:
+    whole = fact.unit is None and fact.decimals == 0 and not fact.signed
+    return whole and int(fact.value) in BANDS_M and not s.ground.channel_hz
+
+
+def _every_other(s: Sentence) -> None:
+    """'80 95 40 97 20 99': every other figure is a band, a channel or a frequency, in order."""
+    items = s.items
+    if len(items) < 2 * LEAST_ROW or len(items) % 2 or any(i.address for i in items):
+        return
+    places, figures = items[::2], items[1::2]
+    points = _points(s, places, figures)
+    for place, figure, point in zip(places, figures, points, strict=False):
+        figure.address.setdefault(*point)
+        s.drop(place)
+
+
+def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[str, object]]:
+    """What every other figure says of where, where all of them say the same of it: bands, channels or frequencies."""
+    if all(_band(s, i.fact) for i in places):
+        return [("band", f"{int(i.fact.value)}m") for i in places]
+    if all(_channel(s, i.fact) for i in places) and len({i.fact.value for i in places}) == len(places):
+        return [("channel", i.fact.value) for i in places]
+    hertz = [s.ground.as_carrier(i.fact) for i in places]
+    if None in hertz or any(s.ground.as_carrier(i.fact) for i in figures):
+        return []
+    return [("frequency_hz", s.ground.frequency_of(float(hz or 0.0))) for hz in hertz]
+
+
+def _parts_alike(s: Sentence) -> None:
+    """'r12 r13 r14 all 100': one figure for several places."""
+    places = [n for n in s.free("place") if not s.facts[n].follows]
+    if len(places) < LEAST_ROW or len(s.items) != 1 or not any(f.text in {"all", "both", "each"} for f in s.facts):
+        return
+    first = s.items[0]
+    if first.at < places[-1]:
+        return
+    s.items = [replace_item(first, {"place": s.facts[n].is_}) for n in places]
+    s.take(*places, *[n for n, f in enumerate(s.facts) if f.text in {"all", "both", "each"}])
+
+
+def replace_item(item: Item, address: dict[str, object]) -> Item:
+    """A copy of a figure at another address."""
+    return replace(item, address={**item.address, **address}, marks=set(item.marks), besides=dict(item.besides))
+
+
+def _lone_places(s: Sentence) -> None:
+    """'97 on 80', 'dead on 40', '0.6w on 7.03': a figure behind 'on' that says where."""
+    for item in list(s.items):
+        if not s.has_text(item.at - 1, "on", "at", "@") or item.fact.unit is not None or item.fact.signed:
+            continue
+        others = [i for i in s.items if i is not item]
+        if not others and not s.free("result") and not s.free("quantity"):
+            continue
+        place = _place_of(s, item.fact, others)
+        if place is None:
+            continue
+        elsewhere = any(f.of in {"channel", "band"} for f in s.facts)
+        before = [o for o in others if o.at < item.at]
+        for other in before[-1:] if elsewhere and before else others:
+            other.address.setdefault(*place)
+        if not elsewhere:
+            s.shared |= dict([place])
+        s.drop(item)
+
+
+def _place_of(s: Sentence, fact: Fact, others: list[Item]) -> tuple[str, object] | None:
+    if _channel(s, fact):
+        return "channel", fact.value
+    if _band(s, fact):
+        return "band", f"{int(fact.value)}m"
+    carrier = s.ground.as_carrier(fact) or (fact.value * 1e6 if fact.decimals and others and fact.value > 1 else None)
+    watts = any(o.fact.unit in {"W", "%", "A", "dBc", "1"} or o.quantity for o in others)
+    return ("frequency_hz", s.ground.frequency_of(carrier)) if carrier is not None and watts else None
+
+
+def _seconds(s: Sentence) -> None:
+    """'0 95w 1min 88 3min 81': the first stands at the begin."""
+    times = [n for n in s.free("how") if s.facts[n].of == "after_s"]
+    if len(times) < LEAST_ROW or len(s.items) < len(times) + 2 or s.items[0].fact.value != 0:
+        return
+    zero, first = s.items[0], s.items[1]
+    if first.at == zero.at + 1 and first.at < times[0]:
+        first.address["after_s"] = 0.0
+        s.drop(zero)
+
+
+def _rows_in_and_out(s: Sentence) -> None:
+    """'2 5 10 w in 44 102 155 out': two rows of the same length are pairs."""
+    names = [n for n in s.free("quantity") if s.facts[n].of in {"drive_power", "carrier_power"}]
+    if len(names) != LEAST_ROW or len(s.items) < 2 * LEAST_ROW:
+        return
+    first = [i for i in s.items if i.at < names[0]]
+    second = [i for i in s.items if names[0] < i.at < names[1]]
+    if len(first) != len(second) or len(first) + len(second) != len(s.items):
+        return
+    for row, name in ((first, names[0]), (second, names[1])):
+        unit = next((i.fact for i in reversed(row) if i.fact.unit), None)
+        for item in row:
+            item.quantity = s.facts[name].of
+            if item.fact.unit is None and unit is not None:
+                item.fact = replace(item.fact, unit=unit.unit, value=item.fact.value * unit.factor)
+    s.pairs = list(zip(first, second, strict=True))
+    s.take(*names)

@@ -1,0 +1,14 @@
+"""Frames of their own: figures that only together mean something, as the trade says them."""
+
+from young_spark.core.entry import special_modulation, special_power, special_receiver, special_spectrum
+from young_spark.core.entry.said import Said
+from young_spark.core.entry.sentence import Sentence
+
+FRAMES = (*special_receiver.FRAMES, *special_spectrum.FRAMES, *special_modulation.FRAMES, *special_power.FRAMES)
+
+
+def find_special(s: Sentence) -> list[Said]:
+    """The readings of every frame of this kind; what they use is taken."""
+    made = [said for frame in FRAMES for said in frame(s)]
+    s.items = [i for i in s.items if not i.used]
+    return made

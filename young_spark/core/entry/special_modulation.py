@@ -1,0 +1,153 @@
+"""Frames of modulation: swings of a needle, peaks, a null of the carrier, a subtone, tones and the volts in."""
+
+from dataclasses import replace
+
+from young_spark.core.entry.own_frames import OF_A_DEPTH, Frame, hand, named, typed, use
+from young_spark.core.entry.said import Item, Said
+from young_spark.core.entry.sentence import Sentence
+
+NULLS = (2.404826, 5.520078, 8.653728)  # zeros of the Bessel function J0: deviation over tone at a null
+
+
+def _carrier_null(s: Sentence) -> list[Said]:
+    """'1st carrier null at 873hz tone': the deviation at a null of the carrier."""
+    nulls = typed(s, "null")
+    hz = next((i for i in s.items if i.fact.unit in {"Hz", "k"}), None)
+    tone = next((s.facts[n] for n in s.free("how") if s.facts[n].of in {"at_hz", "tone_hz"}), None)
+    if not nulls or (hz is None and tone is None):
+        return []
+    order = next((n for n, w in enumerate(("1st", "2nd", "3rd")) if w[0] in str(s.facts[0].text)[:1]), 0)
+    f = hz.fact.value if hz is not None else float(tone.is_) if tone is not None else 0.0
+    for item in list(s.items):
+        use(s, item)
+    s.take(*range(len(s.facts)))
+    address = {**hand(s), "mode": "fm", "modulation": "on", "audio": "tone", "tone_hz": f}
+    return [Said("fm_deviation", value=NULLS[order] * f, unit="Hz", address=address)]
+
+
+def _subtone(s: Sentence) -> list[Said]:
+    """'ctcss 88.5 dev 380': a subtone, and its deviation in Hz."""
+    tones, deviations = named(s, "subtone_frequency"), named(s, "fm_deviation")
+    if not tones or not deviations or len(s.items) != 2:
+        return []
+    frequency, deviation = sorted(s.items, key=lambda i: i.fact.value)
+    frequency.quantity, deviation.quantity = "subtone_frequency", "subtone_deviation"
+    s.take(*tones, *deviations)
+    return []
+
+
+def _swings(s: Sentence) -> list[Said]:
+    """'4 swings 9 pk on tone', '4 to 6w on whistle', '4w drops to 3 on voice': the carrier, and the needle on audio."""
+    audio = [n for n in s.free("how") if s.facts[n].of == "audio" and s.facts[n].is_ != "two tones"]
+    said = any(f.text in {"swings", "swings to"} for f in s.facts)
+    of_another = s.ground.wanted_mode_is({"fm"}) or named(s, *OF_A_DEPTH, "fm_deviation")
+    in_watts = {i.fact.unit for i in s.items} <= {None, "W"}
+    if len(s.items) != 2 or not in_watts or not (audio or said) or of_another:
+        return []
+    carrier, needle = s.items
+    links = _links_of_a_swing(s, carrier.at + 1, needle.at)
+    if not links or any(n < needle.at for n in audio[:1]):
+        return []
+    peak = [n for n in named(s, "peak_envelope_power") if n > carrier.at]
+    carrier.quantity, needle.quantity = "carrier_power", "peak_envelope_power" if peak else "needle_on_audio"
+    carrier.address["modulation"] = "off"
+    needle.address |= {"modulation": "on"} | ({"detector": "peak"} if peak else {})
+    if audio:
+        needle.address["audio"] = s.facts[audio[0]].is_
+    _share_the_unit(carrier, needle)
+    s.take(*links, *audio, *peak)
+    return []
+
+
+def _links_of_a_swing(s: Sentence, begin: int, end: int) -> list[int]:
+    kinds = {"to", "->", "drops to", "falls to", "..", "needle_on_audio"}
+    return [n for n in range(begin, end) if s.facts[n].of in kinds or s.facts[n].text in {"drops", "falls", "dips"}]
+
+
+def _share_the_unit(one: Item, two: Item) -> None:
+    """The unit that stands at one of two powers is meant for both."""
+    for item, other in ((one, two), (two, one)):
+        if item.fact.unit is None and other.fact.unit is not None:
+            item.fact = replace(item.fact, unit="W", value=item.fact.value * other.fact.factor)
+
+
+def _modulator_at_rest(s: Sentence) -> list[Said]:
+    """'mod ma 38 resting 155 on peaks', 'mod iq 42ma': the modulator's current, without and with audio."""
+    names = named(s, "modulator_current")
+    rest = named(s, "idle_current")
+    plain = [n for n in named(s, "am_depth") if s.facts[n].text == "mod" and n + 1 in rest]
+    if not rest or not (names or plain) or not s.items:
+        return []
+    for item in s.items:
+        item.quantity = "modulator_current"
+    s.items[0].address["modulation"] = "off"
+    if len(s.items) > 1 and typed(s, "peaks"):
+        s.items[1].address["modulation"] = "on"
+    s.take(*names, *rest, *plain)
+    s.keep_words |= set(range(s.items[-1].at + 1, len(s.facts)))
+    return []
+
+
+def _tone_of_a_figure(s: Sentence) -> list[Said]:
+    """'1k tone 10mv dev 1.5', 'dev 2.4k at 1khz tone': the tone that a modulation was read with."""
+    tone = next((n for n, f in enumerate(s.facts) if f.text == "tone" and n not in s.taken), None)
+    if tone is None or not _has_modulation(s):
+        return []
+    beside = s.item_at(tone - 1) or s.item_at(tone + 1)
+    at = s.fact(tone - 1)
+    hz: object = None
+    if beside is not None and beside.fact.unit in {"k", "Hz"} and len(s.items) > 1:
+        hz = beside.fact.value
+        use(s, beside)
+    elif at is not None and at.of == "at_hz":
+        hz = at.is_
+        s.take(tone - 1)
+    if hz is not None:
+        s.everywhere |= {"tone_hz": hz, "audio": "tone", "modulation": "on"}
+        s.take(tone)
+    return []
+
+
+def _has_modulation(s: Sentence) -> bool:
+    percent = any(f.kind == "figure" and f.unit == "%" for f in s.facts)
+    return percent or bool(named(s, "fm_deviation", *OF_A_DEPTH))
+
+
+def _volts_in(s: Sentence) -> list[Said]:
+    """'10mv dev 1.5': the audio volts that a deviation was read with; '60% at 8mv in': those that a depth takes."""
+    volts = next((i for i in s.items if i.fact.unit == "V" and i.fact.value < 1), None)
+    if volts is None or len(s.items) != 2 or not _has_modulation(s):
+        return []
+    other = next(i for i in s.items if i is not volts)
+    if other.fact.unit == "%" and s.has_text(volts.at - 1, "at", "for"):
+        use(s, other)
+        volts.quantity = "modulation_sensitivity"
+        s.take(volts.at - 1, *named(s, "drive_power"))
+    elif other.quantity is None and named(s, "fm_deviation"):
+        other.address["input_v"] = volts.fact.value
+        use(s, volts)
+    return []
+
+
+def _both_peaks(s: Sentence) -> list[Said]:
+    """'up 95 down 100': crest and trough, where a depth is wanted and nothing is named."""
+    sides = [n for n in s.free("side") if s.facts[n].text in {"up", "down"}]
+    bare = all(i.fact.unit in {None, "%"} for i in s.items) and len(s.items) == 2 and len(sides) == 2
+    if not bare or s.free("quantity") or not s.ground.wanted_at_all("am_depth") or s.ground.wants == "fm_deviation":
+        return []
+    for n in sides:
+        item = min((i for i in s.items if i.at > n), key=lambda i: i.at, default=s.items[-1])
+        item.quantity = "am_depth_positive" if s.facts[n].text == "up" else "am_depth_negative"
+    s.take(*sides)
+    return []
+
+
+FRAMES: tuple[Frame, ...] = (
+    _carrier_null,
+    _subtone,
+    _swings,
+    _modulator_at_rest,
+    _tone_of_a_figure,
+    _volts_in,
+    _both_peaks,
+)

@@ -1,0 +1,192 @@
+"""Frames of powers, supplies and parts: fades, shares, a gain in times, a limit that is reached, a diode, a fuse."""
+
+import math
+import re
+from dataclasses import replace
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
+from young_spark.core.entry.said import UNIT_OF, Item, Said
+from young_spark.core.entry.sentence import Sentence, Unexplained
+
+
+def _share_down(s: Sentence) -> list[Said]:
+    """'power down 20%': a share of the power that is gone, 10 log of what is left."""
+    names = named(s, "carrier_power")
+    down = [n for n in s.free("side") if s.facts[n].is_ == "low" and s.facts[n].text in {"down", "low"}]
+    share = next((i for i in s.items if i.fact.unit == "%" and 0 < i.fact.value < 100), None)
+    if not names or not down or share is None or len(s.items) != 1:
+        return []
+    use(s, share)
+    s.take(*names, *down)
+    heat = next((s.facts[n] for n in s.free("how") if s.facts[n].of == "heat"), None)
+    address = hand(s) | ({"heat": heat.is_} if heat is not None else {})
+    return [Said("power_fade", value=10 * math.log10(1 - share.fact.value / 100), unit="dB", address=address)]
+
+
+def _fades(s: Sentence) -> list[Said]:
+    """'95w fades to 71w': from the begin of keying."""
+    words = typed(s, "fades", "faded", "fades to")
+    if not words or len(s.items) != 2 or {i.fact.unit for i in s.items} - {None, "W"}:
+        return []
+    for item in s.items:
+        item.quantity = "carrier_power"
+    s.items[0].address["after_s"] = 0.0
+    s.take(*words, *typed(s, "to"))
+    return []
+
+
+def _no_drive(s: Sentence) -> list[Said]:
+    """'ip 180 no drive': plate current without drive is the idle current."""
+    drive = [n for n in named(s, "drive_power") if s.has_text(n - 1, "no", "without", "zero")]
+    amps = [i for i in s.items if i.fact.unit in {"A", None}]
+    if not drive or len(amps) != 1:
+        return []
+    names = named(s, "plate_current", "supply_current")
+    amps[0].quantity = "idle_current"
+    s.take(*drive, *[n - 1 for n in drive], *names)
+    return []
+
+
+def _diode(s: Sentence) -> list[Said]:
+    """'d4 0.57 fwd ol rev': a junction, forward and reverse."""
+    place = next((n for n in s.free("place") if re.fullmatch(r"Z?D\d+", s.facts[n].of)), None)
+    ways = [n for n in named(s, "forward_power", "reflected_power") if s.facts[n].text in WAYS]
+    if place is None or not ways:
+        return []
+    for n in ways:
+        s.facts[n] = Fact("how", s.facts[n].text, of="direction", is_=WAYS[s.facts[n].text])
+    for item in s.items:
+        if item.fact.unit in {None, "V"}:
+            item.quantity = "junction_voltage"
+            item.address["place"] = s.facts[place].is_
+            way = min(ways, key=lambda n: abs(n - item.at))
+            item.address["direction"] = s.facts[way].is_
+    s.take(*ways, *([place] if s.items else []))
+    return []
+
+
+WAYS = {"fwd": "forward", "forward": "forward", "rev": "reverse", "reverse": "reverse"}
+
+
+def _gain_times(s: Sentence) -> list[Said]:
+    """'gain x28': times, 10 log of it; a bare 40 could be either."""
+    times_x = next((n for n in s.free("place") if re.fullmatch(r"x(\d+)", s.facts[n].text)), None)
+    if times_x is not None and (names := named(s, "gain")) and not s.items:
+        s.take(times_x, *names)
+        value = 10 * math.log10(float(s.facts[times_x].text[1:]))
+        return [Said("gain", value=value, unit="dB", address=hand(s, without="mode"))]
+    names = named(s, "gain")
+    if not names or len(s.items) != 1 or s.items[0].fact.unit not in {None}:
+        return []
+    item = s.items[0]
+    times = s.fact(item.at - 1)
+    if times is not None and times.text == "x":
+        use(s, item)
+        s.take(*names, times_at := item.at - 1)
+        assert times_at >= 0
+        return [Said("gain", value=10 * math.log10(item.fact.value), unit="dB", address=hand(s, without="mode"))]
+    if s.ground.wanted_at_all("drive_power") and item.fact.value > MOST_GAIN_DB and not s.free("place"):
+        raise Unexplained
+    return []
+
+
+MOST_GAIN_DB = 30.0
+
+
+def _same_again(s: Sentence) -> list[Said]:
+    """'ch40 same': the newest reading again, at the place that is said."""
+    words = typed(s, "same")
+    if not words or s.items or s.ground.last is None or len(s.facts) - len(words) != 1:
+        return []
+    quantity, value = s.ground.last
+    s.take(*words)
+    item = Item(Fact("figure", "same", value=value, unit=UNIT_OF[quantity] or None, decimals=2), words[0], quantity)
+    s.items = [item]
+    return []
+
+
+def _limit_reached(s: Sentence) -> list[Said]:
+    """'hits the 2a limit': at least that."""
+    words = typed(s, "hits", "reaches", "limit")
+    if len(words) != 2 or len(s.items) != 1 or s.items[0].fact.unit != "A":
+        return []
+    s.items[0].fact = replace(s.items[0].fact, bound="lower")
+    s.take(*words, *typed(s, "the"))
+    return []
+
+
+def _supply_dips(s: Sentence) -> list[Said]:
+    """'13.8 drops to 12.6 on key': volts of the supply, at rest and keyed."""
+    keyed = [n for n in s.free("how") if s.facts[n].is_ == "transmit"]
+    falls = typed(s, "drops", "dips", "falls", "sags", "drops to", "falls to", "sags to")
+    if not keyed or not falls or len(s.items) != 2 or s.free("quantity", "place"):
+        return []
+    rest, under = s.items
+    bare = {rest.fact.unit, under.fact.unit} <= {None, "V"}
+    if not bare or not 5 < under.fact.value < rest.fact.value <= 30 or rest.fact.decimals == 0:
+        return []
+    rest.quantity = under.quantity = "supply_voltage"
+    under.address["state"] = "transmit"
+    s.take(*keyed, *falls, *typed(s, "to"))
+    return []
+
+
+def _ripple_at(s: Sentence) -> list[Said]:
+    """'1.2vpp 100hz on ht': ripple, and its frequency, which is once or twice that of the mains."""
+    hum = next((i for i in s.items if i.fact.unit == "Hz" and i.fact.value in {50.0, 60.0, 100.0, 120.0}), None)
+    volts = next((i for i in s.items if i.fact.unit in {"Vpp", "V"} and i is not hum), None)
+    names = named(s, "plate_voltage", "ripple")
+    if hum is None or volts is None or not names or len(s.items) != 2:
+        return []
+    volts.quantity, hum.quantity = "ripple", "ripple_frequency"
+    if any(s.facts[n].of == "plate_voltage" for n in names):
+        for item in (hum, volts):
+            item.address["place"] = "HT"
+    s.take(*names)
+    return []
+
+
+def _then_on(s: Sentence) -> list[Said]:
+    """'inrush 4a then 0.3': what it draws after the rush."""
+    names = named(s, "inrush_current")
+    if not names or len(s.items) != 2 or not s.has_text(s.items[1].at - 1, "then"):
+        return []
+    s.items[0].quantity, s.items[1].quantity = "inrush_current", "supply_current"
+    state = (s.ground.current or {}).get("state")
+    if state is not None:
+        s.items[0].address["state"] = state
+    s.take(*names, s.items[1].at - 1)
+    return []
+
+
+def _keying_fall(s: Sentence) -> list[Said]:
+    """'rise 3ms fall 4': there is no quantity for the fall; it stays in words."""
+    for n in typed(s, "fall"):
+        item = s.item_at(n + 1)
+        if item is not None and named(s, "keying_rise_time"):
+            s.items = [i for i in s.items if i is not item]
+    return []
+
+
+def _rating_of_a_fuse(s: Sentence) -> list[Said]:
+    """'fuse blown 5a': what is printed on it was not read."""
+    if any(s.facts[n].is_ == "fuse" for n in s.free("place")):
+        s.items = [i for i in s.items if i.fact.unit != "A"]
+    return []
+
+
+FRAMES: tuple[Frame, ...] = (
+    _share_down,
+    _fades,
+    _no_drive,
+    _diode,
+    _gain_times,
+    _same_again,
+    _limit_reached,
+    _supply_dips,
+    _ripple_at,
+    _then_on,
+    _keying_fall,
+    _rating_of_a_fuse,
+)

@@ -1,0 +1,108 @@
+"""Frames of a receiver: SINAD at a level, widths of a filter, its own meter."""
+
+import math
+import re
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
+from young_spark.core.entry.said import Said
+from young_spark.core.entry.sentence import Sentence
+
+
+def _sinad_at_a_level(s: Sentence) -> list[Said]:
+    """'sinad 12 at -117', '0.5uv emf 12db': 12 dB of SINAD make the level a sensitivity; any other is a SINAD at it."""
+    names = named(s, "sinad")
+    level = next((i for i in s.items if _is_a_level(i.fact)), None)
+    ratio = next((i for i in s.items if i is not level and i.fact.unit in {None, "dB"} and not i.fact.signed), None)
+    if level is None or ratio is None or len(s.items) != 2 or (not names and ratio.fact.unit != "dB"):
+        return []
+    if named(s, "sensitivity_12db_sinad", "squelch_open", "s_meter_reference", "sensitivity_10db_sn"):
+        return []
+    if ratio.fact.value == 12:
+        use(s, ratio)
+        s.take(*names, *typed(s, "at", "for"))
+        level.quantity = "sensitivity_12db_sinad"
+        return []
+    if names:
+        ratio.address["input_dbm"] = _dbm(level.fact)
+        use(s, level)
+        s.take(*typed(s, "at"))
+    return []
+
+
+def _is_a_level(fact: Fact) -> bool:
+    small_volts = fact.unit == "V" and 0 < fact.value < 0.1
+    return fact.unit in {"uV", "dBm"} or small_volts or (fact.unit is None and fact.value < -20)
+
+
+def _dbm(fact: Fact) -> float:
+    """A level at 50 ohms in dBm."""
+    if fact.unit in {"uV", "V"}:
+        volts = fact.value * (1e-6 if fact.unit == "uV" else 1.0)
+        return 20 * math.log10(volts / math.sqrt(0.05)) if volts > 0 else -math.inf
+    return fact.value
+
+
+def _filter_at_db(s: Sentence) -> list[Said]:
+    """'filter 6db 2.35k 60db 4.9k': a width at so many dB down."""
+    names = named(s, "filter_bandwidth")
+    if not names:
+        return []
+    for down, width in list(zip(s.items, s.items[1:], strict=False)):
+        if down.fact.unit == "dB" and width.fact.unit in {"k", "Hz"} and width.at == down.at + 1:
+            width.quantity = "filter_bandwidth"
+            width.address["at_db"] = abs(down.fact.value)
+            use(s, down)
+            s.take(*names)
+    return []
+
+
+def _filter_edges(s: Sentence) -> list[Said]:
+    """'300 to 2650 at -6': both edges, and the width between them."""
+    at = typed(s, "at")
+    down = s.item_at(at[-1] + 1) if at else None
+    edges = [i for i in s.items if i is not down]
+    if (
+        down is None
+        or abs(down.fact.value) not in {3.0, 6.0}
+        or len(edges) != 2
+        or not s.is_link(edges[0].at + 1, "to")
+    ):
+        return []
+    low, high = (i.fact.value for i in edges)
+    if not 50 <= low < high or any(i.fact.unit not in {None, "Hz", "k"} for i in edges):
+        return []
+    db = abs(down.fact.value)
+    for item in (*edges, down):
+        use(s, item)
+    s.take(edges[0].at + 1, *at)
+    name = f"{db:g}db"
+    return [
+        Said(f"edge_low_{name}", value=low, unit="Hz", step=edges[0].fact.step),
+        Said(f"edge_high_{name}", value=high, unit="Hz", step=edges[1].fact.step),
+        Said("filter_bandwidth", value=high - low, unit="Hz", address={"at_db": db}),
+    ]
+
+
+def _s_meter(s: Sentence) -> list[Said]:
+    """'s9+20 at -51', 's7 with 12uv': what the unit's own meter says of a level that is known."""
+    for n, fact in enumerate(s.facts):
+        found = re.fullmatch(r"s ?(\d)(?:\+(\d+))?(?:db)?", fact.text)
+        if found is None or n in s.taken:
+            continue
+        over = s.item_at(n + 1) if s.facts[n].text.startswith("s9") else None
+        level = next((i for i in s.items if _is_a_level(i.fact) and i is not over), None)
+        is_over = over is not None and over.fact.signed and over.fact.value > 0
+        if level is None or (fact.kind == "quantity" and not is_over):
+            continue
+        address: dict[str, object] = {**hand(s), "input_dbm": _dbm(level.fact)}
+        if over is not None and is_over:
+            address["over_db"] = over.fact.value
+            use(s, over)
+        use(s, level)
+        s.take(n, *typed(s, "at", "with", "in", "for"))
+        return [Said("s_meter_reading", value=float(found[1]), unit="1", address=address)]
+    return []
+
+
+FRAMES: tuple[Frame, ...] = (_sinad_at_a_level, _filter_at_db, _filter_edges, _s_meter)

@@ -1,0 +1,101 @@
+"""Where and how a figure was read, as texts say it with numbers: channels, bands, seconds, volts, a load, a setting."""
+
+import re
+from collections.abc import Callable, Sequence
+
+from young_spark.core.entry.fact import BANDS_M, Fact
+from young_spark.core.entry.settings_said import setting_at
+
+Found = tuple[Fact, int] | None
+Recogniser = Callable[[str, Sequence[Fact]], Found]
+_NUMBER = r"(?P<number>\d+(?:[.,]\d+)?)"
+_UNIT_OF_TIME = r"(?P<unit>s|secs?|seconds|mins?|minutes)(?!\w)"
+CHANNELS = re.compile(r"(?:on )?(?:channels?|chan|ch)\.? ?(\d{1,3}) ?(?:-|to|\.\.) ?(?:ch)?(\d{1,3})(?![\w.])")
+CHANNEL = re.compile(r"(?:on )?(?:channel|chan|ch)\.? ?(\d{1,3})(?![\w.])")
+BAND = re.compile(r"(?:on )?(\d{1,3}) ?m(?![\w.])(?! ?hz)")
+AFTER = re.compile(rf"(?:after|for|in|over|keyed) (?:for )?{_NUMBER} ?{_UNIT_OF_TIME}")
+MINUTES = re.compile(rf"{_NUMBER} ?(?P<unit>mins?|minutes)(?!\w)(?= ?\d)")
+AT_HZ = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<unit>k?hz|m(?:hz)?)(?!\w)")
+AT_VOLTS = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<kilo>k)?v(?:olts?)?(?!\w)")
+INTO_OHMS = re.compile(r"(?:into |in |on )?(\d+) ?(?:ohms?|ω)(?!\w)(?: load)?")
+ZENER = re.compile(r"(?:the |at )?(\d(?:v\d)|\d+(?:\.\d)?v) zener\b")
+SQUELCH = re.compile(r"(?:at )?(threshold|max|min|\d+)(?= (?:opens|closes|[-\d]))")
+HERTZ = {"k": 1e3, "h": 1.0, "m": 1e6}
+
+
+def where_at(rest: str, before: Sequence[Fact]) -> Found:
+    """The place or condition that begins a folded text; `before` are the facts in front of it."""
+    for recognise in RECOGNISERS:
+        if (found := recognise(rest, before)) is not None:
+            return found
+    return None
+
+
+def _number(found: re.Match[str]) -> float:
+    return float(found["number"].replace(",", "."))
+
+
+def _channel(rest: str, before: Sequence[Fact]) -> Found:
+    if found := CHANNELS.match(rest):
+        return Fact("where", found[0], of="channels", is_=f"{found[1]}-{found[2]}"), found.end()
+    if found := CHANNEL.match(rest):
+        return Fact("where", found[0], of="channel", is_=float(found[1])), found.end()
+    return None
+
+
+def _band(rest: str, before: Sequence[Fact]) -> Found:
+    """A band; '>20m' behind a part is megohms."""
+    bounded = bool(before) and before[-1].kind == "link" and before[-1].of in {"lower", "upper"}
+    if bounded and any(f.kind == "place" for f in before):
+        return None
+    found = BAND.match(rest)
+    if found is None or int(found[1]) not in BANDS_M:
+        return None
+    return Fact("where", found[0], of="band", is_=f"{found[1]}m"), found.end()
+
+
+def _seconds(rest: str, before: Sequence[Fact]) -> Found:
+    found = AFTER.match(rest) or MINUTES.match(rest)
+    if found is None:
+        return None
+    seconds = _number(found) * (60 if found["unit"].startswith("m") else 1)
+    return Fact("how", found[0], of="after_s", is_=seconds), found.end()
+
+
+def _at(rest: str, before: Sequence[Fact]) -> Found:
+    if found := AT_HZ.match(rest):
+        return Fact("how", found[0], of="at_hz", is_=_number(found) * HERTZ[found["unit"][0]]), found.end()
+    if found := AT_VOLTS.match(rest):
+        return Fact("how", found[0], of="supply_v", is_=_number(found) * (1e3 if found["kilo"] else 1.0)), found.end()
+    return None
+
+
+def _load(rest: str, before: Sequence[Fact]) -> Found:
+    """Ohms that watts were read into; any other ohms are a reading."""
+    found = INTO_OHMS.match(rest)
+    if found is None:
+        return None
+    spoken = found[0].startswith(("in", "on"))
+    watts = any(f.kind == "figure" and f.unit == "W" for f in before)
+    return (Fact("how", found[0], of="load_ohm", is_=float(found[1])), found.end()) if spoken or watts else None
+
+
+def _zener(rest: str, before: Sequence[Fact]) -> Found:
+    found = ZENER.match(rest)
+    if found is None:
+        return None
+    return Fact("how", found[0], of="marked", is_=float(found[1].rstrip("v").replace("v", "."))), found.end()
+
+
+def _setting(rest: str, before: Sequence[Fact]) -> Found:
+    if before and before[-1].of == "squelch_open" and (found := SQUELCH.match(rest)):
+        return Fact("how", found[0], of="setting", is_=found[1]), found.end()
+    if any(f.is_ == "in circuit" for f in before) and rest == "out":
+        return Fact("how", rest, of="configuration", is_="out of circuit"), len(rest)
+    if any(f.is_ == "off load" for f in before) and rest == "on":
+        return Fact("how", rest, of="setting", is_="on load"), len(rest)
+    said = setting_at(rest)
+    return None if said is None else (Fact("how", said[0], of="setting", is_=said[1]), len(said[0]))
+
+
+RECOGNISERS: tuple[Recogniser, ...] = (_setting, _channel, _band, _seconds, _at, _load, _zener)
