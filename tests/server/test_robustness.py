@@ -32,8 +32,12 @@ def test_what_was_shown_before_enter_is_what_is_stored(bench, job, chunk):
         sent = {"text": text, "job": str(job.pk), "conditions": {"mode": "am", "channel": 19}}
         shown = bench.post("/api/understand", sent, content_type=JSON).json()
         stored = bench.post("/api/lines", sent | {"id": str(uuid.uuid4())}, content_type=JSON)
+        if shown["sets"] is not None:
+            assert stored.status_code == 201 and stored.json()["kind"] == "note"
+            continue
         if shown["chosen"] is None and shown["story"] is None:
-            assert stored.status_code == 422 and stored.json()["detail"] == (shown["question"] or "What was read?")
+            assert stored.status_code == 422
+            assert stored.json()["detail"].startswith(shown["question"] or "What was read?")
             continue
         readings = shown["meanings"][shown["chosen"]]["readings"] if shown["story"] is None else []
         pairs = zip(readings, stored.json()["readings"], strict=True)

@@ -1,11 +1,12 @@
 """The field: what a text means, and taking it."""
 
+from typing import Any
 from uuid import UUID
 
 from django.http import Http404
 from ninja import Router, Status
 
-from young_spark.core.figure import quantity
+from young_spark.core.figure import Conditions, quantity
 from young_spark.core.job import adjustment_warning, row_label
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs.models import Item, Job, Line
@@ -13,6 +14,7 @@ from young_spark.server.problems import Refused
 from young_spark.server.readings import services
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.schemas import (
+    ChoiceOut,
     LineIn,
     LineOut,
     SettleIn,
@@ -66,6 +68,10 @@ def _answers_words(state: State, answered: str | None, current: str | None) -> s
     return f"{quantity(row.quantity).name}, {row_label(row)}" if row is not None and answered != current else None
 
 
+def _set(sets: dict[str, Any]) -> Conditions | None:
+    return Conditions.model_validate({k: v for k, v in sets.items() if k in Conditions.model_fields}) if sets else None
+
+
 @router.post("/understand", response=UnderstoodOut, operation_id="understand")
 def understand(request: SignedIn, data: TextIn) -> UnderstoodOut:
     """What the text would be on this slip: figures with sums, spread and verdicts, or one question. Stores nothing."""
@@ -80,6 +86,8 @@ def understand(request: SignedIn, data: TextIn) -> UnderstoodOut:
         story=meant.story,
         question=meant.question,
         as_note=meant.as_note,
+        sets=_set(meant.sets),
+        choices=[ChoiceOut(label=c.label, sense=c.sense, sets=_set(c.sets)) for c in meant.choices],
         guards=list(meant.guards),
         warning=_warning(state, meant.story.kind if meant.story else None),
     )

@@ -41,6 +41,14 @@ class MeaningOut(Schema):
     remark: str = ""  # words that are no part of any figure: they stay with the line
 
 
+class ChoiceOut(Schema):
+    """One answer to a question: a sense to take, or where the hand is now."""
+
+    label: str
+    sense: int | None
+    sets: Conditions | None
+
+
 class UnderstoodOut(Schema):
     """What Enter would take, or the question that is open."""
 
@@ -49,6 +57,8 @@ class UnderstoodOut(Schema):
     chosen: int | None
     story: StoryLine | None
     question: str | None
+    sets: Conditions | None  # where the hand is now, where the text says only that
+    choices: list[ChoiceOut]  # the answers to the question, four at most
     as_note: StoryLine | None  # what a second Enter keeps while a question is open
     guards: list[Guard]
     warning: str | None = None

@@ -87,8 +87,8 @@ def take_line(
         "model": model,
         "sense": sense,
         "supersedes": _id(supersedes),
-        **({"as_note": True} if as_note else {}),
-    } | ({"captured": captured} if captured else {})
+        **{name: told for name, told in (("as_note", as_note), ("captured", captured)) if told},
+    }
     if (stored := same_or_conflict(line_id, raw)) is not None:
         return stored
     if job is not None:
@@ -102,22 +102,19 @@ def take_line(
         phase=state.phase, text=text, raw=raw, by=actor,
     )  # fmt: skip
     taken: list[Reading] = []
-    story = _words_of(place.meant, as_note=as_note)
+    story, meaning = _kept(place.meant, sense, as_note=as_note)
     if story is not None:
         line.kind, line.story = story.kind, story.model_dump(exclude_none=True)
-        line.save()
-    else:
-        meaning = _chosen(place.meant, sense)
-        line.save()
+    line.save()
+    if meaning is not None:  # an adjustment that ended on a figure is words and a reading
         taken = _store_readings(line, meaning, state, place.row.id if place.row else row)
     if supersedes is not None:
         _supersede(supersedes, line, actor, reason)
     if job is None:
         after_commit("loose", {})
-    elif supersedes is None and state.is_first_item:
-        refresh(job, state.with_line(line, taken))  # what was read a moment ago is not read again
     else:
-        refresh(job)
+        known = supersedes is None and state.is_first_item  # what was read a moment ago is not read again
+        refresh(job, state.with_line(line, taken) if known else None)
     return line
 
 
@@ -173,16 +170,24 @@ def figure_of(line: Line) -> tuple[str, str | None]:
     return figure_words(first.as_measured), first.worst_verdict.verdict if first.worst_verdict else None
 
 
+def _kept(meant: Understanding, sense: int | None, *, as_note: bool) -> tuple[StoryLine | None, Meaning | None]:
+    """The words and the figures of a line: one of them, or both; raises NotUnderstood while a question is open."""
+    story = _words_of(meant, as_note=as_note)
+    return story, None if story is not None and meant.chosen is None else _chosen(meant, sense)
+
+
 def _words_of(meant: Understanding, *, as_note: bool) -> StoryLine | None:
-    """The line of words that a text is, or is kept as."""
-    return meant.as_note if as_note and meant.story is None else meant.story
+    """The line of words that a text is, or is kept as; where the hand is now is no line of a slip but by itself."""
+    kept = as_note or bool(meant.sets)
+    return meant.as_note if kept and meant.story is None else meant.story
 
 
 def _chosen(meant: Understanding, sense: int | None) -> Meaning:
     """The meaning that was taken; raises NotUnderstood with the question while none is."""
     number = meant.chosen if sense is None else sense
     if number is None or not 0 <= number < len(meant.meanings):
-        raise NotUnderstood(meant.question or "What was read?")
+        answers = ", or ".join(choice.label for choice in meant.choices)
+        raise NotUnderstood(" ".join(filter(None, (meant.question or "What was read?", answers))))
     return meant.meanings[number]
 
 
@@ -195,7 +200,7 @@ def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None)
     for position, (found, verdicts) in enumerate(zip(meaning.readings, meaning.verdicts, strict=True)):
         conditions = meaning.conditions_of(position)
         if meaning.each:  # each figure of a breath answers the open line of its own point
-            answered = plans.answered_row(state.open_lines, [found.quantity], conditions, row)
+            answered = _answered(state, found, conditions, row)
             wanted = state.row(answered)
         reading = Reading.objects.create(
             id=uuid.uuid5(line.id, str(position)),
@@ -215,6 +220,15 @@ def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None)
         )
         made.append(reading)
     return made
+
+
+def _answered(state: State, found: Measured, conditions: Conditions, row: str | None) -> str | None:
+    """The line of the plan that one figure of a breath answers, open or once more; an indication, a figure that was
+    taken wrongly and a result in words answer none."""
+    if found.not_judged is not None or found.reason == "not_measured":
+        return None
+    answered = plans.answered_row(state.open_lines, [found.quantity], conditions, row)
+    return answered or plans.read_again(state.rows, state.phase, found.quantity, conditions)
 
 
 def _supersede(old: Line, new: Line, actor: Person, reason: str) -> None:

@@ -124,6 +124,12 @@ class State:
         return plans.while_not_safe(wanted) if self.locked_because else wanted
 
     @cached_property
+    def next_row(self) -> str | None:
+        """The open line that comes next after what was read last."""
+        answered = next((r.plan_row for r in reversed(self.standing_readings) if r.plan_row), None)
+        return plans.next_line(self.rows, self.open_lines, answered)
+
+    @cached_property
     def points(self) -> tuple[Point, ...]:
         """Where the plan wants what: a text may name one of them by its channel, band or setting."""
         names = set(Point.model_fields)
@@ -149,6 +155,8 @@ class State:
     ) -> EntryContext:
         """What decides the meaning of a text typed now, under the chips that the hand set."""
         row = self.row(row_id)
+        last = self.standing_readings[-1].as_conditions if self.standing_readings else None
+        by_hand = conditions.model_fields_set
         conditions = row.under(conditions) if row else conditions
         expected = Expected(quantity=row.quantity, ask=row.ask, row=row.id, expected=row.expected) if row else None
         return EntryContext(
@@ -161,6 +169,11 @@ class State:
             greatest_power_w=self.model.greatest_power_w if self.model else None,
             path=self.path,
             points=self.points,
+            power_settings=tuple(dict.fromkeys(row.power_setting for row in self.rows if row.power_setting)),
+            modes=self.model.modes if self.model else (),
+            lent=tuple({"modulation"} - by_hand) if row and row.modulation else (),
+            last_place=last.place if last else None,
+            last_state=last.state if last else None,
         )
 
 
@@ -175,6 +188,7 @@ def _fact(reading: Reading, order: int) -> plans.ReadingFact:
         plan_row=reading.plan_row,
         conditions=reading.as_conditions,
         nothing=measured.read_as == "nothing",
+        seen_only=measured.reason == "not_measured",
         value=measured.value,
         verdict=reading.worst_verdict.verdict if reading.worst_verdict else Verdict.NO_VERDICT,
         figure=figure_words(measured),

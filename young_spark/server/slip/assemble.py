@@ -69,6 +69,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
             for line in state.lines
         ],
         open_lines=_open_out(state, state.open_lines),
+        next_row=state.next_row,
         retest=[f"{quantity(o.row.quantity).name}, {row_label(o.row)}" for o in state.retest],
         open_by_part=_open_by_part(state),
         minutes=dict(minutes_by_part([(line.part, line.at) for line in state.lines])),

@@ -128,6 +128,7 @@ class SlipOut(Schema):
     stages: list[StageOut]
     lines: list[LineOut]
     open_lines: list[OpenLineOut]
+    next_row: str | None  # the open line that comes next: forwards from what was read last
     retest: list[str]
     open_by_part: dict[str, int]
     minutes: dict[str, int]
