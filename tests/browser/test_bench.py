@@ -42,14 +42,37 @@ def test_a_model_to_judge_by_gives_a_verdict_in_words_before_there_is_a_job(page
 def test_an_unclear_figure_asks_and_tab_walks_through_its_senses(page):
     page.goto("/")
     field(page).fill("3.8")
-    expect(page.get_by_role("status").filter(has_text="watts, volts, amps, MHz?")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="3.8: which of these?")).to_be_visible()
     page.keyboard.press("Enter")
     expect(field(page)).to_have_value("3.8")
-    page.keyboard.press("Tab")
-    page.keyboard.press("Tab")
-    expect(page.get_by_role("button", name="Supply voltage: 3.8")).to_have_attribute("aria-pressed", "true")
+    volts = page.get_by_role("button", name="supply voltage 3.80 V")
+    while volts.get_attribute("aria-pressed") != "true":
+        page.keyboard.press("Tab")
     page.keyboard.press("Enter")
     expect(page.locator("[data-line=reading]").last).to_contain_text("Supply voltage")
+
+
+def test_a_question_is_answered_with_one_key(page):
+    page.goto("/")
+    field(page).fill("3.8")
+    first = page.locator(".senses .chip").first
+    expect(first).to_contain_text("1 carrier power 3.80 W")
+    page.keyboard.press("Enter")
+    page.keyboard.press("1")
+    expect(page.locator("[data-line=reading]").last).to_contain_text("Carrier power")
+    expect(field(page)).to_have_value("")
+
+
+def test_a_place_alone_moves_the_hand_and_the_next_figure_stands_there(page):
+    page.goto("/")
+    field(page).fill("q7 base")
+    expect(page.locator(".reading .say")).to_have_text("Now at Q7 base")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-line]")).to_have_count(0)
+    expect(page.locator(".chips").get_by_role("button", name="Q7 base")).to_be_visible()
+    take(page, "0.68v")
+    expect(page.locator("[data-line=reading]").last).to_contain_text("Volts DC")
+    expect(page.locator("[data-line=reading]").last).to_contain_text("Q7 base")
 
 
 def test_backspace_takes_the_last_line_back_and_it_can_be_put_back(page):

@@ -2302,6 +2302,17 @@ export interface components {
             values: number[];
         };
         /**
+         * ChoiceOut
+         * @description One answer to a question: a sense to take, or where the hand is now.
+         */
+        ChoiceOut: {
+            /** Label */
+            label: string;
+            /** Sense */
+            sense: number | null;
+            sets: components["schemas"]["Conditions"] | null;
+        };
+        /**
          * Conditions
          * @description What stays the same from line to line: the chips beside the field.
          */
@@ -2327,7 +2338,7 @@ export interface components {
             /** Path */
             path?: string | null;
             /** Detector */
-            detector?: ("peak" | "true_mean" | "average_envelope" | "unknown") | null;
+            detector?: ("peak" | "true_mean" | "average_envelope" | "average" | "unknown") | null;
             /** Channel */
             channel?: number | null;
             /** Frequency Hz */
@@ -2347,7 +2358,7 @@ export interface components {
             /** Tone Hz */
             tone_hz?: number | null;
             /** State */
-            state?: ("standby" | "receive" | "transmit") | null;
+            state?: ("standby" | "receive" | "transmit" | "off") | null;
             /** Place */
             place?: string | null;
             /** Item */
@@ -2368,6 +2379,24 @@ export interface components {
             marked?: number | null;
             /** Due */
             due?: number | null;
+            /** Channels */
+            channels?: string | null;
+            /** Band */
+            band?: string | null;
+            /** Setting */
+            setting?: string | null;
+            /** Function */
+            function?: string | null;
+            /** Direction */
+            direction?: ("forward" | "reverse") | null;
+            /** Input Dbm */
+            input_dbm?: number | null;
+            /** Input V */
+            input_v?: number | null;
+            /** Over Db */
+            over_db?: number | null;
+            /** At Db */
+            at_db?: number | null;
         };
         /**
          * Guard
@@ -2440,6 +2469,8 @@ export interface components {
             not_judged?: string | null;
             /** Read As */
             read_as?: ("nothing" | "needle") | null;
+            /** Result */
+            result?: ("none" | "dead" | "weak" | "low" | "high" | "ok" | "bad" | "open" | "short" | "over_range" | "no_rise") | null;
         };
         /**
          * ReadingOut
@@ -2527,6 +2558,9 @@ export interface components {
             story: components["schemas"]["StoryLine"] | null;
             /** Question */
             question: string | null;
+            sets: components["schemas"]["Conditions"] | null;
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
             as_note: components["schemas"]["StoryLine"] | null;
             /** Guards */
             guards: components["schemas"]["Guard"][];
@@ -2613,7 +2647,16 @@ export interface components {
              *       "test_v": null,
              *       "form": null,
              *       "marked": null,
-             *       "due": null
+             *       "due": null,
+             *       "channels": null,
+             *       "band": null,
+             *       "setting": null,
+             *       "function": null,
+             *       "direction": null,
+             *       "input_dbm": null,
+             *       "input_v": null,
+             *       "over_db": null,
+             *       "at_db": null
              *     }
              */
             conditions: components["schemas"]["Conditions"];
@@ -2719,7 +2762,16 @@ export interface components {
              *       "test_v": null,
              *       "form": null,
              *       "marked": null,
-             *       "due": null
+             *       "due": null,
+             *       "channels": null,
+             *       "band": null,
+             *       "setting": null,
+             *       "function": null,
+             *       "direction": null,
+             *       "input_dbm": null,
+             *       "input_v": null,
+             *       "over_db": null,
+             *       "at_db": null
              *     }
              */
             conditions: components["schemas"]["Conditions"];
@@ -2976,6 +3028,8 @@ export interface components {
             lines: components["schemas"]["LineOut"][];
             /** Open Lines */
             open_lines: components["schemas"]["OpenLineOut"][];
+            /** Next Row */
+            next_row: string | null;
             /** Retest */
             retest: string[];
             /** Open By Part */
@@ -3610,7 +3664,16 @@ export interface components {
              *       "test_v": null,
              *       "form": null,
              *       "marked": null,
-             *       "due": null
+             *       "due": null,
+             *       "channels": null,
+             *       "band": null,
+             *       "setting": null,
+             *       "function": null,
+             *       "direction": null,
+             *       "input_dbm": null,
+             *       "input_v": null,
+             *       "over_db": null,
+             *       "at_db": null
              *     }
              */
             conditions: components["schemas"]["Conditions"];
@@ -3662,7 +3725,16 @@ export interface components {
              *       "test_v": null,
              *       "form": null,
              *       "marked": null,
-             *       "due": null
+             *       "due": null,
+             *       "channels": null,
+             *       "band": null,
+             *       "setting": null,
+             *       "function": null,
+             *       "direction": null,
+             *       "input_dbm": null,
+             *       "input_v": null,
+             *       "over_db": null,
+             *       "at_db": null
              *     }
              */
             conditions: components["schemas"]["Conditions"];
@@ -4229,7 +4301,16 @@ export interface components {
              *       "test_v": null,
              *       "form": null,
              *       "marked": null,
-             *       "due": null
+             *       "due": null,
+             *       "channels": null,
+             *       "band": null,
+             *       "setting": null,
+             *       "function": null,
+             *       "direction": null,
+             *       "input_dbm": null,
+             *       "input_v": null,
+             *       "over_db": null,
+             *       "at_db": null
              *     }
              */
             conditions: components["schemas"]["Conditions"];

@@ -8,7 +8,7 @@ import { api, dataOf, type Schemas } from '../api/client'
 import { libraryOptions, looseOptions, shelfOptions } from '../api/queries'
 import { deskAction, useDesk, useSingleKeys } from '../desk'
 import type { Action } from '../keys'
-import { ChipRow, setByHand, Field, NO_CHIPS, outbox, useOutgoing, withChip, type ChipState } from '../entry'
+import { ChipRow, setByHand, setNames, Field, NO_CHIPS, outbox, useOutgoing, withChip, type ChipState } from '../entry'
 import { useStored } from '../store'
 import { JobList } from '../shelf'
 import { Pending, SlipLine, useLineActs } from '../slip'
@@ -96,6 +96,9 @@ export function BenchPage() {
               conditions={conditions}
               placeholder="3.8w"
               onAction={onAction}
+              onMove={(sets) =>
+                setChips(setNames(sets).reduce((state, name) => withChip(state, name, sets[name], null), chips))
+              }
             />
             <ChipRow
               conditions={conditions}

@@ -23,6 +23,9 @@ const many = (values: readonly (number | string)[], unit: string): Choice[] =>
 const NOT_SAID: Choice = { label: 'not said', value: null }
 const POWER_UNITS = new Set(['W', '1', null])
 
+/** Chips that only a text sets: where the hand is; shown while they are set. */
+const OF_THE_HAND = ['place', 'item', 'heat', 'setting', 'band'] as const
+
 function specs(
   instruments: Choice[],
   elements: number[],
@@ -103,6 +106,9 @@ function specs(
       choices: [NOT_SAID, ...many(['standby', 'receive', 'transmit'], '')],
     },
     { name: 'modulation', title: 'audio', show: (v) => `audio ${v}`, choices: [NOT_SAID, ...many(['off', 'on'], '')] },
+    ...OF_THE_HAND.map(
+      (name) => ({ name, title: '', show: (v: unknown) => String(v), choices: [NOT_SAID] }) satisfies ChipSpec,
+    ),
     { name: 'covers', title: 'covers', show: (v) => `covers ${v}`, choices: many(['on', 'off'], '') },
     {
       name: 'configuration',
@@ -151,6 +157,7 @@ export function ChipRow({ conditions, row = null, modes, channels, unit, pathNam
     <div className="chips" role="group" aria-label="What stays the same">
       {shown.map((spec) => {
         const value = shownChip(spec.name, conditions, row) ?? null
+        if (value === null && spec.title === '') return null
         const set = (value !== null && value !== spec.start) || (spec.name === 'pad_db' && pathName !== null)
         return (
           <button

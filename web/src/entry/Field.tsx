@@ -29,13 +29,15 @@ interface FieldProps {
   onAction: (action: Action) => boolean
   /** The word 'file' opens the list of files here. */
   onFile?: (() => void) | undefined
+  /** Where the hand is now, where a text says only that. */
+  onMove?: ((sets: Conditions) => void) | undefined
 }
 
 /** The one field, with what it understood beneath. */
 export function Field(props: FieldProps) {
   const { job, item, row, model = null, conditions, placeholder, due = null, live = null, ref, onAction } = props
   const input = useRef<HTMLInputElement>(null)
-  const field = useField({ job, item, row, model, conditions }, input, props.onFile)
+  const field = useField({ job, item, row, model, conditions }, input, props)
   const { text, understood, sense } = field
   const focus = () => input.current?.focus()
 
@@ -53,7 +55,9 @@ export function Field(props: FieldProps) {
       if (action !== null && action !== 'field' && onAction(action)) event.preventDefault()
       return
     }
-    if (event.key === 'Enter' && !event.nativeEvent.isComposing) {
+    if (field.noteAsked && /^[1-4]$/.test(event.key) && field.answer(Number(event.key))) {
+      event.preventDefault()
+    } else if (event.key === 'Enter' && !event.nativeEvent.isComposing) {
       event.preventDefault()
       field.enter()
     } else if (event.key === 'Tab' && !event.shiftKey && understood !== undefined && understood.meanings.length > 1) {
@@ -114,6 +118,10 @@ export function Field(props: FieldProps) {
           focus()
         }}
         onAppend={field.append}
+        onAnswer={(number) => {
+          field.answer(number)
+          focus()
+        }}
       />
     </>
   )

@@ -11,6 +11,8 @@ const nothing: Understanding = {
   story: null,
   question: null,
   as_note: null,
+  sets: null,
+  choices: [],
   guards: [],
   warning: null,
   answers: null,

@@ -18,10 +18,12 @@ interface UnderstoodProps {
   noteAsked?: boolean
   onSense: (sense: number) => void
   onAppend: (words: string) => void
+  /** An answer to the question, by its number from 1. */
+  onAnswer?: (number: number) => void
 }
 
 export function Understood(props: UnderstoodProps) {
-  const { due, live = null, understood, sense, noteAsked = false, onSense, onAppend } = props
+  const { due, live = null, understood, sense, noteAsked = false, onSense, onAppend, onAnswer } = props
   if (understood === undefined || understood.text.trim() === '') {
     if (live !== null) return live
     return (
@@ -43,15 +45,36 @@ export function Understood(props: UnderstoodProps) {
       {understood.story !== null && (
         <Story story={understood.story} warning={understood.warning ?? null} onAppend={onAppend} />
       )}
+      {understood.sets !== null && <Moved sets={understood.sets} />}
       {understood.question !== null && meaning === undefined && (
         <p className="ask-line" role="status">
           {understood.question}
           {noteAsked && understood.as_note != null && (
-            <small> Enter again keeps it as it is, as a line of words ({KIND_NAMES[understood.as_note.kind]}).</small>
+            <small>
+              {' '}
+              {understood.choices.length > 0 && 'A number takes that answer. '}
+              Enter again keeps it as it is, as a line of words ({KIND_NAMES[understood.as_note.kind]}).
+            </small>
           )}
         </p>
       )}
-      {understood.meanings.length > 1 && (
+      {understood.choices.length > 0 && (
+        <div className="senses">
+          {understood.choices.map((c, n) => (
+            <button
+              key={c.label}
+              type="button"
+              className="chip"
+              aria-pressed={c.sense !== null && c.sense === chosen}
+              onClick={() => onAnswer?.(n + 1)}
+            >
+              <b>{n + 1}</b> {c.label}
+            </button>
+          ))}
+          <small className="quiet">{noteAsked ? 'press its number' : 'Enter, then its number'}</small>
+        </div>
+      )}
+      {understood.meanings.length > 1 && understood.choices.length === 0 && (
         <div className="senses">
           {understood.meanings.map((m, n) => (
             <button key={m.title} type="button" className="chip" aria-pressed={n === chosen} onClick={() => onSense(n)}>
@@ -71,6 +94,33 @@ export function Understood(props: UnderstoodProps) {
   )
 }
 
+const PLACE_WORDS: Partial<Record<keyof Schemas['Conditions'], (value: string) => string>> = {
+  channel: (v) => `channel ${v}`,
+  frequency_hz: (v) => `${Number(v) / 1e6} MHz`,
+  mode: (v) => v.toUpperCase(),
+  supply_v: (v) => `supply ${v} V`,
+  covers: (v) => `covers ${v}`,
+  power_setting: (v) => `${v} power`,
+}
+
+/** Where the hand is now: no line, but the place of the next. */
+function Moved({ sets }: { sets: Schemas['Conditions'] }) {
+  const said = Object.entries(sets).filter(
+    ([, value]) => value !== null && value !== undefined && value !== 1 && value !== 0,
+  )
+  return (
+    <div className="reading">
+      <p className="say">
+        Now at{' '}
+        {said
+          .map(([name, value]) => PLACE_WORDS[name as keyof typeof PLACE_WORDS]?.(String(value)) ?? String(value))
+          .join(' · ')}
+      </p>
+      <p className="sum">No line: what is typed next stands there.</p>
+    </div>
+  )
+}
+
 /** One sense as its figure, bar and word; a live one is not read out at each change. */
 export function Figure({ meaning, live = false }: { meaning: Schemas['MeaningOut']; live?: boolean }) {
   const [first, ...others] = meaning.readings
@@ -85,7 +135,7 @@ export function Figure({ meaning, live = false }: { meaning: Schemas['MeaningOut
           {spread !== undefined && <span className="spread"> ± {spread}</span>}
         </div>
         <p className="sum">{first.measured.working}</p>
-        {first.where !== '' && <p className="sum">{first.where}</p>}
+        {first.where !== '' && <p className="where">{first.where}</p>}
         {(meaning.remark ?? '') !== '' && <p className="remark">remark: {meaning.remark}</p>}
       </div>
       <div>

@@ -55,6 +55,12 @@ export function shownChip(
   return OF_THE_POINT.includes(name) ? (row?.conditions[name] ?? null) : null
 }
 
+/** The chips that a text sets which only says where the hand is now. */
+export const setNames = (sets: Conditions): ChipName[] =>
+  (Object.keys(sets) as ChipName[]).filter(
+    (name) => sets[name] !== null && sets[name] !== undefined && !(name === 'multiplier' || name === 'pad_db'),
+  )
+
 /** The chips after one was set by hand. */
 export function withChip(
   chips: ChipState,

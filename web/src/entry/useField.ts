@@ -4,6 +4,7 @@ import { useEffect, useState, type RefObject } from 'react'
 import { understandOptions } from '../api/queries'
 import { useStored } from '../store'
 import type { Conditions } from './chips'
+import type { Schemas } from '../api/client'
 import { outbox } from './outbox'
 
 /** Why a line is replaced by another. */
@@ -19,12 +20,14 @@ export interface FieldPlace {
   conditions: Conditions
 }
 
-/** The text of the field and what can be done with it; `onFile` is what the word 'file' opens here. */
-export function useField(
-  place: FieldPlace,
-  input: RefObject<HTMLInputElement | null>,
-  onFile: (() => void) | undefined,
-) {
+/** What a text may do besides being taken: 'file' opens something, a place alone moves the hand. */
+export interface FieldMoves {
+  onFile?: (() => void) | undefined
+  onMove?: ((sets: Conditions) => void) | undefined
+}
+
+/** The text of the field and what can be done with it. */
+export function useField(place: FieldPlace, input: RefObject<HTMLInputElement | null>, { onFile, onMove }: FieldMoves) {
   const { job } = place
   const [text, setText] = useStored(`draft:${job ?? 'loose'}`, '')
   const [supersedes, setSupersedes] = useState<string | null>(null)
@@ -47,29 +50,42 @@ export function useField(
     () =>
       outbox.onOutcome(({ line, problem }) => {
         if (problem === null || (line.job ?? null) !== job) return
-        setRefusal(`${problem.message} Your text is back in the field.`)
+        // a question is shown with its answers as soon as the text is back; it was asked with Enter already
+        if (problem.code === 'not_understood') setNoteAskedOf(line.text)
+        else setRefusal(`${problem.message} Your text is back in the field.`)
         setText(line.text)
       }),
     [job, setText],
   )
 
+  const move = (sets: Conditions) => {
+    onMove?.(sets)
+    setText('')
+    setNoteAskedOf(null)
+    input.current?.focus()
+  }
   const begin = (words: string, replaced: string | null = null) => {
     setText(words)
     setSupersedes(replaced)
     input.current?.focus()
   }
-  const take = (asNote = false) => {
+  const take = (asNote = false, chosen = sense) => {
     if (isEmpty) return
     if (asksForFile) {
       setText('')
       onFile()
       return
     }
+    const sets = isNewest && !asNote ? understood.sets : null
+    if (sets != null && onMove !== undefined) {
+      move(sets)
+      return
+    }
     outbox.put({
       id: crypto.randomUUID(),
       text,
       ...place,
-      sense: asNote ? null : sense,
+      sense: asNote ? null : chosen,
       as_note: asNote,
       supersedes,
       reason: supersedes === null ? '' : reason,
@@ -91,7 +107,7 @@ export function useField(
     setReason,
     problem: refusal ?? (error !== null && !isEmpty ? error.message : null),
     isRefused: refusal !== null,
-    isClear: asksForFile || (isNewest && (understood.story !== null || (sense ?? understood.chosen) !== null)),
+    isClear: asksForFile || (isNewest && isAnswered(understood, sense)),
     noteAsked,
     begin,
     take,
@@ -114,5 +130,16 @@ export function useField(
       setSupersedes(null)
     },
     choose: (number: number) => setChoice({ text, sense: number }),
+    /** One of the answers to the question, by its number from 1; whether there is such a one. */
+    answer: (number: number): boolean => {
+      const choice = isQuestion ? understood.choices[number - 1] : undefined
+      if (choice === undefined) return false
+      if (choice.sets !== null) move(choice.sets)
+      else take(false, choice.sense)
+      return true
+    },
   }
 }
+
+const isAnswered = (understood: Schemas['UnderstoodOut'], sense: number | null) =>
+  understood.story !== null || understood.sets !== null || (sense ?? understood.chosen) !== null

@@ -48,6 +48,7 @@ export function CurrentLine({
         due={current?.expected ?? null}
         live={work.hasLive ? <LiveLine row={current?.row ?? null} /> : null}
         onAction={work.onAction}
+        onMove={work.onMove}
         onFile={writes ? () => picker.current?.click() : undefined}
       />
       <ChipRow

@@ -24,15 +24,18 @@ export function SlipLine({ line, acts }: { line: Line; acts: LineActs }) {
   const doubtful = first !== undefined && (first.stale ?? first.not_as_left ?? null) !== null
   const className = [
     'line',
-    first === undefined ? 'words' : judged ? '' : 'unjudged',
+    first === undefined || line.story !== null ? 'words' : judged ? '' : 'unjudged',
     gone ? 'gone' : '',
     doubtful ? 'doubtful' : '',
   ].join(' ')
   return (
     <li className={className} data-line={line.kind}>
       <time dateTime={line.at}>{timeOf(line.at)}</time>
-      {first === undefined ? (
-        <Words line={line} acts={acts} onOpen={() => setOpen(!open)} open={open} />
+      {first === undefined || line.story !== null ? (
+        <>
+          <Words line={line} acts={acts} onOpen={() => setOpen(!open)} open={open} />
+          <Breath readings={line.readings} />
+        </>
       ) : (
         <ReadingCells line={line} first={first} onOpen={() => setOpen(!open)} open={open} />
       )}
@@ -92,17 +95,23 @@ function ReadingCells({
             </span>
           ))}
       </p>
-      {line.readings.some((r) => r.where !== '') && (
-        <ul className="breath">
-          {line.readings.slice(1).map((r) => (
-            <li key={r.id}>
-              {r.name} <small className="quiet">{r.where}</small> <b>{r.figure}</b>{' '}
-              {r.verdict !== null && <Verdict verdict={r.verdict} />}
-            </li>
-          ))}
-        </ul>
-      )}
+      {line.readings.some((r) => r.where !== '') && <Breath readings={line.readings.slice(1)} />}
     </>
+  )
+}
+
+/** The other figures of one breath, or the figure that an adjustment ended on. */
+function Breath({ readings }: { readings: Schemas['ReadingOut'][] }) {
+  if (readings.length === 0) return null
+  return (
+    <ul className="breath">
+      {readings.map((r) => (
+        <li key={r.id}>
+          {r.name} <small className="quiet">{r.where}</small> <b>{r.figure}</b>{' '}
+          {r.verdict !== null && <Verdict verdict={r.verdict} />}
+        </li>
+      ))}
+    </ul>
   )
 }
 

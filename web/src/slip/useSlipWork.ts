@@ -4,7 +4,7 @@ import { useEffect, useState, type MouseEvent } from 'react'
 import type { Schemas } from '../api/client'
 import { meOptions } from '../api/queries'
 import { deskAction, useDesk, useSingleKeys } from '../desk'
-import { setByHand, NO_CHIPS, outbox, useOutgoing, withChip, type ChipState } from '../entry'
+import { setByHand, setNames, NO_CHIPS, outbox, useOutgoing, withChip, type ChipState, type Conditions } from '../entry'
 import { type Action } from '../keys'
 import { useBenchActs, useBenchNow, useLiveBench, useSeat } from '../live'
 import { hangsInPath, usePath } from '../path'
@@ -19,7 +19,10 @@ type Slip = Schemas['SlipOut']
 function useCurrentLine(slip: Slip, waiting: Set<string | null | undefined>) {
   const [chosen, setChosen] = useState<string | null>(null)
   const open = slip.open_lines.filter((o) => !waiting.has(o.row))
-  const current = open.find((o) => o.row === chosen) ?? open[0] ?? null
+  const next = slip.open_lines.findIndex((o) => o.row === slip.next_row)
+  // forwards from what was read last; what waits for the server counts as read
+  const ahead = slip.open_lines.slice(Math.max(next, 0)).find((o) => !waiting.has(o.row))
+  const current = open.find((o) => o.row === chosen) ?? ahead ?? open[0] ?? null
   const move = (by: number) => {
     if (current === null) return
     const at = open.findIndex((o) => o.row === current.row)
@@ -106,6 +109,12 @@ export function useSlipWork(slip: Slip, item: string | null) {
     // a changed condition is an event of the slip: what hangs on it is stale from here on
     if (name === 'covers' || name === 'configuration') outbox.put(changed(name, value, slip.id, item))
   }
+  const onMove = (sets: Conditions) => {
+    const moved = setNames(sets)
+    setChips(moved.reduce((state, name) => withChip(state, name, sets[name], current), chips))
+    for (const name of moved)
+      if (name === 'covers' || name === 'configuration') outbox.put(changed(name, sets[name], slip.id, item))
+  }
   // a tap on a button gives the hand back to the field, so that Space never presses it again
   const giveBack = (event: MouseEvent) => {
     if (event.detail > 0 && event.target instanceof Element && event.target.closest('button') !== null)
@@ -145,6 +154,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
     onAction,
     onFiles,
     onChip,
+    onMove,
     giveBack,
     problem,
   }
