@@ -12,6 +12,7 @@ PATTERNS = (
     re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?:was|from) (?P<found>{_FIGURE}) (?:now|to) {_LEFT}"),
     re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?P<found>{_FIGURE}) ?(?:->|to) ?{_LEFT}"),
     re.compile(rf"(?:turned |peaked )?{_ADJUSTER} (?P<between>.*?){_UNTIL} {_LEFT}"),
+    re.compile(rf"(?:set )?{_ADJUSTER}(?P<between> )(?:to|for) (?P<left>{_FIGURE}) was (?P<found>{_FIGURE})$"),
     re.compile(
         r"set (?P<adjuster>bias|dev|deviation|power|pwr)(?P<between> )(?:to )?"
         rf"(?P<left>{_FIGURE}) was (?P<found>{_FIGURE})$"

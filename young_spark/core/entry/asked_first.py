@@ -3,7 +3,7 @@
 import re
 from collections.abc import Callable
 
-from young_spark.core.entry.said import Item, Said
+from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence
 
 LEAST_SWR_ASKED = 10.0  # 14 may be 1.4 without its point
@@ -16,6 +16,7 @@ REFERENCE_MHZ = (9.6, 10.4)
 DEPTHS = {"am_depth", "am_depth_positive", "am_depth_negative"}
 SIDEBANDS = {"usb", "lsb", "ssb"}
 NEAR_A_CHANNEL_HZ = 2500.0
+FALLS_BY = ("drops", "falls", "dips", "sags", "rises", "climbs", "loses", "gains")
 WIDEST_BOUNCE = 2.0
 
 
@@ -101,9 +102,27 @@ def _factor(item: Item) -> float:
     return 1e6 if item.fact.unit == "m" else 1.0
 
 
+def _fallen(item: Item, quantity: str, s: Sentence) -> bool:
+    """'ht drops 200v on key': by so much, or to it."""
+    return len(s.items) == 1 and item.upper is None and s.has_text(item.at - 1, *FALLS_BY)
+
+
+def _missing(item: Item, quantity: str, s: Sentence) -> bool:
+    """'no 8v on tx': what is missing was not read."""
+    before = s.fact(item.at - 2)
+    corrects = before is not None and before.kind == "figure"  # '3.6 no 3.8w'
+    return s.has_text(item.at - 1, "no") and item.at - 1 not in s.taken and not corrects
+
+
+def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
+    """'vr3 85%': what turning it gave, or the knob's own figure; nothing but ohms and volts is read at a pot."""
+    place = str(item.address.get("place") or "")
+    return re.match(r"(?:VR|RV|TC|VC)\d", place) is not None and UNIT_OF.get(quantity) not in {"Ω", "V", "A"}
+
+
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _depth_of_a_sideband, _average_of_two_tones,
-    _low_setting, _two_points, _another_channel, _keyed_or_band,
+    _fallen, _missing, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
 )  # fmt: skip
 
 

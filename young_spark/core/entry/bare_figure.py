@@ -129,6 +129,11 @@ def _where_nothing_is_wanted(item: Item, ground: Ground, beside: Beside) -> str 
     return "dc_voltage" if ground.hand.get("place") else ASKED
 
 
+def _of_a_setting(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'low power 0.35' where another quantity is wanted: the setting names the power."""
+    return "carrier_power" if item.address.get("setting_word") and unit_of(ground.wants) != "W" else None
+
+
 def _volts_of_the_supply(item: Item, ground: Ground, beside: Beside) -> str | None:
     """13.8 where the current at rest is wanted: no set draws that much, and it is what a bench stands at."""
     at_rest = (ground.current or {}).get("state") in {"standby", "receive"}
@@ -231,6 +236,6 @@ AT_A_PLACE: tuple[Rule, ...] = (
     _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
-    _at_a_place, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _where_nothing_is_wanted,
-    _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _at_a_place, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
+    _where_nothing_is_wanted, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

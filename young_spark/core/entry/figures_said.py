@@ -7,7 +7,7 @@ from dataclasses import replace
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import SIGNS, TOUCHING, UNITS
 from young_spark.core.entry.said import Item
-from young_spark.core.entry.sentence import LONELY_WORDS, Sentence
+from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 
 BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand behind their figure
 FALLING = {
@@ -139,6 +139,8 @@ def _adjacent(s: Sentence, n: int, at: int) -> bool:
 
 def _compare(s: Sentence, item: Item, n: int) -> None:
     kind = s.facts[n].of
+    if s.facts[n].text == "within" and item.fact.unit not in {"Hz", "k", "ppm", None}:
+        raise Unexplained  # 'flat within 0.3w': how far apart, and no figure of its own
     if kind == "about":
         item.about = True
     else:

@@ -10,8 +10,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from young_spark.core.entry import beside, figures_said
-from young_spark.core.entry.address import filled, from_an_open_line
+from young_spark.core.entry.address import AT_A_PLACE, filled, from_an_open_line
 from young_spark.core.entry.asked_first import is_asked, result_is_asked
+from young_spark.core.entry.bare_figure import ASKED
 from young_spark.core.entry.by_unit import POWERS
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.follows import at_first, follows_from
@@ -113,14 +114,17 @@ def _is_named_otherwise(s: Sentence, item: Item) -> bool:
 
 def _place_beside(s: Sentence, item: Item) -> None:
     """A name that no list has, before a figure in volts, ohms or degrees: 'collet 3.2v' stands at the collet."""
-    before = s.fact(item.at - 1)
+    at = item.at - 1
+    while at >= 0 and at not in s.taken and s.has_text(at, "voltage", "volts", "level", "signal", "reading"):
+        at -= 1
+    before = s.fact(at)
     inside = item.fact.unit in {"V", "Vpp", "Vrms", "Ω", "°C", "F"} or "due" in item.besides
-    if item.address.get("place") or not inside or before is None or item.at - 1 in s.taken or before.kind != "word":
+    if item.address.get("place") or not inside or before is None or at in s.taken or before.kind != "word":
         return
     if not before.text.isalpha() or len(before.text) < 3 or before.text in NO_NAMES:
         return
     item.address["place"] = before.text
-    s.take(item.at - 1)
+    s.take(*range(at, item.at))
 
 
 NO_NAMES = {
@@ -133,7 +137,7 @@ NO_NAMES = {
 def _reading(s: Sentence, item: Item, quantity: str) -> Said:
     ground = s.ground
     quantity = by_its_side(by_its_unit(quantity, item, ground), item, s.items)
-    if is_asked(item, quantity, s):
+    if quantity == ASKED or is_asked(item, quantity, s):
         raise Unexplained
     if THOUSANDS.fullmatch(item.fact.text) and quantity not in IN_THOUSANDS and item.fact.unit not in {"Hz", "m"}:
         raise Unexplained  # 1.250, or 1250
@@ -188,7 +192,8 @@ def _bound_of(item: Item, quantity: str) -> str | None:
 
 
 def _result_address(s: Sentence, quantity: str, n: int, around: dict[str, object]) -> dict[str, object]:
-    item = Item(s.facts[n], n, quantity, dict(around))
+    here = {k: v for k, v in around.items() if k != "place" or quantity in AT_A_PLACE}
+    item = Item(s.facts[n], n, quantity, here)
     return filled(quantity, item, s.ground, others=[])
 
 

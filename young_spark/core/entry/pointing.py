@@ -2,11 +2,22 @@
 
 from young_spark.core.entry.by_unit import is_of_power
 from young_spark.core.entry.said import Item
-from young_spark.core.entry.sentence import Sentence
+from young_spark.core.entry.sentence import Sentence, Unexplained
 
 MOST_SAID = 3  # decimals of a MHz that a hand says where it is
 OF_THE_LAST = {"after_s", "load_ohm"}
-AT_THE_SOCKET = ("harmonic_", "spurious_", "fm_dev", "am_depth", "frequency_error", "swr_", "imd")
+AT_THE_SOCKET = (
+    "s_meter_",
+    "sensitivity_",
+    "squelch_",
+    "harmonic_",
+    "spurious_",
+    "fm_dev",
+    "am_depth",
+    "frequency_error",
+    "swr_",
+    "imd",
+)
 WITHOUT_PLACE = {"W"}  # units of what is read at the socket, whatever part was named beside it
 
 
@@ -23,8 +34,9 @@ def bind_places(s: Sentence) -> None:
 
 
 def _bind(s: Sentence, key: str, found: list[int]) -> None:
-    found = [n for n in found if not (key == "place" and s.has_text(n - 1, "no"))]
-    if not found or (key == "place" and s.items and not _concerned(s, key)):
+    if key == "place":
+        found = _places(s, found)
+    if not found:
         return
     s.take(*found)
     s.shared.setdefault(key, value_of(s, found[0]))
@@ -39,6 +51,18 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
             item.address.setdefault(key, value_of(s, found[0]))
     else:
         _paired(s, key, found)
+
+
+def _places(s: Sentence, found: list[int]) -> list[int]:
+    """The places that figures stand at: none behind a 'no', none where nothing of the line is read inside of the unit.
+    More of them than figures and results is a point that has no name here ('junction of r4 and r5')."""
+    found = [n for n in found if not s.has_text(n - 1, "no")]
+    if s.items and not _concerned(s, "place"):
+        return []
+    heads = {str(value_of(s, n)) for n in found if not s.facts[n].follows}
+    if len(heads) > len(s.items) + len(s.free("result")) and len(heads) > 1 and s.items:
+        raise Unexplained
+    return found
 
 
 def _without_the_head(s: Sentence, key: str, found: list[int]) -> list[int]:

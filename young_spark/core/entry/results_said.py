@@ -122,7 +122,7 @@ class _Results:
         self.s.take(n + 1)
         what = self.s.facts[n + 1].text
         place = self._place_of(n)
-        if place is not None and (place < n or what == "drive"):
+        if place is not None and (place == n - 1 or what == "drive"):
             self._of_place(n, place, "none", quantity="dc_voltage" if what in VOLTS else None)
         elif what in {*VOLTS, "drive"}:
             self.s.keep_words |= {n, n + 1}
@@ -139,6 +139,8 @@ class _Results:
         near = [m for m in names if abs(m - n) <= 3 and not self._between(m, n)]
         if self.s.facts[n].text == "no":
             near = [m for m in near if m > n]
+        elif self.s.facts[n].is_ in {"ok", "flat"} and n > 0:
+            near = [m for m in near if m < n]  # 'keys ok chirps a bit': well is said behind what is
         return min(near, key=lambda m: abs(m - n), default=None)
 
     def _between(self, m: int, n: int) -> bool:
@@ -147,6 +149,8 @@ class _Results:
 
     def _of_quantity(self, n: int, name: int, result: str) -> None:
         quantity = self.s.facts[name].of
+        if result == "flat" and quantity not in {"swr", "input_swr"}:
+            return  # of nothing else it is a word
         if quantity == "squelch_open" and result in {"ok", "bad", "dead"}:
             self._made(n, Said(CONDITION, result=result, address={"function": "squelch"}))
             self.s.take(name)
@@ -209,7 +213,7 @@ class _Results:
         fact = self.s.facts[m]
         address: dict[str, object] = {fact.kind: value_of(self.s, m)}
         if fact.kind == "place":
-            address |= self._near(n, "state") | self._near(n, "direction")
+            address |= self._near(n, "state") | self._near(n, "direction") | self._near(n, "channel")
         self.s.take(m)
         if quantity is None:
             quantity = self._quantity_at(m, result)
@@ -227,7 +231,9 @@ class _Results:
     def _near(self, n: int, key: str) -> dict[str, object]:
         """A part of the address that is said beside the result."""
         found = next((f for k, f in enumerate(self.s.facts) if f.of == key and abs(k - n) <= 2), None)
-        return {} if found is None else {key: found.is_}
+        if found is None:
+            return {}
+        return {key: int(float(str(found.is_))) if key == "channel" else found.is_}
 
     def _goes_on(self, n: int, result: str, is_side: bool) -> bool:
         """'bias rail 7.8v keyed none rx', 'd4 0.57 fwd ol rev': the same place, in another state or direction."""

@@ -83,4 +83,4 @@ class Sentence:
             kept.pop(0)
         while kept and kept[-1] in LONELY_WORDS:
             kept.pop()
-        return " ".join(kept)
+        return "" if kept in (["for"], ["@"]) else " ".join(kept)

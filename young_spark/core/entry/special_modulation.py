@@ -39,7 +39,7 @@ def _subtone(s: Sentence) -> list[Said]:
 def _swings(s: Sentence) -> list[Said]:
     """'4 swings 9 pk on tone', '4 to 6w on whistle', '4w drops to 3 on voice': the carrier, and the needle on audio."""
     audio = [n for n in s.free("how") if s.facts[n].of == "audio" and s.facts[n].is_ != "two tones"]
-    said = any(f.text in {"swings", "swings to"} for f in s.facts)
+    said = any(f.text.startswith("swing") for f in s.facts)
     of_another = s.ground.wanted_mode_is({"fm"}) or named(s, *OF_A_DEPTH, "fm_deviation")
     in_watts = {i.fact.unit for i in s.items} <= {None, "W"}
     if len(s.items) != 2 or not in_watts or not (audio or said) or of_another:

@@ -38,6 +38,11 @@ def _fades(s: Sentence) -> list[Said]:
 
 def _no_drive(s: Sentence) -> list[Said]:
     """'ip 180 no drive': plate current without drive is the idle current."""
+    rest = named(s, "idle_current")
+    plate = named(s, "plate_current", "supply_current")
+    if rest and plate and len(s.items) == 1:  # 'idle plate current 100ma'
+        s.take(*plate)
+        return []
     drive = [n for n in named(s, "drive_power") if s.has_text(n - 1, "no", "without", "zero")]
     amps = [i for i in s.items if i.fact.unit in {"A", None}]
     if not drive or len(amps) != 1:

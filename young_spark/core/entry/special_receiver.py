@@ -91,7 +91,8 @@ def _s_meter(s: Sentence) -> list[Said]:
         if found is None or n in s.taken:
             continue
         over = s.item_at(n + 1) if s.facts[n].text.startswith("s9") else None
-        level = next((i for i in s.items if _is_a_level(i.fact) and i is not over), None)
+        behind = [i for i in s.items if _is_a_level(i.fact) and i is not over and i.at > n]
+        level = min(behind, key=lambda i: i.at, default=None)
         is_over = over is not None and over.fact.signed and over.fact.value > 0
         if level is None or (fact.kind == "quantity" and not is_over):
             continue

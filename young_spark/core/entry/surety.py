@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 from functools import cache
+from itertools import pairwise
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.meaning import EntryContext
@@ -19,6 +20,7 @@ POSSIBLE = {
     ("supply_voltage", False): (3.0, 60.0),
     ("supply_voltage", True): (3.0, 60.0),
     ("swr", False): (1.0, 50.0),
+    ("fm_deviation", False): (0.0, 150e3),
     ("adjacent_channel_power", False): (0.0, 1.0),
 }
 OF_A_UNIT = {"W": (1e-9, 1e5), "%": (-400.0, 400.0), "A": (-1e3, 1e3), "V": (-1e5, 1e5)}
@@ -33,20 +35,26 @@ def turning() -> frozenset[str]:
 
 
 def is_no_reading(breath: Breath, facts: Sequence[Fact]) -> bool:
-    """Whether a text that gives no reading is a line of words, and no question: it says what is due or tried, or it is
-    mostly words that are no figure's."""
-    words = [f for f in facts if f.kind == "word" and f.text.isalpha()]
-    figures = [f for f in facts if f.kind == "figure"]
-    names = [f for f in facts if f.kind in {"quantity", "result"}]
-    if any(f.text in turning() - SHORT_OF for f in facts) and not breath.said:
-        return True
-    if breath.sure and _turns(breath, turning() - SHORT_OF):
-        return True
-    if not figures:
+    """Whether a text that gives no reading is a line of words, and no question: it says what is due, tried or missing,
+    or it is mostly words that are no figure's."""
+    due = turning() - SHORT_OF
+    told = (breath.sure and _turns(breath, due)) or (not breath.said and any(f.text in due for f in facts))
+    long = breath.sure and len(breath.remark.split()) > LONGEST_REMARK
+    return told or long or _is_missing(facts) or _is_mostly_words(breath, facts)
+
+
+def _is_missing(facts: Sequence[Fact]) -> bool:
+    """'no 8v on tx': what is missing was not read."""
+    alone = sum(f.kind == "figure" for f in facts) == 1
+    return alone and any(f.text == "no" and after.kind == "figure" for f, after in pairwise(facts))
+
+
+def _is_mostly_words(breath: Breath, facts: Sequence[Fact]) -> bool:
+    names = any(f.kind in {"quantity", "result"} for f in facts)
+    if not any(f.kind == "figure" for f in facts):
         return not names or len(facts) > SHORT
-    if not breath.said and len(words) >= SHORT and not names:
-        return True
-    return breath.sure and len(breath.remark.split()) > LONGEST_REMARK
+    words = sum(f.kind == "word" and f.text.isalpha() for f in facts)
+    return not breath.said and words >= SHORT and not names
 
 
 def _turns(breath: Breath, words: frozenset[str]) -> bool:

@@ -21,6 +21,7 @@ from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_
 from young_spark.core.entry.story_words import FIRST_WORDS, read_story
 from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading
 from young_spark.core.entry.tokens import Figure, NotOneFigure, Token, Unclear, cut, folded
+from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.figure import Measured, format_figure, format_value, quantity
 from young_spark.core.ground import OutOfDomain
 from young_spark.core.judging import judge_reading
@@ -235,6 +236,8 @@ def _split_keyword(plain: str) -> tuple[str | None, str]:
 
 
 def _unknown_word(word: str) -> str:
+    if word in vocabulary().facts:
+        return f"What of '{word}' was read, and where? For example 'pwr 3.8w ch19'."
     near = difflib.get_close_matches(word, [*WORDS, *FIRST_WORDS], n=1, cutoff=0.7)
     if near and near[0] != word:
         return f"What is '{word}'? Did you mean '{near[0]}'?"

@@ -4,7 +4,7 @@ place and what the slip wants."""
 import re
 from collections.abc import Callable, Sequence
 
-from young_spark.core.entry.bare_figure import bare
+from young_spark.core.entry.bare_figure import ASKED, bare
 from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, place_of
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
@@ -64,6 +64,8 @@ def by_its_unit(quantity: str, item: Item, ground: Ground) -> str:
     unit = item.fact.unit or ""
     if unit in ELECTRODE_OF.get(quantity, {}):
         return ELECTRODE_OF[quantity][unit]
+    if quantity == "hum_and_noise" and unit == "V" and not place_of(item):
+        return ASKED  # of the supply, or of the audio
     if (quantity, unit) in OTHER_BY_UNIT:
         return OTHER_BY_UNIT[quantity, unit]
     named = NAMED.get(quantity)
