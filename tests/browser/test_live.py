@@ -258,9 +258,13 @@ def test_a_killed_bench_process_comes_back_by_itself(browser, own_site):  # noqa
     page.goto(own_site.entry)
     own_site.hands(**HEALTHY, keyed=False)
     open_slip(page, "Tarnbeck M27, bench killed: weak")
-    assert kill_below(own_site.process.pid, "young_spark.bench.process")
     side = page.get_by_role("region", name="Live instruments")
-    expect(side).to_contain_text("the bench process is being started again")
+    side.evaluate(  # what is said may be gone again before it is asked for
+        """side => { window.said = ''; new MutationObserver(() => { window.said += side.innerText })
+           .observe(side, { subtree: true, childList: true, characterData: true }) }"""
+    )
+    assert kill_below(own_site.process.pid, "young_spark.bench.process")
+    page.wait_for_function("window.said.includes('the bench process is being started again')")
     take(page, "27.18506M")
     expect(side).not_to_contain_text("started again")
     own_site.hands(keyed=True)

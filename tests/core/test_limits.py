@@ -26,6 +26,7 @@ from young_spark.core.judging import (
     resolve,
     row_words,
     verdict_sentence,
+    verdict_words,
 )
 from young_spark.core.judging.limits import judge_against
 
@@ -47,7 +48,6 @@ def verdicts(found: Measured, chosen=US, **situation: object) -> dict[str, str]:
 @pytest.mark.parametrize(
     ("quantity", "inside", "outside", "row"),
     [
-        ("carrier_power", 3.99, 4.01, "carrier-power-am-fm"),
         ("frequency_error", 1359.2, 1359.3, "frequency"),  # 50 ppm of 27.185 MHz is 1359.25 Hz
         ("frequency_error", -1359.2, -1359.3, "frequency"),
         ("am_depth", 85.1, 84.9, "am-depth"),
@@ -62,8 +62,26 @@ def test_the_edges_of_the_us_rows(quantity, inside, outside, row):
 
 def test_fm_and_ssb_have_their_own_rows():
     assert verdicts(reading("fm_deviation", 2001), mode="fm") == {"fm-deviation": "fail"}
-    assert verdicts(reading("peak_envelope_power", 11.9), mode="usb") == {"pep-ssb": "pass"}
+    assert verdicts(reading("peak_envelope_power", 12.1), mode="usb") == {"pep-ssb": "fail"}
     assert verdicts(reading("peak_envelope_power", 12.1), mode="am") == {}
+
+
+@pytest.mark.parametrize(
+    ("quantity", "value", "mode"),
+    [("carrier_power", 0.1, "am"), ("peak_envelope_power", 11.9, "usb"), ("fm_deviation", 300, "fm")],
+)
+def test_under_a_limit_is_not_within_where_nothing_says_what_is_due(quantity, value, mode):
+    (line,) = judge_reading(reading(quantity, value), US, Situation(mode=mode, assigned_hz=27.185e6))
+    assert line.verdict is Verdict.NO_VERDICT and line.only_under
+    assert verdict_words(line).startswith("Under the limit of ")
+    assert "nothing says what is due" in (verdict_sentence(reading(quantity, value), (line,)) or "")
+
+
+def test_nothing_at_all_is_outside_where_something_is_due():
+    none = reading("carrier_power", 0, result="none").model_copy(update={"value": None, "uncertainty": None})
+    assert verdicts(none) == {"carrier-power-am-fm": "fail"}
+    ok = none.model_copy(update={"result": "ok"})
+    assert verdicts(ok) == {"carrier-power-am-fm": "no_verdict"}
 
 
 @pytest.mark.parametrize(

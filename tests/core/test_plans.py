@@ -8,15 +8,19 @@ from young_spark.core.entry import StoryLine
 from young_spark.core.figure import Conditions, Verdict
 from young_spark.core.gear import models
 from young_spark.core.job import (
+    Change,
+    Pending,
     ReadingFact,
     adjustment_warning,
     dependencies,
     ghost,
     minutes_by_part,
     open_lines,
+    still_pending,
     story,
 )
-from young_spark.core.job.plans import Change, is_dead, next_step, phase_of, retest, rows_wanted, stale_readings
+from young_spark.core.job.phases import part_of_reading, part_of_words, phase_of, wanted_phase
+from young_spark.core.job.plans import Standing, is_dead, next_step, retest, rows_wanted, stale_readings
 
 M27 = models()["tarnbeck-m27"]
 
@@ -119,32 +123,66 @@ def test_a_dead_unit_is_asked_for_both_sides_of_its_fuse_and_a_short_before_a_ne
     assert rows_wanted(M27, [fact(1, "current-standby", phase="as_received", value=0.12, state="standby")]) == M27.plan
 
 
-def test_phases_and_the_warning_before_the_fault_is_found():
-    assert (phase_of("find", []), phase_of("find", [repair("final")]), phase_of("fix", []), phase_of("prove", [])) == (
-        "as_received",
-        "in_work",
-        "in_work",
-        "as_left",
-    )
+def test_before_and_after_follow_what_was_touched_and_nobody_presses_them():
+    depends, final = dependencies(), [repair("final", order=4)]
+    assert phase_of("carrier_power", 3, final, depends) == "as_received"
+    assert phase_of("carrier_power", 5, final, depends) == "as_left"
+    assert phase_of("frequency_error", 5, final, depends) == "as_received", "a final moves no frequency"
+    assert phase_of("frequency_error", 5, [repair(None, order=4)], depends) == "as_left", "nobody said what it moves"
+    assert wanted_phase("find", []) == "as_received" and wanted_phase("find", final) == "as_left"
+    covers = [Change(order=4, kind="condition", words="covers off", condition="covers", value="off")]
+    assert wanted_phase("find", covers) == "as_received"
+
+
+def test_the_parts_of_the_job_follow_the_work():
+    power, standby = M27.row("power-am-19"), M27.row("current-standby")
+    here, inside, done = Conditions(), Conditions(place="Q7 base"), [repair("final")]
+    assert part_of_reading("in", standby, here, []) == "in" and part_of_reading("in", power, here, []) == "find"
+    assert part_of_reading("in", None, inside, []) == "find"
+    assert part_of_reading("fix", power, here, done) == "prove" and part_of_reading("fix", None, inside, done) == "fix"
+    assert part_of_words("find", "did") == "fix" and part_of_words("prove", "found") == "find"
+    assert part_of_words("in", "found") == "in" and part_of_words("prove", "note") == "prove"
+
+
+def test_what_nobody_touched_leaves_as_it_came():
+    facts = [
+        fact(1, "power-am-19", phase="as_received", value=1.1),
+        fact(2, "frequency-19", phase="as_received", value=90),
+    ]
+    stale = stale_readings(facts, [repair("final", order=4)], M27, dependencies())
+    assert [(c.before, c.after) for c in story.compare(M27.plan, facts, stale, {})] == [
+        ("1.1 there", None), ("90 there", "90 there"),
+    ]  # fmt: skip
+
+
+def test_each_lock_and_each_wait_is_ended_by_itself():
+    lead, bleeder = Pending(id="a", order=1, words="mains lead bare"), Pending(id="b", order=2, words="bleeder open")
+    ends = Pending(id="c", order=3, words="lead replaced, earth tested")
+    assert still_pending([lead, bleeder], [ends]) == (bleeder,)
+    unclear = ends.model_copy(update={"words": "all done"})
+    assert still_pending([lead, bleeder], [unclear]) == (lead, bleeder), "none ends where it could be either"
+    assert still_pending([lead], [unclear]) == ()
+    ticked = bleeder.model_copy(update={"ticked": 2})
+    assert still_pending([lead, ticked], [unclear]) == ()
+
+
+def test_the_warning_before_the_fault_is_found():
     assert "put it back" in adjustment_warning(["reading", "note"], [])
     assert adjustment_warning(["reading", "stage"], ["weak"]) is None and adjustment_warning(["did"], []) is None
 
 
 def test_the_next_step_says_what_stops_the_job_first():
-    facts = {
-        "part": "prove",
-        "waiting_for": "",
-        "arrived": False,
-        "locked": "",
-        "open_now": (),
-        "retest": (),
-        "handed_back": False,
-    }
-    assert next_step(**facts) == "Proven: hand it back."
-    assert next_step(**facts | {"locked": "bleeder open"}) == "Not safe to power: bleeder open"
-    assert next_step(**facts | {"retest": open_lines(M27.plan, "as_left", PROVEN, {"r2": "x"})[:1]}).startswith(
-        "Proof went stale: measure 1 again"
-    )
+    proven = Standing(part="prove")
+    assert next_step(proven) == "Proven: hand it back."
+    assert next_step(proven.model_copy(update={"locked": "bleeder open"})) == "Not safe to power: bleeder open"
+    again = open_lines(M27.plan, "as_left", PROVEN, {"r2": "x"})[:1]
+    assert next_step(proven.model_copy(update={"retest": again})).startswith("Prove it: measure 1 again")
+
+
+def test_nothing_is_called_proven_without_a_plan_or_before_all_is_settled():
+    assert next_step(Standing(part="prove", planned=False)) == "Nothing is planned: what will you prove?"
+    wish = Standing(part="prove", unsettled=("keep the beep",))
+    assert next_step(wish) == "Every line is read. Still to settle: keep the beep"
 
 
 def test_minutes_run_by_themselves_and_pauses_do_not_count():

@@ -103,7 +103,7 @@ def test_a_repair_makes_proof_stale_and_the_shelf_says_what_to_do(bench, job):
     after = slip(bench, job)
     line = next(x for x in after["lines"] if x["id"] == power["id"])
     assert line["readings"][0]["stale"].startswith("repair after it: R12")
-    assert len(after["retest"]) == 2 and after["next_step"].startswith("Proof went stale: measure 2 again")
+    assert len(after["retest"]) == 2 and after["next_step"].startswith("Prove it: measure 2 again")
     take_open(bench, job, "tx 1.1a")
     take_open(bench, job, "3.8w el 5")
     assert slip(bench, job)["retest"] == []

@@ -2514,7 +2514,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "note" | "said" | "wish" | "found" | "did" | "adjusted" | "stage" | "lock" | "unlock" | "wait" | "arrived" | "advice" | "watch" | "changed" | "picture" | "clear";
+            kind: "note" | "said" | "wish" | "found" | "did" | "adjusted" | "stage" | "lock" | "unlock" | "wait" | "arrived" | "advice" | "watch" | "changed" | "picture" | "clear" | "struck";
             /** Words */
             words: string;
             /** Part Out */
@@ -2543,6 +2543,10 @@ export interface components {
             condition?: ("supply_v" | "covers" | "configuration") | null;
             /** Condition Value */
             condition_value?: string | null;
+            /** Row */
+            row?: string | null;
+            /** Mode */
+            mode?: string | null;
         };
         /**
          * UnderstoodOut
@@ -2598,6 +2602,11 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
             /** Reason */
             reason?: string | null;
+            /**
+             * Only Under
+             * @default false
+             */
+            only_under: boolean;
             /** Source */
             source: string;
             /** Confidence */

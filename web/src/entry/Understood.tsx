@@ -139,7 +139,7 @@ export function Figure({ meaning, live = false }: { meaning: Schemas['MeaningOut
         {(meaning.remark ?? '') !== '' && <p className="remark">remark: {meaning.remark}</p>}
       </div>
       <div>
-        <Verdict verdict={first.verdict} size={24} />
+        <Verdict verdict={first.verdict} size={24} words={first.verdict_words} />
         {line !== undefined && (line.low !== null || line.high !== null) && (
           <LimitBar marks={marksOf(first.measured, line.low, line.high)} label={`${first.figure}, ${line.words}`} />
         )}

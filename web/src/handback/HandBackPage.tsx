@@ -194,7 +194,7 @@ function Compared({ report }: { report: Report }) {
               {row.before ?? <span className="quiet">not measured</span>}
               {row.before_verdict !== null && (
                 <div>
-                  <Verdict verdict={row.before_verdict} />
+                  <Verdict verdict={row.before_verdict} words={row.before_words} />
                 </div>
               )}
             </td>
@@ -202,7 +202,7 @@ function Compared({ report }: { report: Report }) {
               {row.after ?? <span className="quiet">not measured</span>}
               {row.after_verdict !== null && (
                 <div>
-                  <Verdict verdict={row.after_verdict} />
+                  <Verdict verdict={row.after_verdict} words={row.after_words} />
                 </div>
               )}
             </td>

@@ -135,7 +135,7 @@ function Figures({ record, writes, onTake }: { record: Kept; writes: boolean; on
           <li key={r.quantity}>
             <span>{r.name}</span>
             <b>{r.figure}</b>
-            <span>{r.verdict !== null && <Verdict verdict={r.verdict} />}</span>
+            <span>{r.verdict !== null && <Verdict verdict={r.verdict} words={r.verdict_words} />}</span>
             {record.taken.includes(r.quantity) ? (
               <span className="quiet">on the slip</span>
             ) : (

@@ -108,7 +108,7 @@ function Breath({ readings }: { readings: Schemas['ReadingOut'][] }) {
       {readings.map((r) => (
         <li key={r.id}>
           {r.name} <small className="quiet">{r.where}</small> <b>{r.figure}</b>{' '}
-          {r.verdict !== null && <Verdict verdict={r.verdict} />}
+          {r.verdict !== null && <Verdict verdict={r.verdict} words={r.verdict_words} />}
         </li>
       ))}
     </ul>
@@ -123,7 +123,7 @@ function VerdictCells({ first, limit }: { first: Schemas['ReadingOut']; limit: S
       ) : (
         <span className="bar" />
       )}
-      <Verdict verdict={first.verdict} />
+      <Verdict verdict={first.verdict} words={first.verdict_words} />
     </>
   )
 }

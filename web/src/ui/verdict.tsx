@@ -47,20 +47,18 @@ function VerdictMark({ verdict, size = 16 }: { verdict: VerdictKey; size?: numbe
 export function Verdict({
   verdict,
   size,
-  note,
+  words,
 }: {
   verdict: VerdictKey | null
   size?: number
-  note?: string | undefined
+  /** What stands at it where that says more than the verdict's own word. */
+  words?: string | undefined
 }) {
   if (verdict === null) return <span className="verdict" />
   return (
     <span className={`verdict ${verdict}`} data-verdict={verdict}>
       <VerdictMark verdict={verdict} {...(size === undefined ? {} : { size })} />
-      <span>
-        {VERDICT_TEXT[verdict]}
-        {note !== undefined && <small className="quiet"> {note}</small>}
-      </span>
+      <span>{words === undefined || words === '' ? VERDICT_TEXT[verdict] : words} </span>
     </span>
   )
 }

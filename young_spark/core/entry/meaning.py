@@ -49,6 +49,9 @@ class Point(Frozen):
     place: str | None = None
 
 
+OF_AN_AERIAL = {"swr", "swr_minimum", "return_loss", "forward_power", "reflected_power"}
+
+
 class EntryContext(Frozen):
     """Everything besides the text that decides what a figure means."""
 
@@ -103,6 +106,12 @@ class EntryContext(Frozen):
             return None
         return next((c.hz for c in self.channel_plan.channels if c.number == self.conditions.channel), None)
 
+    def judged_by(self, conditions: Conditions, quantity: str) -> dict[str, Profile]:
+        """The limits of what leaves the unit: none for a figure of a point inside of it, or of something else."""
+        other = conditions.item not in {None, "load"} and quantity not in OF_AN_AERIAL
+        inner = conditions.place is not None or conditions.function is not None
+        return {} if inner or other or conditions.setting == "bypassed" else self.profiles
+
     def situation(self, conditions: Conditions) -> Situation:
         """What limits may depend on, for a reading taken under these conditions."""
         carrier = self.last("carrier_power")
@@ -151,6 +160,7 @@ StoryKind = Literal[
     "changed",
     "picture",
     "clear",
+    "struck",
 ]
 
 
@@ -172,6 +182,8 @@ class StoryLine(Frozen):
     state: Literal["good", "weak", "dead"] | None = None
     condition: Literal["supply_v", "covers", "configuration"] | None = None
     condition_value: str | None = None
+    row: str | None = None  # the line of the plan that is struck off, or
+    mode: str | None = None  # the mode whose lines are
 
 
 class Guard(Frozen):

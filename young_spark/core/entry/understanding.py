@@ -19,6 +19,7 @@ from young_spark.core.entry.normal import as_signs
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import FIRST_WORDS, read_story
+from young_spark.core.entry.struck import struck_off
 from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading
 from young_spark.core.entry.tokens import Figure, NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.vocabulary import vocabulary
@@ -57,7 +58,7 @@ def understand(text: str, context: EntryContext) -> Understanding:
     if not plain:
         return Understanding(text=text)
     try:
-        story = read_story(text)
+        story = read_story(text) or struck_off(plain, context)
         meant = Understanding(text=text, story=story) if story is not None else _read(text, plain, context)
     except (Unclear, OutOfDomain) as question:
         meant = Understanding(text=text, question=str(question))
@@ -176,7 +177,7 @@ def _taken_together(text: str, placed: list[Placed], remark: str, context: Entry
     verdicts = tuple(
         judge_reading(
             p.reading,
-            context.profiles,
+            context.judged_by(p.conditions, p.reading.quantity),
             context.model_copy(update={"conditions": p.conditions}).situation(p.conditions),
         )
         for p in placed

@@ -1,33 +1,44 @@
 """A repair as it goes: its plan, what makes a proof stale, its history, where a record belongs, the owner's report."""
 
-from young_spark.core.job import placing, plans, story
+from young_spark.core.job import phases, placing, plans, story
+from young_spark.core.job.change import Change, dependencies
 from young_spark.core.job.history import Ghost, ghost, minutes_by_part
 from young_spark.core.job.placing import Placed
 from young_spark.core.job.plans import (
     OpenLine,
     ReadingFact,
     adjustment_warning,
-    dependencies,
+    as_left,
+    as_received,
     due_of,
     not_as_it_leaves,
     open_lines,
     row_label,
+    why_not_left,
 )
+from young_spark.core.job.settling import Pending, still_pending
 
 __all__ = [
+    "Change",
     "Ghost",
     "OpenLine",
+    "Pending",
     "Placed",
     "ReadingFact",
     "adjustment_warning",
+    "as_left",
+    "as_received",
     "dependencies",
     "due_of",
     "ghost",
     "minutes_by_part",
     "not_as_it_leaves",
     "open_lines",
+    "phases",
     "placing",
     "plans",
     "row_label",
+    "still_pending",
     "story",
+    "why_not_left",
 ]

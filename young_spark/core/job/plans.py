@@ -1,38 +1,13 @@
 """Which figures a unit needs, which are still open, and what a change makes stale."""
 
-import fnmatch
 from collections.abc import Iterable, Sequence
-from functools import cache
-from typing import Literal
 
+from young_spark.core.entry import OF_AN_AERIAL
 from young_spark.core.figure import Conditions, Phase, Verdict, quantity
 from young_spark.core.gear import JobPart, Model, PlanRow
-from young_spark.core.ground import SHIPPED, Frozen, load
+from young_spark.core.ground import Frozen
+from young_spark.core.job.change import Change, Dependencies
 from young_spark.core.judging import ChannelPlan
-
-
-class Depends(Frozen):
-    """What hangs on an area or a condition: quantity ids, '*' and families with a star."""
-
-    title: str
-    quantities: tuple[str, ...]
-
-    def concerns(self, quantity_id: str) -> bool:
-        """Whether a quantity hangs on it."""
-        return any(fnmatch.fnmatchcase(quantity_id, pattern) for pattern in self.quantities)
-
-
-class Dependencies(Frozen):
-    """The data file dependencies.toml."""
-
-    areas: dict[str, Depends]
-    conditions: dict[str, Depends]
-
-
-@cache
-def dependencies() -> Dependencies:
-    """The shipped dependencies, read once."""
-    return load(SHIPPED / "dependencies.toml", Dependencies)
 
 
 class ReadingFact(Frozen):
@@ -49,18 +24,8 @@ class ReadingFact(Frozen):
     seen_only: bool = False  # a result in words: it tells, and measures nothing
     value: float | None = None
     verdict: Verdict | None = None
+    verdict_words: str = ""
     figure: str = ""
-
-
-class Change(Frozen):
-    """Something done that may make readings stale."""
-
-    order: int
-    kind: Literal["repair", "adjustment", "condition"]
-    words: str
-    area: str | None = None
-    condition: Literal["supply_v", "covers", "configuration"] | None = None
-    value: str | None = None
 
 
 class OpenLine(Frozen):
@@ -97,14 +62,6 @@ DEAD_UNIT_ROWS = (
 )
 
 
-def phase_of(part: JobPart, changes: Sequence[Change]) -> Phase:
-    """The phase a reading taken now belongs to: as received until hands have changed something."""
-    if part in ("prove", "out"):
-        return "as_left"
-    touched = any(c.kind != "condition" for c in changes)
-    return "in_work" if touched or part == "fix" else "as_received"
-
-
 def not_as_it_leaves(conditions: Conditions) -> str | None:
     """Why a figure does not count as left, or None: proof is taken as the unit leaves the shop."""
     if conditions.covers == "off":
@@ -132,8 +89,7 @@ def _changed_by_hand(fact: ReadingFact, later: Sequence[Change], depends: Depend
     for change in later:
         if change.kind == "condition":
             continue
-        area = depends.areas.get(change.area or "")
-        if area is None or area.concerns(fact.quantity):
+        if depends.moves(change, fact.quantity):
             return f"{change.kind} after it: {change.words}"
     return None
 
@@ -180,49 +136,49 @@ def is_dead(facts: Sequence[ReadingFact]) -> bool:
     return bool(currents) and all(f.nothing or (f.value is not None and f.value < 0.005) for f in currents)
 
 
-def _settled_by(row: PlanRow, phase: Phase, facts: Sequence[ReadingFact]) -> ReadingFact | None:
-    answers = [
-        f
-        for f in facts
-        if f.plan_row == row.id
-        and not f.seen_only
-        and (f.phase == phase or (phase == "as_received" and f.phase == "in_work"))
-    ]
-    return answers[-1] if answers else None
-
-
 def open_lines(
     rows: Sequence[PlanRow], phase: Phase, facts: Sequence[ReadingFact], stale: dict[str, str]
 ) -> tuple[OpenLine, ...]:
     """What the plan still wants in a phase. As left, a figure that is stale or not as the unit leaves is wanted
-    again."""
-    wanted_phase: Phase = "as_received" if phase == "in_work" else phase
+    again; one that nothing has touched leaves as it came."""
     found = []
     for row in rows:
-        if wanted_phase not in row.phases:
+        answers = [f for f in facts if f.plan_row == row.id and not f.seen_only]
+        if phase not in row.phases or (answers and phase == "as_received"):
             continue
-        answer = _settled_by(row, wanted_phase, facts)
-        if answer is None:
-            found.append(OpenLine(row=row, phase=wanted_phase))
-        elif wanted_phase == "as_left" and (why := stale.get(answer.id) or not_as_it_leaves(answer.conditions)):
-            found.append(OpenLine(row=row, phase=wanted_phase, why=why))
+        if not answers:
+            found.append(OpenLine(row=row, phase=phase))
+        elif as_left(answers, stale) is None:
+            found.append(OpenLine(row=row, phase=phase, why=why_not_left(answers[-1], stale)))
     return tuple(found)
 
 
+def as_left(facts: Sequence[ReadingFact], stale: dict[str, str]) -> ReadingFact | None:
+    """The newest of the figures of one point that nothing has made stale, in the configuration that leaves."""
+    return next((f for f in reversed(facts) if why_not_left(f, stale) is None), None)
+
+
+def as_received(facts: Sequence[ReadingFact]) -> ReadingFact | None:
+    """The first of the figures of one point, where nothing that it depends on had been changed."""
+    return next((f for f in facts if f.phase == "as_received"), None)
+
+
+def why_not_left(fact: ReadingFact, stale: dict[str, str]) -> str | None:
+    """Why a figure is not how the unit leaves, or None."""
+    return stale.get(fact.id) or not_as_it_leaves(fact.conditions)
+
+
 def asked_in(part: str, lines: Sequence[OpenLine]) -> tuple[OpenLine, ...]:
-    """Of the open lines those that a part of the job asks for: first power belongs to check-in. What it draws when
-    keyed belongs to every carrier's set while the fault is looked for, and tells a trace much; it stands last
-    there, since it needs no turn of its own."""
+    """Of the open lines those that a part of the job asks for: first power belongs to check-in, and what comes after
+    it to the search. What it draws when keyed belongs to every carrier's set while the fault is looked for, and tells
+    a trace much; it stands last there, since it needs no turn of its own."""
     first = tuple(line for line in lines if line.row.first_power)
-    if part == "in":
+    if part == "in" and first:
         return first
-    if part == "find":
-        keyed = tuple(line for line in first if line.row.state == "transmit")
-        return (*(line for line in lines if not line.row.first_power), *keyed)
-    return tuple(lines)
+    keyed = tuple(line for line in first if line.row.state == "transmit")
+    return (*(line for line in lines if not line.row.first_power), *keyed)
 
 
-OF_AN_AERIAL = {"swr", "swr_minimum", "return_loss", "forward_power", "reflected_power"}
 SAME_BAND = 0.05  # of the frequency that a row names: a reading so near to it is at that point
 COLD_QUANTITIES = {"resistance", "esr", "capacitance", "transistor_gain"}
 
@@ -255,12 +211,10 @@ def answered_row(
     return fitting[0].id if fitting else None
 
 
-def read_again(rows: Sequence[PlanRow], phase: Phase, quantity_id: str, conditions: Conditions) -> str | None:
+def read_again(rows: Sequence[PlanRow], quantity_id: str, conditions: Conditions) -> str | None:
     """The line that a reading answers once more: the newest figure of a point counts, whether its line is open or
     not."""
-    wanted: Phase = "as_received" if phase == "in_work" else phase
-    at = (r for r in rows if r.quantity == quantity_id and wanted in r.phases and _fits(r, conditions))
-    return next((row.id for row in at), None)
+    return next((row.id for row in rows if row.quantity == quantity_id and _fits(row, conditions)), None)
 
 
 def next_line(rows: Sequence[PlanRow], open_now: Sequence[OpenLine], answered: str | None) -> str | None:
@@ -315,37 +269,46 @@ def adjustment_warning(kinds_so_far: Sequence[str], stage_states: Sequence[str])
     return "No fault is found yet. The value found is logged: put it back if turning did not help."
 
 
-def next_step(
-    *,
-    part: str,
-    waiting_for: str,
-    arrived: bool,
-    locked: str,
-    open_now: Sequence[OpenLine],
-    retest: Sequence[OpenLine],
-    handed_back: bool,
-) -> str:
+class Standing(Frozen):
+    """How a job stands, for the one sentence that says what is next."""
+
+    part: JobPart
+    waiting_for: str = ""
+    arrived: bool = False
+    locked: str = ""
+    planned: bool = True
+    open_now: tuple[OpenLine, ...] = ()
+    retest: tuple[OpenLine, ...] = ()
+    unsettled: tuple[str, ...] = ()
+    handed_back: bool = False
+
+
+def next_step(job: Standing) -> str:
     """What to do next on a job, and why, in one sentence for the shelf."""
-    if handed_back:
+    if job.handed_back:
         return ""
-    if locked:
-        return f"Not safe to power: {locked}"
-    if waiting_for:
-        return f"Waits for: {waiting_for}"
-    if arrived and part in {"find", "fix"}:
+    if job.locked:
+        return f"Not safe to power: {job.locked}"
+    if job.waiting_for:
+        return f"Waits for: {job.waiting_for}"
+    if job.arrived and job.part in {"find", "fix"}:
         return "The part is here: fit it."
-    if retest:
-        return f"Proof went stale: measure {len(retest)} again, {_first(retest)} first."
-    if part == "fix":
-        return "Repair, then prove."
-    if open_now:
-        return f"Measure {_first(open_now)}" + (f", then {len(open_now) - 1} more." if len(open_now) > 1 else ".")
-    return {
-        "in": "Verify the complaint.",
-        "find": "Trace it to a stage.",
-        "prove": "Proven: hand it back.",
-        "out": "Hand it back.",
-    }[part]
+    if job.retest:
+        return f"Prove it: measure {len(job.retest)} again, {_first(job.retest)} first."
+    if job.open_now:
+        more = f", then {len(job.open_now) - 1} more." if len(job.open_now) > 1 else "."
+        return f"Measure {_first(job.open_now)}{more}"
+    return _nothing_open(job)
+
+
+def _nothing_open(job: Standing) -> str:
+    if job.part in {"in", "find"}:
+        return "Trace it to a stage." if job.planned else "Nothing is planned for it: what does it do, and what not?"
+    if not job.planned:
+        return "Nothing is planned: what will you prove?"
+    if job.unsettled:
+        return f"Every line is read. Still to settle: {job.unsettled[0]}"
+    return "Proven: hand it back."
 
 
 def _first(lines: Sequence[OpenLine]) -> str:

@@ -7,7 +7,7 @@ from young_spark.core.entry import StoryLine
 from young_spark.core.figure import VERDICT_WORDS, Verdict, quantity
 from young_spark.core.gear import PlanRow
 from young_spark.core.ground import Frozen
-from young_spark.core.job.plans import ReadingFact, not_as_it_leaves, row_label
+from young_spark.core.job.plans import ReadingFact, as_left, as_received, open_lines, row_label
 from young_spark.core.judging import VerdictLine
 
 StorySection = Literal["complaint", "found", "done", "result", "advice", "not_measured"]
@@ -37,8 +37,10 @@ class Comparison(Frozen):
     where: str
     before: str | None
     before_verdict: Verdict | None
+    before_words: str
     after: str | None
     after_verdict: Verdict | None
+    after_words: str
     limits: tuple[VerdictLine, ...] = ()
 
 
@@ -176,15 +178,7 @@ def compare(
     found = []
     for row in rows:
         mine = [f for f in facts if f.plan_row == row.id]
-        before = next((f for f in mine if f.phase == "as_received"), None)
-        after = next(
-            (
-                f
-                for f in reversed(mine)
-                if f.phase == "as_left" and f.id not in stale and not not_as_it_leaves(f.conditions)
-            ),
-            None,
-        )
+        before, after = as_received(mine), as_left(mine, stale)
         if before is None and after is None:
             continue
         shown = after or before
@@ -195,8 +189,10 @@ def compare(
                 where=row_label(row),
                 before=before.figure if before else None,
                 before_verdict=before.verdict if before else None,
+                before_words=before.verdict_words if before else "",
                 after=after.figure if after else None,
                 after_verdict=after.verdict if after else None,
+                after_words=after.verdict_words if after else "",
                 limits=verdicts.get(shown.id, ()) if shown else (),
             )
         )
@@ -207,18 +203,8 @@ def what_was_not_measured(
     rows: Sequence[PlanRow], facts: Sequence[ReadingFact], stale: dict[str, str]
 ) -> tuple[str, ...]:
     """Each figure the plan wants as left and has not, in words: nothing is silently missing."""
-    missing = []
-    for row in rows:
-        if "as_left" not in row.phases:
-            continue
-        mine = [f for f in facts if f.plan_row == row.id and f.phase == "as_left"]
-        good = [f for f in mine if f.id not in stale and not not_as_it_leaves(f.conditions)]
-        if good:
-            continue
-        name, where = quantity(row.quantity).name, row_label(row)
-        if mine:
-            why = stale.get(mine[-1].id) or not_as_it_leaves(mine[-1].conditions)
-            missing.append(f"{name}, {where}: not measured again ({why})")
-        else:
-            missing.append(f"{name}, {where}: not measured")
-    return tuple(missing)
+    return tuple(
+        f"{quantity(line.row.quantity).name}, {row_label(line.row)}: not measured"
+        + (f" again ({line.why})" if line.why else "")
+        for line in open_lines(rows, "as_left", facts, stale)
+    )

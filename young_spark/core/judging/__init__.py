@@ -3,6 +3,7 @@
 from young_spark.core.judging.channels import Channel, ChannelPlan, channel_plans
 from young_spark.core.judging.limits import (
     CHECK_LOCALLY,
+    OUTSIDE,
     Refusal,
     Situation,
     VerdictLine,
@@ -10,6 +11,7 @@ from young_spark.core.judging.limits import (
     judge_reading,
     resolve,
     verdict_sentence,
+    verdict_words,
     worst,
 )
 from young_spark.core.judging.profile import FormulaRow, MaskRow, Profile, Row, profiles, row_words
@@ -17,6 +19,7 @@ from young_spark.core.judging.selector import BadSelector, mapped, read_selector
 
 __all__ = [
     "CHECK_LOCALLY",
+    "OUTSIDE",
     "BadSelector",
     "Channel",
     "ChannelPlan",
@@ -36,5 +39,6 @@ __all__ = [
     "resolve",
     "row_words",
     "verdict_sentence",
+    "verdict_words",
     "worst",
 ]

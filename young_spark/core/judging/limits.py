@@ -6,7 +6,7 @@ shop sets it). A verdict says which row it comes from, its source, and how sure 
 import math
 from typing import Literal
 
-from young_spark.core.figure import WORST_FIRST, Measured, Verdict, judge, sums
+from young_spark.core.figure import VERDICT_WORDS, WORST_FIRST, Measured, Verdict, format_value, judge, sums
 from young_spark.core.ground import Frozen
 from young_spark.core.judging.profile import (
     AbsoluteRow,
@@ -22,6 +22,9 @@ from young_spark.core.judging.profile import (
 )
 
 NO_PLACE = "where in the spectrum is not known: give its frequency and the channel"
+# a limit from above says nothing of how little these may be, and too little of them is a fault
+FALL_SHORT = frozenset({"carrier_power", "peak_envelope_power", "am_depth", "fm_deviation"})
+NOTHING_CAME = frozenset({"none", "dead"})
 CHECK_LOCALLY = "Starting value: check it against the rules in force where you are."
 
 
@@ -47,6 +50,7 @@ class VerdictLine(Frozen):
     unit: str
     verdict: Verdict
     reason: str | None = None
+    only_under: bool = False  # under a limit from above, where nothing says what is due
     source: str
     confidence: str
     profile: str
@@ -148,6 +152,8 @@ def judge_against(reading: Measured, low: float, high: float) -> tuple[Verdict, 
     """The verdict of one range, and the reason of a refusal. A figure that bounces is judged at its worse end."""
     if reading.not_judged is not None:
         return Verdict.NO_VERDICT, reading.not_judged
+    if reading.value is None and reading.result in NOTHING_CAME and (low > 0 or reading.quantity in FALL_SHORT):
+        return Verdict.FAIL, "nothing came"
     if reading.value is None:
         return Verdict.NO_VERDICT, "no figure"
     if reading.bound is not None:
@@ -178,39 +184,62 @@ def _judge_bound(value: float, bound: str, low: float, high: float) -> tuple[Ver
 
 
 def judge_reading(reading: Measured, chosen: dict[str, Profile], situation: Situation) -> tuple[VerdictLine, ...]:
-    """Every row that concerns the reading and applies here, the worst verdict first."""
-    lines = []
-    for name, profile in chosen.items():
-        for row in profile.rows:
-            if not row.concerns(reading.quantity) or not applies(row, situation):
-                continue
-            low, high, reason = -math.inf, math.inf, None
-            try:
-                low, high = resolve(row, situation, reading.at_hz)
-                verdict, reason = judge_against(reading, low, high)
-            except Refusal as refusal:
-                verdict, reason = Verdict.NO_VERDICT, str(refusal)
-            if math.isinf(low) and math.isinf(high) and reason is None:
-                continue  # a mask that says nothing at this offset
-            shown = (low if math.isfinite(low) else None, high if math.isfinite(high) else None)
-            words = f"{row.words + ': ' if row.words else ''}{limit_words(*shown, reading.unit)}"
-            lines.append(
-                VerdictLine(
-                    kind=profile.kind,
-                    row=row.id,
-                    words=words,
-                    low=shown[0],
-                    high=shown[1],
-                    unit=reading.unit,
-                    verdict=verdict,
-                    reason=reason,
-                    source=f"{row.source} {row.clause}".strip(),
-                    confidence=row.confidence,
-                    profile=name,
-                    version=profile.version,
-                )
-            )
+    """Every row that concerns the reading and applies here, the worst verdict first.
+
+    A figure that is only known to be under a limit is not called within it: too little may be a fault as well."""
+    judged = (
+        _judged(reading, name, profile, row, situation)
+        for name, profile in chosen.items()
+        for row in profile.rows
+        if row.concerns(reading.quantity) and applies(row, situation)
+    )
+    lines = [line for line in judged if line is not None]
+    if reading.quantity in FALL_SHORT and all(line.low is None for line in lines):
+        lines = [_only_under(line) for line in lines]
     return tuple(sorted(lines, key=lambda line: WORST_FIRST.index(line.verdict)))
+
+
+def _judged(reading: Measured, name: str, profile: Profile, row: Row, situation: Situation) -> VerdictLine | None:
+    """What one row says; None for a mask that says nothing at this offset."""
+    low, high, reason = -math.inf, math.inf, None
+    try:
+        low, high = resolve(row, situation, reading.at_hz)
+        verdict, reason = judge_against(reading, low, high)
+    except Refusal as refusal:
+        verdict, reason = Verdict.NO_VERDICT, str(refusal)
+    if math.isinf(low) and math.isinf(high) and reason is None:
+        return None
+    shown = (low if math.isfinite(low) else None, high if math.isfinite(high) else None)
+    return VerdictLine(
+        kind=profile.kind,
+        row=row.id,
+        words=f"{row.words + ': ' if row.words else ''}{limit_words(*shown, reading.unit)}",
+        low=shown[0],
+        high=shown[1],
+        unit=reading.unit,
+        verdict=verdict,
+        reason=reason,
+        source=f"{row.source} {row.clause}".strip(),
+        confidence=row.confidence,
+        profile=name,
+        version=profile.version,
+    )
+
+
+def _only_under(line: VerdictLine) -> VerdictLine:
+    if line.verdict is not Verdict.PASS or line.high is None:
+        return line
+    reason = f"under the limit of {format_value(line.high, line.unit)}; nothing says what is due"
+    return line.model_copy(update={"verdict": Verdict.NO_VERDICT, "reason": reason, "only_under": True})
+
+
+def verdict_words(line: VerdictLine | None) -> str:
+    """The word that stands at a figure: the verdict, or what it is under where that is all that is known."""
+    if line is None:
+        return ""
+    if line.only_under and line.high is not None:
+        return f"Under the limit of {format_value(line.high, line.unit)}"
+    return VERDICT_WORDS[line.verdict]
 
 
 def worst(lines: tuple[VerdictLine, ...]) -> VerdictLine | None:
@@ -256,4 +285,8 @@ def verdict_sentence(reading: Measured, lines: tuple[VerdictLine, ...]) -> str |
 
 def _refusal_sentence(lines: tuple[VerdictLine, ...]) -> str | None:
     refused = next((line for line in lines if line.verdict is Verdict.NO_VERDICT), None)
-    return f"No verdict: {refused.reason}." if refused is not None and refused.reason else None
+    if refused is None or not refused.reason:
+        return None
+    if refused.only_under:
+        return f"{refused.reason[:1].upper()}{refused.reason[1:]}."
+    return f"No verdict: {refused.reason}."

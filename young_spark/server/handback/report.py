@@ -6,9 +6,9 @@ from uuid import UUID
 from django.db import transaction
 from ninja import Schema
 
-from young_spark.core.figure import VERDICT_WORDS, Verdict
+from young_spark.core.figure import Verdict
 from young_spark.core.job import minutes_by_part, story
-from young_spark.core.judging import CHECK_LOCALLY, VerdictLine
+from young_spark.core.judging import CHECK_LOCALLY, VerdictLine, verdict_words
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.handback.models import SentenceEdit
@@ -105,16 +105,12 @@ class Report(Schema):
     notice: str
 
 
-def _words(verdict: Verdict | None) -> str:
-    return VERDICT_WORDS[verdict] if verdict else ""
-
-
 def _limit(line: VerdictLine) -> LimitOut:
     return LimitOut(
         kind=line.kind,
         words=line.words,
         verdict=line.verdict,
-        verdict_words=VERDICT_WORDS[line.verdict],
+        verdict_words=verdict_words(line),
         source=line.source,
         version=f"{line.profile} {line.version}",
         confidence=line.confidence,
@@ -127,10 +123,10 @@ def _comparison(compared: story.Comparison) -> ComparisonOut:
         where=compared.where,
         before=compared.before,
         before_verdict=compared.before_verdict,
-        before_words=_words(compared.before_verdict),
+        before_words=compared.before_words,
         after=compared.after,
         after_verdict=compared.after_verdict,
-        after_words=_words(compared.after_verdict),
+        after_words=compared.after_words,
         limits=[_limit(line) for line in compared.limits],
     )
 
@@ -142,7 +138,7 @@ def _sections(
         story.ToldLine(id=str(line.pk)[:8], line=words, settled=line.settled_at is not None)
         for line, words in state.stories
     ]
-    missing = story.what_was_not_measured(state.rows, state.facts, state.stale)
+    missing = story.what_was_not_measured(state.wanted, state.facts, state.stale)
     drafted = story.draft(unit, told, compared, missing)
     sections = []
     for section, title in SECTION_TITLES.items():

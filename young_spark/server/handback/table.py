@@ -4,6 +4,7 @@ import csv
 import io
 
 from young_spark.core.figure import VERDICT_WORDS, Verdict
+from young_spark.core.judging import verdict_words
 from young_spark.server.jobs.models import Job
 from young_spark.server.readings.state import state_of
 
@@ -56,7 +57,7 @@ def readings_csv(job: Job) -> str:
             limits = "; ".join(
                 f"{v['kind']}: {v['words']}: {VERDICT_WORDS[Verdict(v['verdict'])]}" for v in reading.verdicts
             )
-            first = VERDICT_WORDS[Verdict(reading.verdicts[0]["verdict"])] if reading.verdicts else ""
+            first = verdict_words(reading.worst_verdict)
             row = (
                 line.at.isoformat(),
                 line.by.display_name,

@@ -6,9 +6,9 @@ from uuid import UUID
 from ninja import Field, Schema
 
 from young_spark.core.entry import Guard, Meaning, StoryLine, figure_words
-from young_spark.core.figure import VERDICT_WORDS, Conditions, Measured, Verdict, quantity
+from young_spark.core.figure import Conditions, Measured, Verdict, quantity
 from young_spark.core.job import not_as_it_leaves
-from young_spark.core.judging import VerdictLine, verdict_sentence, worst
+from young_spark.core.judging import VerdictLine, verdict_sentence, verdict_words, worst
 from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.models import Line, Picture
 from young_spark.server.readings.models import Reading
@@ -145,7 +145,7 @@ def reading_out(
         figure=figure_words(measured),
         measured=measured,
         verdict=first.verdict if first else None,
-        verdict_words=VERDICT_WORDS[first.verdict] if first else "",
+        verdict_words=verdict_words(first),
         sentence=verdict_sentence(measured, tuple(verdicts)),
         verdicts=verdicts,
         plan_row=reading.plan_row if reading else None,

@@ -8,8 +8,8 @@ from django.utils import timezone
 
 from young_spark.core.entry import EntryContext, Meaning, Repeated, StoryLine, Understanding, figure_words
 from young_spark.core.figure import Conditions, Measured
-from young_spark.core.gear import PlanRow
-from young_spark.core.job import Placed, placing, plans
+from young_spark.core.gear import JobPart, PlanRow
+from young_spark.core.job import Placed, phases, placing, plans
 from young_spark.core.judging import judge_reading
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -97,15 +97,18 @@ def take_line(
         raise Conflict("This job was handed back. Take it onto the bench again first.")
     state = state_of(job, item, model)
     place = placed(state, text, conditions, row, repeated)
-    line = Line(
-        id=line_id, job=job, item=state.item, number=next_number(job), kind="reading", part=job.part if job else "in",
-        phase=state.phase, text=text, raw=raw, by=actor,
-    )  # fmt: skip
     taken: list[Reading] = []
     story, meaning = _kept(place.meant, sense, as_note=as_note)
+    line = Line(
+        id=line_id, job=job, item=state.item, number=next_number(job), kind="reading",
+        part=_part(state, story, meaning, place.row), phase=state.phase, text=text, raw=raw, by=actor,
+    )  # fmt: skip
     if story is not None:
         line.kind, line.story = story.kind, story.model_dump(exclude_none=True)
+    else:
+        line.phase = state.phase_of(meaning.readings[0].quantity) if meaning else line.phase
     line.save()
+    _follow(job, line)
     if meaning is not None:  # an adjustment that ended on a figure is words and a reading
         taken = _store_readings(line, meaning, state, place.row.id if place.row else row)
     if supersedes is not None:
@@ -148,8 +151,8 @@ def take_found(
         item=state.item,
         number=next_number(job),
         kind="reading",
-        part=job.part,
-        phase=state.phase,
+        part=phases.part_of_reading(state.part, state.row(row), conditions, state.changes),
+        phase=state.phase_of(measured.quantity),
         text=text,
         raw=raw,
         by=actor,
@@ -157,6 +160,7 @@ def take_found(
     meaning = Meaning(
         title=text, figure=figure_words(measured), readings=(measured,), verdicts=(verdicts,), conditions=conditions
     )
+    _follow(job, line)
     _store_readings(line, meaning, state, row)
     refresh(job)
     return line
@@ -191,6 +195,20 @@ def _chosen(meant: Understanding, sense: int | None) -> Meaning:
     return meant.meanings[number]
 
 
+def _part(state: State, story: StoryLine | None, meaning: Meaning | None, row: PlanRow | None) -> JobPart:
+    """The part of the job that a line stands under: the parts follow the work."""
+    if story is not None or meaning is None:
+        return phases.part_of_words(state.part, story.kind if story else "note")
+    return phases.part_of_reading(state.part, row, meaning.conditions_of(0), state.changes)
+
+
+def _follow(job: Job | None, line: Line) -> None:
+    """The job stands where its newest line does."""
+    if job is not None and job.part != line.part:
+        job.part = line.part
+        job.save(update_fields=["part"])
+
+
 def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None) -> list[Reading]:
     quantities = [r.quantity for r in meaning.readings]
     counts = meaning.readings[0].not_judged is None  # an indication, or a figure taken wrongly, answers no open line
@@ -214,7 +232,7 @@ def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None)
             measured=found.model_dump(mode="json"),
             conditions=conditions.model_dump(),
             verdicts=[v.model_dump(mode="json") for v in verdicts],
-            phase=line.phase,
+            phase=state.phase_of(found.quantity),
             plan_row=answered if wanted is not None and wanted.quantity == found.quantity else None,
             model=state.item.model if state.item else "",
         )
@@ -228,7 +246,7 @@ def _answered(state: State, found: Measured, conditions: Conditions, row: str | 
     if found.not_judged is not None or found.reason == "not_measured":
         return None
     answered = plans.answered_row(state.open_lines, [found.quantity], conditions, row)
-    return answered or plans.read_again(state.rows, state.phase, found.quantity, conditions)
+    return answered or plans.read_again(state.rows, found.quantity, conditions)
 
 
 def _supersede(old: Line, new: Line, actor: Person, reason: str) -> None:
@@ -244,20 +262,9 @@ def refresh(job: Job, state: State | None = None) -> None:
     if state is None:
         job.refresh_from_db()
         state = state_of(job, None)
-    waits = [line for line, _ in state.stories if line.kind == "wait" and line.settled_at is None]
-    arrived = max((line.number for line, _ in state.stories if line.kind == "arrived"), default=0)
-    pending = [line for line in waits if line.number > arrived]
-    job.waiting_for = pending[-1].story["words"][:300] if pending else ""
-    job.locked_because = state.locked_because[:300]
-    job.next_step = plans.next_step(
-        part=job.part,
-        waiting_for=job.waiting_for,
-        arrived=arrived > 0 and not any(c.order > arrived for c in state.changes),
-        locked=job.locked_because,
-        open_now=state.open_lines,
-        retest=state.retest,
-        handed_back=job.handed_back_at is not None,
-    )[:300]
+    standing = state.standing_job
+    job.waiting_for, job.locked_because = standing.waiting_for[:300], standing.locked[:300]
+    job.next_step = plans.next_step(standing)[:300]
     job.touched_at = after_all(Job.objects.all(), "touched_at")
     job.save(update_fields=["waiting_for", "locked_because", "next_step", "touched_at"])
     refresh_search(job)
@@ -273,9 +280,13 @@ def pin_loose(*, actor: Person, job: Job, lines: list[Line]) -> None:
         if line.job_id is not None:
             raise Conflict("That line is on a slip already.")
         line.job, line.item, line.number = job, item, number
-        line.part, line.phase = job.part, state_of(job, item).phase
+        state = state_of(job, item)
+        line.part, line.phase = job.part, state.phase
         line.save()
-        Reading.objects.filter(line=line).update(phase=line.phase, model=item.model if item else "")
+        for reading in line.readings.all():
+            Reading.objects.filter(pk=reading.pk).update(
+                phase=state.phase_of(reading.quantity), model=item.model if item else ""
+            )
         number += 1
     refresh(job)
 

@@ -11,8 +11,8 @@ from uuid import UUID
 from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, Point, StoryLine, figure_words
 from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
 from young_spark.core.gear import JobPart, Model, PlanRow, models
-from young_spark.core.job import plans
-from young_spark.core.judging import ChannelPlan, channel_plans, mapped, read_selector
+from young_spark.core.job import Change, Pending, dependencies, phases, plans, still_pending
+from young_spark.core.judging import ChannelPlan, channel_plans, mapped, read_selector, verdict_words
 from young_spark.core.path import Path
 from young_spark.server.benches.services import in_use
 from young_spark.server.jobs.models import Item, Job, Line
@@ -20,6 +20,8 @@ from young_spark.server.library.services import profiles_of, shop_instruments
 from young_spark.server.readings.models import Reading
 
 CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}
+NOT_YET = 1 << 31  # the place on a slip of what is not on it yet: behind every line
+SETTLED_SINGLY = {"wish", "clear"}
 KEPT_READINGS = 20_000  # at about 5 kB each
 
 
@@ -67,13 +69,13 @@ class State:
     def facts(self) -> tuple[plans.ReadingFact, ...]:
         """The standing readings as the plan sees them."""
         numbers = {line.id: line.number for line in self.standing}
-        return tuple(_fact(r, numbers[r.line_id]) for r in self.standing_readings)
+        return tuple(self._fact(r, numbers[r.line_id]) for r in self.standing_readings)
 
     @cached_property
-    def changes(self) -> tuple[plans.Change, ...]:
+    def changes(self) -> tuple[Change, ...]:
         """Repairs, adjustments and changed conditions."""
         return tuple(
-            plans.Change(
+            Change(
                 order=line.number,
                 kind=CHANGE_KINDS[line.kind],
                 words=story.words,
@@ -88,7 +90,7 @@ class State:
     @cached_property
     def stale(self) -> dict[str, str]:
         """Reading id → why it counts no more."""
-        return plans.stale_readings(self.facts, self.changes, self.model, plans.dependencies())
+        return plans.stale_readings(self.facts, self.changes, self.model, dependencies())
 
     @cached_property
     def rows(self) -> tuple[PlanRow, ...]:
@@ -102,26 +104,75 @@ class State:
         return mapped(plan, read_selector(self.item.selector)) if self.item and self.item.selector else plan
 
     @property
+    def part(self) -> JobPart:
+        """The part of the job that the work stands in."""
+        return cast(JobPart, self.job.part) if self.job else "in"
+
+    @property
     def phase(self) -> Phase:
-        """The phase a reading taken now belongs to."""
-        return plans.phase_of(cast(JobPart, self.job.part), self.changes) if self.job else "in_work"
+        """The phase of a line of words that is written now."""
+        return "in_work" if self.job is None or phases.touched(self.changes) else "as_received"
+
+    def phase_of(self, quantity_id: str) -> Phase:
+        """The phase of a figure that is read now."""
+        return phases.phase_of(quantity_id, NOT_YET, self.changes, dependencies()) if self.job else "in_work"
 
     @cached_property
+    def locks(self) -> tuple[Pending, ...]:
+        """What makes the unit not safe to power, each by itself."""
+        return self._still_pending("lock", "unlock")
+
+    @cached_property
+    def waits(self) -> tuple[Pending, ...]:
+        """What the job waits for, each by itself."""
+        return self._still_pending("wait", "arrived")
+
+    def _still_pending(self, opened: str, ended: str) -> tuple[Pending, ...]:
+        def of(kind: str) -> list[Pending]:
+            return [
+                Pending(id=str(line.id), order=line.number, words=story.words, ticked=self._newest_at(line.settled_at))
+                for line, story in self.stories
+                if line.kind == kind
+            ]
+
+        return still_pending(of(opened), of(ended))
+
+    def _newest_at(self, moment: datetime | None) -> int | None:
+        """The place of the line that was the newest at a moment."""
+        return max((line.number for line in self.lines if moment and line.at <= moment), default=0) if moment else None
+
+    @property
     def locked_because(self) -> str:
         """Why the unit is not safe to power, or an empty string."""
-        locks = [story for line, story in self.stories if line.kind in {"lock", "unlock"}]
-        return locks[-1].words if locks and locks[-1].kind == "lock" else ""
+        return "; ".join(one.words for one in self.locks)
+
+    @cached_property
+    def struck(self) -> frozenset[str]:
+        """The lines of the plan that were struck off: not fitted, not asked for."""
+        told = [story for line, story in self.stories if line.kind == "struck"]
+        rows, modes = {story.row for story in told}, {story.mode for story in told if story.mode}
+        return frozenset(row.id for row in self.rows if row.id in rows or row.mode in modes)
+
+    @cached_property
+    def wanted(self) -> tuple[PlanRow, ...]:
+        """The lines of the plan that stand."""
+        return tuple(row for row in self.rows if row.id not in self.struck)
 
     @cached_property
     def open_lines(self) -> tuple[plans.OpenLine, ...]:
-        """What the plan still wants in the part the job stands in; nothing under power while the unit is not safe."""
-        part = self.job.part if self.job else None
-        if part is None or part == "fix":
+        """What the plan still wants where the job stands; nothing under power while the unit is not safe."""
+        if self.job is None:
             return ()
-        phase: Phase = "as_left" if part in {"prove", "out"} else "as_received"
-        wanted = plans.open_lines(self.rows, phase, self.facts, self.stale)
-        wanted = plans.asked_in(part, wanted)
-        return plans.while_not_safe(wanted) if self.locked_because else wanted
+        phase = phases.wanted_phase(self.part, self.changes)
+        open_now = plans.open_lines(self.wanted, phase, self.facts, self.stale)
+        if phase == "as_received":
+            open_now = plans.asked_in(self.part, open_now)
+        return plans.while_not_safe(open_now) if self.locked_because else open_now
+
+    @cached_property
+    def unsettled(self) -> tuple[str, ...]:
+        """What was asked for and is not settled, in words."""
+        return tuple(s.words for line, s in self.stories if line.kind in SETTLED_SINGLY and line.settled_at is None)
 
     @cached_property
     def next_row(self) -> str | None:
@@ -138,13 +189,52 @@ class State:
     @cached_property
     def retest(self) -> tuple[plans.OpenLine, ...]:
         """The shortest list that would prove the unit again."""
-        return plans.retest(self.rows, self.facts, self.stale)
+        if phases.wanted_phase(self.part, self.changes) == "as_received":
+            return ()
+        return plans.retest(self.wanted, self.facts, self.stale)
+
+    @cached_property
+    def standing_job(self) -> plans.Standing:
+        """How the job stands, for what is next."""
+        job = self.job
+        if job is None:
+            return plans.Standing(part="in")
+        arrived = max((line.number for line, _ in self.stories if line.kind == "arrived"), default=0)
+        return plans.Standing(
+            part=self.part,
+            waiting_for="; ".join(one.words for one in self.waits),
+            arrived=arrived > 0 and not any(c.order > arrived for c in self.changes),
+            locked=self.locked_because,
+            planned=bool(self.wanted),
+            open_now=self.open_lines,
+            retest=self.retest,
+            unsettled=self.unsettled,
+            handed_back=job.handed_back_at is not None,
+        )
 
     @cached_property
     def path(self) -> Path | None:
         """The path of the bench that the job has in use."""
         row = in_use(self.job)
         return row.as_path if row is not None else None
+
+    def _fact(self, reading: Reading, order: int) -> plans.ReadingFact:
+        measured = reading.as_measured
+        return plans.ReadingFact(
+            id=str(reading.id),
+            line=str(reading.line_id),
+            order=order,
+            quantity=reading.quantity,
+            phase=phases.phase_of(reading.quantity, order, self.changes, dependencies()),
+            plan_row=reading.plan_row,
+            conditions=reading.as_conditions,
+            nothing=measured.read_as == "nothing",
+            seen_only=measured.reason == "not_measured",
+            value=measured.value,
+            verdict=reading.worst_verdict.verdict if reading.worst_verdict else Verdict.NO_VERDICT,
+            verdict_words=verdict_words(reading.worst_verdict),
+            figure=figure_words(measured),
+        )
 
     def row(self, row_id: str | None) -> PlanRow | None:
         """A wanted row by id."""
@@ -175,24 +265,6 @@ class State:
             last_place=last.place if last else None,
             last_state=last.state if last else None,
         )
-
-
-def _fact(reading: Reading, order: int) -> plans.ReadingFact:
-    measured = reading.as_measured
-    return plans.ReadingFact(
-        id=str(reading.id),
-        line=str(reading.line_id),
-        order=order,
-        quantity=reading.quantity,
-        phase=reading.phase,
-        plan_row=reading.plan_row,
-        conditions=reading.as_conditions,
-        nothing=measured.read_as == "nothing",
-        seen_only=measured.reason == "not_measured",
-        value=measured.value,
-        verdict=reading.worst_verdict.verdict if reading.worst_verdict else Verdict.NO_VERDICT,
-        figure=figure_words(measured),
-    )
 
 
 def _earlier(reading: Reading) -> Earlier | None:

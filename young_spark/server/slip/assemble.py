@@ -6,9 +6,19 @@ from uuid import UUID
 from young_spark.core.entry import StoryLine
 from young_spark.core.figure import Conditions, Measured, format_value, quantity
 from young_spark.core.gear import PlanRow
-from young_spark.core.job import Ghost, OpenLine, adjustment_warning, ghost, minutes_by_part, open_lines, row_label
-from young_spark.core.judging import Situation, VerdictLine, judge_reading, read_selector
-from young_spark.server.jobs.models import Item, Job
+from young_spark.core.job import (
+    Ghost,
+    OpenLine,
+    adjustment_warning,
+    as_received,
+    ghost,
+    minutes_by_part,
+    open_lines,
+    row_label,
+    why_not_left,
+)
+from young_spark.core.judging import OUTSIDE, Situation, VerdictLine, judge_reading, read_selector
+from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.jobs.services import earlier_visit
 from young_spark.server.library.services import profiles_of
 from young_spark.server.readings.models import Reading
@@ -24,7 +34,7 @@ from young_spark.server.slip.schemas import (
     StageOut,
 )
 
-GHOST_UNITS = 60
+GHOST_READINGS = 90
 
 
 def slip(job: Job, item: Item | None = None) -> SlipOut:
@@ -64,10 +74,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         notes=[NoteOut(text=n.text, proven=n.proven) for n in model.notes] if model else [],
         cautions=list(model.cautions) if model else [],
         stages=_stages(state),
-        lines=[
-            line_out(line, by_line.get(line.pk, []), {} if line.phase == "as_received" else state.stale)
-            for line in state.lines
-        ],
+        lines=[line_out(line, by_line.get(line.pk, []), state.stale if _proves(line) else {}) for line in state.lines],
         open_lines=_open_out(state, state.open_lines),
         next_row=state.next_row,
         retest=[f"{quantity(o.row.quantity).name}, {row_label(o.row)}" for o in state.retest],
@@ -78,6 +85,11 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         ),
         earlier=_earlier_visit(job, state),
     )
+
+
+def _proves(line: Line) -> bool:
+    """Whether a line was meant to say how the unit leaves; what was read on arrival is no longer doubted."""
+    return line.phase != "as_received" or line.part in {"prove", "out"}
 
 
 def _selector(state: State) -> list[PositionOut]:
@@ -123,8 +135,10 @@ def _seen(story: StoryLine | None) -> str | None:
 
 
 def _open_by_part(state: State) -> dict[str, int]:
-    received = open_lines(state.rows, "as_received", state.facts, state.stale)
-    left = open_lines(state.rows, "as_left", state.facts, state.stale)
+    if not state.rows:
+        return {}  # nothing is claimed where nothing was planned
+    received = open_lines(state.wanted, "as_received", state.facts, state.stale)
+    left = open_lines(state.wanted, "as_left", state.facts, state.stale)
     first = sum(1 for o in received if o.row.first_power)
     return {"in": first, "find": len(received) - first, "prove": len(left)}
 
@@ -139,7 +153,7 @@ def _one_open(state: State, line: OpenLine, known: Ghost | None) -> OpenLineOut:
     row = line.row
     conditions = row.conditions(Conditions())
     unit = quantity(row.quantity).unit
-    before = next((f.figure for f in state.facts if f.plan_row == row.id and f.phase == "as_received"), None)
+    received = as_received([f for f in state.facts if f.plan_row == row.id])
     return OpenLineOut(
         row=row.id,
         quantity=row.quantity,
@@ -155,7 +169,7 @@ def _one_open(state: State, line: OpenLine, known: Ghost | None) -> OpenLineOut:
         expected_value=row.expected,
         ghost=known,
         limits=_limits(state, row, conditions),
-        before=before if line.phase == "as_left" else None,
+        before=received.figure if received and line.phase == "as_left" else None,
         first_power=row.first_power,
     )
 
@@ -195,16 +209,19 @@ def _ghosts(state: State, rows: list[PlanRow]) -> dict[str, Ghost]:
 
 
 def _newest_of_each_unit(state: State, row: PlanRow) -> list[float]:
-    there = (
-        Reading.objects.filter(model=state.item.model, plan_row=row.id, phase="as_left")
-        if state.item
-        else Reading.objects.none()
-    )
-    there = there.filter(bound=None, value__isnull=False, line__withdrawn_at=None).exclude(line__job=state.job)
-    values: dict[object, float | None] = {}
-    for unit_item, value in there.order_by("-at").values_list("line__item", "value")[:GHOST_UNITS]:
-        values.setdefault(unit_item, value)
-    return [value for value in values.values() if value is not None]
+    """The newest figure of each other unit that no limit line calls outside: what left, or came in healthy."""
+    if state.item is None:
+        return []
+    there = Reading.objects.filter(
+        model=state.item.model, plan_row=row.id, bound=None, value__isnull=False, line__withdrawn_at=None
+    ).exclude(line__job=state.job)
+    values: dict[object, float] = {}
+    for unit_item, value, verdicts in there.order_by("-at").values_list("line__item", "value", "verdicts")[
+        :GHOST_READINGS
+    ]:
+        if value is not None and verdicts and all(v["verdict"] not in OUTSIDE for v in verdicts):
+            values.setdefault(unit_item, value)
+    return list(values.values())
 
 
 def _earlier_visit(job: Job, state: State) -> EarlierVisitOut | None:
@@ -213,7 +230,7 @@ def _earlier_visit(job: Job, state: State) -> EarlierVisitOut | None:
     if before is None or before.handed_back_at is None:
         return None
     then = state_of(before, None)
-    left = {f.plan_row: f for f in then.facts if f.phase == "as_left" and f.plan_row and f.id not in then.stale}
+    left = {f.plan_row: f for f in then.facts if f.plan_row and why_not_left(f, then.stale) is None}
     now = {f.plan_row: f for f in state.facts if f.phase == "as_received" and f.plan_row}
     since = []
     for row_id, fact in now.items():

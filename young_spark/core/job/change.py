@@ -1,0 +1,48 @@
+"""What hands changed, and what hangs on it."""
+
+import fnmatch
+from functools import cache
+from typing import Literal
+
+from young_spark.core.ground import SHIPPED, Frozen, load
+
+
+class Depends(Frozen):
+    """What hangs on an area or a condition: quantity ids, '*' and families with a star."""
+
+    title: str
+    quantities: tuple[str, ...]
+
+    def concerns(self, quantity_id: str) -> bool:
+        """Whether a quantity hangs on it."""
+        return any(fnmatch.fnmatchcase(quantity_id, pattern) for pattern in self.quantities)
+
+
+class Change(Frozen):
+    """Something done that may make readings stale."""
+
+    order: int
+    kind: Literal["repair", "adjustment", "condition"]
+    words: str
+    area: str | None = None
+    condition: Literal["supply_v", "covers", "configuration"] | None = None
+    value: str | None = None
+
+
+class Dependencies(Frozen):
+    """The data file dependencies.toml."""
+
+    areas: dict[str, Depends]
+    conditions: dict[str, Depends]
+
+    def moves(self, change: Change, quantity_id: str) -> bool:
+        """Whether a repair or an adjustment may have moved a quantity: one of an area that nobody named may have
+        moved everything."""
+        area = self.areas.get(change.area or "")
+        return area is None or area.concerns(quantity_id)
+
+
+@cache
+def dependencies() -> Dependencies:
+    """The shipped dependencies, read once."""
+    return load(SHIPPED / "dependencies.toml", Dependencies)
