@@ -12,12 +12,16 @@ from young_spark.core.job import (
     Pending,
     ReadingFact,
     adjustment_warning,
+    compare,
+    costs,
     dependencies,
     ghost,
     minutes_by_part,
     open_lines,
+    spent,
     still_pending,
     story,
+    what_was_not_measured,
 )
 from young_spark.core.job.phases import part_of_reading, part_of_words, phase_of, wanted_phase
 from young_spark.core.job.plans import Standing, is_dead, next_step, retest, rows_wanted, stale_readings
@@ -150,7 +154,7 @@ def test_what_nobody_touched_leaves_as_it_came():
         fact(2, "frequency-19", phase="as_received", value=90),
     ]
     stale = stale_readings(facts, [repair("final", order=4)], M27, dependencies())
-    assert [(c.before, c.after) for c in story.compare(M27.plan, facts, stale, {})] == [
+    assert [(c.before, c.after) for c in compare(M27.plan, facts, stale, {})] == [
         ("1.1 there", None), ("90 there", "90 there"),
     ]  # fmt: skip
 
@@ -215,12 +219,12 @@ def test_the_report_uses_no_stale_figure_and_says_what_was_not_measured():
     left = [fact(5, "power-am-19"), fact(6, "frequency-19", value=-20)]
     facts = received + left
     stale = stale_readings(facts, [repair("final", order=4), repair("synthesiser", order=7)], M27, dependencies())
-    compared = story.compare(M27.plan, facts, stale, {})
+    compared = compare(M27.plan, facts, stale, {})
     assert [(c.before, c.after) for c in compared if c.row == "power-am-19"] == [
         ("1.1 there", None)
     ]  # the synthesiser moves power too
     assert not [c for c in compared if c.row == "frequency-19"]
-    missing = story.what_was_not_measured(M27.plan, facts, stale)
+    missing = what_was_not_measured(M27.plan, facts, stale)
     assert any("Frequency error" in m and "not measured again (repair after it" in m for m in missing)
     assert any(m == "Peak deviation, FM · channel 19 · 13.2 V: not measured" for m in missing)
 
@@ -234,12 +238,55 @@ def test_the_story_is_drafted_from_the_lines_and_admits_when_no_cause_was_found(
     ]
     texts = [s.text for s in story.draft("the set", lines, [], [])]
     assert texts == [
-        "You told us: “dead since the lamp was changed”.", "You asked: “keep the beep” – not done.",
+        "You told us: “dead since the lamp was changed”.", "You asked: “keep the beep” – kept as it was.",
         "Q9 replaced by same type: it was bad.", "VR3 set: found at 2.6k, left at 1.9k.",
     ]  # fmt: skip
     assert any(
         "No cause was found. Which function was in use" in s.text for s in story.draft("the set", lines[:1], [], [])
     )
+
+
+def test_a_wish_is_done_kept_or_not_done():
+    def became(wish: str, *lines: story.ToldLine, settled: bool = False) -> str:
+        asked = story.ToldLine(id="w", line=StoryLine(kind="wish", words=wish), settled=settled)
+        (sentence,) = (s for s in story.draft("the set", [asked, *lines], [], []) if s.key.startswith("wish"))
+        return sentence.text.rsplit(" – ", 1)[1]
+
+    assert became("fit a bigger meter lamp") == "not done." and became("fit a lamp", settled=True) == "done."
+    assert became("leave the echo board alone") == "kept as it was."
+    assert became("leave the echo board alone", told(1, "did", "echo board removed")) == "not done."
+
+
+def test_what_was_not_tried_or_struck_off_is_said_beside_what_is_missing():
+    lines = [told(1, "note", "scan not tried"), told(2, "struck", "FM: not fitted"), told(3, "note", "knob loose")]
+    missing = [s.text for s in story.draft("the set", lines, [], ["SWR: not measured"]) if s.section == "not_measured"]
+    assert missing == ["FM: not fitted.", "Scan not tried.", "SWR: not measured."]
+
+
+def test_costs_count_once_and_add_up():
+    lines = [
+        StoryLine(kind="wish", words="no more than 40", cost=40), StoryLine(kind="wait", words="Q12 ordered", cost=4.6),
+        StoryLine(kind="arrived", words="arrived Q12", cost=4.6),
+        StoryLine(kind="did", words="Q12 fitted", part_in="Q12", cost=4.6),
+        StoryLine(kind="arrived", words="fuse holder came", cost=1.2),
+    ]  # fmt: skip
+    assert [(c.words, c.cost) for c in costs(lines)] == [("Q12", 4.6), ("fuse holder came", 1.2)]
+    assert spent(lines) == pytest.approx(5.8)
+
+
+def test_every_figure_that_counts_stands_in_the_report_by_its_address():
+    inner = Conditions(place="Q7 base")
+    volts = {"quantity": "dc_voltage", "phase": "as_received", "plan_row": None, "conditions": inner}
+    dead = fact(1, "power-am-19", value=0.05).model_copy(update=volts)
+    mended = dead.model_copy(update={"id": "r6", "order": 6, "phase": "as_left", "figure": "0.68 there"})
+    open_covers = fact(7, "power-am-19", value=3.9, covers="off")
+    changes = [repair(None, order=4)]
+    facts = [dead, mended, open_covers]
+    rows = compare(M27.plan, facts, stale_readings(facts, changes, M27, dependencies()), {})
+    assert [(r.group, r.where, r.before, r.after) for r in rows] == [
+        ("also", "Q7 base", "0.05 there", "0.68 there"),
+        ("not_as_it_leaves", "taken with the covers off", None, "3.9 there"),
+    ]
 
 
 def test_what_the_hand_set_stands_and_the_row_fills_the_rest():

@@ -38,7 +38,7 @@ def report(client, job):
 
 def test_the_report_tells_complaint_found_done_result_advice_and_what_is_missing(bench, repaired):
     told = {s["id"]: [x["text"] for x in s["sentences"]] for s in report(bench, repaired)["sections"]}
-    assert told["complaint"] == ["You told us: “no output”.", "You asked: “keep the beep” – not done."]
+    assert told["complaint"] == ["You told us: “no output”.", "You asked: “keep the beep” – kept as it was."]
     assert told["found"] == ["L14 dry joint."]
     assert told["done"] == ["Q9 replaced by same type: it was bad."]
     assert told["result"] == ["As it leaves, the Tarnbeck M27 was measured at 2 points and none is outside a limit."]

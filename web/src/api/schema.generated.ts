@@ -2914,6 +2914,8 @@ export interface components {
             serial: string;
             /** Selector */
             selector: string;
+            /** Rated W */
+            rated_w: number | null;
         };
         /** NoteOut */
         NoteOut: {
@@ -3019,6 +3021,10 @@ export interface components {
             model: string | null;
             /** Model Title */
             model_title: string | null;
+            /** Is Kind */
+            is_kind: boolean;
+            /** Should Give W */
+            should_give_w: number | null;
             /** Modes */
             modes: string[];
             /** Channels */
@@ -3117,6 +3123,8 @@ export interface components {
             serial?: string | null;
             /** Selector */
             selector?: string | null;
+            /** Rated W */
+            rated_w?: number | null;
         };
         /** PinIn */
         PinIn: {
@@ -4788,6 +4796,13 @@ export interface components {
         };
         /** ComparisonOut */
         ComparisonOut: {
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "planned" | "also" | "not_as_it_leaves";
+            /** Item */
+            item: string;
             /** Name */
             name: string;
             /** Where */

@@ -12,6 +12,7 @@ import { ChipRow, setByHand, setNames, Field, NO_CHIPS, outbox, useOutgoing, wit
 import { useStored } from '../store'
 import { JobList } from '../shelf'
 import { Pending, SlipLine, useLineActs } from '../slip'
+import { GearOptions } from '../ui/GearOptions'
 
 const TRY = ['3.8w', 'swr 3.8/0.3', '-6dbm +20db +20db', '27.18498M', 'mod 2.1/0.15', '3.4..3.9w']
 
@@ -62,11 +63,7 @@ export function BenchPage() {
               judge it as{' '}
               <select value={modelId} onChange={(e) => setModelId(e.target.value)}>
                 <option value="">nothing yet</option>
-                {library?.models.map((m) => (
-                  <option key={m.id} value={m.id}>
-                    {m.title}
-                  </option>
-                ))}
+                <GearOptions gear={library?.models ?? []} />
               </select>
             </label>
           </p>

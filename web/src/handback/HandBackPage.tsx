@@ -1,7 +1,7 @@
 // The report as the owner gets it, each sentence editable in place; print, PDF, one HTML file, CSV.
 import Button from '@mui/material/Button'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { Fragment, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { reportOptions } from '../api/queries'
@@ -171,6 +171,8 @@ function EditableSentence({ sentence, onKeep }: { sentence: Sentence; onKeep: (t
   )
 }
 
+const GROUP_WORDS = { also: 'Also measured', not_as_it_leaves: 'Taken in another state than it leaves in' } as const
+
 function Compared({ report }: { report: Report }) {
   if (report.compared.length === 0) return null
   return (
@@ -184,36 +186,45 @@ function Compared({ report }: { report: Report }) {
         </tr>
       </thead>
       <tbody>
-        {report.compared.map((row) => (
-          <tr key={row.name + row.where}>
-            <td>
-              {row.name}
-              <small>{row.where}</small>
-            </td>
-            <td>
-              {row.before ?? <span className="quiet">not measured</span>}
-              {row.before_verdict !== null && (
-                <div>
-                  <Verdict verdict={row.before_verdict} words={row.before_words} />
-                </div>
-              )}
-            </td>
-            <td>
-              {row.after ?? <span className="quiet">not measured</span>}
-              {row.after_verdict !== null && (
-                <div>
-                  <Verdict verdict={row.after_verdict} words={row.after_words} />
-                </div>
-              )}
-            </td>
-            <td>
-              {row.limits.map((l) => (
-                <small key={l.words + l.kind} title={`${l.source}, ${l.version}`}>
-                  {l.kind}: {l.words}
-                </small>
-              ))}
-            </td>
-          </tr>
+        {report.compared.map((row, n) => (
+          <Fragment key={row.group + row.item + row.name + row.where}>
+            {row.group !== 'planned' && report.compared[n - 1]?.group !== row.group && (
+              <tr>
+                <th colSpan={4} scope="colgroup">
+                  {GROUP_WORDS[row.group]}
+                </th>
+              </tr>
+            )}
+            <tr>
+              <td>
+                {row.name}
+                <small>{[row.item, row.where].filter((w) => w !== '').join(' · ')}</small>
+              </td>
+              <td>
+                {row.before ?? <span className="quiet">not measured</span>}
+                {row.before_verdict !== null && (
+                  <div>
+                    <Verdict verdict={row.before_verdict} words={row.before_words} />
+                  </div>
+                )}
+              </td>
+              <td>
+                {row.after ?? <span className="quiet">not measured</span>}
+                {row.after_verdict !== null && (
+                  <div>
+                    <Verdict verdict={row.after_verdict} words={row.after_words} />
+                  </div>
+                )}
+              </td>
+              <td>
+                {row.limits.map((l) => (
+                  <small key={l.words + l.kind} title={`${l.source}, ${l.version}`}>
+                    {l.kind}: {l.words}
+                  </small>
+                ))}
+              </td>
+            </tr>
+          </Fragment>
         ))}
       </tbody>
     </table>

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { libraryOptions } from '../api/queries'
+import { GearOptions } from '../ui/GearOptions'
 import { LimitBar } from '../ui/LimitBar'
 import { domainOf, type Marks } from '../ui/scale'
 import { ago } from '../ui/words'
@@ -191,7 +192,7 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
       <h2>The unit</h2>
       {slip.items.length > 1 && <ItemChips slip={slip} onItem={onItem} />}
       <dl className="pairs unit" key={slip.id + (slip.item ?? '')}>
-        <dt>model</dt>
+        <dt>{slip.is_kind ? 'taken as' : 'model'}</dt>
         <dd>
           <select
             aria-label="Model"
@@ -199,12 +200,27 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
             onChange={(e) => changeItem.mutate({ id: unit.id, model: e.target.value })}
           >
             <option value="">not said: no plan, no limits</option>
-            {library?.models.map((m) => (
-              <option key={m.id} value={m.id}>
-                {m.title}
-              </option>
-            ))}
+            <GearOptions gear={library?.models ?? []} />
           </select>
+          {slip.is_kind && slip.should_give_w !== null && (
+            <label className="quiet">
+              {' '}
+              should give{' '}
+              <input
+                aria-label="It should give, in watts"
+                type="number"
+                min="0"
+                step="any"
+                key={slip.should_give_w}
+                defaultValue={slip.should_give_w}
+                onBlur={(e) =>
+                  Number(e.target.value) !== slip.should_give_w &&
+                  changeItem.mutate({ id: unit.id, rated_w: Number(e.target.value) })
+                }
+              />{' '}
+              W
+            </label>
+          )}
         </dd>
         <dt>serial</dt>
         <dd>

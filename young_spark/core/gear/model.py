@@ -6,6 +6,7 @@ from pydantic import Field
 
 from young_spark.core.figure import Conditions, Phase
 from young_spark.core.ground import Frozen, shipped
+from young_spark.core.judging import Profile
 
 JobPart = Literal["in", "find", "fix", "prove", "out"]
 
@@ -102,6 +103,9 @@ class Model(Frozen):
     key_down_s: float | None = None  # longest key-down at full power, and the rest it then needs
     cool_off_s: float | None = None
     value: float | None = None
+    kind_id: str | None = None  # of a unit without a model: the kind that stands in
+    rated_w: float | None = None  # what a unit of a kind should give
+    typical: Profile | None = None  # what is due of the kind
     stages: tuple[Stage, ...]
     plan: tuple[PlanRow, ...]
     notes: tuple[ModelNote, ...] = ()

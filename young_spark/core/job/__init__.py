@@ -2,6 +2,8 @@
 
 from young_spark.core.job import phases, placing, plans, story
 from young_spark.core.job.change import Change, dependencies
+from young_spark.core.job.compared import Comparison, compare, what_was_not_measured, where_words
+from young_spark.core.job.costs import Cost, costs, spent
 from young_spark.core.job.history import Ghost, ghost, minutes_by_part
 from young_spark.core.job.placing import Placed
 from young_spark.core.job.plans import (
@@ -20,6 +22,8 @@ from young_spark.core.job.settling import Pending, still_pending
 
 __all__ = [
     "Change",
+    "Comparison",
+    "Cost",
     "Ghost",
     "OpenLine",
     "Pending",
@@ -28,6 +32,8 @@ __all__ = [
     "adjustment_warning",
     "as_left",
     "as_received",
+    "compare",
+    "costs",
     "dependencies",
     "due_of",
     "ghost",
@@ -38,7 +44,10 @@ __all__ = [
     "placing",
     "plans",
     "row_label",
+    "spent",
     "still_pending",
     "story",
+    "what_was_not_measured",
+    "where_words",
     "why_not_left",
 ]

@@ -1,14 +1,13 @@
 """The owner's report, drafted from the clocked evidence: sentences with a key, so that each can be edited and kept."""
 
+import re
 from collections.abc import Sequence
 from typing import Literal
 
 from young_spark.core.entry import StoryLine
-from young_spark.core.figure import VERDICT_WORDS, Verdict, quantity
-from young_spark.core.gear import PlanRow
+from young_spark.core.figure import Verdict
 from young_spark.core.ground import Frozen
-from young_spark.core.job.plans import ReadingFact, as_left, as_received, open_lines, row_label
-from young_spark.core.judging import VerdictLine
+from young_spark.core.job.compared import Comparison
 
 StorySection = Literal["complaint", "found", "done", "result", "advice", "not_measured"]
 
@@ -29,21 +28,15 @@ class ToldLine(Frozen):
     settled: bool = False
 
 
-class Comparison(Frozen):
-    """One row of before and after; the figures are as shown on the slip."""
-
-    row: str
-    name: str
-    where: str
-    before: str | None
-    before_verdict: Verdict | None
-    before_words: str
-    after: str | None
-    after_verdict: Verdict | None
-    after_words: str
-    limits: tuple[VerdictLine, ...] = ()
-
-
+# what was left out by intention stands beside what the plan finds missing
+NOT_TRIED = re.compile(
+    r"\bnot (?:tried|tested|checked|measured|looked at|done)\b|"
+    r"\b(?:did|could)(?:n'?t| not) (?:try|test|check|measure)\b",
+    re.IGNORECASE,
+)
+LEAVE_ALONE = re.compile(
+    r"(?:please )?(?:leave|keep|do(?:n'?t| not) (?:touch|change|remove)) (?P<what>.+)", re.IGNORECASE
+)
 REASON_WORDS = {
     "bad": "it was bad",
     "suspect": "it was suspect",
@@ -60,27 +53,36 @@ def sentence_case(text: str) -> str:
 
 
 def draft(
-    unit: str, told: Sequence[ToldLine], compared: Sequence[Comparison], not_measured: Sequence[str]
+    unit: str,
+    told: Sequence[ToldLine],
+    compared: Sequence[Comparison],
+    not_measured: Sequence[str],
+    locks: Sequence[str] = (),
 ) -> tuple[Sentence, ...]:
-    """The sentences in the order an owner reads them; nothing that was not on the slip."""
-    by_kind = {
-        kind: [t for t in told if t.line.kind == kind]
-        for kind in ("said", "wish", "found", "stage", "did", "adjusted", "advice", "watch", "lock", "unlock")
-    }
+    """The sentences in the order an owner reads them; nothing that was not on the slip. `locks` are what makes the
+    unit not safe to power as it leaves."""
+    kinds = ("said", "wish", "found", "stage", "did", "adjusted", "advice", "struck", "note")
+    by_kind = {kind: [t for t in told if t.line.kind == kind] for kind in kinds}
+    touched = " ".join(t.line.words for t in (*by_kind["did"], *by_kind["adjusted"]))
+    untried = [t for t in by_kind["note"] if NOT_TRIED.search(t.line.words)]
     sentences = [
         *(_said(t) for t in by_kind["said"]),
-        *(_wish(t) for t in by_kind["wish"]),
+        *(_wish(t, touched) for t in by_kind["wish"]),
         *(Sentence(key=f"found-{t.id}", section="found", text=sentence_case(t.line.words)) for t in by_kind["found"]),
         *(_stage(t) for t in by_kind["stage"] if t.line.state != "good"),
         *_cause(by_kind),
         *(_did(t) for t in by_kind["did"]),
         *(_adjusted(t) for t in by_kind["adjusted"]),
-        *_results(unit, compared),
+        *_results(unit, compared, not_measured),
         *(
             Sentence(key=f"advice-{t.id}", section="advice", text=sentence_case(t.line.words))
             for t in by_kind["advice"]
         ),
-        *_locked(by_kind),
+        *_locked(locks),
+        *(
+            Sentence(key=f"{t.line.kind}-{t.id}", section="not_measured", text=sentence_case(t.line.words))
+            for t in (*by_kind["struck"], *untried)
+        ),
         *(
             Sentence(key=f"not-{n}-{words}"[:80], section="not_measured", text=sentence_case(words))
             for n, words in enumerate(not_measured)
@@ -95,13 +97,22 @@ def _said(told: ToldLine) -> Sentence:
     )
 
 
-def _wish(told: ToldLine) -> Sentence:
-    done = "done" if told.settled else "not done"
-    return Sentence(
-        key=f"wish-{told.id}-{told.settled}",
-        section="complaint",
-        text=f"You asked: “{told.line.words.strip().rstrip('.')}” – {done}.",
-    )
+def _wish(told: ToldLine, touched: str) -> Sentence:
+    """A wish and what became of it: one to leave a thing alone is kept where nothing was done to it."""
+    wish = told.line.words.strip().rstrip(".")
+    leave = LEAVE_ALONE.match(wish)
+    if told.settled:
+        done = "done"
+    elif leave is not None and not _names_any_of(touched, leave["what"]):
+        done = "kept as it was"
+    else:
+        done = "not done"
+    return Sentence(key=f"wish-{told.id}-{done}", section="complaint", text=f"You asked: “{wish}” – {done}.")
+
+
+def _names_any_of(words: str, wanted: str) -> bool:
+    named = set(re.findall(r"[a-z0-9]{3,}", wanted.lower())) - {"the", "that", "alone", "his", "her", "their", "own"}
+    return bool(named & set(re.findall(r"[a-z0-9]{3,}", words.lower())))
 
 
 def _stage(told: ToldLine) -> Sentence:
@@ -135,76 +146,28 @@ def _adjusted(told: ToldLine) -> Sentence:
     )
 
 
-def _results(unit: str, compared: Sequence[Comparison]) -> list[Sentence]:
-    judged = [c for c in compared if c.after is not None]
-    if not judged:
-        return []
-    outside = [c for c in judged if c.after_verdict in {Verdict.FAIL, Verdict.FAIL_CLOSE}]
+def _results(unit: str, compared: Sequence[Comparison], not_measured: Sequence[str]) -> list[Sentence]:
+    left = [c for c in compared if c.after is not None]
+    if not left and not (compared or not_measured):
+        return []  # a box that nothing is planned for, and nothing was measured of
+    if not left:
+        return [Sentence(key="result-0", section="result", text=f"How {unit} leaves was not measured.")]
+    outside = [c for c in left if c.after_verdict in {Verdict.FAIL, Verdict.FAIL_CLOSE}]
+    unjudged = [c for c in left if c.after_verdict in {None, Verdict.NO_VERDICT}]
+    points = f"{len(left)} point{'s' if len(left) > 1 else ''}"
     if outside:
-        names = ", ".join(
-            f"{c.name.lower()} ({c.after}, {VERDICT_WORDS[c.after_verdict].lower()})"
-            for c in outside
-            if c.after_verdict
-        )
+        names = ", ".join(f"{c.name.lower()} ({c.after}, {c.after_words.lower()})" for c in outside)
         text = f"As it leaves, {unit} is outside a limit in: {names}."
+    elif len(unjudged) == len(left):
+        text = f"As it leaves, {unit} was measured at {points}; there is nothing to judge them by."
     else:
-        text = (
-            f"As it leaves, {unit} was measured at {len(judged)} "
-            f"point{'s' if len(judged) > 1 else ''} and none is outside a limit."
-        )
-    return [Sentence(key=f"result-{len(judged)}-{len(outside)}", section="result", text=text)]
+        text = f"As it leaves, {unit} was measured at {points} and none is outside a limit"
+        text += f"; {len(unjudged)} of them have nothing to be judged by." if unjudged else "."
+    return [Sentence(key=f"result-{len(left)}-{len(outside)}-{len(unjudged)}", section="result", text=text)]
 
 
-def _locked(by_kind: dict[str, list[ToldLine]]) -> list[Sentence]:
-    if len(by_kind["lock"]) <= len(by_kind["unlock"]):
-        return []
+def _locked(locks: Sequence[str]) -> list[Sentence]:
     return [
-        Sentence(
-            key="locked",
-            section="advice",
-            text=f"Not safe to power: {by_kind['lock'][-1].line.words}. Do not switch it on.",
-        )
+        Sentence(key=f"locked-{n}", section="advice", text=f"Not safe to power: {words}. Do not switch it on.")
+        for n, words in enumerate(locks)
     ]
-
-
-def compare(
-    rows: Sequence[PlanRow],
-    facts: Sequence[ReadingFact],
-    stale: dict[str, str],
-    verdicts: dict[str, tuple[VerdictLine, ...]],
-) -> tuple[Comparison, ...]:
-    """Before and after for each row of the plan that was measured at all. A stale figure, or one not as the unit
-    leaves, is not used."""
-    found = []
-    for row in rows:
-        mine = [f for f in facts if f.plan_row == row.id]
-        before, after = as_received(mine), as_left(mine, stale)
-        if before is None and after is None:
-            continue
-        shown = after or before
-        found.append(
-            Comparison(
-                row=row.id,
-                name=quantity(row.quantity).name,
-                where=row_label(row),
-                before=before.figure if before else None,
-                before_verdict=before.verdict if before else None,
-                before_words=before.verdict_words if before else "",
-                after=after.figure if after else None,
-                after_verdict=after.verdict if after else None,
-                after_words=after.verdict_words if after else "",
-                limits=verdicts.get(shown.id, ()) if shown else (),
-            )
-        )
-    return tuple(found)
-
-
-def what_was_not_measured(
-    rows: Sequence[PlanRow], facts: Sequence[ReadingFact], stale: dict[str, str]
-) -> tuple[str, ...]:
-    """Each figure the plan wants as left and has not, in words: nothing is silently missing."""
-    return tuple(
-        f"{quantity(line.row.quantity).name}, {row_label(line.row)}: not measured"
-        + (f" again ({line.why})" if line.why else "")
-        for line in open_lines(rows, "as_left", facts, stale)
-    )

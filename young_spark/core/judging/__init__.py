@@ -14,7 +14,7 @@ from young_spark.core.judging.limits import (
     verdict_words,
     worst,
 )
-from young_spark.core.judging.profile import FormulaRow, MaskRow, Profile, Row, profiles, row_words
+from young_spark.core.judging.profile import FormulaRow, MaskRow, Profile, RangeRow, Row, profiles, row_words
 from young_spark.core.judging.selector import BadSelector, mapped, read_selector
 
 __all__ = [
@@ -26,6 +26,7 @@ __all__ = [
     "FormulaRow",
     "MaskRow",
     "Profile",
+    "RangeRow",
     "Refusal",
     "Row",
     "Situation",

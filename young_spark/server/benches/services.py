@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from young_spark.core.analysis.network_sweep import insertion_losses
 from young_spark.core.captures import read
-from young_spark.core.gear import Model, models
+from young_spark.core.gear import Model
 from young_spark.core.ground import CoreError
 from young_spark.core.judging import channel_plans
 from young_spark.core.path import Drive, Levels, Path, levels, padded_part, walk, with_pad
@@ -32,6 +32,7 @@ from young_spark.server.benches.models import JobPath, SavedBench
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.jobs.services import add_story
+from young_spark.server.library.services import gear
 from young_spark.server.problems import Conflict, Refused
 
 LARGEST_LOSS_FILE = 4 << 20
@@ -96,8 +97,8 @@ def guarded(job: Job, row: JobPath) -> Guarded:
 
 def units_of(job: Job) -> list[Model]:
     """The models of everything on the job that the library knows."""
-    known = models()
-    return [known[item.model] for item in job.items.all() if item.model in known]
+    found = (gear(item.model, item.rated_w) for item in job.items.all())
+    return [unit for unit in found if unit is not None]
 
 
 def covers_off_since(job: Job) -> datetime | None:

@@ -94,7 +94,7 @@ def _row(sheet: _Sheet, row: ComparisonOut) -> None:
     y, x = sheet.get_y() + 1.5, sheet.l_margin
     limits = "\n".join(f"{limit.kind}: {limit.words}" for limit in row.limits)
     cells = (
-        (row.name, row.where, None),
+        (row.name, " · ".join(filter(None, (row.item, row.where))), None),
         (row.before or "not measured", row.before_words, row.before_verdict),
         (row.after or "not measured", row.after_words, row.after_verdict),
         ("", limits, None),
@@ -108,6 +108,9 @@ def _row(sheet: _Sheet, row: ComparisonOut) -> None:
     sheet.set_y(max(bottoms) + 1)
 
 
+GROUP_WORDS = {"also": "Also measured", "not_as_it_leaves": "Taken in another state than it leaves in"}
+
+
 def _table(sheet: _Sheet, rows: list[ComparisonOut]) -> None:
     sheet.ln(2)
     x, y = sheet.l_margin, sheet.get_y()
@@ -118,7 +121,11 @@ def _table(sheet: _Sheet, rows: list[ComparisonOut]) -> None:
         sheet.cell(width, 5, title)
         x += width
     sheet.set_y(y + 5)
+    group = "planned"
     for row in rows:
+        if row.group != group:
+            group = row.group
+            sheet.write_line(GROUP_WORDS[group], size=10, style="B")
         _row(sheet, row)
 
 
@@ -142,6 +149,8 @@ def report_pdf(report: Report) -> bytes:
         sheet.heading("Parts")
         for part in report.parts:
             sheet.write_line(part.words + (f": {part.cost:.2f}" if part.cost is not None else ""))
+        if report.cost:
+            sheet.write_line(f"Together {report.cost:.2f}")
     _pictures(sheet, report)
     sheet.ln(3)
     sheet.write_line(report.notice, size=9, colour=PALE)

@@ -1,13 +1,14 @@
 """The report of a job, put together from its slip and the edits of its sentences."""
 
 from datetime import datetime
+from typing import Literal
 from uuid import UUID
 
 from django.db import transaction
 from ninja import Schema
 
 from young_spark.core.figure import Verdict
-from young_spark.core.job import minutes_by_part, story
+from young_spark.core.job import Comparison, compare, costs, minutes_by_part, spent, story, what_was_not_measured
 from young_spark.core.judging import CHECK_LOCALLY, VerdictLine, verdict_words
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -25,6 +26,9 @@ SECTION_TITLES = {
     "advice": "Our advice",
     "not_measured": "What was not measured",
 }
+
+
+GROUPS = ("planned", "also", "not_as_it_leaves")
 
 
 class SentenceOut(Schema):
@@ -53,6 +57,8 @@ class LimitOut(Schema):
 
 
 class ComparisonOut(Schema):
+    group: Literal["planned", "also", "not_as_it_leaves"]
+    item: str  # which box of the job, where there are several
     name: str
     where: str
     before: str | None
@@ -117,8 +123,10 @@ def _limit(line: VerdictLine) -> LimitOut:
     )
 
 
-def _comparison(compared: story.Comparison) -> ComparisonOut:
+def _comparison(compared: Comparison, item: str) -> ComparisonOut:
     return ComparisonOut(
+        group=compared.group,
+        item=item,
         name=compared.name,
         where=compared.where,
         before=compared.before,
@@ -131,15 +139,13 @@ def _comparison(compared: story.Comparison) -> ComparisonOut:
     )
 
 
-def _sections(
-    state: State, compared: tuple[story.Comparison, ...], edits: dict[str, str], unit: str
-) -> list[SectionOut]:
+def _sections(state: State, compared: tuple[Comparison, ...], edits: dict[str, str], unit: str) -> list[SectionOut]:
     told = [
         story.ToldLine(id=str(line.pk)[:8], line=words, settled=line.settled_at is not None)
         for line, words in state.stories
     ]
-    missing = story.what_was_not_measured(state.wanted, state.facts, state.stale)
-    drafted = story.draft(unit, told, compared, missing)
+    missing = what_was_not_measured(state.wanted, state.facts, state.stale)
+    drafted = story.draft(unit, told, compared, missing, [lock.words for lock in state.locks])
     sections = []
     for section, title in SECTION_TITLES.items():
         sentences = [
@@ -161,13 +167,14 @@ def report(job: Job) -> Report:
     sections: dict[str, SectionOut] = {}
     for state in states:
         verdicts = {str(r.pk): tuple(VerdictLine.model_validate(v) for v in r.verdicts) for r in state.readings}
-        rows = story.compare(state.rows, state.facts, state.stale, verdicts)
-        compared += [_comparison(row) for row in rows]
+        rows = compare(state.rows, state.facts, state.stale, verdicts)
+        compared += [_comparison(row, state.item.name if state.item and len(items) > 1 else "") for row in rows]
         for section in _sections(state, rows, edits, f"the {state.item.name}" if state.item else "the unit"):
             sections.setdefault(
                 section.id, SectionOut(id=section.id, title=section.title, sentences=[])
             ).sentences.extend(section.sentences)
     stories = [(line, words) for state in states for line, words in state.stories]
+    told = [words for _, words in stories]
     lines = sorted((line for state in states for line in state.lines), key=lambda line: line.at)
     return Report(
         job=job.pk,
@@ -179,13 +186,9 @@ def report(job: Job) -> Report:
         handed_back=job.handed_back_at,
         people=sorted({line.by.display_name for line in lines}),
         sections=[sections[name] for name in SECTION_TITLES if name in sections],
-        compared=compared,
-        parts=[
-            PartUsed(words=f"{w.part_out} → {w.part_in}", cost=w.cost)
-            for _, w in stories
-            if w.kind == "did" and w.part_in
-        ],
-        cost=sum(w.cost or 0 for _, w in stories),
+        compared=sorted(compared, key=lambda row: GROUPS.index(row.group)),
+        parts=[PartUsed(words=used.words, cost=used.cost) for used in costs(told)],
+        cost=spent(told),
         minutes_worked=sum(minutes_by_part([(line.part, line.at) for line in lines]).values()),
         pictures=[
             PictureOf(

@@ -51,6 +51,7 @@ def readings_csv(job: Job) -> str:
     for item in job.items.all():
         state = state_of(job, item)
         lines = {line.pk: line for line in state.lines}
+        phases = {fact.id: fact.phase for fact in state.facts}
         for reading in state.readings:
             found, conditions, line = reading.as_measured, reading.as_conditions, lines[reading.line_id]
             low, high = found.interval or (None, None)
@@ -62,7 +63,7 @@ def readings_csv(job: Job) -> str:
                 line.at.isoformat(),
                 line.by.display_name,
                 item.name,
-                reading.phase,
+                phases.get(str(reading.pk), reading.phase),
                 reading.quantity,
                 reading.value,
                 reading.unit,

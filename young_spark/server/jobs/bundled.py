@@ -17,6 +17,7 @@ class BundledItem(BundlePart):
     model: str = Field(max_length=50)
     serial: str = Field(max_length=60)
     selector: str = Field("", max_length=4000)
+    rated_w: float | None = Field(None, gt=0, le=1e6)
     position: int = Field(ge=0, le=1000)
 
 

@@ -45,12 +45,13 @@ class Job(models.Model):
 
 
 class Item(models.Model):
-    """One box of a job: transmitter, microphone, aerial; `model` names a data file of the library."""
+    """One box of a job: transmitter, microphone, aerial; `model` names a model of the library, or a kind of gear."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="items")
     name = models.CharField(max_length=200)
     model = models.SlugField(blank=True)
+    rated_w = models.FloatField(null=True, blank=True)  # what a unit of a kind should give, where somebody said it
     serial = models.CharField(max_length=60, blank=True, db_index=True)
     selector = models.TextField(max_length=4000, blank=True)  # of a modified unit: position and MHz, one a line
     position = models.PositiveSmallIntegerField(default=0)

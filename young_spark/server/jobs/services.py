@@ -7,12 +7,13 @@ from django.db import transaction
 from django.db.models import Max, Q, QuerySet
 from django.utils import timezone
 
-from young_spark.core.gear import models
+from young_spark.core.gear import UNNAMED, kind_named, models, rated_in
 from young_spark.core.judging import BadSelector, read_selector
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job, Line, Part
+from young_spark.server.library.services import gear
 from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 
@@ -29,6 +30,11 @@ def model_named(words: str) -> str:
             if name in plain:
                 return key
     return ""
+
+
+def gear_named(words: str, otherwise: str = "") -> str:
+    """The model that the words name, else the kind that they say."""
+    return model_named(words) or kind_named(words) or otherwise
 
 
 @transaction.atomic
@@ -50,7 +56,8 @@ def check_in(*, actor: Person, job_id: uuid.UUID, words: str) -> Job:
             raise Conflict("That job is on the shelf already, under another line.")
         return there
     number = (Job.objects.aggregate(Max("number"))["number__max"] or 0) + 1
-    model = model_named(unit)
+    model = gear_named(unit, otherwise=UNNAMED)
+    known = gear(model)
     job = Job.objects.create(
         id=job_id,
         number=number,
@@ -58,9 +65,10 @@ def check_in(*, actor: Person, job_id: uuid.UUID, words: str) -> Job:
         owner=owner[:200],
         created_by=actor,
         touched_at=after_all(Job.objects.all(), "touched_at"),
-        value=models()[model].value if model else None,
+        value=known.value if known else None,
     )
-    Item.objects.create(id=uuid.uuid5(job_id, "first item"), job=job, name=unit[:200], model=model)
+    rated_w = rated_in(unit) if known and known.kind_id else None
+    Item.objects.create(id=uuid.uuid5(job_id, "first item"), job=job, name=unit[:200], model=model, rated_w=rated_w)
     if complaint.strip():
         words = complaint.strip()
         add_story(
@@ -132,18 +140,28 @@ def change_job(*, actor: Person, job: Job, changes: dict[str, object]) -> Job:
 
 @transaction.atomic
 def change_item(
-    *, actor: Person, item: Item, name: str | None, model: str | None, serial: str | None, selector: str | None = None
+    *,
+    actor: Person,
+    item: Item,
+    name: str | None,
+    model: str | None,
+    serial: str | None,
+    selector: str | None = None,
+    rated_w: float | None = None,
 ) -> Item:
     """Name an item, say its model, its serial number, or how its selector is mapped. Raises Refused for a map not
     understood."""
     require_technician(actor)
-    if model and model not in models():
+    known = gear(model) if model else None
+    if model and known is None:
         raise Refused(f"The library has no model '{model}'.")
     item.refresh_from_db()
     if model is not None and model != item.model:
         item.model = model
-        if model and item.job.value is None:
-            Job.objects.filter(pk=item.job_id).update(value=models()[model].value)
+        if known is not None and item.job.value is None:
+            Job.objects.filter(pk=item.job_id).update(value=known.value)
+    if rated_w is not None:
+        item.rated_w = rated_w or None
     if selector is not None:
         _check_selector(selector)
         item.selector = selector.strip()
@@ -165,7 +183,7 @@ def add_item(*, actor: Person, job: Job, item_id: uuid.UUID, name: str) -> Item:
     """Another box of the same job."""
     require_technician(actor)
     made, is_new = Item.objects.get_or_create(
-        pk=item_id, defaults={"job": job, "name": name, "model": model_named(name), "position": job.items.count()}
+        pk=item_id, defaults={"job": job, "name": name, "model": gear_named(name), "position": job.items.count()}
     )
     if not is_new:
         must_be_the_same("item", (made.job_id, job.pk), (made.name, name))

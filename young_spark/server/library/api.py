@@ -10,7 +10,7 @@ from ninja import Field, Router, Schema
 
 from young_spark.core.figure import format_value
 from young_spark.core.figure import instruments as classes
-from young_spark.core.gear import Model, models
+from young_spark.core.gear import Model, kinds, models
 from young_spark.core.ground import OutOfDomain, shipped_text
 from young_spark.core.judging import CHECK_LOCALLY, Profile, channel_plans, profiles, row_words
 from young_spark.core.measures.quick_sums import QUICK_SUMS, QuickSum
@@ -169,7 +169,10 @@ def library(request: SignedIn) -> Library:
     """Models, instruments and limit profiles, each with its source."""
     today, own, unread = timezone.now().date(), own_profiles(), not_understood()
     return Library(
-        models=[_model_out(name, model) for name, model in models().items()],
+        models=[
+            *(_model_out(name, model) for name, model in models().items()),
+            *(_model_out(name, kind.as_model(name)) for name, kind in kinds().items()),
+        ],
         instruments=[_instrument_out(row, today) for row in ShopInstrument.objects.order_by("kind", "name")],
         profiles=[
             ProfileOut(

@@ -3,7 +3,7 @@
 from django.utils import timezone
 
 from young_spark.core.figure import Instrument
-from young_spark.core.gear import Model
+from young_spark.core.gear import Model, gear_of, models
 from young_spark.core.ground import parse
 from young_spark.core.judging import Profile, profiles
 from young_spark.server.accounts.models import Person
@@ -13,6 +13,8 @@ from young_spark.server.library.own_texts import OwnTexts
 from young_spark.server.problems import Refused
 from young_spark.server.writing import writing
 
+TYPICAL = "typical"  # the profile of what is due of a kind
+
 
 def shop_instruments() -> dict[str, Instrument]:
     """The shop's instruments by id, as the core knows them."""
@@ -21,12 +23,18 @@ def shop_instruments() -> dict[str, Instrument]:
     return {row.id: row.as_instrument(today) for row in rows}
 
 
+def gear(model: str, rated_w: float | None = None) -> Model | None:
+    """What is known of a unit by the name of its model or its kind; None of one that nobody knows."""
+    return gear_of(model, rated_w, models())
+
+
 def profiles_of(model: Model | None) -> dict[str, Profile]:
     """The limit profiles a model is judged by; none without a model. A copy of this shop stands in its original's
     place."""
     names = model.profiles if model else ()
     known = profiles() | (own_profiles() if names else {})
-    return {name: known[name] for name in names if name in known}
+    chosen = {name: known[name] for name in names if name in known}
+    return chosen | {TYPICAL: model.typical} if model is not None and model.typical is not None else chosen
 
 
 def _read(text: str, name: str) -> Profile:

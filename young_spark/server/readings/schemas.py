@@ -7,7 +7,7 @@ from ninja import Field, Schema
 
 from young_spark.core.entry import Guard, Meaning, StoryLine, figure_words
 from young_spark.core.figure import Conditions, Measured, Verdict, quantity
-from young_spark.core.job import not_as_it_leaves
+from young_spark.core.job import not_as_it_leaves, where_words
 from young_spark.core.judging import VerdictLine, verdict_sentence, verdict_words, worst
 from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.models import Line, Picture
@@ -153,22 +153,6 @@ def reading_out(
         not_as_left=not_as_it_leaves(reading.as_conditions) if reading and reading.phase == "as_left" else None,
         where=where,
     )
-
-
-def where_words(conditions: Conditions) -> str:
-    """Where a figure stands, in words: 'AM · channel 40', 'Q7 base · receive'."""
-    parts = [
-        conditions.item or "",
-        conditions.place or "",
-        conditions.mode.upper() if conditions.mode else "",
-        f"channel {conditions.channel}" if conditions.channel is not None else "",
-        f"{conditions.frequency_hz / 1e6:g} MHz" if conditions.frequency_hz else "",
-        f"{conditions.power_setting} power" if conditions.power_setting else "",
-        conditions.state or "",
-        conditions.heat or "",
-        f"after {conditions.after_s:g} s" if conditions.after_s else "",
-    ]
-    return " · ".join(p for p in parts if p)
 
 
 def meaning_out(meaning: Meaning) -> MeaningOut:

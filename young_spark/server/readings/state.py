@@ -10,13 +10,13 @@ from uuid import UUID
 
 from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, Point, StoryLine, figure_words
 from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
-from young_spark.core.gear import JobPart, Model, PlanRow, models
+from young_spark.core.gear import JobPart, Model, PlanRow
 from young_spark.core.job import Change, Pending, dependencies, phases, plans, still_pending
 from young_spark.core.judging import ChannelPlan, channel_plans, mapped, read_selector, verdict_words
 from young_spark.core.path import Path
 from young_spark.server.benches.services import in_use
 from young_spark.server.jobs.models import Item, Job, Line
-from young_spark.server.library.services import profiles_of, shop_instruments
+from young_spark.server.library.services import gear, profiles_of, shop_instruments
 from young_spark.server.readings.models import Reading
 
 CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}
@@ -46,8 +46,10 @@ class State:
 
     @cached_property
     def model(self) -> Model | None:
-        """The item's model in the library."""
-        return models().get(self.item.model if self.item else self.loose_model or "")
+        """The item's model in the library, or its kind."""
+        if self.item is None:
+            return gear(self.loose_model or "")
+        return gear(self.item.model, self.item.rated_w)
 
     @cached_property
     def standing(self) -> tuple[Line, ...]:

@@ -95,7 +95,13 @@ def change_item(request: SignedIn, item_id: UUID, data: ItemChange) -> SlipOut:
     if item is None:
         raise Http404
     item = jobs.change_item(
-        actor=request.user, item=item, name=data.name, model=data.model, serial=data.serial, selector=data.selector
+        actor=request.user,
+        item=item,
+        name=data.name,
+        model=data.model,
+        serial=data.serial,
+        selector=data.selector,
+        rated_w=data.rated_w,
     )
     job = _job(item.job_id)
     readings.refresh(job)

@@ -15,6 +15,7 @@ from young_spark.core.job import (
     minutes_by_part,
     open_lines,
     row_label,
+    spent,
     why_not_left,
 )
 from young_spark.core.judging import OUTSIDE, Situation, VerdictLine, judge_reading, read_selector
@@ -55,18 +56,18 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         phase=state.phase,
         value=job.value,
         ceiling=job.ceiling,
-        spent=sum(story.cost or 0 for _, story in state.stories),
+        spent=spent([story for _, story in state.stories]),
         created_at=job.created_at,
         handed_back_at=job.handed_back_at,
         waiting_for=job.waiting_for,
         locked_because=job.locked_because,
         next_step=job.next_step,
-        items=[
-            ItemOut(id=i.pk, name=i.name, model=i.model, serial=i.serial, selector=i.selector) for i in job.items.all()
-        ],
+        items=[ItemOut(**{name: getattr(i, name) for name in ItemOut.model_fields}) for i in job.items.all()],
         item=state.item.pk if state.item else None,
         model=state.item.model or None if state.item else None,
         model_title=model.title if model else None,
+        is_kind=bool(model and model.kind_id),
+        should_give_w=model.rated_w if model else None,
         modes=list(model.modes) if model else [],
         channels=[c.number for c in plan.channels] if plan else [],
         selector=_selector(state),

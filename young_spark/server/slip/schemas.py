@@ -49,6 +49,7 @@ class ItemOut(Schema):
     model: str
     serial: str
     selector: str
+    rated_w: float | None  # what a unit of a kind should give, as somebody said
 
 
 class StageOut(Schema):
@@ -119,6 +120,8 @@ class SlipOut(Schema):
     item: UUID | None
     model: str | None
     model_title: str | None
+    is_kind: bool  # no model: its kind stands in
+    should_give_w: float | None  # what a unit of a kind should give
     modes: list[str]
     channels: list[int]
     selector: list[PositionOut]  # of a modified unit
@@ -162,6 +165,7 @@ class ItemChange(Schema):
     model: str | None = Field(None, max_length=60)
     serial: str | None = Field(None, max_length=60)
     selector: str | None = Field(None, max_length=4000)  # of a modified unit: position and MHz, one a line
+    rated_w: float | None = Field(None, ge=0, le=1e6)  # what it should give, in W; 0: as its kind
 
 
 class PinIn(Schema):

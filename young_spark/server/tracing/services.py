@@ -8,8 +8,7 @@ from typing import cast
 from django.db import transaction
 
 from young_spark.core.entry import UNITS
-from young_spark.core.gear import models
-from young_spark.core.job import minutes_by_part
+from young_spark.core.job import minutes_by_part, spent
 from young_spark.core.trace import STRATEGIES, UNKNOWN, Chain, Engine, Seen, Strategy, seen_as, to_clear
 from young_spark.core.trace.findings import SlipAnswer, SlipLine
 from young_spark.core.trace.looks import Evidence, SlipKnows, looked, of_the_slip, words_of_look
@@ -21,6 +20,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job, Line, Part
 from young_spark.server.jobs.services import add_story
+from young_spark.server.library.services import gear
 from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 from young_spark.server.readings.services import refresh
@@ -33,7 +33,7 @@ from young_spark.server.tracing.models import Doubt, Look, Trace
 def _engine(chain: str, version: int, model: str, counts: tuple[tuple[str, int], ...]) -> Engine:
     found, now = chain_of(chain)
     assert now == version
-    known = models().get(model)
+    known = gear(model)
     return Engine(refined(found, known) if known is not None and known.chain == chain else found, dict(counts))
 
 
@@ -48,7 +48,7 @@ def engine_of(trace: Trace) -> Engine:
 
 def known_weak_points(trace: Trace, chain: Chain) -> tuple[str, ...]:
     """What is known of the model of a trace and moves its suspicion from the start, in words."""
-    model = models().get((trace.item.model if trace.item else "") or "")
+    model = gear((trace.item.model if trace.item else "") or "")
     return weak_points(chain, model) if model is not None and model.chain == trace.chain else ()
 
 
@@ -72,7 +72,7 @@ def read(trace: Trace, state: State | None = None) -> TraceRead:
     worth = worth_it(
         to_go=standing.minutes_to_go,
         minutes=sum(minutes_by_part([(line.part, line.at) for line in state.lines]).values()),
-        spent=sum(story.cost or 0 for _, story in state.stories),
+        spent=spent([story for _, story in state.stories]),
         to_come=standing.parts_to_come,
         value=trace.job.value,
         ceiling=trace.job.ceiling,

@@ -1,0 +1,198 @@
+"""Kinds of gear: what a unit without a model is measured by, as functions of what it should give.
+
+Each figure that is due is typical of the kind, and of no maker: the verdict says so."""
+
+import re
+import tomllib
+from collections.abc import Iterable, Mapping
+from functools import cache
+from typing import Any
+
+from pydantic import Field
+
+from young_spark.core.gear.model import Model, PlanRow, Stage
+from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen
+from young_spark.core.judging import Profile, RangeRow
+from young_spark.core.judging.profile import Applies
+
+TYPICAL = "typical of the kind"
+UNNAMED = "any-transmitter"  # stands in until somebody says what it is
+SAME_BAND = 0.05
+VERSION, DATE = "2026-1", "2026-11-01"
+# hands write one for the other
+_SAME = {"tube": "valve", "tubes": "valve", "valves": "valve", "antenna": "aerial", "metre": "m", "meter": "m"}
+_RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
+
+
+class KindRow(PlanRow):
+    """A line of a kind's plan: what is due there in the quantity's unit, or as so many times the rated power."""
+
+    expected_times: float | None = None
+    due: tuple[float, float] | None = None
+    due_times: tuple[float, float] | None = None
+
+    def for_rated(self, rated_w: float, kind: "Kind") -> "KindRow":
+        """The line with its figures worked out; a kind without channels takes it at its own frequency."""
+        told: dict[str, Any] = {"supply_v": kind.supply_v if self.supply_v is not None else None}
+        if self.expected_times is not None:
+            told["expected"] = self.expected_times * rated_w
+        if self.due_times is not None:
+            told["due"] = (self.due_times[0] * rated_w, self.due_times[1] * rated_w)
+        if kind.frequency_hz is not None and self.frequency_hz is None and self.state is None:
+            told |= {"channel": None, "frequency_hz": kind.frequency_hz}
+        return self.model_copy(update=told)
+
+    def as_plan_row(self) -> PlanRow:
+        """The line as every plan has it."""
+        return PlanRow(**{name: getattr(self, name) for name in PlanRow.model_fields})
+
+    def as_limit(self) -> RangeRow | None:
+        """What is due there as a row of limits."""
+        if self.due is None:
+            return None
+        near = self.frequency_hz
+        return RangeRow(
+            id=self.id,
+            type="range",
+            quantity=self.quantity,
+            low=self.due[0],
+            high=self.due[1],
+            applies=Applies(
+                mode=(self.mode,) if self.mode else (),
+                state=self.state,
+                power_setting=self.power_setting,
+                band_hz=(near * (1 - SAME_BAND), near * (1 + SAME_BAND)) if near else None,
+            ),
+            words=TYPICAL,
+            source=TYPICAL,
+            date=DATE,
+            confidence="check",
+        )
+
+
+class Kind(Frozen):
+    """A class of gear with its ratings; `names` are the words by which a check-in line says it."""
+
+    title: str
+    names: tuple[str, ...] = ()
+    was: tuple[str, ...] = ()  # ids under which earlier versions kept it
+    chain: str | None = None
+    channel_plan: str = ""
+    profiles: tuple[str, ...] = ()
+    modes: tuple[str, ...] = ()
+    supply_v: float | None = None
+    frequency_hz: float | None = None  # where a kind without channels is measured
+    rated_w: float = Field(ge=0)  # what it should give, until told otherwise; 0: nothing is known
+    most_times: float = Field(2.0, ge=1)  # the most that can come out, as a multiple of that
+    most_w: float | None = None  # or the most that can come out where no power is rated
+    high_voltage: bool = False
+    key_down_s: float | None = None
+    cool_off_s: float | None = None
+    cautions: tuple[str, ...]
+    stages: tuple[Stage, ...]
+    plan: tuple[KindRow, ...]
+
+    def as_model(self, kind_id: str, rated_w: float | None = None) -> Model:
+        """A unit of this kind as a model, for what it should give in W."""
+        rated = rated_w or self.rated_w
+        rows = [row.for_rated(rated, self) for row in self.plan if self._has(row)]
+        return Model(
+            maker="",
+            name=self.title,
+            kind=self.title,
+            kind_id=kind_id,
+            rated_w=rated or None,
+            generic=True,
+            profiles=self.profiles,
+            typical=_typical(kind_id, self.title, rows),
+            channel_plan=self.channel_plan or None,
+            chain=self.chain,
+            modes=self.modes,
+            supply_v=self.supply_v,
+            greatest_power_w=max(rated * self.most_times, self.most_w or 0.0),
+            high_voltage=self.high_voltage,
+            key_down_s=self.key_down_s,
+            cool_off_s=self.cool_off_s,
+            cautions=self.cautions,
+            stages=self.stages,
+            plan=tuple(row.as_plan_row() for row in rows),
+        )
+
+    def _has(self, row: KindRow) -> bool:
+        return row.mode is None or not self.modes or row.mode in self.modes
+
+
+def _typical(kind_id: str, title: str, rows: Iterable[KindRow]) -> Profile | None:
+    limits: dict[tuple[object, ...], RangeRow] = {}
+    for limit in (row.as_limit() for row in rows):
+        if limit is not None:
+            limits.setdefault((limit.quantity, limit.applies, limit.low, limit.high), limit)
+    if not limits:
+        return None
+    return Profile(
+        title=f"{title}, typical", kind="specification", version=VERSION, source=TYPICAL, rows=tuple(limits.values())
+    )
+
+
+@cache
+def kinds() -> dict[str, Kind]:
+    """The shipped kinds by id."""
+    return {path.stem: kind_of(path.stem) for path in sorted((SHIPPED / "kinds").glob("*.toml"))}
+
+
+@cache
+def kind_of(name: str) -> Kind:
+    """A shipped kind: its file over the one that it is like."""
+    return Kind.model_validate(_told(name))
+
+
+def _told(name: str) -> dict[str, Any]:
+    path = SHIPPED / "kinds" / f"{name}.toml"
+    try:
+        own: dict[str, Any] = tomllib.loads(path.read_text("utf-8"))
+    except (OSError, tomllib.TOMLDecodeError) as problem:
+        raise BadKnowledge(path.name, (str(problem),)) from problem
+    like = own.pop("like", None)
+    without, more = set(own.pop("without", ())), own.pop("more", [])
+    base = {k: v for k, v in _told(like).items() if k not in {"names", "was"}} if like else {}
+    told = base | own
+    told["plan"] = [*(row for row in told.get("plan", []) if row["id"] not in without), *more]
+    return told
+
+
+def kind_named(words: str) -> str | None:
+    """The kind that the words of a check-in line say: of all names whose every word stands there, the one of the most
+    words; None where none does."""
+    there = _words(words)
+    best: tuple[int, str] | None = None
+    for kind_id, kind in kinds().items():
+        for name in kind.names:
+            wanted = _words(name)
+            if wanted <= there and (best is None or len(wanted) > best[0]):
+                best = (len(wanted), kind_id)
+    return best[1] if best else None
+
+
+def rated_in(words: str) -> float | None:
+    """The power in W that a check-in line says that the unit should give, or None."""
+    found = _RATED.search(words)
+    return float(found[1].replace(",", ".")) * (1000 if found[2] else 1) if found else None
+
+
+def _words(text: str) -> set[str]:
+    cut = re.findall(r"\d+(?:\.\d+)?|[a-z]+", text.lower())
+    return {_SAME.get(word, word) for word in cut}
+
+
+def gear_of(model_id: str, rated_w: float | None, models: Mapping[str, Model]) -> Model | None:
+    """What is known of a unit: its model, or its kind for what it should give; None of a name that nobody knows."""
+    if model_id in models:
+        return models[model_id]
+    known = kinds()
+    kind_id = model_id if model_id in known else next((k for k, v in known.items() if model_id in v.was), None)
+    return _made(kind_id, rated_w) if kind_id else None
+
+
+@cache
+def _made(kind_id: str, rated_w: float | None) -> Model:
+    return kinds()[kind_id].as_model(kind_id, rated_w)

@@ -1,0 +1,125 @@
+"""Before and after at every address that a figure was taken at, planned or not; and what was not measured."""
+
+from collections.abc import Iterable, Sequence
+from typing import Literal
+
+from young_spark.core.figure import Conditions, Verdict, quantity
+from young_spark.core.gear import PlanRow
+from young_spark.core.ground import Frozen
+from young_spark.core.job.plans import (
+    ReadingFact,
+    as_left,
+    as_received,
+    not_as_it_leaves,
+    open_lines,
+    row_label,
+)
+from young_spark.core.judging import VerdictLine
+
+# planned; of no line of the plan; in a configuration that does not leave the shop
+Group = Literal["planned", "also", "not_as_it_leaves"]
+ADDRESS = (
+    "item", "place", "function", "mode", "channel", "channels", "frequency_hz", "band", "state", "power_setting",
+    "setting", "heat", "after_s", "instrument",
+)  # fmt: skip
+Verdicts = dict[str, tuple[VerdictLine, ...]]
+
+
+class Comparison(Frozen):
+    """One row of before and after; the figures are as shown on the slip."""
+
+    group: Group = "planned"
+    row: str
+    name: str
+    where: str
+    before: str | None
+    before_verdict: Verdict | None
+    before_words: str
+    after: str | None
+    after_verdict: Verdict | None
+    after_words: str
+    limits: tuple[VerdictLine, ...] = ()
+
+
+def compare(
+    rows: Sequence[PlanRow], facts: Sequence[ReadingFact], stale: dict[str, str], verdicts: Verdicts
+) -> tuple[Comparison, ...]:
+    """Every figure that counts, by address: the lines of the plan first, then all that was measured besides, then
+    what was taken in a configuration that does not leave the shop. A stale figure is not used."""
+    leaves = [f for f in facts if not_as_it_leaves(f.conditions) is None]
+    planned = {row.id for row in rows}
+    found = [
+        _compared("planned", row.id, row_label(row), [f for f in leaves if f.plan_row == row.id], stale, verdicts)
+        for row in rows
+    ]
+    for group, others in (
+        ("also", [f for f in leaves if f.plan_row not in planned]),
+        ("not_as_it_leaves", [f for f in facts if not_as_it_leaves(f.conditions) is not None]),
+    ):
+        for key, mine in _by_address(others).items():
+            where = " · ".join(filter(None, (where_words(mine[0].conditions), not_as_it_leaves(mine[0].conditions))))
+            found.append(_compared(group, key, where, mine, stale if group == "also" else {}, verdicts))  # type: ignore[arg-type]
+    return tuple(row for row in found if row is not None)
+
+
+def _by_address(facts: Iterable[ReadingFact]) -> dict[str, list[ReadingFact]]:
+    found: dict[str, list[ReadingFact]] = {}
+    for fact in facts:
+        told = [str(getattr(fact.conditions, name)) for name in ADDRESS]
+        key = "|".join((fact.quantity, *told, not_as_it_leaves(fact.conditions) or ""))
+        found.setdefault(key, []).append(fact)
+    return found
+
+
+def _compared(
+    group: Group, key: str, where: str, mine: Sequence[ReadingFact], stale: dict[str, str], verdicts: Verdicts
+) -> Comparison | None:
+    before = as_received(mine)
+    after = mine[-1] if mine and group == "not_as_it_leaves" else as_left(mine, stale)
+    shown = after or before
+    if shown is None:
+        return None
+    return Comparison(
+        group=group,
+        row=key,
+        name=quantity(shown.quantity).name,
+        where=where,
+        before=before.figure if before else None,
+        before_verdict=before.verdict if before else None,
+        before_words=before.verdict_words if before else "",
+        after=after.figure if after else None,
+        after_verdict=after.verdict if after else None,
+        after_words=after.verdict_words if after else "",
+        limits=verdicts.get(shown.id, ()),
+    )
+
+
+def what_was_not_measured(
+    rows: Sequence[PlanRow], facts: Sequence[ReadingFact], stale: dict[str, str]
+) -> tuple[str, ...]:
+    """Each figure the plan wants as left and has not, in words: nothing is silently missing."""
+    return tuple(
+        f"{quantity(line.row.quantity).name}, {row_label(line.row)}: not measured"
+        + (f" again ({line.why})" if line.why else "")
+        for line in open_lines(rows, "as_left", facts, stale)
+    )
+
+
+def where_words(conditions: Conditions) -> str:
+    """Where a figure stands, in words: 'AM · channel 40', 'Q7 base · receive'."""
+    parts = [
+        "own meter" if conditions.instrument == "own_meter" else "",
+        conditions.item or "",
+        conditions.place or "",
+        conditions.function or "",
+        conditions.mode.upper() if conditions.mode else "",
+        f"channel {conditions.channel}" if conditions.channel is not None else "",
+        f"{conditions.frequency_hz / 1e6:g} MHz" if conditions.frequency_hz else "",
+        conditions.band or "",
+        f"{conditions.power_setting} power" if conditions.power_setting else "",
+        conditions.setting or "",
+        conditions.state or "",
+        conditions.heat or "",
+        f"after {conditions.after_s:g} s" if conditions.after_s else "",
+    ]
+    return " · ".join(p for p in parts if p)
