@@ -44,6 +44,7 @@ def filled(
     for key, value in _base(quantity, ground).items():
         if not (said_where and key in FREQUENCY_KEYS) and _concerns(key, quantity):
             address.setdefault(key, value)
+    _not_as_lent(quantity, item, address, ground)
     from_an_open_line(quantity, address, ground)
     for key in set(not_lent) - item.address.keys():
         address.pop(key, None)
@@ -105,6 +106,16 @@ def _base(quantity: str, ground: Ground) -> dict[str, object]:
     if current.get("quantity") == quantity:
         return {**ground.hand, **{k: v for k, v in current.items() if k not in {"id", "quantity"}}}
     return ground.hand
+
+
+def _not_as_lent(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
+    """A mode that only the current line asks for gives way to that of this quantity's own line at the place."""
+    if "mode" not in ground.lent or "mode" in item.address or ground.wants == quantity:
+        return
+    where = {key: address[key] for key in ("channel", "frequency_hz") if key in address}
+    here = [line for line in ground.lines if line.get("quantity") == quantity and where.items() <= line.items()]
+    if where and here and all(line.get("mode") not in {None, address.get("mode")} for line in here):
+        address.pop("mode", None)
 
 
 def _is_said_otherwise(key: str, address: dict[str, object]) -> bool:

@@ -54,7 +54,8 @@ def _reference(item: Item, quantity: str, s: Sentence) -> bool:
 
 
 def _depth_of_a_sideband(item: Item, quantity: str, s: Sentence) -> bool:
-    return quantity in DEPTHS and item.address.get("mode", s.ground.hand.get("mode")) in SIDEBANDS
+    of_am = any(f.kind == "quantity" and f.text.startswith("am ") for f in s.facts)
+    return quantity in DEPTHS and not of_am and item.address.get("mode", s.ground.hand.get("mode")) in SIDEBANDS
 
 
 def _average_of_two_tones(item: Item, quantity: str, s: Sentence) -> bool:

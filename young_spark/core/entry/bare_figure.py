@@ -81,6 +81,8 @@ def _at_a_place(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 def _counted(item: Item, ground: Ground, beside: Beside) -> str | None:
     """A counter's figure; one that may as well say where the hand is would be a false zero error, and is asked."""
+    if ground.wants == "carrier_frequency" and not beside.others and item.fact.value > 0:
+        return _in_hertz(item, 1e6 if item.fact.value < LEAST_KHZ else 1e3)
     if ground.as_carrier(item.fact) is not None:
         few = item.fact.decimals < COUNTED_TO and not item.address.get("heat")
         return ASKED if few and not beside.others else _in_hertz(item, 1e6)

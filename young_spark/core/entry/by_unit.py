@@ -1,12 +1,13 @@
 """Which quantity a figure that only carries its unit is: by the place it was read at, and by what the slip wants."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
 Rule = Callable[[Item, Ground], str | None]
 POWERS = {"carrier_power", "peak_envelope_power", "mean_power", "forward_power", "reflected_power", "drive_power"}
+SENT = {"carrier_power", "peak_envelope_power"}
 SIDEBANDS = {"usb", "lsb", "ssb"}
 LEAST_TEST_V = 50.0
 LEAST_DECIMALS = 2  # of MHz: '5m' may be anything
@@ -61,7 +62,28 @@ def _power(item: Item, ground: Ground) -> str | None:
     return ground.wants if ground.wants in POWERS and not said else "carrier_power"
 
 
-WATTS: tuple[Rule, ...] = (_on_audio, _of_a_sideband, _into_an_aerial, _power)
+def _of_the_line_there(item: Item, ground: Ground) -> str | None:
+    """Where the hand says another channel or band than the current line's, it is the power that is wanted there."""
+    return power_there(item.address, ground) if item.address.get("mode") is None else None
+
+
+def power_there(address: Mapping[str, object], ground: Ground) -> str | None:
+    """The one power that open lines want at a place that the current line is not at; None where none or several do."""
+    said = {key: address[key] for key in ("channel", "frequency_hz") if key in address}
+    if str(band := address.get("band") or "").rstrip("m").isdigit():
+        said["frequency_hz"] = ground.frequency_of_band(str(band))
+    current = ground.current or {}
+    if not said or all(current.get(key) == value for key, value in said.items()):
+        return None
+    there = {
+        str(line["quantity"])
+        for line in ground.lines
+        if line.get("quantity") in SENT and all(line.get(key) == value for key, value in said.items())
+    }
+    return there.pop() if len(there) == 1 else None
+
+
+WATTS: tuple[Rule, ...] = (_on_audio, _of_the_line_there, _of_a_sideband, _into_an_aerial, _power)
 
 
 def watts(item: Item, ground: Ground) -> str | None:

@@ -20,11 +20,15 @@ MOST_ERROR_PERCENT = 0.1
 # positions of a wattmeter's switch
 SWITCHES = {"pk": "peak", "peak power": "peak", "peak": "peak", "avg": "average", "average power": "average"}
 LOST = 8.0  # of a name that neither side has a figure for
+MOST_ERROR_HZ = 1e5
+MORE_DECIMALS = 2  # of a counter than of who says where it was
+SAME_CARRIER = 0.004
 FARTHEST = 2  # figures that a name looks at on each side
 
 
 def bind_names(s: Sentence) -> None:
     """Give every figure the quantity that its word says."""
+    _coarse_and_counted(s)
     _drive_to_output(s)
     for n in s.free("quantity"):
         if s.facts[n].text == "peak" and not any(i.fact.unit == "W" for i in s.items):
@@ -34,7 +38,7 @@ def bind_names(s: Sentence) -> None:
     leads = not s.items or not names or first < s.items[0].at
     best = max((_bound(s, names, order) for order in (leads, not leads)), key=lambda b: b[0])
     for name, item in best[1].items():
-        item.quantity = s.facts[name].of
+        item.quantity = _as_planned(s, name)
         if (switch := SWITCHES.get(s.facts[name].text)) is not None:
             item.address.setdefault("detector", switch)
         s.take(name)
@@ -42,6 +46,28 @@ def bind_names(s: Sentence) -> None:
         if name not in s.taken and _says_the_same(s, name):
             s.take(name)
             _more_exactly(s, name)
+
+
+def _coarse_and_counted(s: Sentence) -> None:
+    """'14.2 freq 14.200021': the coarse one says where, the one with more decimals what was counted."""
+    for coarse in list(s.items):
+        where = s.ground.as_carrier(coarse.fact)
+        for fine in s.items:
+            counted = s.ground.as_carrier(fine.fact)
+            more = fine.fact.decimals >= coarse.fact.decimals + MORE_DECIMALS and fine.fact.unit == coarse.fact.unit
+            if fine is coarse or not (where and counted and more and abs(counted / where - 1) < SAME_CARRIER):
+                continue
+            fine.address.setdefault("frequency_hz", s.ground.frequency_of(where))
+            s.drop(coarse)
+            return
+
+
+def _as_planned(s: Sentence, name: int) -> str:
+    """What a name says; a bare 'sens' is of the kind that the plan wants."""
+    told, ground = s.facts[name], s.ground
+    bare = told.of == "sensitivity_12db_sinad" and "sinad" not in told.text
+    other = bare and not ground.wanted_at_all(told.of) and ground.wanted_at_all("sensitivity_10db_sn")
+    return "sensitivity_10db_sn" if other else told.of
 
 
 def _drive_to_output(s: Sentence) -> None:
@@ -97,9 +123,17 @@ def _goes_with(s: Sentence, name: int, item: Item) -> bool:
         and (fact.decimals <= 2 or not s.ground.as_carrier(fact))
     ):
         return False
-    if quantity == "frequency_error" and fact.unit == "%":
-        return fact.value < MOST_ERROR_PERCENT
+    if quantity == "frequency_error" and fact.unit in {None, "%"}:
+        return _is_an_error(s, item)
     return _unit_goes(fact, quantity, units)
+
+
+def _is_an_error(s: Sentence, item: Item) -> bool:
+    """Whether a figure without hertz is an error; in '14.2 freq error 20hz' it says where."""
+    if item.fact.unit == "%":
+        return item.fact.value < MOST_ERROR_PERCENT
+    hertz = any(i.fact.unit == "Hz" and abs(i.fact.value) < MOST_ERROR_HZ for i in s.items if i is not item)
+    return not (hertz and s.ground.as_carrier(item.fact) is not None)
 
 
 def _unit_goes(fact: Fact, quantity: str, units: tuple[str, ...]) -> bool:
@@ -121,7 +155,7 @@ def _more_exactly(s: Sentence, name: int) -> None:
     """'sens 0.4uv for 10db s/n': the longer name says which of its kind."""
     told = s.facts[name].of
     for item in s.items:
-        if told.startswith("sensitivity_") and item.quantity == "sensitivity_12db_sinad":
+        if told.startswith("sensitivity_") and (item.quantity or "").startswith("sensitivity_"):
             item.quantity = told
 
 

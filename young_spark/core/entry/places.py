@@ -47,6 +47,8 @@ _WINDINGS = "|".join(
     sorted((set(SIDES) - {"input", "output", "plug", "socket", "heater"}) | set(OTHER_SIDES), key=len, reverse=True)
 )
 _RELATION = r"(?P<relation>before|after|behind|across) (?:the )?"
+PLUGS = "mic|microphone|aerial|antenna|power|dc|speaker|ext speaker|acc|key"
+BROKEN = r"(?= (?:is |was )?(?:open|o/c|short|shorted|s/c)(?![\w]))"
 _AHEAD = r"(?= ?[+-]?[\d.]| (?:nothing|none|dead|nil|ok|open|short|no)\b|$)"  # a short name stands before what it reads
 RAIL = re.compile(
     r"(?P<sign>[+-])?(?P<volts>\d+(?:\.\d+)?)(?:v(?P<tenth>\d)| ?v)? ?(?P<of>tx |rx )?"
@@ -67,7 +69,7 @@ class Place:
 
 def place_at(rest: str, last: str) -> Place | None:
     """The place that begins a folded text; `last` is the part that was named before, for 'its emitter'."""
-    for take in (_rail, _pin, _junction, _electrode_of, _part, _named):
+    for take in (_rail, _pin, _connector, _junction, _electrode_of, _part, _named):
         if (found := take(rest)) is not None:
             return found
     return _side_alone(rest, last)
@@ -92,6 +94,15 @@ def _pin(rest: str) -> Place | None:
             part = found["part"].upper()
             return Place(found[0], part, f"{part} pin {found['pin']}")
     return None
+
+
+def _connector(rest: str) -> Place | None:
+    """'mic pin 2', 'aerial plug shorted': a pin of a named plug; a plug by itself only where it is broken, since all
+    that leaves a set is read at its socket."""
+    found = re.match(rf"(?P<name>(?:{PLUGS}) (?:(?:plug|socket|jack) )?pin \d+)(?![\w.])", rest)
+    if found is None:
+        found = re.match(rf"(?P<name>(?:(?:{PLUGS}) )?(?:plug|socket|jack|so-?239|lead|connector)){BROKEN}", rest)
+    return Place(found["name"], found["name"], found["name"]) if found is not None else None
 
 
 def _junction(rest: str) -> Place | None:

@@ -5,6 +5,7 @@ from young_spark.core.entry.said import Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
 
 MOST_SAID = 3  # decimals of a MHz that a hand says where it is
+SAME_PLACE = 0.004  # of a frequency that a line is wanted at
 OF_THE_LAST = {"after_s", "load_ohm"}
 AT_THE_SOCKET = (
     "s_meter_",
@@ -28,6 +29,7 @@ def bind_places(s: Sentence) -> None:
         fact = s.facts[n]
         keys.setdefault(fact.kind if fact.kind in {"place", "item"} else fact.of, []).append(n)
     _own_frequencies(s)
+    _beside_a_result(s)
     for key, found in keys.items():
         _bind(s, key, found)
     _settings(s)
@@ -80,7 +82,7 @@ def value_of(s: Sentence, n: int) -> object:
     if fact.kind == "place" and fact.follows and not fact.of:
         part = str(s.ground.hand.get("place") or "").split(" ")[0]
         return f"{part} {fact.is_}".strip()
-    return fact.is_
+    return s.ground.state_meant(str(fact.is_)) if fact.of == "state" else fact.is_
 
 
 def _concerned(s: Sentence, key: str) -> list[Item]:
@@ -164,6 +166,18 @@ def _own_frequencies(s: Sentence) -> None:
         s.drop(item)
 
 
+def _beside_a_result(s: Sentence) -> None:
+    """'7.1 none', 'nothing on 28.5': the only figure says where, the result what."""
+    if len(s.items) != 1 or s.items[0].quantity is not None or not s.free("result"):
+        return
+    item = s.items[0]
+    hz = s.ground.as_carrier(item.fact)
+    if hz is None or not any(abs(hz / known - 1) < SAME_PLACE for known in s.ground.frequencies):
+        return
+    s.shared["frequency_hz"] = s.ground.frequency_of(hz)
+    s.drop(item)
+
+
 def _says_what(s: Sentence, others: list[Item]) -> bool:
     """Whether the figures beside a frequency are read there."""
     told = any(o.fact.unit in {"W", "dBc", "%", "A", "Hz"} or o.quantity for o in others)
@@ -171,7 +185,8 @@ def _says_what(s: Sentence, others: list[Item]) -> bool:
 
 
 def _is_an_error(item: Item) -> bool:
-    return item.fact.unit == "Hz" and item.fact.signed and abs(item.fact.value) < 1e5
+    told = item.fact.signed or item.quantity == "frequency_error"
+    return item.fact.unit == "Hz" and told and abs(item.fact.value) < 1e5
 
 
 def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | None:

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 
+from young_spark.core.entry.by_unit import POWERS, power_there
 from young_spark.core.entry.pointing import value_of
 from young_spark.core.entry.said import UNIT_OF, Said
 from young_spark.core.entry.sentence import Sentence
@@ -112,7 +113,8 @@ class _Results:
     def _as_what_is_wanted(self, n: int, result: str, is_side: bool) -> bool:
         if not self._is_of_what_is_wanted(n, result):
             return False
-        self._of(n, str(self.s.ground.wants), result)
+        there = power_there(self._around(n), self.s.ground) if self.s.ground.wants in POWERS else None
+        self._of(n, there or str(self.s.ground.wants), result)
         return True
 
     def _as_no_rf(self, n: int, result: str, is_side: bool) -> bool:

@@ -27,6 +27,7 @@ class Ground:
     greatest_power_w: float | None = None
     last: tuple[str, float] | None = None  # the newest reading: its quantity and value
     modes: tuple[str, ...] = ()
+    lent: tuple[str, ...] = ()  # parts of the hand's address that only the current line asks for
 
     @property
     def wants(self) -> str | None:
@@ -64,6 +65,11 @@ class Ground:
         channel = self.hand.get("channel")
         known = self.hand.get("frequency_hz") if channel is None else self.channel_hz.get(int(float(str(channel))))
         return None if known is None else float(str(known))
+
+    def state_meant(self, state: str) -> str:
+        """A state as the plan knows it: 'key up' of a sender without a receiver is standby."""
+        known = {line.get("state") for line in self.lines if line.get("quantity") == "supply_current"}
+        return "standby" if state == "receive" and "standby" in known and "receive" not in known else state
 
     def wanted_mode_is(self, modes: set[str]) -> bool:
         """Whether the hand, or the current line, stands on one of these modes."""

@@ -5,7 +5,7 @@ import re
 from collections.abc import Callable, Sequence
 
 from young_spark.core.entry.bare_figure import ASKED, bare
-from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, place_of
+from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, place_of, power_there
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
 LEAST_HFE = 10.0
@@ -84,6 +84,8 @@ def _carrier(item: Item, ground: Ground) -> str | None:
     below = item.side == "low" or fact.signed
     if fact.unit in {None, "dB"} and below and (ground.wanted_mode_is(SIDEBANDS) or said in SIDEBANDS):
         return "carrier_suppression"
+    if said is None and power_there(item.address, ground) == "carrier_power":
+        return None  # the mode is the current line's, and its place another
     sideband = (said or ground.hand.get("mode")) in SIDEBANDS
     return "peak_envelope_power" if sideband and fact.unit in {"W", None} else None
 

@@ -12,8 +12,7 @@ from pydantic import Field
 
 from young_spark.core.gear.model import Model, PlanRow, Stage
 from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen
-from young_spark.core.judging import Profile, RangeRow
-from young_spark.core.judging.profile import Applies
+from young_spark.core.judging import Applies, Profile, RangeRow
 
 TYPICAL = "typical of the kind"
 UNNAMED = "any-transmitter"  # stands in until somebody says what it is

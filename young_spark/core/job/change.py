@@ -35,11 +35,11 @@ class Dependencies(Frozen):
     areas: dict[str, Depends]
     conditions: dict[str, Depends]
 
-    def moves(self, change: Change, quantity_id: str) -> bool:
-        """Whether a repair or an adjustment may have moved a quantity: one of an area that nobody named may have
-        moved everything."""
+    def moves(self, change: Change, quantity_id: str, *, inner: bool = False) -> bool:
+        """Whether a repair or an adjustment may have moved a figure: one of an area that nobody named may have moved
+        everything, and whatever moves anything may have moved a point inside of the unit."""
         area = self.areas.get(change.area or "")
-        return area is None or area.concerns(quantity_id)
+        return area is None or (inner and bool(area.quantities)) or area.concerns(quantity_id)
 
 
 @cache

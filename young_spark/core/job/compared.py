@@ -48,18 +48,24 @@ def compare(
     what was taken in a configuration that does not leave the shop. A stale figure is not used."""
     leaves = [f for f in facts if not_as_it_leaves(f.conditions) is None]
     planned = {row.id for row in rows}
+    at_a_row = [f for f in leaves if f.plan_row in planned and not _of_a_series(f)]
     found = [
-        _compared("planned", row.id, row_label(row), [f for f in leaves if f.plan_row == row.id], stale, verdicts)
+        _compared("planned", row.id, row_label(row), [f for f in at_a_row if f.plan_row == row.id], stale, verdicts)
         for row in rows
     ]
     for group, others in (
-        ("also", [f for f in leaves if f.plan_row not in planned]),
+        ("also", [f for f in leaves if f.plan_row not in planned or _of_a_series(f)]),
         ("not_as_it_leaves", [f for f in facts if not_as_it_leaves(f.conditions) is not None]),
     ):
         for key, mine in _by_address(others).items():
             where = " · ".join(filter(None, (where_words(mine[0].conditions), not_as_it_leaves(mine[0].conditions))))
             found.append(_compared(group, key, where, mine, stale if group == "also" else {}, verdicts))  # type: ignore[arg-type]
     return tuple(row for row in found if row is not None)
+
+
+def _of_a_series(fact: ReadingFact) -> bool:
+    """Whether a figure is one of several at a point: cold and hot, at once and after a minute."""
+    return fact.conditions.heat is not None or bool(fact.conditions.after_s)
 
 
 def _by_address(facts: Iterable[ReadingFact]) -> dict[str, list[ReadingFact]]:

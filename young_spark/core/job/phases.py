@@ -18,10 +18,12 @@ def touched(changes: Sequence[Change]) -> bool:
     return any(change.kind in BY_HAND for change in changes)
 
 
-def phase_of(quantity_id: str, order: int, changes: Sequence[Change], depends: Dependencies) -> Phase:
-    """The phase of a figure at its place on the slip."""
+def phase_of(
+    quantity_id: str, order: int, changes: Sequence[Change], depends: Dependencies, *, inner: bool = False
+) -> Phase:
+    """The phase of a figure at its place on the slip; `inner` is one of a point inside of the unit."""
     before = (c for c in changes if c.order < order and c.kind in BY_HAND)
-    return "as_left" if any(depends.moves(change, quantity_id) for change in before) else "as_received"
+    return "as_left" if any(depends.moves(c, quantity_id, inner=inner) for c in before) else "as_received"
 
 
 def wanted_phase(part: JobPart, changes: Sequence[Change]) -> Literal["as_received", "as_left"]:

@@ -14,12 +14,13 @@ from young_spark.core.judging.limits import (
     verdict_words,
     worst,
 )
-from young_spark.core.judging.profile import FormulaRow, MaskRow, Profile, RangeRow, Row, profiles, row_words
+from young_spark.core.judging.profile import Applies, FormulaRow, MaskRow, Profile, RangeRow, Row, profiles, row_words
 from young_spark.core.judging.selector import BadSelector, mapped, read_selector
 
 __all__ = [
     "CHECK_LOCALLY",
     "OUTSIDE",
+    "Applies",
     "BadSelector",
     "Channel",
     "ChannelPlan",

@@ -20,6 +20,7 @@ from young_spark.server.library.services import gear, profiles_of, shop_instrume
 from young_spark.server.readings.models import Reading
 
 CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}
+LENT = ("modulation", "mode")  # what a line asks for, and no figure of another quantity takes from it
 NOT_YET = 1 << 31  # the place on a slip of what is not on it yet: behind every line
 SETTLED_SINGLY = {"wish", "clear"}
 KEPT_READINGS = 20_000  # at about 5 kB each
@@ -227,7 +228,7 @@ class State:
             line=str(reading.line_id),
             order=order,
             quantity=reading.quantity,
-            phase=phases.phase_of(reading.quantity, order, self.changes, dependencies()),
+            phase=self._phase_at(reading, order),
             plan_row=reading.plan_row,
             conditions=reading.as_conditions,
             nothing=measured.read_as == "nothing",
@@ -237,6 +238,10 @@ class State:
             verdict_words=verdict_words(reading.worst_verdict),
             figure=figure_words(measured),
         )
+
+    def _phase_at(self, reading: Reading, order: int) -> Phase:
+        inner = reading.as_conditions.place is not None
+        return phases.phase_of(reading.quantity, order, self.changes, dependencies(), inner=inner)
 
     def row(self, row_id: str | None) -> PlanRow | None:
         """A wanted row by id."""
@@ -263,7 +268,7 @@ class State:
             points=self.points,
             power_settings=tuple(dict.fromkeys(row.power_setting for row in self.rows if row.power_setting)),
             modes=self.model.modes if self.model else (),
-            lent=tuple({"modulation"} - by_hand) if row and row.modulation else (),
+            lent=tuple(name for name in LENT if row and getattr(row, name) and name not in by_hand),
             last_place=last.place if last else None,
             last_state=last.state if last else None,
         )

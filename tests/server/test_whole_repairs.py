@@ -1,0 +1,74 @@
+"""Twelve whole repairs, typed as technicians type, each against the report that a colleague would have written."""
+
+import re
+import tomllib
+import uuid
+from pathlib import Path
+
+import pytest
+
+from tests.server.test_dialogues import Hand
+from young_spark.server.jobs.services import check_in
+
+TOLD = tomllib.loads((Path(__file__).parent / "repairs.toml").read_text())["repair"]
+PREFIX = {"p": 1e-12, "n": 1e-9, "µ": 1e-6, "m": 1e-3, "k": 1e3, "M": 1e6}
+WORKED_OUT = {
+    "Gain", "Efficiency", "Carrier frequency", "Return loss", "Depth, crest", "Depth, trough", "Power flatness",
+    "Dissipation", "Power fade", "Time constant of the fall", "Steady power",
+}  # fmt: skip
+
+
+FIGURE = re.compile(r"(?:at (?:most|least) |about )?([−+-]?[\d.,]+)(?: ?([pnµmkM])?(?:Hz|W|V|A|Ω|F|dBm|dBc|dB|%|S|s))?")
+
+
+def value_of(figure: str | None) -> float | str | None:
+    """A figure of the report in its plain unit, or the result in words that it is."""
+    if figure is None:
+        return None
+    found = FIGURE.match(figure)
+    if found is None:
+        return figure
+    number = float(found[1].replace("−", "-").replace(",", ""))
+    return number * PREFIX.get(found[2] or "", 1.0)
+
+
+def is_meant(row: dict, wanted: list[str]) -> bool:
+    name, where = wanted[:2]
+    at = f"{row['where']} {row['item']}".lower()
+    return row["name"] == name and all(re.search(rf"\b{re.escape(w.lower())}(?![.\d])", at) for w in where.split())
+
+
+def agrees(figure: str | None, wanted: str) -> bool:
+    have = value_of(figure)
+    if wanted == "-":
+        return figure is None
+    try:
+        due = float(wanted)
+    except ValueError:
+        return figure is not None and (wanted in figure or (wanted == "none" and "at most" in figure))
+    return isinstance(have, float) and have == pytest.approx(due, rel=0.012, abs=1e-9)
+
+
+@pytest.mark.parametrize("told", TOLD, ids=lambda t: t["name"])
+def test_a_whole_repair_ends_in_the_report_of_a_colleague(bench, wren, told):
+    job = check_in(actor=wren, job_id=uuid.uuid4(), words=told["check_in"])
+    hand = Hand(bench, job.pk)
+    for text in told["texts"]:
+        hand.says(text)
+    report = bench.get(f"/api/jobs/{job.pk}/report").json()
+    rows, missing = [r for r in report["compared"] if r["name"] not in WORKED_OUT], []
+    for line in told["rows"]:
+        wanted = [part.strip() for part in line.split("|")]
+        found = [
+            r for r in rows if is_meant(r, wanted) and agrees(r["before"], wanted[2]) and agrees(r["after"], wanted[3])
+        ]
+        if found:
+            rows.remove(found[0])
+        else:
+            missing.append(line)
+    besides = [" | ".join((r["name"], r["where"], str(r["before"]), str(r["after"]))) for r in rows]
+    assert (missing, besides) == ([], [])
+    words = " ".join(s["text"] for section in report["sections"] for s in section["sentences"])
+    words += " ".join(f"{p['words']} {p['cost'] or 0:.2f}" for p in report["parts"])
+    assert not [w for w in told.get("says", []) if w.lower() not in words.lower()], words
+    assert not [w for w in told.get("never", []) if w.lower() in words.lower()], words
