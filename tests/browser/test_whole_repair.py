@@ -141,6 +141,7 @@ def test_a_picture_stands_on_its_line_and_opens_large(page):
 def test_chips_hold_and_a_changed_cover_is_an_event_of_the_slip(page):
     check_in(page, "Tarnbeck M27, chips: weak")
     page.get_by_role("button", name="Prove").click()
+    page.get_by_role("button", name="more", exact=True).click()
     page.get_by_role("button", name="pad", exact=True).click()
     page.get_by_role("menuitem", name="10 dB", exact=True).click()
     take(page, "tx 1.1a")

@@ -9,6 +9,8 @@ from hypothesis import strategies as st
 
 from young_spark.core.entry import EntryContext, Repeated, understand
 from young_spark.core.figure import Conditions, instrument_classes
+from young_spark.core.gear import kinds, models
+from young_spark.core.job import ReadingFact
 from young_spark.core.live import (
     SOURCES,
     Drop,
@@ -23,6 +25,7 @@ from young_spark.core.live import (
     figures_of,
     keying,
     moments,
+    not_yet_keyed,
     repeat_half_width,
     steadiness_words,
     summary,
@@ -281,3 +284,27 @@ def test_overload_nothing_and_garbage_are_told_apart():
             values_of(ask, figures_of(garbage))
     assert definitions()["simulated-counter"].fits("SIMULATED,COUNTER,LF-C-01,1.0")
     assert not definitions()["simulated-counter"].fits("SIMULATED,SUPPLY,LF-P-01,1.0")
+
+
+def test_nothing_is_keyed_before_it_was_powered_as_its_kind_asks():
+    m27, linear = models()["tarnbeck-m27"], kinds()["valve-linear"].as_model("valve-linear")
+
+    def fact(unit, row: str) -> ReadingFact:
+        quantity, conditions = unit.row(row).quantity, unit.row(row).conditions(Conditions())
+        return ReadingFact(
+            id=row, line=row, order=1, quantity=quantity, phase="as_received", plan_row=row, conditions=conditions
+        )
+
+    def why(unit, row: str, *read: str) -> str | None:
+        facts = [fact(unit, name) for name in read]
+        return not_yet_keyed(unit.plan, facts, unit.row(row), high_voltage=unit.high_voltage)
+
+    assert why(m27, "power-am-19") == "before the first key: supply current"
+    assert why(m27, "power-am-19", "current-standby") is None
+    assert why(m27, "current-receive", "current-standby") == "", "its line needs no carrier"
+    assert why(linear, "output-14") == "before the first key: filament voltage"
+    assert why(linear, "output-14", "filament") is None
+    rest = keying(
+        now=0.0, downs=(), duties=(), first_key=True, wanted=1, seen=SeenOnAir(), greatest_power_w=8.0, not_yet="wait"
+    )
+    assert (rest.word, rest.why) == (None, "wait")

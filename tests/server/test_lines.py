@@ -252,3 +252,58 @@ def test_words_alone_are_a_line_with_a_guess_of_its_kind(bench, job):
 def test_what_is_no_part_of_a_figure_stays_with_it_as_a_remark(bench, job):
     line = take(bench, job, "3.6w pwr slowly rising").json()
     assert "remark: slowly rising" in line["readings"][0]["measured"]["remarks"]
+
+
+def test_a_line_of_words_is_set_right_and_what_it_was_stays_known(bench, job):
+    line = take(bench, job, "note R12 swapped by the owner").json()
+
+    def right(**told):
+        return bench.post(f"/api/lines/{line['id']}/set-right", told, content_type=JSON)
+
+    found = right(kind="did").json()
+    assert (found["kind"], found["story"]["was"], found["text"]) == ("did", ["note"], "note R12 swapped by the owner")
+    assert right(area="cellar").status_code == 400 and right(area="driver").json()["story"]["area"] == "driver"
+    figure = take(bench, job, "3.8w").json()
+    refused = bench.post(f"/api/lines/{figure['id']}/set-right", {"kind": "note"}, content_type=JSON)
+    assert refused.status_code == 400 and "replace it" in refused.json()["detail"]
+
+
+def test_what_a_part_can_change_is_asked_once_for_a_model(bench, job):
+    first = take(bench, job, "did R12 -> 47 ohm, bad").json()
+    assert first["story"].get("area") is None
+    bench.post(f"/api/lines/{first['id']}/set-right", {"area": "audio"}, content_type=JSON)
+    made = bench.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Tarnbeck M27, other: hum"}, content_type=JSON)
+    other = Job.objects.get(pk=made.json()["id"])
+    power = take(bench, other, "3.8w ch19").json()
+    again = take(bench, other, "did R12 -> 47 ohm, bad").json()
+    assert again["story"]["area"] == "audio"
+    assert power["readings"][0]["plan_row"] not in [o["row"] for o in slip(bench, other)["open_lines"]]
+    elsewhere = bench.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Fellgate 40F, x"}, content_type=JSON).json()
+    line = take(bench, Job.objects.get(pk=elsewhere["id"]), "did R12 -> 47 ohm, bad").json()
+    assert line["story"].get("area") is None, "of another model nobody said it"
+
+
+def test_two_locks_and_two_waits_end_one_by_one(bench, job):
+    for text in ("lock mains lead bare", "lock bleeder open", "wait Q12 ordered", "wait meter glass"):
+        take(bench, job, text)
+    assert slip(bench, job)["locked_because"] == "mains lead bare; bleeder open"
+    assert slip(bench, job)["waiting_for"] == "Q12 ordered; meter glass"
+    take(bench, job, "unlock lead replaced")
+    take(bench, job, "arrived Q12")
+    assert (slip(bench, job)["locked_because"], slip(bench, job)["waiting_for"]) == ("bleeder open", "meter glass")
+    lock = next(line for line in slip(bench, job)["lines"] if line["text"] == "lock bleeder open")
+    bench.post(f"/api/lines/{lock['id']}/settle", {"settled": True}, content_type=JSON)
+    assert slip(bench, job)["locked_because"] == ""
+
+
+def test_a_line_of_the_plan_is_struck_off_in_words_and_put_back(bench, job):
+    to(bench, job, "find")
+    assert take(bench, job, "not asked for", row="frequency-19").json()["kind"] == "struck"
+    line = take(bench, job, "fm not fitted").json()
+    rows = {o["row"] for o in slip(bench, job)["open_lines"]}
+    assert not rows & {"frequency-19", "deviation-fm-19"} and "power-am-19" in rows
+    told = bench.get(f"/api/jobs/{job.pk}/report").json()["sections"]
+    missing = [s["text"] for section in told if section["id"] == "not_measured" for s in section["sentences"]]
+    assert {"Frequency error: not asked for.", "FM: not fitted."} <= set(missing)
+    bench.post(f"/api/lines/{line['id']}/withdraw", {}, content_type=JSON)
+    assert "deviation-fm-19" in {o["row"] for o in slip(bench, job)["open_lines"]}

@@ -392,6 +392,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/{line_id}/set-right": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Right
+         * @description Say what kind of words a line is, or what the repair that it tells can have changed.
+         */
+        post: operations["line_set_right"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines/{line_id}/settle": {
         parameters: {
             query?: never;
@@ -2529,6 +2549,16 @@ export interface components {
             minutes?: number | null;
             /** Area */
             area?: string | null;
+            /**
+             * Area By Hand
+             * @default false
+             */
+            area_by_hand: boolean;
+            /**
+             * Was
+             * @default []
+             */
+            was: string[];
             /** Adjuster */
             adjuster?: string | null;
             /** Value Found */
@@ -2811,6 +2841,16 @@ export interface components {
              */
             reason: string;
         };
+        /**
+         * SetRightIn
+         * @description What a line of words is, or what the repair that it tells can have changed, as a hand says.
+         */
+        SetRightIn: {
+            /** Kind */
+            kind?: ("note" | "said" | "wish" | "found" | "did" | "wait" | "arrived" | "advice" | "watch" | "lock") | null;
+            /** Area */
+            area?: string | null;
+        };
         /** SettleIn */
         SettleIn: {
             /** Settled */
@@ -3039,6 +3079,10 @@ export interface components {
             cautions: string[];
             /** Stages */
             stages: components["schemas"]["StageOut"][];
+            /** Areas */
+            areas: {
+                [key: string]: string;
+            };
             /** Lines */
             lines: components["schemas"]["LineOut"][];
             /** Open Lines */
@@ -5419,6 +5463,32 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineOut"];
+                };
+            };
+        };
+    };
+    line_set_right: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetRightIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

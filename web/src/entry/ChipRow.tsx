@@ -2,7 +2,7 @@
 import Menu from '@mui/material/Menu'
 import MenuItem from '@mui/material/MenuItem'
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { libraryOptions } from '../api/queries'
 import { shownChip, type ChipName, type Conditions } from './chips'
 
@@ -132,11 +132,23 @@ interface ChipRowProps {
   /** The path in use where the instrument hangs in it: then another pad changes the path. */
   pathName?: string | null
   onChip: (name: ChipName, value: unknown) => void
+  /** What stands behind the chips once all of them are shown. */
+  children?: ReactNode
 }
 
 /** What stays the same from line to line, each changed in one tap. */
-export function ChipRow({ conditions, row = null, modes, channels, unit, pathName = null, onChip }: ChipRowProps) {
+export function ChipRow({
+  conditions,
+  row = null,
+  modes,
+  channels,
+  unit,
+  pathName = null,
+  onChip,
+  children,
+}: ChipRowProps) {
   const { data: library } = useQuery(libraryOptions)
+  const [all, setAll] = useState(false)
   const [open, setOpen] = useState<{ anchor: HTMLElement; spec: ChipSpec } | null>(null)
   const own = library?.instruments ?? []
   const instruments = [
@@ -159,6 +171,7 @@ export function ChipRow({ conditions, row = null, modes, channels, unit, pathNam
         const value = shownChip(spec.name, conditions, row) ?? null
         if (value === null && spec.title === '') return null
         const set = (value !== null && value !== spec.start) || (spec.name === 'pad_db' && pathName !== null)
+        if (!set && !all) return null
         return (
           <button
             key={spec.name}
@@ -171,6 +184,10 @@ export function ChipRow({ conditions, row = null, modes, channels, unit, pathNam
           </button>
         )
       })}
+      <button type="button" className="link" aria-expanded={all} onClick={() => setAll(!all)}>
+        {all ? 'fewer' : 'more'}
+      </button>
+      {all && children}
       <Menu
         anchorEl={open?.anchor ?? null}
         open={open !== null}

@@ -11,8 +11,8 @@ function clock(seconds: number): string {
   return left < 60 ? `${left} s` : `${Math.floor(left / 60)}:${String(left % 60).padStart(2, '0')}`
 }
 
-/** KEY, HOLD, UNKEY, and until when. */
-export function KeyWord() {
+/** KEY, HOLD, UNKEY, and until when; `besides` is the name that stands beside it, and is not said twice. */
+export function KeyWord({ besides = null }: { besides?: string | null }) {
   const keying = useBenchNow((known) => known.keying)
   const say = useBenchNow((known) => known.say)
   const skew = useBenchNow((known) => known.skew)
@@ -26,13 +26,14 @@ export function KeyWord() {
     if (over && word === 'UNKEY' && shown.current !== 'UNKEY') play('unkey')
     shown.current = word
   }, [over, word])
+  const why = keying.why === besides?.toLowerCase() ? '' : keying.why
   if (word === null && say === '' && keying.why === '') return null
   return (
     <div className={`keyword ${(word ?? 'none').toLowerCase()}`} data-word={word ?? ''}>
       <span role="status" className="said">
         {word !== null && <b>{word}</b>}
         <span>
-          {over ? 'time is over' : keying.why || (word === null ? '' : MEANS[word])}
+          {over ? 'time is over' : why || (word === null ? '' : MEANS[word])}
           {say !== '' && <span className="stale"> · {say}</span>}
         </span>
       </span>

@@ -29,7 +29,7 @@ export function BenchSide({ live, slip, current, item, onItem, onStage, records,
   return (
     <aside className="side" aria-label="Bench side">
       {slip.earlier !== null && <EarlierVisit earlier={slip.earlier} />}
-      {current !== null && <CurrentCard current={current} />}
+      {current !== null && <CurrentCard current={current} typical={slip.is_kind} />}
       {(slip.part === 'find' || slip.part === 'fix') && trace}
       {records}
       {live}
@@ -89,7 +89,7 @@ function EarlierVisit({ earlier }: { earlier: NonNullable<Slip['earlier']> }) {
   )
 }
 
-function CurrentCard({ current }: { current: OpenLine }) {
+function CurrentCard({ current, typical }: { current: OpenLine; typical: boolean }) {
   const marks = current.limits.map<Marks>((l) => ({ low: l.low, high: l.high, value: null, below: 0, above: 0 }))
   const extra = [current.expected_value, current.ghost?.median ?? null].filter((v) => v !== null)
   const domain = domainOf(marks, extra)
@@ -103,7 +103,7 @@ function CurrentCard({ current }: { current: OpenLine }) {
         {current.limits.map((l, n) => (
           <div key={l.profile + l.row} style={{ display: 'contents' }}>
             <span>
-              {KIND_WORDS[l.kind]}
+              {l.profile === 'typical' ? 'Typical' : KIND_WORDS[l.kind]}
               <small>{l.source}</small>
             </span>
             <span>
@@ -124,7 +124,7 @@ function CurrentCard({ current }: { current: OpenLine }) {
       <dl className="pairs">
         {current.expected !== null && (
           <>
-            <dt>maker's figure</dt>
+            <dt>{typical ? 'healthy ones, of the kind' : "maker's figure"}</dt>
             <dd>about {current.expected}</dd>
           </>
         )}

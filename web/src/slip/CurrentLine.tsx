@@ -5,7 +5,7 @@ import { ChipRow, Field } from '../entry'
 import { keyName, useKeySettings } from '../keys'
 import { KeyWord, LiveLine, Taken } from '../live'
 import { CurrentTitle } from './OpenList'
-import { Starts } from './Starts'
+import { FilePicker, Starts } from './Starts'
 import type { SlipWork } from './useSlipWork'
 
 export function CurrentLine({
@@ -27,7 +27,6 @@ export function CurrentLine({
           Near again ({keyName(keys.far)})
         </button>
       )}
-      {writes && mine && <KeyWord />}
       {writes && work.talks && !mine && (
         <p className="quiet">
           The live instruments are on another slip.{' '}
@@ -37,7 +36,10 @@ export function CurrentLine({
         </p>
       )}
       <Taken job={slip.id} />
-      <CurrentTitle current={current} slip={slip} />
+      <div className="asked">
+        {writes && mine && <KeyWord besides={current?.name ?? null} />}
+        <CurrentTitle current={current} slip={slip} />
+      </div>
       <Field
         ref={desk.field}
         job={slip.id}
@@ -51,21 +53,25 @@ export function CurrentLine({
         onMove={work.onMove}
         onFile={writes ? () => picker.current?.click() : undefined}
       />
-      <ChipRow
-        conditions={conditions}
-        row={current}
-        modes={slip.modes}
-        channels={slip.channels}
-        unit={current?.unit ?? null}
-        pathName={!work.padded ? null : work.path.now?.name || 'as set up'}
-        onChip={work.onChip}
-      />
-      <Starts
-        part={slip.part}
-        picker={picker}
-        onStart={(words) => desk.field.current?.begin(words)}
-        onFiles={work.onFiles}
-      />
+      <div className="under">
+        <ChipRow
+          conditions={conditions}
+          row={current}
+          modes={slip.modes}
+          channels={slip.channels}
+          unit={current?.unit ?? null}
+          pathName={!work.padded ? null : work.path.now?.name || 'as set up'}
+          onChip={work.onChip}
+        >
+          <Starts part={slip.part} planned={current !== null} onStart={(words) => desk.field.current?.begin(words)} />
+        </ChipRow>
+        {writes && (
+          <button type="button" className="link" onClick={() => picker.current?.click()}>
+            picture
+          </button>
+        )}
+      </div>
+      <FilePicker picker={picker} onFiles={work.onFiles} />
     </div>
   )
 }

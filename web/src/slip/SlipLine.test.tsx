@@ -59,7 +59,14 @@ const power = (reading: object = {}, line: Partial<Line> = {}) =>
   })
 
 function show(line: Line) {
-  const acts = { onWithdraw: vi.fn(), onReinstate: vi.fn(), onReplace: vi.fn(), onTick: vi.fn(), onPicture: vi.fn() }
+  const acts = {
+    onWithdraw: vi.fn(),
+    onReinstate: vi.fn(),
+    onReplace: vi.fn(),
+    onSetRight: vi.fn(),
+    onTick: vi.fn(),
+    onPicture: vi.fn(),
+  }
   const { container } = render(
     <ol>
       <SlipLine line={line} acts={acts} />

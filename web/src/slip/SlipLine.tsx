@@ -11,6 +11,9 @@ export interface LineActs {
   onReinstate: (line: Line) => void
   onReplace: (line: Line) => void
   onTick: (line: Line, settled: boolean) => void
+  onSetRight: (line: Line, told: Schemas['SetRightIn']) => void
+  /** What a repair can have touched, by its id. */
+  areas?: Record<string, string>
   onPicture: (line: Line) => void
   onPin?: (line: Line) => void
 }
@@ -128,8 +131,10 @@ function VerdictCells({ first, limit }: { first: Schemas['ReadingOut']; limit: S
   )
 }
 
+const TICKED: Record<string, string> = { wish: 'done', lock: 'safe again' }
+
 function Words({ line, acts, onOpen, open }: { line: Line; acts: LineActs; onOpen: () => void; open: boolean }) {
-  const ticks = ['wish', 'wait', 'clear'].includes(line.kind)
+  const ticks = ['wish', 'wait', 'clear', 'lock'].includes(line.kind)
   const story = line.story
   const detail = [
     story?.reason?.replace('_', ' '),
@@ -163,7 +168,7 @@ function Words({ line, acts, onOpen, open }: { line: Line; acts: LineActs; onOpe
             defaultChecked={line.settled}
             onChange={(e) => acts.onTick(line, e.target.checked)}
           />{' '}
-          {line.kind === 'wish' ? 'done' : 'settled'}
+          {TICKED[line.kind] ?? 'settled'}
         </label>
       ) : (
         <span />
@@ -186,6 +191,7 @@ function More({ line, acts, gone }: { line: Line; acts: LineActs; gone: boolean 
           <ReadingMore key={r.quantity} reading={r} />
         ))}
       </dl>
+      {!gone && line.story !== null && <SetRight line={line} acts={acts} />}
       <div className="acts">
         {!gone && (
           <>
@@ -214,6 +220,42 @@ function More({ line, acts, gone }: { line: Line; acts: LineActs; gone: boolean 
         )}
       </div>
     </div>
+  )
+}
+
+const KINDS = ['note', 'found', 'did', 'said', 'wish', 'wait', 'advice'] as const
+
+/** What kind of words it is, and what the repair that it tells can have changed: each in one tap. */
+function SetRight({ line, acts }: { line: Line; acts: LineActs }) {
+  const touches = line.kind === 'did' || line.kind === 'adjusted'
+  return (
+    <>
+      {line.kind !== 'picture' && line.kind !== 'struck' && (
+        <div className="acts">
+          <span className="quiet">It is:</span>
+          {KINDS.filter((kind) => kind !== line.kind).map((kind) => (
+            <button key={kind} type="button" className="link" onClick={() => acts.onSetRight(line, { kind })}>
+              {KIND_NAMES[kind]}
+            </button>
+          ))}
+        </div>
+      )}
+      {touches && acts.areas !== undefined && (
+        <label>
+          <span className="quiet">It can have changed</span>{' '}
+          <select value={line.story?.area ?? ''} onChange={(e) => acts.onSetRight(line, { area: e.target.value })}>
+            <option value="" disabled>
+              everything: nobody said
+            </option>
+            {Object.entries(acts.areas).map(([id, title]) => (
+              <option key={id} value={id}>
+                {title}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+    </>
   )
 }
 

@@ -95,7 +95,7 @@ function OpenSlip({ slip, item, onItem, late }: OpenSlipProps) {
               {work.problem.message}
             </p>
           )}
-          <Roll slip={slip} acts={{ ...work.acts, onPicture: setPicture }} />
+          <Roll slip={slip} acts={{ ...work.acts, onPicture: setPicture, areas: slip.areas }} />
           <ol>
             <Pending lines={work.pending} />
           </ol>

@@ -10,38 +10,57 @@ const STARTS: Record<PartKey, readonly string[]> = {
   out: ['advice', 'watch', 'note'],
 }
 
+/** Words that say outright which kind of line a text is. */
 interface StartsProps {
-  /** Opens the list of files when it is clicked. */
-  picker: RefObject<HTMLInputElement | null>
   part: string
+  /** There is a current line of the plan, which may be struck off. */
+  planned: boolean
   onStart: (words: string) => void
-  onFiles: (files: File[]) => void
 }
 
-export function Starts({ part, picker, onStart, onFiles }: StartsProps) {
+export function Starts({ part, planned, onStart }: StartsProps) {
   return (
-    <div className="starts">
+    <span className="starts">
       <span className="quiet">Or a line of words:</span>
+      {planned && (
+        <>
+          <button type="button" className="link" onClick={() => onStart('not fitted')}>
+            not fitted
+          </button>
+          <button type="button" className="link" onClick={() => onStart('not asked for')}>
+            not asked for
+          </button>
+        </>
+      )}
       {STARTS[part as PartKey].map((word) => (
         <button key={word} type="button" className="link" onClick={() => onStart(`${word} `)}>
           {word}
         </button>
       ))}
-      <button type="button" className="link" onClick={() => picker.current?.click()}>
-        picture or record
-      </button>
-      <input
-        ref={picker}
-        type="file"
-        multiple
-        accept="image/jpeg,image/png,image/webp,.csv,.sigmf-meta,.sigmf-data,.wav,.s1p,.s2p"
-        hidden
-        aria-label="Picture or record"
-        onChange={(e) => {
-          onFiles([...(e.target.files ?? [])])
-          e.target.value = ''
-        }}
-      />
-    </div>
+    </span>
+  )
+}
+
+interface FilePickerProps {
+  /** Opens the list of files when it is clicked. */
+  picker: RefObject<HTMLInputElement | null>
+  onFiles: (files: File[]) => void
+}
+
+/** A picture of the unit, or what an instrument saved. */
+export function FilePicker({ picker, onFiles }: FilePickerProps) {
+  return (
+    <input
+      ref={picker}
+      type="file"
+      multiple
+      accept="image/jpeg,image/png,image/webp,.csv,.sigmf-meta,.sigmf-data,.wav,.s1p,.s2p"
+      hidden
+      aria-label="Picture or record"
+      onChange={(e) => {
+        onFiles([...(e.target.files ?? [])])
+        e.target.value = ''
+      }}
+    />
   )
 }

@@ -1,7 +1,7 @@
 // What can be done to a line; each refreshes the slip it stands on.
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import type { RefObject } from 'react'
-import { api, dataOf } from '../api/client'
+import { api, dataOf, type Schemas } from '../api/client'
 import { outbox, type FieldHandle } from '../entry'
 import type { LineActs } from './SlipLine'
 
@@ -34,15 +34,21 @@ export function useLineActs(key: readonly unknown[], field: RefObject<FieldHandl
       dataOf(api.POST('/api/lines/{line_id}/settle', { params: { path: { line_id: id } }, body: { settled } })),
     onSettled: refresh,
   })
+  const right = useMutation({
+    mutationFn: ({ id, ...body }: { id: string } & Schemas['SetRightIn']) =>
+      dataOf(api.POST('/api/lines/{line_id}/set-right', { params: { path: { line_id: id } }, body })),
+    onSettled: refresh,
+  })
   const acts = {
     onWithdraw: (line, reason) => withdraw.mutate({ id: line.id, reason }),
     onReinstate: (line) => reinstate.mutate(line.id),
     onReplace: (line) => field.current?.begin(line.text, line.id),
+    onSetRight: (line, told) => right.mutate({ id: line.id, ...told }),
     onTick: (line, settled) => settle.mutate({ id: line.id, settled }),
   } satisfies Partial<LineActs>
   const takeBack = (...slip: Parameters<typeof newestLine>) => {
     const id = newestLine(...slip)
     if (id !== null) withdraw.mutate({ id, reason: 'retaken' })
   }
-  return { acts, takeBack, failed: withdraw.error ?? reinstate.error ?? settle.error }
+  return { acts, takeBack, failed: withdraw.error ?? reinstate.error ?? settle.error ?? right.error }
 }

@@ -20,6 +20,7 @@ export const KIND_NAMES: Record<string, string> = {
   changed: 'changed',
   picture: 'picture',
   clear: 'before power',
+  struck: 'struck off',
 }
 
 const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })

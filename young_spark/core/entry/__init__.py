@@ -9,9 +9,12 @@ from young_spark.core.entry.meaning import (
     Guard,
     Point,
     Repeated,
+    StoryKind,
     StoryLine,
 )
-from young_spark.core.entry.tokens import UNITS
+from young_spark.core.entry.repairs import without_costs
+from young_spark.core.entry.story_words import part_in, set_right
+from young_spark.core.entry.tokens import UNITS, Unclear
 from young_spark.core.entry.understanding import Meaning, Understanding, figure_words, understand
 
 __all__ = [
@@ -25,8 +28,13 @@ __all__ = [
     "Meaning",
     "Point",
     "Repeated",
+    "StoryKind",
     "StoryLine",
+    "Unclear",
     "Understanding",
     "figure_words",
+    "part_in",
+    "set_right",
     "understand",
+    "without_costs",
 ]

@@ -175,6 +175,8 @@ class StoryLine(Frozen):
     cost: float | None = None
     minutes: float | None = None
     area: str | None = None
+    area_by_hand: bool = False  # somebody said what it can change
+    was: tuple[str, ...] = ()  # the kinds that the line was taken for before a hand set it right
     adjuster: str | None = None
     value_found: str | None = None
     value_left: str | None = None

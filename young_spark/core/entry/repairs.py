@@ -47,6 +47,12 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
     return None, None
 
 
+def without_costs(words: str) -> str:
+    """The words without what it cost and how long it took: those are no concern of who reads what was done."""
+    plain = HOURS.sub("", MINUTES.sub("", MONEY.sub("", words)))
+    return re.sub(r"\s*,(?:\s*,)*\s*(?=$|,)", "", " ".join(plain.split())).strip(" ,;")
+
+
 def arrow(words: str) -> tuple[str, str] | None:
     """Both sides of an arrow."""
     parts = re.split(r"\s*(?:->|→)\s*", words, maxsplit=1)

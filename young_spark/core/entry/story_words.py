@@ -36,6 +36,7 @@ FIRST_WORDS: dict[str, StoryKind] = {
     "clear": "clear",
 }
 
+OWN_VERBS = {"replaced", "repaired", "adjusted"}
 _EXAMPLES: dict[StoryKind, str] = {
     "note": "note lamp flickers",
     "said": "said dead since the lamp was changed",
@@ -66,8 +67,12 @@ _AREAS = (
     ("bias", r"\bbias\b"),
     ("supply", r"\bfuse\b|\bsupply\b|\bregulator\b|\breverse\b"),
     ("audio", r"\baudio\b|\blimiter\b|\bdeviation\b"),
-    ("meter", r"\blamp\b|\bown meter\b|\bs-?meter\b|\bknob\b"),
+    (
+        "meter",
+        r"\blamps?\b|\bbulbs?\b|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b",
+    ),
     ("aerial", r"\baerial\b|\bfeeder\b|\bcoax\b"),
+    ("receiver", r"\breceiver\b|\bfront end\b|\bsquelch\b|\bif strip\b"),
 )
 
 
@@ -80,6 +85,8 @@ def read_story(text: str) -> StoryLine | None:
     if kind == "lock" and re.match(r"(?:det|line|volts|loop|range|time)", text[match.end() :], re.IGNORECASE):
         return None  # of a loop, not of the unit
     words = text[match.end() :].strip()
+    if words and match[1].lower() in OWN_VERBS:
+        words = text.strip()  # the word is what was done
     if not words:
         raise Unclear(f"What? For example '{_EXAMPLES[kind]}'.")
     if len(words) > 2000:
@@ -101,6 +108,20 @@ def told_apart(kind: StoryKind, words: str) -> StoryLine:
     if kind == "changed":
         return line.model_copy(update=_change(words))
     return line
+
+
+def part_in(line: StoryLine) -> str | None:
+    """The part that a line of words is about: what went out, what was turned, else the first part that it names."""
+    if line.part_out or line.adjuster:
+        return line.part_out or line.adjuster
+    named = re.search(rf"\b{PART}\b", line.words, re.IGNORECASE)
+    return named[0] if named else None
+
+
+def set_right(line: StoryLine, kind: StoryKind) -> StoryLine:
+    """The line as one of another kind, with what can be told apart in it; what it was taken for stays known. Raises
+    Unclear where the kind asks for more than its words say."""
+    return told_apart(kind, line.words).model_copy(update={"was": (*line.was, line.kind)})
 
 
 def area_of(words: str) -> str | None:

@@ -20,6 +20,7 @@ SAME_BAND = 0.05
 VERSION, DATE = "2026-1", "2026-11-01"
 # hands write one for the other
 _SAME = {"tube": "valve", "tubes": "valve", "valves": "valve", "antenna": "aerial", "metre": "m", "meter": "m"}
+OF_MANY = {"mobile", "base", "set", "rig", "transceiver", "handheld"}  # words that tell little of the kind
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
 
 
@@ -62,7 +63,6 @@ class KindRow(PlanRow):
                 power_setting=self.power_setting,
                 band_hz=(near * (1 - SAME_BAND), near * (1 + SAME_BAND)) if near else None,
             ),
-            words=TYPICAL,
             source=TYPICAL,
             date=DATE,
             confidence="check",
@@ -163,12 +163,13 @@ def kind_named(words: str) -> str | None:
     """The kind that the words of a check-in line say: of all names whose every word stands there, the one of the most
     words; None where none does."""
     there = _words(words)
-    best: tuple[int, str] | None = None
+    best: tuple[float, str] | None = None
     for kind_id, kind in kinds().items():
         for name in kind.names:
             wanted = _words(name)
-            if wanted <= there and (best is None or len(wanted) > best[0]):
-                best = (len(wanted), kind_id)
+            told = len(wanted) - len(wanted & OF_MANY) / 2
+            if wanted <= there and (best is None or told > best[0]):
+                best = (told, kind_id)
     return best[1] if best else None
 
 

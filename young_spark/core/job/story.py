@@ -4,7 +4,7 @@ import re
 from collections.abc import Sequence
 from typing import Literal
 
-from young_spark.core.entry import StoryLine
+from young_spark.core.entry import StoryLine, without_costs
 from young_spark.core.figure import Verdict
 from young_spark.core.ground import Frozen
 from young_spark.core.job.compared import Comparison
@@ -133,7 +133,7 @@ def _did(told: ToldLine) -> Sentence:
         text = f"{line.part_out} replaced by {line.part_in}"
         text += f": {REASON_WORDS[line.reason]}" if line.reason else ""
     else:
-        text = line.words.split(";")[0]
+        text = without_costs(line.words.split(";")[0])
     return Sentence(key=f"did-{told.id}", section="done", text=sentence_case(text))
 
 

@@ -79,14 +79,16 @@ def keying(
     seen: SeenOnAir,
     greatest_power_w: float | None,
     barred: str = "",
+    not_yet: str | None = None,
 ) -> Keying:
     """The word for the hand. `downs` holds earlier key-downs and the one that lasts; `wanted` counts the readings
     still to be taken in this one (below 0: nothing says) and `what` names them; `barred` is why it must not be
-    keyed at all."""
+    keyed at all, `not_yet` why nothing is to be keyed now though it might be (None: it is time)."""
     duty = shortest(duties)
     down = next((d for d in downs if d.ended is None), None)
     if down is None:
-        return _at_rest(now, downs, duty, first_key, wanted, what, barred)
+        rest = _at_rest(now, downs, duty, first_key, wanted, what, barred)
+        return Keying(word=None, why=not_yet) if rest.word == "KEY" and not_yet is not None else rest
     if barred:
         return Keying(word="UNKEY", why=barred)
     danger = _danger(seen, first_key, greatest_power_w)

@@ -43,6 +43,21 @@ def needs_no_carrier(row: PlanRow | None) -> bool:
     return row is not None and supply and row.state != "transmit" and row.mode is None
 
 
+def not_yet_keyed(
+    rows: Sequence[PlanRow], facts: Sequence[ReadingFact], current: PlanRow | None, *, high_voltage: bool
+) -> str | None:
+    """Why a unit is not to be keyed now: its line needs no carrier, or it was not powered yet as its kind asks; None
+    where it is time."""
+    if carrier_was_read(facts):
+        return "" if needs_no_carrier(current) else None
+    answered = {fact.plan_row for fact in facts}
+    first = [row for row in rows if row.first_power and row.state != "transmit"]
+    still = [row for row in first if row.id not in answered]
+    if still and (high_voltage or len(still) == len(first)):
+        return f"before the first key: {quantity(still[0].quantity).name.lower()}"
+    return "" if needs_no_carrier(current) else None
+
+
 def carrier_was_read(facts: Sequence[ReadingFact]) -> bool:
     """Whether this unit was keyed and read on this job before."""
     return any(f.quantity == "carrier_power" or f.conditions.state == "transmit" for f in facts)

@@ -15,6 +15,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.handback.models import SentenceEdit
 from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.models import Job
+from young_spark.server.library.services import TYPICAL
 from young_spark.server.readings.state import State, state_of
 from young_spark.server.records.services import heard_in_report, records_not_whole
 
@@ -113,7 +114,7 @@ class Report(Schema):
 
 def _limit(line: VerdictLine) -> LimitOut:
     return LimitOut(
-        kind=line.kind,
+        kind="typical of the kind" if line.profile == TYPICAL else line.kind,
         words=line.words,
         verdict=line.verdict,
         verdict_words=verdict_words(line),

@@ -59,6 +59,7 @@ class KeyClock:
             seen=SeenOnAir(power_w=now.get("power"), swr=swr_of(now) if self.up else None, modulated=modulated),
             greatest_power_w=place.state.model.greatest_power_w if place.state.model else None,
             barred=place.barred,
+            not_yet=place.not_yet,
         )
         if word != self.word:
             self.word = word

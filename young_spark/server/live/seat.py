@@ -9,7 +9,7 @@ from django.utils import timezone
 from young_spark.core.entry import EntryContext
 from young_spark.core.figure import Conditions, instrument_classes
 from young_spark.core.gear import PlanRow
-from young_spark.core.live import LookedFor, Wanted, carrier_was_read, looked_for
+from young_spark.core.live import LookedFor, Wanted, carrier_was_read, looked_for, not_yet_keyed
 from young_spark.core.path import Duty
 from young_spark.core.path.guard import duties as path_duties
 from young_spark.server.accounts.models import Person
@@ -54,6 +54,13 @@ class Seated:
         if self.state.locked_because:
             return f"not safe to power: {self.state.locked_because}"
         return self.guarded.barred if self.guarded is not None else ""
+
+    @property
+    def not_yet(self) -> str | None:
+        """Why nothing is to be keyed now; None where it is time."""
+        model = self.state.model
+        high_voltage = bool(model and model.high_voltage)
+        return not_yet_keyed(self.state.wanted, self.state.facts, self.row, high_voltage=high_voltage)
 
     @property
     def carrier_was_read(self) -> bool:

@@ -17,6 +17,7 @@ from young_spark.server.readings.schemas import (
     ChoiceOut,
     LineIn,
     LineOut,
+    SetRightIn,
     SettleIn,
     TextIn,
     UnderstoodOut,
@@ -134,6 +135,13 @@ def withdraw(request: SignedIn, line_id: UUID, data: WithdrawIn) -> LineOut:
 def reinstate(request: SignedIn, line_id: UUID) -> LineOut:
     """Put a line that was taken back onto the slip again."""
     return _one(services.put_back(actor=request.user, line=find_line(line_id)))
+
+
+@router.post("/lines/{line_id}/set-right", response=LineOut, operation_id="line_set_right")
+def set_right(request: SignedIn, line_id: UUID, data: SetRightIn) -> LineOut:
+    """Say what kind of words a line is, or what the repair that it tells can have changed."""
+    line = find_line(line_id)
+    return _one(services.set_right(actor=request.user, line=line, kind=data.kind, area=data.area))
 
 
 @router.post("/lines/{line_id}/settle", response=LineOut, operation_id="line_settle")

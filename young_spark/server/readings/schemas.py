@@ -1,6 +1,7 @@
 """What the web is told of lines and readings."""
 
 from datetime import datetime
+from typing import Literal
 from uuid import UUID
 
 from ninja import Field, Schema
@@ -122,6 +123,13 @@ class TextIn(Schema):
 
 class WithdrawIn(Schema):
     reason: str = Field("", max_length=200)
+
+
+class SetRightIn(Schema):
+    """What a line of words is, or what the repair that it tells can have changed, as a hand says."""
+
+    kind: Literal["note", "said", "wish", "found", "did", "wait", "arrived", "advice", "watch", "lock"] | None = None
+    area: str | None = Field(None, max_length=40)
 
 
 class SettleIn(Schema):

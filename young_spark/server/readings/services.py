@@ -6,10 +6,21 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
-from young_spark.core.entry import EntryContext, Meaning, Repeated, StoryLine, Understanding, figure_words
+from young_spark.core.entry import (
+    EntryContext,
+    Meaning,
+    Repeated,
+    StoryKind,
+    StoryLine,
+    Unclear,
+    Understanding,
+    figure_words,
+    part_in,
+)
+from young_spark.core.entry import set_right as words_set_right
 from young_spark.core.figure import Conditions, Measured
 from young_spark.core.gear import JobPart, PlanRow
-from young_spark.core.job import Placed, phases, placing, plans
+from young_spark.core.job import Placed, dependencies, phases, placing, plans
 from young_spark.core.judging import judge_reading
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -24,6 +35,9 @@ from young_spark.server.problems import Conflict, NotUnderstood, Refused, must_b
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.state import State, state_of
 from young_spark.server.writing import writing
+
+TOUCHING = ("did", "adjusted")
+MOST_LOOKED_AT = 400
 
 
 def same_or_conflict(line_id: uuid.UUID, raw: dict[str, Any]) -> Line | None:
@@ -103,10 +117,9 @@ def take_line(
         id=line_id, job=job, item=state.item, number=next_number(job), kind="reading",
         part=_part(state, story, meaning, place.row), phase=state.phase, text=text, raw=raw, by=actor,
     )  # fmt: skip
-    if story is not None:
-        line.kind, line.story = story.kind, story.model_dump(exclude_none=True)
-    else:
-        line.phase = state.phase_of(meaning.readings[0].quantity) if meaning else line.phase
+    _worded(line, story, state.item)
+    if story is None and meaning is not None:
+        line.phase = state.phase_of(meaning.readings[0].quantity)
     line.save()
     _follow(job, line)
     if meaning is not None:  # an adjustment that ended on a figure is words and a reading
@@ -193,6 +206,15 @@ def _chosen(meant: Understanding, sense: int | None) -> Meaning:
         answers = ", or ".join(choice.label for choice in meant.choices)
         raise NotUnderstood(" ".join(filter(None, (meant.question or "What was read?", answers))))
     return meant.meanings[number]
+
+
+def _worded(line: Line, story: StoryLine | None, item: Item | None) -> None:
+    """Give a line its words, and what somebody said before that the part in them can change."""
+    if story is None:
+        return
+    if story.kind in TOUCHING and (area := _area_said_before(story, item)) is not None:
+        story = story.model_copy(update={"area": area})
+    line.kind, line.story = story.kind, story.model_dump(exclude_none=True)
 
 
 def _part(state: State, story: StoryLine | None, meaning: Meaning | None, row: PlanRow | None) -> JobPart:
@@ -346,6 +368,40 @@ def put_back(*, actor: Person, line: Line) -> Line:
 def tick(*, actor: Person, line: Line, settled: bool) -> Line:
     """Tick a line off, or untick it."""
     return _refreshed(jobs.settle(actor=actor, line=line, settled=settled))
+
+
+@transaction.atomic
+def set_right(*, actor: Person, line: Line, kind: StoryKind | None, area: str | None) -> Line:
+    """Take a line of words for another kind, or say what its repair can have changed. What was typed stays as it was,
+    and what the line was taken for is kept with it. Raises Refused for a line of figures, or an area nobody knows."""
+    require_technician(actor)
+    if line.story is None:
+        raise Refused("That line is a figure: take it back, or replace it.")
+    if area is not None and area not in dependencies().areas:
+        raise Refused(f"There is no area '{area}'.")
+    story = StoryLine.model_validate(line.story)
+    try:
+        story = words_set_right(story, kind) if kind is not None else story
+    except Unclear as question:
+        raise Refused(str(question)) from question
+    if area is not None:
+        story = story.model_copy(update={"area": area, "area_by_hand": True})
+    line.kind, line.story = story.kind, story.model_dump(exclude_none=True)
+    line.save(update_fields=["kind", "story"])
+    return _refreshed(line)
+
+
+def _area_said_before(story: StoryLine, item: Item | None) -> str | None:
+    """What somebody said that the same part of the same model can change, the last time."""
+    part = part_in(story)
+    if part is None or item is None or not item.model or story.area is not None:
+        return None
+    said = Line.objects.filter(item__model=item.model, kind__in=TOUCHING, story__area_by_hand=True, withdrawn_at=None)
+    for told in said.order_by("-at").values_list("story", flat=True)[:MOST_LOOKED_AT]:
+        line = StoryLine.model_validate(told)
+        if (part_in(line) or "").lower() == part.lower():
+            return line.area
+    return None
 
 
 def _refreshed(line: Line) -> Line:

@@ -8,7 +8,7 @@ from threading import Lock
 from typing import cast
 from uuid import UUID
 
-from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, Point, StoryLine, figure_words
+from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, Point, StoryLine, figure_words, part_in
 from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
 from young_spark.core.gear import JobPart, Model, PlanRow
 from young_spark.core.job import Change, Pending, dependencies, phases, plans, still_pending
@@ -81,7 +81,7 @@ class State:
             Change(
                 order=line.number,
                 kind=CHANGE_KINDS[line.kind],
-                words=story.words,
+                words=part_in(story) or story.words.split(",")[0],
                 area=story.area,
                 condition=story.condition,
                 value=story.condition_value,

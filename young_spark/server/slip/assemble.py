@@ -11,9 +11,11 @@ from young_spark.core.job import (
     OpenLine,
     adjustment_warning,
     as_received,
+    dependencies,
     ghost,
     minutes_by_part,
     open_lines,
+    phases,
     row_label,
     spent,
     why_not_left,
@@ -75,6 +77,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         notes=[NoteOut(text=n.text, proven=n.proven) for n in model.notes] if model else [],
         cautions=list(model.cautions) if model else [],
         stages=_stages(state),
+        areas={name: area.title for name, area in dependencies().areas.items()},
         lines=[line_out(line, by_line.get(line.pk, []), state.stale if _proves(line) else {}) for line in state.lines],
         open_lines=_open_out(state, state.open_lines),
         next_row=state.next_row,
@@ -138,8 +141,10 @@ def _seen(story: StoryLine | None) -> str | None:
 def _open_by_part(state: State) -> dict[str, int]:
     if not state.rows:
         return {}  # nothing is claimed where nothing was planned
-    received = open_lines(state.wanted, "as_received", state.facts, state.stale)
     left = open_lines(state.wanted, "as_left", state.facts, state.stale)
+    if phases.touched(state.changes):
+        return {"prove": len(left)}  # what was not read before is received no more
+    received = open_lines(state.wanted, "as_received", state.facts, state.stale)
     first = sum(1 for o in received if o.row.first_power)
     return {"in": first, "find": len(received) - first, "prove": len(left)}
 

@@ -129,6 +129,7 @@ class SlipOut(Schema):
     notes: list[NoteOut]
     cautions: list[str]
     stages: list[StageOut]
+    areas: dict[str, str]  # what a repair can have touched, by its id
     lines: list[LineOut]
     open_lines: list[OpenLineOut]
     next_row: str | None  # the open line that comes next: forwards from what was read last

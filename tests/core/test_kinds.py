@@ -1,0 +1,62 @@
+"""Kinds of gear: units that nobody described, told in one line, and what they get for it."""
+
+import pytest
+
+from young_spark.core.gear import gear_of, kind_named, kinds, models, rated_in
+from young_spark.core.judging import channel_plans, profiles
+from young_spark.core.trace import chain_names
+
+# a line of check-in, the kind that a colleague would call it, and what it should give in W
+LINES = [
+    ("old AM cb", "cb-am-mobile", 4), ("27 MHz AM/FM mobile", "cb-am-fm-mobile", 4),
+    ("SSB base station", "cb-am-ssb-mobile", 4), ("cb fm set", "cb-fm-mobile", 4),
+    ("hand held walkie talkie", "cb-fm-handheld", 4), ("tube base CB", "cb-valve-base", 4),
+    ("10 metre all mode 25w", "ten-metre-mobile", 25), ("UHF handheld 5W", "uhf-cb", 5),
+    ("taxi VHF mobile", "vhf-uhf-fm-mobile", 25), ("HF transceiver 100 W", "hf-solid-state", 100),
+    ("HF/VHF 100W rig", "hf-vhf", 100), ("hybrid with valve finals", "hf-hybrid", 100),
+    ("plate modulated valve AM transmitter", "valve-am-transmitter", 50), ("two-valve linear 800w", "valve-linear", 800),
+    ("mobile linear", "transistor-linear", 100), ("homebrew QRP kit", "home-built", 5),
+    ("scanner", "receiver", None), ("whip and mag mount", "aerial-feeder", None),
+    ("1kW tube amp", "valve-linear", 1000),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("line", "kind", "watts"), LINES)
+def test_a_line_says_its_kind_and_the_kind_brings_its_plan(line, kind, watts):
+    assert kind_named(line) == kind
+    unit = gear_of(kind, rated_in(line), models())
+    assert unit.rated_w == watts and unit.kind_id == kind
+    assert unit.plan and unit.cautions and unit.stages and unit.greatest_power_w > 0
+    assert not unit.high_voltage or any("kills" in caution for caution in unit.cautions)
+    assert unit.greatest_power_w >= (watts or 0)
+
+
+@pytest.mark.parametrize("name", list(kinds()))
+def test_a_kind_is_whole(name):
+    kind = kinds()[name]
+    unit = kind.as_model(name)
+    assert len({row.id for row in unit.plan}) == len(unit.plan)
+    assert set(unit.profiles) <= set(profiles()) and (unit.channel_plan or "us-27mhz") in channel_plans()
+    assert unit.chain is None or unit.chain in chain_names()
+    for row in unit.plan:
+        assert row.channel is None or unit.channel_plan is not None, row.id
+        limit = next((r for r in unit.typical.rows if r.id == row.id), None) if unit.typical else None
+        assert limit is None or row.expected is None or limit.low <= row.expected <= limit.high, row.id
+    if unit.high_voltage:
+        first = [row for row in unit.plan if row.first_power]
+        assert first and all(row.quantity.endswith("_voltage") or row.quantity.startswith("grid") for row in first)
+
+
+@pytest.mark.parametrize("name", [name for name, kind in kinds().items() if kind.rated_w])
+def test_what_is_due_grows_with_what_it_should_give(name):
+    kind = kinds()[name]
+    small, large = kind.as_model(name, 10.0), kind.as_model(name, 20.0)
+    powers = [r for r in small.plan if r.quantity in {"carrier_power", "peak_envelope_power"}]
+    assert powers and large.greatest_power_w == pytest.approx(2 * small.greatest_power_w)
+    for row in powers:
+        assert large.row(row.id).expected == pytest.approx(2 * row.expected)
+
+
+def test_a_name_of_earlier_versions_is_still_known_and_nonsense_is_not():
+    assert gear_of("any-27-am-fm", None, models()).kind_id == "cb-am-fm-mobile"
+    assert gear_of("no-such-thing", None, models()) is None and kind_named("old thing from the barn") is None
