@@ -31,6 +31,7 @@ def hands(site):
 
 def open_slip(page, words: str, part: str = "Find") -> None:
     check_in(page, words)
+    take(page, "standby 120ma")  # nothing is to be keyed that was not powered yet
     page.get_by_role("group", name="Parts of the job").get_by_role("button", name=part).click()
     page.locator(".now").get_by_text("Carrier power").first.wait_for()
     expect(page.locator("[data-word=KEY]")).to_be_visible()

@@ -36,7 +36,7 @@ export function BenchSide({ live, slip, current, item, onItem, onStage, records,
       {path}
       {slip.retest.length > 0 && (
         <section className="card">
-          <h2>Proof went stale: measure again</h2>
+          <h2>To measure again</h2>
           <ul>
             {slip.retest.map((r) => (
               <li key={r}>{r}</li>

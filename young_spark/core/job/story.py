@@ -63,7 +63,7 @@ def draft(
     unit not safe to power as it leaves."""
     kinds = ("said", "wish", "found", "stage", "did", "adjusted", "advice", "struck", "note")
     by_kind = {kind: [t for t in told if t.line.kind == kind] for kind in kinds}
-    touched = " ".join(t.line.words for t in (*by_kind["did"], *by_kind["adjusted"]))
+    touched = touched_words([t.line for t in told])
     untried = [t for t in by_kind["note"] if NOT_TRIED.search(t.line.words)]
     sentences = [
         *(_said(t) for t in by_kind["said"]),
@@ -100,14 +100,19 @@ def _said(told: ToldLine) -> Sentence:
 def _wish(told: ToldLine, touched: str) -> Sentence:
     """A wish and what became of it: one to leave a thing alone is kept where nothing was done to it."""
     wish = told.line.words.strip().rstrip(".")
-    leave = LEAVE_ALONE.match(wish)
-    if told.settled:
-        done = "done"
-    elif leave is not None and not _names_any_of(touched, leave["what"]):
-        done = "kept as it was"
-    else:
-        done = "not done"
+    done = "done" if told.settled else "kept as it was" if is_kept(wish, touched) else "not done"
     return Sentence(key=f"wish-{told.id}-{done}", section="complaint", text=f"You asked: “{wish}” – {done}.")
+
+
+def is_kept(wish: str, touched: str) -> bool:
+    """Whether a wish to leave a thing alone is kept: no words of what was done name it."""
+    leave = LEAVE_ALONE.match(wish.strip())
+    return leave is not None and not _names_any_of(touched, leave["what"])
+
+
+def touched_words(told: Sequence[StoryLine]) -> str:
+    """All words of what was repaired and turned."""
+    return " ".join(line.words for line in told if line.kind in {"did", "adjusted"})
 
 
 def _names_any_of(words: str, wanted: str) -> bool:
@@ -159,10 +164,10 @@ def _results(unit: str, compared: Sequence[Comparison], not_measured: Sequence[s
         names = ", ".join(f"{c.name.lower()} ({c.after}, {c.after_words.lower()})" for c in outside)
         text = f"As it leaves, {unit} is outside a limit in: {names}."
     elif len(unjudged) == len(left):
-        text = f"As it leaves, {unit} was measured at {points}; there is nothing to judge them by."
+        text = f"As it leaves, {unit} was measured at {points}; nothing says what is due there."
     else:
         text = f"As it leaves, {unit} was measured at {points} and none is outside a limit"
-        text += f"; {len(unjudged)} of them have nothing to be judged by." if unjudged else "."
+        text += f"; for {len(unjudged)} of them nothing says what is due." if unjudged else "."
     return [Sentence(key=f"result-{len(left)}-{len(outside)}-{len(unjudged)}", section="result", text=text)]
 
 

@@ -11,7 +11,7 @@ from uuid import UUID
 from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, Point, StoryLine, figure_words, part_in
 from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
 from young_spark.core.gear import JobPart, Model, PlanRow
-from young_spark.core.job import Change, Pending, dependencies, phases, plans, still_pending
+from young_spark.core.job import Change, Pending, dependencies, phases, plans, still_pending, story
 from young_spark.core.judging import ChannelPlan, channel_plans, mapped, read_selector, verdict_words
 from young_spark.core.path import Path
 from young_spark.server.benches.services import in_use
@@ -175,7 +175,9 @@ class State:
     @cached_property
     def unsettled(self) -> tuple[str, ...]:
         """What was asked for and is not settled, in words."""
-        return tuple(s.words for line, s in self.stories if line.kind in SETTLED_SINGLY and line.settled_at is None)
+        touched = story.touched_words([told for _, told in self.stories])
+        pending = (told for line, told in self.stories if line.kind in SETTLED_SINGLY and line.settled_at is None)
+        return tuple(told.words for told in pending if not story.is_kept(told.words, touched))
 
     @cached_property
     def next_row(self) -> str | None:
