@@ -135,8 +135,11 @@ def _concerns(key: str, quantity: str) -> bool:
 
 def from_an_open_line(quantity: str, address: dict[str, object], ground: Ground) -> None:
     """What an open line of the quantity adds to what is open after all that was said."""
+    like = "frequency_error" if quantity == "carrier_frequency" else quantity  # its sums give the error beside it
     for line in ground.lines:
-        if line.get("quantity") == quantity and all(str(address[k]) == str(v) for k, v in line.items() if k in address):
+        if line.get("quantity") in {quantity, like} and all(
+            str(address[k]) == str(v) for k, v in line.items() if k in address
+        ):
             for key, value in line.items():
                 if key not in {"id", "quantity"} and not _is_said_otherwise(key, address):
                     address.setdefault(key, value)

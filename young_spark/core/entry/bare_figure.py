@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+from young_spark.core.entry.address import NOT_AT_A_CHANNEL, OF_A_PART, OF_A_SUPPLY
 from young_spark.core.entry.by_unit import (
     OF_OHMS,
     POWERS,
@@ -82,16 +83,17 @@ def _at_a_place(item: Item, ground: Ground, beside: Beside) -> str | None:
 def _counted(item: Item, ground: Ground, beside: Beside) -> str | None:
     """A counter's figure; one that may as well say where the hand is would be a false zero error, and is asked."""
     if ground.wants == "carrier_frequency" and not beside.others and item.fact.value > 0:
-        return _in_hertz(item, 1e6 if item.fact.value < LEAST_KHZ else 1e3)
+        return in_hertz(item, 1e6 if item.fact.value < LEAST_KHZ else 1e3)
     if ground.as_carrier(item.fact) is not None:
         few = item.fact.decimals < COUNTED_TO and not item.address.get("heat")
-        return ASKED if few and not beside.others else _in_hertz(item, 1e6)
+        return ASKED if few and not beside.others else in_hertz(item, 1e6)
     if item.fact.decimals and item.fact.value >= LEAST_KHZ and ground.wants is None:
-        return _in_hertz(item, 1e3)
+        return in_hertz(item, 1e3)
     return None
 
 
-def _in_hertz(item: Item, factor: float) -> str:
+def in_hertz(item: Item, factor: float) -> str:
+    """A counter's figure in Hz, and what it then is."""
     item.fact = replace(item.fact, unit="Hz", value=item.fact.value * factor, factor=factor)
     return "carrier_frequency"
 
@@ -118,7 +120,7 @@ def _of_the_one_unit(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 def _counted_cold_and_hot(item: Item, ground: Ground, beside: Beside) -> str | None:
     heated = ground.wants is None and item.address.get("heat") and item.fact.decimals >= COUNTED_TO - 1
-    return _in_hertz(item, 1e6) if heated else None
+    return in_hertz(item, 1e6) if heated else None
 
 
 def _where_nothing_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -129,6 +131,21 @@ def _where_nothing_is_wanted(item: Item, ground: Ground, beside: Beside) -> str 
     if item.address.get("state") and item.fact.value < MOST_BARE_A:
         return "supply_current"
     return "dc_voltage" if ground.hand.get("place") else ASKED
+
+
+def _elsewhere(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'ch1 3.8' where amps or ohms are wanted: those stand at no channel, so that it is what was read before, or what
+    is wanted there."""
+    said = {key: item.address[key] for key in ("channel", "frequency_hz") if key in item.address}
+    if str(band := item.address.get("band") or "").rstrip("m").isdigit():
+        said["frequency_hz"] = ground.frequency_of_band(str(band))
+    if not said or ground.wants not in OF_A_SUPPLY | NOT_AT_A_CHANNEL | OF_A_PART:
+        return None
+    there = {str(line["quantity"]) for line in ground.lines if said.items() <= line.items()}
+    last = ground.last[0] if ground.last else None
+    if last is not None and last not in OF_A_SUPPLY | NOT_AT_A_CHANNEL | OF_A_PART:
+        return last if last in there or not there else ASKED
+    return there.pop() if len(there) == 1 else ASKED
 
 
 def _of_a_setting(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -239,5 +256,5 @@ AT_A_PLACE: tuple[Rule, ...] = (
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
     _at_a_place, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
-    _where_nothing_is_wanted, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _where_nothing_is_wanted, _volts_of_the_supply, _elsewhere, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -56,9 +56,11 @@ INSIDE = {
 }  # fmt: skip
 WORN = {"½": ".5", "¼": ".25", "¾": ".75"}  # signs of a single key
 _UNIT = "|".join(sorted(map(re.escape, UNITS), key=len, reverse=True))
-_BEFORE_A_UNIT = r"(?= ?(?:k?w|m?v|[km]?hz|ma|ω)(?![a-z]))"
+_BEFORE_A_UNIT = r"(?= ?(?:v|[km]?hz|ω)(?![a-z]))"
+_BEFORE_WATTS = r"(?= ?k?w(?![a-z]))"  # of one digit only: '80 110w' is a band and its watts
 _THOUSANDS = (
     rf"\d{{1,3}}(?:,\d{{3}})+(?!\d)(?:\.\d+)?|\d{{1,3}}\.\d{{3}}\.\d{{3}}|\d{{1,3}}(?: \d{{3}})+{_BEFORE_A_UNIT}"
+    rf"|\d \d{{3}}{_BEFORE_WATTS}"
 )
 _NUMBER = rf"[+-]?(?:{_THOUSANDS}|\d+(?:[.,]\d+)?|[.,]\d+)"
 FIGURE = re.compile(

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Item
-from young_spark.core.entry.sentence import Sentence
+from young_spark.core.entry.sentence import FALLS, Sentence
 from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.entry.which_quantity import ELECTRODE_OF
 
@@ -42,10 +42,19 @@ def bind_names(s: Sentence) -> None:
         if (switch := SWITCHES.get(s.facts[name].text)) is not None:
             item.address.setdefault("detector", switch)
         s.take(name)
+    _both_ends(s)
     for name in names:  # two words for one figure: 'carrier … suppression', 'power output'
         if name not in s.taken and _says_the_same(s, name):
             s.take(name)
             _more_exactly(s, name)
+
+
+def _both_ends(s: Sentence) -> None:
+    """'100w forward drops to 25w': what is named once fell."""
+    for left, right in zip(s.items, s.items[1:], strict=False):
+        between = {s.facts[n].text for n in range(left.at + 1, right.at)}
+        if between & FALLS and right.quantity is None and left.fact.unit == right.fact.unit:
+            right.quantity = left.quantity
 
 
 def _coarse_and_counted(s: Sentence) -> None:

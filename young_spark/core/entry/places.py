@@ -3,7 +3,7 @@
 A part's or a test point's own name needs no list: letters and digits are one."""
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 
 from young_spark.core.entry.vocabulary import vocabulary
@@ -26,7 +26,17 @@ JUNCTIONS = {"be": "base-emitter", "bc": "base-collector", "ce": "collector-emit
              "cb": "base-collector", "ec": "collector-emitter"}  # fmt: skip
 OF_A_TRANSISTOR = re.compile(r"(?:q|tr|t)\d")
 OF_A_DIODE = re.compile(r"(?:d|zd)\d")
+# what a part is called, before the letters that such parts have
+CALLED = re.compile(
+    r"(?:(?:bias|ref|reference|keying|switching|switch|detector|rf|audio|af|series|input|output|feedback|clamp|"
+    r"protection|reverse|steering|emitter|base|collector|gate|drain|source|mains|smoothing|coupling|bypass) )?"
+    r"(?:(?:transistor|fet|mosfet) (?=(?:q|tr|t)\d)|(?:diode|zener) (?=z?d\d)|resistor (?=r\d)|cap(?:acitor)? (?=c\d)|"
+    r"(?:valve|tube) (?=v\d)|(?:inductor|coil|choke) (?=(?:l|rfc)\d)|relay (?=(?:rl|ry|k)\d)|"
+    r"(?:trimmer|pot) (?=(?:vr|rv|tc|vc)\d)|chip (?=(?:ic|u)\d)|"
+    r"(?:driver|final|buffer|mixer|pre-?driver|regulator|reg) (?=(?:q|tr|v|ic|u)\d))"
+)
 STAGES = {
+    "reg",
     "regulator",
     "driver",
     "buffer",
@@ -82,6 +92,8 @@ def _rail(rest: str) -> Place | None:
     what = {"reg": "regulator"}.get(found["what"], found["what"])
     of = (found["of"] or "").upper()
     name = f"{found['sign'] or ''}{volts} V {of}{what}"
+    if way := re.match(r" (in|out)(?:put)?(?![\w])", rest[found.end() :]):
+        return Place(found[0] + way[0], name, f"{name} {way[1]}put")
     return Place(found[0], name, name)
 
 
@@ -122,6 +134,9 @@ def _electrode_of(rest: str) -> Place | None:
 
 
 def _part(rest: str) -> Place | None:
+    """A part by its name, with the words that say what it is: 'ref diode d9', 'driver q21'."""
+    if (called := CALLED.match(rest)) is not None and (named := _part(rest[called.end() :])) is not None:
+        return replace(named, typed=called[0] + named.typed)
     found = re.match(rf"(?:{_RELATION})?(?P<part>{PART})(?![\w.])(?: (?P<to>to) (?P<last>{PART})(?![\w.]))?", rest)
     if found is None:
         return None
@@ -184,6 +199,8 @@ def _named(rest: str) -> Place | None:
 def _part_of(name: str, typed: str, behind: str) -> tuple[str, int]:
     """The whole name of a point with what stands behind it, and how long that was typed; its number, a way in or out, a
     side, an electrode."""
+    if pin := re.match(r" pin (\d+)(?![\w.])", behind):
+        return f"{name} pin {pin[1]}", pin.end()
     if name == "fuse" and (side := re.match(r" (in|out)(?= ?[+-]?[\d.])", behind)):
         return f"{'before' if side[1] == 'in' else 'after'} the fuse", side.end()
     if (typed in STAGES or name == "air") and (side := re.match(r" (in|out|input|output)(?![\w])", behind)):

@@ -28,6 +28,7 @@ def bind_places(s: Sentence) -> None:
     for n in s.free("where", "how", "place", "item"):
         fact = s.facts[n]
         keys.setdefault(fact.kind if fact.kind in {"place", "item"} else fact.of, []).append(n)
+    _metres_of_cable(s)
     _own_frequencies(s)
     _beside_a_result(s)
     for key, found in keys.items():
@@ -58,7 +59,7 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
 def _places(s: Sentence, found: list[int]) -> list[int]:
     """The places that figures stand at: none behind a 'no', none where nothing of the line is read inside of the unit.
     More of them than figures and results is a point that has no name here ('junction of r4 and r5')."""
-    found = [n for n in found if not s.has_text(n - 1, "no")]
+    found = [n for n in found if not s.has_text(n - 1, "no", "by")]
     if s.items and not _concerned(s, "place"):
         return []
     heads = {str(value_of(s, n)) for n in found if not s.facts[n].follows}
@@ -164,6 +165,12 @@ def _own_frequencies(s: Sentence) -> None:
         for other in others:
             other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
         s.drop(item)
+
+
+def _metres_of_cable(s: Sentence) -> None:
+    """'coax 11m loss 4.2db': how long it is, and no band."""
+    if any(f.kind == "item" and f.is_ == "cable" for f in s.facts) and len(s.items) > 1:
+        s.items = [i for i in s.items if not (i.fact.unit == "m" and i.quantity is None)]
 
 
 def _beside_a_result(s: Sentence) -> None:

@@ -69,10 +69,14 @@ class _Results:
 
     def _as_a_quantity(self, n: int, result: str, is_side: bool) -> bool:
         name = self._name_of(n)
-        if name is None or result in ONLY_OF_PARTS:
+        if name is None or result in ONLY_OF_PARTS or (result in OF_NOTHING and self._is_of_a_knob(name)):
             return False
         self._of_quantity(n, name, result)
         return True
+
+    def _is_of_a_knob(self, name: int) -> bool:
+        """'squelch open hiss none': how the knob stands, and no level that opens it."""
+        return self.s.facts[name].of in {"squelch_open", "squelch_close"}
 
     def _as_a_place(self, n: int, result: str, is_side: bool) -> bool:
         place = self._place_of(n)

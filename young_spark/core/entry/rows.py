@@ -11,7 +11,16 @@ LEAST_ROW = 2  # pairs in a row without a name
 
 def find_rows(s: Sentence) -> None:
     """Every row that the text holds; each figure gets the point that it stands at."""
-    for row in (_pins, _slashed_channels, _every_other, _parts_alike, _lone_places, _seconds, _rows_in_and_out):
+    for row in (
+        _pins,
+        _slashed_channels,
+        _every_other,
+        _parts_alike,
+        _bands_before_watts,
+        _lone_places,
+        _seconds,
+        _rows_in_and_out,
+    ):
         row(s)
 
 
@@ -115,6 +124,15 @@ def _lone_places(s: Sentence) -> None:
         if not elsewhere:
             s.shared |= dict([place])
         s.drop(item)
+
+
+def _bands_before_watts(s: Sentence) -> None:
+    """'10 38w' on a set of the short waves: a band and its power."""
+    for left, right in list(zip(s.items, s.items[1:], strict=False)):
+        watts = right.fact.unit == "W" and right.at == left.at + 1
+        if watts and left.fact.unit is None and not s.ground.channel_hz and _band(s, left.fact):
+            right.address.setdefault("band", f"{int(left.fact.value)}m")
+            s.drop(left)
 
 
 def _place_of(s: Sentence, fact: Fact, others: list[Item]) -> tuple[str, object] | None:

@@ -4,7 +4,7 @@ place and what the slip wants."""
 import re
 from collections.abc import Callable, Sequence
 
-from young_spark.core.entry.bare_figure import ASKED, bare
+from young_spark.core.entry.bare_figure import ASKED, LEAST_KHZ, bare, in_hertz
 from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, place_of, power_there
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
@@ -62,6 +62,8 @@ def _named_beside(item: Item, items: Sequence[Item]) -> str | None:
 def by_its_unit(quantity: str, item: Item, ground: Ground) -> str:
     """What a named figure is once its unit is looked at: an electrode's volts or amps, a carrier and no error."""
     unit = item.fact.unit or ""
+    if unit in ELECTRODE_OF.get(quantity, {}) and unit == "V" and (item.is_rf or item.form == "ac"):
+        return "ac_voltage"
     if unit in ELECTRODE_OF.get(quantity, {}):
         return ELECTRODE_OF[quantity][unit]
     if quantity == "hum_and_noise" and unit == "V" and not place_of(item):
@@ -73,6 +75,10 @@ def by_its_unit(quantity: str, item: Item, ground: Ground) -> str:
 
 
 def _error(item: Item, ground: Ground) -> str | None:
+    """A figure that is called a frequency is a count where no error is wanted, and no channel says what from."""
+    counted = ground.wanted_at_all("carrier_frequency") and not ground.wanted_at_all("frequency_error")
+    if counted and item.fact.unit is None and item.fact.value > 0 and not item.fact.signed:
+        return in_hertz(item, 1e6 if item.fact.value < LEAST_KHZ else 1e3)
     return "carrier_frequency" if ground.as_carrier(item.fact) is not None else None
 
 
