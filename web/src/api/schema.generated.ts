@@ -537,6 +537,26 @@ export interface paths {
         patch: operations["item_change"];
         trace?: never;
     };
+    "/api/items/{item_id}/model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep As Model
+         * @description Keep a unit as a model of this shop: the next one opens with what this one taught.
+         */
+        post: operations["item_keep_as_model"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/pin": {
         parameters: {
             query?: never;
@@ -3170,6 +3190,11 @@ export interface components {
             /** Rated W */
             rated_w?: number | null;
         };
+        /** KeepAsModelIn */
+        KeepAsModelIn: {
+            /** Name */
+            name: string;
+        };
         /** PinIn */
         PinIn: {
             /** Lines */
@@ -5661,6 +5686,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ItemChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipOut"];
+                };
+            };
+        };
+    };
+    item_keep_as_model: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepAsModelIn"];
             };
         };
         responses: {

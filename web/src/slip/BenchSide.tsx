@@ -268,6 +268,7 @@ function UnitCard({ slip, item, onItem }: { slip: Slip; item: string | null; onI
       {slip.ceiling !== null && slip.spent > slip.ceiling && (
         <p className="caution">Over the owner's ceiling of {slip.ceiling}: stop, and ask the owner.</p>
       )}
+      {slip.model !== null && <KeepAsModel key={unit.id} slip={slip} unit={unit} item={item} />}
       <AnotherItem slip={slip} item={item} />
     </section>
   )
@@ -319,6 +320,34 @@ function Selector({ slip, unit, item }: { slip: Slip; unit: Slip['items'][number
         </details>
       </dd>
     </>
+  )
+}
+
+/** One tap, and the next unit like it opens with what this one taught. */
+function KeepAsModel({ slip, unit, item }: { slip: Slip; unit: Schemas['ItemOut']; item: string | null }) {
+  const { keepAsModel } = useJobMutations(slip.id, item)
+  const [name, setName] = useState(unit.name)
+  return (
+    <form
+      className="entry"
+      onSubmit={(e) => {
+        e.preventDefault()
+        keepAsModel.mutate({ id: unit.id, name })
+      }}
+    >
+      <input
+        className="small-input"
+        aria-label="Its name as a model"
+        value={name}
+        maxLength={100}
+        onChange={(e) => setName(e.target.value)}
+      />{' '}
+      <button type="submit" className="link">
+        {slip.is_kind ? 'Keep as a model' : 'Keep what it taught'}
+      </button>
+      {keepAsModel.isSuccess && <span role="status"> kept</span>}
+      {keepAsModel.error !== null && <p role="alert">{keepAsModel.error.message}</p>}
+    </form>
   )
 }
 

@@ -1,6 +1,7 @@
 // What changes a job; each answer is the slip as it then stands.
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, dataOf, type Schemas } from '../api/client'
+import { libraryOptions } from '../api/queries'
 
 /** Changes of a job and its items. */
 export function useJobMutations(job: string, item: string | null) {
@@ -48,5 +49,13 @@ export function useJobMutations(job: string, item: string | null) {
       dataOf(api.POST('/api/jobs/{job_id}/hand-back', { params: { path }, body: { back } })),
     onSuccess,
   })
-  return { change, changeItem, addItem, addPicture, handBack }
+  const keepAsModel = useMutation({
+    mutationFn: ({ id, name }: { id: string; name: string }) =>
+      dataOf(api.POST('/api/items/{item_id}/model', { params: { path: { item_id: id } }, body: { name } })),
+    onSuccess: (slip) => {
+      onSuccess(slip)
+      void queries.invalidateQueries({ queryKey: libraryOptions.queryKey })
+    },
+  })
+  return { change, changeItem, keepAsModel, addItem, addPicture, handBack }
 }

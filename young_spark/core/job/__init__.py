@@ -5,6 +5,7 @@ from young_spark.core.job.change import Change, dependencies
 from young_spark.core.job.compared import Comparison, compare, what_was_not_measured, where_words
 from young_spark.core.job.costs import Cost, costs, spent
 from young_spark.core.job.history import Ghost, ghost, minutes_by_part
+from young_spark.core.job.keeping import as_model
 from young_spark.core.job.placing import Placed
 from young_spark.core.job.plans import (
     OpenLine,
@@ -31,6 +32,7 @@ __all__ = [
     "ReadingFact",
     "adjustment_warning",
     "as_left",
+    "as_model",
     "as_received",
     "compare",
     "costs",

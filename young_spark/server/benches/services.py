@@ -32,7 +32,7 @@ from young_spark.server.benches.models import JobPath, SavedBench
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.jobs.services import add_story
-from young_spark.server.library.services import gear
+from young_spark.server.library.own_models import gear
 from young_spark.server.problems import Conflict, Refused
 
 LARGEST_LOSS_FILE = 4 << 20

@@ -7,13 +7,13 @@ from django.db import transaction
 from django.db.models import Max, Q, QuerySet
 from django.utils import timezone
 
-from young_spark.core.gear import UNNAMED, kind_named, models, rated_in
+from young_spark.core.gear import UNNAMED, kind_named, rated_in
 from young_spark.core.judging import BadSelector, read_selector
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job, Line, Part
-from young_spark.server.library.services import gear
+from young_spark.server.library.own_models import gear, known_models
 from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 
@@ -23,8 +23,9 @@ RETAKEN = "retaken"
 def model_named(words: str) -> str:
     """The library's model whose maker and name stand in the words, or an empty string."""
     plain = re.sub(r"[^a-z0-9]", "", words.lower())
-    named = {re.sub(r"[^a-z0-9]", "", m.title.lower()): key for key, m in models().items() if not m.generic}
-    short = {re.sub(r"[^a-z0-9]", "", m.name.lower()): key for key, m in models().items() if not m.generic}
+    known = known_models()
+    named = {re.sub(r"[^a-z0-9]", "", m.title.lower()): key for key, m in known.items() if not m.generic}
+    short = {re.sub(r"[^a-z0-9]", "", m.name.lower()): key for key, m in known.items() if not m.generic}
     for table in (named, short):
         for name, key in sorted(table.items(), key=lambda pair: -len(pair[0])):
             if name in plain:

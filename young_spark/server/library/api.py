@@ -10,12 +10,13 @@ from ninja import Field, Router, Schema
 
 from young_spark.core.figure import format_value
 from young_spark.core.figure import instruments as classes
-from young_spark.core.gear import Model, kinds, models
+from young_spark.core.gear import Model, kinds
 from young_spark.core.ground import OutOfDomain, shipped_text
 from young_spark.core.judging import CHECK_LOCALLY, Profile, channel_plans, profiles, row_words
 from young_spark.core.measures.quick_sums import QUICK_SUMS, QuickSum
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.library.models import ShopInstrument
+from young_spark.server.library.own_models import known_models
 from young_spark.server.library.services import (
     OWN_PROFILES,
     keep_profile,
@@ -170,7 +171,7 @@ def library(request: SignedIn) -> Library:
     today, own, unread = timezone.now().date(), own_profiles(), not_understood()
     return Library(
         models=[
-            *(_model_out(name, model) for name, model in models().items()),
+            *(_model_out(name, model) for name, model in known_models().items()),
             *(_model_out(name, kind.as_model(name)) for name, kind in kinds().items()),
         ],
         instruments=[_instrument_out(row, today) for row in ShopInstrument.objects.order_by("kind", "name")],

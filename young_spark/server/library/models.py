@@ -71,6 +71,7 @@ class OwnText(models.Model):
 
         LIMITS = "limits"
         CHAINS = "chains"
+        MODELS = "models"
 
     kind = models.CharField(max_length=12, choices=Kind.choices)
     name = models.SlugField(max_length=60)

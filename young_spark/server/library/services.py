@@ -3,7 +3,7 @@
 from django.utils import timezone
 
 from young_spark.core.figure import Instrument
-from young_spark.core.gear import Model, gear_of, models
+from young_spark.core.gear import Model
 from young_spark.core.ground import parse
 from young_spark.core.judging import Profile, profiles
 from young_spark.server.accounts.models import Person
@@ -21,11 +21,6 @@ def shop_instruments() -> dict[str, Instrument]:
     today = timezone.now().date()
     rows = ShopInstrument.objects.order_by("name").prefetch_related("checks")
     return {row.id: row.as_instrument(today) for row in rows}
-
-
-def gear(model: str, rated_w: float | None = None) -> Model | None:
-    """What is known of a unit by the name of its model or its kind; None of one that nobody knows."""
-    return gear_of(model, rated_w, models())
 
 
 def profiles_of(model: Model | None) -> dict[str, Profile]:

@@ -16,7 +16,8 @@ from young_spark.core.judging import ChannelPlan, channel_plans, mapped, read_se
 from young_spark.core.path import Path
 from young_spark.server.benches.services import in_use
 from young_spark.server.jobs.models import Item, Job, Line
-from young_spark.server.library.services import gear, profiles_of, shop_instruments
+from young_spark.server.library.own_models import gear
+from young_spark.server.library.services import profiles_of, shop_instruments
 from young_spark.server.readings.models import Reading
 
 CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}

@@ -12,6 +12,7 @@ from young_spark.server.jobs import kept_files
 from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.problems import TooLarge
+from young_spark.server.readings import kept_models
 from young_spark.server.readings import services as readings
 from young_spark.server.readings.api import find_place
 from young_spark.server.slip import assemble
@@ -22,6 +23,7 @@ from young_spark.server.slip.schemas import (
     ItemIn,
     JobChange,
     JobRow,
+    KeepAsModelIn,
     PinIn,
     ShelfOut,
     SlipOut,
@@ -103,6 +105,18 @@ def change_item(request: SignedIn, item_id: UUID, data: ItemChange) -> SlipOut:
         selector=data.selector,
         rated_w=data.rated_w,
     )
+    job = _job(item.job_id)
+    readings.refresh(job)
+    return assemble.slip(job, item)
+
+
+@router.post("/items/{item_id}/model", response=SlipOut, operation_id="item_keep_as_model")
+def keep_as_model(request: SignedIn, item_id: UUID, data: KeepAsModelIn) -> SlipOut:
+    """Keep a unit as a model of this shop: the next one opens with what this one taught."""
+    item = Item.objects.select_related("job").filter(pk=item_id).first()
+    if item is None:
+        raise Http404
+    kept_models.keep_as_model(actor=request.user, item=item, name=data.name)
     job = _job(item.job_id)
     readings.refresh(job)
     return assemble.slip(job, item)

@@ -169,6 +169,10 @@ class ItemChange(Schema):
     rated_w: float | None = Field(None, ge=0, le=1e6)  # what it should give, in W; 0: as its kind
 
 
+class KeepAsModelIn(Schema):
+    name: str = Field(max_length=100)  # maker and model, as they stand on the unit
+
+
 class PinIn(Schema):
     lines: list[UUID] = Field(max_length=200)
 

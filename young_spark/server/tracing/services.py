@@ -8,6 +8,7 @@ from typing import cast
 from django.db import transaction
 
 from young_spark.core.entry import UNITS
+from young_spark.core.gear import Model
 from young_spark.core.job import minutes_by_part, spent
 from young_spark.core.trace import STRATEGIES, UNKNOWN, Chain, Engine, Seen, Strategy, seen_as, to_clear
 from young_spark.core.trace.findings import SlipAnswer, SlipLine
@@ -20,7 +21,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job, Line, Part
 from young_spark.server.jobs.services import add_story
-from young_spark.server.library.services import gear
+from young_spark.server.library.own_models import gear
 from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 from young_spark.server.readings.services import refresh
@@ -30,10 +31,9 @@ from young_spark.server.tracing.models import Doubt, Look, Trace
 
 
 @lru_cache(maxsize=32)
-def _engine(chain: str, version: int, model: str, counts: tuple[tuple[str, int], ...]) -> Engine:
+def _engine(chain: str, version: int, known: Model | None, counts: tuple[tuple[str, int], ...]) -> Engine:
     found, now = chain_of(chain)
     assert now == version
-    known = gear(model)
     return Engine(refined(found, known) if known is not None and known.chain == chain else found, dict(counts))
 
 
@@ -43,7 +43,7 @@ def engine_of(trace: Trace) -> Engine:
     model = (trace.item.model if trace.item else "") or ""
     counts = learnt(((fault, of_model or "") for fault, of_model in closed), model)
     _, version = chain_of(trace.chain)
-    return _engine(trace.chain, version, model, tuple(sorted(counts.items())))
+    return _engine(trace.chain, version, gear(model), tuple(sorted(counts.items())))
 
 
 def known_weak_points(trace: Trace, chain: Chain) -> tuple[str, ...]:

@@ -1,0 +1,64 @@
+"""A unit kept as a model: the next one of it opens with what the first one taught."""
+
+import uuid
+
+import pytest
+
+from tests.server.conftest import take
+from tests.server.test_lines import JSON, slip
+from young_spark.core.gear import kinds, models
+from young_spark.server.jobs.models import Job
+from young_spark.server.library.own_models import OWN_MODELS, model_text, own_models
+
+
+def check_in(bench, words: str) -> Job:
+    made = bench.post("/api/jobs", {"id": str(uuid.uuid4()), "words": words}, content_type=JSON).json()
+    return Job.objects.get(pk=made["id"])
+
+
+@pytest.fixture
+def first(bench):
+    job = check_in(bench, "Birkrigg C40 AM cb, marshal 3: weak")
+    did = "did C41 -> 100u 16V, bad, 0.30"
+    for text in ("standby 110ma", "1.1w ch19", did, "3.7w ch19", "> lid has a hidden clip at the rear"):
+        assert take(bench, job, text, as_note=True).status_code == 201
+    return job
+
+
+def keep(bench, job: Job, name: str):
+    return bench.post(f"/api/items/{job.items.get().pk}/model", {"name": name}, content_type=JSON)
+
+
+def test_the_next_unit_opens_with_what_the_first_one_taught(bench, first):
+    kept = keep(bench, first, "Birkrigg C40").json()
+    assert (kept["model"], kept["is_kind"]) == ("birkrigg-c40", False)
+    second = check_in(bench, "Birkrigg C40, marshal 9: dead")
+    opened = slip(bench, second)
+    assert opened["model"] == "birkrigg-c40"
+    notes = {note["text"]: note["proven"] for note in opened["notes"]}
+    failed = f"C41 failed in job {first.number}: C41 -> 100u 16V, bad, 0.30"
+    assert notes == {failed: True, "lid has a hidden clip at the rear": False}
+    bench.patch(f"/api/jobs/{second.pk}", {"part": "find"}, content_type=JSON)
+    power = next(line for line in slip(bench, second)["open_lines"] if line["row"] == "power-am-19")
+    assert power["expected_value"] == 3.7 and power["ghost"]["median"] == 3.7
+    low = take(bench, second, "2.2w ch19").json()["readings"][0]
+    assert low["verdict"] == "fail", "still judged as typical of its kind"
+
+
+def test_the_same_name_is_the_next_version_and_nothing_is_lost(bench, first):
+    keep(bench, first, "Birkrigg C40")
+    take(bench, first, "not fitted", row="squelch")
+    keep(bench, first, "Birkrigg C40")
+    assert [v.number for v in OWN_MODELS.versions("birkrigg-c40")] == [1, 2]
+    assert "squelch" not in {row.id for row in own_models()["birkrigg-c40"].plan}
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("model", [*models().values(), *(k.as_model(n) for n, k in kinds().items())], ids=str)
+def test_every_model_reads_back_from_its_file_as_the_same(model):
+    assert OWN_MODELS.read(model_text(model), "x") == model
+
+
+def test_without_a_name_it_is_refused_and_a_reader_keeps_nothing(bench, first, reader, client_of):
+    assert keep(bench, first, " - ").status_code == 400
+    assert keep(client_of(reader), first, "Birkrigg C40").status_code == 403

@@ -1,0 +1,42 @@
+"""The models that this shop keeps: units that it knows, beside those that ship."""
+
+from typing import Any
+
+import tomli_w
+
+from young_spark.core.gear import Model, gear_of, models
+from young_spark.core.ground import parse
+from young_spark.server.accounts.models import Person
+from young_spark.server.library.models import OwnText
+from young_spark.server.library.own_texts import OwnTexts
+
+HEAD = "# A model of gear, kept by this shop. What is at its default is left out.\n"
+OWN_MODELS = OwnTexts(OwnText.Kind.MODELS, lambda text, name: parse(text, f"{name}.toml", Model))
+
+
+def model_text(model: Model) -> str:
+    """The open file of a model, which reads back as the same."""
+    told: dict[str, Any] = model.model_dump(mode="json", exclude_defaults=True, exclude_none=True)
+    return HEAD + tomli_w.dumps(told)
+
+
+def own_models() -> dict[str, Model]:
+    """This shop's models by id; one that this version of the program does not understand is left out."""
+    return {name: OWN_MODELS.value(row) for name, row in OWN_MODELS.standing().items() if not OWN_MODELS.why_not(row)}
+
+
+def known_models() -> dict[str, Model]:
+    """Every model by id, the shop's own before those that ship."""
+    return own_models() | {name: model for name, model in models().items() if name not in OWN_MODELS.standing()}
+
+
+def gear(model: str, rated_w: float | None = None) -> Model | None:
+    """What is known of a unit by the name of its model or its kind; None of one that nobody knows."""
+    return gear_of(model, rated_w, known_models()) if model else None
+
+
+def write_model(*, actor: Person, name: str, model: Model) -> None:
+    """Write a model down as the next version of that name; the caller holds the writer."""
+    text = model_text(model)
+    OWN_MODELS.checked(name, text)
+    OWN_MODELS.add(name, text, actor)

@@ -1,0 +1,46 @@
+"""Keeping a unit of the bench as a model of this shop."""
+
+import re
+
+from django.db import transaction
+
+from young_spark.core.job import as_model
+from young_spark.server.accounts.models import Person
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.jobs.models import Item
+from young_spark.server.jobs.services import refresh_search
+from young_spark.server.library.own_models import write_model
+from young_spark.server.problems import Refused
+from young_spark.server.readings.models import Reading
+from young_spark.server.readings.state import state_of
+
+LONGEST_ID = 50
+
+
+@transaction.atomic
+def keep_as_model(*, actor: Person, item: Item, name: str) -> str:
+    """Keep a unit as a model under a name; the unit is one of it from now on, and its figures count for the next.
+    The same name again is the model's next version. Returns its id; raises Refused without a name or a kind."""
+    require_technician(actor)
+    words = " ".join(name.split())
+    model_id = re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-")[:LONGEST_ID]
+    if not model_id:
+        raise Refused("Under which name? Maker and model, as they stand on it.")
+    state = state_of(item.job, item)
+    if state.model is None:
+        raise Refused("Say first what kind of unit it is: its plan comes from there.")
+    made = as_model(
+        state.model,
+        words,
+        job=item.job.number,
+        wanted=state.wanted,
+        facts=state.facts,
+        stale=state.stale,
+        told=[story for _, story in state.stories],
+    )
+    write_model(actor=actor, name=model_id, model=made)
+    item.model, item.rated_w = model_id, None
+    item.save(update_fields=["model", "rated_w"])
+    Reading.objects.filter(line__item=item).update(model=model_id)
+    refresh_search(item.job)
+    return model_id
