@@ -1,5 +1,7 @@
 """What a hand types, against what it must mean: the shared texts and our own. The figures are printed by the bench."""
 
+import json
+import math
 import re
 from collections import Counter
 from functools import cache
@@ -10,7 +12,8 @@ from hypothesis import strategies as st
 
 from tests.core.corpus_score import Text, breath_of, context_of, differs, readings_of, texts, verdict
 from young_spark.core.entry import Understanding, understand
-from young_spark.core.entry.facts import cut
+from young_spark.core.entry.fact import BANDS_M
+from young_spark.core.entry.facts import UNITS, cut
 from young_spark.core.entry.tokens import folded
 from young_spark.core.figure import QUANTITIES
 
@@ -140,3 +143,44 @@ def test_figures_stand_where_they_were_said(typed, said):
     meaning = meant.meanings[meant.chosen]
     found = [(r.quantity, r.value, meaning.conditions_of(n).channel) for n, r in enumerate(meaning.readings)]
     assert found == [(q, pytest.approx(v), c) for q, v, c in said]
+
+
+AS_TYPED = {"W", "A", "%", "V", "Hz", "Ω", "F", "°C"}
+SHAPING = {"falls", "fades", "scale", "points", "noise", "limit", "through", "meter"}  # they make the reading
+
+
+def filed_of(meant: Understanding) -> str:
+    """All that is filed of a text: its readings, where they stand, its remark, its words."""
+    assert meant.chosen is not None
+    meaning = meant.meanings[meant.chosen]
+    at = [meaning.conditions_of(n).model_dump() for n in range(len(meaning.readings))]
+    story = meant.story.model_dump() if meant.story else None
+    told = {"readings": [r.model_dump() for r in meaning.readings], "at": at, "said": [meaning.remark, story]}
+    return json.dumps(told, ensure_ascii=False).lower().replace("\N{MINUS SIGN}", "-")
+
+
+def is_in(value: float, numbers: list[float]) -> bool:
+    """Whether a number stands there, with any prefix of its unit."""
+    return value == 0 or any(
+        abs(abs(value / n) / 10 ** round(math.log10(abs(value / n))) - 1) < 1e-3 for n in numbers if n
+    )
+
+
+@pytest.mark.parametrize("name", ["shared", "own"])
+def test_no_figure_and_no_word_of_a_text_is_dropped(name):
+    """What is filed in its own unit stands there as it was typed: bands are filed as frequencies, and microvolts, dBm,
+    volts across the load and heights on a screen by their sums."""
+    dropped = []
+    for text in texts(name):
+        meant = understand(text.text, context_of(text.context))
+        if meant.chosen is None:
+            continue
+        filed = filed_of(meant)
+        numbers = [float(n) for n in re.findall(r"-?\d+(?:\.\d+)?(?:e[-+]?\d+)?", filed)]
+        for fact in cut(folded(text.text)):
+            turned = fact.unit not in AS_TYPED or int(fact.value) in BANDS_M or "across the load" in text.text
+            if fact.kind == "figure" and not turned and not is_in(fact.value, numbers):
+                dropped.append((text.text, fact.text))
+            if fact.kind == "word" and len(fact.text) > 4 and fact.text not in {*SHAPING, *UNITS}:
+                dropped += [(text.text, w) for w in fact.text.split() if w not in filed and w not in SHAPING]
+    assert not dropped, dropped

@@ -66,6 +66,7 @@ def test_a_hazard_is_confirmed_by_name_and_asked_again(sat, bench, wren, client_
     assert act(bench, job, "confirm", hazard="generator").status_code == 400
     confirmed = act(bench, job, "confirm", hazard="load").json()
     assert confirmed["hazards"][0]["by"] == "Wren" and confirmed["barred"] == ""
+    take(bench, job, "standby 120ma")
     assert live_bench().clock.word.word == "KEY"
     assert "confirmed by Wren: Nothing is behind lead" in bench.get(f"/api/jobs/{job.pk}").content.decode()
     # another day, another slip in between, or another path: it is asked again

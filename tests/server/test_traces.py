@@ -159,7 +159,7 @@ def test_a_reading_that_a_repair_made_stale_is_shown_as_such_and_asked_for_again
     take(bench, find, "did Q9 final -> same type, bad")
     (now,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
     (old,) = now["evidence"]
-    assert (old["probe"], old["stale"], old["did"]) == ("output", "repair after it: Q9 final -> same type, bad", "")
+    assert (old["probe"], old["stale"], old["did"]) == ("output", "repair after it: Q9 final", "")
     assert now["again"] == ["output"]
     take(bench, find, "3.8", row="power-am-19", conditions={"mode": "am", "channel": 19})
     (now,) = bench.get(f"/api/jobs/{find.pk}/traces").json()["traces"]
