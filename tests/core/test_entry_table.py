@@ -232,7 +232,7 @@ ASKED = [
     ("2.1k", None, "deviation"),
     ("27.185", P, "counted 27.185 mhz"),
     ("5m", None, "MHz"),
-    ("none", None, "carrier power at most"),
+    ("none", None, "carrier power none"),
     ("-62dbc", None, "Which harmonic"),
     ("3db", None, "dB of what"),
     ("fwoo 3", None, "fwoo"),

@@ -15,6 +15,7 @@ NEAR_A_HEATER_V = 0.5
 REFERENCE_MHZ = (9.6, 10.4)
 DEPTHS = {"am_depth", "am_depth_positive", "am_depth_negative"}
 SIDEBANDS = {"usb", "lsb", "ssb"}
+OF_A_PART = re.compile(r"[A-Z]{1,3}\d+[A-Z]?")
 NEAR_A_CHANNEL_HZ = 2500.0
 FALLS_BY = ("drops", "falls", "dips", "sags", "rises", "climbs", "loses", "gains")
 WIDEST_BOUNCE = 2.0
@@ -56,6 +57,11 @@ def _reference(item: Item, quantity: str, s: Sentence) -> bool:
 def _depth_of_a_sideband(item: Item, quantity: str, s: Sentence) -> bool:
     of_am = any(f.kind == "quantity" and f.text.startswith("am ") for f in s.facts)
     return quantity in DEPTHS and not of_am and item.address.get("mode", s.ground.hand.get("mode")) in SIDEBANDS
+
+
+def _error_at_a_part(item: Item, quantity: str, s: Sentence) -> bool:
+    """'x4 off 630hz': of a crystal inside, and not of what leaves the unit."""
+    return quantity == "frequency_error" and any(f.kind == "place" and OF_A_PART.fullmatch(f.of) for f in s.facts)
 
 
 def _average_of_two_tones(item: Item, quantity: str, s: Sentence) -> bool:
@@ -122,7 +128,8 @@ def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
 
 
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
-    _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _depth_of_a_sideband, _average_of_two_tones,
+    _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _depth_of_a_sideband, _error_at_a_part,
+    _average_of_two_tones,
     _fallen, _missing, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
 )  # fmt: skip
 

@@ -26,6 +26,7 @@ FALLING = {
 OHMS = {"k", "Ω", "m"}
 READS = {"reads", "meas", "measures", "measured", "runs", "is", "now"}
 OF_PARTS = {"F", "Ω", "H", "k", None}
+DUE = {"should be", "due", "spec"}
 CEILING = re.compile(r"(?:wo|ca|will |can)n'?t|will not|can ?not|not")
 
 
@@ -191,7 +192,7 @@ def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
         _beside(s, left, right, "marked", n)
     elif link in READS and left.fact.unit in OF_PARTS and _is_of_a_part(s, n):
         _beside(s, right, left, "marked", n)
-    elif link in {"should be", "due"}:
+    elif link in DUE:
         _beside(s, left, right, "due", n)
     elif link == "was" and s.has_text(n + 2, "new"):
         _beside(s, left, right, "due", n, n + 2)
@@ -220,7 +221,7 @@ def _with_its_due(s: Sentence) -> None:
     """'0v q3 collector should be 8': the figure that is due stands at the end."""
     for n, fact in enumerate(s.facts):
         due = s.item_at(n + 1)
-        if fact.text == "should be" and due is not None and due.at not in s.taken:
+        if fact.text in DUE and due is not None and due.at not in s.taken:
             figure = next((i for i in reversed(s.items) if i.at < n), None)
             if figure is not None and _same(figure.fact, due.fact):
                 _beside(s, figure, due, "due", n)

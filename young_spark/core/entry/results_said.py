@@ -1,5 +1,6 @@
 """Results in words: of a quantity, of a part or a point, of a function of the unit, or of what is wanted here."""
 
+import re
 from collections.abc import Callable
 from dataclasses import replace
 
@@ -69,7 +70,8 @@ class _Results:
 
     def _as_a_quantity(self, n: int, result: str, is_side: bool) -> bool:
         name = self._name_of(n)
-        if name is None or result in ONLY_OF_PARTS or (result in OF_NOTHING and self._is_of_a_knob(name)):
+        hours = name is not None and re.fullmatch(r"\d+h", self.s.facts[name].text)  # '3h soak ok'
+        if name is None or hours or result in ONLY_OF_PARTS or (result in OF_NOTHING and self._is_of_a_knob(name)):
             return False
         self._of_quantity(n, name, result)
         return True

@@ -45,7 +45,7 @@ def _no_drive(s: Sentence) -> list[Said]:
         return []
     drive = [n for n in named(s, "drive_power") if s.has_text(n - 1, "no", "without", "zero")]
     amps = [i for i in s.items if i.fact.unit in {"A", None}]
-    if not drive or len(amps) != 1:
+    if not drive or len(amps) != 1 or s.free("place"):
         return []
     names = named(s, "plate_current", "supply_current")
     amps[0].quantity = "idle_current"

@@ -417,4 +417,6 @@ def figure_words(reading: Measured) -> str:
         return {"infinite": "infinite", "not_measured": "weak"}.get(reading.reason or "", "no figure")
     if reading.ends is not None:
         return f"{format_value(reading.ends[0], reading.unit)} … {format_value(reading.ends[1], reading.unit)}"
+    if reading.read_as == "nothing" and reading.bound == "upper":
+        return f"none (under {format_value(reading.value, reading.unit, figures=3)})"
     return format_figure(reading.quantity, reading.value, reading.uncertainty, reading.bound)

@@ -192,6 +192,9 @@ def format_value(value: float, unit: str, *, figures: int = 4, signed: bool = Fa
     return _with_unit(f"+{text}" if signed and value > 0 else text, shown)
 
 
+NOTHING_BELOW = 0.05  # of the plain unit
+
+
 def format_figure(quantity_id: str, value: float | None, uncertainty: float | None, bound: str | None = None) -> str:
     """A reading as the slip shows it: '19.3 W ± 1.0', 'at most 0.5 W', 'none'.
 
@@ -205,7 +208,8 @@ def format_figure(quantity_id: str, value: float | None, uncertainty: float | No
     if not uncertainty:
         return format_value(value, unit, signed=signed)
     uncertainty = max(uncertainty, LEAST_HZ) if unit == "Hz" else uncertainty
-    factor, shown = scaled_unit(max(abs(value), uncertainty), unit)
+    nothing = value == 0 and uncertainty > NOTHING_BELOW  # '0 V ± 0.5', and no millivolts of it
+    factor, shown = (1.0, unit) if nothing else scaled_unit(max(abs(value), uncertainty), unit)
     decimals = _decimals_for(uncertainty / factor)
     if factor <= 1e3:  # of a frequency in MHz every hertz is wanted
         decimals = min(decimals, MOST_DECIMALS)

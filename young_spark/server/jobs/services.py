@@ -30,7 +30,10 @@ def model_named(words: str) -> str:
         for name, key in sorted(table.items(), key=lambda pair: -len(pair[0])):
             if name in plain:
                 return key
-    return ""
+    said = set(re.findall(r"[a-z0-9]+", words.lower()))
+    told = {key: set(re.findall(r"[a-z0-9]+", m.title.lower())) for key, m in known.items() if not m.generic}
+    near = [key for key, name in told.items() if len(name & said) > 1 and known[key].maker.lower() in said]
+    return near[0] if len(near) == 1 else ""  # 'Hollin 400' of a Hollin Linear 400
 
 
 def gear_named(words: str, otherwise: str = "") -> str:
