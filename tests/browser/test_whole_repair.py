@@ -5,9 +5,10 @@ import io
 
 import pytest
 from PIL import Image
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, TimeoutError, expect
 
 from tests.browser.conftest import check_in, field, on_the_slip, take
+from tests.server.test_whole_repairs import TOLD, is_as_a_colleague_would_write
 
 pytestmark = [pytest.mark.browser, pytest.mark.long]
 
@@ -116,6 +117,34 @@ def test_a_unit_goes_from_check_in_to_a_printed_report_without_a_mouse(page):
             page.get_by_role("link", name=name).click()
         with open(download.value.path(), "rb") as file:
             assert file.read(15).startswith(begins)
+
+
+def says(page: Page, text: str) -> None:
+    """Type a text and take it; a second Enter keeps one that is asked about as it is."""
+    page.keyboard.type(text)
+    page.keyboard.press("Enter")
+    try:
+        page.wait_for_function("() => document.querySelector('input.field').value === ''", timeout=5_000)
+    except TimeoutError:
+        page.keyboard.press("Enter")
+    on_the_slip(page)
+
+
+BY_KEYBOARD = [told for told in TOLD if told["name"].split()[1] in {"AM", "valve", "UHF", "mobile"}]
+
+
+@pytest.mark.parametrize("told", BY_KEYBOARD, ids=lambda t: t["name"])
+def test_a_whole_repair_by_keyboard_ends_in_the_report_of_a_colleague(page, told):
+    page.goto("/")
+    tab_to(page, "INPUT What came in?")
+    page.keyboard.type(told["check_in"])
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", level=1)).to_contain_text(told["check_in"].split(",")[0])
+    expect(field(page)).to_be_focused()
+    for text in told["texts"]:
+        says(page, text)
+    job = page.url.rsplit("/", 1)[1]
+    is_as_a_colleague_would_write(page.request.get(f"/api/jobs/{job}/report").json(), told)
 
 
 def test_a_picture_stands_on_its_line_and_opens_large(page):

@@ -55,7 +55,11 @@ def test_a_whole_repair_ends_in_the_report_of_a_colleague(bench, wren, told):
     hand = Hand(bench, job.pk)
     for text in told["texts"]:
         hand.says(text)
-    report = bench.get(f"/api/jobs/{job.pk}/report").json()
+    is_as_a_colleague_would_write(bench.get(f"/api/jobs/{job.pk}/report").json(), told)
+
+
+def is_as_a_colleague_would_write(report: dict, told: dict) -> None:
+    """Every figure at its place, before and after right, nothing beside, and the words that must be said."""
     rows, missing = [r for r in report["compared"] if r["name"] not in WORKED_OUT], []
     for line in told["rows"]:
         wanted = [part.strip() for part in line.split("|")]
