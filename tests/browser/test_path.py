@@ -57,6 +57,7 @@ def test_a_bench_is_built_the_red_node_cured_and_readings_go_by_it(page):
 
 def test_no_load_stops_the_key_until_somebody_says_so_by_name(page, site):
     check_in(page, "Tarnbeck M27, no load: weak")
+    take(page, "standby 120ma")  # nothing is to be keyed that was not powered yet
     page.get_by_role("button", name="Find").click()
     expect(page.locator("[data-word=KEY]")).to_be_visible()
     page.get_by_role("link", name="Path", exact=True).click()

@@ -337,7 +337,7 @@ function KeepAsModel({ slip, unit, item }: { slip: Slip; unit: Schemas['ItemOut'
     >
       <input
         className="small-input"
-        aria-label="Its name as a model"
+        aria-label="Keep it as"
         value={name}
         maxLength={100}
         onChange={(e) => setName(e.target.value)}

@@ -125,19 +125,8 @@ def _limit(line: VerdictLine) -> LimitOut:
 
 
 def _comparison(compared: Comparison, item: str) -> ComparisonOut:
-    return ComparisonOut(
-        group=compared.group,
-        item=item,
-        name=compared.name,
-        where=compared.where,
-        before=compared.before,
-        before_verdict=compared.before_verdict,
-        before_words=compared.before_words,
-        after=compared.after,
-        after_verdict=compared.after_verdict,
-        after_words=compared.after_words,
-        limits=[_limit(line) for line in compared.limits],
-    )
+    told = compared.model_dump(exclude={"row", "limits"})
+    return ComparisonOut(item=item, limits=[_limit(line) for line in compared.limits], **told)
 
 
 def _sections(state: State, compared: tuple[Comparison, ...], edits: dict[str, str], unit: str) -> list[SectionOut]:
