@@ -265,7 +265,7 @@ def test_a_killed_bench_process_comes_back_by_itself(browser, own_site):  # noqa
            .observe(side, { subtree: true, childList: true, characterData: true }) }"""
     )
     assert kill_below(own_site.process.pid, "young_spark.bench.process")
-    page.wait_for_function("window.said.includes('the bench process is being started again')")
+    page.wait_for_function("() => window.said.includes('the bench process is being started again')")
     take(page, "27.18506M")
     expect(side).not_to_contain_text("started again")
     own_site.hands(keyed=True)
