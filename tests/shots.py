@@ -99,6 +99,7 @@ def on_the_live_bench(page: Page, site: Site) -> None:
     """The pictures that need hands at the simulated unit, in the order of the work."""
     check_in(page, "Tarnbeck M27, marshal 44: weak since it fell off the trailer")
     job = page.url.rpartition("/")[2]
+    take(page, "standby 120ma")  # nothing is to be keyed that was not powered yet
     in_find(page)
     page.locator("[data-word=KEY]").wait_for()
     site.hands(fault="fading", keyed=True, warm=0, channel=19, mode="am")  # what moves is not taken for a carrier
