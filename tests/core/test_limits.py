@@ -13,10 +13,11 @@ from young_spark.core.analysis.marks import mask_marks
 from young_spark.core.analysis.options import PlotLine, PlotMark
 from young_spark.core.entry import understand
 from young_spark.core.figure import QUANTITIES, Measured, Verdict, instrument_classes
-from young_spark.core.gear import models
+from young_spark.core.gear import kinds, models
 from young_spark.core.ground import BadKnowledge, OutOfDomain, parse
 from young_spark.core.job import dependencies
 from young_spark.core.judging import (
+    TYPICAL,
     Profile,
     Situation,
     applies,
@@ -304,3 +305,12 @@ def test_a_mask_lies_where_it_would_be_seen_behind_the_path():
         more = loss(where) - loss(27.185e6)
         assert ceiling(behind, where) == pytest.approx(ceiling(plain, where) - more, abs=0.5)
     assert len(behind) < 100
+
+
+def test_what_is_typical_of_a_kind_is_no_makers_word():
+    unit = kinds()["cb-am-mobile"].as_model("cb-am-mobile")
+    weak = reading("carrier_power", 0.1)
+    lines = judge_reading(weak, {TYPICAL: unit.typical}, Situation(mode="am"))
+    assert lines[0].verdict is Verdict.FAIL
+    sentence = verdict_sentence(weak, lines)
+    assert sentence == "Low. Such a set gives 2.8 W to 4.52 W: typical of the kind." and "maker" not in sentence

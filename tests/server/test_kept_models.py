@@ -20,7 +20,14 @@ def check_in(bench, words: str) -> Job:
 def first(bench):
     job = check_in(bench, "Birkrigg C40 AM cb, marshal 3: weak")
     did = "did C41 -> 100u 16V, bad, 0.30"
-    for text in ("standby 110ma", "1.1w ch19", did, "3.7w ch19", "> lid has a hidden clip at the rear"):
+    for text in (
+        "standby 110ma",
+        "1.1w ch19",
+        did,
+        "did new microphone plug",
+        "3.7w ch19",
+        "> lid has a hidden clip at the rear",
+    ):
         assert take(bench, job, text, as_note=True).status_code == 201
     return job
 
@@ -40,6 +47,7 @@ def test_the_next_unit_opens_with_what_the_first_one_taught(bench, first):
     assert notes == {failed: True, "lid has a hidden clip at the rear": False}
     bench.patch(f"/api/jobs/{second.pk}", {"part": "find"}, content_type=JSON)
     power = next(line for line in slip(bench, second)["open_lines"] if line["row"] == "power-am-19")
+    assert opened["due_from"] == "shop"
     assert power["expected_value"] == 3.7 and power["ghost"]["median"] == 3.7
     low = take(bench, second, "2.2w ch19").json()["readings"][0]
     assert low["verdict"] == "fail", "still judged as typical of its kind"

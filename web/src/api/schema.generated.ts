@@ -3083,6 +3083,11 @@ export interface components {
             model_title: string | null;
             /** Is Kind */
             is_kind: boolean;
+            /**
+             * Due From
+             * @enum {string}
+             */
+            due_from: "maker" | "shop" | "kind";
             /** Should Give W */
             should_give_w: number | null;
             /** Modes */

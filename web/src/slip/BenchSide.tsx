@@ -29,7 +29,7 @@ export function BenchSide({ live, slip, current, item, onItem, onStage, records,
   return (
     <aside className="side" aria-label="Bench side">
       {slip.earlier !== null && <EarlierVisit earlier={slip.earlier} />}
-      {current !== null && <CurrentCard current={current} typical={slip.is_kind} />}
+      {current !== null && <CurrentCard current={current} from={slip.due_from} />}
       {(slip.part === 'find' || slip.part === 'fix') && trace}
       {records}
       {live}
@@ -89,7 +89,9 @@ function EarlierVisit({ earlier }: { earlier: NonNullable<Slip['earlier']> }) {
   )
 }
 
-function CurrentCard({ current, typical }: { current: OpenLine; typical: boolean }) {
+const DUE_FROM = { maker: "maker's figure", shop: 'one that left here', kind: 'healthy ones, of the kind' } as const
+
+function CurrentCard({ current, from }: { current: OpenLine; from: Slip['due_from'] }) {
   const marks = current.limits.map<Marks>((l) => ({ low: l.low, high: l.high, value: null, below: 0, above: 0 }))
   const extra = [current.expected_value, current.ghost?.median ?? null].filter((v) => v !== null)
   const domain = domainOf(marks, extra)
@@ -124,7 +126,7 @@ function CurrentCard({ current, typical }: { current: OpenLine; typical: boolean
       <dl className="pairs">
         {current.expected !== null && (
           <>
-            <dt>{typical ? 'healthy ones, of the kind' : "maker's figure"}</dt>
+            <dt>{DUE_FROM[from]}</dt>
             <dd>about {current.expected}</dd>
           </>
         )}

@@ -126,17 +126,6 @@ def _lone_places(s: Sentence) -> None:
         s.drop(item)
 
 
-def _rail_of_a_part(s: Sentence) -> None:
-    """'8v switching transistor q14 e 8.1 c 0': the volts before a part's name say which it is."""
-    if len(s.items) < LEAST_ROW + 1:
-        return
-    first, *others = s.items
-    called = s.fact(first.at + 1)
-    ends = [s.fact(i.at - 1) for i in others]
-    if called is not None and called.kind == "place" and all(f and f.kind == "place" and f.follows for f in ends):
-        s.items = others
-
-
 def _bands_before_watts(s: Sentence) -> None:
     """'10 38w' on a set of the short waves: a band and its power."""
     for left, right in list(zip(s.items, s.items[1:], strict=False)):

@@ -9,7 +9,7 @@ from young_spark.core.job.plans import ReadingFact, as_left
 
 LONGEST_NOTE = 300
 FOR_THE_MODEL = ">"  # before a line: it is for the next one, too
-OUTSIDE = {Verdict.FAIL, Verdict.FAIL_CLOSE}
+WITHIN = {Verdict.PASS, Verdict.PASS_CLOSE}
 
 
 def as_model(
@@ -45,9 +45,9 @@ def _wants(rows: Sequence[PlanRow], mode: str) -> bool:
 
 
 def _as_it_left(row: PlanRow, facts: Sequence[ReadingFact], stale: dict[str, str]) -> PlanRow:
-    """The line with this unit's own healthy figure as what is due there."""
+    """The line with this unit's own figure as what is due there, where a limit calls it healthy."""
     left = as_left([f for f in facts if f.plan_row == row.id and not f.seen_only], stale)
-    if left is None or left.value is None or left.verdict in OUTSIDE:
+    if left is None or left.value is None or left.verdict not in WITHIN:
         return row
     return row.model_copy(update={"expected": left.value})
 
@@ -55,7 +55,7 @@ def _as_it_left(row: PlanRow, facts: Sequence[ReadingFact], stale: dict[str, str
 def _notes(told: Iterable[StoryLine], job: int) -> list[ModelNote]:
     notes = []
     for line in told:
-        if line.kind == "did" and line.reason in {"bad", "company_damage", None} and (part := part_in(line)):
+        if line.kind == "did" and line.reason == "bad" and (part := part_in(line)):
             notes.append(
                 ModelNote(text=f"{part.upper()} failed in job {job}: {line.words}"[:LONGEST_NOTE], proven=True)
             )

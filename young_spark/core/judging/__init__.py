@@ -4,6 +4,7 @@ from young_spark.core.judging.channels import Channel, ChannelPlan, channel_plan
 from young_spark.core.judging.limits import (
     CHECK_LOCALLY,
     OUTSIDE,
+    TYPICAL,
     Refusal,
     Situation,
     VerdictLine,
@@ -20,6 +21,7 @@ from young_spark.core.judging.selector import BadSelector, mapped, read_selector
 __all__ = [
     "CHECK_LOCALLY",
     "OUTSIDE",
+    "TYPICAL",
     "Applies",
     "BadSelector",
     "Channel",

@@ -24,6 +24,7 @@ from young_spark.core.judging.profile import (
 NO_PLACE = "where in the spectrum is not known: give its frequency and the channel"
 # a limit from above says nothing of how little these may be, and too little of them is a fault
 FALL_SHORT = frozenset({"carrier_power", "peak_envelope_power", "am_depth", "fm_deviation"})
+TYPICAL = "typical"  # the profile of what is due of a kind: by no maker's word
 NOTHING_CAME = frozenset({"none", "dead"})
 CHECK_LOCALLY = "Starting value: check it against the rules in force where you are."
 
@@ -272,15 +273,21 @@ def verdict_sentence(reading: Measured, lines: tuple[VerdictLine, ...]) -> str |
     if rule is not None and rule.verdict in OUTSIDE:
         return f"{_side(reading, rule)}: the rule says {_range_words(rule)}. Check it locally."
     if maker is not None and maker.verdict in OUTSIDE:
-        judged = rule is not None and rule.verdict is not Verdict.NO_VERDICT
-        allowed = "Nothing forbids it, but the" if judged else "The"
-        return f"{_side(reading, maker)}. {allowed} maker says {_range_words(maker)}."
+        return _outside_the_sheet(reading, maker, rule)
     close = next((line for line in (rule, maker) if line is not None and line.verdict is Verdict.PASS_CLOSE), None)
     if close is not None:
         return f"Within, {_range_words(close)}; the spread reaches over."
     if house is not None and house.verdict in OUTSIDE:
         return f"Allowed; this shop sets it {_range_words(house)}."
     return _refusal_sentence(lines)
+
+
+def _outside_the_sheet(reading: Measured, sheet: VerdictLine, rule: VerdictLine | None) -> str:
+    if sheet.profile == TYPICAL:
+        return f"{_side(reading, sheet)}. Such a set gives {_range_words(sheet)}: typical of the kind."
+    judged = rule is not None and rule.verdict is not Verdict.NO_VERDICT
+    allowed = "Nothing forbids it, but the" if judged else "The"
+    return f"{_side(reading, sheet)}. {allowed} maker says {_range_words(sheet)}."
 
 
 def _refusal_sentence(lines: tuple[VerdictLine, ...]) -> str | None:

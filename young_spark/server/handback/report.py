@@ -9,13 +9,12 @@ from ninja import Schema
 
 from young_spark.core.figure import Verdict
 from young_spark.core.job import Comparison, compare, costs, minutes_by_part, spent, story, what_was_not_measured
-from young_spark.core.judging import CHECK_LOCALLY, VerdictLine, verdict_words
+from young_spark.core.judging import CHECK_LOCALLY, TYPICAL, VerdictLine, verdict_words
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.handback.models import SentenceEdit
 from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.models import Job
-from young_spark.server.library.services import TYPICAL
 from young_spark.server.readings.state import State, state_of
 from young_spark.server.records.services import heard_in_report, records_not_whole
 

@@ -5,15 +5,13 @@ from django.utils import timezone
 from young_spark.core.figure import Instrument
 from young_spark.core.gear import Model
 from young_spark.core.ground import parse
-from young_spark.core.judging import Profile, profiles
+from young_spark.core.judging import TYPICAL, Profile, profiles
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.library.models import OwnText, ShopInstrument
 from young_spark.server.library.own_texts import OwnTexts
 from young_spark.server.problems import Refused
 from young_spark.server.writing import writing
-
-TYPICAL = "typical"  # the profile of what is due of a kind
 
 
 def shop_instruments() -> dict[str, Instrument]:

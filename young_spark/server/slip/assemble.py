@@ -1,11 +1,12 @@
 """Putting the slip together: lines, what is open, what is expected there, what is known of the unit."""
 
 from collections.abc import Iterable
+from typing import Literal
 from uuid import UUID
 
 from young_spark.core.entry import StoryLine
 from young_spark.core.figure import Conditions, Measured, format_value, quantity
-from young_spark.core.gear import PlanRow
+from young_spark.core.gear import Model, PlanRow
 from young_spark.core.job import (
     Ghost,
     OpenLine,
@@ -69,6 +70,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         model=state.item.model or None if state.item else None,
         model_title=model.title if model else None,
         is_kind=bool(model and model.kind_id),
+        due_from=_due_from(model),
         should_give_w=model.rated_w if model else None,
         modes=list(model.modes) if model else [],
         channels=[c.number for c in plan.channels] if plan else [],
@@ -89,6 +91,13 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         ),
         earlier=_earlier_visit(job, state),
     )
+
+
+def _due_from(model: Model | None) -> Literal["maker", "shop", "kind"]:
+    """By whose word a plan says what a healthy one gives."""
+    if model is None or model.typical is None:
+        return "kind" if model and model.kind_id else "maker"
+    return "kind" if model.kind_id else "shop"
 
 
 def _proves(line: Line) -> bool:

@@ -1,6 +1,7 @@
 """What the web is told of jobs: the shelf's rows and the whole slip."""
 
 from datetime import datetime
+from typing import Literal
 from uuid import UUID
 
 from ninja import Field, Schema
@@ -121,6 +122,7 @@ class SlipOut(Schema):
     model: str | None
     model_title: str | None
     is_kind: bool  # no model: its kind stands in
+    due_from: Literal["maker", "shop", "kind"]  # by whose word its plan says what a healthy one gives
     should_give_w: float | None  # what a unit of a kind should give
     modes: list[str]
     channels: list[int]
