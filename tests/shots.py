@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import Page, Playwright, sync_playwright
 
-from tests.browser.conftest import CHROMIUM, FLAGS, ROOT, Site, check_in, field, take
+from tests.browser.conftest import CHROMIUM, FLAGS, ROOT, Site, beside, check_in, field, take
 from tests.browser.test_looks import first_job
 from tests.core import records
 
@@ -51,12 +51,12 @@ def tracing(page: Page) -> None:
     check_in(page, "Tarnbeck M27, marshal 21: no transmit since a lamp was changed")
     for text in ("found receive fine", "found fuse good"):
         take(page, text)
-    in_find(page)
+    beside(page, "Where next")
     page.get_by_role("button", name="Trace it").click()
     page.locator("[data-probe]").wait_for()
     page.wait_for_timeout(400)
     picture(page, "where-next-slip")
-    page.get_by_role("link", name="the whole chain").click()
+    page.keyboard.press("F4")
     page.locator(".whole-chain").wait_for()
     for n in range(16):
         if page.locator(".settled").count():
@@ -161,6 +161,7 @@ def traces_of_the_bench(page: Page, site: Site, job: str) -> None:
     page.goto(f"/job/{job}/path")
     page.get_by_role("button", name="Sampler and analyser").click()
     page.goto(f"/job/{job}")
+    beside(page, "Records")
     offers = page.get_by_role("group", name="Take a trace")
     site.hands(load_swr=1.7)
     offers.get_by_role("button", name="Aerial").click()

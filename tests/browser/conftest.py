@@ -214,6 +214,11 @@ def page(browser, site, signed_in):
     assert not refused, refused
 
 
+def beside(page: Page, word: str) -> None:
+    """Have the bench side show another thing."""
+    page.get_by_role("navigation", name="Beside the slip").get_by_role("button", name=word, exact=True).click()
+
+
 def heard(page: Page, answers: int) -> None:
     """Wait until the wattmeter has answered so many times more, however often this machine asks it."""
     page.evaluate(

@@ -8,7 +8,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import CHROMIUM, FLAGS, check_in, field, figures, heard, open_page, take
+from tests.browser.conftest import CHROMIUM, FLAGS, beside, check_in, field, figures, heard, open_page, take
 from tests.browser.test_bench import own_site  # noqa: F401  a fixture
 from tests.processes import kill_below
 
@@ -98,7 +98,7 @@ def test_what_moves_is_not_taken_and_space_takes_what_is_shown(page, hands):
 def test_a_pulled_plug_is_one_sentence_typing_goes_on_and_it_comes_back(page, hands):
     open_slip(page, "Tarnbeck M27, plug: weak")
     hands(line="wattmeter", fault_of_line="refuse")
-    side = page.get_by_role("region", name="Live instruments")
+    side = page.get_by_role("complementary", name="Bench side")
     expect(side).to_contain_text(
         "Bench wattmeter: nothing listens at its address: is it on, and is its network lead in?. Typing goes on."
     )
@@ -134,7 +134,7 @@ def test_turned_by_ear_the_pitch_follows_and_the_peak_sounds_twice(page, hands):
     page.add_init_script(f"({EARS})()")
     hands(drive_core=-4.0)
     open_slip(page, "Tarnbeck M27, ear: weak")
-    page.get_by_role("link", name="Turn", exact=True).click()
+    beside(page, "Turn")
     page.get_by_label("Adjuster").fill("L14")
     page.get_by_role("button", name="Turn it").click()
     hands(keyed=True)
@@ -165,7 +165,7 @@ def test_a_target_met_sounds_three_times(page, hands):
     page.add_init_script(f"({EARS})()")
     hands(drive_core=-4.0)
     open_slip(page, "Tarnbeck M27, target: weak")
-    page.get_by_role("link", name="Turn", exact=True).click()
+    beside(page, "Turn")
     page.get_by_label("Adjuster").fill("VR3")
     page.get_by_role("button", name="a target").click()
     page.get_by_label("Target").fill("3.8")
@@ -202,7 +202,8 @@ def test_sounds_can_be_chosen_and_switched_off(page, hands):
 def test_a_watch_catches_what_comes_and_goes(page, hands):
     hands(fault="intermittent")
     open_slip(page, "Tarnbeck M27, watch: comes and goes")
-    page.get_by_role("link", name="Watch", exact=True).click()
+    beside(page, "Watch")
+    page.keyboard.press("F4")
     page.get_by_role("button", name="Watch it").click()
     expect(page.get_by_role("group", name="What did the hands do?")).to_be_visible()
     hands(keyed=True)
@@ -259,7 +260,7 @@ def test_a_killed_bench_process_comes_back_by_itself(browser, own_site):  # noqa
     page.goto(own_site.entry)
     own_site.hands(**HEALTHY, keyed=False)
     open_slip(page, "Tarnbeck M27, bench killed: weak")
-    side = page.get_by_role("region", name="Live instruments")
+    side = page.get_by_role("complementary", name="Bench side")
     side.evaluate(  # what is said may be gone again before it is asked for
         """side => { window.said = ''; new MutationObserver(() => { window.said += side.innerText })
            .observe(side, { subtree: true, childList: true, characterData: true }) }"""

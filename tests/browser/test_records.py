@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import check_in, field, figures
+from tests.browser.conftest import beside, check_in, field, figures
 from tests.core import records
 
 TURN = records.TURN
@@ -173,7 +173,7 @@ def test_a_plot_is_looked_at_closely_with_keys(page, saved):
 
 def test_traces_of_the_bench_come_onto_the_plot_and_a_keyed_unit_is_not_looked_into(page, site):
     check_in(page, "Tarnbeck M27, traced: weak")
-    page.get_by_role("button", name="Find").click()
+    beside(page, "Records")
     shelf = page.get_by_role("region", name="Records")
     offers = shelf.get_by_role("group", name="Take a trace")
     site.hands(load_swr=1.7)

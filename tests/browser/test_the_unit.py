@@ -4,7 +4,7 @@ slip."""
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import check_in, field, open_page, take
+from tests.browser.conftest import beside, check_in, field, open_page, take
 from tests.browser.test_looks import first_job
 
 pytestmark = pytest.mark.browser
@@ -15,15 +15,18 @@ def test_a_model_said_later_lays_the_plan_and_judges_from_then_on(page):
     page.get_by_role("button", name="Find").click()
     take(page, "2.6w")
     expect(page.locator("[data-line=reading]")).not_to_contain_text("Outside")
+    beside(page, "Unit")
     page.get_by_label("Model").select_option(label="Tarnbeck M27")
     expect(page.get_by_role("list", name="Still open")).to_contain_text("Peak deviation")
     take(page, "2.6w el 5")
     expect(page.locator("[data-line=reading]").last).to_contain_text("Outside")
+    beside(page, "Known")
     expect(page.get_by_text("Known of this model")).to_be_visible()
 
 
 def test_each_item_of_a_job_has_a_slip_of_its_own(page):
     check_in(page, "Beckside 12 base, items: hum")
+    beside(page, "Unit")
     page.get_by_label("Another item of this job").fill("desk microphone")
     page.keyboard.press("Enter")
     page.get_by_role("button", name="desk microphone").click()
@@ -36,6 +39,7 @@ def test_each_item_of_a_job_has_a_slip_of_its_own(page):
 
 def test_serial_owner_and_ceiling_are_kept_and_passing_the_ceiling_stops_the_hand(page):
     check_in(page, "Tarnbeck M27, costs: dead")
+    beside(page, "Unit")
     for label, value in (("Serial number", "TB-COST-1"), ("Owner", "marshal 60"), ("Owner's ceiling of cost", "5")):
         page.get_by_label(label, exact=True).fill(value)
         page.get_by_label(label, exact=True).press("Tab")

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.bench.probing import seen_at
-from tests.browser.conftest import check_in, take
+from tests.browser.conftest import beside, check_in, take
 from tests.server.conftest import picture_bytes
 from young_spark.bench.simulator.circuit import BUILDS, Circuit
 from young_spark.core.trace import shipped_chain
@@ -28,6 +28,7 @@ def test_from_the_complaint_to_the_repair_with_the_keyboard(page, unit):
     circuit, chain = Circuit(BUILDS["cb-am-mobile"], (GONE,)), shipped_chain("cb-am-mobile")
     check_in(page, "Tarnbeck M27, trace: no output")
     page.get_by_role("group", name="Parts of the job").get_by_role("button", name="Find").click()
+    beside(page, "Where next")
     card = page.get_by_role("region", name="Where next")
     card.get_by_label("Symptom").fill("no output")
     card.get_by_label("Symptom").press("Enter")
@@ -35,7 +36,7 @@ def test_from_the_complaint_to_the_repair_with_the_keyboard(page, unit):
     assert unit(keyed=True)["out"]["carrier_w"] < 0.02
     take(page, "none")
     unit(keyed=False)
-    page.get_by_role("link", name="the whole chain").click()
+    page.keyboard.press("F4")
     expect(page.get_by_role("list", name="As the signal goes").get_by_role("listitem").first).to_be_visible()
     expect(page.locator(".seen")).to_contain_text("from the slip")
     page.get_by_role("button", name="doubt it: Power into the load").click()
@@ -56,7 +57,7 @@ def test_from_the_complaint_to_the_repair_with_the_keyboard(page, unit):
     unit(inside="whole")
     assert unit(keyed=True)["points"]["driver"] != "0 mW"
     unit(keyed=False)
-    page.get_by_role("link", name="Where next", exact=True).click()
+    page.keyboard.press("F4")
     expect(page.locator(".seen")).to_contain_text("counts no more: a repair came after it")
     # it transmits again: the trace is closed with the cause that was proven
     page.get_by_role("group", name="Changed since, look again").get_by_role("button", name="Power into the load").press(
@@ -86,7 +87,7 @@ def test_a_closed_job_is_practised_to_its_cause(page):
 
 def begin_trace(page, words, symptom="no output"):
     check_in(page, words)
-    page.get_by_role("group", name="Parts of the job").get_by_role("button", name="Find").click()
+    beside(page, "Where next")
     card = page.get_by_role("region", name="Where next")
     card.get_by_label("Symptom").fill(symptom)
     card.get_by_label("Symptom").press("Enter")
@@ -100,12 +101,12 @@ def elsewhere(page, what):
 
 
 def test_a_board_is_pinned_by_hand_and_by_keys_and_the_card_shows_the_place(page, tmp_path):
-    card = begin_trace(page, "Beckside 12, board: no output")
+    begin_trace(page, "Beckside 12, board: no output")
     file = tmp_path / "driver.jpg"
     file.write_bytes(picture_bytes())
     page.locator("input[type=file]").first.set_input_files(file)
     expect(page.locator("[data-line=picture]")).to_be_visible()
-    card.get_by_role("link", name="the whole chain").click()
+    page.get_by_role("link", name="Fill the screen").click()
     board = page.get_by_role("region", name="Board")
     board.get_by_label("Use a picture as board").select_option(index=1)
     elsewhere(page, "RF at the base of the final")
@@ -131,8 +132,8 @@ def test_a_board_is_pinned_by_hand_and_by_keys_and_the_card_shows_the_place(page
 
 
 def test_a_lethal_point_is_confirmed_by_name_and_what_is_foretold_is_held_against_the_answer(page):
-    card = begin_trace(page, "Hollin Linear 400, hazard: no output")
-    card.get_by_role("link", name="the whole chain").click()
+    begin_trace(page, "Hollin Linear 400, hazard: no output")
+    page.get_by_role("link", name="Fill the screen").click()
     elsewhere(page, "High tension by a rated probe")
     answers = page.get_by_role("group", name="What did it show?")
     expect(page.get_by_text("A safe probe still tells something")).to_be_visible()

@@ -9,6 +9,7 @@ const fresh = (): KeySettings => ({
     previous: 'ArrowUp',
     back: 'Backspace',
     far: 'F2',
+    whole: 'F4',
     key: 'k',
     field: '.',
     sums: '=',

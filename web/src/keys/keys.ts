@@ -2,7 +2,8 @@
 import { createSettings, useStore } from '../store'
 
 /** What a single key can do. */
-export type Action = 'take' | 'back' | 'next' | 'previous' | 'sums' | 'find' | 'keys' | 'field' | 'far' | 'key'
+export type Action =
+  'take' | 'back' | 'next' | 'previous' | 'sums' | 'find' | 'keys' | 'field' | 'far' | 'whole' | 'key'
 
 export const ACTION_WORDS: Record<Action, string> = {
   take: 'take what is typed, or what the instrument shows',
@@ -10,6 +11,7 @@ export const ACTION_WORDS: Record<Action, string> = {
   previous: 'with nothing typed: the open line before',
   back: 'with nothing typed: take the last line back',
   far: 'far view, and back',
+  whole: 'fill the screen with what stands beside the slip, and back',
   key: 'say that it is keyed, or let go (the program keys nothing)',
   field: 'go to the field',
   sums: 'sums',
@@ -30,6 +32,7 @@ const DEFAULTS: KeySettings = {
     previous: 'ArrowUp',
     back: 'Backspace',
     far: 'F2',
+    whole: 'F4',
     key: 'k',
     field: '.',
     sums: '=',

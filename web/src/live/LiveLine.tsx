@@ -1,6 +1,5 @@
 // The live value at the current line, judged as it would be taken now; and the word that something was taken.
 import { useEffect, useState } from 'react'
-import type { Schemas } from '../api/client'
 import { Figure } from '../entry'
 import { Verdict } from '../ui/verdict'
 import { useBenchNow } from './stream'
@@ -49,9 +48,8 @@ const NAMES: Record<string, string> = {
 }
 
 /** Everything the instruments show now, in one quiet line. */
-export function LiveValues({ faults, talking }: { faults: string[]; talking: Schemas['LiveOut']['talking'] }) {
+export function LiveValues() {
   const values = useBenchNow((known) => known.live.values)
-  if (talking === 0) return null
   const there = SHOWN.filter((name) => values[name] !== undefined)
   return (
     <section className="card" aria-label="Live instruments">
@@ -64,12 +62,7 @@ export function LiveValues({ faults, talking }: { faults: string[]; talking: Sch
           </div>
         ))}
       </dl>
-      {there.length === 0 && faults.length === 0 && <p className="quiet">Waiting for an answer.</p>}
-      {faults.map((f) => (
-        <p key={f} className="stale" role="status">
-          {f}. Typing goes on.
-        </p>
-      ))}
+      {there.length === 0 && <p className="quiet">Waiting for an answer.</p>}
     </section>
   )
 }

@@ -1,8 +1,9 @@
 // The bench drawn from the unit to the instruments: what reaches each part for the most that can come out, and what cures it.
 import { useQuery } from '@tanstack/react-query'
 import { useState, type CSSProperties } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { slipOptions } from '../api/queries'
+import { BackToSlip } from '../desk'
 import { KeyWord } from '../live'
 import { Glyph } from './Glyph'
 import { Guarded } from './Guarded'
@@ -36,26 +37,38 @@ const watts = (w: number) =>
 const level = (dbm: number) => (dbm >= 27 ? watts(10 ** (dbm / 10 - 3)) : `${dbm.toFixed(1).replace('-', '−')} dBm`)
 const volts = (v: number) => (v >= 1 ? `${v.toPrecision(3)} V` : `${(v * 1000).toPrecision(3)} mV`)
 
-/** The path drawn, from the unit to the instruments. */
+/** The path drawn, filling the screen. */
 export function PathPage() {
   const { job = '' } = useParams()
   const { data: slip } = useQuery(slipOptions(job, null))
+  if (slip === undefined)
+    return (
+      <p role="status" className="page">
+        Laying the bench out
+      </p>
+    )
+  return (
+    <div className="page">
+      <p className="facts">
+        <BackToSlip job={job} title={slip.title} />
+      </p>
+      <PathView job={job} readOnly={slip.handed_back_at !== null} keyed />
+    </div>
+  )
+}
+
+/** The path drawn, from the unit to the instruments; `keyed` where the word for the hand stands nowhere else. */
+export function PathView({ job, readOnly, keyed = false }: { job: string; readOnly: boolean; keyed?: boolean }) {
   const path = usePath(job)
   const { now } = path
   const [chosen, setChosen] = useState<string | null>(null)
   const [name, setName] = useState('')
-  if (now === undefined || slip === undefined)
-    return (
-      <p role={path.asking === null ? 'status' : 'alert'} className="page">
-        {path.asking?.message ?? 'Laying the bench out'}
-      </p>
-    )
+  if (now === undefined)
+    return <p role={path.asking === null ? 'status' : 'alert'}>{path.asking?.message ?? 'Laying the bench out'}</p>
   const put = (next: Path | null) => path.use.mutate({ path: next, name: now.name })
-  const readOnly = slip.handed_back_at !== null
   return (
-    <div className="page path">
+    <div className="path">
       <p className="facts">
-        <Link to={`/job/${job}`}>{slip.title}, back to the slip</Link>
         <span className="quiet">Benches:</span>
         {now.benches.map((b) => (
           <button
@@ -75,7 +88,7 @@ export function PathPage() {
           </button>
         )}
       </p>
-      <KeyWord />
+      {keyed && <KeyWord />}
       {path.problem !== null && (
         <p role="alert" className="ask-line">
           {path.problem.message}

@@ -26,10 +26,6 @@ export function SlipHead({
         <span>job {slip.number}</span>
         {item !== undefined && item.serial !== '' && <span>serial {item.serial}</span>}
         {slip.waiting_for !== '' && <span>waits for {slip.waiting_for}</span>}
-        <Link to={`/job/${slip.id}/trace`}>Where next</Link>
-        <Link to={`/job/${slip.id}/path`}>Path</Link>
-        <Link to={`/job/${slip.id}/turn`}>Turn</Link>
-        <Link to={`/job/${slip.id}/watch`}>Watch</Link>
         <Link to={`/job/${slip.id}/hand-back`}>Hand back</Link>
         <button type="button" className="link" onClick={onFar}>
           Far view ({farKey})

@@ -5,18 +5,14 @@ import { Link, useParams } from 'react-router'
 import type { Schemas } from '../api/client'
 import { slipOptions } from '../api/queries'
 import { keyName, useKeySettings } from '../keys'
-import { LiveValues } from '../live'
-import { PathCard } from '../path'
-import { RecordShelf } from '../records'
-import { TraceCard } from '../trace'
-import { BenchSide } from './BenchSide'
+import { Beside } from './Beside'
 import { CurrentLine } from './CurrentLine'
 import { LargePicture } from './LargePicture'
 import { OpenList } from './OpenList'
 import { Pending } from './Pending'
 import { Roll } from './Roll'
 import { SlipHead } from './SlipHead'
-import { useSlipWork, type SlipWork } from './useSlipWork'
+import { useSlipWork } from './useSlipWork'
 
 type Slip = Schemas['SlipOut']
 
@@ -118,33 +114,5 @@ function OpenSlip({ slip, item, onItem, late }: OpenSlipProps) {
       <Beside slip={slip} work={work} item={item} onItem={onItem} />
       {picture !== null && picture.picture !== null && <LargePicture line={picture} onClose={() => setPicture(null)} />}
     </div>
-  )
-}
-
-/** The bench side, with what the current line needs. */
-function Beside({ slip, work, item, onItem }: Omit<OpenSlipProps, 'late'> & { work: SlipWork }) {
-  const { current, writes, bench } = work
-  const symptom = slip.lines.find((l) => l.story?.kind === 'said')?.story?.words ?? ''
-  return (
-    <BenchSide
-      live={work.talks ? <LiveValues faults={bench?.faults ?? []} talking={bench?.talking ?? 0} /> : null}
-      slip={slip}
-      current={current}
-      item={item}
-      onItem={onItem}
-      onStage={(words) => work.desk.field.current?.begin(words)}
-      path={<PathCard job={slip.id} />}
-      trace={<TraceCard job={slip.id} item={slip.item} symptom={symptom} writes={writes} />}
-      records={
-        <RecordShelf
-          job={slip.id}
-          item={slip.item}
-          row={current?.row ?? null}
-          conditions={work.conditions}
-          writes={writes}
-          newest={work.records.keep.data?.id ?? null}
-        />
-      }
-    />
   )
 }

@@ -1,6 +1,7 @@
 // What happens on a slip: which line is current, what keys and taps do, what the live instruments have to do with it.
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, type MouseEvent } from 'react'
+import { useNavigate } from 'react-router'
 import type { Schemas } from '../api/client'
 import { meOptions } from '../api/queries'
 import { deskAction, useDesk, useSingleKeys } from '../desk'
@@ -11,6 +12,8 @@ import { hangsInPath, usePath } from '../path'
 import { isRecord, useRecords } from '../records'
 import { useStored } from '../store'
 import { useJobMutations } from './slipMutations'
+import { FILLING } from './sideViews'
+import { useBesideSlip } from './useBesideSlip'
 import { useLineActs } from './useLineActs'
 
 type Slip = Schemas['SlipOut']
@@ -40,14 +43,35 @@ function useFarView(mine: boolean) {
   return { up, far, setFar: (next: boolean) => setChosen({ carriers, far: next }) }
 }
 
+/** The chips of a slip as the hand set them. */
+function useChips(job: string, item: string | null, current: Schemas['OpenLineOut'] | null) {
+  const [chips, setChips] = useStored<ChipState>(`chips:${job}`, NO_CHIPS)
+  // a changed condition is an event of the slip: what hangs on it is stale from here on
+  const tell = (name: ReturnType<typeof setNames>[number], value: unknown) => {
+    if (name === 'covers' || name === 'configuration') outbox.put(changed(name, value, job, item))
+  }
+  const put = (name: Parameters<typeof withChip>[1], value: unknown) => {
+    setChips(withChip(chips, name, value, current))
+    tell(name, value)
+  }
+  const move = (sets: Conditions) => {
+    const moved = setNames(sets)
+    setChips(moved.reduce((state, name) => withChip(state, name, sets[name], current), chips))
+    for (const name of moved) tell(name, sets[name])
+  }
+  return { conditions: setByHand(chips, current), put, move }
+}
+
+/** What happens on a slip. */
 export function useSlipWork(slip: Slip, item: string | null) {
   const desk = useDesk()
+  const navigate = useNavigate()
   const queries = useQueryClient()
   const refresh = () => void queries.invalidateQueries({ queryKey: ['slip', slip.id] })
   const pending = useOutgoing(slip.id, slip.lines, refresh)
   const { open, current, move, choose } = useCurrentLine(slip, new Set(pending.map((l) => l.row)))
-  const [chips, setChips] = useStored<ChipState>(`chips:${slip.id}`, NO_CHIPS)
-  const conditions = setByHand(chips, current)
+  const chips = useChips(slip.id, item, current)
+  const { conditions } = chips
   const { data: me } = useQuery(meOptions)
   const writes = me?.person?.role === 'technician' && slip.handed_back_at === null
 
@@ -55,7 +79,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
   const benchActs = useBenchActs()
   const talks = (bench?.talking ?? 0) > 0
   const mine = bench?.job === slip.id
-  const { up, far, setFar } = useFarView(mine)
+  const { up, far, setFar } = useFarView(mine && bench?.turn == null)
   const liveRow = useBenchNow(({ live }) => (live.current === null ? undefined : (live.current.row ?? null)))
   const hasLive = mine && liveRow !== undefined && liveRow === (current?.row ?? null)
   const seat =
@@ -78,8 +102,17 @@ export function useSlipWork(slip: Slip, item: string | null) {
     [queries, slip.id],
   )
 
+  const side = useBesideSlip(slip, {
+    planned: current !== null,
+    bench,
+    mine,
+    newestRecord: records.keep.data?.id ?? null,
+  })
+  const fill = () => void navigate(`/job/${slip.id}/${FILLING.has(side.shown) ? side.shown : 'trace'}`)
   const take = () => {
-    if (desk.field.current?.isEmpty() !== false && talks && writes) benchActs.take.mutate()
+    if (side.shown === 'turn' && bench?.turn != null && desk.field.current?.isEmpty() !== false)
+      benchActs.leave.mutate(true)
+    else if (desk.field.current?.isEmpty() !== false && talks && writes) benchActs.take.mutate()
     else desk.field.current?.take()
   }
   const onAction = (action: Action): boolean => {
@@ -89,6 +122,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
     else if (action === 'take') take()
     else if (action === 'key' && writes) benchActs.key.mutate(!up)
     else if (action === 'far') setFar(!far)
+    else if (action === 'whole') fill()
     else return deskAction(desk, action)
     return true
   }
@@ -101,19 +135,9 @@ export function useSlipWork(slip: Slip, item: string | null) {
       jobs.addPicture.mutate({ file, words: file.name.replace(/\.\w+$/, '') })
   }
   const onChip = (name: Parameters<typeof withChip>[1], value: unknown) => {
-    if (name === 'pad_db' && padded) {
+    if (name === 'pad_db' && padded)
       path.pad.mutate({ instrument: conditions.instrument ?? null, pad_db: Number(value), sure: false })
-      return
-    }
-    setChips(withChip(chips, name, value, current))
-    // a changed condition is an event of the slip: what hangs on it is stale from here on
-    if (name === 'covers' || name === 'configuration') outbox.put(changed(name, value, slip.id, item))
-  }
-  const onMove = (sets: Conditions) => {
-    const moved = setNames(sets)
-    setChips(moved.reduce((state, name) => withChip(state, name, sets[name], current), chips))
-    for (const name of moved)
-      if (name === 'covers' || name === 'configuration') outbox.put(changed(name, sets[name], slip.id, item))
+    else chips.put(name, value)
   }
   // a tap on a button gives the hand back to the field, so that Space never presses it again
   const giveBack = (event: MouseEvent) => {
@@ -151,10 +175,11 @@ export function useSlipWork(slip: Slip, item: string | null) {
     records,
     path,
     padded,
+    side,
     onAction,
     onFiles,
     onChip,
-    onMove,
+    onMove: chips.move,
     giveBack,
     problem,
   }

@@ -1,6 +1,5 @@
 // Where next, on the bench side: the probe of each open trace, and what is suspected most.
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { Begin } from './Begin'
 import { Again, ProbeCard } from './ProbeCard'
 import { open, useTraces, type Trace } from './useTraces'
@@ -25,15 +24,11 @@ export function TraceCard({
   const running = open(traces.now.traces)
   return (
     <section className="card" aria-label="Where next">
-      <h2>
-        Where next
-        {running.length > 0 && (
-          <>
-            {' '}
-            · <Link to={`/job/${job}/trace`}>the whole chain</Link>
-          </>
-        )}
-      </h2>
+      {running.length === 0 && (
+        <p className="quiet">
+          Say what is wrong, and it says which probe tells most for its time: answer by a tap, and it narrows down.
+        </p>
+      )}
       {traces.problem !== null && (
         <p role="alert" className="ask-line">
           {traces.problem.message}

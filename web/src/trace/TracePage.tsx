@@ -1,7 +1,8 @@
 // Where next, in full: the chain as the signal goes, supply and key lines beneath, suspicion as weight of ink and in words.
 import { useQuery } from '@tanstack/react-query'
 import { useState, type CSSProperties } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
+import { BackToSlip } from '../desk'
 import { slipOptions } from '../api/queries'
 import type { Schemas } from '../api/client'
 import { Begin } from './Begin'
@@ -36,7 +37,7 @@ export function TracePage() {
   return (
     <div className="page trace">
       <p className="facts">
-        <Link to={`/job/${job}`}>{slip.title}, back to the slip</Link>
+        <BackToSlip job={job} title={slip.title} />
         {all.map((t) => (
           <button
             key={t.id}

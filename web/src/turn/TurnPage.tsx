@@ -1,10 +1,10 @@
 // Turning an adjuster with the eyes on the core: one figure, an arrow, the best so far, the target; by ear too.
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { useNavigate, useParams } from 'react-router'
 import type { Schemas } from '../api/client'
 import { slipOptions } from '../api/queries'
-import { useDesk, deskAction, useSingleKeys } from '../desk'
+import { BackToSlip, useDesk, deskAction, useSingleKeys } from '../desk'
 import { keyName, useKeySettings } from '../keys'
 import { KeyWord, stopTurning, turnTo, useBenchActs, useBenchNow, useLiveBench, useSeat } from '../live'
 import { domainOf } from '../ui/scale'
@@ -28,43 +28,26 @@ const ARROWS: Record<string, { path: string; words: string }> = {
   none: { path: 'M20 45h60v10H20z', words: 'Turn slowly' },
 }
 
-/** One figure, an arrow, the best so far. */
+/** Turning, filling the screen: it keeps the seat, and one key leaves the adjuster where it is. */
 export function TurnPage() {
   const { job = '' } = useParams()
   const { data: slip, error } = useQuery(slipOptions(job, null))
-  const bench = useLiveBench()
-  const turn = useBenchNow((known) => known.turn)
   if (slip === undefined)
     return (
       <p role={error === null ? 'status' : 'alert'} className="page">
         {error?.message ?? 'Unrolling the slip'}
       </p>
     )
-  return (
-    <TurnWork
-      mine={bench?.job === job}
-      slip={slip}
-      turn={bench?.turn == null ? null : (turn ?? bench.turn)}
-      talking={bench?.talking ?? 0}
-    />
-  )
+  return <TurnAlone slip={slip} />
 }
 
-function TurnWork({
-  mine,
-  slip,
-  turn,
-  talking,
-}: {
-  mine: boolean
-  slip: Schemas['SlipOut']
-  turn: Turn | null
-  talking: number
-}) {
-  const acts = useBenchActs()
+function TurnAlone({ slip }: { slip: Schemas['SlipOut'] }) {
+  const { leave } = useBenchActs()
   const desk = useDesk()
   const navigate = useNavigate()
-  const keys = useKeySettings().keys
+  const bench = useLiveBench()
+  const mine = bench?.job === slip.id
+  const turns = bench?.turn != null
   const current = slip.open_lines[0] ?? null
   useSeat(
     slip.handed_back_at === null && slip.item !== null
@@ -77,12 +60,37 @@ function TurnWork({
       : null,
     mine,
   )
-  const leave = (keep: boolean) => acts.leave.mutate(keep, { onSuccess: () => void navigate(`/job/${slip.id}`) })
+  const back = () => void navigate(`/job/${slip.id}`)
   useSingleKeys((action) => {
-    if (action === 'take' && turn !== null) leave(true)
+    if (action === 'take' && turns) leave.mutate(true, { onSuccess: back })
     else return deskAction(desk, action)
     return true
   })
+  return (
+    <div className="page">
+      <p className="facts">
+        <BackToSlip job={slip.id} title={slip.title} />
+      </p>
+      <KeyWord />
+      <TurnView slip={slip} current={current} onLeft={back} />
+    </div>
+  )
+}
+
+interface TurnViewProps {
+  slip: Schemas['SlipOut']
+  current: Schemas['OpenLineOut'] | null
+  onLeft: () => void
+}
+
+/** One figure, an arrow, the best so far. */
+export function TurnView({ slip, current, onLeft }: TurnViewProps) {
+  const acts = useBenchActs()
+  const keys = useKeySettings().keys
+  const bench = useLiveBench()
+  const now = useBenchNow((known) => known.turn)
+  const turn = bench?.turn == null ? null : (now ?? bench.turn)
+  const leave = (keep: boolean) => acts.leave.mutate(keep, { onSuccess: onLeft })
   useEffect(() => stopTurning, [])
   useEffect(() => {
     if (turn !== null && turn.live) turnTo(turn.pitch_hz, turn.note ?? null)
@@ -90,18 +98,14 @@ function TurnWork({
   }, [turn])
   return (
     <div className="turn">
-      <p className="facts">
-        <Link to={`/job/${slip.id}`}>{slip.title}, back to the slip</Link>
-        {slip.warning !== null && <span className="ask-line">{slip.warning}</span>}
-      </p>
-      <KeyWord />
+      {slip.warning !== null && <p className="ask-line">{slip.warning}</p>}
       {acts.problem !== null && (
         <p role="alert" className="ask-line">
           {acts.problem.message}
         </p>
       )}
       {turn === null ? (
-        <Begin current={current} talking={talking} onTurn={(body) => acts.turn.mutate(body)} />
+        <Begin current={current} talking={bench?.talking ?? 0} onTurn={(body) => acts.turn.mutate(body)} />
       ) : (
         <Turning turn={turn} takeKey={keyName(keys.take)} onLeave={leave} />
       )}

@@ -1,2 +1,2 @@
 /** Turning an adjuster. */
-export { TurnPage } from './TurnPage'
+export { TurnPage, TurnView } from './TurnPage'

@@ -1,11 +1,11 @@
 // Watching what comes and goes: hours of log, each drop with what the hands did just before.
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { lazy, Suspense, useEffect, useState } from 'react'
 import { api, dataOf, type Schemas } from '../api/client'
 import { slipOptions, watchesOptions, watchOptions } from '../api/queries'
 import { KeyWord, useBenchNow, useLiveBench } from '../live'
-import { isTyping } from '../desk'
+import { BackToSlip, isTyping } from '../desk'
 import { dayOf, timeOf } from '../ui/words'
 
 type Watch = Schemas['WatchOut']
@@ -21,10 +21,28 @@ function span(seconds: number): string {
       : `${Math.floor(whole / 3600)} h ${Math.floor((whole % 3600) / 60)} min`
 }
 
-/** A watch: its plot, its drops, what the hands did. */
+/** A watch, filling the screen. */
 export function WatchPage() {
   const { job = '' } = useParams()
   const { data: slip, error } = useQuery(slipOptions(job, null))
+  if (slip === undefined)
+    return (
+      <p role={error === null ? 'status' : 'alert'} className="page">
+        {error?.message ?? 'Unrolling the slip'}
+      </p>
+    )
+  return (
+    <div className="page">
+      <p className="facts">
+        <BackToSlip job={job} title={slip.title} />
+      </p>
+      <WatchView job={job} readOnly={slip.handed_back_at !== null} keyed />
+    </div>
+  )
+}
+
+/** A watch: its plot, its drops, what the hands did; `keyed` where the word for the hand stands nowhere else. */
+export function WatchView({ job, readOnly, keyed = false }: { job: string; readOnly: boolean; keyed?: boolean }) {
   const bench = useLiveBench()
   const [chosen, setChosen] = useState<string | null>(null)
   const { data: watches } = useQuery(watchesOptions(job))
@@ -40,16 +58,9 @@ export function WatchPage() {
       void queries.invalidateQueries({ queryKey: ['watches'] })
     },
   })
-  if (slip === undefined)
-    return (
-      <p role={error === null ? 'status' : 'alert'} className="page">
-        {error?.message ?? 'Unrolling the slip'}
-      </p>
-    )
   return (
-    <div className="page watch">
+    <div className="watch">
       <p className="facts">
-        <Link to={`/job/${job}`}>{slip.title}, back to the slip</Link>
         {(watches ?? []).map((w) => (
           <button
             key={w.id}
@@ -62,7 +73,7 @@ export function WatchPage() {
           </button>
         ))}
       </p>
-      <KeyWord />
+      {keyed && <KeyWord />}
       {begin.error !== null && (
         <p role="alert" className="ask-line">
           {begin.error.message}
@@ -73,7 +84,7 @@ export function WatchPage() {
           <button
             type="button"
             className="take"
-            disabled={slip.handed_back_at !== null || bench?.talking === 0}
+            disabled={readOnly || bench?.talking === 0}
             onClick={() => begin.mutate()}
           >
             Watch it

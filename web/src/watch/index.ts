@@ -1,2 +1,2 @@
 /** Watching what comes and goes. */
-export { WatchPage } from './WatchPage'
+export { WatchPage, WatchView } from './WatchPage'

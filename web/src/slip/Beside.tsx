@@ -1,0 +1,89 @@
+// What stands beside the slip: the views of other features, the one that is shown now, the row of words for the rest.
+import { useRef, type ReactNode } from 'react'
+import type { Schemas } from '../api/client'
+import { LiveValues } from '../live'
+import { PathView } from '../path'
+import { RecordShelf } from '../records'
+import { TraceCard } from '../trace'
+import { TurnView } from '../turn'
+import { WatchView } from '../watch'
+import { BenchSide, SideWords } from './BenchSide'
+import type { SideView } from './sideViews'
+import { Stages } from './Stages'
+import type { SlipWork } from './useSlipWork'
+
+interface BesideProps {
+  slip: Schemas['SlipOut']
+  work: SlipWork
+  item: string | null
+  onItem: (item: string | null) => void
+}
+
+/** The bench side with its row of words. */
+export function Beside({ slip, work, item, onItem }: BesideProps) {
+  const { views, shown, show } = work.side
+  const here = useRef<HTMLDivElement>(null)
+  // where the slip has the whole width, what was asked for stands below it
+  const onShow = (view: SideView) => {
+    show(view)
+    here.current?.querySelector('.side')?.scrollIntoView({ block: 'nearest' })
+  }
+  const barred = work.path.now?.path == null ? '' : work.path.now.barred
+  return (
+    <div className="beside" ref={here}>
+      <SideWords views={views} shown={shown} onShow={onShow} />
+      <BenchSide
+        slip={slip}
+        current={work.current}
+        item={item}
+        onItem={onItem}
+        shown={shown}
+        barred={barred}
+        faults={work.mine ? (work.bench?.faults ?? []) : []}
+      >
+        {brought(shown, slip, work)}
+      </BenchSide>
+    </div>
+  )
+}
+
+function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork): ReactNode {
+  const { current, writes } = work
+  const readOnly = slip.handed_back_at !== null
+  const symptom = slip.lines.find((l) => l.story?.kind === 'said')?.story?.words ?? ''
+  switch (shown) {
+    case 'trace':
+      return (
+        <>
+          <TraceCard job={slip.id} item={slip.item} symptom={symptom} writes={writes} />
+          {slip.stages.length > 0 && (
+            <details className="card">
+              <summary>Mark a stage by hand</summary>
+              <Stages slip={slip} onStage={(words) => work.desk.field.current?.begin(words)} />
+            </details>
+          )}
+        </>
+      )
+    case 'records':
+      return (
+        <RecordShelf
+          job={slip.id}
+          item={slip.item}
+          row={current?.row ?? null}
+          conditions={work.conditions}
+          writes={writes}
+          newest={work.records.keep.data?.id ?? null}
+        />
+      )
+    case 'live':
+      return <LiveValues />
+    case 'path':
+      return <PathView job={slip.id} readOnly={readOnly} />
+    case 'turn':
+      return <TurnView slip={slip} current={current} onLeft={() => work.side.show(null)} />
+    case 'watch':
+      return <WatchView job={slip.id} readOnly={readOnly} />
+    default:
+      return null
+  }
+}
