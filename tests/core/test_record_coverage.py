@@ -11,7 +11,7 @@ from young_spark.core.captures import Baseband, Curve, Network, Waveform
 
 pytestmark = pytest.mark.long
 
-SEEDS = 100  # the bench takes 1000
+SEEDS = 60  # the bench takes 1000
 FULL_W = 10 ** (46 / 10 - 3)
 KNOWN = dict(nominal_hz=27.185e6, full_scale_dbm=46.0, reference_ppm=0.0, level_uncertainty_db=0.0)
 
@@ -191,5 +191,5 @@ def covered(trial, seeds: int, start: int = 0) -> dict[str, float]:
 def test_the_stated_interval_covers(trial):
     shares = covered(trial, SEEDS)
     assert shares
-    # 93 to 98 % are wanted; so many records tell a share to about 2.2 %
-    assert {name: share for name, share in shares.items() if not 0.88 <= share <= 1} == {}
+    # 93 to 98 % are wanted; so many records tell a share to about 2.8 %
+    assert {name: share for name, share in shares.items() if not 0.865 <= share <= 1} == {}

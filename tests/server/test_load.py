@@ -11,7 +11,7 @@ pytestmark = pytest.mark.long
 
 
 def test_eight_clients_lose_nothing_and_nothing_fails(tmp_path, capsys):
-    found = load(8, float(os.environ.get("YOUNG_SPARK_LOAD_S", "8")), new_shop(tmp_path / "shop"))
+    found = load(8, float(os.environ.get("YOUNG_SPARK_LOAD_S", "4")), new_shop(tmp_path / "shop"))
     with capsys.disabled():
         print(f"\n{found}")
     assert (found.failed, found.lost, found.doubled) == ([], 0, 0)

@@ -22,12 +22,17 @@ def model_text(model: Model) -> str:
 
 def own_models() -> dict[str, Model]:
     """This shop's models by id; one that this version of the program does not understand is left out."""
-    return {name: OWN_MODELS.value(row) for name, row in OWN_MODELS.standing().items() if not OWN_MODELS.why_not(row)}
+    return _understood(OWN_MODELS.standing())
+
+
+def _understood(standing: dict[str, OwnText]) -> dict[str, Model]:
+    return {name: OWN_MODELS.value(row) for name, row in standing.items() if not OWN_MODELS.why_not(row)}
 
 
 def known_models() -> dict[str, Model]:
     """Every model by id, the shop's own before those that ship."""
-    return own_models() | {name: model for name, model in models().items() if name not in OWN_MODELS.standing()}
+    standing = OWN_MODELS.standing()
+    return {name: model for name, model in models().items() if name not in standing} | _understood(standing)
 
 
 def gear(model: str, rated_w: float | None = None) -> Model | None:

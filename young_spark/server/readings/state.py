@@ -12,7 +12,7 @@ from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, Poin
 from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
 from young_spark.core.gear import JobPart, Model, PlanRow
 from young_spark.core.job import Change, Pending, dependencies, phases, plans, still_pending, story
-from young_spark.core.judging import ChannelPlan, channel_plans, mapped, read_selector, verdict_words
+from young_spark.core.judging import ChannelPlan, Profile, channel_plans, mapped, read_selector, verdict_words
 from young_spark.core.path import Path
 from young_spark.server.benches.services import in_use
 from young_spark.server.jobs.models import Item, Job, Line
@@ -52,6 +52,11 @@ class State:
         if self.item is None:
             return gear(self.loose_model or "")
         return gear(self.item.model, self.item.rated_w)
+
+    @cached_property
+    def profiles(self) -> dict[str, Profile]:
+        """The limit profiles that figures are held against."""
+        return profiles_of(self.model)
 
     @cached_property
     def standing(self) -> tuple[Line, ...]:
@@ -263,7 +268,7 @@ class State:
             conditions=conditions,
             expected=expected,
             instruments=shop_instruments() if instruments is None else instruments,
-            profiles=profiles_of(self.model),
+            profiles=self.profiles,
             channel_plan=self.channel_plan,
             earlier=tuple(e for r in self.standing_readings if (e := _earlier(r)) is not None),
             greatest_power_w=self.model.greatest_power_w if self.model else None,

@@ -4,6 +4,9 @@ from collections.abc import Iterable
 from typing import Literal
 from uuid import UUID
 
+from django.db.models import F, Window
+from django.db.models.functions import RowNumber
+
 from young_spark.core.entry import StoryLine
 from young_spark.core.figure import Conditions, Measured, format_value, quantity
 from young_spark.core.gear import Model, PlanRow
@@ -24,7 +27,6 @@ from young_spark.core.job import (
 from young_spark.core.judging import OUTSIDE, Situation, VerdictLine, judge_reading, read_selector
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.jobs.services import earlier_visit
-from young_spark.server.library.services import profiles_of
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.schemas import line_out
 from young_spark.server.readings.state import State, state_of
@@ -203,7 +205,7 @@ def _limits(state: State, row: PlanRow, conditions: Conditions) -> list[VerdictL
     situation = state.context(conditions, row.id, instruments={}).situation(conditions)
     return [
         v
-        for v in judge_reading(unread, profiles_of(state.model), Situation(**situation.model_dump()))
+        for v in judge_reading(unread, state.profiles, Situation(**situation.model_dump()))
         if v.low is not None or v.high is not None
     ]
 
@@ -219,24 +221,24 @@ def _ghosts(state: State, rows: list[PlanRow]) -> dict[str, Ghost]:
     """This shop's own figures, as left, for the model at these points: the newest of each other unit."""
     if state.item is None or not state.item.model or not rows:
         return {}
-    known = {row.id: ghost(_newest_of_each_unit(state, row), quantity(row.quantity).unit) for row in rows}
+    newest = _newest_of_each_unit(state.item, state.job, {row.id for row in rows})
+    known = {row.id: ghost(newest.get(row.id, []), quantity(row.quantity).unit) for row in rows}
     return {row: found for row, found in known.items() if found is not None}
 
 
-def _newest_of_each_unit(state: State, row: PlanRow) -> list[float]:
-    """The newest figure of each other unit that no limit line calls outside: what left, or came in healthy."""
-    if state.item is None:
-        return []
+def _newest_of_each_unit(item: Item, job: Job | None, rows: set[str]) -> dict[str, list[float]]:
+    """For each line of the plan the newest figure of each other unit that no limit line calls outside: what left, or
+    came in healthy."""
     there = Reading.objects.filter(
-        model=state.item.model, plan_row=row.id, bound=None, value__isnull=False, line__withdrawn_at=None
-    ).exclude(line__job=state.job)
-    values: dict[object, float] = {}
-    for unit_item, value, verdicts in there.order_by("-at").values_list("line__item", "value", "verdicts")[
-        :GHOST_READINGS
-    ]:
-        if value is not None and verdicts and all(v["verdict"] not in OUTSIDE for v in verdicts):
-            values.setdefault(unit_item, value)
-    return list(values.values())
+        model=item.model, plan_row__in=rows, bound=None, value__isnull=False, line__withdrawn_at=None
+    ).exclude(line__job=job)
+    nth = Window(RowNumber(), partition_by=F("plan_row"), order_by=F("at").desc())
+    newest = there.annotate(nth=nth).filter(nth__lte=GHOST_READINGS).order_by("nth")
+    values: dict[str, dict[object, float]] = {}
+    for row, unit_item, value, verdicts in newest.values_list("plan_row", "line__item", "value", "verdicts"):
+        if row and value is not None and verdicts and all(v["verdict"] not in OUTSIDE for v in verdicts):
+            values.setdefault(row, {}).setdefault(unit_item, value)
+    return {row: list(of_units.values()) for row, of_units in values.items()}
 
 
 def _earlier_visit(job: Job, state: State) -> EarlierVisitOut | None:
