@@ -3104,6 +3104,8 @@ export interface components {
             cautions: string[];
             /** Stages */
             stages: components["schemas"]["StageOut"][];
+            /** Tracing */
+            tracing: boolean;
             /** Areas */
             areas: {
                 [key: string]: string;

@@ -1,7 +1,7 @@
 // Which view stands beside the slip: the one that is needed, or the one that a hand chose; it stays over a visit elsewhere.
 import { useQuery } from '@tanstack/react-query'
 import type { Schemas } from '../api/client'
-import { recordsOptions, tracesOptions, watchesOptions } from '../api/queries'
+import { recordsOptions, watchesOptions } from '../api/queries'
 import { useStored } from '../store'
 import { neededView, viewsOf, type SideView } from './sideViews'
 
@@ -16,13 +16,12 @@ interface Present {
 
 /** The views beside a slip, the one that is shown, and a way to choose another; null gives the choice back. */
 export function useBesideSlip(slip: Schemas['SlipOut'], { planned, bench, mine, newestRecord }: Present) {
-  const { data: traces } = useQuery(tracesOptions(slip.id))
   const { data: records } = useQuery(recordsOptions(slip.id))
   const { data: watches } = useQuery(watchesOptions(slip.id))
   const [chosen, show] = useStored<SideView | null>(`beside:${slip.id}`, null)
   const facts = {
     planned: planned || slip.retest.length > 0 || (slip.earlier !== null && slip.phase === 'as_received'),
-    tracing: traces?.traces.some((t) => t.closed_at === null) ?? false,
+    tracing: slip.tracing,
     finding: slip.part === 'find' || slip.part === 'fix',
     recorded: (records?.length ?? 0) > 0 || (mine && (bench?.traces.length ?? 0) > 0),
     justRecorded: newestRecord !== null,

@@ -4,6 +4,7 @@ import { useEffect, useState, type MouseEvent } from 'react'
 import { useNavigate } from 'react-router'
 import type { Schemas } from '../api/client'
 import { meOptions } from '../api/queries'
+import { isStreaming } from '../api/streaming'
 import { deskAction, useDesk, useSingleKeys } from '../desk'
 import { setByHand, setNames, NO_CHIPS, outbox, useOutgoing, withChip, type ChipState, type Conditions } from '../entry'
 import { type Action } from '../keys'
@@ -97,7 +98,8 @@ export function useSlipWork(slip: Slip, item: string | null) {
   useEffect(
     () =>
       outbox.onOutcome(({ line }) => {
-        if (line.job === slip.id) void queries.invalidateQueries({ queryKey: ['slip', slip.id] })
+        // while events come, the line's own brings the slip: asked twice, all of it would be worked out twice
+        if (line.job === slip.id && !isStreaming()) void queries.invalidateQueries({ queryKey: ['slip', slip.id] })
       }),
     [queries, slip.id],
   )

@@ -39,6 +39,7 @@ from young_spark.server.slip.schemas import (
     SlipOut,
     StageOut,
 )
+from young_spark.server.tracing.models import Trace
 
 GHOST_READINGS = 90
 
@@ -81,6 +82,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         notes=[NoteOut(text=n.text, proven=n.proven) for n in model.notes] if model else [],
         cautions=list(model.cautions) if model else [],
         stages=_stages(state),
+        tracing=Trace.objects.filter(job=job, closed_at=None).exists(),
         areas={name: area.title for name, area in dependencies().areas.items()},
         lines=[line_out(line, by_line.get(line.pk, []), state.stale if _proves(line) else {}) for line in state.lines],
         open_lines=_open_out(state, state.open_lines),

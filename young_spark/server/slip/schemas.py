@@ -131,6 +131,7 @@ class SlipOut(Schema):
     notes: list[NoteOut]
     cautions: list[str]
     stages: list[StageOut]
+    tracing: bool  # a symptom is being traced
     areas: dict[str, str]  # what a repair can have touched, by its id
     lines: list[LineOut]
     open_lines: list[OpenLineOut]

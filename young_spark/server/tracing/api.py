@@ -280,20 +280,20 @@ def probe_out(probe: Probe, expect: str, why: str) -> ProbeOut:
 
 def chain_rows() -> list[ChainRow]:
     """Every chain that can be traced along."""
-    own = chains.OWN_CHAINS.standing()
-    return [_row(name, own.get(name)) for name in chains.names()]
+    own, learnt = chains.OWN_CHAINS.standing(), chains.learnt_by_chain()
+    return [_row(name, own.get(name), learnt.get(name, 0)) for name in sorted({*chain_names(), *own})]
 
 
-def _row(name: str, own: OwnText | None) -> ChainRow:
+def _row(name: str, own: OwnText | None, learnt: int) -> ChainRow:
     why = chains.OWN_CHAINS.why_not(own) if own is not None else ""
-    chain = None if why and name not in chain_names() else chains.chain_of(name)[0]
+    chain = None if why and name not in chain_names() else chains.as_it_stands(name, own)[0]
     return ChainRow(
         id=name,
         title=chain.title if chain else name,
         about=chain.about if chain else "",
         ours=own is not None,
         not_understood=why,
-        learnt=chains.teaching(name).count(),
+        learnt=learnt,
     )
 
 

@@ -2,7 +2,7 @@
 
 import re
 
-from django.db.models import QuerySet
+from django.db.models import Count, QuerySet
 
 from young_spark.core.trace import Chain, chain_from, chain_names, shipped_chain
 from young_spark.server.accounts.models import Person
@@ -23,20 +23,25 @@ def chain_of(name: str) -> tuple[Chain, int]:
     """A chain as this shop has it, and which of its own versions that is (0: as shipped). An own text that this
     version of the program does not understand gives way to the shipped one. Raises UnknownName, and BadKnowledge
     where nothing else is there."""
-    own = OWN_CHAINS.newest(name)
+    return as_it_stands(name, OWN_CHAINS.newest(name))
+
+
+def as_it_stands(name: str, own: OwnText | None) -> tuple[Chain, int]:
+    """The same, where the shop's own text is at hand."""
     if own is None or (name in chain_names() and OWN_CHAINS.why_not(own)):
         return shipped_chain(name), 0
     return OWN_CHAINS.value(own), own.number
 
 
-def names() -> list[str]:
-    """Every chain that can be traced along, in order of name."""
-    return sorted({*chain_names(), *OWN_CHAINS.standing()})
-
-
 def teaching(name: str) -> QuerySet[Trace]:
     """The closed traces of a chain whose proven cause adds to its weights."""
     return Trace.objects.filter(chain=name, closed_at__isnull=False, teaches=True).exclude(proven="")
+
+
+def learnt_by_chain() -> dict[str, int]:
+    """How many closed traces teach, by chain; a chain that none taught is not there."""
+    closed = Trace.objects.filter(closed_at__isnull=False, teaches=True).exclude(proven="")
+    return dict(closed.values_list("chain").annotate(count=Count("pk")))
 
 
 @writing()
