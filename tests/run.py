@@ -7,6 +7,7 @@ look."""
 import os
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
@@ -56,6 +57,7 @@ TESTS: dict[str, Check] = {
 PLAIN = Check("core, bench and server", (*PYTEST, *SPREAD, "tests", "--ignore", "tests/browser"))
 QUICK = Check("core and plain server", (*PYTEST, *SPREAD, "-m", "not long", "tests/core", "tests/server"))
 PARTS = (*STATIC, *TESTS)
+PREPARED = tempfile.TemporaryDirectory(prefix="young-spark-prepared-")  # made once for all parts of a run
 
 
 class Failed(Exception):
@@ -108,7 +110,8 @@ class Run:
 
 
 def _environment() -> dict[str, str]:
-    return {**os.environ, "PATH": f"{Path(sys.executable).parent}{os.pathsep}{os.environ['PATH']}"}
+    path = f"{Path(sys.executable).parent}{os.pathsep}{os.environ['PATH']}"
+    return {**os.environ, "PATH": path, "YOUNG_SPARK_PREPARED": PREPARED.name}
 
 
 def everything(run: Run) -> None:

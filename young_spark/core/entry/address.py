@@ -23,6 +23,7 @@ WITH_STATE = {
     "dc_voltage", "ac_voltage", "rf_level", "dc_current", "plate_current", "grid_current", "plate_voltage",
     "screen_voltage", "screen_current", "modulator_current", "inrush_current",
 }  # fmt: skip
+AT_ITS_SOCKET = "power socket"
 OF_A_SUPPLY = {"supply_current", "supply_voltage"}
 FREQUENCY_KEYS = {"channel", "channels", "frequency_hz", "band"}
 SAID_WITH_STATE = {"control_voltage", "input_swr", "bias_voltage", "condition", "temperature", "alc_voltage"}
@@ -50,6 +51,8 @@ def filled(
         address.pop(key, None)
     _mode_of(quantity, item, address, ground)
     _how(quantity, item, address)
+    if address.get("place") == AT_ITS_SOCKET and quantity not in {*OF_A_SUPPLY, "dc_voltage"}:
+        del address["place"]  # what is read at the socket stands at no point inside
     if quantity in OF_A_SUPPLY:
         _of_a_supply(quantity, item, address, ground, others)
     return address
@@ -158,11 +161,11 @@ def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: 
     in_one_breath = (
         any(i.quantity == ground.wants or i.fact.unit == "A" for i in others) and ground.wants in OF_A_SUPPLY
     )
-    if any(i.fact.unit == "W" or is_power(i.quantity) for i in others):
+    if any(i.fact.unit == "W" or is_power(i.quantity) for i in others) or item.address.get("power_setting"):
         address["state"] = "transmit"
     elif ground.wants == quantity or in_one_breath:
         address.setdefault("state", current.get("state"))
-    elif any(a > KEYED_FROM_A for a in amps) and ground.lines:
+    elif any(a > KEYED_FROM_A for a in amps) and any(is_power(str(line.get("quantity"))) for line in ground.lines):
         address["state"] = "transmit"
     else:
         address.pop("state", None)

@@ -14,6 +14,10 @@ PATTERNS = (
     re.compile(rf"(?:turned |peaked )?{_ADJUSTER} (?P<between>.*?){_UNTIL} {_LEFT}"),
     re.compile(rf"(?:set )?{_ADJUSTER}(?P<between> )(?:to|for) (?P<left>{_FIGURE}) was (?P<found>{_FIGURE})$"),
     re.compile(
+        rf"(?P<adjuster>bias|idle|dev|deviation|power|pwr|alc)(?P<between> )set (?:to )?(?P<left>{_FIGURE})"
+        rf" (?:from|was) (?P<found>{_FIGURE})$"
+    ),
+    re.compile(
         r"set (?P<adjuster>bias|dev|deviation|power|pwr)(?P<between> )(?:to )?"
         rf"(?P<left>{_FIGURE}) was (?P<found>{_FIGURE})$"
     ),

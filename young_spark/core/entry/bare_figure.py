@@ -22,6 +22,7 @@ from young_spark.core.entry.said import NEAR, Ground, Item
 ASKED = "?"  # several would do
 COUNTED_TO = 4  # decimals of a MHz that only a counter shows
 LEAST_KHZ = 1000.0
+LEAST_DEAF_UV = 2.0
 MOST_BARE_A = 30.0
 MOST_OVER = 1.5  # of what the unit gives at most
 SUPPLY_OF_A_BENCH = 13.8
@@ -118,6 +119,12 @@ def _of_the_one_unit(item: Item, ground: Ground, beside: Beside) -> str | None:
     return by_unit(item, ground) or ASKED
 
 
+def _of_a_battery(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'batt 7.2 on tx': volts of what feeds it."""
+    battery = item.address.get("item") == "battery" and 1 < item.fact.value <= SUPPLIES_V[1]
+    return "supply_voltage" if battery else None
+
+
 def _counted_cold_and_hot(item: Item, ground: Ground, beside: Beside) -> str | None:
     heated = ground.wants is None and item.address.get("heat") and item.fact.decimals >= COUNTED_TO - 1
     return in_hertz(item, 1e6) if heated else None
@@ -167,8 +174,16 @@ def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | Non
     below = of_watts and item.side is not None  # '30 down': decibels, of what?
     other_am = item.address.get("mode") == "am" and of_watts and ground.current_mode != "am"
     deep = other_am and not beside.others and DEPTHS[0] <= item.fact.value <= DEPTHS[1]  # 'am 90'
-    asked = not _may_be(item, ground) or _is_a_place(item, ground) or tx_or_amps or below or deep
+    asked = not _may_be(item, ground) or _is_rather_watts(item, ground) or _is_a_place(item, ground) or tx_or_amps or below or deep
     return ASKED if asked else None
+
+
+def _is_rather_watts(item: Item, ground: Ground) -> bool:
+    """'ch5 4.8 ch20 5.0' where microvolts are wanted: no healthy receiver needs so many, and it is what the unit
+    gives."""
+    microvolts = (ground.wants or "").startswith(("sensitivity_", "squelch_"))
+    most = ground.greatest_power_w
+    return microvolts and most is not None and LEAST_DEAF_UV <= item.fact.value <= MOST_OVER * most
 
 
 def _as_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -255,6 +270,6 @@ AT_A_PLACE: tuple[Rule, ...] = (
     _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
-    _at_a_place, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
+    _at_a_place, _of_a_battery, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
     _where_nothing_is_wanted, _volts_of_the_supply, _elsewhere, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -10,6 +10,7 @@ POWERS = {"carrier_power", "peak_envelope_power", "mean_power", "forward_power",
 SENT = {"carrier_power", "peak_envelope_power"}
 SIDEBANDS = {"usb", "lsb", "ssb"}
 LEAST_TEST_V = 50.0
+MOST_OF_A_SPEAKER_OHM = 16.0
 LEAST_DECIMALS = 2  # of MHz: '5m' may be anything
 LEAST_HT_V = 200.0
 SUPPLIES_V = (5.0, 60.0)
@@ -25,6 +26,7 @@ VOLTS_AT = {
     "bias zener": "bias_voltage",
     "before the fuse": "supply_voltage",
     "after the fuse": "supply_voltage",
+    "power socket": "supply_voltage",
 }
 
 
@@ -51,6 +53,13 @@ def _on_audio(item: Item, ground: Ground) -> str | None:
 def _of_a_sideband(item: Item, ground: Ground) -> str | None:
     mode = item.address.get("mode") or ground.current_mode or ground.hand.get("mode")
     return "peak_envelope_power" if mode in SIDEBANDS else None
+
+
+def _of_a_receiver(item: Item, ground: Ground) -> str | None:
+    """Watts of what sends none are its audio's, and so are watts into a speaker."""
+    sends = ground.greatest_power_w is not None or any(line.get("quantity") in POWERS for line in ground.lines)
+    into = float(str(item.address.get("load_ohm") or 0.0))
+    return "audio_power" if 0 < into <= MOST_OF_A_SPEAKER_OHM or (ground.lines and not sends) else None
 
 
 def _into_an_aerial(item: Item, ground: Ground) -> str | None:
@@ -83,7 +92,7 @@ def power_there(address: Mapping[str, object], ground: Ground) -> str | None:
     return there.pop() if len(there) == 1 else None
 
 
-WATTS: tuple[Rule, ...] = (_on_audio, _of_the_line_there, _of_a_sideband, _into_an_aerial, _power)
+WATTS: tuple[Rule, ...] = (_of_a_receiver, _on_audio, _of_the_line_there, _of_a_sideband, _into_an_aerial, _power)
 
 
 def watts(item: Item, ground: Ground) -> str | None:

@@ -144,11 +144,19 @@ def _compare(s: Sentence, item: Item, n: int) -> None:
         raise Unexplained  # 'flat within 0.3w': how far apart, and no figure of its own
     if kind == "about":
         item.about = True
+    elif kind == "lower" and (none := _none_before(s, n)) is not None and item.fact.unit in {None, "dB", "dBc", "dBm"}:
+        item.bound, item.by_sign = "upper", item.fact.signed  # 'none above -60': at most that
+        s.take(none)
     else:
         ceiling = kind == "lower" and any(CEILING.match(f.text) for f in s.facts[:n])
         item.bound = "upper" if ceiling else kind
         item.by_sign = s.facts[n].text in SIGNS
     s.take(n)
+
+
+def _none_before(s: Sentence, n: int) -> int | None:
+    """The 'none' of 'none seen above -60'."""
+    return next((m for m in s.free("result") if m < n and s.facts[m].is_ == "none" and n - m <= 2), None)
 
 
 def find_forms(s: Sentence) -> None:
@@ -158,6 +166,9 @@ def find_forms(s: Sentence) -> None:
         if near is None:
             continue
         kind, form = s.facts[n].of, str(s.facts[n].is_)
+        after = s.fact(n + 1)
+        if kind == "rf" and after is not None and after.kind in {"word", "place"}:
+            continue  # 'rf amp', 'rf choke': a part's name
         if kind == "rf" and near.fact.unit not in {"V", "Vpp", "Vrms", None}:
             continue
         s.take(n)
@@ -180,6 +191,7 @@ def find_marked(s: Sentence) -> None:
         if left is not None and right is not None and linked and _same(left.fact, right.fact):
             _mark(s, n, left, right)
     _marked_first(s)
+    _printed_on_an_open_part(s)
     _with_its_due(s)
     if any(i.besides for i in s.items):
         s.take(*[n for n, f in enumerate(s.facts) if f.text == "marked"])
@@ -188,7 +200,9 @@ def find_marked(s: Sentence) -> None:
 def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
     """Two figures with a word between them that says which of them was measured."""
     link = s.facts[n].text
-    if link in {"of", "marked"} and left.fact.unit in OF_PARTS - {None}:
+    if link == "of" and left.fact.unit == "W" and right.fact.unit in {"W", None}:
+        _beside(s, left, right, "due", n)
+    elif link in {"of", "marked"} and left.fact.unit in OF_PARTS - {None}:
         _beside(s, left, right, "marked", n)
     elif link in READS and left.fact.unit in OF_PARTS and _is_of_a_part(s, n):
         _beside(s, right, left, "marked", n)
@@ -215,6 +229,17 @@ def _marked_first(s: Sentence) -> None:
             continue
         _leave_as_words(s, watts)
         _beside(s, found, value, "marked", n)
+
+
+def _printed_on_an_open_part(s: Sentence) -> None:
+    """'r3 47 ohm open circuit': what is open has no ohms; they are printed on it."""
+    part = any(f.kind == "place" and OF_OHMS_OR_FARADS.match(f.of) for f in s.facts)
+    broken = any(f.kind == "result" and f.is_ in {"open", "short"} for f in s.facts)
+    if part and broken and len(s.items) == 1 and s.items[0].fact.unit in {"Ω", "k", "F", None}:
+        _leave_as_words(s, s.items[0])
+
+
+OF_OHMS_OR_FARADS = re.compile(r"[RCL]\d+[A-Z]?$")
 
 
 def _with_its_due(s: Sentence) -> None:

@@ -94,12 +94,14 @@ def _channels_that_look_like_parts(s: Sentence) -> None:
 def _readings(s: Sentence) -> list[Said]:
     said: list[Said] = []
     for item in s.items:
+        leans = item.quantity is None and item.fact.unit is None
         if item.quantity is None:
             _place_beside(s, item)
+        leans = leans and not item.address.get("place")
         quantity = item.quantity or unnamed(item, s.ground, s.items)
         if quantity is None or _is_named_otherwise(s, item):
             raise Unexplained
-        said.append(_reading(s, item, quantity))
+        said.append(replace(_reading(s, item, quantity), leans=leans))
     return said
 
 
@@ -149,6 +151,7 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
         item.address.setdefault(key, told)
     for key, fact in item.besides.items():
         item.address[key] = in_unit(item, fact, quantity, ground)
+    address = filled(quantity, item, ground, others=others, not_lent=_said_of_others(item, others))
     one = Said(
         quantity,
         value=value,
@@ -158,7 +161,8 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
         result=item.result,
         typed=item.fact if quantity in POWERS and item.fact.unit in READ_IN else None,
         step=_step(item, quantity),
-        address=filled(quantity, item, ground, others=others, not_lent=_said_of_others(item, others)),
+        lent="place" in address and "place" not in item.address,
+        address=address,
     )
     if item.upper is None:
         return one

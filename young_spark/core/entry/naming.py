@@ -33,6 +33,7 @@ def bind_names(s: Sentence) -> None:
     for n in s.free("quantity"):
         if s.facts[n].text == "peak" and not any(i.fact.unit == "W" for i in s.items):
             s.facts[n] = replace(s.facts[n], kind="word")
+    _of_a_noun(s)
     names = [n for n in s.free("quantity") if not s.has_text(n - 1, "no")]
     first = min([*names[:1], *s.free("place")[:1]], default=-1)
     leads = not s.items or not names or first < s.items[0].at
@@ -47,6 +48,21 @@ def bind_names(s: Sentence) -> None:
         if name not in s.taken and _says_the_same(s, name):
             s.take(name)
             _more_exactly(s, name)
+
+
+def _of_a_noun(s: Sentence) -> None:
+    """'audio amp', 'input transformer', 'deviation pot': the first word only says which amplifier, and names no
+    figure."""
+    parts = vocabulary().file.words["parts"]
+    for n in s.free("quantity"):
+        after = s.fact(n + 1)
+        stage = after is not None and after.kind == "place" and s.facts[n].text in OF_STAGES
+        if after is not None and (after.text in parts or stage) and " " not in s.facts[n].text:
+            s.facts[n] = replace(s.facts[n], kind="word")
+
+
+# names of quantities that are names of stages too: 'modulator q22 base' is a place
+OF_STAGES = {"modulator", "audio", "af", "filter", "cap", "speaker", "squelch", "image", "drive", "screen", "supply"}
 
 
 def _both_ends(s: Sentence) -> None:

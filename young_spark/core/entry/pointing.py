@@ -1,6 +1,7 @@
 """Where and how to figures: what is said once holds for the line; what is said several times leads or trails."""
 
 from young_spark.core.entry.by_unit import is_of_power
+from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
 
@@ -24,11 +25,11 @@ WITHOUT_PLACE = {"W"}  # units of what is read at the socket, whatever part was 
 
 def bind_places(s: Sentence) -> None:
     """Give every figure the address that the text says."""
+    _metres_of_cable(s)
     keys: dict[str, list[int]] = {}
     for n in s.free("where", "how", "place", "item"):
         fact = s.facts[n]
         keys.setdefault(fact.kind if fact.kind in {"place", "item"} else fact.of, []).append(n)
-    _metres_of_cable(s)
     _own_frequencies(s)
     _beside_a_result(s)
     for key, found in keys.items():
@@ -82,7 +83,7 @@ def value_of(s: Sentence, n: int) -> object:
     fact = s.facts[n]
     if fact.kind == "place" and fact.follows and not fact.of:
         part = str(s.ground.hand.get("place") or "").split(" ")[0]
-        return f"{part} {fact.is_}".strip()
+        return f"{part} {fact.is_}".strip() if part == part.upper() else str(fact.is_)
     return s.ground.state_meant(str(fact.is_)) if fact.of == "state" else fact.is_
 
 
@@ -169,7 +170,12 @@ def _own_frequencies(s: Sentence) -> None:
 
 def _metres_of_cable(s: Sentence) -> None:
     """'coax 11m loss 4.2db': how long it is, and no band."""
-    if any(f.kind == "item" and f.is_ == "cable" for f in s.facts) and len(s.items) > 1:
+    if not any(f.kind == "item" and f.is_ == "cable" for f in s.facts):
+        return
+    for n, fact in enumerate(s.facts):
+        if fact.of == "band" and fact.text.endswith("m"):
+            s.facts[n] = Fact("word", fact.text)
+    if len(s.items) > 1:
         s.items = [i for i in s.items if not (i.fact.unit == "m" and i.quantity is None)]
 
 
@@ -207,13 +213,18 @@ def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | Non
 
 def _settings(s: Sentence) -> None:
     """'high 3.6w low 0.4w', 'lo 40 hi 140' where the unit has such settings."""
-    found = [n for n in s.free("side") if s.facts[n].is_ in s.ground.power_settings]
-    words = [n for n, f in enumerate(s.facts) if f.of == "setting_word" and f.is_ in s.ground.power_settings]
+    sides, spoken = s.free("side"), [n for n, f in enumerate(s.facts) if f.of == "setting_word"]
+    both = {s.facts[n].is_ for n in (*sides, *spoken)} == {"high", "low"} and len(s.items) > 1
+    known = {"high", "low"} if both else set(s.ground.power_settings)  # 'hi 11w lo 4.8w' says that it has them
+    found = [n for n in sides if s.facts[n].is_ in known]
+    words = [n for n in spoken if s.facts[n].is_ in known]
     if found and words:
         for item in s.items:
             item.address.pop("setting_word", None)
         found = sorted((*found, *words))
     watts = [i for i in s.items if _takes_a_setting(s, i)]
+    if both and len(watts) == 1:
+        watts = [i for i in s.items if i.fact.unit in {"W", None} and "power_setting" not in i.address]
     leads = bool(found) and bool(watts) and found[0] < watts[0].at
     for n in found:
         mine = [i for i in watts if (i.at > n) == leads]

@@ -8,7 +8,7 @@ from young_spark.core.entry.by_unit import POWERS, power_there
 from young_spark.core.entry.pointing import value_of
 from young_spark.core.entry.said import UNIT_OF, Said
 from young_spark.core.entry.sentence import Sentence
-from young_spark.core.entry.vocabulary import vocabulary
+from young_spark.core.entry.vocabulary import manner, vocabulary
 
 VOLTS = {"volts", "voltage"}
 NOT_THERE = ("rf", "output", "tx", "volts", "voltage", "drive")  # behind a 'no'
@@ -29,6 +29,8 @@ def find_results(s: Sentence, said: list[Said], at: Address) -> list[Said]:
 
 
 class _Results:
+    MOST_WORDS = 0  # beside a result that only the slip says the quantity of
+
     def __init__(self, s: Sentence, said: list[Said], at: Address) -> None:
         self.s, self.said, self.at = s, said, at
         self.made: list[Said] = []
@@ -275,8 +277,10 @@ class _Results:
             return False
         if (self.said or self.made) and not self._elsewhere(n):
             return False
-        words = [f for f in self.s.facts if f.kind in {"word", "quantity", "place"}]
-        return len(words) <= 4 and not any(x.address.get("place") for x in self.made)
+        strange = [
+            f for f in self.s.facts if f.kind in {"word", "quantity", "place", "item"} and f.text not in manner()
+        ]
+        return len(strange) <= self.MOST_WORDS and not any(x.address.get("place") for x in self.made)
 
     def _elsewhere(self, n: int) -> bool:
         """'ch1 none ch19 3.8': of the same quantity, at a point of its own."""

@@ -111,6 +111,22 @@ def _same_again(s: Sentence) -> list[Said]:
     return []
 
 
+def _out_of_so_much(s: Sentence) -> list[Said]:
+    """'40m 41 in 530', '40 gives 505': on an amplifier the smaller goes in, the other comes out."""
+    wanted = s.ground.wanted_at_all("drive_power") and s.ground.wanted_at_all("carrier_power")
+    watts = [i for i in s.items if i.fact.unit in {"W", None}]
+    if not wanted or len(watts) != 2 or watts[1].at != watts[0].at + 2:
+        return []
+    less, more = watts
+    link = s.facts[less.at + 1]
+    between = link.of in {"drive_power", "lower"} or link.text in {"gives", "gave", "makes", "for", "in"}
+    if not between or less.fact.value >= more.fact.value or named(s, "carrier_power"):
+        return []
+    less.quantity, more.quantity = "drive_power", "carrier_power"
+    s.take(less.at + 1)
+    return []
+
+
 def _limit_reached(s: Sentence) -> list[Said]:
     """'hits the 2a limit': at least that."""
     words = typed(s, "hits", "reaches", "limit")
@@ -188,6 +204,7 @@ FRAMES: tuple[Frame, ...] = (
     _diode,
     _gain_times,
     _same_again,
+    _out_of_so_much,
     _limit_reached,
     _supply_dips,
     _ripple_at,

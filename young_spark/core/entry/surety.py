@@ -8,7 +8,7 @@ from itertools import pairwise
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.said import Breath, Said
-from young_spark.core.entry.vocabulary import vocabulary
+from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.figure import Conditions
 
 SHORT_OF = {"x", "between"}  # of a figure that is still missing
@@ -68,7 +68,13 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if not all(_is_spoken(said) and _is_possible(said, context) for said in breath.said):
         return False
-    return _tells_apart(breath)
+    return _tells_apart(breath) and not _leans_on_a_stranger(breath)
+
+
+def _leans_on_a_stranger(breath: Breath) -> bool:
+    """A figure that only the slip says the quantity or the place of, beside words that nobody explained: it may be
+    anything."""
+    return any(said.leans or said.lent for said in breath.said) and any(w not in manner() for w in breath.remark.split())
 
 
 def _is_spoken(said: Said) -> bool:

@@ -86,6 +86,12 @@ def vocabulary() -> Vocabulary:
     return Vocabulary(file, facts | FORMS, functions)
 
 
+@cache
+def manner() -> frozenset[str]:
+    """Words that say how a figure moved or stood, and never what it is of."""
+    return frozenset(vocabulary().file.words["manner"])
+
+
 def _of(kind: Kind, table: dict[str, tuple[str, ...]]) -> dict[str, Phrase]:
     return {word: (kind, kind, value) for value, words in table.items() for word in words}
 

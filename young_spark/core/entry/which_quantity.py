@@ -114,6 +114,11 @@ def _plate(item: Item, ground: Ground) -> str | None:
     return "plate_voltage" if too_much and ground.wants != "plate_current" else None
 
 
+def _grid(item: Item, ground: Ground) -> str | None:
+    """'grid -14': no current flows out of a grid; its bias is what stands below zero."""
+    return "bias_voltage" if item.fact.unit is None and item.fact.value < 0 else None
+
+
 def _counted(item: Item, ground: Ground) -> str | None:
     return "stage_frequency" if place_of(item) else None
 
@@ -124,6 +129,7 @@ def _depth(item: Item, ground: Ground) -> str | None:
 
 NAMED: dict[str, Callable[[Item, Ground], str | None]] = {
     "frequency_error": _error, "carrier_power": _carrier, "gain": _gain, "plate_current": _plate,
+    "grid_current": _grid,
     "carrier_frequency": _counted, "am_depth": _depth,
 }  # fmt: skip
 

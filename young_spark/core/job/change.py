@@ -1,6 +1,7 @@
 """What hands changed, and what hangs on it."""
 
 import fnmatch
+from collections.abc import Collection
 from functools import cache
 from typing import Literal
 
@@ -34,6 +35,14 @@ class Dependencies(Frozen):
 
     areas: dict[str, Depends]
     conditions: dict[str, Depends]
+
+    def area_in(self, area: str | None, planned: Collection[str]) -> str | None:
+        """The area of a change, where it can move anything that this unit is measured for; None where not: then the
+        words were those of another kind of unit, and anything may have moved."""
+        told = self.areas.get(area or "")
+        if told is None or not told.quantities or not planned or any(map(told.concerns, planned)):
+            return area
+        return None
 
     def moves(self, change: Change, quantity_id: str, *, inner: bool = False) -> bool:
         """Whether a repair or an adjustment may have moved a figure: one of an area that nobody named may have moved

@@ -83,12 +83,13 @@ class State:
     @cached_property
     def changes(self) -> tuple[Change, ...]:
         """Repairs, adjustments and changed conditions."""
+        planned = {row.quantity for row in self.model.plan} if self.model else set()
         return tuple(
             Change(
                 order=line.number,
                 kind=CHANGE_KINDS[line.kind],
                 words=part_in(story) or story.words.split(",")[0],
-                area=story.area,
+                area=dependencies().area_in(story.area, planned),
                 condition=story.condition,
                 value=story.condition_value,
             )
