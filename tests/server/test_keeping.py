@@ -49,9 +49,9 @@ def shop(tmp_path_factory):
         served.sign_in("Wren", "a long way up")
         for n in range(JOBS):
             job = served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": f"Set {n}, marshal {n}: weak"})["id"]
-            for m in range(6):
+            for m in range(14):
                 served.post(
-                    "/api/lines", {"id": str(uuid.uuid4()), "text": f"note {m} {'of some length ' * 27}", "job": job}
+                    "/api/lines", {"id": str(uuid.uuid4()), "text": f"note {m} {'of some length ' * 12}", "job": job}
                 )
             served.picture(job, picture_bytes(size=(100 + n, 80)))
     with opened(folder / DATABASE, write=True) as data:

@@ -23,11 +23,13 @@ ASKED = "?"  # several would do
 COUNTED_TO = 4  # decimals of a MHz that only a counter shows
 LEAST_KHZ = 1000.0
 LEAST_DEAF_UV = 2.0
+MOST_NEAR_DB = 20.0
 MOST_BARE_A = 30.0
 MOST_OVER = 1.5  # of what the unit gives at most
 SUPPLY_OF_A_BENCH = 13.8
 DEPTHS = (50.0, 130.0)
 MOST_AT_A_PART_V = 30.0
+MOST_BARE_V = 60.0  # of gear without high voltage; more of them may be anything
 OF_FARADS = re.compile(r"C\d+[A-Z]?")
 OF_A_JUNCTION = re.compile(r"(?:Q|TR).*-.*")
 UNCERTAIN = re.compile(r"(?:T|Q|TR|L)\d+")
@@ -78,7 +80,8 @@ def _at_a_place(item: Item, ground: Ground, beside: Beside) -> str | None:
     if not place_of(item) or (beside.only_name in OF_ONE_NAME and not item.besides):
         return None
     found = (rule(item, ground, beside) for rule in AT_A_PLACE)
-    return next((f for f in found if f is not None), "dc_voltage")
+    volts = abs(item.fact.value) <= MOST_BARE_V or ground.high_voltage
+    return next((f for f in found if f is not None), "dc_voltage" if volts else ASKED)
 
 
 def _counted(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -174,16 +177,27 @@ def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | Non
     below = of_watts and item.side is not None  # '30 down': decibels, of what?
     other_am = item.address.get("mode") == "am" and of_watts and ground.current_mode != "am"
     deep = other_am and not beside.others and DEPTHS[0] <= item.fact.value <= DEPTHS[1]  # 'am 90'
-    asked = not _may_be(item, ground) or _is_rather_watts(item, ground) or _is_a_place(item, ground) or tx_or_amps or below or deep
-    return ASKED if asked else None
+    cannot_be = (
+        not _may_be(item, ground)
+        or _is_only_counted(item, ground)
+        or _is_rather_watts(item, ground)
+        or _is_a_place(item, ground)
+    )
+    return ASKED if cannot_be or tx_or_amps or below or deep else None
 
 
 def _is_rather_watts(item: Item, ground: Ground) -> bool:
-    """'ch5 4.8 ch20 5.0' where microvolts are wanted: no healthy receiver needs so many, and it is what the unit
-    gives."""
-    microvolts = (ground.wants or "").startswith(("sensitivity_", "squelch_"))
-    most = ground.greatest_power_w
-    return microvolts and most is not None and LEAST_DEAF_UV <= item.fact.value <= MOST_OVER * most
+    """'ch5 4.8 ch20 5.0' where microvolts or decibels are wanted: no healthy unit needs so many of the one or has so
+    few of the other, and it is what this one gives."""
+    wants, most, value = ground.wants or "", ground.greatest_power_w, item.fact.value
+    deaf = wants.startswith(("sensitivity_", "squelch_")) and value >= LEAST_DEAF_UV
+    near = unit_of(wants) in {"dB", "dBc"} and not item.fact.signed and value < MOST_NEAR_DB
+    return (deaf or near) and most is not None and 0 < value <= MOST_OVER * most
+
+
+def _is_only_counted(item: Item, ground: Ground) -> bool:
+    """7.0302 where amps are wanted: four decimals are a counter's."""
+    return item.fact.decimals >= COUNTED_TO and item.fact.value > 1 and unit_of(ground.wants) not in {"Hz", "1"}
 
 
 def _as_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:

@@ -16,6 +16,10 @@ LEAST_HT_V = 200.0
 SUPPLIES_V = (5.0, 60.0)
 DEVIATIONS_HZ = (300.0, 30_000.0)
 OF_OHMS = re.compile(r"R\d+[A-Z]?|shunt|VR\d+.*|RV\d+.*")
+COUNTED_AT = re.compile(
+    r"X\d+|XTAL.*|Y\d+|crystal.*|.*osc.*|VCO|PLL|IF|.*multiplier.*|.*doubler.*|.*mixer.*", re.IGNORECASE
+)
+OF_A_PART = re.compile(r"(?!TP)[A-Z]{1,3}\d+\b.*")
 OF_A_COIL = re.compile(r"bleeder|shunt|choke|relay coil|relay|VR.*")
 OF_A_VALVE = re.compile(r"V\d+")
 OF_AUDIO = {"volume wiper", "speaker"}
@@ -148,6 +152,12 @@ def _on_the_scope(item: Item, ground: Ground) -> str | None:
 # amps ----------------------------------------------------------------------------------------------------------------
 
 
+def _high_tension(item: Item, ground: Ground) -> str | None:
+    """Hundreds of volts in valve gear are its high tension, whatever else is wanted just now."""
+    wanted = ground.wants in {"plate_voltage", "screen_voltage"}
+    return "plate_voltage" if ground.high_voltage and item.fact.value >= LEAST_HT_V and not wanted else None
+
+
 def _amps_at_a_place(item: Item, ground: Ground) -> str | None:
     place = place_of(item)
     if place in SIDES_OF_A_PAIR:
@@ -166,7 +176,8 @@ def _amps(item: Item, ground: Ground) -> str | None:
 
 def _ohms_by_letter(item: Item, ground: Ground) -> str | None:
     place, kilo = place_of(item), item.fact.unit == "k"
-    if OF_OHMS.fullmatch(place) or (kilo and OF_A_COIL.fullmatch(place)):
+    part = kilo and OF_A_PART.fullmatch(place) and not COUNTED_AT.fullmatch(place)
+    if OF_OHMS.fullmatch(place) or (kilo and OF_A_COIL.fullmatch(place)) or part:
         return "resistance"
     if item.fact.unit == "m" and " to " in place:
         return "insulation_resistance"
@@ -228,6 +239,13 @@ def _seconds(item: Item, ground: Ground) -> str | None:
     return "switching_delay" if place_of(item) == "soft start" else None
 
 
+def _as_before(item: Item, ground: Ground) -> str | None:
+    """'lsb .22uv' behind 'usb sens .2uv': the same again in another mode, or on another channel."""
+    moved = {"mode", "channel", "frequency_hz", "band"} & item.address.keys()
+    last = ground.last[0] if ground.last else ""
+    return last if moved and last.startswith(("sensitivity_", "squelch_", "s_meter")) else None
+
+
 def _wanted_level(item: Item, ground: Ground) -> str | None:
     return ground.wants_in("dBm")
 
@@ -240,13 +258,13 @@ def _always(quantity: str) -> tuple[Rule, ...]:
     return (lambda item, ground: quantity,)
 
 
-VOLTS: tuple[Rule, ...] = (_alternates, _at_a_place, _volts_wanted, _supply)
+VOLTS: tuple[Rule, ...] = (_alternates, _at_a_place, _high_tension, _volts_wanted, _supply)
 ALTERNATING: tuple[Rule, ...] = (_across_the_load, _inside, _on_the_scope)
 HERTZ: tuple[Rule, ...] = (_ohms_by_letter, _counted, _error, _deviation)
 BY_UNIT: dict[str, tuple[Rule, ...]] = {
     "W": WATTS, "V": VOLTS, "Vpp": ALTERNATING, "Vp": ALTERNATING, "Vrms": ALTERNATING, "A": (_amps_at_a_place, _amps),
     "Hz": HERTZ, "k": HERTZ, "m": HERTZ, "ppm": _always("frequency_error"), "dBw": _always("carrier_power"),
-    "dBm": (_level,), "uV": (_wanted_level,), "dB": (_decibels,), "dBc": (_wanted_ratio,), "%": (_percent,),
+    "dBm": (_level,), "uV": (_as_before, _wanted_level), "dB": (_decibels,), "dBc": (_wanted_ratio,), "%": (_percent,),
     "1": _always("swr"), "Ω": (_ohms,), "F": _always("capacitance"), "H": _always("inductance"),
     "°C": _always("temperature"), "s": (_seconds,),
 }  # fmt: skip

@@ -167,7 +167,8 @@ def find_forms(s: Sentence) -> None:
             continue
         kind, form = s.facts[n].of, str(s.facts[n].is_)
         after = s.fact(n + 1)
-        if kind == "rf" and after is not None and after.kind in {"word", "place"}:
+        named = after is not None and after.kind in {"word", "place"} and s.item_at(n - 1) is None
+        if kind == "rf" and named:
             continue  # 'rf amp', 'rf choke': a part's name
         if kind == "rf" and near.fact.unit not in {"V", "Vpp", "Vrms", None}:
             continue
@@ -236,7 +237,8 @@ def _printed_on_an_open_part(s: Sentence) -> None:
     part = any(f.kind == "place" and OF_OHMS_OR_FARADS.match(f.of) for f in s.facts)
     broken = any(f.kind == "result" and f.is_ in {"open", "short"} for f in s.facts)
     if part and broken and len(s.items) == 1 and s.items[0].fact.unit in {"Ω", "k", "F", None}:
-        _leave_as_words(s, s.items[0])
+        s.facts[s.items[0].at] = Fact("word", s.items[0].fact.text)
+        s.items = []
 
 
 OF_OHMS_OR_FARADS = re.compile(r"[RCL]\d+[A-Z]?$")

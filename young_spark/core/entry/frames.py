@@ -24,6 +24,7 @@ from young_spark.core.entry.rows import find_rows
 from young_spark.core.entry.said import UNIT_OF, Breath, Ground, Item, Said
 from young_spark.core.entry.sentence import Sentence, Unexplained
 from young_spark.core.entry.special import find_special
+from young_spark.core.entry.stage_ends import find_stage_ends
 from young_spark.core.entry.which_quantity import by_its_side, by_its_unit, unnamed
 
 SENSITIVITIES = {
@@ -123,7 +124,7 @@ def _place_beside(s: Sentence, item: Item) -> None:
     inside = item.fact.unit in {"V", "Vpp", "Vrms", "Ω", "°C", "F"} or "due" in item.besides
     if item.address.get("place") or not inside or before is None or at in s.taken or before.kind != "word":
         return
-    if not before.text.isalpha() or len(before.text) < 3 or before.text in NO_NAMES:
+    if not before.text.isalpha() or len(before.text) < 3 or before.text in NO_NAMES or before.text.endswith("ly"):
         return
     item.address["place"] = before.text
     s.take(*range(at, item.at))
@@ -222,6 +223,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     figures_said.find_forms,
     figures_said.find_marked,
     figures_said.find_shares,
+    find_stage_ends,
     find_rows,
     bind_names,
     beside.both_of_a_switch,

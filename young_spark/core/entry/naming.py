@@ -34,6 +34,7 @@ def bind_names(s: Sentence) -> None:
         if s.facts[n].text == "peak" and not any(i.fact.unit == "W" for i in s.items):
             s.facts[n] = replace(s.facts[n], kind="word")
     _of_a_noun(s)
+    _fitted_in(s)
     names = [n for n in s.free("quantity") if not s.has_text(n - 1, "no")]
     first = min([*names[:1], *s.free("place")[:1]], default=-1)
     leads = not s.items or not names or first < s.items[0].at
@@ -58,6 +59,14 @@ def _of_a_noun(s: Sentence) -> None:
         after = s.fact(n + 1)
         stage = after is not None and after.kind == "place" and s.facts[n].text in OF_STAGES
         if after is not None and (after.text in parts or stage) and " " not in s.facts[n].text:
+            s.facts[n] = replace(s.facts[n], kind="word")
+
+
+def _fitted_in(s: Sentence) -> None:
+    """'spkr 8r in, 3.50': 'in' is a drive where one is wanted, or where what comes out is said too."""
+    drives = s.ground.wanted_at_all("drive_power") or any(s.facts[n].of == "carrier_power" for n in s.free("quantity"))
+    for n in s.free("quantity"):
+        if s.facts[n].text == "in" and not drives:
             s.facts[n] = replace(s.facts[n], kind="word")
 
 

@@ -60,7 +60,7 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
 def _places(s: Sentence, found: list[int]) -> list[int]:
     """The places that figures stand at: none behind a 'no', none where nothing of the line is read inside of the unit.
     More of them than figures and results is a point that has no name here ('junction of r4 and r5')."""
-    found = [n for n in found if not s.has_text(n - 1, "no", "by")]
+    found = [n for n in found if not s.has_text(n - 1, "no", "by", "with", "without")]
     if s.items and not _concerned(s, "place"):
         return []
     heads = {str(value_of(s, n)) for n in found if not s.facts[n].follows}
@@ -212,19 +212,21 @@ def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | Non
 
 
 def _settings(s: Sentence) -> None:
-    """'high 3.6w low 0.4w', 'lo 40 hi 140' where the unit has such settings."""
+    """'high 3.6w low 0.4w', 'lo 40 hi 140' where the unit has such settings, or the text says that it has."""
     sides, spoken = s.free("side"), [n for n, f in enumerate(s.facts) if f.of == "setting_word"]
     both = {s.facts[n].is_ for n in (*sides, *spoken)} == {"high", "low"} and len(s.items) > 1
-    known = {"high", "low"} if both else set(s.ground.power_settings)  # 'hi 11w lo 4.8w' says that it has them
+    known = {"high", "low"} if both else set(s.ground.power_settings)
     found = [n for n in sides if s.facts[n].is_ in known]
     words = [n for n in spoken if s.facts[n].is_ in known]
     if found and words:
         for item in s.items:
             item.address.pop("setting_word", None)
         found = sorted((*found, *words))
-    watts = [i for i in s.items if _takes_a_setting(s, i)]
-    if both and len(watts) == 1:
-        watts = [i for i in s.items if i.fact.unit in {"W", None} and "power_setting" not in i.address]
+    _set(s, found, [i for i in s.items if _takes_a_setting(s, i, both=both)])
+
+
+def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
+    """Give each setting to its figure: they lead, or they trail."""
     leads = bool(found) and bool(watts) and found[0] < watts[0].at
     for n in found:
         mine = [i for i in watts if (i.at > n) == leads]
@@ -234,7 +236,8 @@ def _settings(s: Sentence) -> None:
             s.take(n)
 
 
-def _takes_a_setting(s: Sentence, item: Item) -> bool:
-    wanted = item.fact.unit is None and is_of_power(s.ground.wants) and not item.quantity
+def _takes_a_setting(s: Sentence, item: Item, *, both: bool) -> bool:
+    of_power = is_of_power(s.ground.wants) or (both and any(i.fact.unit == "W" for i in s.items))
+    wanted = item.fact.unit is None and of_power and not item.quantity
     said = "power_setting" in item.address or item.address.get("setting_word") is not None
     return (item.fact.unit == "W" or wanted) and not said

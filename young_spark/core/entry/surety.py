@@ -22,6 +22,16 @@ POSSIBLE = {
     ("swr", False): (1.0, 50.0),
     ("fm_deviation", False): (0.0, 150e3),
     ("adjacent_channel_power", False): (0.0, 1.0),
+    ("filament_voltage", False): (0.5, 40.0),
+    ("bias_voltage", False): (-600.0, 100.0),
+    ("idle_current", False): (0.0, 5.0),
+    ("plate_current", False): (0.0, 10.0),
+    ("grid_current", False): (-0.1, 3.0),
+    ("sinad", False): (-10.0, 80.0),
+    ("audio_distortion", False): (0.0, 100.0),
+    ("gain", False): (-60.0, 80.0),
+    ("subtone_frequency", False): (20.0, 300.0),
+    ("temperature", False): (-60.0, 500.0),
 }
 OF_A_UNIT = {"W": (1e-9, 1e5), "%": (-400.0, 400.0), "A": (-1e3, 1e3), "V": (-1e5, 1e5)}
 FARTHEST_OVER = 1.5  # of what the unit can give at most
@@ -74,7 +84,8 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
 def _leans_on_a_stranger(breath: Breath) -> bool:
     """A figure that only the slip says the quantity or the place of, beside words that nobody explained: it may be
     anything."""
-    return any(said.leans or said.lent for said in breath.said) and any(w not in manner() for w in breath.remark.split())
+    borrowed = any(said.leans or said.lent for said in breath.said)
+    return borrowed and not manner().issuperset(breath.remark.split())
 
 
 def _is_spoken(said: Said) -> bool:
@@ -86,6 +97,8 @@ def _is_possible(said: Said, context: EntryContext) -> bool:
     if value is None or said.address.get("place"):
         return True
     at_rest = said.address.get("state") in {"standby", "receive"}
+    if value == 0:
+        return True  # nothing can be read of anything
     low, high = POSSIBLE.get((said.quantity or "", at_rest), OF_A_UNIT.get(said.unit, (-math.inf, math.inf)))
     return low <= value <= high
 

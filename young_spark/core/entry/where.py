@@ -10,14 +10,14 @@ Found = tuple[Fact, int] | None
 Recogniser = Callable[[str, Sequence[Fact]], Found]
 _NUMBER = r"(?P<number>\d+(?:[.,]\d+)?)"
 _UNIT_OF_TIME = r"(?P<unit>s|secs?|seconds|mins?|minutes)(?!\w)"
-CHANNELS = re.compile(r"(?:on )?(?:channels?|chan|ch)\.? ?(\d{1,3}) ?(?:-|to|\.\.) ?(?:ch)?(\d{1,3})(?![\w.])")
+CHANNELS = re.compile(r"(?:on )?(?:channels?|chan|ch)\.? ?(\d{1,3})(?:-| - | ?to ?| ?\.\. ?)(?:ch)?(\d{1,3})(?![\w.])")
 CHANNEL = re.compile(r"(?:on )?(?:channel|chan|ch)\.? ?(\d{1,3})(?![\w.])")
 BAND = re.compile(r"(?:on )?(\d{1,3}) ?m(?![\w.])(?! ?hz)")
 AFTER = re.compile(rf"(?:after|for|in|over|keyed) (?:for )?{_NUMBER} ?{_UNIT_OF_TIME}")
 MINUTES = re.compile(rf"{_NUMBER} ?(?P<unit>mins?|minutes)(?!\w)(?= ?\d)")
 AT_HZ = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<unit>k?hz|m(?:hz)?)(?!\w)")
 AT_VOLTS = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<kilo>k)?v(?:olts?)?(?!\w)")
-INTO_OHMS = re.compile(r"(?:into |in |on )?(\d+) ?(?:ohms?|ω)(?!\w)(?: load)?")
+INTO_OHMS = re.compile(r"(?:into |in |on )?(\d+) ?(?:ohms?|ω)(?!\w)(?: load)?|into (?:a )?(50|75|8|4)(?![\w.])")
 ZENER = re.compile(r"(?:the |at )?(\d(?:v\d)|\d+(?:\.\d)?v) zener\b")
 SQUELCH = re.compile(r"(?:at )?(threshold|max|min|\d+)(?= (?:opens|closes|[-\d]))")
 HERTZ = {"k": 1e3, "h": 1.0, "m": 1e6}
@@ -77,7 +77,11 @@ def _load(rest: str, before: Sequence[Fact]) -> Found:
         return None
     spoken = found[0].startswith(("in", "on"))
     watts = any(f.kind == "figure" and f.unit == "W" for f in before)
-    return (Fact("how", found[0], of="load_ohm", is_=float(found[1])), found.end()) if spoken or watts else None
+    return (
+        (Fact("how", found[0], of="load_ohm", is_=float(found[1] or found[2])), found.end())
+        if spoken or watts
+        else None
+    )
 
 
 def _zener(rest: str, before: Sequence[Fact]) -> Found:

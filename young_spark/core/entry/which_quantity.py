@@ -9,6 +9,8 @@ from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, place
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
 LEAST_HFE = 10.0
+MOST_SUBTONE_HZ = 300.0
+LEAST_SINAD_DB = -40.0
 ON_A_COUNTER = 2  # decimals of a MHz that a hand says where it is; more are read
 ELECTRODES_WITH: dict[str, dict[str, str]] = {
     "screen_voltage": {"V": "screen_voltage", "A": "screen_current"},
@@ -119,6 +121,16 @@ def _grid(item: Item, ground: Ground) -> str | None:
     return "bias_voltage" if item.fact.unit is None and item.fact.value < 0 else None
 
 
+def _subtone(item: Item, ground: Ground) -> str | None:
+    """'ctcss 0.4k': no subtone is so high; it deviates by that."""
+    return "subtone_deviation" if item.fact.unit == "k" or item.fact.value > MOST_SUBTONE_HZ else None
+
+
+def _sinad(item: Item, ground: Ground) -> str | None:
+    """'sinad -119.5': a level in dBm that gives the usual 12 dB."""
+    return "sensitivity_12db_sinad" if item.fact.unit in {None, "dBm"} and item.fact.value < LEAST_SINAD_DB else None
+
+
 def _counted(item: Item, ground: Ground) -> str | None:
     return "stage_frequency" if place_of(item) else None
 
@@ -129,7 +141,7 @@ def _depth(item: Item, ground: Ground) -> str | None:
 
 NAMED: dict[str, Callable[[Item, Ground], str | None]] = {
     "frequency_error": _error, "carrier_power": _carrier, "gain": _gain, "plate_current": _plate,
-    "grid_current": _grid,
+    "grid_current": _grid, "subtone_frequency": _subtone, "sinad": _sinad,
     "carrier_frequency": _counted, "am_depth": _depth,
 }  # fmt: skip
 

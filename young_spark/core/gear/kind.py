@@ -19,9 +19,18 @@ UNNAMED = "any-transmitter"  # stands in until somebody says what it is
 SAME_BAND = 0.05
 VERSION, DATE = "2026-1", "2026-11-01"
 # hands write one for the other
-_SAME = {"tube": "valve", "tubes": "valve", "valves": "valve", "antenna": "aerial", "metre": "m", "meter": "m"}
+_SAME = {
+    "tube": "valve",
+    "tubes": "valve",
+    "valves": "valve",
+    "antenna": "aerial",
+    "rx": "receiver",
+    "metre": "m",
+    "meter": "m",
+}
 OF_MANY = {"mobile", "base", "set", "rig", "transceiver", "handheld"}  # words that tell little of the kind
-OF_A_BAND = {"10", "28", "27", "11", "hf", "vhf", "uhf", "2", "70", "476", "477", "marine"}  # they decide over modes
+OF_A_BAND = {"10", "28", "hf", "vhf", "uhf", "2", "70", "476", "477", "marine"}  # they decide over modes
+HEADS = {"linear", "amplifier", "amp", "receiver", "handheld"}  # and so does what it is at all
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
 
 
@@ -168,7 +177,7 @@ def kind_named(words: str) -> str | None:
     for kind_id, kind in kinds().items():
         for name in kind.names:
             wanted = _words(name)
-            told = len(wanted) - len(wanted & OF_MANY) / 2 + (not wanted.isdisjoint(OF_A_BAND))
+            told = len(wanted) - len(wanted & OF_MANY) / 2 + (not wanted.isdisjoint(OF_A_BAND | HEADS))
             if wanted <= there and (best is None or told > best[0]):
                 best = (told, kind_id)
     return best[1] if best else None
