@@ -180,7 +180,7 @@ def emptied(folder):
 
 def shortened(folder):
     data = (folder / DATABASE).read_bytes()
-    (folder / DATABASE).write_bytes(data[: len(data) * 2 // 3])
+    (folder / DATABASE).write_bytes(data[: len(data) * 9 // 10])
 
 
 def overwritten(folder):

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable
 
+from young_spark.core.entry.bare_figure import COUNTED_AT
 from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence
 
@@ -61,7 +62,9 @@ def _depth_of_a_sideband(item: Item, quantity: str, s: Sentence) -> bool:
 
 def _error_at_a_part(item: Item, quantity: str, s: Sentence) -> bool:
     """'x4 off 630hz': of a crystal inside, and not of what leaves the unit."""
-    return quantity == "frequency_error" and any(f.kind == "place" and OF_A_PART.fullmatch(f.of) for f in s.facts)
+    return quantity == "frequency_error" and any(
+        f.kind == "place" and (OF_A_PART.fullmatch(f.of) or str(f.is_) in COUNTED_AT) for f in s.facts
+    )
 
 
 def _average_of_two_tones(item: Item, quantity: str, s: Sentence) -> bool:

@@ -20,6 +20,7 @@ from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import NEAR, Ground, Item
 
 ASKED = "?"  # several would do
+LEAST_COUNTED = 2
 COUNTED_TO = 4  # decimals of a MHz that only a counter shows
 LEAST_KHZ = 1000.0
 LEAST_DEAF_UV = 2.0
@@ -86,7 +87,7 @@ def _at_a_place(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 def _counted(item: Item, ground: Ground, beside: Beside) -> str | None:
     """A counter's figure; one that may as well say where the hand is would be a false zero error, and is asked."""
-    if ground.wants == "carrier_frequency" and not beside.others and item.fact.value > 0:
+    if ground.wants == "carrier_frequency" and not beside.others and _may_be_counted(item):
         return in_hertz(item, 1e6 if item.fact.value < LEAST_KHZ else 1e3)
     if ground.as_carrier(item.fact) is not None:
         few = item.fact.decimals < COUNTED_TO and not item.address.get("heat")
@@ -94,6 +95,11 @@ def _counted(item: Item, ground: Ground, beside: Beside) -> str | None:
     if item.fact.decimals and item.fact.value >= LEAST_KHZ and ground.wants is None:
         return in_hertz(item, 1e3)
     return None
+
+
+def _may_be_counted(item: Item) -> bool:
+    """Whether a figure has the decimals of a counter, or is in kilohertz: '13.5' may be volts as well."""
+    return item.fact.decimals >= LEAST_COUNTED or item.fact.value >= LEAST_KHZ
 
 
 def in_hertz(item: Item, factor: float) -> str:
@@ -177,8 +183,12 @@ def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | Non
     below = of_watts and item.side is not None  # '30 down': decibels, of what?
     other_am = item.address.get("mode") == "am" and of_watts and ground.current_mode != "am"
     deep = other_am and not beside.others and DEPTHS[0] <= item.fact.value <= DEPTHS[1]  # 'am 90'
+    rough = ground.wants == "carrier_frequency" and not _may_be_counted(item)
+    tenths = ground.wants == "frequency_error" and item.fact.decimals > 0 and not item.fact.signed
     cannot_be = (
-        not _may_be(item, ground)
+        rough
+        or tenths
+        or not _may_be(item, ground)
         or _is_only_counted(item, ground)
         or _is_rather_watts(item, ground)
         or _is_a_place(item, ground)
@@ -264,6 +274,8 @@ def _of_what_is_printed(item: Item, ground: Ground, beside: Beside) -> str | Non
         return "resistance"
     if other.unit == "F":
         return "capacitance"
+    if place_of(item) in COUNTED_AT and item.fact.decimals >= COUNTED_TO - 1:
+        return "stage_frequency"
     return "stage_frequency" if item.fact.value > LEAST_KHZ else "dc_voltage"
 
 

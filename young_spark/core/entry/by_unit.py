@@ -10,6 +10,7 @@ POWERS = {"carrier_power", "peak_envelope_power", "mean_power", "forward_power",
 SENT = {"carrier_power", "peak_envelope_power"}
 SIDEBANDS = {"usb", "lsb", "ssb"}
 LEAST_TEST_V = 50.0
+LEAST_OF_A_STAGE_HZ = 20e3  # less than that a crystal is off, and does not run at
 MOST_OF_A_SPEAKER_OHM = 16.0
 LEAST_DECIMALS = 2  # of MHz: '5m' may be anything
 LEAST_HT_V = 200.0
@@ -160,6 +161,9 @@ def _high_tension(item: Item, ground: Ground) -> str | None:
 
 def _amps_at_a_place(item: Item, ground: Ground) -> str | None:
     place = place_of(item)
+    if place == "drain":  # of no transistor: what the unit draws
+        del item.address["place"]
+        return "supply_current"
     if place in SIDES_OF_A_PAIR:
         return ground.wants_in("A") or "plate_current"
     if ground.high_voltage and OF_A_VALVE.fullmatch(place):
@@ -190,7 +194,8 @@ def _counted(item: Item, ground: Ground) -> str | None:
         return None  # MHz, or milli of something
     if ground.as_carrier(item.fact) is not None:
         return "stage_frequency" if place else "carrier_frequency"
-    return "stage_frequency" if place and item.fact.unit != "m" else None
+    off = item.side is not None or item.fact.signed or item.fact.value < LEAST_OF_A_STAGE_HZ
+    return "stage_frequency" if place and item.fact.unit != "m" and not off else None
 
 
 def _error(item: Item, ground: Ground) -> str | None:
@@ -250,6 +255,12 @@ def _wanted_level(item: Item, ground: Ground) -> str | None:
     return ground.wants_in("dBm")
 
 
+def _planned_level(item: Item, ground: Ground) -> str | None:
+    """Microvolts of a receiver that the plan asks one sensitivity of."""
+    asked = {str(line["quantity"]) for line in ground.lines if str(line.get("quantity")).startswith("sensitivity_")}
+    return asked.pop() if len(asked) == 1 and not place_of(item) else None
+
+
 def _wanted_ratio(item: Item, ground: Ground) -> str | None:
     return ground.wants_in("dB", "dBc")
 
@@ -261,10 +272,11 @@ def _always(quantity: str) -> tuple[Rule, ...]:
 VOLTS: tuple[Rule, ...] = (_alternates, _at_a_place, _high_tension, _volts_wanted, _supply)
 ALTERNATING: tuple[Rule, ...] = (_across_the_load, _inside, _on_the_scope)
 HERTZ: tuple[Rule, ...] = (_ohms_by_letter, _counted, _error, _deviation)
+LEVELS: tuple[Rule, ...] = (_as_before, _wanted_level, _planned_level)
 BY_UNIT: dict[str, tuple[Rule, ...]] = {
     "W": WATTS, "V": VOLTS, "Vpp": ALTERNATING, "Vp": ALTERNATING, "Vrms": ALTERNATING, "A": (_amps_at_a_place, _amps),
     "Hz": HERTZ, "k": HERTZ, "m": HERTZ, "ppm": _always("frequency_error"), "dBw": _always("carrier_power"),
-    "dBm": (_level,), "uV": (_as_before, _wanted_level), "dB": (_decibels,), "dBc": (_wanted_ratio,), "%": (_percent,),
+    "dBm": (_level,), "uV": LEVELS, "dB": (_decibels,), "dBc": (_wanted_ratio,), "%": (_percent,),
     "1": _always("swr"), "Ω": (_ohms,), "F": _always("capacitance"), "H": _always("inductance"),
     "°C": _always("temperature"), "s": (_seconds,),
 }  # fmt: skip

@@ -10,6 +10,7 @@ from young_spark.core.entry.vocabulary import vocabulary
 OHMS = 50.0
 EMF_DB = 20 * math.log10(2)  # the EMF of a generator is twice what it gives into its load
 LEAST_IF_KHZ = 100.0  # an intermediate frequency: 455 is in kHz
+COUNTED_IN_MHZ = 4  # decimals: 450.0125 are no kilohertz
 LEAST_KHZ = 1000.0  # a bare counter figure above this is in kHz
 MOST_BARE_DBM = -20.0  # of a level at a receiver; above it a bare figure is microvolts
 DOWNWARDS = {"spurious_worst", "power_step", "hum_and_noise"}
@@ -84,7 +85,7 @@ def _bare_frequency(fact: Fact, quantity: str, ground: Ground) -> tuple[float, s
     if (hz := ground.as_carrier(fact)) is not None:
         return hz, "Hz"
     least = LEAST_IF_KHZ if quantity == "stage_frequency" else LEAST_KHZ
-    if fact.value >= least:
+    if fact.value >= least and fact.decimals < COUNTED_IN_MHZ:
         return fact.value * 1e3, "Hz"
     told = vocabulary().file.quantity[quantity].bare
     return (fact.value, None) if told is None else _with_prefix(fact.value, told)

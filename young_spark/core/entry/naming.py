@@ -13,7 +13,7 @@ LEADS, TRAILS = 10.0, 6.0  # worth of a name bound on its own side, and on the o
 # units that make a named quantity another one: depth in kHz is deviation, hum in volts is ripple
 ALSO: dict[str, tuple[str, ...]] = {
     "am_depth": ("Hz",), "hum_and_noise": ("V",), "drive_power": ("1",),
-    "carrier_power": ("Hz", "m"), "audio_power": ("V",),
+    "carrier_power": ("Hz", "m", "dB"), "audio_power": ("V",),
 }  # fmt: skip
 SENT = {"peak_envelope_power", "mean_power", "carrier_suppression", "needle_on_audio"}
 MOST_ERROR_PERCENT = 0.1
@@ -71,7 +71,7 @@ def _fitted_in(s: Sentence) -> None:
 
 
 # names of quantities that are names of stages too: 'modulator q22 base' is a place
-OF_STAGES = {"modulator", "audio", "af", "filter", "cap", "speaker", "squelch", "image", "drive", "screen", "supply"}
+OF_STAGES = {"modulator", "audio", "af", "filter", "cap", "speaker", "squelch", "image", "drive", "supply"}
 
 
 def _both_ends(s: Sentence) -> None:

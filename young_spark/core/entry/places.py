@@ -262,7 +262,8 @@ SIDES_ALONE = (_of_a_fuse, _way_alone, _winding_alone, _junction_alone)
 def _electrode_alone(rest: str, last: str) -> Place | None:
     """'c 8.7', 'gate 2.9v': of a valve, plate, grid and screen are quantities of their own."""
     short = "ak" if OF_A_DIODE.match(last.lower()) else "bceg"
-    names = rf"{_LONG}|[{short}]" if last or not rest.startswith(("a", "k")) else _LONG
+    of_letters = not last or OF_A_TRANSISTOR.match(last.lower()) or OF_A_DIODE.match(last.lower())
+    names = rf"{_LONG}|[{short}]" if of_letters and (last or not rest.startswith(("a", "k"))) else _LONG
     found = re.match(rf"(?P<electrode>{names}){_AHEAD}", rest)
     if found is None or found["electrode"] in {"plate", "grid", "screen"}:
         return None

@@ -157,10 +157,13 @@ def _own_frequencies(s: Sentence) -> None:
     """A frequency that says where, beside a figure that says what: '7.1M 91w', '92w 21.2'."""
     for item in list(s.items):
         others = [i for i in s.items if i is not item and (i.fact.unit not in {"Hz", "k", "m"} or _is_an_error(i))]
-        counted = item.fact.decimals > MOST_SAID and item.fact.unit is None
+        off = any(_is_an_error(i) for i in others if i.fact.unit == "Hz")
+        counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
         if item.quantity is not None or counted or not _says_what(s, others):
             continue
         hz = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others)
+        if hz is None and off and item.fact.unit is None and item.fact.decimals >= 2 and 1 < item.fact.value < 1300:
+            hz = item.fact.value * 1e6  # '27.185 +600hz'
         if hz is None:
             continue
         for other in others:

@@ -14,6 +14,8 @@ def find_rows(s: Sentence) -> None:
     for row in (
         _pins,
         _slashed_channels,
+        _channels_then_figures,
+        _band_before_drive,
         _every_other,
         _parts_alike,
         _bands_before_watts,
@@ -53,6 +55,40 @@ def _slashed_channels(s: Sentence) -> None:
         figure.address["channel"] = place.fact.value
         s.drop(place)
     s.take(*[n for n, f in enumerate(s.facts) if f.text == "/"])
+
+
+def _channels_then_figures(s: Sentence) -> None:
+    """'ch 1 20 40: 3.8 3.9 3.8': a channel by its name, more of them, then as many figures."""
+    first = next((n for n in s.free("where") if s.facts[n].of == "channel"), None)
+    more = len(s.items) // 2
+    if first is None or len(s.items) % 2 == 0 or not more:
+        return
+    channels, figures = s.items[:more], s.items[more:]
+    in_a_row = all(i.at == first + 1 + n and _channel(s, i.fact) for n, i in enumerate(channels))
+    if not in_a_row or len({i.fact.unit for i in figures} - {None}) > 1:
+        return
+    places = [float(str(s.facts[first].is_)), *(i.fact.value for i in channels)]
+    for place, figure in zip(places, figures, strict=True):
+        figure.address["channel"] = place
+    for item in channels:
+        s.drop(item)
+    s.take(first)
+
+
+def _band_before_drive(s: Sentence) -> None:
+    """'80 62in 800out': on an amplifier a band in front of what goes in and comes out."""
+    names = {s.facts[n].of for n in s.free("quantity")}
+    if len(s.items) != 3 or not {"drive_power", "carrier_power"} & names or not _band(s, s.items[0].fact):
+        return
+    band, *others = s.items
+    if band.at != 0 or any(i.address for i in s.items) or any(i.fact.unit not in {None, "W"} for i in s.items):
+        return
+    for item in others:
+        item.address["band"] = f"{int(band.fact.value)}m"
+    s.drop(band)
+    if names == {"drive_power"} and others[0].fact.value < others[1].fact.value:  # '40 60in 795'
+        others[0].quantity, others[1].quantity = "drive_power", "carrier_power"
+        s.take(*s.free("quantity"))
 
 
 def _channel(s: Sentence, fact: Fact) -> bool:

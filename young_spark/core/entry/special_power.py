@@ -192,7 +192,7 @@ def _keying_fall(s: Sentence) -> list[Said]:
 
 def _rating_of_a_fuse(s: Sentence) -> list[Said]:
     """'fuse blown 5a': what is printed on it was not read."""
-    if any(s.facts[n].is_ == "fuse" for n in s.free("place")):
+    if any(s.facts[n].is_ == "fuse" or re.fullmatch(r"F\d+", s.facts[n].of) for n in s.free("place")):
         s.items = [i for i in s.items if i.fact.unit != "A"]
     return []
 

@@ -24,7 +24,7 @@ POSSIBLE = {
     ("adjacent_channel_power", False): (0.0, 1.0),
     ("filament_voltage", False): (0.5, 40.0),
     ("bias_voltage", False): (-600.0, 100.0),
-    ("idle_current", False): (0.0, 5.0),
+    ("idle_current", False): (0.0, 2.4),
     ("plate_current", False): (0.0, 10.0),
     ("grid_current", False): (-0.1, 3.0),
     ("sinad", False): (-10.0, 80.0),

@@ -12,11 +12,12 @@ _NUMBER = r"(?P<number>\d+(?:[.,]\d+)?)"
 _UNIT_OF_TIME = r"(?P<unit>s|secs?|seconds|mins?|minutes)(?!\w)"
 CHANNELS = re.compile(r"(?:on )?(?:channels?|chan|ch)\.? ?(\d{1,3})(?:-| - | ?to ?| ?\.\. ?)(?:ch)?(\d{1,3})(?![\w.])")
 CHANNEL = re.compile(r"(?:on )?(?:channel|chan|ch)\.? ?(\d{1,3})(?![\w.])")
-BAND = re.compile(r"(?:on )?(\d{1,3}) ?m(?![\w.])(?! ?hz)")
+BAND = re.compile(r"(?:on )?(\d{1,3}) ?m(?:trs?|et(?:er|re)s?)?(?![\w.])(?! ?hz)")
 AFTER = re.compile(rf"(?:after|for|in|over|keyed) (?:for )?{_NUMBER} ?{_UNIT_OF_TIME}")
 MINUTES = re.compile(rf"{_NUMBER} ?(?P<unit>mins?|minutes)(?!\w)(?= ?\d)")
 AT_HZ = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<unit>k?hz|m(?:hz)?)(?!\w)")
 AT_VOLTS = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<kilo>k)?v(?:olts?)?(?!\w)")
+AT_A_BATTERY = re.compile(r"(?:at|@) ?(?P<number>1[1-3]\.[0-9])(?![\w.])(?! ?[a-z%])")  # what mobile gear is fed with
 INTO_OHMS = re.compile(r"(?:into |in |on )?(\d+) ?(?:ohms?|ω)(?!\w)(?: load)?|into (?:a )?(50|75|8|4)(?![\w.])")
 ZENER = re.compile(r"(?:the |at )?(\d(?:v\d)|\d+(?:\.\d)?v) zener\b")
 SQUELCH = re.compile(r"(?:at )?(threshold|max|min|\d+)(?= (?:opens|closes|[-\d]))")
@@ -65,6 +66,8 @@ def _seconds(rest: str, before: Sequence[Fact]) -> Found:
 def _at(rest: str, before: Sequence[Fact]) -> Found:
     if found := AT_HZ.match(rest):
         return Fact("how", found[0], of="at_hz", is_=_number(found) * HERTZ[found["unit"][0]]), found.end()
+    if found := AT_A_BATTERY.match(rest):
+        return Fact("how", found[0], of="supply_v", is_=_number(found)), found.end()
     if found := AT_VOLTS.match(rest):
         return Fact("how", found[0], of="supply_v", is_=_number(found) * (1e3 if found["kilo"] else 1.0)), found.end()
     return None

@@ -90,6 +90,8 @@ def _carrier(item: Item, ground: Ground) -> str | None:
         return "carrier_frequency"
     said = item.address.get("mode")
     below = item.side == "low" or fact.signed
+    if fact.unit == "dB" and ground.modes and not SIDEBANDS.isdisjoint(ground.modes):
+        return "carrier_suppression"
     if fact.unit in {None, "dB"} and below and (ground.wanted_mode_is(SIDEBANDS) or said in SIDEBANDS):
         return "carrier_suppression"
     if said is None and power_there(item.address, ground) == "carrier_power":

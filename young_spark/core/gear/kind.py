@@ -29,7 +29,7 @@ _SAME = {
     "meter": "m",
 }
 OF_MANY = {"mobile", "base", "set", "rig", "transceiver", "handheld"}  # words that tell little of the kind
-OF_A_BAND = {"10", "28", "hf", "vhf", "uhf", "2", "70", "476", "477", "marine"}  # they decide over modes
+OF_A_BAND = {"10m", "28m", "hf", "vhf", "uhf", "2m", "70m", "476", "477", "marine"}  # they decide over modes
 HEADS = {"linear", "amplifier", "amp", "receiver", "handheld"}  # and so does what it is at all
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
 
@@ -177,7 +177,8 @@ def kind_named(words: str) -> str | None:
     for kind_id, kind in kinds().items():
         for name in kind.names:
             wanted = _words(name)
-            told = len(wanted) - len(wanted & OF_MANY) / 2 + (not wanted.isdisjoint(OF_A_BAND | HEADS))
+            told = len(wanted) - len(wanted & OF_MANY) / 2
+            told += 2 * (not wanted.isdisjoint(OF_A_BAND)) + 2 * (not wanted.isdisjoint(HEADS))
             if wanted <= there and (best is None or told > best[0]):
                 best = (told, kind_id)
     return best[1] if best else None
@@ -190,7 +191,8 @@ def rated_in(words: str) -> float | None:
 
 
 def _words(text: str) -> set[str]:
-    cut = re.findall(r"\d+(?:\.\d+)?|[a-z]+", text.lower())
+    joined = re.sub(r"(\d) ?(m|cm|met(?:re|er)s?|mhz)\b", r"\1m", text.lower())  # '10 w' and '6 m' are no '10 m'
+    cut = re.findall(r"\d+m\b|\d+(?:\.\d+)?|[a-z]+", joined)
     return {_SAME.get(word, word) for word in cut}
 
 
