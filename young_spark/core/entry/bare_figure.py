@@ -178,22 +178,29 @@ def _volts_of_the_supply(item: Item, ground: Ground, beside: Beside) -> str | No
 
 def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:
     """Beyond what can be, a place rather than a figure, or several things at once."""
-    of_watts = unit_of(ground.wants) == "W"
-    tx_or_amps = of_watts and item.address.get("state") and not beside.others  # 'tx 4'
-    below = of_watts and item.side is not None  # '30 down': decibels, of what?
-    other_am = item.address.get("mode") == "am" and of_watts and ground.current_mode != "am"
-    deep = other_am and not beside.others and DEPTHS[0] <= item.fact.value <= DEPTHS[1]  # 'am 90'
-    rough = ground.wants == "carrier_frequency" and not _may_be_counted(item)
-    tenths = ground.wants == "frequency_error" and item.fact.decimals > 0 and not item.fact.signed
-    cannot_be = (
-        rough
-        or tenths
-        or not _may_be(item, ground)
-        or _is_only_counted(item, ground)
-        or _is_rather_watts(item, ground)
-        or _is_a_place(item, ground)
-    )
-    return ASKED if cannot_be or tx_or_amps or below or deep else None
+    if unit_of(ground.wants) == "W" and _is_no_power(item, ground, beside):
+        return ASKED
+    cannot_be = (_is_beyond, _is_too_rough, _is_only_counted, _is_rather_watts, _is_a_place)
+    return ASKED if any(check(item, ground) for check in cannot_be) else None
+
+
+def _is_no_power(item: Item, ground: Ground, beside: Beside) -> bool:
+    """'tx 4': watts or amps; '30 down': decibels, of what; 'am 90': depth, or watts."""
+    alone = not beside.others
+    other_am = item.address.get("mode") == "am" and ground.current_mode != "am"
+    deep = other_am and DEPTHS[0] <= item.fact.value <= DEPTHS[1]
+    return item.side is not None or (alone and (bool(item.address.get("state")) or deep))
+
+
+def _is_beyond(item: Item, ground: Ground) -> bool:
+    return not _may_be(item, ground)
+
+
+def _is_too_rough(item: Item, ground: Ground) -> bool:
+    """A carrier without a counter's decimals; an error to tenths of a hertz, which nobody reads."""
+    if ground.wants == "carrier_frequency":
+        return not _may_be_counted(item)
+    return ground.wants == "frequency_error" and item.fact.decimals > 0 and not item.fact.signed
 
 
 def _is_rather_watts(item: Item, ground: Ground) -> bool:

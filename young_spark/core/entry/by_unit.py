@@ -21,6 +21,7 @@ COUNTED_AT = re.compile(
     r"X\d+|XTAL.*|Y\d+|crystal.*|.*osc.*|VCO|PLL|IF|.*multiplier.*|.*doubler.*|.*mixer.*", re.IGNORECASE
 )
 OF_A_PART = re.compile(r"(?!TP)[A-Z]{1,3}\d+\b.*")
+OF_A_FILTER = re.compile(r"notch|trap|filter|duplexer|cavity", re.IGNORECASE)
 OF_A_COIL = re.compile(r"bleeder|shunt|choke|relay coil|relay|VR.*")
 OF_A_VALVE = re.compile(r"V\d+")
 OF_AUDIO = {"volume wiper", "speaker"}
@@ -134,6 +135,8 @@ def _supply(item: Item, ground: Ground) -> str | None:
         return None
     if ground.high_voltage and abs(item.fact.value) >= LEAST_HT_V:
         return "plate_voltage"
+    if item.address.get("item") == "battery":
+        return "supply_voltage"
     return "supply_voltage" if SUPPLIES_V[0] <= item.fact.value <= SUPPLIES_V[1] else None
 
 
@@ -230,7 +233,7 @@ def _ohms(item: Item, ground: Ground) -> str | None:
 
 def _decibels(item: Item, ground: Ground) -> str | None:
     if place_of(item):
-        return "gain"
+        return "insertion_loss" if OF_A_FILTER.search(place_of(item)) else "gain"
     step = "power_step" if ground.wanted_at_all("power_step") and item.side == "low" and not item.address else None
     return ground.wants_in("dB", "dBc") or step
 

@@ -10,6 +10,7 @@ from young_spark.core.entry.vocabulary import vocabulary
 OHMS = 50.0
 EMF_DB = 20 * math.log10(2)  # the EMF of a generator is twice what it gives into its load
 LEAST_IF_KHZ = 100.0  # an intermediate frequency: 455 is in kHz
+MOST_COUNTED_MHZ = 1300.0
 COUNTED_IN_MHZ = 4  # decimals: 450.0125 are no kilohertz
 LEAST_KHZ = 1000.0  # a bare counter figure above this is in kHz
 MOST_BARE_DBM = -20.0  # of a level at a receiver; above it a bare figure is microvolts
@@ -84,6 +85,8 @@ def _bare_frequency(fact: Fact, quantity: str, ground: Ground) -> tuple[float, s
     """MHz near a line or a channel, kHz of a counter or an intermediate frequency; else as hands leave it out."""
     if (hz := ground.as_carrier(fact)) is not None:
         return hz, "Hz"
+    if fact.decimals >= COUNTED_IN_MHZ - 1 and 1 < fact.value < MOST_COUNTED_MHZ:
+        return fact.value * 1e6, "Hz"
     least = LEAST_IF_KHZ if quantity == "stage_frequency" else LEAST_KHZ
     if fact.value >= least and fact.decimals < COUNTED_IN_MHZ:
         return fact.value * 1e3, "Hz"

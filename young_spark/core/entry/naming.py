@@ -23,6 +23,7 @@ LOST = 8.0  # of a name that neither side has a figure for
 MOST_ERROR_HZ = 1e5
 MORE_DECIMALS = 2  # of a counter than of who says where it was
 SAME_CARRIER = 0.004
+SAME_TO_A_HERTZ = 1e-8
 FARTHEST = 2  # figures that a name looks at on each side
 
 
@@ -78,7 +79,13 @@ def _both_ends(s: Sentence) -> None:
     """'100w forward drops to 25w': what is named once fell."""
     for left, right in zip(s.items, s.items[1:], strict=False):
         between = {s.facts[n].text for n in range(left.at + 1, right.at)}
-        if between & FALLS and right.quantity is None and left.fact.unit == right.fact.unit:
+        if not between & FALLS or right.quantity is not None:
+            continue
+        if left.fact.unit == right.fact.unit:
+            right.quantity = left.quantity
+        elif right.fact.unit is None and left.fact.unit is not None:
+            factor = left.fact.factor
+            right.fact = replace(right.fact, unit=left.fact.unit, value=right.fact.value * factor, factor=factor)
             right.quantity = left.quantity
 
 
@@ -91,7 +98,9 @@ def _coarse_and_counted(s: Sentence) -> None:
             more = fine.fact.decimals >= coarse.fact.decimals + MORE_DECIMALS and fine.fact.unit == coarse.fact.unit
             if fine is coarse or not (where and counted and more and abs(counted / where - 1) < SAME_CARRIER):
                 continue
-            fine.address.setdefault("frequency_hz", s.ground.frequency_of(where))
+            known = s.ground.frequency_of(where)
+            exact = abs(where / known - 1) < SAME_TO_A_HERTZ  # a count is off from what was said, not from a plan's
+            fine.address.setdefault("frequency_hz", known if exact else where)
             s.drop(coarse)
             return
 

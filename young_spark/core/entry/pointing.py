@@ -5,6 +5,8 @@ from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
 
+LEAST_SAID = 2
+LEAST_MHZ, MOST_MHZ = 1.0, 1300.0
 MOST_SAID = 3  # decimals of a MHz that a hand says where it is
 SAME_PLACE = 0.004  # of a frequency that a line is wanted at
 OF_THE_LAST = {"after_s", "load_ohm"}
@@ -161,14 +163,19 @@ def _own_frequencies(s: Sentence) -> None:
         counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
         if item.quantity is not None or counted or not _says_what(s, others):
             continue
-        hz = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others)
-        if hz is None and off and item.fact.unit is None and item.fact.decimals >= 2 and 1 < item.fact.value < 1300:
-            hz = item.fact.value * 1e6  # '27.185 +600hz'
+        hz = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others) or _off_from(item, off=off)
         if hz is None:
             continue
         for other in others:
             other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
         s.drop(item)
+
+
+def _off_from(item: Item, *, off: bool) -> float | None:
+    """'27.185 +600hz': what the error is from."""
+    fact = item.fact
+    said = off and fact.unit is None and fact.decimals >= LEAST_SAID and LEAST_MHZ < fact.value < MOST_MHZ
+    return fact.value * 1e6 if said else None
 
 
 def _metres_of_cable(s: Sentence) -> None:

@@ -51,7 +51,7 @@ def is_only_told(plain: str) -> bool:
         told is not None
         and told.kind == "turned"
         and not ADJUSTER.search(plain)
-        and re.search(r"\d ?(?:w|mw|%|khz)\b", plain)
+        and re.search(r"\d ?(?:w|mw|%|khz|db|dbm|dbc)\b", plain)
     ):
         return False  # 'peaked for 102w': no adjuster is named, so that the figure is a reading
     if told is None or told.kind in STRONG:

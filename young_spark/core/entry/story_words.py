@@ -56,22 +56,32 @@ _EXAMPLES: dict[StoryKind, str] = {
 }
 
 _AREAS = (
-    ("microphone", r"\bmic(?:rophone)?\b|\bplug\b"),
-    ("output_filter", r"\bfilter\b|\baerial relay\b|\bsocket\b|\bso-?239\b"),
+    ("microphone", r"\bmic(?:rophone)?\b"),
+    (
+        "output_filter",
+        r"\b(?:output|low[- ]?pass|harmonic) filter\b|\blpf\b|\baerial (?:relay|plug)\b|\bso-?239\b"
+        r"|(?<!mic )(?<!power )(?<!key )\bsocket\b",
+    ),
     ("driver", r"\bdriver\b|\bpre-?driver\b|\bbuffer\b"),
     ("final", r"\bfinals?\b|\bvalves?\b|\bpa\b"),
     ("modulator", r"\bmodulator\b|\bmodulation transformer\b"),
-    ("synthesiser", r"\bsynth(?:esiser)?\b|\bcrystal\b|\breference\b|\bloop\b|\bvco\b"),
+    (
+        "synthesiser",
+        r"\bsynth(?:esiser)?\b|\bcrystal\b|\breference\b|\bloop\b|\bvco\b|\bosc(?:illator)?\b|\bxtal\b|\bpll\b",
+    ),
     ("key_line", r"\bkey line\b|\bptt\b|\bswitched rail\b"),
     ("level_control", r"\balc\b|\blevel control\b|\bpower set\b"),
     ("bias", r"\bbias\b"),
-    ("supply", r"\bfuse\b|\bsupply\b|\bregulator\b|\breverse\b"),
+    (
+        "supply",
+        r"\bfuse\b|\bsupply\b|\bregulator\b|\breverse\b|\bfilter caps?\b|\bsmoothing\b|\brectifiers?\b|\bbridge\b",
+    ),
     ("audio", r"\baudio\b|\blimiter\b|\bdeviation\b"),
     (
         "meter",
         r"\blamps?\b|\bbulbs?\b|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b",
     ),
-    ("aerial", r"\baerial\b|\bfeeder\b|\bcoax\b"),
+    ("aerial", r"\baerial\b(?! (?:relay|plug|socket))|\bfeeder\b|\bcoax\b"),
     ("receiver", r"\breceiver\b|\bfront end\b|\bsquelch\b|\bif strip\b"),
 )
 
@@ -125,8 +135,9 @@ def set_right(line: StoryLine, kind: StoryKind) -> StoryLine:
 
 
 def area_of(words: str) -> str | None:
-    """The area of the unit that words speak of, or None."""
-    return next((area for area, pattern in _AREAS if re.search(pattern, words, re.IGNORECASE)), None)
+    """The area of the unit that words speak of; None where they speak of none, or of several."""
+    spoken = [area for area, pattern in _AREAS if re.search(pattern, words, re.IGNORECASE)]
+    return spoken[0] if len(spoken) == 1 else None
 
 
 def repair_of(words: str) -> dict[str, object]:

@@ -34,6 +34,7 @@ POSSIBLE = {
     ("temperature", False): (-60.0, 500.0),
 }
 OF_A_UNIT = {"W": (1e-9, 1e5), "%": (-400.0, 400.0), "A": (-1e3, 1e3), "V": (-1e5, 1e5)}
+UNIT_WORDS = {"ma", "mv", "mw", "khz", "mhz", "hz", "dbm", "uv", "ua", "amps", "volts", "watts", "ohms"}
 FARTHEST_OVER = 1.5  # of what the unit can give at most
 
 
@@ -74,11 +75,17 @@ def _turns(breath: Breath, words: frozenset[str]) -> bool:
 
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
-    if len(breath.remark.split()) > LONGEST_REMARK or _turns(breath, turning()):
+    words = breath.remark.split()
+    if len(words) > LONGEST_REMARK or _turns(breath, turning()) or _has_a_lone_unit(breath):
         return False
     if not all(_is_spoken(said) and _is_possible(said, context) for said in breath.said):
         return False
     return _tells_apart(breath) and not _leans_on_a_stranger(breath)
+
+
+def _has_a_lone_unit(breath: Breath) -> bool:
+    """A unit that is no figure's own: 'pa ma dips to 68'; 'couple of watts' is a figure."""
+    return not UNIT_WORDS.isdisjoint(breath.remark.split()) and not any(said.about for said in breath.said)
 
 
 def _leans_on_a_stranger(breath: Breath) -> bool:

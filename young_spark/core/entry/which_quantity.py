@@ -3,12 +3,14 @@ place and what the slip wants."""
 
 import re
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from young_spark.core.entry.bare_figure import ASKED, LEAST_KHZ, bare, in_hertz
 from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, place_of, power_there
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
 LEAST_HFE = 10.0
+LEAST_BARE_MA = 30.0
 MOST_SUBTONE_HZ = 300.0
 LEAST_SINAD_DB = -40.0
 ON_A_COUNTER = 2  # decimals of a MHz that a hand says where it is; more are read
@@ -78,6 +80,8 @@ def by_its_unit(quantity: str, item: Item, ground: Ground) -> str:
 
 def _error(item: Item, ground: Ground) -> str | None:
     """A figure that is called a frequency is a count where no error is wanted, and no channel says what from."""
+    if item.fact.unit is None and not item.fact.signed and item.fact.decimals > ON_A_COUNTER and item.fact.value > 1:
+        return in_hertz(item, 1e6 if item.fact.value < LEAST_KHZ else 1e3)
     counted = ground.wanted_at_all("carrier_frequency") and not ground.wanted_at_all("frequency_error")
     if counted and item.fact.unit is None and item.fact.value > 0 and not item.fact.signed:
         return in_hertz(item, 1e6 if item.fact.value < LEAST_KHZ else 1e3)
@@ -89,15 +93,21 @@ def _carrier(item: Item, ground: Ground) -> str | None:
     if ground.as_carrier(fact) is not None and fact.decimals > ON_A_COUNTER:
         return "carrier_frequency"
     said = item.address.get("mode")
-    below = item.side == "low" or fact.signed
-    if fact.unit == "dB" and ground.modes and not SIDEBANDS.isdisjoint(ground.modes):
-        return "carrier_suppression"
-    if fact.unit in {None, "dB"} and below and (ground.wanted_mode_is(SIDEBANDS) or said in SIDEBANDS):
+    if _is_suppressed(item, ground):
         return "carrier_suppression"
     if said is None and power_there(item.address, ground) == "carrier_power":
         return None  # the mode is the current line's, and its place another
     sideband = (said or ground.hand.get("mode")) in SIDEBANDS
     return "peak_envelope_power" if sideband and fact.unit in {"W", None} else None
+
+
+def _is_suppressed(item: Item, ground: Ground) -> bool:
+    """Whether decibels of a carrier say how far it is down: in gear with sidebands."""
+    if item.fact.unit == "dB" and not SIDEBANDS.isdisjoint(ground.modes):
+        return True
+    below = item.side == "low" or item.fact.signed
+    sideband = ground.wanted_mode_is(SIDEBANDS) or item.address.get("mode") in SIDEBANDS
+    return item.fact.unit in {None, "dB"} and below and sideband
 
 
 def _gain(item: Item, ground: Ground) -> str | None:
@@ -128,6 +138,18 @@ def _subtone(item: Item, ground: Ground) -> str | None:
     return "subtone_deviation" if item.fact.unit == "k" or item.fact.value > MOST_SUBTONE_HZ else None
 
 
+def _draws(item: Item, ground: Ground) -> str | None:
+    """'rx current 61': at rest nothing draws so many amps, so that they are milliamps; keyed either may be meant."""
+    if item.fact.unit is not None or item.fact.value < LEAST_BARE_MA:
+        return None
+    if item.address.get("state") not in {"standby", "receive"}:
+        return ASKED
+    item.fact = replace(item.fact, unit="A", value=item.fact.value * 1e-3, factor=1e-3)
+    if (due := item.besides.get("due")) is not None and due.unit is None:
+        item.besides["due"] = replace(due, unit="A", value=due.value * 1e-3, factor=1e-3)
+    return None
+
+
 def _sinad(item: Item, ground: Ground) -> str | None:
     """'sinad -119.5': a level in dBm that gives the usual 12 dB."""
     return "sensitivity_12db_sinad" if item.fact.unit in {None, "dBm"} and item.fact.value < LEAST_SINAD_DB else None
@@ -143,7 +165,7 @@ def _depth(item: Item, ground: Ground) -> str | None:
 
 NAMED: dict[str, Callable[[Item, Ground], str | None]] = {
     "frequency_error": _error, "carrier_power": _carrier, "gain": _gain, "plate_current": _plate,
-    "grid_current": _grid, "subtone_frequency": _subtone, "sinad": _sinad,
+    "grid_current": _grid, "subtone_frequency": _subtone, "sinad": _sinad, "supply_current": _draws,
     "carrier_frequency": _counted, "am_depth": _depth,
 }  # fmt: skip
 

@@ -30,7 +30,7 @@ _SAME = {
 }
 OF_MANY = {"mobile", "base", "set", "rig", "transceiver", "handheld"}  # words that tell little of the kind
 OF_A_BAND = {"10m", "28m", "hf", "vhf", "uhf", "2m", "70m", "476", "477", "marine"}  # they decide over modes
-HEADS = {"linear", "amplifier", "amp", "receiver", "handheld"}  # and so does what it is at all
+HEADS = {"linear", "amplifier", "amp", "receiver", "aerial"}  # and so does what it is at all
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
 
 
@@ -178,7 +178,8 @@ def kind_named(words: str) -> str | None:
         for name in kind.names:
             wanted = _words(name)
             told = len(wanted) - len(wanted & OF_MANY) / 2
-            told += 2 * (not wanted.isdisjoint(OF_A_BAND)) + 2 * (not wanted.isdisjoint(HEADS))
+            told += 3 * (not wanted.isdisjoint(OF_A_BAND)) + 5 * (not wanted.isdisjoint(HEADS))
+            told += 2 * ("handheld" in wanted)
             if wanted <= there and (best is None or told > best[0]):
                 best = (told, kind_id)
     return best[1] if best else None
