@@ -15,7 +15,7 @@ def find_stage_ends(s: Sentence) -> None:
         return
     for n in range(1, len(s.facts)):
         if s.facts[n].text in ENDS and n not in s.taken and (head := _stage_before(s, n)) is not None:
-            words = [s.facts[m].text for m in range(head, n)]
+            words = [str(f.is_) if f.kind == "place" else f.text for f in s.facts[head:n]]
             s.facts[n] = Fact("place", s.facts[n].text, is_=" ".join([*words, ENDS[s.facts[n].text]]), of="stage")
             s.take(*range(head, n))
 
