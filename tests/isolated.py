@@ -5,6 +5,7 @@ import atexit
 import os
 import shutil
 import tempfile
+from pathlib import Path
 
 from hypothesis import settings
 
@@ -16,6 +17,8 @@ def _folder_of_this_run(prefix: str) -> str:
 
 
 os.environ["YOUNG_SPARK_DATA"] = _folder_of_this_run("test")
+# the invented models are known here, as in a demo
+(Path(os.environ["YOUNG_SPARK_DATA"]) / "demo-workshop").touch()
 # what is made once for all test processes of a run: the first of them, who starts the others, says where
 if "YOUNG_SPARK_PREPARED" not in os.environ:
     os.environ["YOUNG_SPARK_PREPARED"] = _folder_of_this_run("prepared")

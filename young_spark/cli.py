@@ -39,7 +39,9 @@ def demo(port: Port = 8300, data: Data = None) -> None:
         from young_spark.server.accounts.models import Person
         from young_spark.server.accounts.services import make_way_in
         from young_spark.server.demo.workshop import make_workshop
+        from young_spark.server.library.demo_shelf import mark_as_demo
 
+        mark_as_demo()
         if not Person.objects.exists():
             print("Making the demo workshop …", file=sys.stderr, flush=True)
             make_workshop()

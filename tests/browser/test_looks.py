@@ -46,7 +46,7 @@ def views(page: Page):
     page.get_by_role("group", name="Exercises").get_by_role("link").first.click()
     page.get_by_text("Where would you look now?").wait_for()
     yield "practice"
-    for address in ("/shelf", "/library", "/instruments"):
+    for address in ("/shelf", "/library", "/library?room=limits", "/library?room=chains", "/instruments"):
         page.goto(address)
         page.locator("h2").first.wait_for()
         yield address

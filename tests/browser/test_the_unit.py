@@ -24,6 +24,41 @@ def test_a_model_said_later_lays_the_plan_and_judges_from_then_on(page):
     expect(page.get_by_text("Known of this model")).to_be_visible()
 
 
+def test_a_unit_that_was_repaired_teaches_the_next_one_by_keyboard(page):
+    check_in(page, "Birkrigg C40 27 MHz AM mobile, marshal 61: weak")
+    for text in (
+        "standby 110ma",
+        "replaced c41 100u 16v, bad, 0.30",
+        "ch19 3.7w",
+        "> c41 dries out beside the heatsink",
+    ):
+        take(page, text)
+    beside(page, "Unit")
+    name = page.get_by_label("Keep it as")
+    name.fill("Birkrigg C40")
+    name.press("Enter")
+    expect(page.get_by_text("kept", exact=True)).to_be_visible()
+    check_in(page, "Birkrigg C40, marshal 62: weak too")
+    beside(page, "Known")
+    expect(page.get_by_text("C41 failed in job")).to_be_visible()
+    expect(page.get_by_text("c41 dries out beside the heatsink")).to_be_visible()
+    page.goto("/library?room=models")
+    page.get_by_label("Find in models").fill("c40")
+    page.get_by_label("Find in models").press("Tab")
+    page.keyboard.press("Enter")
+    sheet = page.get_by_role("article")
+    expect(sheet.get_by_role("heading", name="Birkrigg C40 this shop")).to_be_visible()
+    due = sheet.get_by_label("Due: Carrier power AM · channel 19 · 13.2 V")
+    expect(due).to_have_value("3.7")
+    due.fill("3.8")
+    due.press("Enter")
+    expect(
+        sheet.get_by_role("link", name="marshal 62", exact=False).or_(sheet.get_by_role("link", name="C40")).first
+    ).to_be_visible()
+    page.reload()
+    expect(sheet.get_by_label("Due: Carrier power AM · channel 19 · 13.2 V")).to_have_value("3.8")
+
+
 def test_each_item_of_a_job_has_a_slip_of_its_own(page):
     check_in(page, "Beckside 12 base, items: hum")
     beside(page, "Unit")

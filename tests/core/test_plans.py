@@ -246,7 +246,7 @@ def test_the_story_is_drafted_from_the_lines_and_admits_when_no_cause_was_found(
     )
 
 
-def test_a_wish_is_done_kept_or_not_done():
+def test_a_wish_is_done_kept_refused_or_not_done():
     def became(wish: str, *lines: story.ToldLine, settled: bool = False) -> str:
         asked = story.ToldLine(id="w", line=StoryLine(kind="wish", words=wish), settled=settled)
         (sentence,) = (s for s in story.draft("the set", [asked, *lines], [], []) if s.key.startswith("wish"))
@@ -255,6 +255,9 @@ def test_a_wish_is_done_kept_or_not_done():
     assert became("fit a bigger meter lamp") == "not done." and became("fit a lamp", settled=True) == "done."
     assert became("leave the echo board alone") == "kept as it was."
     assert became("leave the echo board alone", told(1, "did", "echo board removed")) == "not done."
+    refused = told(3, "note", "refused: more power is not allowed on these channels")
+    assert became("more power please", refused) == f"{refused.line.words}."
+    assert became("a louder beep", refused) == "not done."
 
 
 def test_what_was_not_tried_or_struck_off_is_said_beside_what_is_missing():

@@ -11,12 +11,14 @@ from django.test import Client
 
 from tests.server.conftest import connect, hear, make_person, picture_bytes, record_of, take, tell
 from tests.server.scenes import built_once
+from young_spark.core.gear import kinds
 from young_spark.core.ground import shipped_text
 from young_spark.server.accounts.models import Person, TrustedBrowser
 from young_spark.server.benches.models import JobPath
 from young_spark.server.config.api import api
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.jobs.services import check_in
+from young_spark.server.library.own_models import model_text, write_model
 from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch
 from young_spark.server.readings.services import refresh
@@ -28,6 +30,8 @@ OPEN = {"me", "sign_in", "tap_name"}
 READS = {
     "library",
     "profile_text",
+    "gear_sheet",
+    "gear_file",
     "chains",
     "practice",
     "practice_replay",
@@ -89,6 +93,11 @@ WRITES = {
     "instruments_find",
     "bundle_read",
     "record_keep",
+    "gear_due",
+    "gear_note",
+    "gear_copy",
+    "gear_read",
+    "gear_withdraw",
     "profile_keep",
     "profile_withdraw",
     "chain_keep",
@@ -126,6 +135,9 @@ BODIES = {
     "line_settle": {"settled": True},
     "line_set_right": {"kind": "found"},
     "item_keep_as_model": {"name": "Birkrigg C40"},
+    "gear_due": {"due": 3.9},
+    "gear_note": {"text": "C41 dries out"},
+    "gear_copy": {"name": "Birkrigg C50"},
     "job_change": {"owner": "marshal 9"},
     "item_change": {"serial": "TB-1"},
     "job_pin_loose": {"lines": []},
@@ -155,6 +167,9 @@ BODIES = {
 }
 
 
+OWN_KIND = kinds()["cb-am-mobile"].as_model("cb-am-mobile").model_copy(update={"kind_id": None, "name": "Birkrigg C44"})
+
+
 @cache
 def operations():
     return tuple(_operations())
@@ -179,6 +194,7 @@ def scene(django_db_setup, django_db_blocker):
 
 
 def one_of_everything(bench, job):
+    write_model(actor=job.created_by, name="birkrigg-c44", model=OWN_KIND)
     take(bench, job, "wish keep the beep")
     posted = bench.post(f"/api/jobs/{job.pk}/pictures", {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
     sha256 = next(line["picture"]["sha256"] for line in posted.json()["lines"] if line["picture"])
@@ -217,6 +233,7 @@ def one_of_everything(bench, job):
         "job_id": job.pk,
         "item_id": job.items.get().pk,
         "sum_id": "dbm",
+        "row": "power-am-19",
         "sha256": sha256,
         "person_id": make_person("alder", "reader").pk,
         "browser_id": TrustedBrowser.trust(job.created_by, seen_from="", calls_itself="")[0].pk,
@@ -250,7 +267,7 @@ def call(scene, job, bench):
 
     def send(client, operation, method, path):
         names["line_id"] = scene["pictured"] if "/boards/" in path else Line.objects.get(kind="wish").pk
-        names["name"] = "uhf-fm-mobile" if "chains" in path else "uk-27-81"
+        names["name"] = "uhf-fm-mobile" if "chains" in path else "birkrigg-c44" if "/gear/" in path else "uk-27-81"
         names["trace_id"] = scene["practised"] if "practice" in path else scene["trace_id"]
         address = path.format(**names) + (f"?job={job.pk}" if operation == "watches" else "")
         if operation == "bundle_read":
@@ -274,6 +291,7 @@ def call(scene, job, bench):
             "line_take": {"id": str(uuid.uuid4()), "text": "note a"},
             "job_check_in": {"id": str(uuid.uuid4()), "words": "A set"},
             "bench_seat": seat,
+            "gear_read": {"text": model_text(OWN_KIND)},
             "chain_keep": {"text": shipped_text("chains", "uhf-fm-mobile")},
             "chain_draw": {"title": "A set", "stages": "Oscillator\nFinal 4 W"},
             "profile_keep": {"text": shipped_text("limits", "uk-27-81").replace("high = 2500", "high = 2400")},

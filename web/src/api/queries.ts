@@ -25,6 +25,12 @@ export const profileOptions = (name: string) =>
     queryFn: () => dataOf(api.GET('/api/library/profiles/{name}', { params: { path: { name } } })),
   })
 
+export const gearOptions = (id: string) =>
+  queryOptions({
+    queryKey: ['gear', id],
+    queryFn: () => dataOf(api.GET('/api/gear/{name}', { params: { path: { name: id } } })),
+  })
+
 export const chainsOptions = queryOptions({ queryKey: ['chains'], queryFn: () => dataOf(api.GET('/api/chains')) })
 
 export const chainOptions = (name: string) =>

@@ -637,6 +637,146 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description Everything that is known of a model or a kind.
+         */
+        get: operations["gear_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/{name}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description A model as one open file.
+         */
+        get: operations["gear_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/{name}/rows/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Due
+         * @description Say what is due at a line of the plan: the next version of the model.
+         */
+        put: operations["gear_due"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/{name}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note
+         * @description Put what is known onto the sheet, or take it off: a weak point, a trap, hearsay until it is proven.
+         */
+        post: operations["gear_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/{name}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy
+         * @description A model of this shop from a kind or from a sibling, under a name of its own.
+         */
+        post: operations["gear_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description Read a model's open file: what it would change here, and, once that was seen, the model's next version.
+         */
+        post: operations["gear_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/{name}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw
+         * @description Take this shop's model away, or have the shipped one stand again; jobs keep what they were judged by.
+         */
+        post: operations["gear_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -3211,6 +3351,163 @@ export interface components {
         BackIn: {
             /** Back */
             back: boolean;
+        };
+        /**
+         * GearSheet
+         * @description A model or a kind on one sheet.
+         */
+        GearSheet: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Source */
+            source: string;
+            /** Ours */
+            ours: boolean;
+            /** Facts */
+            facts: [
+                string,
+                string
+            ][];
+            /** Cautions */
+            cautions: string[];
+            /** Rows */
+            rows: components["schemas"]["SheetRow"][];
+            /** Stages */
+            stages: string[];
+            /** Notes */
+            notes: components["schemas"]["SheetNote"][];
+            /** Jobs */
+            jobs: components["schemas"]["SheetJob"][];
+            /** Text */
+            text: string;
+            /** Versions */
+            versions: components["schemas"]["SheetVersion"][];
+        };
+        /** SheetJob */
+        SheetJob: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** Handed Back At */
+            handed_back_at: string | null;
+        };
+        /** SheetNote */
+        SheetNote: {
+            /** Text */
+            text: string;
+            /** Proven */
+            proven: boolean;
+        };
+        /**
+         * SheetRow
+         * @description A line of the plan: what is asked where, what is due and by whose word.
+         */
+        SheetRow: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+            /** Ask */
+            ask: string;
+            /** Unit */
+            unit: string;
+            /** Due */
+            due: string;
+            /** Due Value */
+            due_value: number | null;
+            /** Limits */
+            limits: string[];
+            /** Healthy */
+            healthy: string;
+            /** Caution */
+            caution: string;
+        };
+        /** SheetVersion */
+        SheetVersion: {
+            /** Number */
+            number: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Text */
+            text: string;
+        };
+        /** GearDue */
+        GearDue: {
+            /** Due */
+            due: number | null;
+        };
+        /** GearNote */
+        GearNote: {
+            /** Text */
+            text: string;
+            /**
+             * Proven
+             * @default false
+             */
+            proven: boolean;
+            /**
+             * Gone
+             * @default false
+             */
+            gone: boolean;
+        };
+        /** GearCopy */
+        GearCopy: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * Difference
+         * @description One thing that differs: what it is, as it stands here, as it would stand; an empty string where it is not.
+         */
+        Difference: {
+            /** What */
+            what: string;
+            /** Here */
+            here: string;
+            /** There */
+            there: string;
+        };
+        /**
+         * GearRead
+         * @description What a file would change, and the sheet as it stands.
+         */
+        GearRead: {
+            /** Id */
+            id: string;
+            /** Kept */
+            kept: boolean;
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            sheet: components["schemas"]["GearSheet"] | null;
+        };
+        /**
+         * GearText
+         * @description A model as its open file; `sure` once the difference was seen.
+         */
+        GearText: {
+            /** Text */
+            text: string;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
         };
         /**
          * CurrentOut
@@ -5844,6 +6141,173 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    gear_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearSheet"];
+                };
+            };
+        };
+    };
+    gear_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    gear_due: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                row: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearDue"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearSheet"];
+                };
+            };
+        };
+    };
+    gear_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearNote"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearSheet"];
+                };
+            };
+        };
+    };
+    gear_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearCopy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearSheet"];
+                };
+            };
+        };
+    };
+    gear_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearRead"];
+                };
+            };
+        };
+    };
+    gear_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearSheet"] | null;
+                };
             };
         };
     };

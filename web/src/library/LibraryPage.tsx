@@ -1,15 +1,28 @@
-// What the shop measures with and judges by, each with its source.
+// The library as rooms: a list with find-as-you-type at the left, the sheet at the right, everything with its source.
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Link, useSearchParams } from 'react-router'
 import type { Schemas } from '../api/client'
 import { libraryOptions, meOptions } from '../api/queries'
 import { Chains } from './Chains'
-import { ProfileEditor } from './ProfileEditor'
+import { GearSheet } from './GearSheet'
+import { ProfileSheet } from './ProfileSheet'
+import { ReadGear } from './ReadGear'
 
-/** Models, chains and limits with their sources. */
+const ROOMS = { models: 'Models', kinds: 'Kinds', limits: 'Limits', chains: 'Chains' } as const
+type Room = keyof typeof ROOMS
+
+interface Entry {
+  id: string
+  title: string
+  about: string
+}
+
+/** Models, kinds, limits and chains, each room a list and a sheet. */
 export function LibraryPage() {
   const query = useQuery(libraryOptions)
   const { data: me } = useQuery(meOptions)
+  const [place, setPlace] = useSearchParams()
   const library = query.data
   if (library === undefined) {
     return query.isError ? (
@@ -22,129 +35,104 @@ export function LibraryPage() {
       </p>
     )
   }
+  const asked = place.get('room') ?? ''
+  const room: Room = asked in ROOMS ? (asked as Room) : library.models.some((m) => !m.generic) ? 'models' : 'kinds'
+  const writes = me?.person?.role === 'technician'
+  const open = (to: Room, of: string) => setPlace(of === '' ? { room: to } : { room: to, of })
   return (
     <div className="page library">
-      <h2>Instruments</h2>
-      <div className="scroll" tabIndex={0} role="region" aria-label="Instruments">
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">Name</th>
-              <th scope="col">Kind</th>
-              <th scope="col">Accuracy</th>
-              <th scope="col">Detector</th>
-              <th scope="col">Calibration due</th>
-              <th scope="col">Remark</th>
-            </tr>
-          </thead>
-          <tbody>
-            {library.instruments.map((i) => (
-              <tr key={i.id}>
-                <td>
-                  {i.name} <div className="quiet">{i.serial}</div>
-                </td>
-                <td>{i.kind_name}</td>
-                <td>
-                  {i.accuracy.map((a) => (
-                    <div key={a}>{a}</div>
-                  ))}
-                </td>
-                <td>{i.kind !== 'wattmeter' ? '' : i.detector === 'unknown' ? 'not said' : i.detector}</td>
-                <td className={i.overdue ? 'stale' : ''}>
-                  {i.calibration_due ?? 'not said'} {i.overdue ? '(overdue)' : ''}
-                </td>
-                <td>{i.remark}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-      <h2>Models</h2>
-      <div className="scroll" tabIndex={0} role="region" aria-label="Models">
-        <table>
-          <tbody>
-            {library.models.map((m) => (
-              <tr key={m.id}>
-                <td>{m.title}</td>
-                <td>{m.kind}</td>
-                <td>{m.modes.map((mode) => mode.toUpperCase()).join(', ')}</td>
-                <td>{m.stages.length} stages</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-      <Chains writes={me?.person?.role === 'technician'} />
-      <h2>Limits</h2>
-      <p className="quiet">{library.notice}</p>
-      {library.profiles.map((p) => (
-        <Profile
-          key={p.id}
-          id={p.id}
-          profile={p.profile}
-          limits={p.limits}
-          ours={p.ours}
-          notUnderstood={p.not_understood}
-          writes={me?.person?.role === 'technician'}
+      <nav className="side-words" aria-label="Rooms">
+        {(Object.keys(ROOMS) as Room[]).map((r) => (
+          <button key={r} type="button" aria-pressed={r === room} onClick={() => open(r, '')}>
+            {ROOMS[r]}
+          </button>
+        ))}
+        <Link to="/instruments">Instruments</Link>
+      </nav>
+      {room === 'chains' ? (
+        <Chains writes={writes} />
+      ) : (
+        <RoomOf
+          key={room}
+          room={room}
+          library={library}
+          of={place.get('of')}
+          writes={writes}
+          onOpen={(id) => open(room, id)}
+          onMade={(id) => open('models', id)}
         />
-      ))}
+      )}
     </div>
   )
 }
 
-interface ProfileProps {
-  id: string
-  profile: Schemas['Profile']
-  limits: Record<string, string>
-  ours: boolean
-  notUnderstood: string
-  writes: boolean
+function entriesOf(room: Room, library: Schemas['Library']): Entry[] {
+  if (room === 'limits')
+    return library.profiles.map((p) => ({
+      id: p.id,
+      title: p.profile.title,
+      about: p.ours ? 'of this shop' : p.profile.kind,
+    }))
+  return library.models
+    .filter((m) => m.generic === (room === 'kinds'))
+    .map((m) => ({
+      id: m.id,
+      title: m.title,
+      about: room === 'kinds' ? m.modes.map((mode) => mode.toUpperCase()).join(', ') : m.kind,
+    }))
 }
 
-function Profile({ id, profile, limits, ours, notUnderstood, writes }: ProfileProps) {
-  const [editing, setEditing] = useState(false)
+interface RoomOfProps {
+  room: Room
+  library: Schemas['Library']
+  of: string | null
+  writes: boolean
+  onOpen: (id: string) => void
+  onMade: (id: string) => void
+}
+
+function RoomOf({ room, library, of, writes, onOpen, onMade }: RoomOfProps) {
+  const [find, setFind] = useState('')
+  const words = find.toLowerCase().split(/\s+/)
+  const entries = entriesOf(room, library)
+  const found = entries.filter((e) => words.every((w) => `${e.title} ${e.about}`.toLowerCase().includes(w)))
+  const shown = of ?? found[0]?.id ?? null
+  const profile = library.profiles.find((p) => p.id === shown)
   return (
-    <>
-      <h3>
-        {profile.title}{' '}
-        <span className="quiet">
-          {profile.kind}, version {profile.version}, {profile.source}
-        </span>{' '}
-        {writes && !editing && (
-          <button
-            type="button"
-            className="link"
-            aria-label={`${ours ? "Edit this shop's copy of" : 'Copy and edit'} ${profile.title}`}
-            onClick={() => setEditing(true)}
-          >
-            {ours ? "Edit this shop's copy" : 'Copy and edit'}
-          </button>
+    <div className="room">
+      <div>
+        <input
+          className="small-input"
+          type="search"
+          aria-label={`Find in ${ROOMS[room].toLowerCase()}`}
+          placeholder={`find in ${ROOMS[room].toLowerCase()}`}
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
+        <ul className="room-list" aria-label={ROOMS[room]}>
+          {found.map((e) => (
+            <li key={e.id}>
+              <button type="button" className="plain" aria-pressed={e.id === shown} onClick={() => onOpen(e.id)}>
+                {e.title} <small className="quiet">{e.about}</small>
+              </button>
+            </li>
+          ))}
+        </ul>
+        {entries.length === 0 && (
+          <p className="quiet">
+            An empty shelf. Repair a unit of any kind, then <b>Keep as a model</b> on its slip; or copy a kind; or read
+            an open file.
+          </p>
         )}
-      </h3>
-      {notUnderstood !== '' && (
-        <p className="caution">This shop’s copy is not understood, the shipped one judges: {notUnderstood}</p>
-      )}
-      {editing && <ProfileEditor id={id} onDone={() => setEditing(false)} />}
-      {profile.notes?.map((note) => (
-        <p key={note}>{note}</p>
-      ))}
-      <div className="scroll" tabIndex={0} role="region" aria-label={profile.title}>
-        <table>
-          <tbody>
-            {profile.rows.map((row) => (
-              <tr key={row.id}>
-                <td>{row.words || row.quantity}</td>
-                <td>{limits[row.id]}</td>
-                <td>{row.applies?.mode?.map((m) => m.toUpperCase()).join(', ')}</td>
-                <td className="quiet">
-                  {[row.source, row.clause].filter((w) => w !== '').join(' ')}, {row.date}
-                </td>
-                <td className="quiet">{row.confidence === 'check' ? 'to be checked' : ''}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        {entries.length > 0 && found.length === 0 && <p className="quiet">Nothing here goes by that.</p>}
+        {room === 'models' && writes && <ReadGear onKept={onMade} />}
       </div>
-    </>
+      <div>
+        {room === 'limits' && profile !== undefined && (
+          <ProfileSheet key={profile.id} found={profile} notice={library.notice} writes={writes} />
+        )}
+        {room !== 'limits' && shown !== null && <GearSheet key={shown} id={shown} writes={writes} onOpen={onMade} />}
+      </div>
+    </div>
   )
 }

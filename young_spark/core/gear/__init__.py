@@ -1,17 +1,20 @@
 """What is on the bench: models, their plans, points and notes."""
 
+from young_spark.core.gear.difference import Difference, differences
 from young_spark.core.gear.kind import UNNAMED, Kind, gear_of, kind_named, kinds, rated_in
 from young_spark.core.gear.model import OF_THE_POINT, JobPart, Model, ModelNote, ModelPoint, PlanRow, models
 
 __all__ = [
     "OF_THE_POINT",
     "UNNAMED",
+    "Difference",
     "JobPart",
     "Kind",
     "Model",
     "ModelNote",
     "ModelPoint",
     "PlanRow",
+    "differences",
     "gear_of",
     "kind_named",
     "kinds",

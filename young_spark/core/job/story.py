@@ -37,6 +37,12 @@ NOT_TRIED = re.compile(
 LEAVE_ALONE = re.compile(
     r"(?:please )?(?:leave|keep|do(?:n'?t| not) (?:touch|change|remove)) (?P<what>.+)", re.IGNORECASE
 )
+# 'refused beep louder: not allowed', 'wont fit the roger beep, illegal on ours'
+REFUSED = re.compile(
+    r"\b(?:refused?|declined|turned down|told (?:him|her|them|owner) no|(?:wo|ca)n'?t (?:do|fit|raise|set)|"
+    r"will not (?:do|fit|raise|set)|not (?:allowed|legal|possible|worth it)|illegal|over (?:his|her|the) ceiling)\b",
+    re.IGNORECASE,
+)
 REASON_WORDS = {
     "bad": "it was bad",
     "suspect": "it was suspect",
@@ -67,7 +73,7 @@ def draft(
     untried = [t for t in by_kind["note"] if NOT_TRIED.search(t.line.words)]
     sentences = [
         *(_said(t) for t in by_kind["said"]),
-        *(_wish(t, touched) for t in by_kind["wish"]),
+        *(_wish(t, touched, refusals_in([n.line for n in by_kind["note"]])) for t in by_kind["wish"]),
         *(Sentence(key=f"found-{t.id}", section="found", text=sentence_case(t.line.words)) for t in by_kind["found"]),
         *(_stage(t) for t in by_kind["stage"] if t.line.state != "good"),
         *_cause(by_kind),
@@ -97,11 +103,23 @@ def _said(told: ToldLine) -> Sentence:
     )
 
 
-def _wish(told: ToldLine, touched: str) -> Sentence:
-    """A wish and what became of it: one to leave a thing alone is kept where nothing was done to it."""
+def _wish(told: ToldLine, touched: str, refusals: Sequence[str]) -> Sentence:
+    """A wish and what became of it: one to leave a thing alone is kept where nothing was done to it, one that was
+    refused has its reason."""
     wish = told.line.words.strip().rstrip(".")
-    done = "done" if told.settled else "kept as it was" if is_kept(wish, touched) else "not done"
-    return Sentence(key=f"wish-{told.id}-{done}", section="complaint", text=f"You asked: “{wish}” – {done}.")
+    refused = refusal_of(wish, refusals)
+    done = "done" if told.settled else "kept as it was" if is_kept(wish, touched) else refused or "not done"
+    return Sentence(key=f"wish-{told.id}-{done}"[:80], section="complaint", text=f"You asked: “{wish}” – {done}.")
+
+
+def refusals_in(notes: Sequence[StoryLine]) -> tuple[str, ...]:
+    """The lines of words that say that something is not done for the owner, and why."""
+    return tuple(line.words.strip().rstrip(".") for line in notes if REFUSED.search(line.words))
+
+
+def refusal_of(wish: str, refusals: Sequence[str]) -> str | None:
+    """The words that refuse a wish: those that name what it asks for; None where nobody refused it."""
+    return next((words for words in refusals if _names_any_of(words, wish)), None)
 
 
 def is_kept(wish: str, touched: str) -> bool:

@@ -18,6 +18,7 @@ from young_spark.server.live.path_api import router as path
 from young_spark.server.readings.api import router as readings
 from young_spark.server.records.api import router as records
 from young_spark.server.slip.api import router as slip
+from young_spark.server.slip.gear_api import router as gear
 from young_spark.server.tracing.api import router as tracing
 from young_spark.server.tracing.boards_api import router as boards
 from young_spark.server.tracing.practice import router as practice
@@ -40,6 +41,7 @@ for prefix, router in (
     ("/library", library),
     ("", readings),
     ("", slip),
+    ("", gear),
     ("/bench", live),
     ("", path),
     ("", records),

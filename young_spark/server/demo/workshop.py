@@ -19,6 +19,7 @@ from young_spark.server.benches import services as benches
 from young_spark.server.benches.models import SavedBench
 from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Job, Line
+from young_spark.server.library.demo_shelf import mark_as_demo
 from young_spark.server.library.models import ShopInstrument
 from young_spark.server.readings import services as readings
 from young_spark.server.readings.models import Reading
@@ -92,6 +93,7 @@ class Workshop(Frozen):
 @transaction.atomic
 def make_workshop(now: datetime | None = None) -> None:
     """Fill an empty data folder with the demo workshop."""
+    mark_as_demo()
     now = now or timezone.now()
     told = load(SHIPPED / "demo" / "workshop.toml", Workshop)
     people = {person.name: _person(person) for person in told.people}

@@ -4,9 +4,10 @@ from typing import Any
 
 import tomli_w
 
-from young_spark.core.gear import Model, gear_of, models
+from young_spark.core.gear import Model, gear_of
 from young_spark.core.ground import parse
 from young_spark.server.accounts.models import Person
+from young_spark.server.library.demo_shelf import demo_models
 from young_spark.server.library.models import OwnText
 from young_spark.server.library.own_texts import OwnTexts
 
@@ -30,9 +31,9 @@ def _understood(standing: dict[str, OwnText]) -> dict[str, Model]:
 
 
 def known_models() -> dict[str, Model]:
-    """Every model by id, the shop's own before those that ship."""
+    """Every model by id: the shop's own, and in a demo the invented ones that none of those replaces."""
     standing = OWN_MODELS.standing()
-    return {name: model for name, model in models().items() if name not in standing} | _understood(standing)
+    return {name: model for name, model in demo_models().items() if name not in standing} | _understood(standing)
 
 
 def gear(model: str, rated_w: float | None = None) -> Model | None:

@@ -375,6 +375,8 @@ def set_right(*, actor: Person, line: Line, kind: StoryKind | None, area: str | 
     """Take a line of words for another kind, or say what its repair can have changed. What was typed stays as it was,
     and what the line was taken for is kept with it. Raises Refused for a line of figures, or an area nobody knows."""
     require_technician(actor)
+    if line.job is not None and line.job.handed_back_at is not None:
+        raise Refused("The job is handed back: take it onto the bench again, then set the line right.")
     if line.story is None:
         raise Refused("That line is a figure: take it back, or replace it.")
     if area is not None and area not in dependencies().areas:

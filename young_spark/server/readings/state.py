@@ -89,7 +89,7 @@ class State:
                 order=line.number,
                 kind=CHANGE_KINDS[line.kind],
                 words=part_in(story) or story.words.split(",")[0],
-                area=dependencies().area_in(story.area, planned),
+                area=story.area if story.area_by_hand else dependencies().area_in(story.area, planned),
                 condition=story.condition,
                 value=story.condition_value,
             )
@@ -184,7 +184,12 @@ class State:
         """What was asked for and is not settled, in words."""
         touched = story.touched_words([told for _, told in self.stories])
         pending = (told for line, told in self.stories if line.kind in SETTLED_SINGLY and line.settled_at is None)
-        return tuple(told.words for told in pending if not story.is_kept(told.words, touched))
+        refusals = story.refusals_in([told for line, told in self.stories if line.kind == "note"])
+        return tuple(
+            told.words
+            for told in pending
+            if not story.is_kept(told.words, touched) and story.refusal_of(told.words, refusals) is None
+        )
 
     @cached_property
     def next_row(self) -> str | None:

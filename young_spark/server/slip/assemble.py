@@ -164,7 +164,8 @@ def _open_by_part(state: State) -> dict[str, int]:
 
 def _open_out(state: State, wanted: Iterable[OpenLine]) -> list[OpenLineOut]:
     wanted = list(wanted)
-    ghosts = _ghosts(state, [o.row for o in wanted])
+    model = state.item.model if state.item else ""
+    ghosts = healthy_ones(model, state.job, [o.row for o in wanted])
     return [_one_open(state, line, ghosts.get(line.row.id)) for line in wanted]
 
 
@@ -187,13 +188,13 @@ def _one_open(state: State, line: OpenLine, known: Ghost | None) -> OpenLineOut:
         expected=format_value(row.expected, unit, figures=3) if row.expected is not None else None,
         expected_value=row.expected,
         ghost=known,
-        limits=_limits(state, row, conditions),
+        limits=limits_at(state, row, conditions),
         before=received.figure if received and line.phase == "as_left" else None,
         first_power=row.first_power,
     )
 
 
-def _limits(state: State, row: PlanRow, conditions: Conditions) -> list[VerdictLine]:
+def limits_at(state: State, row: PlanRow, conditions: Conditions) -> list[VerdictLine]:
     """The limit lines a figure at this point will be held against, each kind apart; shown before anything is read."""
     unread = Measured(
         quantity=row.quantity,
@@ -219,20 +220,21 @@ def _place(state: State, row: PlanRow, conditions: Conditions) -> float | None:
     return int(row.quantity.split("_")[1]) * assigned
 
 
-def _ghosts(state: State, rows: list[PlanRow]) -> dict[str, Ghost]:
-    """This shop's own figures, as left, for the model at these points: the newest of each other unit."""
-    if state.item is None or not state.item.model or not rows:
+def healthy_ones(model: str, besides: Job | None, rows: list[PlanRow]) -> dict[str, Ghost]:
+    """This shop's own figures, as left, for a model at these points: the newest of each unit, of other jobs than
+    one."""
+    if not model or not rows:
         return {}
-    newest = _newest_of_each_unit(state.item, state.job, {row.id for row in rows})
+    newest = _newest_of_each_unit(model, besides, {row.id for row in rows})
     known = {row.id: ghost(newest.get(row.id, []), quantity(row.quantity).unit) for row in rows}
     return {row: found for row, found in known.items() if found is not None}
 
 
-def _newest_of_each_unit(item: Item, job: Job | None, rows: set[str]) -> dict[str, list[float]]:
+def _newest_of_each_unit(model: str, job: Job | None, rows: set[str]) -> dict[str, list[float]]:
     """For each line of the plan the newest figure of each other unit that no limit line calls outside: what left, or
     came in healthy."""
     there = Reading.objects.filter(
-        model=item.model, plan_row__in=rows, bound=None, value__isnull=False, line__withdrawn_at=None
+        model=model, plan_row__in=rows, bound=None, value__isnull=False, line__withdrawn_at=None
     ).exclude(line__job=job)
     nth = Window(RowNumber(), partition_by=F("plan_row"), order_by=F("at").desc())
     newest = there.annotate(nth=nth).filter(nth__lte=GHOST_READINGS).order_by("nth")

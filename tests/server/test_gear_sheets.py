@@ -1,0 +1,106 @@
+"""Models as sheets: corrected in place, copied, out and in as one open file with the difference shown first."""
+
+import random
+import tomllib
+import uuid
+
+import pytest
+
+from young_spark.core.gear import differences, kinds
+from young_spark.server.jobs.services import check_in
+from young_spark.server.library.models import OwnText
+from young_spark.server.library.own_models import OWN_MODELS, gear, model_text
+
+pytestmark = pytest.mark.django_db
+JSON = "application/json"
+
+
+@pytest.fixture
+def own(bench):
+    """A model of this shop, copied from a kind."""
+    made = bench.post("/api/gear/cb-am-mobile/copy", {"name": "Birkrigg C40"}, content_type=JSON)
+    assert made.status_code == 200
+    return made.json()
+
+
+def row_of(sheet, row):
+    return next(r for r in sheet["rows"] if r["id"] == row)
+
+
+def test_a_kind_is_read_copied_and_the_copy_corrected_in_place(bench, own):
+    kind = bench.get("/api/gear/cb-am-mobile").json()
+    assert (kind["source"], kind["ours"]) == ("a kind, as shipped", False)
+    power = row_of(kind, "power-am-19")
+    assert power["due"] == "3.8 W" and "(typical)" in power["limits"][-1]
+    refused = bench.put("/api/gear/cb-am-mobile/rows/power-am-19", {"due": 4.0}, content_type=JSON)
+    assert refused.status_code == 400 and "copy it under a name of this shop" in refused.json()["detail"]
+    assert (own["id"], own["source"], own["ours"]) == ("birkrigg-c40", "this shop", True)
+    sheet = bench.put("/api/gear/birkrigg-c40/rows/power-am-19", {"due": 3.6}, content_type=JSON).json()
+    assert row_of(sheet, "power-am-19")["due"] == "3.6 W" and [v["number"] for v in sheet["versions"]] == [1, 2]
+    again = bench.post("/api/gear/cb-am-mobile/copy", {"name": "Birkrigg C40"}, content_type=JSON)
+    assert again.status_code == 400 and again.json()["detail"] == "There is a Birkrigg C40 already."
+
+
+def test_what_is_known_stands_on_the_slip_of_the_next_unit(bench, own, wren):
+    bench.post("/api/gear/birkrigg-c40/notes", {"text": "C41 dries out", "proven": False}, content_type=JSON)
+    sheet = bench.post("/api/gear/birkrigg-c40/notes", {"text": "C41 dries out", "proven": True}, content_type=JSON)
+    assert sheet.json()["notes"] == [{"text": "C41 dries out", "proven": True}]
+    job = check_in(actor=wren, job_id=uuid.uuid4(), words="Birkrigg C40, marshal 4: weak")
+    slip = bench.get(f"/api/jobs/{job.pk}").json()
+    assert slip["model"] == "birkrigg-c40" and slip["notes"] == [{"text": "C41 dries out", "proven": True}]
+    assert bench.get("/api/gear/birkrigg-c40").json()["jobs"][0]["number"] == job.number
+    kept = bench.post("/api/gear/birkrigg-c40/withdraw")
+    assert kept.status_code == 400 and "1 units of Birkrigg C40 are on slips" in kept.json()["detail"]
+    gone = {"text": "C41 dries out", "gone": True}
+    assert bench.post("/api/gear/birkrigg-c40/notes", gone, content_type=JSON).json()["notes"] == []
+
+
+def test_out_and_in_again_is_the_same_and_a_difference_is_shown_before_it_counts(bench, own):
+    text = bench.get("/api/gear/birkrigg-c40/file").content.decode()
+    assert tomllib.loads(text)["name"] == "C40"
+    same = bench.post("/api/gear-file", {"text": text}, content_type=JSON).json()
+    assert (same["differences"], same["kept"]) == ([], False)
+    changed = text.replace("expected = 3.8", "expected = 3.5", 1)
+    shown = bench.post("/api/gear-file", {"text": changed}, content_type=JSON).json()
+    assert shown["differences"] == [{"what": "line power-am-19, expected", "here": "3.8", "there": "3.5"}]
+    assert OwnText.objects.count() == 1
+    kept = bench.post("/api/gear-file", {"text": changed, "sure": True}, content_type=JSON).json()
+    assert kept["kept"] and row_of(kept["sheet"], "power-am-19")["due"] == "3.5 W"
+    assert model_text(gear("birkrigg-c40")) == changed
+    bench.post("/api/gear/birkrigg-c40/withdraw")
+    new = bench.post("/api/gear-file", {"text": changed}, content_type=JSON).json()
+    assert new["sheet"] is None and {"what": "name", "here": "", "there": "C40"} in new["differences"]
+
+
+@pytest.mark.parametrize("kind", sorted(kinds()))
+def test_every_kind_goes_out_and_in_as_it_is(kind):
+    made = kinds()[kind].as_model(kind)
+    assert differences(OWN_MODELS.checked("model", model_text(made)), made) == ()
+
+
+def hostile(text: str, seed: int) -> str:
+    """A model's file that a broken disk, a bad hand or ill will has been at."""
+    dice, lines = random.Random(seed), text.splitlines()
+    at = dice.randrange(len(lines))
+    ways = (
+        lambda: [*lines[:at], dice.choice(["[[[", "= 3", "plan = 7", "modes = 'am'", "\x00", "x" * 5000]), *lines[at:]],
+        lambda: [line.replace("=", "= nan #", 1) if n == at else line for n, line in enumerate(lines)],
+        lambda: [*lines, f"[{'.'.join('abcdefghij' * 30)}]"],
+        lambda: [line.replace("quantity", dice.choice(["quality", "__class__"])) for line in lines],
+        lambda: lines[:at],
+        lambda: [*lines, "greatest_power_w = 1e999"],
+        lambda: [line[::-1] if n % 7 == at % 7 else line for n, line in enumerate(lines)],
+        lambda: [*lines, *(f"k{n} = {n}" for n in range(300))],
+    )
+    return "\n".join(dice.choice(ways)())
+
+
+def test_two_hundred_hostile_files_are_one_clear_sentence_each(bench):
+    text, refused = model_text(kinds()["cb-am-mobile"].as_model("x").model_copy(update={"kind_id": None})), 0
+    for seed in range(200):
+        answer = bench.post("/api/gear-file", {"text": hostile(text, seed)}, content_type=JSON)
+        assert answer.status_code in {200, 400, 422}, answer.content[:200]
+        if answer.status_code != 200:
+            refused += 1
+            assert 10 < len(answer.json()["detail"]) < 2000 and "Traceback" not in answer.json()["detail"]
+    assert refused > 150 and not OwnText.objects.exists()

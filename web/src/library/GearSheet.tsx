@@ -1,0 +1,313 @@
+// A model or a kind on one sheet, read like a service sheet and corrected in place; each value with its source.
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { api, dataOf, type Schemas } from '../api/client'
+import { gearOptions, libraryOptions } from '../api/queries'
+import { TextEditor } from './TextEditor'
+
+type Sheet = Schemas['GearSheet']
+
+/** What may be done with a sheet; each answer is the sheet as it then stands. */
+function useSheet(id: string, onMade: (id: string) => void) {
+  const queries = useQueryClient()
+  const params = { path: { name: id } }
+  const show = (sheet: Sheet) => {
+    queries.setQueryData(gearOptions(sheet.id).queryKey, sheet)
+    void queries.invalidateQueries({ queryKey: libraryOptions.queryKey })
+    void queries.invalidateQueries({ queryKey: ['slip'] })
+  }
+  const due = useMutation({
+    mutationFn: ({ row, due: value }: { row: string; due: number | null }) =>
+      dataOf(api.PUT('/api/gear/{name}/rows/{row}', { params: { path: { name: id, row } }, body: { due: value } })),
+    onSuccess: show,
+  })
+  const note = useMutation({
+    mutationFn: (body: Schemas['GearNote']) => dataOf(api.POST('/api/gear/{name}/notes', { params, body })),
+    onSuccess: show,
+  })
+  const copy = useMutation({
+    mutationFn: (name: string) => dataOf(api.POST('/api/gear/{name}/copy', { params, body: { name } })),
+    onSuccess: (sheet) => {
+      show(sheet)
+      onMade(sheet.id)
+    },
+  })
+  const keep = useMutation({
+    mutationFn: (text: string) => dataOf(api.POST('/api/gear-file', { body: { text, sure: true } })),
+    onSuccess: (read) => {
+      if (read.sheet !== null) show(read.sheet)
+      onMade(read.id)
+    },
+  })
+  const withdraw = useMutation({
+    mutationFn: () => dataOf(api.POST('/api/gear/{name}/withdraw', { params })),
+    onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: libraryOptions.queryKey })
+      onMade('')
+    },
+  })
+  const problem = due.error ?? note.error ?? copy.error ?? withdraw.error
+  return { due, note, copy, keep, withdraw, problem }
+}
+
+interface GearSheetProps {
+  id: string
+  writes: boolean
+  /** Show another sheet: a copy that was made, or none where this one is gone. */
+  onOpen: (id: string) => void
+}
+
+/** The sheet of a model or a kind. */
+export function GearSheet({ id, writes, onOpen }: GearSheetProps) {
+  const { data: sheet, error } = useQuery(gearOptions(id))
+  const acts = useSheet(id, onOpen)
+  const [asText, setAsText] = useState(false)
+  if (sheet === undefined)
+    return <p role={error === null ? 'status' : 'alert'}>{error?.message ?? 'Opening its sheet'}</p>
+  const edits = writes && sheet.ours
+  return (
+    <article className="gear-sheet">
+      <h2>
+        {sheet.title} <span className="quiet">{sheet.source}</span>
+      </h2>
+      {acts.problem !== null && <p role="alert">{acts.problem.message}</p>}
+      <Acts sheet={sheet} acts={acts} writes={writes} onText={() => setAsText(!asText)} />
+      {asText && (
+        <TextEditor
+          key={sheet.text}
+          label="The model's open file"
+          text={sheet.text}
+          keepWords="Keep it so"
+          withdrawWords={sheet.ours ? 'Take it away' : null}
+          versions={sheet.versions}
+          problem={acts.keep.error ?? acts.withdraw.error}
+          busy={acts.keep.isPending}
+          onKeep={(text) => acts.keep.mutate(text, { onSuccess: () => setAsText(false) })}
+          onWithdraw={() => acts.withdraw.mutate()}
+          onDone={() => setAsText(false)}
+        />
+      )}
+      <dl className="pairs">
+        {sheet.facts.map(([name, words]) => (
+          <div key={name} style={{ display: 'contents' }}>
+            <dt>{name}</dt>
+            <dd>{words}</dd>
+          </div>
+        ))}
+      </dl>
+      {sheet.cautions.map((c) => (
+        <p key={c} className="caution">
+          {c}
+        </p>
+      ))}
+      <Plan sheet={sheet} edits={edits} onDue={(row, due) => acts.due.mutate({ row, due })} />
+      <Notes sheet={sheet} edits={edits} onNote={(note) => acts.note.mutate(note)} />
+      {sheet.stages.length > 0 && (
+        <>
+          <h3>As the signal goes</h3>
+          <p>{sheet.stages.join(' → ')}</p>
+        </>
+      )}
+      <Jobs jobs={sheet.jobs} />
+    </article>
+  )
+}
+
+function Acts({
+  sheet,
+  acts,
+  writes,
+  onText,
+}: {
+  sheet: Sheet
+  acts: ReturnType<typeof useSheet>
+  writes: boolean
+  onText: () => void
+}) {
+  const [name, setName] = useState('')
+  return (
+    <div className="sheet-acts">
+      {writes && (
+        <form
+          onSubmit={(e) => {
+            e.preventDefault()
+            acts.copy.mutate(name)
+          }}
+        >
+          <input
+            className="small-input"
+            aria-label="Copy it under the name"
+            placeholder={sheet.ours ? 'a sibling: maker and model' : 'copy it: maker and model'}
+            maxLength={100}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />{' '}
+          <button type="submit" className="link" disabled={name.trim() === ''}>
+            Copy
+          </button>
+        </form>
+      )}
+      {sheet.text !== '' && <a href={`/api/gear/${sheet.id}/file`}>Open file</a>}
+      {writes && sheet.ours && (
+        <button type="button" className="link" onClick={onText}>
+          Edit as text
+        </button>
+      )}
+    </div>
+  )
+}
+
+interface PlanProps {
+  sheet: Sheet
+  edits: boolean
+  onDue: (row: string, due: number | null) => void
+}
+
+function Plan({ sheet, edits, onDue }: PlanProps) {
+  return (
+    <div className="scroll" tabIndex={0} role="region" aria-label="What proves it">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">What proves it</th>
+            <th scope="col">Due</th>
+            <th scope="col">Limits</th>
+            <th scope="col">Left here</th>
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.rows.map((row, n) => (
+            <tr key={row.id}>
+              <td>
+                {row.name} <span className="quiet">{row.where}</span>
+                <div className="quiet">{row.ask}</div>
+                {row.caution !== '' && firstSaid(sheet, row.caution) === n && (
+                  <div className="caution">{row.caution}</div>
+                )}
+              </td>
+              <td className="due">
+                {edits ? (
+                  <Due key={row.due_value} row={row} onDue={(due) => onDue(row.id, due)} />
+                ) : (
+                  row.due || <span className="quiet">not said</span>
+                )}
+              </td>
+              <td>
+                {row.limits.map((words) => (
+                  <div key={words}>{words}</div>
+                ))}
+              </td>
+              <td>{row.healthy}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  )
+}
+
+/** Where a caution is said first: what holds for many lines is read once; -1 where the whole sheet says it. */
+const firstSaid = (sheet: Sheet, caution: string) =>
+  sheet.cautions.includes(caution) ? -1 : sheet.rows.findIndex((r) => r.caution === caution)
+
+function Due({ row, onDue }: { row: Sheet['rows'][number]; onDue: (due: number | null) => void }) {
+  return (
+    <label>
+      <input
+        className="small-input"
+        aria-label={`Due: ${row.name} ${row.where}`}
+        type="number"
+        step="any"
+        defaultValue={row.due_value ?? ''}
+        onBlur={(e) => {
+          const due = e.target.value === '' ? null : Number(e.target.value)
+          if (due !== row.due_value) onDue(due)
+        }}
+        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+      />{' '}
+      <span className="quiet">{row.unit === '1' ? '' : row.unit}</span>
+    </label>
+  )
+}
+
+interface NotesProps {
+  sheet: Sheet
+  edits: boolean
+  onNote: (note: Schemas['GearNote']) => void
+}
+
+function Notes({ sheet, edits, onNote }: NotesProps) {
+  const [text, setText] = useState('')
+  if (!edits && sheet.notes.length === 0) return null
+  return (
+    <>
+      <h3>Known of it</h3>
+      <ul className="gear-notes">
+        {sheet.notes.map((n) => (
+          <li key={n.text}>
+            {n.text} <span className="quiet">{n.proven ? 'proven here' : 'hearsay'}</span>
+            {edits && (
+              <span className="senses">
+                <button
+                  type="button"
+                  className="chip"
+                  aria-label={`${n.proven ? 'only hearsay' : 'proven here'}: ${n.text}`}
+                  onClick={() => onNote({ text: n.text, proven: !n.proven, gone: false })}
+                >
+                  {n.proven ? 'only hearsay' : 'proven here'}
+                </button>
+                <button
+                  type="button"
+                  className="chip"
+                  aria-label={`take off: ${n.text}`}
+                  onClick={() => onNote({ text: n.text, proven: n.proven, gone: true })}
+                >
+                  take off
+                </button>
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+      {edits && (
+        <form
+          onSubmit={(e) => {
+            e.preventDefault()
+            if (text.trim() === '') return
+            onNote({ text, proven: false, gone: false })
+            setText('')
+          }}
+        >
+          <input
+            className="small-input wide"
+            aria-label="A weak point, a trap, a part that fits"
+            placeholder="a weak point, a trap of dismantling, a part that fits"
+            maxLength={300}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+          />
+        </form>
+      )}
+    </>
+  )
+}
+
+function Jobs({ jobs }: { jobs: Sheet['jobs'] }) {
+  if (jobs.length === 0) return null
+  return (
+    <>
+      <h3>Here before</h3>
+      <ul>
+        {jobs.map((j) => (
+          <li key={j.id}>
+            <Link to={`/job/${j.id}`}>
+              job {j.number}: {j.title}
+            </Link>{' '}
+            <span className="quiet">{j.handed_back_at === null ? 'on the shelf' : 'handed back'}</span>
+          </li>
+        ))}
+      </ul>
+    </>
+  )
+}

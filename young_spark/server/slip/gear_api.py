@@ -1,0 +1,159 @@
+"""Models and kinds as sheets: read, corrected in place, copied, taken out as one open file and in with the difference
+shown first."""
+
+import re
+
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import Field, Router, Schema
+
+from young_spark.core.gear import Difference, Model, ModelNote, differences
+from young_spark.server.accounts.models import SignedIn
+from young_spark.server.accounts.services import require_technician
+from young_spark.server.jobs.models import Item
+from young_spark.server.library.demo_shelf import demo_models
+from young_spark.server.library.own_models import OWN_MODELS, gear, known_models, model_text, write_model
+from young_spark.server.problems import Refused
+from young_spark.server.slip.gear_sheet import GearSheet, gear_sheet
+from young_spark.server.writing import writing
+
+router = Router(tags=["library"])
+NAME = re.compile(r"[a-z0-9][a-z0-9-]{0,49}")
+
+
+class GearText(Schema):
+    """A model as its open file; `sure` once the difference was seen."""
+
+    text: str = Field(max_length=200_000)
+    sure: bool = False
+
+
+class GearCopy(Schema):
+    name: str = Field(min_length=1, max_length=100)  # maker and model, as they stand on the unit
+
+
+class GearDue(Schema):
+    due: float | None = Field(allow_inf_nan=False)  # in the quantity's unit; none where nobody knows
+
+
+class GearNote(Schema):
+    text: str = Field(min_length=1, max_length=300)
+    proven: bool = False
+    gone: bool = False  # take it off the sheet
+
+
+class GearRead(Schema):
+    """What a file would change, and the sheet as it stands."""
+
+    id: str
+    kept: bool
+    differences: list[Difference]
+    sheet: GearSheet | None
+
+
+def _sheet(name: str) -> GearSheet:
+    sheet = gear_sheet(name)
+    if sheet is None:
+        raise Http404
+    return sheet
+
+
+def _own(name: str) -> Model:
+    """A model of this shop, to be changed; 404 of a name that nobody knows, Refused of what ships."""
+    model = gear(name)
+    if model is None:
+        raise Http404
+    if name not in OWN_MODELS.standing():
+        raise Refused(f"{model.title} is as shipped: copy it under a name of this shop, then correct the copy.")
+    return model
+
+
+def id_of(name: str) -> str:
+    """The id that a model is kept under. Raises Refused where nothing of the name is left."""
+    made = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:50]
+    if not NAME.fullmatch(made):
+        raise Refused("Under which name? Maker and model, as they stand on it.")
+    return made
+
+
+@router.get("/gear/{name}", response=GearSheet, operation_id="gear_sheet")
+def sheet(request: SignedIn, name: str) -> GearSheet:
+    """Everything that is known of a model or a kind."""
+    return _sheet(name)
+
+
+@router.get("/gear/{name}/file", operation_id="gear_file", include_in_schema=True)
+def file(request: HttpRequest, name: str) -> HttpResponse:
+    """A model as one open file."""
+    model = gear(name)
+    if model is None:
+        raise Http404
+    answer = HttpResponse(model_text(model), content_type="application/toml; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="{id_of(name)}.toml"'
+    return answer
+
+
+@router.put("/gear/{name}/rows/{row}", response=GearSheet, operation_id="gear_due")
+def due(request: SignedIn, name: str, row: str, data: GearDue) -> GearSheet:
+    """Say what is due at a line of the plan: the next version of the model."""
+    require_technician(request.user)
+    model = _own(name)
+    if model.row(row) is None:
+        raise Http404
+    plan = tuple(r.model_copy(update={"expected": data.due}) if r.id == row else r for r in model.plan)
+    _write(request, name, model.model_copy(update={"plan": plan}))
+    return _sheet(name)
+
+
+@router.post("/gear/{name}/notes", response=GearSheet, operation_id="gear_note")
+def note(request: SignedIn, name: str, data: GearNote) -> GearSheet:
+    """Put what is known onto the sheet, or take it off: a weak point, a trap, hearsay until it is proven."""
+    require_technician(request.user)
+    model, text = _own(name), " ".join(data.text.split())
+    others = tuple(n for n in model.notes if n.text != text)
+    made = () if data.gone else (ModelNote(text=text, proven=data.proven),)
+    _write(request, name, model.model_copy(update={"notes": (*others, *made)}))
+    return _sheet(name)
+
+
+@router.post("/gear/{name}/copy", response=GearSheet, operation_id="gear_copy")
+def copy(request: SignedIn, name: str, data: GearCopy) -> GearSheet:
+    """A model of this shop from a kind or from a sibling, under a name of its own."""
+    require_technician(request.user)
+    model, made = gear(name), id_of(data.name)
+    if model is None:
+        raise Http404
+    if gear(made) is not None:
+        raise Refused(f"There is a {data.name} already.")
+    maker, _, rest = " ".join(data.name.split()).partition(" ")
+    named = {"maker": maker if rest else "", "name": rest or maker, "kind_id": None, "rated_w": None, "generic": False}
+    _write(request, made, model.model_copy(update=named))
+    return _sheet(made)
+
+
+@router.post("/gear-file", response=GearRead, operation_id="gear_read")
+def read(request: SignedIn, data: GearText) -> GearRead:
+    """Read a model's open file: what it would change here, and, once that was seen, the model's next version."""
+    require_technician(request.user)
+    there = OWN_MODELS.checked("model", data.text)
+    name = id_of(there.title)
+    told = differences(known_models().get(name), there)
+    if data.sure and told:
+        _write(request, name, there)
+    return GearRead(id=name, kept=data.sure, differences=list(told), sheet=gear_sheet(name))
+
+
+@router.post("/gear/{name}/withdraw", response=GearSheet | None, operation_id="gear_withdraw")
+def withdraw(request: SignedIn, name: str) -> GearSheet | None:
+    """Take this shop's model away, or have the shipped one stand again; jobs keep what they were judged by."""
+    require_technician(request.user)
+    model = _own(name)
+    if name not in demo_models() and (there := Item.objects.filter(model=name).count()):
+        raise Refused(f"{there} units of {model.title} are on slips: they would be left without a plan.")
+    with writing():
+        OWN_MODELS.withdraw(name)
+    return gear_sheet(name)
+
+
+def _write(request: SignedIn, name: str, model: Model) -> None:
+    with writing():
+        write_model(actor=request.user, name=name, model=model)

@@ -1,0 +1,144 @@
+"""The sheet of a model or a kind: everything that is known of it in one place, each value with its source."""
+
+from datetime import datetime
+from uuid import UUID
+
+from ninja import Schema
+
+from young_spark.core.figure import Conditions, format_value, quantity
+from young_spark.core.gear import Model, PlanRow, kinds
+from young_spark.core.job import row_label
+from young_spark.core.judging import TYPICAL, channel_plans
+from young_spark.core.trace import chain_names, shipped_chain
+from young_spark.server.jobs.models import Item
+from young_spark.server.library.own_models import OWN_MODELS, gear, model_text
+from young_spark.server.readings.state import State, state_of
+from young_spark.server.slip.assemble import healthy_ones, limits_at
+
+MOST_JOBS = 40
+
+
+class SheetRow(Schema):
+    """A line of the plan: what is asked where, what is due and by whose word."""
+
+    id: str
+    name: str
+    where: str
+    ask: str
+    unit: str
+    due: str  # the figure that a healthy one gives, in words; empty where nobody said
+    due_value: float | None
+    limits: list[str]  # each with its source
+    healthy: str  # this shop's own, with the number of units
+    caution: str
+
+
+class SheetNote(Schema):
+    text: str
+    proven: bool
+
+
+class SheetJob(Schema):
+    id: UUID
+    number: int
+    title: str
+    handed_back_at: datetime | None
+
+
+class SheetVersion(Schema):
+    number: int
+    at: datetime
+    by: str
+    text: str
+
+
+class GearSheet(Schema):
+    """A model or a kind on one sheet."""
+
+    id: str
+    title: str
+    source: str  # a kind; shipped; this shop
+    ours: bool  # it can be edited in place
+    facts: list[tuple[str, str]]
+    cautions: list[str]
+    rows: list[SheetRow]
+    stages: list[str]
+    notes: list[SheetNote]
+    jobs: list[SheetJob]
+    text: str
+    versions: list[SheetVersion]
+
+
+def gear_sheet(name: str) -> GearSheet | None:
+    """The sheet of a model or a kind by its id; None of what nobody knows."""
+    model = gear(name)
+    if model is None:
+        return None
+    versions = list(OWN_MODELS.versions(name))
+    ours = any(v.withdrawn_at is None for v in versions)
+    state = state_of(None, None, loose_model=name)
+    healthy = healthy_ones(name, None, list(model.plan))
+    return GearSheet(
+        id=name,
+        title=model.title,
+        source="this shop" if ours else "a kind, as shipped" if name in kinds() else "of the demo",
+        ours=ours,
+        facts=_facts(model),
+        cautions=list(model.cautions),
+        rows=[_row(state, row, healthy[row.id].words if row.id in healthy else "") for row in model.plan],
+        stages=[stage.name for stage in model.stages],
+        notes=[SheetNote(text=note.text, proven=note.proven) for note in model.notes],
+        jobs=_jobs(name),
+        text=model_text(model) if name not in kinds() else "",
+        versions=[
+            SheetVersion(number=v.number, at=v.at, by=v.by.display_name, text=v.text)
+            for v in versions
+            if v.withdrawn_at is None
+        ],
+    )
+
+
+def _facts(model: Model) -> list[tuple[str, str]]:
+    """What it is, in pairs of a name and words; what nobody said is left out."""
+    plan = channel_plans().get(model.channel_plan or "")
+    chain = shipped_chain(model.chain).title if model.chain in chain_names() else model.chain or ""
+    told = [
+        ("kind", model.kind if model.title != model.kind else ""),
+        ("modes", ", ".join(mode.upper() for mode in model.modes)),
+        ("channels", plan.title if plan else ""),
+        ("supply", format_value(model.supply_v, "V", figures=3) if model.supply_v else ""),
+        ("gives at most", format_value(model.greatest_power_w, "W", figures=3) if model.greatest_power_w else ""),
+        ("keyed at most", f"{model.key_down_s:g} s, then {model.cool_off_s or 0:g} s" if model.key_down_s else ""),
+        ("high voltage", "yes" if model.high_voltage else ""),
+        ("traced along", chain),
+        ("limits", ", ".join(model.profiles)),
+    ]
+    return [(name, words) for name, words in told if words]
+
+
+def _row(state: State, row: PlanRow, healthy: str) -> SheetRow:
+    unit = quantity(row.quantity).unit
+    return SheetRow(
+        id=row.id,
+        name=quantity(row.quantity).name,
+        where=row_label(row),
+        ask=row.ask,
+        unit=unit,
+        due=format_value(row.expected, unit, figures=3) if row.expected is not None else "",
+        due_value=row.expected,
+        limits=[
+            f"{limit.words} ({TYPICAL if limit.profile == 'typical' else limit.source})"
+            for limit in limits_at(state, row, row.conditions(Conditions()))
+        ],
+        healthy=healthy,
+        caution=row.caution or "",
+    )
+
+
+def _jobs(name: str) -> list[SheetJob]:
+    """The jobs of such units, the newest first."""
+    items = Item.objects.filter(model=name).select_related("job").order_by("-job__number")[:MOST_JOBS]
+    return [
+        SheetJob(id=i.job.pk, number=i.job.number, title=i.job.title, handed_back_at=i.job.handed_back_at)
+        for i in items
+    ]
