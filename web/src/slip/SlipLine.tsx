@@ -228,6 +228,7 @@ const KINDS = ['note', 'found', 'did', 'said', 'wish', 'wait', 'advice'] as cons
 /** What kind of words it is, and what the repair that it tells can have changed: each in one tap. */
 function SetRight({ line, acts }: { line: Line; acts: LineActs }) {
   const touches = line.kind === 'did' || line.kind === 'adjusted'
+  const several = line.story?.area?.includes('+') === true ? line.story.area : ''
   return (
     <>
       {line.kind !== 'picture' && line.kind !== 'struck' && (
@@ -247,6 +248,14 @@ function SetRight({ line, acts }: { line: Line; acts: LineActs }) {
             <option value="" disabled>
               everything: nobody said
             </option>
+            {several !== '' && (
+              <option value={several}>
+                {several
+                  .split('+')
+                  .map((id) => acts.areas?.[id])
+                  .join(' and ')}
+              </option>
+            )}
             {Object.entries(acts.areas).map(([id, title]) => (
               <option key={id} value={id}>
                 {title}

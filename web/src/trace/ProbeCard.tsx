@@ -57,7 +57,8 @@ export function ProbeCard({ job, trace, look, numbered, elsewhere, onElsewhere }
   const barred = probe !== null && probe.confirm && confirmed !== probe.probe
   const foretelling = probe !== null && foretells && foretold?.probe.probe !== probe.probe
   const choose = (seen: string, remark = '') => {
-    if (probe === null || look.isPending) return
+    // an answer that is on its way holds up no key for the next probe, which may stand here already
+    if (probe === null || (look.isPending && look.variables.probe === probe.probe)) return
     if (foretelling && probe.answers.includes(seen)) {
       setForetold({ probe, said: seen, was: null })
       return

@@ -135,9 +135,9 @@ def set_right(line: StoryLine, kind: StoryKind) -> StoryLine:
 
 
 def area_of(words: str) -> str | None:
-    """The area of the unit that words speak of; None where they speak of none, or of several."""
+    """The area of the unit that words speak of, several with a plus between ('final bias'); None where of none."""
     spoken = [area for area, pattern in _AREAS if re.search(pattern, words, re.IGNORECASE)]
-    return spoken[0] if len(spoken) == 1 else None
+    return "+".join(spoken) or None
 
 
 def repair_of(words: str) -> dict[str, object]:

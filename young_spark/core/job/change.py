@@ -39,16 +39,21 @@ class Dependencies(Frozen):
     def area_in(self, area: str | None, planned: Collection[str]) -> str | None:
         """The area of a change, where it can move anything that this unit is measured for; None where not: then the
         words were those of another kind of unit, and anything may have moved."""
-        told = self.areas.get(area or "")
-        if told is None or not told.quantities or not planned or any(map(told.concerns, planned)):
-            return area
-        return None
+        told = self.areas_of(area)
+        reached = any(one.concerns(quantity) for one in told for quantity in planned)
+        return area if reached or not planned or not any(one.quantities for one in told) else None
+
+    def areas_of(self, area: str | None) -> tuple[Depends, ...]:
+        """The areas that a change speaks of, a plus between them; none where nobody knows one of them."""
+        names = area.split("+") if area else []
+        return tuple(self.areas[name] for name in names) if all(name in self.areas for name in names) else ()
 
     def moves(self, change: Change, quantity_id: str, *, inner: bool = False) -> bool:
         """Whether a repair or an adjustment may have moved a figure: one of an area that nobody named may have moved
         everything, and whatever moves anything may have moved a point inside of the unit."""
-        area = self.areas.get(change.area or "")
-        return area is None or (inner and bool(area.quantities)) or area.concerns(quantity_id)
+        areas = self.areas_of(change.area)
+        moved = any((inner and area.quantities) or area.concerns(quantity_id) for area in areas)
+        return not areas or moved
 
 
 @cache
