@@ -22,7 +22,7 @@ from young_spark.server.readings.services import refresh
 
 pytestmark = pytest.mark.long
 
-PER_OPERATION = int(os.environ.get("YOUNG_SPARK_EXAMPLES", "3"))
+PER_OPERATION = int(os.environ.get("YOUNG_SPARK_EXAMPLES", "2"))
 ENDS_THE_SESSION = {"sign_out"}
 schema = schemathesis.openapi.from_dict(api.get_openapi_schema())
 schema.app = get_wsgi_application()

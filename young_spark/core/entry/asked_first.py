@@ -20,6 +20,9 @@ OF_A_PART = re.compile(r"[A-Z]{1,3}\d+[A-Z]?")
 NEAR_A_CHANNEL_HZ = 2500.0
 FALLS_BY = ("drops", "falls", "dips", "sags", "rises", "climbs", "loses", "gains")
 WIDEST_BOUNCE = 2.0
+LEAST_HT_V = 200.0
+NEAR_VOLTS = 0.5
+OF_ITS_BAND = 2.0  # times: farther than that from all it is made for
 
 
 def _swr(item: Item, quantity: str, s: Sentence) -> bool:
@@ -117,6 +120,22 @@ def _fallen(item: Item, quantity: str, s: Sentence) -> bool:
     return len(s.items) == 1 and item.upper is None and s.has_text(item.at - 1, *FALLS_BY)
 
 
+def _volts_at_idle(item: Item, quantity: str, s: Sentence) -> bool:
+    """'ht 810v idle 740 keyed': the high tension at rest, and no current."""
+    bare = quantity == "idle_current" and item.fact.unit is None
+    volts = (i.fact.value for i in s.items if i.fact.unit == "V" or i.quantity == "plate_voltage")
+    return bare and any(v >= LEAST_HT_V and NEAR_VOLTS * v <= item.fact.value <= v / NEAR_VOLTS for v in volts)
+
+
+def _counted_far_away(item: Item, quantity: str, s: Sentence) -> bool:
+    """'12.8000001' on a set for 145 MHz: a reference, or the wrong range."""
+    known = [*s.ground.frequencies, *s.ground.channel_hz.values()]
+    if quantity != "carrier_frequency" or item.address.get("place") or not known:
+        return False
+    hz = item.fact.value * (1e6 if item.fact.unit in {None, "m"} else 1.0)
+    return item.fact.unit in {None, "m", "Hz"} and not any(1 / OF_ITS_BAND < hz / k < OF_ITS_BAND for k in known)
+
+
 def _missing(item: Item, quantity: str, s: Sentence) -> bool:
     """'no 8v on tx': what is missing was not read."""
     before = s.fact(item.at - 2)
@@ -133,7 +152,8 @@ def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
-    _fallen, _missing, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
+    _fallen, _missing, _volts_at_idle,
+    _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
 )  # fmt: skip
 
 

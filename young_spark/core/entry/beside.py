@@ -22,7 +22,16 @@ def find_sides(s: Sentence) -> None:
             near.result = str(s.facts[n].is_)
         else:
             near.side = str(s.facts[n].is_)
+            _for_the_like(s, near)
         s.take(n)
+
+
+def _for_the_like(s: Sentence, item: Item) -> None:
+    """'carrier 45 down usb 46 lsb': what is down for the first of a name is for the next without one."""
+    if item.quantity == "carrier_power" and item.side == "low" and item.fact.unit is None:
+        for other in s.items:
+            if other.quantity is None and other.fact.unit is None:
+                other.quantity, other.side = item.quantity, item.side
 
 
 def _figure_of(s: Sentence, n: int, *, leads: bool) -> Item | None:

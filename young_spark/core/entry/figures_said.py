@@ -236,9 +236,13 @@ def _printed_on_an_open_part(s: Sentence) -> None:
     """'r3 47 ohm open circuit': what is open has no ohms; they are printed on it."""
     part = any(f.kind == "place" and OF_OHMS_OR_FARADS.match(f.of) for f in s.facts)
     broken = any(f.kind == "result" and f.is_ in {"open", "short"} for f in s.facts)
-    if part and broken and len(s.items) == 1 and s.items[0].fact.unit in {"Ω", "k", "F", None}:
-        s.facts[s.items[0].at] = Fact("word", s.items[0].fact.text)
-        s.items = []
+    printed = s.items[0] if s.items else None
+    if not part or not broken or printed is None or printed.fact.unit not in {"Ω", "k", "F", None}:
+        return
+    result = s.fact(printed.at + 1)
+    if len(s.items) == 1 or (result is not None and result.kind == "result"):
+        s.facts[printed.at] = Fact("word", printed.fact.text)
+        s.items = s.items[1:]
 
 
 OF_OHMS_OR_FARADS = re.compile(r"[RCL]\d+[A-Z]?$")

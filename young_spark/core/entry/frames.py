@@ -188,7 +188,9 @@ def _bound_of(item: Item, quantity: str) -> str | None:
     if item.noise:
         return "upper"
     better_is_less = UNIT_OF.get(quantity) == "dBc" or quantity in SENSITIVITIES
-    literally = item.by_sign and item.fact.signed  # '<-74' is at most that; '>60 down' at most -60
+    literally = item.fact.signed and (
+        item.by_sign or item.bound == "upper"
+    )  # '<-74' is at most that; '>60 down' at most -60
     if item.bound is None or not better_is_less or literally:
         return item.bound
     if quantity in SENSITIVITIES:

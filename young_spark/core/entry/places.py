@@ -199,6 +199,8 @@ def _named(rest: str) -> Place | None:
 def _part_of(name: str, typed: str, behind: str) -> tuple[str, int]:
     """The whole name of a point with what stands behind it, and how long that was typed; its number, a way in or out, a
     side, an electrode."""
+    if rail := re.match(r" (rail|supply rail)(?![\w])", behind):
+        return f"{name} {rail[1]}", rail.end()
     if pin := re.match(r" pin (\d+)(?![\w.])", behind):
         return f"{name} pin {pin[1]}", pin.end()
     if name == "fuse" and (side := re.match(r" (in|out)(?= ?[+-]?[\d.])", behind)):

@@ -41,7 +41,12 @@ def _no_drive(s: Sentence) -> list[Said]:
     rest = named(s, "idle_current")
     plate = named(s, "plate_current", "supply_current")
     if rest and plate and len(s.items) == 1:  # 'idle plate current 100ma'
-        s.take(*plate)
+        draws = s.facts[plate[0]].of == "supply_current" and not s.ground.wanted_at_all("idle_current")
+        if draws and s.ground.wanted_at_all("supply_current"):  # 'draws 140ma idle'
+            s.items[0].address.setdefault("state", "standby")
+            s.take(*rest)
+        else:
+            s.take(*plate)
         return []
     drive = [n for n in named(s, "drive_power") if s.has_text(n - 1, "no", "without", "zero")]
     amps = [i for i in s.items if i.fact.unit in {"A", None}]
