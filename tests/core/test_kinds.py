@@ -61,3 +61,21 @@ def test_what_is_due_grows_with_what_it_should_give(name):
 def test_a_name_of_earlier_versions_is_still_known_and_nonsense_is_not():
     assert gear_of("any-27-am-fm", None, models()).kind_id == "cb-am-fm-mobile"
     assert gear_of("no-such-thing", None, models()) is None and kind_named("old thing from the barn") is None
+
+
+@pytest.mark.parametrize(
+    ("line", "kind"),
+    [
+        ("old am cb rx dead", "cb-am-mobile"),
+        ("CB AM mobile with aerial", "cb-am-mobile"),
+        ("27 MHz FM set", "cb-fm-mobile"),
+        ("AM SSB base and aerial", "cb-am-ssb-mobile"),
+        ("UHF CB with amp", "uhf-cb"),
+        ("10m linear 100w", "transistor-linear"),
+        ("10m mobile 25w AM/FM/SSB", "ten-metre-mobile"),
+        ("2m fm handheld 5w", "vhf-uhf-fm-mobile"),
+        ("rx of a repeater pair", "receiver"),
+    ],
+)
+def test_what_it_is_decides_and_not_what_came_with_it_or_fails_in_it(line, kind):
+    assert kind_named(line) == kind

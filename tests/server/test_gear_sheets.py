@@ -62,7 +62,7 @@ def test_out_and_in_again_is_the_same_and_a_difference_is_shown_before_it_counts
     assert (same["differences"], same["kept"]) == ([], False)
     changed = text.replace("expected = 3.8", "expected = 3.5", 1)
     shown = bench.post("/api/gear-file", {"text": changed}, content_type=JSON).json()
-    assert shown["differences"] == [{"what": "line power-am-19, expected", "here": "3.8", "there": "3.5"}]
+    assert shown["differences"] == [{"what": "plan, power-am-19, expected", "here": "3.8", "there": "3.5"}]
     assert OwnText.objects.count() == 1
     kept = bench.post("/api/gear-file", {"text": changed, "sure": True}, content_type=JSON).json()
     assert kept["kept"] and row_of(kept["sheet"], "power-am-19")["due"] == "3.5 W"
@@ -76,6 +76,36 @@ def test_out_and_in_again_is_the_same_and_a_difference_is_shown_before_it_counts
 def test_every_kind_goes_out_and_in_as_it_is(kind):
     made = kinds()[kind].as_model(kind)
     assert differences(OWN_MODELS.checked("model", model_text(made)), made) == ()
+
+
+@pytest.mark.parametrize(
+    ("was", "becomes", "what"),
+    [
+        ("first_power = true", "first_power = false", "first power"),
+        ('quantity = "carrier_power"', 'quantity = "mean_power"', "quantity"),
+        ('name = "Final"', 'name = "Finals"', "name"),
+        ("low = 2.8", "low = 0.1", "low"),
+    ],
+)
+def test_nothing_of_a_file_takes_the_place_of_another_unseen(bench, own, was, becomes, what):
+    text = bench.get("/api/gear/birkrigg-c40/file").content.decode()
+    assert was in text
+    shown = bench.post("/api/gear-file", {"text": text.replace(was, becomes, 1)}, content_type=JSON).json()
+    assert any(what in d["what"] for d in shown["differences"])
+
+
+def test_a_kind_is_no_name_of_a_model(bench, own):
+    text = bench.get("/api/gear/birkrigg-c40/file").content.decode()
+    shadow = text.replace('maker = "Birkrigg"', 'maker = "hf"', 1).replace('name = "C40"', 'name = "hybrid"', 1)
+    answer = bench.post("/api/gear-file", {"text": shadow, "sure": True}, content_type=JSON)
+    assert answer.status_code == 400 and "is the name of a kind" in answer.json()["detail"]
+
+
+def test_a_real_shop_begins_with_kinds_and_an_empty_shelf(bench, wren, settings, tmp_path):
+    settings.DATA = tmp_path
+    assert all(model["generic"] for model in bench.get("/api/library").json()["models"])
+    job = check_in(actor=wren, job_id=uuid.uuid4(), words="Tarnbeck M27 27 MHz AM mobile, marshal 9: weak")
+    assert job.items.get().model == "cb-am-mobile"
 
 
 def hostile(text: str, seed: int) -> str:

@@ -24,13 +24,12 @@ _SAME = {
     "tubes": "valve",
     "valves": "valve",
     "antenna": "aerial",
-    "rx": "receiver",
     "metre": "m",
     "meter": "m",
 }
 OF_MANY = {"mobile", "base", "set", "rig", "transceiver", "handheld"}  # words that tell little of the kind
-OF_A_BAND = {"10m", "28m", "hf", "vhf", "uhf", "2m", "70m", "476", "477", "marine"}  # they decide over modes
-HEADS = {"linear", "amplifier", "amp", "receiver", "aerial"}  # and so does what it is at all
+OF_A_BAND = {"10m", "28", "hf", "vhf", "uhf", "2m", "70cm", "476", "477", "marine"}  # they decide over modes
+HEADS = {"linear", "amplifier", "receiver"}  # and so does what it is at all
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
 
 
@@ -192,8 +191,9 @@ def rated_in(words: str) -> float | None:
 
 
 def _words(text: str) -> set[str]:
-    joined = re.sub(r"(\d) ?(m|cm|met(?:re|er)s?|mhz)\b", r"\1m", text.lower())  # '10 w' and '6 m' are no '10 m'
-    cut = re.findall(r"\d+m\b|\d+(?:\.\d+)?|[a-z]+", joined)
+    joined = re.sub(r"(\d) ?(?:m|met(?:re|er)s?)\b", r"\1m", text.lower())  # '10 w' and '6 m' are no '10 m'
+    joined = re.sub(r"(\d) ?cm\b", r"\1cm", joined)
+    cut = re.findall(r"\d+c?m\b|\d+(?:\.\d+)?|[a-z]+", joined)
     return {_SAME.get(word, word) for word in cut}
 
 

@@ -37,12 +37,13 @@ NOT_TRIED = re.compile(
 LEAVE_ALONE = re.compile(
     r"(?:please )?(?:leave|keep|do(?:n'?t| not) (?:touch|change|remove)) (?P<what>.+)", re.IGNORECASE
 )
-# 'refused beep louder: not allowed', 'wont fit the roger beep, illegal on ours'
+# at the begin of a line: 'refused: beep louder is not allowed', 'wont fit the roger beep, illegal on ours'
 REFUSED = re.compile(
-    r"\b(?:refused?|declined|turned down|told (?:him|her|them|owner) no|(?:wo|ca)n'?t (?:do|fit|raise|set)|"
-    r"will not (?:do|fit|raise|set)|not (?:allowed|legal|possible|worth it)|illegal|over (?:his|her|the) ceiling)\b",
+    r"\s*(?:note:? )?(?:refused?|declined|turned down|told (?:him|her|them|owner) no|not doing|"
+    r"(?:wo|ca)n'?t (?:do|fit|raise|set)|will not (?:do|fit|raise|set))\b",
     re.IGNORECASE,
 )
+OF_NO_THING = {"more", "less", "please", "with", "for", "and", "not", "one", "make", "made"}  # words of any wish
 REASON_WORDS = {
     "bad": "it was bad",
     "suspect": "it was suspect",
@@ -114,7 +115,7 @@ def _wish(told: ToldLine, touched: str, refusals: Sequence[str]) -> Sentence:
 
 def refusals_in(notes: Sequence[StoryLine]) -> tuple[str, ...]:
     """The lines of words that say that something is not done for the owner, and why."""
-    return tuple(line.words.strip().rstrip(".") for line in notes if REFUSED.search(line.words))
+    return tuple(line.words.strip().rstrip(".") for line in notes if REFUSED.match(line.words))
 
 
 def refusal_of(wish: str, refusals: Sequence[str]) -> str | None:
@@ -135,6 +136,7 @@ def touched_words(told: Sequence[StoryLine]) -> str:
 
 def _names_any_of(words: str, wanted: str) -> bool:
     named = set(re.findall(r"[a-z0-9]{3,}", wanted.lower())) - {"the", "that", "alone", "his", "her", "their", "own"}
+    named -= OF_NO_THING
     return bool(named & set(re.findall(r"[a-z0-9]{3,}", words.lower())))
 
 

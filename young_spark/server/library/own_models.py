@@ -1,16 +1,19 @@
 """The models that this shop keeps: units that it knows, beside those that ship."""
 
+import re
 from typing import Any
 
 import tomli_w
 
-from young_spark.core.gear import Model, gear_of
+from young_spark.core.gear import Model, gear_of, kinds, models
 from young_spark.core.ground import parse
 from young_spark.server.accounts.models import Person
 from young_spark.server.library.demo_shelf import demo_models
 from young_spark.server.library.models import OwnText
 from young_spark.server.library.own_texts import OwnTexts
+from young_spark.server.problems import Refused
 
+LONGEST_ID = 50
 HEAD = "# A model of gear, kept by this shop. What is at its default is left out.\n"
 OWN_MODELS = OwnTexts(OwnText.Kind.MODELS, lambda text, name: parse(text, f"{name}.toml", Model))
 
@@ -37,8 +40,19 @@ def known_models() -> dict[str, Model]:
 
 
 def gear(model: str, rated_w: float | None = None) -> Model | None:
-    """What is known of a unit by the name of its model or its kind; None of one that nobody knows."""
-    return gear_of(model, rated_w, known_models()) if model else None
+    """What is known of a unit by the name of its model or its kind; None of one that nobody knows. A unit that an
+    earlier version took for one of the invented models keeps its plan, though none of them is on the shelf."""
+    return gear_of(model, rated_w, models() | known_models()) if model else None
+
+
+def model_id(name: str) -> str:
+    """The id that a model is kept under. Raises Refused where nothing of the name is left, or where it is a kind's."""
+    made = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:LONGEST_ID]
+    if not made:
+        raise Refused("Under which name? Maker and model, as they stand on it.")
+    if made in kinds():
+        raise Refused(f"'{name.strip()}' is the name of a kind: maker and model, as they stand on it.")
+    return made
 
 
 def write_model(*, actor: Person, name: str, model: Model) -> None:

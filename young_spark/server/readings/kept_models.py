@@ -1,7 +1,5 @@
 """Keeping a unit of the bench as a model of this shop."""
 
-import re
-
 from django.db import transaction
 
 from young_spark.core.job import as_model
@@ -9,12 +7,10 @@ from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.jobs.models import Item
 from young_spark.server.jobs.services import refresh_search
-from young_spark.server.library.own_models import write_model
+from young_spark.server.library.own_models import model_id, write_model
 from young_spark.server.problems import Refused
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.state import state_of
-
-LONGEST_ID = 50
 
 
 @transaction.atomic
@@ -23,9 +19,7 @@ def keep_as_model(*, actor: Person, item: Item, name: str) -> str:
     The same name again is the model's next version. Returns its id; raises Refused without a name or a kind."""
     require_technician(actor)
     words = " ".join(name.split())
-    model_id = re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-")[:LONGEST_ID]
-    if not model_id:
-        raise Refused("Under which name? Maker and model, as they stand on it.")
+    kept_as = model_id(words)
     state = state_of(item.job, item)
     if state.model is None:
         raise Refused("Say first what kind of unit it is: its plan comes from there.")
@@ -38,9 +32,9 @@ def keep_as_model(*, actor: Person, item: Item, name: str) -> str:
         stale=state.stale,
         told=[story for _, story in state.stories],
     )
-    write_model(actor=actor, name=model_id, model=made)
-    item.model, item.rated_w = model_id, None
+    write_model(actor=actor, name=kept_as, model=made)
+    item.model, item.rated_w = kept_as, None
     item.save(update_fields=["model", "rated_w"])
-    Reading.objects.filter(line__item=item).update(model=model_id)
+    Reading.objects.filter(line__item=item).update(model=kept_as)
     refresh_search(item.job)
-    return model_id
+    return kept_as

@@ -1,8 +1,6 @@
 """Models and kinds as sheets: read, corrected in place, copied, taken out as one open file and in with the difference
 shown first."""
 
-import re
-
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
@@ -11,13 +9,12 @@ from young_spark.server.accounts.models import SignedIn
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.jobs.models import Item
 from young_spark.server.library.demo_shelf import demo_models
-from young_spark.server.library.own_models import OWN_MODELS, gear, known_models, model_text, write_model
+from young_spark.server.library.own_models import OWN_MODELS, gear, known_models, model_id, model_text, write_model
 from young_spark.server.problems import Refused
 from young_spark.server.slip.gear_sheet import GearSheet, gear_sheet
 from young_spark.server.writing import writing
 
 router = Router(tags=["library"])
-NAME = re.compile(r"[a-z0-9][a-z0-9-]{0,49}")
 
 
 class GearText(Schema):
@@ -67,14 +64,6 @@ def _own(name: str) -> Model:
     return model
 
 
-def id_of(name: str) -> str:
-    """The id that a model is kept under. Raises Refused where nothing of the name is left."""
-    made = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:50]
-    if not NAME.fullmatch(made):
-        raise Refused("Under which name? Maker and model, as they stand on it.")
-    return made
-
-
 @router.get("/gear/{name}", response=GearSheet, operation_id="gear_sheet")
 def sheet(request: SignedIn, name: str) -> GearSheet:
     """Everything that is known of a model or a kind."""
@@ -88,7 +77,7 @@ def file(request: HttpRequest, name: str) -> HttpResponse:
     if model is None:
         raise Http404
     answer = HttpResponse(model_text(model), content_type="application/toml; charset=utf-8")
-    answer["Content-Disposition"] = f'attachment; filename="{id_of(name)}.toml"'
+    answer["Content-Disposition"] = f'attachment; filename="{name}.toml"'
     return answer
 
 
@@ -96,11 +85,12 @@ def file(request: HttpRequest, name: str) -> HttpResponse:
 def due(request: SignedIn, name: str, row: str, data: GearDue) -> GearSheet:
     """Say what is due at a line of the plan: the next version of the model."""
     require_technician(request.user)
-    model = _own(name)
-    if model.row(row) is None:
-        raise Http404
-    plan = tuple(r.model_copy(update={"expected": data.due}) if r.id == row else r for r in model.plan)
-    _write(request, name, model.model_copy(update={"plan": plan}))
+    with writing():  # what it is changed from is read under the writer: two hands lose nothing of each other
+        model = _own(name)
+        if model.row(row) is None:
+            raise Http404
+        plan = tuple(r.model_copy(update={"expected": data.due}) if r.id == row else r for r in model.plan)
+        write_model(actor=request.user, name=name, model=model.model_copy(update={"plan": plan}))
     return _sheet(name)
 
 
@@ -108,10 +98,12 @@ def due(request: SignedIn, name: str, row: str, data: GearDue) -> GearSheet:
 def note(request: SignedIn, name: str, data: GearNote) -> GearSheet:
     """Put what is known onto the sheet, or take it off: a weak point, a trap, hearsay until it is proven."""
     require_technician(request.user)
-    model, text = _own(name), " ".join(data.text.split())
-    others = tuple(n for n in model.notes if n.text != text)
+    text = " ".join(data.text.split())
     made = () if data.gone else (ModelNote(text=text, proven=data.proven),)
-    _write(request, name, model.model_copy(update={"notes": (*others, *made)}))
+    with writing():
+        model = _own(name)
+        others = tuple(n for n in model.notes if n.text != text)
+        write_model(actor=request.user, name=name, model=model.model_copy(update={"notes": (*others, *made)}))
     return _sheet(name)
 
 
@@ -119,7 +111,7 @@ def note(request: SignedIn, name: str, data: GearNote) -> GearSheet:
 def copy(request: SignedIn, name: str, data: GearCopy) -> GearSheet:
     """A model of this shop from a kind or from a sibling, under a name of its own."""
     require_technician(request.user)
-    model, made = gear(name), id_of(data.name)
+    model, made = gear(name), model_id(data.name)
     if model is None:
         raise Http404
     if gear(made) is not None:
@@ -135,7 +127,7 @@ def read(request: SignedIn, data: GearText) -> GearRead:
     """Read a model's open file: what it would change here, and, once that was seen, the model's next version."""
     require_technician(request.user)
     there = OWN_MODELS.checked("model", data.text)
-    name = id_of(there.title)
+    name = model_id(there.title)
     told = differences(known_models().get(name), there)
     if data.sure and told:
         _write(request, name, there)
