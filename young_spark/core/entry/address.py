@@ -1,6 +1,7 @@
 """Where a reading stands: what is said, then the current line's where it is of this quantity, then the hand's; an open
 line of the quantity adds what both leave open. Nothing is lent from a line of another quantity."""
 
+import math
 from collections.abc import Collection
 
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
@@ -32,6 +33,7 @@ WITHOUT_MODE = {"swr", "input_swr", "return_loss", "gain", "efficiency", "drive_
 SIDEBANDS = {"usb", "lsb", "ssb"}
 FORMS = {("ac_voltage", "pp"), ("ac_voltage", "rms"), ("ripple", "rms")}  # ripple is peak to peak unless it is said
 OF_A_SIDEBAND = {"carrier_suppression", "opposite_sideband_suppression", "imd3", "imd5", "imd7"}
+WATTS_AN_AMP_AT_REST = 20.0
 KEYED_FROM_A = 0.6  # no set draws as much at rest
 
 
@@ -161,7 +163,7 @@ def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: 
     in_one_breath = (
         any(i.quantity == ground.wants or i.fact.unit == "A" for i in others) and ground.wants in OF_A_SUPPLY
     )
-    if any(i.fact.unit == "W" or is_power(i.quantity) for i in others) or item.address.get("power_setting"):
+    if _is_keyed(quantity, item, ground, others):
         address["state"] = "transmit"
     elif ground.wants == quantity or in_one_breath:
         address.setdefault("state", current.get("state"))
@@ -169,6 +171,19 @@ def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: 
         address["state"] = "transmit"
     else:
         address.pop("state", None)
+
+
+def _is_keyed(quantity: str, item: Item, ground: Ground, others: list[Item]) -> bool:
+    """Whether it sends: watts stand beside, or it draws more than it could at rest."""
+    watts = any(i.fact.unit == "W" or is_power(i.quantity) for i in others) or item.address.get("power_setting")
+    return bool(watts) or (quantity == "supply_current" and item.fact.value > _most_at_rest(ground))
+
+
+def _most_at_rest(ground: Ground) -> float:
+    """Amps that a unit without its carrier may draw: a mobile little, a big station a few."""
+    most = ground.greatest_power_w
+    powers = any(is_power(str(line.get("quantity"))) for line in ground.lines)
+    return math.inf if most is None or not powers else KEYED_FROM_A + most / WATTS_AN_AMP_AT_REST
 
 
 def is_power(quantity: str | None) -> bool:

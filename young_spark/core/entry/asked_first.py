@@ -103,7 +103,7 @@ def _another_channel(item: Item, quantity: str, s: Sentence) -> bool:
         quantity != "carrier_frequency"
         or not counted
         or here is None
-        or "channel" in item.address
+        or {"channel", "frequency_hz"} & item.address.keys()
         or item.fact.unit is None
     ):
         return False

@@ -8,6 +8,7 @@ from young_spark.core.entry.address import NOT_AT_A_CHANNEL, OF_A_PART, OF_A_SUP
 from young_spark.core.entry.by_unit import (
     OF_OHMS,
     POWERS,
+    SENT,
     SIDES_OF_A_PAIR,
     SUPPLIES_V,
     VOLTS_AT,
@@ -25,16 +26,20 @@ COUNTED_TO = 4  # decimals of a MHz that only a counter shows
 LEAST_KHZ = 1000.0
 LEAST_DEAF_UV = 2.0
 MOST_NEAR_DB = 20.0
+LEAST_ROW = 3
 MOST_BARE_A = 30.0
 MOST_OVER = 1.5  # of what the unit gives at most
 SUPPLY_OF_A_BENCH = 13.8
+LEAST_EFFICIENCY = 0.2  # of output over what the supply gives: a sender below that would not last a key-down
+MOST_AT_REST_A = 2.0
+MOST_SAG = 0.2
 DEPTHS = (50.0, 130.0)
 MOST_AT_A_PART_V = 30.0
 MOST_BARE_V = 60.0  # of gear without high voltage; more of them may be anything
 OF_FARADS = re.compile(r"C\d+[A-Z]?")
 OF_A_JUNCTION = re.compile(r"(?:Q|TR).*-.*")
 UNCERTAIN = re.compile(r"(?:T|Q|TR|L)\d+")
-COUNTED_AT = {"VCO", "oscillator", "reference oscillator", "crystal", "IF"}
+COUNTED_AT = {"VCO", "VFO", "carrier oscillator", "oscillator", "reference oscillator", "crystal", "IF"}
 # names that one line may say for figures at several places
 OF_ONE_NAME = {
     "bias_voltage", "filament_voltage", "esr", "swr", "plate_voltage", "screen_voltage", "resistance", "capacitance",
@@ -124,6 +129,8 @@ def _of_the_one_unit(item: Item, ground: Ground, beside: Beside) -> str | None:
     source = next((o for o in beside.others if o.fact.unit is not None and o.quantity is None), None)
     if source is None:
         return None
+    if source.fact.unit == "%" and item.at < source.at and ground.wants in SENT and _may_be(item, ground):
+        return None  # 'am 3.9 90%': watts and their depth
     with_the_unit_of(item, source)
     return by_unit(item, ground) or ASKED
 
@@ -158,22 +165,42 @@ def _elsewhere(item: Item, ground: Ground, beside: Beside) -> str | None:
     if not said or ground.wants not in OF_A_SUPPLY | NOT_AT_A_CHANNEL | OF_A_PART:
         return None
     there = {str(line["quantity"]) for line in ground.lines if said.items() <= line.items()}
+    if _is_a_row_of_powers(item, ground, beside):
+        return watts(item, ground)
     last = ground.last[0] if ground.last else None
     if last is not None and last not in OF_A_SUPPLY | NOT_AT_A_CHANNEL | OF_A_PART:
         return last if last in there or not there else ASKED
     return there.pop() if len(there) == 1 else ASKED
 
 
+def _is_a_row_of_powers(item: Item, ground: Ground, beside: Beside) -> bool:
+    """'160m 101 80m 103 40m 102': figures over bands that are about what the unit gives, and no word beside them."""
+    most, row = ground.greatest_power_w, (item, *beside.others)
+    bare = all(i.fact.unit is None and i.quantity is None and i.address.keys() & {"band"} for i in row)
+    near = most is not None and max(i.fact.value for i in row) > most / 2
+    return len(row) >= LEAST_ROW and bare and near and all(0 <= i.fact.value <= MOST_OVER * (most or 0) for i in row)
+
+
 def _of_a_setting(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'low power 0.35' where another quantity is wanted: the setting names the power."""
-    return "carrier_power" if item.address.get("setting_word") and unit_of(ground.wants) != "W" else None
+    setting = item.address.get("setting_word") or item.address.get("power_setting")
+    return "carrier_power" if setting and unit_of(ground.wants) != "W" else None
 
 
 def _volts_of_the_supply(item: Item, ground: Ground, beside: Beside) -> str | None:
-    """13.8 where the current at rest is wanted: no set draws that much, and it is what a bench stands at."""
-    at_rest = (ground.current or {}).get("state") in {"standby", "receive"}
+    """13.8 where the current at rest is wanted, or more amps than the unit could turn into heat: it is what a bench
+    stands at."""
+    if ground.wants != "supply_current":
+        return None
+    state = item.address.get("state") or (ground.current or {}).get("state")
     volts = SUPPLIES_V[0] < item.fact.value <= SUPPLIES_V[1]
-    return "supply_voltage" if ground.wants == "supply_current" and at_rest and volts else None
+    if state in {"standby", "receive"}:
+        return "supply_voltage" if volts else None
+    most = ground.greatest_power_w
+    if most is None or item.fact.value <= most / (LEAST_EFFICIENCY * SUPPLY_OF_A_BENCH) + MOST_AT_REST_A:
+        return None
+    near = abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG
+    return "supply_voltage" if near and item.fact.decimals else ASKED
 
 
 def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -277,6 +304,8 @@ def _of_what_is_printed(item: Item, ground: Ground, beside: Beside) -> str | Non
     other: Fact | None = item.besides.get("marked") or item.besides.get("due")
     if other is None:
         return None
+    if other.unit is None and OF_FARADS.fullmatch(place_of(item)):
+        return ASKED  # volts, or microfarads
     if other.unit in {"Ω", "k"} or OF_OHMS.fullmatch(place_of(item)):
         return "resistance"
     if other.unit == "F":
@@ -304,5 +333,5 @@ AT_A_PLACE: tuple[Rule, ...] = (
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
     _at_a_place, _of_a_battery, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
-    _where_nothing_is_wanted, _volts_of_the_supply, _elsewhere, _not_what_is_wanted, _as_wanted,
+    _where_nothing_is_wanted, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -2,12 +2,12 @@
 
 Nothing is decided here and nothing dropped: every letter of the text is in one of the facts."""
 
-import difflib
 import re
 from functools import cache, lru_cache
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.places import PINS, place_at
+from young_spark.core.entry.slips import is_slip
 from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.entry.where import Found, where_at
 
@@ -27,25 +27,7 @@ UNITS: dict[str, tuple[str, float]] = {
     "secs": ("s", 1), "seconds": ("s", 1), "min": ("s", 60), "mins": ("s", 60), "minutes": ("s", 60), "deg": ("°C", 1),
     "°c": ("°C", 1), "degc": ("°C", 1), "degrees": ("°C", 1), "div": ("div", 1), "divs": ("div", 1),
 }  # fmt: skip
-SHORTEST_MISTYPED = 4
-NO_SLIPS = {
-    "through",
-    "though",
-    "when",
-    "then",
-    "them",
-    "deaf",
-    "same",
-    "some",
-    "plays",
-    "plain",
-    "place",
-    "peaked",
-    "peaks",
-    "gain",
-    "rest",
-    "tops",
-}
+NO_SLIPS = {"peaks", "peaked", "carried", "drove", "heard", "hearts", "chips"}  # words of their own
 TOUCHING: dict[str, tuple[str, float]] = {
     "k": ("k", 1e3), "m": ("m", 1), "r": ("Ω", 1), "u": ("F", 1e-6), "n": ("F", 1e-9), "p": ("F", 1e-12),
     "c": ("°C", 1), "g": ("Ω", 1e9),
@@ -106,11 +88,10 @@ def _next(text: str, at: int, before: list[Fact]) -> tuple[Fact, int]:
 
 @lru_cache(maxsize=2048)
 def nearly(word: str) -> str | None:
-    """The word of the trade that a word of four letters or more is with one letter wrong."""
-    if len(word) < SHORTEST_MISTYPED or word in UNITS or word in NO_SLIPS:
+    """The word of the trade that a word was meant to be, or None."""
+    if word in UNITS or word in NO_SLIPS:
         return None
-    near = difflib.get_close_matches(word, _single_words(), n=1, cutoff=0.8)
-    return near[0] if near and near[0][0] == word[0] and abs(len(near[0]) - len(word)) <= 1 else None
+    return next((meant for meant in _single_words() if is_slip(word, meant)), None)
 
 
 @cache

@@ -109,6 +109,8 @@ def _join(s: Sentence, left: Item, right: Item, link: int) -> None:
 def _is_glued(left: Fact, right: Fact) -> bool:
     """'3.4-3.8w': the sign between two figures is a dash."""
     falls = right.signed and right.value < 0 < left.value and not left.signed
+    if left.unit is None and left.decimals and right.unit in {"Hz", "ppm"}:
+        return False  # 'freq 121.5 -310hz': where, and how far off
     return falls and left.unit in (None, right.unit) and -right.value > left.value / max(right.factor, 1e-12)
 
 
@@ -191,6 +193,8 @@ def find_marked(s: Sentence) -> None:
         linked = s.facts[n].kind in {"link", "word"}
         if left is not None and right is not None and linked and _same(left.fact, right.fact):
             _mark(s, n, left, right)
+    _marked_far(s)
+    _rated(s)
     _marked_first(s)
     _printed_on_an_open_part(s)
     _with_its_due(s)
@@ -211,6 +215,30 @@ def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
         _beside(s, left, right, "due", n)
     elif link == "was" and s.has_text(n + 2, "new"):
         _beside(s, left, right, "due", n, n + 2)
+
+
+def _marked_far(s: Sentence) -> None:
+    """'r31 2k2 hot reads 5k': words between the two."""
+    for n, fact in enumerate(s.facts):
+        found = s.item_at(n + 1)
+        if fact.text not in READS - {"is", "now"} or found is None or n in s.taken or not _is_of_a_part(s, n):
+            continue
+        mark = next((i for i in reversed(s.items) if i.at < n), None)
+        if mark is not None and mark.fact.unit in OHMS | {"F"} and _same(mark.fact, found.fact):
+            _beside(s, found, mark, "marked", n)
+
+
+def _rated(s: Sentence) -> None:
+    """'r31 2k2 5w', 'c4 47u 25v': what a part can bear is printed on it. Raises Unexplained for a new one: nothing of
+    it was measured."""
+    for value, rating in list(zip(s.items, s.items[1:], strict=False)):
+        beside = rating.at == value.at + 1 and rating.fact.unit in {"W", "V"}
+        part = any(f.kind == "place" and OF_OHMS_OR_FARADS.match(f.of) for f in s.facts[: value.at])
+        if not beside or not part or value.fact.unit not in OF_PARTS - {None}:
+            continue
+        _leave_as_words(s, rating)
+        if any(s.has_text(n, "new", "fitted", "replaced") for n in range(value.at)):
+            raise Unexplained
 
 
 def _is_of_a_part(s: Sentence, n: int) -> bool:
@@ -234,7 +262,8 @@ def _marked_first(s: Sentence) -> None:
 
 def _printed_on_an_open_part(s: Sentence) -> None:
     """'r3 47 ohm open circuit': what is open has no ohms; they are printed on it."""
-    part = any(f.kind == "place" and OF_OHMS_OR_FARADS.match(f.of) for f in s.facts)
+    coil = any(s.is_link(n, *READS) and (f := s.fact(n + 1)) and f.kind == "result" for n in range(len(s.facts)))
+    part = any(f.kind == "place" and (coil or OF_OHMS_OR_FARADS.match(f.of)) for f in s.facts)
     broken = any(f.kind == "result" and f.is_ in {"open", "short"} for f in s.facts)
     printed = s.items[0] if s.items else None
     if not part or not broken or printed is None or printed.fact.unit not in {"Ω", "k", "F", None}:
@@ -243,6 +272,7 @@ def _printed_on_an_open_part(s: Sentence) -> None:
     if len(s.items) == 1 or (result is not None and result.kind == "result"):
         s.facts[printed.at] = Fact("word", printed.fact.text)
         s.items = s.items[1:]
+        s.take(*[n for n in (printed.at + 1,) if s.is_link(n, *READS)])
 
 
 OF_OHMS_OR_FARADS = re.compile(r"[RCL]\d+[A-Z]?$")

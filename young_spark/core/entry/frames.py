@@ -18,6 +18,17 @@ from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.follows import at_first, follows_from
 from young_spark.core.entry.in_unit import in_unit, plain_number
 from young_spark.core.entry.naming import bind_names
+from young_spark.core.entry.parallel import (
+    counts_a_stranger,
+    drive_before_output,
+    electrodes_of_valves,
+    named_but_of_another_unit,
+    named_by_a_stranger,
+    of_so_many_decibels,
+    of_such_a_ratio,
+    off_its_load,
+    refuse_unlike_ends,
+)
 from young_spark.core.entry.pointing import bind_places
 from young_spark.core.entry.results_said import find_results
 from young_spark.core.entry.rows import find_rows
@@ -100,7 +111,8 @@ def _readings(s: Sentence) -> list[Said]:
             _place_beside(s, item)
         leans = leans and not item.address.get("place")
         quantity = item.quantity or unnamed(item, s.ground, s.items)
-        if quantity is None or _is_named_otherwise(s, item):
+        named_otherwise = _is_named_otherwise(s, item) or named_but_of_another_unit(s, item)
+        if quantity is None or named_otherwise or named_by_a_stranger(s, item) or counts_a_stranger(s, item):
             raise Unexplained
         said.append(replace(_reading(s, item, quantity), leans=leans))
     return said
@@ -225,9 +237,15 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     figures_said.find_forms,
     figures_said.find_marked,
     figures_said.find_shares,
+    refuse_unlike_ends,
     find_stage_ends,
+    off_its_load,
+    electrodes_of_valves,
     find_rows,
     bind_names,
+    drive_before_output,
+    of_so_many_decibels,
+    of_such_a_ratio,
     beside.both_of_a_switch,
     beside.without_audio,
     bind_places,

@@ -6,7 +6,7 @@ from dataclasses import replace
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Item
 from young_spark.core.entry.sentence import FALLS, Sentence
-from young_spark.core.entry.vocabulary import vocabulary
+from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.entry.which_quantity import ELECTRODE_OF
 
 LEADS, TRAILS = 10.0, 6.0  # worth of a name bound on its own side, and on the other
@@ -21,6 +21,13 @@ MOST_ERROR_PERCENT = 0.1
 SWITCHES = {"pk": "peak", "peak power": "peak", "peak": "peak", "avg": "average", "average power": "average"}
 LOST = 8.0  # of a name that neither side has a figure for
 MOST_ERROR_HZ = 1e5
+# words before 'current' that leave it the unit's
+OF_THE_UNIT = {
+    "total", "overall", "psu", "bench", "max", "maximum", "peak", "normal", "whole", "set", "radio", "rig", "unit",
+    "mean", "average", "full", "carrier", "rest", "resting", "the", "its", "now", "no", "and", "with",
+}  # fmt: skip
+COUNTED_AS = {"reads", "meas", "measures", "measured"}  # between what was set and what was counted
+MOST_COUNTED_MHZ = 1300.0
 MORE_DECIMALS = 2  # of a counter than of who says where it was
 SAME_CARRIER = 0.004
 SAME_TO_A_HERTZ = 1e-8
@@ -38,18 +45,41 @@ def bind_names(s: Sentence) -> None:
     _fitted_in(s)
     names = [n for n in s.free("quantity") if not s.has_text(n - 1, "no")]
     first = min([*names[:1], *s.free("place")[:1]], default=-1)
-    leads = not s.items or not names or first < s.items[0].at
+    leads = not s.items or not names or first < s.items[0].at or _ends_named(s, names)
     best = max((_bound(s, names, order) for order in (leads, not leads)), key=lambda b: b[0])
     for name, item in best[1].items():
         item.quantity = _as_planned(s, name)
         if (switch := SWITCHES.get(s.facts[name].text)) is not None:
             item.address.setdefault("detector", switch)
         s.take(name)
+    _of_something_else(s, best[1])
     _both_ends(s)
     for name in names:  # two words for one figure: 'carrier … suppression', 'power output'
         if name not in s.taken and _says_the_same(s, name):
             s.take(name)
             _more_exactly(s, name)
+
+
+def _ends_named(s: Sentence, names: list[int]) -> bool:
+    """'14.2 imd3 -30 imd5 -41': a text that ends on a figure with its name before it, and has one figure too many at
+    its begin: that says where."""
+    last = s.items[-1]
+    at_the_end = last.at == len(s.facts) - 1 and names[-1] == last.at - 1
+    return at_the_end and len(s.items) == len(names) + 1 and s.items[0].at < names[0]
+
+
+def _of_something_else(s: Sentence, bound: dict[int, Item]) -> None:
+    """'screen-grid lead current 12ma', 'relay coil current 60ma': amps of what no list names stand there, and are not
+    the unit's own."""
+    for name, item in bound.items():
+        before = s.fact(name - 1)
+        if s.facts[name].text != "current" or item.fact.unit not in {"A", None} or before is None:
+            continue
+        stranger = before.kind == "word" and before.text.isalpha() and before.text not in manner() | OF_THE_UNIT
+        if stranger and name - 1 not in s.taken:
+            item.quantity = "dc_current"
+            item.address["place"] = before.text
+            s.take(name - 1)
 
 
 def _of_a_noun(s: Sentence) -> None:
@@ -92,17 +122,30 @@ def _both_ends(s: Sentence) -> None:
 def _coarse_and_counted(s: Sentence) -> None:
     """'14.2 freq 14.200021': the coarse one says where, the one with more decimals what was counted."""
     for coarse in list(s.items):
-        where = s.ground.as_carrier(coarse.fact)
         for fine in s.items:
-            counted = s.ground.as_carrier(fine.fact)
-            more = fine.fact.decimals >= coarse.fact.decimals + MORE_DECIMALS and fine.fact.unit == coarse.fact.unit
-            if fine is coarse or not (where and counted and more and abs(counted / where - 1) < SAME_CARRIER):
+            where = _said_where(s, coarse, fine)
+            if where is None:
                 continue
             known = s.ground.frequency_of(where)
             exact = abs(where / known - 1) < SAME_TO_A_HERTZ  # a count is off from what was said, not from a plan's
             fine.address.setdefault("frequency_hz", known if exact else where)
             s.drop(coarse)
             return
+
+
+def _said_where(s: Sentence, coarse: Item, fine: Item) -> float | None:
+    """Where a count belongs, in Hz, where `coarse` says it of `fine`; None where it does not."""
+    counted = s.ground.as_carrier(fine.fact)
+    if fine is coarse or not counted or fine.fact.unit != coarse.fact.unit:
+        return None
+    reads = fine.at == coarse.at + 2 and s.has_text(coarse.at + 1, *COUNTED_AS)
+    where = s.ground.as_carrier(coarse.fact) or (_as_megahertz(coarse.fact) if reads else None)
+    more = fine.fact.decimals >= coarse.fact.decimals + MORE_DECIMALS or reads
+    return where if where and more and abs(counted / where - 1) < SAME_CARRIER else None
+
+
+def _as_megahertz(fact: Fact) -> float | None:
+    return fact.value * 1e6 if fact.unit is None and fact.decimals >= MORE_DECIMALS else None
 
 
 def _as_planned(s: Sentence, name: int) -> str:
@@ -176,7 +219,9 @@ def _is_an_error(s: Sentence, item: Item) -> bool:
     if item.fact.unit == "%":
         return item.fact.value < MOST_ERROR_PERCENT
     hertz = any(i.fact.unit == "Hz" and abs(i.fact.value) < MOST_ERROR_HZ for i in s.items if i is not item)
-    return not (hertz and s.ground.as_carrier(item.fact) is not None)
+    fact = item.fact
+    where = s.ground.as_carrier(fact) is not None or (fact.decimals > 0 and 1 < fact.value < MOST_COUNTED_MHZ)
+    return not (hertz and where and fact.unit is None)
 
 
 def _unit_goes(fact: Fact, quantity: str, units: tuple[str, ...]) -> bool:

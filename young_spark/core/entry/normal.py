@@ -14,6 +14,7 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"\b(?:own|its|set'?s?) swr meter\b"), "swr own meter"),
     (re.compile(r"\b([bceg]) to ([bceg]) (short|open) on (q\d+) and (q\d+)\b"), r"\4 \1-\2 \3 \5 \1-\2 \3"),
     (re.compile(r"\b([bceg]) to ([bceg]) (short|open) on (q\d+)\b"), r"\4 \1-\2 \3"),
+    (re.compile(r"(?<!\d)\+/?-(?=\.?\d)"), "±"),
     (re.compile(r"(\d) div$"), r"\1"),
     (re.compile(r"(\d ?[mkuµ]?v)(ac|dc)\b"), r"\1 \2"),
     (re.compile(r"(\d) ?k ohms?\b"), r"\1kohm"),

@@ -22,6 +22,7 @@ AT_THE_SOCKET = (
     "swr_",
     "imd",
 )
+SETTINGS = {"high", "mid", "low"}
 WITHOUT_PLACE = {"W"}  # units of what is read at the socket, whatever part was named beside it
 
 
@@ -174,7 +175,7 @@ def _own_frequencies(s: Sentence) -> None:
 def _off_from(item: Item, *, off: bool) -> float | None:
     """'27.185 +600hz': what the error is from."""
     fact = item.fact
-    said = off and fact.unit is None and fact.decimals >= LEAST_SAID and LEAST_MHZ < fact.value < MOST_MHZ
+    said = off and fact.unit is None and fact.decimals > 0 and LEAST_MHZ < fact.value < MOST_MHZ
     return fact.value * 1e6 if said else None
 
 
@@ -224,8 +225,9 @@ def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | Non
 def _settings(s: Sentence) -> None:
     """'high 3.6w low 0.4w', 'lo 40 hi 140' where the unit has such settings, or the text says that it has."""
     sides, spoken = s.free("side"), [n for n, f in enumerate(s.facts) if f.of == "setting_word"]
-    both = {s.facts[n].is_ for n in (*sides, *spoken)} == {"high", "low"} and len(s.items) > 1
-    known = {"high", "low"} if both else set(s.ground.power_settings)
+    said = {s.facts[n].is_ for n in (*sides, *spoken)}
+    both = {"high", "low"} <= said <= SETTINGS and len(s.items) > 1
+    known = SETTINGS if both else set(s.ground.power_settings)
     found = [n for n in sides if s.facts[n].is_ in known]
     words = [n for n in spoken if s.facts[n].is_ in known]
     if found and words:
@@ -233,6 +235,12 @@ def _settings(s: Sentence) -> None:
             item.address.pop("setting_word", None)
         found = sorted((*found, *words))
     _set(s, found, [i for i in s.items if _takes_a_setting(s, i, both=both)])
+
+
+def _are_of_a_switch(s: Sentence) -> bool:
+    """'hi 24.5 lo 1.02': the settings by name, and figures that nothing else says what they are."""
+    bare = all(i.fact.unit is None and not i.quantity and not i.fact.signed for i in s.items)
+    return bare and not any(s.facts[n].text in {"up", "down"} for n in s.free("side"))
 
 
 def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
@@ -247,7 +255,8 @@ def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
 
 
 def _takes_a_setting(s: Sentence, item: Item, *, both: bool) -> bool:
-    of_power = is_of_power(s.ground.wants) or (both and any(i.fact.unit == "W" for i in s.items))
+    watts = any(i.fact.unit == "W" for i in s.items) or _are_of_a_switch(s)
+    of_power = is_of_power(s.ground.wants) or (both and watts)
     wanted = item.fact.unit is None and of_power and not item.quantity
     said = "power_setting" in item.address or item.address.get("setting_word") is not None
     return (item.fact.unit == "W" or wanted) and not said

@@ -5,9 +5,10 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from young_spark.core.entry.by_unit import POWERS, power_there
+from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.pointing import value_of
 from young_spark.core.entry.said import UNIT_OF, Said
-from young_spark.core.entry.sentence import Sentence
+from young_spark.core.entry.sentence import LONELY_WORDS, Sentence
 from young_spark.core.entry.vocabulary import manner, vocabulary
 
 VOLTS = {"volts", "voltage"}
@@ -19,6 +20,7 @@ FREQUENCIES = {"frequency_error", "carrier_frequency"}
 OF_DEPTH = {"am_depth", "fm_deviation"}
 # the whole address of a result of a quantity, from its position and what is said around it
 Address = Callable[[str, int, dict[str, object]], dict[str, object]]
+INDICATORS = ("lamp", "light", "led", "indicator", "warning", "alarm", "beep", "icon")
 ONLY_OF_PARTS = {"open", "short"}
 WANTED_ALONE = {"none", "dead", "weak", "ok", "over_range", "low", "high", "bad"}
 
@@ -50,8 +52,8 @@ class _Results:
     def _is_only_said(self, n: int) -> bool:
         """'no effect', 'not dead', 'no gain' beside the figures that show it: words, no result."""
         fact, after = self.s.facts[n], self.s.fact(n + 1)
-        if self.s.has_text(n - 1, "not"):
-            return True
+        if self.s.has_text(n - 1, "not") or self.s.has_text(n + 1, "end", *INDICATORS):
+            return True  # 'open end': how a cable was left; 'low lamp': what shows it
         if fact.text != "no" or after is None:
             return False
         gain = after.of == "gain" and {"drive_power", "carrier_power"} <= {x.quantity for x in self.said}
@@ -155,7 +157,11 @@ class _Results:
 
     def _between(self, m: int, n: int) -> bool:
         low, high = sorted((m, n))
-        return any(self.s.facts[k].kind in {"result", "figure", "place", "quantity"} for k in range(low + 1, high))
+        kinds = {"result", "figure", "place", "quantity"}
+        between = self.s.facts[low + 1 : high]
+        if self.s.facts[n].is_ == "ok" and any(_is_a_noun(f) for f in between):
+            return True  # 'powers up, display ok': well is the display
+        return any(f.kind in kinds for f in between)
 
     def _of_quantity(self, n: int, name: int, result: str) -> None:
         quantity = self.s.facts[name].of
@@ -297,6 +303,10 @@ class _Results:
         if said.result == "over_range":
             self.s.take(*[m for m, f in enumerate(self.s.facts) if f.text in {"meter", "needle"}])
         self.made.append(said)
+
+
+def _is_a_noun(fact: Fact) -> bool:
+    return fact.kind in {"word", "side"} and fact.text.isalpha() and fact.text not in LONELY_WORDS
 
 
 def _of_a_part(result: str) -> str:

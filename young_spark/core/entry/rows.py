@@ -3,9 +3,11 @@
 from dataclasses import replace
 
 from young_spark.core.entry.fact import BANDS_M, Fact
-from young_spark.core.entry.said import Item
+from young_spark.core.entry.said import SAME_BAND, Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
 
+MOST_OVER = 1.5  # of what the unit can give
+MOST_MHZ = 1300.0
 LEAST_ROW = 2  # pairs in a row without a name
 
 
@@ -14,8 +16,10 @@ def find_rows(s: Sentence) -> None:
     for row in (
         _pins,
         _slashed_channels,
+        _slashes,
         _channels_then_figures,
         _band_before_drive,
+        _more_bands,
         _every_other,
         _parts_alike,
         _bands_before_watts,
@@ -57,8 +61,35 @@ def _slashed_channels(s: Sentence) -> None:
     s.take(*[n for n, f in enumerate(s.facts) if f.text == "/"])
 
 
+def _slashes(s: Sentence) -> None:
+    """'pwr 3.9/3.8/3.7 ch 1/20/40': two runs of the same length, one of them channels."""
+    runs = _runs(s)
+    channels = next((r for r in runs if s.facts[r[0]].of == "channel"), None)
+    figures = next((r for r in runs if r is not channels), None)
+    if channels is None or figures is None or len(runs) != 2 or not LEAST_ROW <= len(channels) == len(figures):
+        return
+    for place, at in zip(channels, figures, strict=True):
+        said, figure, number = s.facts[place], s.item_at(at), s.item_at(place)
+        if figure is not None:
+            figure.address["channel"] = float(str(said.is_)) if said.of == "channel" else said.value
+        if number is not None:
+            s.drop(number)
+    s.take(*channels, *[n for n, f in enumerate(s.facts) if f.text == "/"])
+
+
+def _runs(s: Sentence) -> list[list[int]]:
+    """Positions of figures and channels, those with a stroke between them together."""
+    runs: list[list[int]] = []
+    for n, fact in enumerate(s.facts):
+        if fact.kind == "figure" or fact.of == "channel":
+            fresh = not runs or not (s.has_text(n - 1, "/") and runs[-1][-1] == n - 2)
+            runs = [*runs, [n]] if fresh else [*runs[:-1], [*runs[-1], n]]
+    return runs
+
+
 def _channels_then_figures(s: Sentence) -> None:
     """'ch 1 20 40: 3.8 3.9 3.8': a channel by its name, more of them, then as many figures."""
+    _as_many_channels(s)
     first = next((n for n in s.free("where") if s.facts[n].of == "channel"), None)
     more = len(s.items) // 2
     if first is None or len(s.items) % 2 == 0 or not more:
@@ -73,6 +104,18 @@ def _channels_then_figures(s: Sentence) -> None:
     for item in channels:
         s.drop(item)
     s.take(first)
+
+
+def _as_many_channels(s: Sentence) -> None:
+    """'ch16 ch6 ch77 24 24.5 23.8': channels in a row, then as many figures."""
+    channels = [n for n in s.free("where") if s.facts[n].of == "channel"]
+    figures = [i for i in s.items if channels and i.at > channels[-1]]
+    in_a_row = channels == list(range(channels[0], channels[0] + len(channels))) if channels else False
+    if len(channels) < LEAST_ROW or not in_a_row or len(figures) != len(channels) or len(s.items) != len(figures):
+        return
+    for n, figure in zip(channels, figures, strict=True):
+        figure.address["channel"] = float(str(s.facts[n].is_))
+    s.take(*channels)
 
 
 def _band_before_drive(s: Sentence) -> None:
@@ -104,13 +147,28 @@ def _band(s: Sentence, fact: Fact) -> bool:
 def _every_other(s: Sentence) -> None:
     """'80 95 40 97 20 99': every other figure is a band, a channel or a frequency, in order."""
     items = s.items
-    if len(items) < 2 * LEAST_ROW or len(items) % 2 or any(i.address for i in items):
+    pair = len(items) == 2 and _are_megahertz(s, items[:1], items[1:])
+    if (len(items) < 2 * LEAST_ROW and not pair) or len(items) % 2 or any(i.address for i in items):
         return
     places, figures = items[::2], items[1::2]
     points = _points(s, places, figures)
     for place, figure, point in zip(places, figures, points, strict=False):
         figure.address.setdefault(*point)
         s.drop(place)
+
+
+def _more_bands(s: Sentence) -> None:
+    """'40m 108 20m 102 15 95 10 78': bands that are written out first, and then are not."""
+    written = [n for n in s.free("where") if s.facts[n].of == "band"]
+    if len(written) < LEAST_ROW or not all(s.item_at(n + 1) for n in written):
+        return
+    rest = [i for i in s.items if i.at > written[-1] + 1]
+    bands, figures = rest[::2], rest[1::2]
+    if len(bands) != len(figures) or not all(_band(s, i.fact) for i in bands):
+        return
+    for band, figure in zip(bands, figures, strict=True):
+        figure.address["band"] = f"{int(band.fact.value)}m"
+        s.drop(band)
 
 
 def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[str, object]]:
@@ -120,9 +178,34 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
     if all(_channel(s, i.fact) for i in places) and len({i.fact.value for i in places}) == len(places):
         return [("channel", i.fact.value) for i in places]
     hertz = [s.ground.as_carrier(i.fact) for i in places]
+    if _are_megahertz(s, places, figures):
+        return [("frequency_hz", i.fact.value * 1e6) for i in places]
+    if s.ground.wants == "swr" and _is_swept(s, places, figures):
+        return [("frequency_hz", i.fact.value * 1e6) for i in places]
     if None in hertz or any(s.ground.as_carrier(i.fact) for i in figures):
         return []
     return [("frequency_hz", s.ground.frequency_of(float(hz or 0.0))) for hz in hertz]
+
+
+def _are_megahertz(s: Sentence, places: list[Item], figures: list[Item]) -> bool:
+    """'125.0 5.9w 130.0 5.6': more than the unit could give, in front of what it gives."""
+    most = s.ground.greatest_power_w
+    if most is None or any(i.fact.unit is not None or not i.fact.decimals for i in places):
+        return False
+    watts = all(i.fact.unit in {"W", None} and i.fact.value <= MOST_OVER * most for i in figures)
+    far = all(MOST_OVER * most < i.fact.value < MOST_MHZ for i in places)
+    return watts and far and any(i.fact.unit == "W" for i in figures)
+
+
+def _is_swept(s: Sentence, places: list[Item], figures: list[Item]) -> bool:
+    """'27.0 1.5 27.2 1.3 27.4 1.6': megahertz that go up around where an aerial is wanted, and ratios."""
+    mhz = [i.fact.value for i in places]
+    near = all(
+        any(abs(f * 1e6 / known - 1) < SAME_BAND for known in (*s.ground.frequencies, *s.ground.channel_hz.values()))
+        for f in mhz
+    )
+    plain = all(i.fact.unit is None for i in (*places, *figures))
+    return plain and near and mhz == sorted(set(mhz)) and all(1 <= i.fact.value < mhz[0] / 2 for i in figures)
 
 
 def _parts_alike(s: Sentence) -> None:

@@ -26,6 +26,7 @@ from young_spark.core.figure import (
     propagate,
     quantity,
 )
+from young_spark.core.ground import OutOfDomain
 from young_spark.core.measures import power
 
 OF_THE_ADDRESS = (
@@ -158,7 +159,10 @@ def _worked_out(said: Said, given: list[Placed | None], context: EntryContext) -
         if all(p is not None and p.reading.quantity == "rf_level" for p in given)
         else SUMS[str(said.quantity)]
     )
-    spread = propagate(lambda **values: of(*(values[f"x{n}"] for n in range(len(given)))), known)
+    try:
+        spread = propagate(lambda **values: of(*(values[f"x{n}"] for n in range(len(given)))), known)
+    except OutOfDomain:
+        return None  # no output has no gain
     words = " and ".join(figure_name(p) for p in given if p is not None)
     reading = measured(str(said.quantity), spread, method="worked out", working=f"of {words}")
     conditions = _conditions(said, given[-1].conditions) if given[-1] is not None else Conditions()

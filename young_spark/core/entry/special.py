@@ -1,10 +1,19 @@
 """Frames of their own: figures that only together mean something, as the trade says them."""
 
-from young_spark.core.entry import special_modulation, special_power, special_receiver, special_spectrum
+from young_spark.core.entry import (
+    special_insulation,
+    special_modulation,
+    special_power,
+    special_receiver,
+    special_spectrum,
+)
 from young_spark.core.entry.said import Said
 from young_spark.core.entry.sentence import Sentence
 
-FRAMES = (*special_receiver.FRAMES, *special_spectrum.FRAMES, *special_modulation.FRAMES, *special_power.FRAMES)
+FRAMES = (
+    *special_insulation.FRAMES, *special_receiver.FRAMES, *special_spectrum.FRAMES, *special_modulation.FRAMES,
+    *special_power.FRAMES,
+)  # fmt: skip
 
 
 def find_special(s: Sentence) -> list[Said]:

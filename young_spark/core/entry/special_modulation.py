@@ -2,10 +2,12 @@
 
 from dataclasses import replace
 
+from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.own_frames import OF_A_DEPTH, Frame, hand, named, typed, use
 from young_spark.core.entry.said import Item, Said
 from young_spark.core.entry.sentence import Sentence
 
+LEAST_PITCH_HZ, MOST_PITCH_HZ = 200.0, 5000.0
 NULLS = (2.404826, 5.520078, 8.653728)  # zeros of the Bessel function J0: deviation over tone at a null
 
 
@@ -93,10 +95,11 @@ def _tone_of_a_figure(s: Sentence) -> list[Said]:
     tone = next((n for n, f in enumerate(s.facts) if f.text == "tone" and n not in s.taken), None)
     if tone is None or not _has_modulation(s):
         return []
-    beside = s.item_at(tone - 1) or s.item_at(tone + 1)
+    named_before = (name := s.fact(tone - 2)) is not None and name.kind == "quantity" and s.item_at(tone + 1)
+    beside = s.item_at(tone + 1) if named_before else s.item_at(tone - 1) or s.item_at(tone + 1)
     at = s.fact(tone - 1)
     hz: object = None
-    if beside is not None and beside.fact.unit in {"k", "Hz"} and len(s.items) > 1:
+    if beside is not None and _is_a_pitch(beside.fact) and len(s.items) > 1:
         hz = beside.fact.value
         use(s, beside)
     elif at is not None and at.of == "at_hz":
@@ -106,6 +109,12 @@ def _tone_of_a_figure(s: Sentence) -> list[Said]:
         s.everywhere |= {"tone_hz": hz, "audio": "tone", "modulation": "on"}
         s.take(tone)
     return []
+
+
+def _is_a_pitch(fact: Fact) -> bool:
+    """Whether a figure is a tone's: in hertz, or the bare 1750 of a call tone."""
+    bare = fact.unit is None and fact.decimals == 0 and LEAST_PITCH_HZ <= fact.value <= MOST_PITCH_HZ
+    return bare or fact.unit in {"k", "Hz"}
 
 
 def _has_modulation(s: Sentence) -> bool:

@@ -62,7 +62,13 @@ def is_only_told(plain: str) -> bool:
 @lru_cache(maxsize=512)
 def _told(plain: str) -> StoryWords | None:
     """The first list of words that fits a folded text."""
-    return next((told for told, fits, never in _lists() if fits.search(plain) and not never.search(plain)), None)
+    lists = ((told, fits) for told, fits, never in _lists() if not never.search(plain))
+    return next((told for told, fits in lists if fits.search(plain) and not _is_missing(told, plain)), None)
+
+
+def _is_missing(told: StoryWords, plain: str) -> bool:
+    """'no filter fitted inside': what is not there was not done."""
+    return told.kind == "did" and plain.startswith(("no ", "not ", "never ", "without "))
 
 
 @cache

@@ -1,6 +1,7 @@
 """Whether a breath is believed: a sure and wrong reading is the worst that the field can give."""
 
 import math
+import re
 from collections.abc import Sequence
 from functools import cache
 from itertools import pairwise
@@ -35,6 +36,7 @@ POSSIBLE = {
 }
 OF_A_UNIT = {"W": (1e-9, 1e5), "%": (-400.0, 400.0), "A": (-1e3, 1e3), "V": (-1e5, 1e5)}
 UNIT_WORDS = {"ma", "mv", "mw", "khz", "mhz", "hz", "dbm", "uv", "ua", "amps", "volts", "watts", "ohms"}
+DOUBTED = re.compile(r"[a-z]{3,}\?")  # 'dead relay?': a thought, and nothing that was seen
 FARTHEST_OVER = 1.5  # of what the unit can give at most
 
 
@@ -80,6 +82,8 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if not all(_is_spoken(said) and _is_possible(said, context) for said in breath.said):
         return False
+    if any(said.result for said in breath.said) and DOUBTED.search(plain):
+        return False
     return _tells_apart(breath) and not _leans_on_a_stranger(breath)
 
 
@@ -101,7 +105,7 @@ def _is_spoken(said: Said) -> bool:
 
 def _is_possible(said: Said, context: EntryContext) -> bool:
     value = said.value if said.value is not None else said.high
-    if value is None or said.address.get("place"):
+    if value is None or said.derived or said.address.get("place"):
         return True
     at_rest = said.address.get("state") in {"standby", "receive"}
     if value == 0:

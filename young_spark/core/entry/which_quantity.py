@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from young_spark.core.entry.bare_figure import ASKED, LEAST_KHZ, bare, in_hertz
 from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, place_of, power_there
+from young_spark.core.entry.parallel import in_parallel
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
 LEAST_HFE = 10.0
@@ -42,8 +43,10 @@ LIKE_UNITS = {"uV": "dBm", "dBm": "dBm", "k": "Hz"}
 def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
     """The quantity of a figure that no word names; None where several would do."""
     if item.fact.unit is None:
-        return bare(item, ground, items)
-    return _named_beside(item, items) or by_unit(item, ground)
+        return in_parallel(item, items) or bare(item, ground, items)
+    found = _named_beside(item, items) or by_unit(item, ground)
+    keyed = found == "idle_current" and any(i.fact.unit == "W" for i in items)
+    return "supply_current" if keyed else found  # '4w in 96w out 11.8a': nothing idles while it sends
 
 
 def _named_beside(item: Item, items: Sequence[Item]) -> str | None:
@@ -113,8 +116,10 @@ def _is_suppressed(item: Item, ground: Ground) -> bool:
 def _gain(item: Item, ground: Ground) -> str | None:
     """A gain without its dB, that no stage has: a transistor's on a tester."""
     bare_number = item.fact.unit is None and not item.fact.signed and item.fact.value >= LEAST_HFE
-    on_a_tester = place_of(item) or not ground.wanted_at_all("drive_power")
-    return "transistor_gain" if bare_number and on_a_tester else None
+    of_an_amplifier = ground.wanted_at_all("drive_power")
+    if item.fact.unit is None and not bare_number and not place_of(item) and not of_an_amplifier:
+        return ASKED  # 'gain 3': how a control stands
+    return "transistor_gain" if bare_number and (place_of(item) or not of_an_amplifier) else None
 
 
 def _plate(item: Item, ground: Ground) -> str | None:
@@ -160,13 +165,20 @@ def _counted(item: Item, ground: Ground) -> str | None:
 
 
 def _depth(item: Item, ground: Ground) -> str | None:
+    if item.fact.unit == "%" and ground.modes == ("fm",):
+        return ASKED  # of a unit that has no AM
     return "fm_deviation" if ground.modes == ("fm",) else None
+
+
+def _bandwidth(item: Item, ground: Ground) -> str | None:
+    """Of an aerial; of a transmitter it is asked: its filter's, or what it occupies."""
+    return ASKED if ground.wanted_at_all("carrier_power") else None
 
 
 NAMED: dict[str, Callable[[Item, Ground], str | None]] = {
     "frequency_error": _error, "carrier_power": _carrier, "gain": _gain, "plate_current": _plate,
     "grid_current": _grid, "subtone_frequency": _subtone, "sinad": _sinad, "supply_current": _draws,
-    "carrier_frequency": _counted, "am_depth": _depth,
+    "carrier_frequency": _counted, "am_depth": _depth, "swr_bandwidth": _bandwidth,
 }  # fmt: skip
 
 

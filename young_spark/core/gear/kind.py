@@ -26,10 +26,16 @@ _SAME = {
     "antenna": "aerial",
     "metre": "m",
     "meter": "m",
+    "aircraft": "airband",
+    "aviation": "airband",
 }
 OF_MANY = {"mobile", "base", "set", "rig", "transceiver", "handheld"}  # words that tell little of the kind
-OF_A_BAND = {"10m", "28", "hf", "vhf", "uhf", "2m", "70cm", "476", "477", "marine"}  # they decide over modes
-HEADS = {"linear", "amplifier", "receiver"}  # and so does what it is at all
+OF_A_BAND = {"10m", "28", "hf", "vhf", "uhf", "2m", "70cm", "476", "477", "marine", "airband"}  # they decide over modes
+HIGH_TENSION = {"valve", "hybrid"}  # hands are at stake: what says it counts more than a mode
+LEAST_SHARE = 4.0  # of the power that a line says over the kind's: beyond it the name is of something else
+HEADS = {"linear", "amplifier", "amp", "receiver"}  # and so does what it is at all
+# an amplifier inside of the set, or one that came with it
+_PART_OR_EXTRA = re.compile(r"\b(?:audio|af|mic|rf|if|buffer|pre|with(?: an?| the| his| its)?) ?-?amp(?:lifier)?\b")
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
 
 
@@ -171,17 +177,25 @@ def _told(name: str) -> dict[str, Any]:
 def kind_named(words: str) -> str | None:
     """The kind that the words of a check-in line say: of all names whose every word stands there, the one of the most
     words; None where none does."""
-    there = _words(words)
+    there, rated = _words(words), rated_in(words)
     best: tuple[float, str] | None = None
     for kind_id, kind in kinds().items():
         for name in kind.names:
             wanted = _words(name)
             told = len(wanted) - len(wanted & OF_MANY) / 2
             told += 3 * (not wanted.isdisjoint(OF_A_BAND)) + 5 * (not wanted.isdisjoint(HEADS))
-            told += 2 * ("handheld" in wanted)
+            told += ("ssb" in wanted) / 2 + 2 * ("handheld" in wanted) + 3 * (not wanted.isdisjoint(HIGH_TENSION))
+            told -= 2 * len(_modes_in(there) - set(kind.modes)) if kind.modes else 0
+            told -= 2 * (rated is not None and "cb" not in wanted and 0 < kind.rated_w * LEAST_SHARE < rated)
             if wanted <= there and (best is None or told > best[0]):
                 best = (told, kind_id)
     return best[1] if best else None
+
+
+def _modes_in(there: set[str]) -> set[str]:
+    """The modes that a line says: a kind without one of them is not what is meant."""
+    sideband = {"usb"} if not there.isdisjoint({"ssb", "sideband", "usb", "lsb"}) else set()
+    return ({"am", "fm"} & there) | sideband
 
 
 def rated_in(words: str) -> float | None:
@@ -193,6 +207,7 @@ def rated_in(words: str) -> float | None:
 def _words(text: str) -> set[str]:
     joined = re.sub(r"(\d) ?(?:m|met(?:re|er)s?)\b", r"\1m", text.lower())  # '10 w' and '6 m' are no '10 m'
     joined = re.sub(r"(\d) ?cm\b", r"\1cm", joined)
+    joined = _PART_OR_EXTRA.sub("stage", joined)
     cut = re.findall(r"\d+c?m\b|\d+(?:\.\d+)?|[a-z]+", joined)
     return {_SAME.get(word, word) for word in cut}
 

@@ -1,0 +1,155 @@
+"""Figures that stand the same way say the same thing: what one of them is called holds for the others."""
+
+from collections.abc import Sequence
+
+from young_spark.core.entry.bare_figure import with_the_unit_of
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.said import Item
+from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
+from young_spark.core.entry.vocabulary import manner
+
+MOST_APART = 3.0  # of two figures of one point, with and without its load
+WHERE_IT_STANDS = {"place", "item"}  # the same for all figures of a row
+OF_ANY_KIND = {"W", "%", None}  # 'from 4w to 90 %' and the like are no two ends of one thing
+
+
+def in_parallel(item: Item, items: Sequence[Item]) -> str | None:
+    """'tuning volts ch1 2.1 ch2 3.3': the name of the figure before, which stands at another point of the same kind."""
+    if item.fact.unit is not None or len({i.quantity for i in items if i.quantity}) != 1:
+        return None
+    named = next((i for i in items if i.quantity is not None and i.at < item.at), None)
+    if named is None or not _stand_alike(named, item):
+        return None
+    if named.fact.unit is not None:
+        with_the_unit_of(item, named)
+    return named.quantity
+
+
+def _stand_alike(one: Item, other: Item) -> bool:
+    points = [{k: v for k, v in i.address.items() if k not in WHERE_IT_STANDS} for i in (one, other)]
+    places = [{k: v for k, v in i.address.items() if k in WHERE_IT_STANDS} for i in (one, other)]
+    of_one_kind = bool(points[0]) and points[0].keys() == points[1].keys()
+    return of_one_kind and points[0] != points[1] and places[0] == places[1]
+
+
+def off_its_load(s: Sentence) -> None:
+    """'ht 2.95kv loaded 3.2 off': how the second figure stood, and no frequency that is off."""
+    for n in s.free("quantity"):
+        bare = s.item_at(n - 1)
+        if s.facts[n].text != "off" or bare is None or bare.fact.unit is not None:
+            continue
+        before = next((i for i in reversed(s.items) if i.at < bare.at), None)
+        alike = before is not None and before.fact.unit not in {None, "Hz", "k", "m", "ppm"}
+        if before is not None and alike and _is_near(before.fact, bare.fact):
+            s.facts[n] = Fact("how", "off", of="setting", is_="off load")
+
+
+def _is_near(one: Fact, other: Fact) -> bool:
+    typed = one.value / one.factor
+    return typed > 0 and 1 / MOST_APART < other.value / typed < MOST_APART
+
+
+def refuse_unlike_ends(s: Sentence) -> None:
+    """'10uv to 100mv': two ends that are no two of one thing. Raises Unexplained."""
+    for n in range(len(s.facts)):
+        left, right = s.item_at(n - 1), s.item_at(n + 1)
+        if left is None or right is None or not s.is_link(n, "to", ".."):
+            continue
+        units = {left.fact.unit, right.fact.unit}
+        if len(units) > 1 and units.isdisjoint(OF_ANY_KIND) and units & {"uV", "dBm"}:
+            raise Unexplained
+
+
+def drive_before_output(s: Sentence) -> None:
+    """'10w 82w out' on an amplifier: of two powers the smaller that nobody named goes in."""
+    powers = [i for i in s.items if i.fact.unit == "W"]
+    if not s.ground.wanted_at_all("drive_power") or len(powers) != 2:
+        return
+    drive, output = powers
+    if drive.quantity is None and output.quantity == "carrier_power" and drive.fact.value < output.fact.value:
+        drive.quantity = "drive_power"
+
+
+def of_so_many_decibels(s: Sentence) -> None:
+    """'sens 14uv for 10db': the ratio says which sensitivity, and is no figure of its own."""
+    for item in list(s.items):
+        named = next((i for i in s.items if (i.quantity or "").startswith("sensitivity_")), None)
+        kind = RATIOS.get(item.fact.value) if item.fact.unit == "dB" and item.quantity is None else None
+        if named is not None and item.quantity == "sinad" and item.fact.unit is None and kind is None:
+            kind = RATIOS.get(item.fact.value)  # '-121dbm 12 sinad'
+        beside = named is not None and item.at == named.at + 1
+        if named is None or kind is None or not (beside or s.has_text(item.at - 1, "for", "at", "@")):
+            continue
+        named.quantity = kind
+        s.take(*range(named.at + 1, item.at))
+        s.drop(item)
+
+
+RATIOS = {10.0: "sensitivity_10db_sn", 12.0: "sensitivity_12db_sinad", 20.0: "sensitivity_20db_quieting"}
+
+
+def of_such_a_ratio(s: Sentence) -> None:
+    """'bw 210k for 2:1': under which SWR the bandwidth is, and no SWR of its own."""
+    width = next((i for i in s.items if i.quantity == "swr_bandwidth"), None)
+    for item in list(s.items):
+        if width is not None and item.fact.unit == "1" and item.quantity is None:
+            s.take(*[n for n in (item.at - 1,) if s.has_text(n, "for", "under", "at", "below", "within")])
+            s.drop(item)
+
+
+def electrodes_of_valves(s: Sentence) -> None:
+    """'pa grid 3.5ma screen 215v anode 95ma': in valve gear what an electrode draws, and no amps of a stage."""
+    for n in s.free("place"):
+        electrode = str(s.facts[n].is_).rpartition(" ")[2]
+        figure = s.item_at(n + 1)
+        drawn = {"grid": "grid_current", "anode": "plate_current", "screen": "screen_current"}.get(electrode)
+        stage = not any(c.isdigit() for c in str(s.facts[n].is_))
+        if s.ground.high_voltage and stage and drawn and figure is not None and figure.fact.unit == "A":
+            figure.quantity = drawn
+            s.take(n)
+
+
+def named_but_of_another_unit(s: Sentence, item: Item) -> bool:
+    """'hum under 1%': the word beside a figure names it, and its unit is of something else."""
+    if item.quantity is not None or item.fact.unit is None:
+        return False
+    n = item.at - 1
+    while n >= 0 and s.facts[n].kind == "link":
+        n -= 1
+    named = n in s.free("quantity") and s.facts[n].text != "speaker"  # a part as well
+    return named and (n == item.at - 1 or s.item_at(n + 1) is None) and not _is_of_others(s, n, item)
+
+
+def _is_of_others(s: Sentence, n: int, item: Item) -> bool:
+    return any(i is not item and i.quantity == s.facts[n].of for i in s.items)
+
+
+def counts_a_stranger(s: Sentence, item: Item) -> bool:
+    """'ok 20 presses', 'string of 10 diodes': how many there were of something, and nothing that was read."""
+    after = s.fact(item.at + 1)
+    whole = item.fact.unit is None and item.quantity is None and item.fact.decimals == 0 and not item.fact.signed
+    if not whole or after is None or after.kind != "word" or item.at + 1 in s.taken:
+        return False
+    many = after.text.isalpha() and len(after.text) >= SHORTEST_PLURAL and after.text.endswith("s")
+    return many and after.text not in manner() | LONELY_WORDS
+
+
+SHORTEST_PLURAL = 4
+
+
+def named_by_a_stranger(s: Sentence, item: Item) -> bool:
+    """'bw 210k', 'res freq 3.61': a word that nobody knows stands where a figure's name does, or says which frequency
+    it is; the figure's unit alone does not say it."""
+    at = item.at - 1
+    if item.quantity is not None:
+        if s.facts[at].text not in OF_MANY_KINDS:
+            return False
+        at -= 1
+    elif item.fact.unit in {None, "W"} or item.address.get("place"):
+        return False
+    before = s.fact(at)
+    strange = before is not None and before.kind == "word" and before.text.isalpha() and at not in s.taken
+    return before is not None and strange and before.text not in manner() | LONELY_WORDS
+
+
+OF_MANY_KINDS = {"freq", "frequency"}

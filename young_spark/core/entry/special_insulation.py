@@ -1,0 +1,62 @@
+"""Insulation under a test voltage: 'pri to core 500v >200M', and the windings that follow it."""
+
+import re
+from dataclasses import replace
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.own_frames import Frame, named, typed, use
+from young_spark.core.entry.said import Item, Said
+from young_spark.core.entry.sentence import LONELY_WORDS, Sentence
+
+TESTERS_V = {50.0, 100.0, 250.0, 500.0, 1000.0, 2500.0, 5000.0}
+LEAST_OHM = 1e5
+MEGOHMS = re.compile(r"(\d+(?:\.\d+)?)m")  # what elsewhere is a band in metres
+
+
+def _insulation(s: Sentence) -> list[Said]:
+    """Volts of a tester, and the megohms that it showed: one reading, between what was named before it."""
+    names = named(s, "insulation_resistance")
+    again = s.ground.last is not None and s.ground.last[0] == "insulation_resistance"
+    volts = next((i for i in s.items if i.fact.unit == "V" and i.fact.value in TESTERS_V), None)
+    if volts is None or not (names or again):
+        return []
+    shown = next((i for i in s.items if i is not volts and _is_of_ohms(i.fact)), None) or _instead_of_a_band(s)
+    if shown is None:
+        return []
+    shown.quantity = "insulation_resistance"
+    shown.fact = replace(shown.fact, unit="Ω", value=shown.fact.value * (1e6 if shown.fact.unit == "m" else 1.0))
+    shown.address["test_v"] = volts.fact.value
+    use(s, volts)
+    s.take(*names, *typed(s, "test", "tested"))
+    _between(s, shown, min(volts.at, shown.at))
+    return []
+
+
+def _is_of_ohms(fact: Fact) -> bool:
+    return fact.unit == "m" or (fact.unit == "Ω" and fact.value >= LEAST_OHM)
+
+
+def _instead_of_a_band(s: Sentence) -> Item | None:
+    for n in s.free("where"):
+        found = MEGOHMS.fullmatch(s.facts[n].text)
+        if s.facts[n].of == "band" and found is not None:
+            s.facts[n] = Fact("figure", found[0], value=float(found[1]), unit="m")
+            item = Item(s.facts[n], n)
+            s.items.append(item)
+            return item
+    return None
+
+
+def _between(s: Sentence, item: Item, before: int) -> None:
+    """What the tester hung at: every word before the figures that is not explained."""
+    left = [n for n in range(before) if n not in s.taken and s.facts[n].kind in {"word", "place", "item", "link"}]
+    while left and s.facts[left[0]].text in LONELY_WORDS:
+        left.pop(0)
+    while left and s.facts[left[-1]].kind == "link":
+        left.pop()
+    if left:
+        item.address["place"] = " ".join(s.facts[n].text for n in left)
+        s.take(*left)
+
+
+FRAMES: tuple[Frame, ...] = (_insulation,)
