@@ -65,6 +65,9 @@ def _depth_of_a_sideband(item: Item, quantity: str, s: Sentence) -> bool:
 
 def _error_at_a_part(item: Item, quantity: str, s: Sentence) -> bool:
     """'x4 off 630hz': of a crystal inside, and not of what leaves the unit."""
+    on = [hz for hz in s.ground.channel_hz.values() if abs(item.fact.value * 1e6 - hz) < NEAR_A_CHANNEL_HZ]
+    if quantity == "stage_frequency" and on and item.address.get("place") in {"crystal", "carrier oscillator"}:
+        return True  # 'usb xtal trim moved, 27.18500': what leaves the unit is on a channel, and no crystal of it
     return quantity == "frequency_error" and any(
         f.kind == "place" and (OF_A_PART.fullmatch(f.of) or str(f.is_) in COUNTED_AT) for f in s.facts
     )
@@ -130,10 +133,22 @@ def _volts_at_idle(item: Item, quantity: str, s: Sentence) -> bool:
 def _counted_far_away(item: Item, quantity: str, s: Sentence) -> bool:
     """'12.8000001' on a set for 145 MHz: a reference, or the wrong range."""
     known = [*s.ground.frequencies, *s.ground.channel_hz.values()]
-    if quantity != "carrier_frequency" or item.address.get("place") or not known:
+    if quantity != "carrier_frequency" or {"place", "frequency_hz"} & item.address.keys() or not known:
         return False
     hz = item.fact.value * (1e6 if item.fact.unit in {None, "m"} else 1.0)
     return item.fact.unit in {None, "m", "Hz"} and not any(1 / OF_ITS_BAND < hz / k < OF_ITS_BAND for k in known)
+
+
+def _into_another_load(item: Item, quantity: str, s: Sentence) -> bool:
+    """'into 100 ohm 2.0': watts, or the ratio that it makes."""
+    bare = item.fact.unit is None and item.quantity is None
+    return bare and item.address.get("load_ohm") not in {None, 50.0}
+
+
+def _on_its_own_meter(item: Item, quantity: str, s: Sentence) -> bool:
+    """'own meter 1.1' where amps or hertz are wanted: what its needle is of, nobody said."""
+    bare = item.fact.unit is None and item.quantity is None
+    return bare and item.address.get("instrument") == "own_meter" and UNIT_OF.get(quantity) not in {"W", "1"}
 
 
 def _missing(item: Item, quantity: str, s: Sentence) -> bool:
@@ -152,7 +167,7 @@ def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
-    _fallen, _missing, _volts_at_idle,
+    _fallen, _missing, _into_another_load, _on_its_own_meter, _volts_at_idle,
     _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
 )  # fmt: skip
 

@@ -200,7 +200,8 @@ def _volts_of_the_supply(item: Item, ground: Ground, beside: Beside) -> str | No
     if most is None or item.fact.value <= most / (LEAST_EFFICIENCY * SUPPLY_OF_A_BENCH) + MOST_AT_REST_A:
         return None
     near = abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG
-    return "supply_voltage" if near and item.fact.decimals else ASKED
+    elsewhere = {"mode", "channel", "band", "frequency_hz", "power_setting"} & item.address.keys()
+    return "supply_voltage" if near and item.fact.decimals and not elsewhere else ASKED
 
 
 def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:

@@ -19,6 +19,7 @@ from young_spark.core.entry.follows import at_first, follows_from
 from young_spark.core.entry.in_unit import in_unit, plain_number
 from young_spark.core.entry.naming import bind_names
 from young_spark.core.entry.parallel import (
+    at_such_a_power,
     counts_a_stranger,
     drive_before_output,
     electrodes_of_valves,
@@ -246,6 +247,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     drive_before_output,
     of_so_many_decibels,
     of_such_a_ratio,
+    at_such_a_power,
     beside.both_of_a_switch,
     beside.without_audio,
     bind_places,

@@ -43,9 +43,11 @@ def bind_names(s: Sentence) -> None:
             s.facts[n] = replace(s.facts[n], kind="word")
     _of_a_noun(s)
     _fitted_in(s)
+    _watts_in_and_out(s)
     names = [n for n in s.free("quantity") if not s.has_text(n - 1, "no")]
     first = min([*names[:1], *s.free("place")[:1]], default=-1)
-    leads = not s.items or not names or first < s.items[0].at or _ends_named(s, names)
+    free = [i for i in s.items if i.quantity is None]
+    leads = not free or not names or first < free[0].at or _ends_named(s, names)
     best = max((_bound(s, names, order) for order in (leads, not leads)), key=lambda b: b[0])
     for name, item in best[1].items():
         item.quantity = _as_planned(s, name)
@@ -53,6 +55,7 @@ def bind_names(s: Sentence) -> None:
             item.address.setdefault("detector", switch)
         s.take(name)
     _of_something_else(s, best[1])
+    _two_of_one_name(s)
     _both_ends(s)
     for name in names:  # two words for one figure: 'carrier … suppression', 'power output'
         if name not in s.taken and _says_the_same(s, name):
@@ -60,10 +63,26 @@ def bind_names(s: Sentence) -> None:
             _more_exactly(s, name)
 
 
+def _two_of_one_name(s: Sentence) -> None:
+    """'idle 92 and 88ma': the name and the unit are both said once, for both."""
+    for one, other in zip(s.items, s.items[1:], strict=False):
+        units = {one.fact.unit, other.fact.unit}
+        if other.at != one.at + 2 or not s.has_text(one.at + 1, "and", "&") or len(units - {None}) > 1:
+            continue
+        if one.quantity is not None and other.quantity is None:
+            unit = other.fact if other.fact.unit is not None else one.fact
+            for item in (one, other):
+                if item.fact.unit is None and unit.unit is not None:
+                    item.fact = replace(item.fact, unit=unit.unit, value=item.fact.value * unit.factor)
+            other.quantity = one.quantity
+
+
 def _ends_named(s: Sentence, names: list[int]) -> bool:
     """'14.2 imd3 -30 imd5 -41': a text that ends on a figure with its name before it, and has one figure too many at
     its begin: that says where."""
     last = s.items[-1]
+    if not names:
+        return False
     at_the_end = last.at == len(s.facts) - 1 and names[-1] == last.at - 1
     return at_the_end and len(s.items) == len(names) + 1 and s.items[0].at < names[0]
 
@@ -105,6 +124,21 @@ def _fitted_in(s: Sentence) -> None:
 OF_STAGES = {"modulator", "audio", "af", "filter", "cap", "speaker", "squelch", "image", "drive", "supply"}
 
 
+def _watts_in_and_out(s: Sentence) -> None:
+    """'64w in 810w out, ip 620 ig 190': two words that stand behind their watts, however the others stand."""
+    behind = [
+        n
+        for n in s.free("quantity")
+        if s.facts[n].text in {"in", "out"} and (i := s.item_at(n - 1)) and i.fact.unit == "W"
+    ]
+    if {s.facts[n].text for n in behind} != {"in", "out"}:
+        return
+    for n in behind:
+        if (watts := s.item_at(n - 1)) is not None:
+            watts.quantity = _as_planned(s, n)
+            s.take(n)
+
+
 def _both_ends(s: Sentence) -> None:
     """'100w forward drops to 25w': what is named once fell."""
     for left, right in zip(s.items, s.items[1:], strict=False):
@@ -135,17 +169,22 @@ def _coarse_and_counted(s: Sentence) -> None:
 
 def _said_where(s: Sentence, coarse: Item, fine: Item) -> float | None:
     """Where a count belongs, in Hz, where `coarse` says it of `fine`; None where it does not."""
-    counted = s.ground.as_carrier(fine.fact)
-    if fine is coarse or not counted or fine.fact.unit != coarse.fact.unit:
-        return None
     reads = fine.at == coarse.at + 2 and s.has_text(coarse.at + 1, *COUNTED_AS)
+    backwards = coarse.at == fine.at + 2 and s.has_text(fine.at + 1, *COUNTED_AS)
+    counted = s.ground.as_carrier(fine.fact)
+    if fine is coarse or not counted or backwards:
+        return None
+    if reads and coarse.fact.unit is None and fine.fact.unit is not None:  # '2182.000 reads 2182.008 khz'
+        coarse.fact = replace(coarse.fact, unit=fine.fact.unit, value=coarse.fact.value * fine.fact.factor)
+    more = reads or fine.fact.decimals >= coarse.fact.decimals + MORE_DECIMALS
+    if not more or coarse.fact.unit != fine.fact.unit:
+        return None
     where = s.ground.as_carrier(coarse.fact) or (_as_megahertz(coarse.fact) if reads else None)
-    more = fine.fact.decimals >= coarse.fact.decimals + MORE_DECIMALS or reads
-    return where if where and more and abs(counted / where - 1) < SAME_CARRIER else None
+    return where if where and abs(counted / where - 1) < SAME_CARRIER else None
 
 
 def _as_megahertz(fact: Fact) -> float | None:
-    return fact.value * 1e6 if fact.unit is None and fact.decimals >= MORE_DECIMALS else None
+    return fact.value * 1e6 if fact.unit is None and fact.decimals > 0 else None
 
 
 def _as_planned(s: Sentence, name: int) -> str:

@@ -1,5 +1,6 @@
 """Figures that stand the same way say the same thing: what one of them is called holds for the others."""
 
+import re
 from collections.abc import Sequence
 
 from young_spark.core.entry.bare_figure import with_the_unit_of
@@ -28,8 +29,16 @@ def in_parallel(item: Item, items: Sequence[Item]) -> str | None:
 def _stand_alike(one: Item, other: Item) -> bool:
     points = [{k: v for k, v in i.address.items() if k not in WHERE_IT_STANDS} for i in (one, other)]
     places = [{k: v for k, v in i.address.items() if k in WHERE_IT_STANDS} for i in (one, other)]
-    of_one_kind = bool(points[0]) and points[0].keys() == points[1].keys()
+    of_one_kind = points[0].keys() == points[1].keys()
+    if not points[0]:
+        return of_one_kind and _are_sisters(one.address.get("place"), other.address.get("place"))
     return of_one_kind and points[0] != points[1] and places[0] == places[1]
+
+
+def _are_sisters(one: object, other: object) -> bool:
+    """'v1 90ma v2 0': parts of one letter."""
+    letters = [re.fullmatch(r"([A-Z]+)\d+", str(place)) for place in (one, other)]
+    return one != other and all(letters) and len({found[1] for found in letters if found}) == 1
 
 
 def off_its_load(s: Sentence) -> None:
@@ -86,6 +95,14 @@ def of_so_many_decibels(s: Sentence) -> None:
 
 
 RATIOS = {10.0: "sensitivity_10db_sn", 12.0: "sensitivity_12db_sinad", 20.0: "sensitivity_20db_quieting"}
+
+
+def at_such_a_power(s: Sentence) -> None:
+    """'imd3 -31 at 100w': the power that it was read at, which stays with it as words."""
+    products = any((i.quantity or "").startswith(("imd", "hum", "spurious", "audio_dist")) for i in s.items)
+    for item in list(s.items):
+        if products and item.fact.unit == "W" and item.quantity is None and s.has_text(item.at - 1, "at", "@"):
+            s.items = [i for i in s.items if i is not item]
 
 
 def of_such_a_ratio(s: Sentence) -> None:

@@ -6,6 +6,7 @@ from young_spark.core.entry.said import Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
 
 LEAST_SAID = 2
+LEAST_TUNED_HZ = 1e6
 LEAST_MHZ, MOST_MHZ = 1.0, 1300.0
 MOST_SAID = 3  # decimals of a MHz that a hand says where it is
 SAME_PLACE = 0.004  # of a frequency that a line is wanted at
@@ -35,6 +36,7 @@ def bind_places(s: Sentence) -> None:
         keys.setdefault(fact.kind if fact.kind in {"place", "item"} else fact.of, []).append(n)
     _own_frequencies(s)
     _beside_a_result(s)
+    _megahertz_said(s, keys)
     for key, found in keys.items():
         _bind(s, key, found)
     _settings(s)
@@ -170,6 +172,19 @@ def _own_frequencies(s: Sentence) -> None:
         for other in others:
             other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
         s.drop(item)
+
+
+def _megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:
+    """'ip dip 90ma at 7 mhz': where it was tuned, unless a spur or a tone is meant."""
+    spur = any((i.quantity or "").startswith(("spurious", "edge_", "harmonic_")) for i in s.items)
+    for n in [] if spur else keys.get("at_hz", []):
+        hz = float(str(s.facts[n].is_))
+        if hz < LEAST_TUNED_HZ or n in s.taken:
+            continue
+        for item in s.items:
+            item.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
+        s.take(n)
+        keys["at_hz"] = [m for m in keys["at_hz"] if m != n]
 
 
 def _off_from(item: Item, *, off: bool) -> float | None:

@@ -64,7 +64,8 @@ class _Results:
             return True
         drive = after.text == "drive" and not any(f.kind == "place" for f in self.s.facts)
         plain = after.kind == "word" and after.text not in {"volts", "voltage"}
-        return gain or plain or drive or after.text in {"change", "effect", "better", "difference"}
+        part = after.of == "filter_bandwidth"  # 'no filter': of its making, and no figure
+        return gain or plain or drive or part or after.text in {"change", "effect", "better", "difference"}
 
     def _result(self, n: int, result: str, *, is_side: bool) -> None:
         """File a result at the first of what it can be of."""

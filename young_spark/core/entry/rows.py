@@ -8,6 +8,7 @@ from young_spark.core.entry.sentence import Sentence, Unexplained
 
 MOST_OVER = 1.5  # of what the unit can give
 MOST_MHZ = 1300.0
+LEAST_KHZ = 1600.0
 LEAST_ROW = 2  # pairs in a row without a name
 
 
@@ -147,7 +148,11 @@ def _band(s: Sentence, fact: Fact) -> bool:
 def _every_other(s: Sentence) -> None:
     """'80 95 40 97 20 99': every other figure is a band, a channel or a frequency, in order."""
     items = s.items
-    pair = len(items) == 2 and _are_megahertz(s, items[:1], items[1:])
+    pair = (
+        len(items) == 2
+        and not s.free("quantity")
+        and (_are_megahertz(s, items[:1], items[1:]) or _is_swept(s, items[:1], items[1:]))
+    )
     if (len(items) < 2 * LEAST_ROW and not pair) or len(items) % 2 or any(i.address for i in items):
         return
     places, figures = items[::2], items[1::2]
@@ -179,8 +184,8 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
         return [("channel", i.fact.value) for i in places]
     hertz = [s.ground.as_carrier(i.fact) for i in places]
     if _are_megahertz(s, places, figures):
-        return [("frequency_hz", i.fact.value * 1e6) for i in places]
-    if s.ground.wants == "swr" and _is_swept(s, places, figures):
+        return [("frequency_hz", i.fact.value * (1e6 if i.fact.decimals else 1e3)) for i in places]
+    if _is_swept(s, places, figures):
         return [("frequency_hz", i.fact.value * 1e6) for i in places]
     if None in hertz or any(s.ground.as_carrier(i.fact) for i in figures):
         return []
@@ -190,10 +195,12 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
 def _are_megahertz(s: Sentence, places: list[Item], figures: list[Item]) -> bool:
     """'125.0 5.9w 130.0 5.6': more than the unit could give, in front of what it gives."""
     most = s.ground.greatest_power_w
-    if most is None or any(i.fact.unit is not None or not i.fact.decimals for i in places):
+    kilohertz = all(not i.fact.decimals and i.fact.value >= LEAST_KHZ for i in places)
+    written = kilohertz or all(i.fact.decimals and i.fact.value < MOST_MHZ for i in places)
+    if most is None or not written or any(i.fact.unit is not None for i in places):
         return False
     watts = all(i.fact.unit in {"W", None} and i.fact.value <= MOST_OVER * most for i in figures)
-    far = all(MOST_OVER * most < i.fact.value < MOST_MHZ for i in places)
+    far = all(MOST_OVER * most < i.fact.value for i in places)
     return watts and far and any(i.fact.unit == "W" for i in figures)
 
 
@@ -205,7 +212,13 @@ def _is_swept(s: Sentence, places: list[Item], figures: list[Item]) -> bool:
         for f in mhz
     )
     plain = all(i.fact.unit is None for i in (*places, *figures))
-    return plain and near and mhz == sorted(set(mhz)) and all(1 <= i.fact.value < mhz[0] / 2 for i in figures)
+    return (
+        s.ground.wants == "swr"
+        and plain
+        and near
+        and mhz == sorted(set(mhz))
+        and all(1 <= i.fact.value < mhz[0] / 2 for i in figures)
+    )
 
 
 def _parts_alike(s: Sentence) -> None:

@@ -67,7 +67,7 @@ def ground_of(context: EntryContext) -> Ground:
         power_settings=tuple({*context.power_settings, *(p.power_setting for p in context.points if p.power_setting)}),
         greatest_power_w=context.greatest_power_w,
         last=(context.earlier[-1].quantity, context.earlier[-1].value) if context.earlier else None,
-        high_voltage=any(p.quantity.startswith(("plate_", "screen_")) for p in context.points),
+        high_voltage=context.high_voltage or any(p.quantity.startswith(("plate_", "screen_")) for p in context.points),
         lent=context.lent,
         modes=context.modes or tuple({p.mode for p in context.points if p.mode}),
     )

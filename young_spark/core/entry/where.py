@@ -18,7 +18,9 @@ MINUTES = re.compile(rf"{_NUMBER} ?(?P<unit>mins?|minutes)(?!\w)(?= ?\d)")
 AT_HZ = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<unit>k?hz|m(?:hz)?)(?!\w)")
 AT_VOLTS = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<kilo>k)?v(?:olts?)?(?!\w)")
 AT_A_BATTERY = re.compile(r"(?:at|@) ?(?P<number>1[1-3]\.[0-9])(?![\w.])(?! ?[a-z%])")  # what mobile gear is fed with
-INTO_OHMS = re.compile(r"(?:into |in |on )?(\d+) ?(?:ohms?|ω)(?!\w)(?: load)?|into (?:a )?(50|75|8|4)(?![\w.])")
+INTO_OHMS = re.compile(
+    r"(?:into |in |on )?(\d+) ?(?:ohms?|ω)(?!\w)(?: load)?|into (\d+)r(?!\w)|into (?:a )?(50|75|8|4)(?![\w.])"
+)
 ZENER = re.compile(r"(?:the |at )?(\d(?:v\d)|\d+(?:\.\d)?v) zener\b")
 SQUELCH = re.compile(r"(?:at )?(threshold|max|min|\d+)(?= (?:opens|closes|[-\d]))")
 HERTZ = {"k": 1e3, "h": 1.0, "m": 1e6}
@@ -81,7 +83,7 @@ def _load(rest: str, before: Sequence[Fact]) -> Found:
     spoken = found[0].startswith(("in", "on"))
     watts = any(f.kind == "figure" and f.unit == "W" for f in before)
     return (
-        (Fact("how", found[0], of="load_ohm", is_=float(found[1] or found[2])), found.end())
+        (Fact("how", found[0], of="load_ohm", is_=float(found[1] or found[2] or found[3])), found.end())
         if spoken or watts
         else None
     )

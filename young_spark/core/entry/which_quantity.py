@@ -171,14 +171,14 @@ def _depth(item: Item, ground: Ground) -> str | None:
 
 
 def _bandwidth(item: Item, ground: Ground) -> str | None:
-    """Of an aerial; of a transmitter it is asked: its filter's, or what it occupies."""
+    """Of an aerial; in gear that sends it is asked: a filter's, or what a spectrum occupies."""
     return ASKED if ground.wanted_at_all("carrier_power") else None
 
 
 NAMED: dict[str, Callable[[Item, Ground], str | None]] = {
     "frequency_error": _error, "carrier_power": _carrier, "gain": _gain, "plate_current": _plate,
     "grid_current": _grid, "subtone_frequency": _subtone, "sinad": _sinad, "supply_current": _draws,
-    "carrier_frequency": _counted, "am_depth": _depth, "swr_bandwidth": _bandwidth,
+    "carrier_frequency": _counted, "am_depth": _depth, "swr_bandwidth": _bandwidth, "resonant_frequency": _bandwidth,
 }  # fmt: skip
 
 

@@ -278,6 +278,7 @@ class State:
             channel_plan=self.channel_plan,
             earlier=tuple(e for r in self.standing_readings if (e := _earlier(r)) is not None),
             greatest_power_w=self.model.greatest_power_w if self.model else None,
+            high_voltage=bool(self.model and self.model.high_voltage),
             path=self.path,
             points=self.points,
             power_settings=tuple(dict.fromkeys(row.power_setting for row in self.rows if row.power_setting)),
