@@ -174,13 +174,19 @@ def _said_where(s: Sentence, coarse: Item, fine: Item) -> float | None:
     counted = s.ground.as_carrier(fine.fact)
     if fine is coarse or not counted or backwards:
         return None
-    if reads and coarse.fact.unit is None and fine.fact.unit is not None:  # '2182.000 reads 2182.008 khz'
-        coarse.fact = replace(coarse.fact, unit=fine.fact.unit, value=coarse.fact.value * fine.fact.factor)
+    if reads:
+        _with_its_unit(coarse, fine)
     more = reads or fine.fact.decimals >= coarse.fact.decimals + MORE_DECIMALS
     if not more or coarse.fact.unit != fine.fact.unit:
         return None
     where = s.ground.as_carrier(coarse.fact) or (_as_megahertz(coarse.fact) if reads else None)
     return where if where and abs(counted / where - 1) < SAME_CARRIER else None
+
+
+def _with_its_unit(item: Item, other: Item) -> None:
+    """'2182.000 reads 2182.008 khz': the unit that is said behind the second."""
+    if item.fact.unit is None and other.fact.unit is not None:
+        item.fact = replace(item.fact, unit=other.fact.unit, value=item.fact.value * other.fact.factor)
 
 
 def _as_megahertz(fact: Fact) -> float | None:
