@@ -304,6 +304,10 @@ def test_nothing_is_keyed_before_it_was_powered_as_its_kind_asks():
     assert why(m27, "current-receive", "current-standby") == "", "its line needs no carrier"
     assert why(linear, "output-14") == "before the first key: filament voltage"
     assert why(linear, "output-14", "filament") is None
+    receiver = kinds()["cb-fm-mobile"].as_model("cb-fm-mobile")
+    reason = why(receiver, "sensitivity-fm", "current-standby", "power-fm-20")
+    assert reason is not None, "a generator is at the socket: a carrier would ruin it"
+    assert "generator" in reason
     rest = keying(
         now=0.0, downs=(), duties=(), first_key=True, wanted=1, seen=SeenOnAir(), greatest_power_w=8.0, not_yet="wait"
     )

@@ -208,6 +208,10 @@ def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | Non
     """Beyond what can be, a place rather than a figure, or several things at once."""
     if unit_of(ground.wants) == "W" and _is_no_power(item, ground, beside):
         return ASKED
+    row = (item, *beside.others)
+    points = [i.address[key] for i in row for key in ("channel", "band") if key in i.address]
+    if len(points) == len(row) == len({str(p) for p in points}) > 1 and all(_is_rather_watts(i, ground) for i in row):
+        return watts(item, ground)  # 'ch1 4.0 ch40 3.9' while the receiver is wanted
     cannot_be = (_is_beyond, _is_too_rough, _is_only_counted, _is_rather_watts, _is_a_place)
     return ASKED if any(check(item, ground) for check in cannot_be) else None
 

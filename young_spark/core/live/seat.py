@@ -10,6 +10,11 @@ from young_spark.core.job import OpenLine, ReadingFact
 from young_spark.core.live.values import QUIET_CREST, QUIET_DEPTH, SOURCES, LiveName
 
 OF_THE_INSTRUMENT = ("element_w", "reflected_element_w", "multiplier", "pad_db", "pad_bound_db", "path", "detector")
+# read with a generator in place of the aerial
+OF_THE_RECEIVER = (
+    "sensitivity_", "squelch_", "s_meter_", "sinad", "minimum_discernible", "image_rejection", "adjacent_channel_sel",
+)  # fmt: skip
+WITH_A_GENERATOR = "not with a generator at the socket: this line is the receiver's"
 LEAST_FORWARD_W = 0.1  # of less than that a ratio to the reflected power says nothing
 
 
@@ -43,11 +48,18 @@ def needs_no_carrier(row: PlanRow | None) -> bool:
     return row is not None and supply and row.state != "transmit" and row.mode is None
 
 
+def is_of_the_receiver(row: PlanRow | None) -> bool:
+    """Whether a row is read with a generator at the aerial socket: a carrier into it ruins the generator."""
+    return row is not None and row.quantity.startswith(OF_THE_RECEIVER)
+
+
 def not_yet_keyed(
     rows: Sequence[PlanRow], facts: Sequence[ReadingFact], current: PlanRow | None, *, high_voltage: bool
 ) -> str | None:
     """Why a unit is not to be keyed now: its line needs no carrier, or it was not powered yet as its kind asks; None
     where it is time."""
+    if is_of_the_receiver(current):
+        return WITH_A_GENERATOR
     if carrier_was_read(facts):
         return "" if needs_no_carrier(current) else None
     answered = {fact.plan_row for fact in facts}
