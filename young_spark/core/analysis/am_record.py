@@ -14,11 +14,12 @@ from young_spark.core.analysis.envelope import (
     tone_readings,
     with_unmodulated,
 )
-from young_spark.core.analysis.figures import baseband_scale, frequencies, normal
+from young_spark.core.analysis.figures import Scale, baseband_scale, bounded, frequencies, normal, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import Periodic
+from young_spark.core.analysis.presence import stands_out
 from young_spark.core.captures import Baseband, Complex, Mask, Real
-from young_spark.core.figure import Measured
+from young_spark.core.figure import Input, Measured
 
 METHOD = "baseband"
 # tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
@@ -32,11 +33,12 @@ def analyse_am(capture: Baseband, options: Options) -> Analysis:
     """Powers, carrier frequency, depths, carrier shift, tone, hum and noise of an AM record."""
     band = carrier_band(capture, options)
     carrier = carrier_of(band)
-    envelope = fit_envelope(carrier.envelope, band.rate_hz, options, density=band.density)
+    envelope = fit_envelope(carrier.envelope, band.rate_hz, options, density=band.density, across=carrier.across)
     if envelope.tone is not None:
         beside = neighbours(carrier, band, envelope.tone)
         if beside.any():
-            envelope = fit_envelope(carrier.envelope, band.rate_hz, options, density=band.density, one_sided=beside)
+            envelope = fit_envelope(carrier.envelope, band.rate_hz, options, density=band.density, one_sided=beside,
+                                    across=carrier.across)  # fmt: skip
         if not envelope.from_quiet and envelope.tone is not None:
             carrier = carrier_of(band, envelope.tone.along(len(band.samples), band.rate_hz))
     if isinstance(options.unmodulated, Baseband):
@@ -63,9 +65,19 @@ def carrier_band(capture: Baseband, options: Options, half_width_hz: float = HAL
     near = None if options.nominal_hz is None else options.nominal_hz - capture.centre_hz
     if near is not None and abs(near) > 0.5 * capture.rate_hz:
         near = None  # the record does not reach there: what it holds is read, and the error says how far off it is
-    offset = strongest(spectrum, capture.rate_hz, near, min(NEAR_HZ, 0.4 * capture.rate_hz))
+    within = min(NEAR_HZ, 0.4 * capture.rate_hz)
+    if near is not None and not _is_near(spectrum, capture.rate_hz, near, within):
+        near = None  # it is looked for in the whole record: the error says how far off it is
+    offset = strongest(spectrum, capture.rate_hz, near, within)
     width = min(half_width_hz, 0.45 * capture.rate_hz)
     return band_about(capture.samples, capture.rate_hz, offset, width, spectrum)
+
+
+def _is_near(spectrum: Complex, rate_hz: float, near_hz: float, within_hz: float) -> bool:
+    """Whether any line near the assigned frequency stands out of the floor."""
+    n = len(spectrum)
+    low, high = (math.floor((near_hz + s * within_hz) * n / rate_hz) for s in (-1, 1))
+    return stands_out(np.abs(spectrum[np.arange(low, high + 1) % n]) ** 2) is not None
 
 
 def neighbours(carrier: Carrier, band: Band, tone: Periodic) -> Mask:
@@ -89,6 +101,8 @@ def power_readings(envelope: Envelope, options: Options) -> list[Measured]:
     scale = baseband_scale(options)
     level = normal(envelope.level**2, 2 * envelope.level * envelope.level_u)
     more = envelope.remarks
+    if envelope.spoken is not None:
+        return _spoken_powers(scale, level, envelope)
     if envelope.tone is None or envelope.peaks is None:
         same = "no modulation in the record: the same as the carrier"
         return [
@@ -106,6 +120,18 @@ def power_readings(envelope: Envelope, options: Options) -> list[Measured]:
         scale.power("peak_envelope_power", normal(envelope.crest**2, 2 * envelope.crest * crest_u), method=METHOD),
         scale.power("mean_power", normal(mean_square, mean_u), method=METHOD),
     ]
+
+
+def _spoken_powers(scale: Scale, level: Input, envelope: Envelope) -> list[Measured]:
+    """Of speech the highest that was seen is no more than a bound."""
+    high = envelope.spoken[0] if envelope.spoken else envelope.level
+    most = scale.power("peak_envelope_power", normal(high**2, 0.0), method=METHOD)
+    if most.value is not None:
+        most = bounded(
+            "peak_envelope_power", most.value, "lower", "speech: exceeded 0.1 % of the time", method=METHOD
+        )
+    mean = nothing("mean_power", "speech: it changes from word to word", method=METHOD)
+    return [scale.power("carrier_power", level, method=METHOD, more=envelope.remarks), most, mean]
 
 
 def record_remarks(band: Band, carrier: Carrier) -> tuple[str, ...]:

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from young_spark.core.analysis.asked import answered, asked
 from young_spark.core.analysis.options import Analysis, Options
 from young_spark.core.captures import Baseband, Capture, Curve, Network, Waveform
 from young_spark.core.figure import Measured, quantity
@@ -27,7 +28,8 @@ def analyse(capture: Capture, options: Options) -> Analysis:
     _check(capture, options)
     try:
         with np.errstate(all="ignore"):  # what comes of it is looked at below
-            analysis = _analysis(capture, options)(capture, options)
+            found = asked(capture, options)
+            analysis = answered(_analysis(capture, options)(found.capture, options), found)
     except (ArithmeticError, ValueError, IndexError, np.linalg.LinAlgError) as problem:
         raise CannotAnalyse(
             f"no figure can be worked out from this {capture.kind} record: its values make no sense together"

@@ -16,6 +16,9 @@ from young_spark.core.figure import Input, Measured, Shape, Term
 TONE_HZ = (30.0, 12_000.0)
 AUDIO_HZ = 15_000.0
 MOST_HARMONICS = 30
+SPEECH = 0.25  # of the tone's power beside it, in the audio band: more is no tone
+EXCEEDED = 0.001
+SAME_CARRIER = (0.6, 1.6)  # of the toned part's mean: a still part beyond that is another carrier
 SMALLEST_DEPTH = 0.02  # what is less is hum
 CLIPPED = 0.02  # of the carrier: an envelope below this is at zero
 DEPTHS = ("am_depth_positive", "am_depth_negative", "am_depth")
@@ -33,6 +36,7 @@ class Envelope:
     zero_share: float  # of the tone's cycle spent at zero
     residual: Real | None  # of the still stretch, about its mean
     remarks: tuple[str, ...] = ()
+    spoken: tuple[float, float] | None = None  # of speech: crest and trough exceeded 0.1 % of the time
 
     @property
     def crest(self) -> float:
@@ -43,10 +47,11 @@ class Envelope:
 
 
 def fit_envelope(
-    series: Real, rate_hz: float, options: Options, *, density: float = 1.0, one_sided: Mask | None = None
-) -> Envelope:
+    series: Real, rate_hz: float, options: Options, *, density: float = 1.0, one_sided: Mask | None = None,
+    across: Real | None = None,
+) -> Envelope:  # fmt: skip
     """Fit tone and harmonics, and find the carrier level, in a real envelope. `one_sided` marks harmonics that are
-    no modulation."""
+    no modulation; `across` is the part at right angles, which holds as much of a neighbour, and nothing of a voice."""
     tone_hz = tone_for(series, rate_hz, options, TONE_HZ)
     if tone_hz is None:
         return _toneless(series, density)
@@ -57,12 +62,17 @@ def fit_envelope(
     count = max(1, min(MOST_HARMONICS, int(min(AUDIO_HZ, 0.45 * rate_hz) / tone_hz * 1.001)))
     fit = fit_periodic(toned, rate_hz, tone_hz, count, start_s=parts.toned.start / rate_hz, density=density)
     if fit.amplitudes[0] < SMALLEST_DEPTH * abs(fit.mean) or fit.amplitudes[0] < 6 * fit.amplitude_u[0]:
-        return _toneless(series, density)
+        return _spoken(series) if _swings(toned, rate_hz) else _toneless(series, density)
     kept = np.array(fit.kept)
     if one_sided is not None:
         kept[: len(one_sided)][one_sided[: len(kept)]] = 0
     fit = replace(fit, coefficients=kept)
+    besides = 0.0 if across is None else _beyond_noise(across[parts.toned], rate_hz)
+    if _is_spoken(toned, fit, rate_hz, parts.toned.start, besides):
+        return _spoken(series)
     quiet = series[parts.quiet] if parts.quiet is not None else None
+    if quiet is not None and not SAME_CARRIER[0] < float(quiet.mean()) / fit.mean < SAME_CARRIER[1]:
+        quiet = None  # another carrier, or none: it says nothing of the toned one
     level, level_u = (fit.mean, fit.mean_u)
     if quiet is not None:
         level, level_u = float(quiet.mean()), float(quiet.std()) * math.sqrt(density / len(quiet))
@@ -100,6 +110,39 @@ def _toneless(series: Real, density: float) -> Envelope:
     )
 
 
+def _is_spoken(series: Real, fit: Periodic, rate_hz: float, first: int, besides: float) -> bool:
+    """Whether what is left without the tone is more than noise and hum: then no tone makes the modulation."""
+    left = series - fit.along(len(series), rate_hz, first / rate_hz)
+    return _beyond_noise(left, rate_hz) - 2 * besides > SPEECH * float((fit.amplitudes**2).sum()) / 2
+
+
+def _beyond_noise(values: Real, rate_hz: float) -> float:
+    """Mean square of a series in the audio band, beyond what even noise of its quietest parts would make."""
+    power = 2 * np.abs(np.fft.rfft(values)) ** 2 / len(values) ** 2
+    inside = power[1 : max(2, round(AUDIO_HZ * len(values) / rate_hz))]
+    quiet = float(np.quantile(inside, 0.25)) / math.log(4 / 3)  # of an exponential scatter
+    return float(inside.sum()) - 2 * quiet * len(inside)
+
+
+def _swings(series: Real, rate_hz: float) -> bool:
+    """Whether an envelope swings although no tone does it."""
+    level = float(series.mean())
+    return _beyond_noise(series - level, rate_hz) > (SMALLEST_DEPTH * level) ** 2
+
+
+def _spoken(series: Real) -> Envelope:
+    level = float(series.mean())
+    parts = np.array([float(part.mean()) for part in np.array_split(series, 8)])
+    high, low = (float(np.quantile(series, q)) for q in (1 - EXCEEDED, EXCEEDED))
+    words = (
+        f"speech or no steady tone: crest {100 * (high - level) / level:.0f} % and trough "
+        f"{100 * (level - low) / level:.0f} % exceeded 0.1 % of the time, and no depth of a tone"
+    )
+    return Envelope(
+        level, float(parts.std()) / math.sqrt(len(parts)), True, None, None, 0.0, None, (words,), (high, low)
+    )
+
+
 def _share_at_zero(fit: Periodic, level: float) -> float:
     turns = np.exp(2j * math.pi * np.outer(np.arange(1, len(fit.kept) + 1), np.arange(720)) / 720)
     curve = fit.mean + (fit.kept @ turns).real
@@ -117,7 +160,7 @@ def with_unmodulated(envelope: Envelope, series: Real, density: float) -> Envelo
 def depth_readings(envelope: Envelope, method: str) -> list[Measured]:
     """The three depths and the carrier shift."""
     if envelope.tone is None or envelope.peaks is None:
-        why = "no tone is in the record"
+        why = envelope.remarks[0] if envelope.spoken else "no tone is in the record"
         depths = [nothing(name, why, method=method, reason="invalid_conditions") for name in DEPTHS]
         return [*depths, nothing("carrier_shift", why, method=method)]
     tone, peaks = envelope.tone, envelope.peaks

@@ -8,6 +8,7 @@ from young_spark.core.analysis.options import Options
 from young_spark.core.figure import Input, Measured, Reason, Shape, Term, format_value, measured, propagate, quantity
 
 K95 = 1.959964
+FAR_HZ = 5_000.0  # of a carrier off its channel: half a channel of the narrowest plans
 
 
 def normal(value: float, standard: float, *more: Term) -> Input:
@@ -154,6 +155,8 @@ def frequencies(
         why = "the assigned frequency was not given [nominal_hz]"
         return carrier, nothing("frequency_error", why, method=method)
     nominal = options.nominal_hz
+    if abs(carrier_hz - nominal) > FAR_HZ:
+        remarks = (f"the carrier lies {(carrier_hz - nominal) / 1e3:+.4g} kHz from the assigned frequency", *remarks)
     error = found(
         "frequency_error",
         lambda f: f - nominal,

@@ -26,6 +26,9 @@ HUM_HZ = (20.0, 500.0)
 MOST_HUM_LINES = 4
 JUST_OVER = 1.001  # a harmonic on the edge of the audio limits is inside
 SMALLEST_HZ = 20.0  # a deviation below this is no tone
+WRAPS = 1.5  # rad
+SUBTONES_HZ = (65.0, 256.0)
+MAINS_HZ = (50.0, 60.0)
 SPEECH = 0.5  # of the swing left when the tone is taken out: more is no tone
 EXCEEDED = 0.001
 DEVIATIONS = ("fm_deviation_positive", "fm_deviation_negative", "fm_deviation")
@@ -55,7 +58,7 @@ class Demodulated:
             return None
         k = np.arange(1, len(tone.coefficients) + 1)
         inside = k * tone.tone_hz <= self.audio_hz[1] * JUST_OVER
-        heard = [h for h in self.hum if h.tone_hz >= self.audio_hz[0] / JUST_OVER]
+        heard = [h for h in self.hum if h.tone_hz >= self.audio_hz[0] / JUST_OVER and not is_subtone(h)]
         hum = [(float(h.amplitudes[0]) * h.tone_hz, float(h.amplitude_u[0]) * h.tone_hz) for h in heard]
         return extremes(_swing(np.where(inside, tone.kept, 0), tone), tone.amplitude_u * k * tone.tone_hz, hum)
 
@@ -90,6 +93,7 @@ def analyse_fm(capture: Baseband, options: Options) -> Analysis:
             *frequencies(options, capture.centre_hz + found.band.offset_hz + offset, offset_u, method=METHOD),
             *_deviations(found),
             *_tone(found, options),
+            *_subtone(found),
             _hum(found, options),
         ),
         tuple(remarks),
@@ -193,6 +197,9 @@ def _fit(band: Band, phase: Real, part: slice, tone_hz: float, count: int) -> tu
     model = rough.along(len(z), rate, start)
     still = z * np.exp(-1j * model)
     left = np.asarray(np.angle(still * np.exp(-1j * np.angle(still.sum()))), np.float64)
+    whole = phase[part] - model
+    if float((whole - whole.mean()).std()) > WRAPS:  # hum of a large index turns it round and round
+        left = whole - whole.mean()
     hum = _hum_lines(left, rate, start, band.density, rough.tone_hz)
     for line in hum:
         left = left - line.along(len(z), rate, start)
@@ -217,6 +224,26 @@ def _hum_lines(left: Real, rate_hz: float, start_s: float, density: float, tone_
         lines.append(replace(line, mean=0.0))
         left = left - line.along(len(left), rate_hz, start_s)
     return tuple(lines)
+
+
+def is_subtone(line: Periodic) -> bool:
+    """Whether a line beside the tone is a subtone: among their frequencies, and no multiple of a mains frequency."""
+    near = min(abs(line.tone_hz / hz - round(line.tone_hz / hz)) * hz for hz in MAINS_HZ)
+    return SUBTONES_HZ[0] < line.tone_hz < SUBTONES_HZ[1] and near > 0.25 + 3 * line.tone_u
+
+
+def _subtone(demodulated: Demodulated) -> list[Measured]:
+    lines = [h for h in demodulated.hum if is_subtone(h)]
+    if not lines:
+        return []
+    line = max(lines, key=lambda h: float(h.amplitudes[0]) * h.tone_hz)
+    return [
+        estimate("subtone_frequency", line.tone_hz, line.tone_u, method=METHOD, working="line beside the tone"),
+        estimate(
+            "subtone_deviation", float(line.amplitudes[0]) * line.tone_hz, float(line.amplitude_u[0]) * line.tone_hz,
+            method=METHOD, working=f"{float(line.amplitudes[0]):.4g} rad × {line.tone_hz:.4g} Hz",
+        ),
+    ]  # fmt: skip
 
 
 def _swing(coefficients: Complex, tone: Periodic) -> Complex:
@@ -260,7 +287,8 @@ def _speech(demodulated: Demodulated) -> Real | None:
     audio = demodulated.audio[demodulated.parts.toned]
     tone = demodulated.tone
     if tone is None:
-        return None
+        swings = float(audio.std()) > max(SMALLEST_HZ, 2 * _noise_swing(demodulated))
+        return audio if swings and demodulated.parts.quiet is None else None
     explained = float((np.abs(_swing(tone.coefficients, tone)) ** 2).sum()) / 2
     explained += sum((float(h.amplitudes[0]) * h.tone_hz) ** 2 for h in demodulated.hum) / 2
     edge = len(audio) // 20
@@ -276,17 +304,20 @@ def _noise_swing(demodulated: Demodulated) -> float:
 
 
 def _deviations(demodulated: Demodulated) -> list[Measured]:
+    spoken = _speech(demodulated)
+    if spoken is not None:
+        return _spoken_deviations(spoken)
     peaks = demodulated.peaks
     if peaks is None:
         return [
             nothing(name, "no tone is in the record", method=METHOD, reason="invalid_conditions") for name in DEVIATIONS
         ]
-    spoken = _speech(demodulated)
-    if spoken is not None:
-        return _spoken_deviations(spoken)
     words = "highest of tone, harmonics and hum against the mean"
     values = ((peaks.high, peaks.high_u), (peaks.low, peaks.low_u), (peaks.larger, peaks.larger_u))
-    hum = tuple(f"hum at {h.tone_hz:.0f} Hz is in it" for h in demodulated.hum)
+    hum = tuple(
+        f"a subtone of {h.tone_hz:.1f} Hz is not in it" if is_subtone(h) else f"hum at {h.tone_hz:.0f} Hz is in it"
+        for h in demodulated.hum
+    )
     return [
         estimate(name, v, u, method=METHOD, working=words, remarks=hum)
         for name, (v, u) in zip(DEVIATIONS, values, strict=True)
@@ -300,7 +331,7 @@ def _spoken_deviations(audio: Real) -> list[Measured]:
         for q in (1 - EXCEEDED, EXCEEDED)
     ]
     larger = max((high, spread[0]), (low, spread[1]))
-    remark = ("not one tone: the value exceeded 0.1 % of the time",)
+    remark = ("speech or no steady tone: the value exceeded 0.1 % of the time",)
     values = ((high, spread[0]), (low, spread[1]), larger)
     return [
         estimate(n, v, u, method=METHOD, working="exceeded 0.1 % of the time", remarks=remark)
@@ -310,8 +341,8 @@ def _spoken_deviations(audio: Real) -> list[Measured]:
 
 def _tone(demodulated: Demodulated, options: Options) -> list[Measured]:
     tone = demodulated.tone
-    if tone is None:
-        why = "no tone is in the record"
+    if tone is None or _speech(demodulated) is not None:
+        why = "no tone is in the record" if tone is None else "speech or no steady tone"
         return [
             nothing(n, why, method=METHOD, reason="invalid_conditions") for n in ("audio_frequency", "audio_distortion")
         ]

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
+from young_spark.core.analysis.band import fast_length
 from young_spark.core.analysis.turns import Turns, hann
 from young_spark.core.captures import Complex, Real
 
@@ -15,6 +16,8 @@ BELIEF = 0.5  # how well what noise adds is known, as a share of it
 CALM = 3.0  # how hard a coefficient near the noise is pressed down for that
 SIGNIFICANT = 3.5  # an amplitude below this many of its own standard deviations is noise
 # tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
+LEAST_BESIDE = 16  # bins on each side that tell the noise there
+TRUSTED = 8
 ROUNDS = 8
 FEW = 3  # lines that the tone's frequency is refined with
 CLOSE = 1e-3  # of a cycle over the record: the last step is made with every line
@@ -116,7 +119,9 @@ def fit_periodic(
     solved = inverse @ right
     residual = system.left(solved)
     sigma = math.sqrt(float(residual @ residual) / max(1, n - len(solved) - 1))
-    doubt = sigma * math.sqrt(density) * np.sqrt(np.abs(np.diag(inverse)))
+    beside = noise_beside(residual, rate_hz, tone_hz * np.arange(count + 1), density)
+    each = np.concatenate([beside[:1], beside[1:], beside[1:], beside[:1] if trend else [], beside[1:2]])
+    doubt = sigma * np.sqrt(each * np.abs(np.diag(inverse)))
     found_hz = tone_hz + float(solved[-1])
     turned = _swing(solved, count) * np.exp(-2j * math.pi * found_hz * middle * np.arange(1, count + 1))
     return Periodic(
@@ -130,6 +135,22 @@ def fit_periodic(
         trend=float(solved[-2]) if trend else 0.0,
         trend_u=float(doubt[-2]) if trend else 0.0,
     )
+
+
+def noise_beside(residual: Real, rate_hz: float, at_hz: Real, density: float) -> Real:
+    """Density of the noise beside each frequency, over its mean: what white noise's variance is multiplied by there.
+    `density` is what is expected; it is trusted as a few bins are."""
+    n = fast_length(len(residual))
+    power = np.abs(np.fft.rfft(residual[:n])) ** 2
+    total = float(power.mean())
+    reach = max(LEAST_BESIDE, len(power) // 200)
+    if len(power) < 4 * reach or total <= 0:
+        return np.full(len(at_hz), density)
+    summed = np.concatenate([[0.0], np.cumsum(power)])
+    middle = np.round(np.asarray(at_hz) * n / rate_hz).astype(int)
+    low, high = np.clip(middle - reach, 1, len(power) - reach), np.clip(middle + reach, reach + 1, len(power))
+    seen = (summed[high] - summed[low]) / (high - low) / total
+    return np.asarray((seen * reach + density * TRUSTED) / (reach + TRUSTED))
 
 
 def _refined(series: Real, rate_hz: float, tone_hz: float, count: int, trend: bool) -> float:

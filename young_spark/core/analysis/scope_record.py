@@ -1,6 +1,7 @@
 """Records of an oscilloscope: RF across the load, or its envelope."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 
@@ -12,13 +13,16 @@ from young_spark.core.analysis.figures import Scale, normal, nothing, volts_scal
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import fit_periodic
 from young_spark.core.analysis.turns import hann
-from young_spark.core.captures import Complex, Real, Waveform
+from young_spark.core.analysis.ssb_record import analyse_two_tone
+from young_spark.core.captures import Baseband, Complex, Real, Waveform
 from young_spark.core.figure import Measured
 
 # tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 FEWEST_CYCLES = 3.0
 HALF_WIDTH_HZ = 16_000.0
 MODULATED = 0.02
+CYCLES_OF_A_BLOCK, BLOCKS = 8, 32
+CHANGES = 0.03
 SLOWEST_HZ = 30.0
 
 
@@ -51,7 +55,14 @@ def analyse_scope(capture: Waveform, options: Options) -> Analysis:
     remarks: tuple[str, ...] = ()
     if carrier_hz > 0.4 * capture.rate_hz:
         remarks = ("fewer than 2.5 samples a cycle: is the carrier folded back from above?",)
+    if options.mode == "two-tone":
+        return _two_tones(values, capture.rate_hz, carrier_hz, options)
     envelope, series, rate = _envelope(values, capture.rate_hz, carrier_hz, options)
+    if (envelope is None or envelope.tone is None) and _changes(values, capture.rate_hz, carrier_hz):
+        why = "its level changes inside the record, and no cycle of a tone is in it: take a longer one"
+        names = ("carrier_power", "peak_envelope_power", *DEPTHS)
+        return Analysis("scope", None, tuple(nothing(n, why, method="scope") for n in names), remarks,
+                        _plot(series, rate, None))  # fmt: skip
     if envelope is None:
         remarks += ("too short to hold a cycle of a tone: if it was modulated, this is the power of that moment",)
     if envelope is None or envelope.tone is None or envelope.tone.amplitudes[0] < MODULATED * envelope.level:
@@ -66,6 +77,32 @@ def analyse_scope(capture: Waveform, options: Options) -> Analysis:
         *depth_readings(envelope, "scope")[:3],
     ]
     return Analysis("scope", None, tuple(readings), remarks, _plot(series, rate, envelope))
+
+
+def _changes(values: Real, rate_hz: float, carrier_hz: float) -> bool:
+    """Whether the level of RF changes along a record, by more than noise does."""
+    size = max(round(CYCLES_OF_A_BLOCK * rate_hz / carrier_hz), len(values) // BLOCKS, 4)
+    count = len(values) // size
+    if count < 4:
+        return False
+    blocks = values[: count * size].reshape(count, size)
+    level = np.sqrt(2 * (blocks**2).mean(axis=1))
+    usual = float(level.mean())
+    neighbours = float(np.abs(np.diff(level)).mean())
+    return float(np.ptp(level)) > max(CHANGES * usual, 4 * neighbours)
+
+
+def _two_tones(values: Real, rate_hz: float, carrier_hz: float, options: Options) -> Analysis:
+    """Two tones across the load, turned down to complex baseband: a peak of 1 V is the full scale of that."""
+    turned: Complex = 2 * values * np.exp(-2j * math.pi * carrier_hz * np.arange(len(values)) / rate_hz)
+    width = min(HALF_WIDTH_HZ, 0.45 * carrier_hz)
+    band = band_about(turned, rate_hz, 0.0, width)
+    loss = options.loss_db(carrier_hz) or 0.0
+    watts = options.probe_ratio**2 / (2 * options.load_ohm) * 10 ** (loss / 10)
+    found = analyse_two_tone(
+        Baseband(band.rate_hz, carrier_hz, band.samples), replace(options, full_scale_dbm=10 * math.log10(watts * 1e3))
+    )
+    return replace(found, kind="scope")
 
 
 def _carrier(values: Real, rate_hz: float) -> tuple[float, float]:

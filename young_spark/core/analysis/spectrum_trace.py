@@ -16,8 +16,13 @@ AT_THE_ANALYSER = "the path's loss was not given: this is the power at the analy
 HARMONICS = range(2, 11)
 BLOCK = 64  # points in which the floor is taken as one
 RANDOM_DB = 5.57  # scatter of bare noise in dB: a floor that scatters like this was not averaged
+SURE_DB = 15.0  # over the middle of bare noise: one of a thousand sweeps of ten thousand points goes as high
+WIDE_DB = 25.0
+MOST_DBM = 103.0  # 20 MW
+SHAPE_AT_ITS_WIDTH_DB = 12.0  # of a Gaussian filter
 QUIET_MIXER_DBM = -30.0
 OCCUPIED = 0.99
+EDGE_POINTS = 10
 
 
 @dataclass(frozen=True)
@@ -56,6 +61,10 @@ def analyse_spectrum(capture: Curve, options: Options) -> Analysis:
     rbw = options.rbw_hz or _width(x, y, peak)
     floor = floor_of(y)
     carrier = line_at(x, y, float(x[peak]), rbw, floor)
+    if (why := _no_carrier(y, peak, floor)) is not None:
+        return _without_a_carrier(x, y, why)
+    if _are_too_far_apart(y, peak):
+        return _between_the_points(x, y, carrier, options)
     close_in = float(x[-1]) < 2 * carrier.at_hz
     readings = [_carrier_power(carrier, options)]
     if close_in:
@@ -72,6 +81,44 @@ def analyse_spectrum(capture: Curve, options: Options) -> Analysis:
         "frequency, Hz", "level, dBm", (PlotLine("spectrum", tuple(x.tolist()), tuple(y.tolist())),), tuple(marks)
     )
     return Analysis("spectrum", None, tuple(readings), _remarks(options, rbw), plot)
+
+
+def _no_carrier(y: Real, peak: int, floor: Floor) -> str | None:
+    """Why the highest point is no carrier's, or None."""
+    if y[peak] > MOST_DBM:
+        return f"{y[peak]:.0f} dBm is a level that no transmitter gives: is it in dBµV (107 dB less in dBm)?"
+    random = floor.scatter_db > 3
+    over = float(y[peak] - floor.dbm[peak])
+    wide = float(y[peak] - np.quantile(floor.dbm, 0.1)) > WIDE_DB  # an emission as wide as the blocks of the floor
+    return None if wide or over > (SURE_DB if random else floor.margin_db) else "no carrier in this sweep: only its floor"
+
+
+def _without_a_carrier(x: Real, y: Real, why: str) -> Analysis:
+    names = ("carrier_power", "occupied_bandwidth", "harmonic_2", "harmonic_3", "spurious_worst")
+    plot = Plot("frequency, Hz", "level, dBm", (PlotLine("spectrum", tuple(x.tolist()), tuple(y.tolist())),))
+    return Analysis("spectrum", None, tuple(nothing(n, why, method=METHOD) for n in names), (why,), plot)
+
+
+def _are_too_far_apart(y: Real, peak: int) -> bool:
+    """Whether the points lie no closer than the filter is wide: its shape is 12 dB down a width away."""
+    if not 0 < peak < len(y) - 1:
+        return False
+    return bool(2 * y[peak] - y[peak - 1] - y[peak + 1] > 2 * SHAPE_AT_ITS_WIDTH_DB)
+
+
+def _between_the_points(x: Real, y: Real, carrier: Level, options: Options) -> Analysis:
+    """What a sweep can say whose lines fall between its points: the carrier is no weaker than the highest of them."""
+    step = format_value(float(np.median(np.diff(x))), "Hz", figures=3)
+    why = f"the points are {step} apart, no closer than the filter is wide: lines fall between them; sweep finer"
+    least = _carrier_power(carrier, options)
+    if least.value is not None:
+        bound = bounded("carrier_power", least.value, "lower", why, method=METHOD, at_hz=carrier.at_hz)
+        least = bound.model_copy(update={"not_judged": least.not_judged})
+    names = ["occupied_bandwidth"] if float(x[-1]) < 2 * carrier.at_hz else []
+    names += [f"harmonic_{n}" for n in HARMONICS if n * carrier.at_hz <= x[-1]]
+    plot = Plot("frequency, Hz", "level, dBm", (PlotLine("spectrum", tuple(x.tolist()), tuple(y.tolist())),))
+    rest = [nothing(n, why, method=METHOD) for n in (*names, "spurious_worst")]
+    return Analysis("spectrum", None, (least, *rest), (why,), plot)
 
 
 def _remarks(options: Options, rbw: float) -> tuple[str, ...]:
@@ -288,6 +335,18 @@ def _margin(line: Measured, options: Options, carrier: Level) -> float:
     return max(over, default=value)
 
 
+def _scatter_of_an_edge(power: Real, at: int, step: float) -> float:
+    """Standard deviation in Hz of where so small a share of a power ends, whose points scatter as noise does."""
+    beside = power[max(0, at - EDGE_POINTS) : at + EDGE_POINTS]
+    density = max(float(beside.mean()), 1e-12 * float(power.max()))
+    steps = np.diff(10 * np.log10(np.maximum(beside, 1e-12 * float(power.max()))))
+    if len(steps) < EDGE_POINTS or float(np.quantile(np.abs(steps), 0.5)) < 2.0:
+        return 0.0  # averaged
+    share = (1 - OCCUPIED) / 2
+    worth = float((power**2).sum())  # of so many independent points
+    return math.sqrt(share * worth) / density * step
+
+
 def occupied_bandwidth(x: Real, y: Real) -> Measured:
     """Width that holds 99 % of the power, half of the rest on each side, the floor taken out."""
     step = float(np.median(np.diff(x)))
@@ -315,6 +374,7 @@ def occupied_bandwidth(x: Real, y: Real) -> Measured:
         i = min(max(int(np.searchsorted(x, at)), 1), len(x) - 2)
         there = max(float(power[i - 1 : i + 2].mean() - noise), 1e-9 * float(total[-1]))
         doubt.append(min(scatter * math.sqrt(len(x) / 3) / there * step, high - low))
+        doubt.append(_scatter_of_an_edge(power - noise, i, step))
     standard = math.hypot(*doubt, step / math.sqrt(6))
     if low - x[0] < 3 * step or x[-1] - high < 3 * step:
         return bounded(

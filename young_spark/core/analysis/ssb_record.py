@@ -27,6 +27,7 @@ HALF_WIDTH_HZ = 12_000.0
 AUDIO_HZ = (200.0, 4_000.0)
 SEEN = 4.0  # an amplitude below so many of its standard deviations is not told from noise
 UNEQUAL_DB = 0.5
+OTHER_SIDE = 0.25  # of the tone: so near to where the other sideband has it
 SUPPRESSIONS = ("carrier_suppression", "opposite_sideband_suppression")
 
 
@@ -42,6 +43,10 @@ def analyse_ssb(capture: Baseband, options: Options) -> Analysis:
     band, top = _band(capture)
     side = 1.0 if options.sideband == "usb" else -1.0
     tone, remarks = _tone(capture, options, top, side, band)
+    if tone is not None and _is_the_other(capture, options, top, side, tone):
+        side = -side
+        other = "lower" if side < 0 else "upper"
+        remarks += (f"the tone lies on the {other} sideband of the assigned frequency: read as that",)
     if tone is None:
         lines = fit_lines(band, (top,))
         why = "which tone was sent must be known [tones_hz, nominal_hz]"
@@ -98,6 +103,14 @@ def _tone(
     )
     line = strongest(nearby, band.rate_hz, 0.0, 100.0)
     return side * (top - (top - side * away + line)), ()
+
+
+def _is_the_other(capture: Baseband, options: Options, top: float, side: float, tone: float) -> bool:
+    """Whether the strongest line lies where the tone of the other sideband would."""
+    if options.nominal_hz is None:
+        return False
+    away = capture.centre_hz + top - options.nominal_hz
+    return abs(away + side * tone) < OTHER_SIDE * tone < abs(away - side * tone)
 
 
 def _pep(lines: SpectralLines, band: Band, options: Options) -> Measured:

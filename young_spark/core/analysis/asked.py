@@ -1,0 +1,164 @@
+"""What a record is asked before it may give a figure: is there a carrier, when, does it move, is it cut off. Each answer
+stands in the remarks; a figure that an answer does not support is none, or a bound."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from young_spark.core.analysis.clipping import flat_share
+from young_spark.core.analysis.drift import drift_of_fm, drift_of_line
+from young_spark.core.analysis.figures import nothing
+from young_spark.core.analysis.keyed import keyed_on_a_scope, keyed_stretch
+from young_spark.core.analysis.options import Analysis, Options
+from young_spark.core.analysis.presence import is_constant, is_own_spike, line_in, stands_out
+from young_spark.core.analysis.turns import hann
+from young_spark.core.captures import Baseband, Capture, Real, Waveform
+from young_spark.core.figure import Measured
+
+NO_CARRIER = "no carrier in this record: no line stands out of its noise"
+LEAST_SAMPLES = 64
+COUPLED = 0.1  # of its top: an envelope that goes below zero by more has lost its zero
+UPSIDE = 0.1
+# what a cut-off record can still say: of these at least, of those at most, and of the rest nothing
+AT_LEAST = {
+    "carrier_power", "peak_envelope_power", "mean_power", "am_depth_positive", "sinad", "imd3", "imd5", "imd7",
+    "carrier_suppression", "opposite_sideband_suppression",
+}  # fmt: skip
+AT_MOST = {"audio_distortion"}
+STANDS = {
+    "carrier_frequency", "frequency_error", "audio_frequency", "fm_deviation", "fm_deviation_positive",
+    "fm_deviation_negative", "hum_and_noise", "subtone_frequency", "subtone_deviation",
+}  # fmt: skip
+FREQUENCIES = {"carrier_frequency", "frequency_error"}
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A capture as it may be analysed, with what was found out about it; `nothing` says why no figure is in it."""
+
+    capture: Capture
+    remarks: tuple[str, ...] = ()
+    nothing: str | None = None
+    flat: float = 0.0  # share of the samples that are cut off
+    widened: float = 1.0  # times less well the frequency is known, for a drift that was taken off
+
+
+def asked(capture: Capture, options: Options) -> Asked:
+    """The questions to a record of samples; what is swept has questions of its own."""
+    if isinstance(capture, Baseband):
+        return _of_baseband(capture, options)
+    if isinstance(capture, Waveform):
+        return _of_waveform(capture)
+    return Asked(capture)
+
+
+def answered(analysis: Analysis, found: Asked) -> Analysis:
+    """The figures of an analysis as far as the record supports them."""
+    readings = analysis.readings
+    if found.nothing is not None:
+        readings = tuple(nothing(r.quantity, found.nothing, method=r.method) for r in readings)
+    elif found.flat > 0:
+        why = f"cut off for {100 * found.flat:.2g} % of the record"
+        readings = tuple(_of_a_cut_record(r, why) for r in readings)
+    if found.widened > 1:
+        readings = tuple(_widened(r, found.widened) for r in readings)
+    return replace(analysis, readings=readings, remarks=(*found.remarks, *analysis.remarks))
+
+
+def _widened(reading: Measured, times: float) -> Measured:
+    if reading.quantity not in FREQUENCIES or reading.uncertainty is None:
+        return reading
+    return reading.model_copy(update={"uncertainty": reading.uncertainty * times, "interval": None})
+
+
+def _of_a_cut_record(reading: Measured, why: str) -> Measured:
+    name = reading.quantity
+    if reading.value is None or reading.bound is not None or name in STANDS:
+        return reading
+    bound = "lower" if name in AT_LEAST else "upper" if name in AT_MOST else None
+    if bound is None:
+        return nothing(name, f"{why}: it cannot be told", method=reading.method)
+    least = reading.value
+    return reading.model_copy(
+        update={
+            "value": least, "bound": bound, "uncertainty": None, "interval": None, "ends": None,
+            "remarks": (f"{why}: at {'least' if bound == 'lower' else 'most'}", *reading.remarks),
+        }
+    )  # fmt: skip
+
+
+def _of_baseband(capture: Baseband, options: Options) -> Asked:
+    samples, rate = capture.samples, capture.rate_hz
+    if len(samples) < LEAST_SAMPLES:
+        return Asked(capture)
+    keyed = keyed_stretch(samples, rate)
+    remarks = [keyed.words] if keyed.words else []
+    samples = samples[keyed.part]
+    line = line_in(samples, rate)
+    constant = options.mode == "fm" and is_constant(samples)
+    if line is None and not constant:
+        return Asked(capture, (NO_CARRIER,), NO_CARRIER)
+    if line is not None and not constant and is_own_spike(samples, rate, line):
+        rest = samples - samples.mean()
+        beside = line_in(rest, rate)
+        if beside is None:
+            why = "no carrier in this record but the receiver's own spike at its centre"
+            return Asked(capture, (why,), why)
+        samples, line = rest, beside
+        remarks.append("the receiver's own spike at its centre was left out")
+    flat = flat_share(np.concatenate([samples.real, samples.imag]))
+    if flat > 0:
+        remarks.append(f"clipped: the record is cut off at full scale for {100 * flat:.2g} % of it")
+    moved = None
+    if options.mode == "fm":
+        moved = drift_of_fm(samples, rate)
+    elif line is not None:
+        moved = drift_of_line(samples, rate, line.offset_hz, whole=line.over_floor_db > 0)
+    if moved is not None:
+        samples = moved.samples
+        remarks.append(moved.words)
+    return Asked(
+        replace(capture, samples=samples), tuple(remarks), None, flat, moved.widened if moved is not None else 1.0
+    )
+
+
+def _of_waveform(capture: Waveform) -> Asked:
+    values = capture.values
+    if len(values) < LEAST_SAMPLES:
+        return Asked(capture)
+    if capture.kind == "audio":
+        keyed_words: tuple[str, ...] = ()
+    else:
+        keyed = keyed_on_a_scope(values, capture.rate_hz)
+        values = values[keyed.part]
+        keyed_words = (keyed.words,) if keyed.words else ()
+    if capture.kind != "envelope" and not _has_a_line(values):
+        why = "no carrier in this record: no line stands out of its noise"
+        return Asked(capture, (why,), why if capture.kind == "scope" else "no tone stands out of the noise")
+    if capture.kind == "envelope":
+        values, words, why = _of_an_envelope(values)
+        keyed_words = (*keyed_words, *words)
+        if why is not None:
+            return Asked(capture, (*keyed_words, why), why)
+    flat = flat_share(values)
+    cut = (f"cut off at an extreme for {100 * flat:.2g} % of the record: clipped",) if flat > 0 else ()
+    return Asked(replace(capture, values=values), (*keyed_words, *cut), None, flat)
+
+
+def _of_an_envelope(values: Real) -> tuple[Real, tuple[str, ...], str | None]:
+    """An envelope the right way up, what was done for it, and why it is none after all."""
+    low, high, mean = float(values.min()), float(values.max()), float(values.mean())
+    if low < 0 and high < UPSIDE * -low:
+        return -values, ("the detector is upside down: it was turned",), None
+    if low < -COUPLED * high and abs(mean) < 0.5 * high:
+        why = (
+            "it is coupled through a capacitor: an envelope whose mean is at nothing shows no carrier, and no depth; "
+            "take it with the scope coupled for DC"
+        )
+        return values, (), why
+    return values, (), None
+
+
+def _has_a_line(values: Real) -> bool:
+    power = np.abs(np.fft.rfft((values - values.mean()) * hann(len(values)))) ** 2
+    return stands_out(power) is not None

@@ -1,0 +1,102 @@
+"""Is there a carrier at all? A line is believed only where it stands out of the record's own floor beside it.
+
+Noise alone gives each bin of a transform an exponential power; the highest of n bins is above ln(n / FALSE_ALARM) times
+their mean once in 1 / FALSE_ALARM records. The mean is taken beside the bin, since real floors have humps."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from young_spark.core.analysis.band import fast_length
+from young_spark.core.analysis.turns import hann
+from young_spark.core.captures import Complex, Real
+
+FALSE_ALARM = 1e-3
+BESIDE = 48  # bins that make the floor of those among them
+FLOOR_DOUBT = 1.6  # what so few bins may be wrong by
+LEAST_PART = 64  # samples
+AROUND = 2  # bins on each side that make the floor too, where there are few parts
+SHORT, LONG = 64, 8  # parts of a record: a carrier that moves stands out in a short one
+CONSTANT = 0.08  # variance of the size over its mean square: noise has 0.27, frequency modulation none
+OWN_SPIKE_TURNS = 0.02  # of a cycle over the record: what stands as still at nothing is the receiver's
+OWN_SPIKE = 0.1  # of full scale: a receiver's own spike is not larger
+
+
+@dataclass(frozen=True)
+class Line:
+    """The strongest line that is believed: where, against the record's centre in Hz, and how far above the
+    floor of the whole record in dB; 0 where only a part of it shows it: it moves."""
+
+    offset_hz: float
+    over_floor_db: float
+
+
+def stands_out(power: Real, searched: int | None = None) -> tuple[int, float] | None:
+    """The bin of a power spectrum that stands out of its floor most, and by which ratio; None where noise alone may
+    have made it. `searched` counts all bins that were looked through."""
+    ratio = power / floor_of(power)
+    peak = int(np.argmax(ratio))
+    least = FLOOR_DOUBT * math.log(max(searched or len(power), 16) / FALSE_ALARM)
+    return (peak, float(ratio[peak])) if ratio[peak] > least else None
+
+
+def floor_of(power: Real) -> Real:
+    """Mean power of noise beside each bin: the middle of so many bins, over ln 2."""
+    n = len(power)
+    count = max(1, n // BESIDE)
+    edges = np.linspace(0, n, count + 1).astype(int)
+    levels = np.array([np.quantile(power[a:b], 0.5) for a, b in zip(edges[:-1], edges[1:], strict=True)])
+    levels = np.maximum(levels / math.log(2), 1e-300 + 1e-12 * float(power.mean()))
+    middles = (edges[:-1] + edges[1:] - 1) / 2
+    return np.exp(np.interp(np.arange(n), middles, np.log(levels)))
+
+
+def line_in(samples: Complex, rate_hz: float) -> Line | None:
+    """The line of a record that stands out of its floor, in the whole of it or in a part; None where there is none."""
+    n = fast_length(len(samples))
+    power = np.abs(np.fft.fft(samples[:n] * hann(n))) ** 2
+    top = stands_out(power)
+    if top is not None:
+        return Line(_signed(top[0], n) * rate_hz / n, 10 * math.log10(top[1]))
+    for parts in (LONG, SHORT):
+        moving = _in_parts(samples, rate_hz, parts)
+        if moving is not None:
+            return moving
+    return None
+
+
+def _in_parts(samples: Complex, rate_hz: float, parts: int) -> Line | None:
+    """A line that moves: in one part it stands out of what the same bins hold in the others."""
+    size = fast_length(len(samples) // parts)
+    if size < LEAST_PART:
+        return None
+    window = hann(size)
+    power = np.stack([np.abs(np.fft.fft(samples[k * size : (k + 1) * size] * window)) ** 2 for k in range(parts)])
+    around = np.concatenate([np.roll(power, s, axis=1) for s in range(-AROUND, AROUND + 1)])
+    floor = np.quantile(around, 0.5, axis=0) / math.log(2) + 1e-12 * float(power.mean())
+    ratio = power / floor
+    part, peak = np.unravel_index(int(np.argmax(ratio)), ratio.shape)
+    if ratio[part, peak] < FLOOR_DOUBT * math.log(2 * power.size / FALSE_ALARM):
+        return None
+    return Line(_signed(int(peak), size) * rate_hz / size, 0.0)
+
+
+def _signed(peak: int, n: int) -> int:
+    return peak if peak < n / 2 else peak - n
+
+
+def is_constant(samples: Complex) -> bool:
+    """Whether the size of the samples hardly varies, as that of a transmission in frequency modulation."""
+    size = np.abs(samples)
+    return float(size.var()) < CONSTANT * float((size**2).mean())
+
+
+def is_own_spike(samples: Complex, rate_hz: float, line: Line) -> bool:
+    """Whether a line is the receiver's own: at its very centre, still over the whole record, and no larger than
+    such are."""
+    if abs(line.offset_hz) > 2 * rate_hz / len(samples):
+        return False
+    halves = samples[: len(samples) // 2].mean(), samples[len(samples) // 2 :].mean()
+    turned = abs(float(np.angle(halves[1] * np.conj(halves[0])))) / math.pi  # cycles over the record
+    return abs(halves[0] + halves[1]) / 2 < OWN_SPIKE and turned < OWN_SPIKE_TURNS
