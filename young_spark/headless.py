@@ -75,11 +75,12 @@ def analyse(
     audio_bandwidth_hz: Annotated[str | None, typer.Option(help="LOW,HIGH of the audio")] = None,
     deemphasis_us: Annotated[float | None, typer.Option(help="Time constant of the de-emphasis")] = None,
     envelope: Annotated[bool, typer.Option("--envelope", help="Volts against time are an envelope")] = False,
-    channel: Annotated[int, typer.Option(help="Channel of a WAV, from 1")] = 1,
+    channel: Annotated[int | None, typer.Option(help="Channel of a WAV or of a table, from 1")] = None,
     load_ohm: Annotated[float, typer.Option(help="Load that a scope looks at")] = 50.0,
     probe_ratio: Annotated[float, typer.Option(help="10 for a x10 probe that the scope does not know of")] = 1.0,
     limit_swr: Annotated[float, typer.Option(help="SWR whose bandwidth is wanted")] = 2.0,
     rbw_hz: Annotated[float | None, typer.Option(help="Resolution bandwidth of a spectrum")] = None,
+    detector: Annotated[str | None, typer.Option(help="Detector of a spectrum: sample, peak or rms")] = None,
     mixer_dbm: Annotated[float | None, typer.Option(help="Level at the analyser's mixer")] = None,
     reference_ppm: Annotated[float | None, typer.Option(help="How good the frequency reference is")] = None,
     level_uncertainty_db: Annotated[float | None, typer.Option(help="How well the level is known, 95 %")] = None,
@@ -97,7 +98,7 @@ def analyse(
     from young_spark.core.captures import read
 
     try:
-        if channel < 1:
+        if channel is not None and channel < 1:
             raise BadOption(f"--channel is {channel}; channels count from 1")
         options = Options(
             mode=_one_of("mode", mode, MODES),  # type: ignore[arg-type]
@@ -114,6 +115,7 @@ def analyse(
             probe_ratio=allowed("probe-ratio", probe_ratio) or 1.0,
             limit_swr=allowed("limit-swr", limit_swr) or 2.0,
             rbw_hz=allowed("rbw-hz", rbw_hz),
+            detector=_one_of("detector", detector, ("sample", "peak", "rms")),  # type: ignore[arg-type]
             mixer_dbm=allowed("mixer-dbm", mixer_dbm),
             reference_ppm=allowed("reference-ppm", reference_ppm),
             level_uncertainty_db=allowed("level-uncertainty-db", level_uncertainty_db),

@@ -127,9 +127,7 @@ def _spoken_powers(scale: Scale, level: Input, envelope: Envelope) -> list[Measu
     high = envelope.spoken[0] if envelope.spoken else envelope.level
     most = scale.power("peak_envelope_power", normal(high**2, 0.0), method=METHOD)
     if most.value is not None:
-        most = bounded(
-            "peak_envelope_power", most.value, "lower", "speech: exceeded 0.1 % of the time", method=METHOD
-        )
+        most = bounded("peak_envelope_power", most.value, "lower", "speech: exceeded 0.1 % of the time", method=METHOD)
     mean = nothing("mean_power", "speech: it changes from word to word", method=METHOD)
     return [scale.power("carrier_power", level, method=METHOD, more=envelope.remarks), most, mean]
 

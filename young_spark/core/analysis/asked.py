@@ -1,5 +1,5 @@
-"""What a record is asked before it may give a figure: is there a carrier, when, does it move, is it cut off. Each answer
-stands in the remarks; a figure that an answer does not support is none, or a bound."""
+"""What a record is asked before it may give a figure: is there a carrier, when, does it move, is it cut off. Each
+answer stands in the remarks; a figure that an answer does not support is none, or a bound."""
 
 from dataclasses import dataclass, replace
 
@@ -47,9 +47,8 @@ def asked(capture: Capture, options: Options) -> Asked:
     """The questions to a record of samples; what is swept has questions of its own."""
     if isinstance(capture, Baseband):
         return _of_baseband(capture, options)
-    if isinstance(capture, Waveform):
-        return _of_waveform(capture)
-    return Asked(capture)
+    found = _of_waveform(capture) if isinstance(capture, Waveform) else Asked(capture)
+    return replace(found, remarks=(*capture.remarks, *found.remarks))
 
 
 def answered(analysis: Analysis, found: Asked) -> Analysis:
@@ -136,11 +135,11 @@ def _of_waveform(capture: Waveform) -> Asked:
         why = "no carrier in this record: no line stands out of its noise"
         return Asked(capture, (why,), why if capture.kind == "scope" else "no tone stands out of the noise")
     if capture.kind == "envelope":
-        values, words, why = _of_an_envelope(values)
+        values, words, no_envelope = _of_an_envelope(values)
         keyed_words = (*keyed_words, *words)
-        if why is not None:
-            return Asked(capture, (*keyed_words, why), why)
-    flat = flat_share(values)
+        if no_envelope is not None:
+            return Asked(capture, (*keyed_words, no_envelope), no_envelope)
+    flat = max(flat_share(values), capture.overload)
     cut = (f"cut off at an extreme for {100 * flat:.2g} % of the record: clipped",) if flat > 0 else ()
     return Asked(replace(capture, values=values), (*keyed_words, *cut), None, flat)
 

@@ -8,13 +8,15 @@ from young_spark.core.analysis.band import fast_length
 from young_spark.core.analysis.envelope import MOST_HARMONICS, distortion, tone_for
 from young_spark.core.analysis.figures import estimate, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
-from young_spark.core.analysis.periodic import Periodic, extremes, fit_periodic
+from young_spark.core.analysis.periodic import Periodic, extremes, fit_periodic, tone_near
 from young_spark.core.captures import Real, Waveform
 from young_spark.core.figure import Measured
 
 METHOD = "audio"
 # tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 TONE_HZ = (30.0, 15_000.0)
+LEAST_SECOND_HZ = 250.0
+SECOND = 0.3  # of the tone
 DEVIATIONS = ("fm_deviation_positive", "fm_deviation_negative", "fm_deviation")
 LONGEST_PLOT, CYCLES_SHOWN = 4000, 10
 
@@ -40,10 +42,12 @@ def analyse_audio(capture: Waveform, options: Options) -> Analysis:
                 nothing(n, "no tone stands out of the noise", method=METHOD, reason="invalid_conditions") for n in names
             ),
         )
+    other = _second_tone(values, capture.rate_hz, fit)
+    why = f"a second tone of {other:.0f} Hz is in it: one tone is needed" if other is not None else ""
     readings = [
         estimate("audio_frequency", fit.tone_hz, fit.tone_u, method=METHOD, working="tone of the record"),
-        _sinad(len(values), fit),
-        distortion(fit, METHOD),
+        nothing("sinad", why, method=METHOD) if why else _sinad(len(values), fit),
+        nothing("audio_distortion", why, method=METHOD) if why else distortion(fit, METHOD),
         *_deviations(fit, options),
     ]
     clipped = float((np.abs(capture.values) >= 0.9999 * np.abs(capture.values).max()).mean())
@@ -73,6 +77,16 @@ def _limited(capture: Waveform, options: Options) -> Real:
     frequency = np.fft.rfftfreq(n, 1 / capture.rate_hz)
     there[(frequency < options.audio_band_hz[0]) | (frequency > options.audio_band_hz[1])] = 0
     return np.asarray(np.fft.irfft(there, n))
+
+
+def _second_tone(values: Real, rate_hz: float, fit: Periodic) -> float | None:
+    """Frequency of another tone beside the fitted one and its harmonics, None where there is none; hum is none."""
+    left = values - fit.along(len(values), rate_hz)
+    at = tone_near(left, rate_hz, LEAST_SECOND_HZ, min(TONE_HZ[1], 0.4 * rate_hz))
+    if at is None or abs(at / fit.tone_hz - round(at / fit.tone_hz)) * fit.tone_hz < 3 * rate_hz / len(values):
+        return None
+    size = float(fit_periodic(left, rate_hz, at, 1).amplitudes[0])
+    return at if size > SECOND * float(fit.amplitudes[0]) else None
 
 
 def _sinad(n: int, fit: Periodic) -> Measured:

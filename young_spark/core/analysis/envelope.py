@@ -8,7 +8,7 @@ import numpy as np
 from young_spark.core.analysis.figures import K95, decibels, estimate, found, normal, nothing
 from young_spark.core.analysis.options import Options
 from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
-from young_spark.core.analysis.stretches import stretches
+from young_spark.core.analysis.stretches import Stretches, stretches
 from young_spark.core.captures import Mask, Real
 from young_spark.core.figure import Input, Measured, Shape, Term
 
@@ -20,6 +20,7 @@ SPEECH = 0.25  # of the tone's power beside it, in the audio band: more is no to
 EXCEEDED = 0.001
 SAME_CARRIER = (0.6, 1.6)  # of the toned part's mean: a still part beyond that is another carrier
 SMALLEST_DEPTH = 0.02  # what is less is hum
+CORNERS = 0.005
 CLIPPED = 0.02  # of the carrier: an envelope below this is at zero
 DEPTHS = ("am_depth_positive", "am_depth_negative", "am_depth")
 
@@ -48,7 +49,7 @@ class Envelope:
 
 def fit_envelope(
     series: Real, rate_hz: float, options: Options, *, density: float = 1.0, one_sided: Mask | None = None,
-    across: Real | None = None,
+    across: Real | None = None, most_harmonics: int = MOST_HARMONICS,
 ) -> Envelope:  # fmt: skip
     """Fit tone and harmonics, and find the carrier level, in a real envelope. `one_sided` marks harmonics that are
     no modulation; `across` is the part at right angles, which holds as much of a neighbour, and nothing of a voice."""
@@ -59,7 +60,7 @@ def fit_envelope(
     toned = series[parts.toned]
     if parts.quiet is not None:
         tone_hz = tone_near(toned, rate_hz, 0.9 * tone_hz, 1.1 * tone_hz) or tone_hz
-    count = max(1, min(MOST_HARMONICS, int(min(AUDIO_HZ, 0.45 * rate_hz) / tone_hz * 1.001)))
+    count = max(1, min(most_harmonics, int(min(AUDIO_HZ, 0.45 * rate_hz) / tone_hz * 1.001)))
     fit = fit_periodic(toned, rate_hz, tone_hz, count, start_s=parts.toned.start / rate_hz, density=density)
     if fit.amplitudes[0] < SMALLEST_DEPTH * abs(fit.mean) or fit.amplitudes[0] < 6 * fit.amplitude_u[0]:
         return _spoken(series) if _swings(toned, rate_hz) else _toneless(series, density)
@@ -70,28 +71,35 @@ def fit_envelope(
     besides = 0.0 if across is None else _beyond_noise(across[parts.toned], rate_hz)
     if _is_spoken(toned, fit, rate_hz, parts.toned.start, besides):
         return _spoken(series)
-    quiet = series[parts.quiet] if parts.quiet is not None else None
-    if quiet is not None and not SAME_CARRIER[0] < float(quiet.mean()) / fit.mean < SAME_CARRIER[1]:
-        quiet = None  # another carrier, or none: it says nothing of the toned one
+    quiet = _quiet(series, parts, fit)
     level, level_u = (fit.mean, fit.mean_u)
+    remarks: tuple[str, ...] = (
+        "carrier level taken as the mean envelope over the tone: no unmodulated stretch in the record",
+    )
     if quiet is not None:
         level, level_u = float(quiet.mean()), float(quiet.std()) * math.sqrt(density / len(quiet))
-    remarks = (
-        ()
-        if quiet is not None
-        else ("carrier level taken as the mean envelope over the tone: no unmodulated stretch in the record",)
-    )
+        remarks = ()
+    zero = _share_at_zero(fit, level)
+    peaks = _peaks(fit, zero)
+    residual = None if quiet is None else quiet - quiet.mean()
+    return Envelope(level, level_u, quiet is not None, fit, peaks, zero, residual, remarks)
+
+
+def _quiet(series: Real, parts: Stretches, fit: Periodic) -> Real | None:
+    """The still stretch beside the toned one, where it is of the same carrier."""
+    quiet = series[parts.quiet] if parts.quiet is not None else None
+    if quiet is None or not SAME_CARRIER[0] < float(quiet.mean()) / fit.mean < SAME_CARRIER[1]:
+        return None  # another carrier, or none: it says nothing of the toned one
+    return quiet
+
+
+def _peaks(fit: Periodic, zero_share: float) -> Extremes:
     peaks = extremes(fit.kept, fit.amplitude_u)
-    return Envelope(
-        level,
-        level_u,
-        quiet is not None,
-        fit,
-        peaks,
-        _share_at_zero(fit, level),
-        None if quiet is None else quiet - quiet.mean(),
-        remarks,
-    )
+    if zero_share <= CORNERS:
+        return peaks
+    # a trough cut at nothing has corners, and no end of harmonics
+    tail = 0.5 * float(fit.amplitudes[-1]) * len(fit.amplitudes)
+    return replace(peaks, high_u=math.hypot(peaks.high_u, tail), low_u=math.hypot(peaks.low_u, tail))
 
 
 def tone_for(series: Real, rate_hz: float, options: Options, within: tuple[float, float]) -> float | None:

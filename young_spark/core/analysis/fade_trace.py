@@ -11,6 +11,8 @@ from young_spark.core.figure import Measured
 
 METHOD = "key-down"
 END_S = 1.0
+OFF = 0.1  # of its middle: not keyed any more
+FEWEST = 8
 RISEN = 0.9  # of what it comes to: the ramp is over
 TOLD = 0.25  # a time constant known worse than this, as standard deviation over value, is not told
 NAMES = ("power_fade", "time_constant", "steady_power")
@@ -22,7 +24,9 @@ def analyse_fade(capture: Curve, options: Options) -> Analysis:
     if start is None:
         why = "no power is in the record"
         return Analysis("fade", None, tuple(nothing(n, why, method=METHOD, reason="invalid_conditions") for n in NAMES))
-    t, p = capture.x[start:] - capture.x[start], capture.y[start:]
+    end = _let_go(capture.y, start)
+    remarks = (f"the key was let go at {capture.x[end]:.4g} s of the record",) if end < len(capture.y) else ()
+    t, p = capture.x[start:end] - capture.x[start], capture.y[start:end]
     shape = _fitted(t, p)
     lines = [PlotLine("power", tuple(capture.x.tolist()), tuple(capture.y.tolist()))]
     if shape is not None:
@@ -32,7 +36,7 @@ def analyse_fade(capture: Curve, options: Options) -> Analysis:
     plot = Plot(
         "time, s", "power, W", tuple(lines), (PlotMark("after the ramp", float(capture.x[start]), float(p[0])),)
     )
-    return Analysis("fade", None, (_fade(t, p), *_course(t, p, shape, options)), (), plot)
+    return Analysis("fade", None, (_fade(t, p), *_course(t, p, shape, options)), remarks, plot)
 
 
 def _after_ramp(t: Real, p: Real) -> int | None:
@@ -48,6 +52,13 @@ def _after_ramp(t: Real, p: Real) -> int | None:
     level = float(np.median(early))
     there = np.flatnonzero(p[first:] >= RISEN * level)
     return first + int(there[0]) + (1 if first + int(there[0]) > 0 else 0) if len(there) else None
+
+
+def _let_go(p: Real, start: int) -> int:
+    """Where the power goes for good; the length of the record where it does not."""
+    there = np.flatnonzero(p[start:] > OFF * float(np.median(p[start:])))
+    last = start + int(there[-1]) + 1 if len(there) else len(p)
+    return last - 1 if last < len(p) - 1 and last - start > FEWEST else len(p)  # the last of it may hold the fall
 
 
 def _fade(t: Real, p: Real) -> Measured:

@@ -16,6 +16,7 @@ if TYPE_CHECKING:  # profiles and paths cost a tenth of the start of a command t
 # their own
 ASKED = re.compile(r" \[([a-z_]+(?:, [a-z_]+)*)\]")
 Mode = Literal["am", "fm", "ssb", "two-tone", "cw"]
+Detector = Literal["sample", "peak", "rms"]  # of a spectrum analyser
 
 
 @dataclass(frozen=True)
@@ -36,6 +37,7 @@ class Options:
     probe_ratio: float = 1.0
     limit_swr: float = 2.0
     rbw_hz: float | None = None
+    detector: Detector | None = None
     mixer_dbm: float | None = None
     reference_ppm: float | None = None
     level_uncertainty_db: float | None = None

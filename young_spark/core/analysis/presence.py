@@ -5,6 +5,7 @@ their mean once in 1 / FALSE_ALARM records. The mean is taken beside the bin, si
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -46,10 +47,10 @@ def floor_of(power: Real) -> Real:
     n = len(power)
     count = max(1, n // BESIDE)
     edges = np.linspace(0, n, count + 1).astype(int)
-    levels = np.array([np.quantile(power[a:b], 0.5) for a, b in zip(edges[:-1], edges[1:], strict=True)])
+    levels = np.array([np.quantile(power[a:b], 0.5) for a, b in pairwise(edges)])
     levels = np.maximum(levels / math.log(2), 1e-300 + 1e-12 * float(power.mean()))
     middles = (edges[:-1] + edges[1:] - 1) / 2
-    return np.exp(np.interp(np.arange(n), middles, np.log(levels)))
+    return np.asarray(np.exp(np.interp(np.arange(n), middles, np.log(levels))))
 
 
 def line_in(samples: Complex, rate_hz: float) -> Line | None:

@@ -12,8 +12,8 @@ from young_spark.core.analysis.envelope import DEPTHS, Envelope, depth_readings,
 from young_spark.core.analysis.figures import Scale, normal, nothing, volts_scale
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import fit_periodic
-from young_spark.core.analysis.turns import hann
 from young_spark.core.analysis.ssb_record import analyse_two_tone
+from young_spark.core.analysis.turns import hann
 from young_spark.core.captures import Baseband, Complex, Real, Waveform
 from young_spark.core.figure import Measured
 
@@ -23,7 +23,9 @@ HALF_WIDTH_HZ = 16_000.0
 MODULATED = 0.02
 CYCLES_OF_A_BLOCK, BLOCKS = 8, 32
 CHANGES = 0.03
-SLOWEST_HZ = 30.0
+CYCLES_TRIED = (0.7, 2.0, 53)
+LEAST_CYCLES = 0.95
+MISFIT = 0.05  # of the swing: more is no sine
 
 
 def analyse_envelope(capture: Waveform, options: Options) -> Analysis:
@@ -58,6 +60,8 @@ def analyse_scope(capture: Waveform, options: Options) -> Analysis:
     if options.mode == "two-tone":
         return _two_tones(values, capture.rate_hz, carrier_hz, options)
     envelope, series, rate = _envelope(values, capture.rate_hz, carrier_hz, options)
+    if envelope is None or envelope.tone is None:
+        envelope = _of_one_cycle(series, rate, options) or envelope
     if (envelope is None or envelope.tone is None) and _changes(values, capture.rate_hz, carrier_hz):
         why = "its level changes inside the record, and no cycle of a tone is in it: take a longer one"
         names = ("carrier_power", "peak_envelope_power", *DEPTHS)
@@ -77,6 +81,28 @@ def analyse_scope(capture: Waveform, options: Options) -> Analysis:
         *depth_readings(envelope, "scope")[:3],
     ]
     return Analysis("scope", None, tuple(readings), remarks, _plot(series, rate, envelope))
+
+
+def _of_one_cycle(series: Real, rate_hz: float, options: Options) -> Envelope | None:
+    """The envelope of a record that holds about one cycle of its tone, by least squares; None where no sine fits it."""
+    times = np.arange(len(series)) / rate_hz
+    span = float(times[-1]) if len(times) else 0.0
+    if span <= 0 or len(series) < 16:
+        return None
+    best: tuple[float, float, float] | None = None
+    for cycles in np.linspace(*CYCLES_TRIED):
+        turn = 2 * math.pi * cycles / span * times
+        rows = np.stack([np.ones(len(times)), np.cos(turn), np.sin(turn)], axis=1)
+        solved = np.linalg.lstsq(rows, series, rcond=None)[0]
+        left = float(np.sqrt(np.mean((series - rows @ solved) ** 2)))
+        if best is None or left < best[0]:
+            best = (left, float(cycles), float(np.hypot(solved[1], solved[2])))
+    if best is None or best[1] < LEAST_CYCLES or best[0] > MISFIT * best[2]:
+        return None
+    told = replace(options, tones_hz=(best[1] / span,))
+    found = fit_envelope(series, rate_hz, told, most_harmonics=1)
+    words = f"{best[1]:.2f} cycles of the tone are in the record: a sine was fitted to them"
+    return replace(found, remarks=(*found.remarks, words)) if found.tone is not None else None
 
 
 def _changes(values: Real, rate_hz: float, carrier_hz: float) -> bool:
@@ -123,7 +149,7 @@ def _bare(values: Real, rate_hz: float, carrier_hz: float, scale: Scale) -> Meas
 def _envelope(values: Real, rate_hz: float, carrier_hz: float, options: Options) -> tuple[Envelope | None, Real, float]:
     """The fitted envelope, the envelope itself and its rate; None where the record is too short to hold a tone."""
     duration = len(values) / rate_hz
-    if duration * carrier_hz < 40 or duration < 1 / SLOWEST_HZ / 20:
+    if duration * carrier_hz < 40:
         return None, values[:LONGEST_PLOT], rate_hz
     turned: Complex = 2 * values * np.exp(-2j * math.pi * carrier_hz * np.arange(len(values)) / rate_hz)
     width = min(max(HALF_WIDTH_HZ, 8 / duration), 0.45 * carrier_hz)

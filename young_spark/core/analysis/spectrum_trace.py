@@ -1,7 +1,7 @@
 """A spectrum trace: carrier, harmonics, the worst spurious line, occupied bandwidth."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -17,9 +17,11 @@ HARMONICS = range(2, 11)
 BLOCK = 64  # points in which the floor is taken as one
 RANDOM_DB = 5.57  # scatter of bare noise in dB: a floor that scatters like this was not averaged
 SURE_DB = 15.0  # over the middle of bare noise: one of a thousand sweeps of ten thousand points goes as high
+STILL_DB = 0.01
 WIDE_DB = 25.0
 MOST_DBM = 103.0  # 20 MW
 SHAPE_AT_ITS_WIDTH_DB = 12.0  # of a Gaussian filter
+DETECTORS_APART = 0.5  # of the noise, as a standard deviation: what one shows of a weak line over another
 QUIET_MIXER_DBM = -30.0
 OCCUPIED = 0.99
 EDGE_POINTS = 10
@@ -42,6 +44,7 @@ class Floor:
 
     dbm: Real
     scatter_db: float
+    detector_known: bool = True
 
     @property
     def margin_db(self) -> float:
@@ -60,6 +63,8 @@ def analyse_spectrum(capture: Curve, options: Options) -> Analysis:
     peak = _carrier_at(x, y, options)
     rbw = options.rbw_hz or _width(x, y, peak)
     floor = floor_of(y)
+    if options.detector is None:
+        floor = replace(floor, detector_known=False)
     carrier = line_at(x, y, float(x[peak]), rbw, floor)
     if (why := _no_carrier(y, peak, floor)) is not None:
         return _without_a_carrier(x, y, why)
@@ -89,8 +94,14 @@ def _no_carrier(y: Real, peak: int, floor: Floor) -> str | None:
         return f"{y[peak]:.0f} dBm is a level that no transmitter gives: is it in dBµV (107 dB less in dBm)?"
     random = floor.scatter_db > 3
     over = float(y[peak] - floor.dbm[peak])
-    wide = float(y[peak] - np.quantile(floor.dbm, 0.1)) > WIDE_DB  # an emission as wide as the blocks of the floor
-    return None if wide or over > (SURE_DB if random else floor.margin_db) else "no carrier in this sweep: only its floor"
+    calm = np.median(y[: len(y) // 9 * 9].reshape(-1, 9), axis=1)
+    wide = float(y[peak] - calm.min()) > WIDE_DB  # an emission as wide as the blocks of the floor, or the sweep
+    still = floor.scatter_db < STILL_DB  # no floor is as smooth as that
+    return (
+        None
+        if wide or still or over > (SURE_DB if random else floor.margin_db)
+        else "no carrier in this sweep: only its floor"
+    )
 
 
 def _without_a_carrier(x: Real, y: Real, why: str) -> Analysis:
@@ -101,8 +112,11 @@ def _without_a_carrier(x: Real, y: Real, why: str) -> Analysis:
 
 def _are_too_far_apart(y: Real, peak: int) -> bool:
     """Whether the points lie no closer than the filter is wide: its shape is 12 dB down a width away."""
-    if not 0 < peak < len(y) - 1:
+    if not 1 < peak < len(y) - 2:
         return False
+    side = 1 if y[peak + 1] >= y[peak - 1] else -1
+    if y[peak] - y[peak + 2 * side] < SHAPE_AT_ITS_WIDTH_DB:
+        return False  # an emission, and no line
     return bool(2 * y[peak] - y[peak - 1] - y[peak + 1] > 2 * SHAPE_AT_ITS_WIDTH_DB)
 
 
@@ -123,6 +137,8 @@ def _between_the_points(x: Real, y: Real, carrier: Level, options: Options) -> A
 
 def _remarks(options: Options, rbw: float) -> tuple[str, ...]:
     remarks = []
+    if options.detector is None:
+        remarks.append("which detector it was taken with was not said [detector]: both readings are in the spread")
     if options.rbw_hz is None:
         remarks.append(f"resolution bandwidth taken from the carrier's own shape: {format_value(rbw, 'Hz', figures=3)}")
     if options.mixer_dbm is None:
@@ -195,6 +211,8 @@ def line_at(x: Real, y: Real, near_hz: float, rbw: float, floor: Floor) -> Level
     display = floor.scatter_db if floor.scatter_db < 2 else 0.0
     at, level, u = _top(x, y, peak, rbw, noise, display)
     line = max(10 ** (level / 10) - noise, 0.1 * 10 ** (level / 10))
+    if not floor.detector_known:  # a peak detector shows a line with its noise on top, a mean one without
+        u = math.hypot(u, DETECTORS_APART * 4.343 * min(1.0, noise / line))
     return Level(at, 10 * math.log10(line), u, True)
 
 

@@ -115,9 +115,8 @@ def _is_the_other(capture: Baseband, options: Options, top: float, side: float, 
 
 def _pep(lines: SpectralLines, band: Band, options: Options) -> Measured:
     crest = lines.crest(band.rate_hz, len(band.samples))
-    return baseband_scale(options).power(
-        "peak_envelope_power", normal(crest**2, 2 * crest * float(lines.amplitude_u[0])), method=METHOD
-    )
+    doubt = float(np.sqrt((lines.amplitude_u**2).sum()))  # every line is in the crest
+    return baseband_scale(options).power("peak_envelope_power", normal(crest**2, 2 * crest * doubt), method=METHOD)
 
 
 def _suppression(name: str, lines: SpectralLines, index: int) -> Measured:

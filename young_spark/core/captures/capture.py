@@ -37,6 +37,8 @@ class Waveform:
     kind: Literal["scope", "envelope", "audio"]
     rate_hz: float
     values: Real  # (n,)
+    remarks: tuple[str, ...] = ()  # what was done to read it
+    overload: float = 0.0  # share of the samples that the instrument did not give: beyond its range
 
 
 @dataclass(frozen=True)
@@ -56,6 +58,7 @@ class Curve:
     kind: Literal["spectrum", "response", "fade"]
     x: Real  # (n,)
     y: Real  # (n,)
+    remarks: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -66,6 +69,7 @@ class Network:
     frequency_hz: Real  # (n,)
     s: Complex  # (n,)
     reference_ohm: float
+    remarks: tuple[str, ...] = ()
 
 
 Capture = Waveform | Baseband | Curve | Network

@@ -3,15 +3,20 @@
 import io
 import re
 import warnings
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Literal
 
 import numpy as np
 
 from young_spark.core.captures.capture import MOST_BYTES, CannotRead, Curve, Real, Waveform
+from young_spark.core.captures.dialect import Column, Sheet, chosen, own_header, sheet_of
 
 NUMBER = re.compile(r"[ \t]*[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,4})?[ \t]*", re.ASCII)
+GAPS = {"", "-", "--", "---"}
+OVERLOADS = {"ol", "o.l", "inf", "+inf", "-inf", "overload", "ovld", "over"}
+MOST_GAPS, MOST_OVER = 0.05, 0.9
+ROUNDED = 1.2  # of a step: the coarsest grain that still tells a sample from its neighbour
 UNEVEN = 0.2  # of a step: more than a scope's rounded times can make
 
 
@@ -35,22 +40,53 @@ LAYOUTS = (
 )
 
 
-def read_columns(path: Path, *, envelope: bool) -> Waveform | Curve:
-    """The record or trace in a CSV file. Raises CannotRead, naming the line."""
+def read_columns(path: Path, *, envelope: bool, channel: int | None = None) -> Waveform | Curve:
+    """The record or trace in a CSV file, as benches export it; of several channels the one that was told, counted from
+    1, else the one that moves. Raises CannotRead, naming the line."""
     if path.stat().st_size > MOST_BYTES:
         raise CannotRead(path.name, f"larger than {MOST_BYTES // 2**20} MB")
     text = _text(path)
-    header_line, names, body_at = _header(text, path.name)
-    layout = _layout(names, path.name, header_line)
-    where = (names.index(layout.x), names.index(layout.y))
-    x, y = _numbers(text, body_at, header_line, len(names), where, layout, path.name)
-    if len(x) < layout.fewest:
-        raise CannotRead(path.name, f"{len(x)} rows are too few, at least {layout.fewest} are needed")
+    sheet = None if own_header(text) else sheet_of(text, path.name)
+    if sheet is None:
+        header_line, names, body_at = _header(text, path.name)
+        layout = _layout(names, path.name, header_line)
+        x, ys = Column(names.index(layout.x), layout.x), (Column(names.index(layout.y), layout.y),)
+        sheet = Sheet(tuple(names), x, ys, text[body_at:], header_line)
+    else:
+        layout = next(t for t in LAYOUTS if (t.x, t.y) == (sheet.x.name, sheet.ys[0].name))
+    return _capture(_of_a_channel(sheet, layout, channel, path.name), layout, sheet, text, path.name, envelope=envelope)
+
+
+def _of_a_channel(sheet: Sheet, layout: Layout, channel: int | None, file: str) -> "_Table":
+    tables = [_numbers(sheet, y, layout, file) for y in sheet.ys]
+    at = chosen(sheet, [[float(t.y.min()), float(t.y.max())] if len(t.y) else [] for t in tables], channel, file)
+    remarks = tables[at].remarks
+    if len(tables) > 1:
+        remarks = (f"column {sheet.names[sheet.ys[at].at]!r} of {len(tables)} was read", *remarks)
+    return replace(tables[at], remarks=remarks)
+
+
+def _capture(
+    table: "_Table", layout: Layout, sheet: Sheet, text: str, file: str, *, envelope: bool
+) -> Waveform | Curve:  # fmt: skip
+    if len(table.x) < layout.fewest:
+        raise CannotRead(file, f"{len(table.x)} rows are too few, at least {layout.fewest} are needed")
     if envelope and layout.kind != "scope":
-        raise CannotRead(path.name, "only volts against time can be an envelope")
+        raise CannotRead(file, "only volts against time can be an envelope")
     if layout.kind != "scope":
-        return Curve(layout.kind, x, y)
-    return Waveform("envelope" if envelope else "scope", _rate(x, text, header_line, path.name), y)
+        return Curve(layout.kind, table.x, table.y, table.remarks)
+    rate = _rate(table.x, text, sheet.header_line, file)
+    return Waveform("envelope" if envelope else "scope", rate, table.y, table.remarks, table.overload)
+
+
+@dataclass(frozen=True)
+class _Table:
+    """Two columns as they were read, and what was done for it."""
+
+    x: Real
+    y: Real
+    remarks: tuple[str, ...] = ()
+    overload: float = 0.0
 
 
 def _text(path: Path) -> str:
@@ -91,47 +127,92 @@ def _layout(names: list[str], file: str, line: int) -> Layout:
     return fitting[0]
 
 
-def _numbers(
-    text: str, body_at: int, header_line: int, width: int, where: tuple[int, int], layout: Layout, file: str
-) -> tuple[Real, Real]:
+def _numbers(sheet: Sheet, y: Column, layout: Layout, file: str) -> _Table:
     """Both columns; the fast way first, and where that fails or finds something odd, line by line to name it."""
+    where = (sheet.x.at, y.at)
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")  # a table without rows: said below
-            table = np.loadtxt(io.StringIO(text[body_at:]), delimiter=",", usecols=where, ndmin=2, comments="#")
-        x, y = table[:, 0], table[:, 1]
-        odd = not (
-            np.isfinite(table).all()
-            and (np.diff(x) > 0).all()
-            and (np.abs(table) <= (layout.farthest_x, layout.farthest_y)).all()
-        )
+            table = np.loadtxt(io.StringIO(sheet.body), delimiter=",", usecols=where, ndmin=2, comments="#")
+        odd = not (np.isfinite(table).all() and (np.abs(table) <= (layout.farthest_x, layout.farthest_y)).all())
     except (ValueError, IndexError):
         odd = True
-    if not odd:
-        return np.ascontiguousarray(x), np.ascontiguousarray(y)
-    rows = _line_by_line(text, body_at, header_line, width, where, layout, file)
-    return np.array([r[0] for r in rows]), np.array([r[1] for r in rows])
+    rows = _line_by_line(sheet, where, layout, file) if odd else None
+    found = (
+        _Table(np.ascontiguousarray(table[:, 0]), np.ascontiguousarray(table[:, 1]))
+        if rows is None
+        else _filled(rows, file)
+    )
+    found = replace(found, x=found.x * sheet.x.factor, y=found.y * y.factor + y.offset)
+    return _in_order(found, sheet, where, layout, file)
+
+
+def _in_order(table: _Table, sheet: Sheet, where: tuple[int, int], layout: Layout, file: str) -> _Table:
+    """The rows with the abscissa rising: turned where a sweep ran downwards, rebuilt where rounding made times repeat.
+    Raises CannotRead for any other."""
+    steps = np.diff(table.x)
+    if (steps > 0).all():
+        return table
+    if layout.x == "frequency_hz" and len(steps) and (steps < 0).all():
+        turned = replace(table, x=table.x[::-1].copy(), y=table.y[::-1].copy())
+        return replace(turned, remarks=(*table.remarks, "the sweep ran downwards: it was turned"))
+    if (
+        layout.kind == "scope"
+        and (steps >= 0).all()
+        and table.x[-1] > table.x[0]
+        and (rebuilt := _rebuilt(table.x)) is not None
+    ):
+        words = f"its times repeat by rounding: rebuilt from the interval of {rebuilt[1] - rebuilt[0]:.4g} s"
+        return replace(table, x=rebuilt, remarks=(*table.remarks, words))
+    _line_by_line(sheet, where, layout, file, in_order=True)
+    raise CannotRead(file, f"{layout.x} is not in order")
+
+
+def _rebuilt(times: Real) -> Real | None:
+    """Even times in place of rounded ones; None where they are not even."""
+    even = np.linspace(float(times[0]), float(times[-1]), len(times))
+    grain = float(np.diff(np.unique(times)).min())
+    return even if float(np.abs(times - even).max()) <= grain else None
+
+
+def _filled(rows: list[tuple[float, float, str]], file: str) -> _Table:
+    """Rows with what was no figure filled: a gap from its neighbours, an overload as the highest there is."""
+    x, y = np.array([r[0] for r in rows]), np.array([r[1] for r in rows])
+    gaps, over = np.array([r[2] == "gap" for r in rows]), np.array([r[2] == "over" for r in rows])
+    good = ~(gaps | over)
+    if not good.any() or gaps.mean() > MOST_GAPS or over.mean() > MOST_OVER:
+        raise CannotRead(file, f"{int(gaps.sum() + over.sum())} of {len(rows)} cells hold no figure")
+    remarks = []
+    if gaps.any():
+        remarks.append(f"a gap of {int(gaps.sum())} empty cells was filled from its neighbours")
+    if over.any():
+        remarks.append(f"overload: {int(over.sum())} cells say that the range was exceeded")
+    filled = np.interp(np.arange(len(y)), np.flatnonzero(good), y[good])
+    filled[over] = float(y[good].max())
+    return _Table(x, filled, tuple(remarks), float(over.mean()))
 
 
 def _line_by_line(
-    text: str, body_at: int, header_line: int, width: int, where: tuple[int, int], layout: Layout, file: str
-) -> list[tuple[float, float]]:
-    rows: list[tuple[float, float]] = []
-    for number, line in enumerate(io.StringIO(text[body_at:]), start=header_line + 1):
+    sheet: Sheet, where: tuple[int, int], layout: Layout, file: str, *, in_order: bool = False
+) -> list[tuple[float, float, str]]:
+    """Every row with what its second cell is: a figure, a gap or an overload. Raises CannotRead, naming the line; where
+    they must be `in_order` of one that is not, too."""
+    rows: list[tuple[float, float, str]] = []
+    for number, line in enumerate(io.StringIO(sheet.body), start=sheet.header_line + 1):
         line = line.split("#", 1)[0].rstrip("\n")
         if not line.strip():
             continue
         cells = line.split(",")
         if len(cells) <= max(where):
-            raise CannotRead(file, f"{len(cells)} columns where the header has {width}", number)
-        pair = (
-            _number(cells[where[0]], layout.x, layout.farthest_x, file, number),
-            _number(cells[where[1]], layout.y, layout.farthest_y, file, number),
-        )
-        if rows and pair[0] <= rows[-1][0]:
-            cause = "repeated" if pair[0] == rows[-1][0] else "out of order"
-            raise CannotRead(file, f"{layout.x} {pair[0]:g} is {cause}", number)
-        rows.append(pair)
+            raise CannotRead(file, f"{len(cells)} columns where the header has {len(sheet.names)}", number)
+        x = _number(cells[where[0]], layout.x, layout.farthest_x, file, number)
+        cell = cells[where[1]].strip().strip('"').lower()
+        kind = "gap" if cell in GAPS else "over" if cell in OVERLOADS else ""
+        y = 0.0 if kind else _number(cells[where[1]], layout.y, layout.farthest_y, file, number)
+        if in_order and rows and x <= rows[-1][0]:
+            cause = "repeated" if x == rows[-1][0] else "out of order"
+            raise CannotRead(file, f"{layout.x} {x:g} is {cause}", number)
+        rows.append((x, y, kind))
     return rows
 
 
@@ -153,7 +234,9 @@ def _rate(times: Real, text: str, header_line: int, file: str) -> float:
     """Samples a second of evenly spaced times; refuses a record with a gap."""
     step = (times[-1] - times[0]) / (len(times) - 1)
     off = np.abs(times - (times[0] + step * np.arange(len(times))))
-    if off.max() > UNEVEN * step + 1e-9 * abs(times[-1]):
+    grain = float(np.diff(np.unique(times)).min()) if len(times) > 1 else 0.0
+    rounded = 0.55 * grain if grain < ROUNDED * step else 0.0  # of times with too few digits
+    if off.max() > max(UNEVEN * step + 1e-9 * abs(times[-1]), rounded):
         widths = np.diff(times)
         row = int(np.argmax(np.abs(widths - np.median(widths)))) + 1
         raise CannotRead(

@@ -9,8 +9,8 @@ NEGATIVE = 0.05  # an envelope lies above zero; what swings below it by more tha
 KNOWN = ".csv, .sigmf-meta with .sigmf-data, .wav, .s1p, .s2p"
 
 
-def read(path: Path, *, envelope: bool = False, channel: int = 1) -> Capture:
-    """The capture in a file; `envelope` says that volts against time are an envelope, `channel` counts from 1 (WAV).
+def read(path: Path, *, envelope: bool = False, channel: int | None = None) -> Capture:
+    """The capture in a file; `envelope` says that volts against time are an envelope, `channel` counts from 1.
 
     Raises CannotRead with one sentence that names file, line and cause."""
     name = path.name.lower()
@@ -19,7 +19,7 @@ def read(path: Path, *, envelope: bool = False, channel: int = 1) -> Capture:
     if name.endswith(".csv"):
         from young_spark.core.captures.columns import read_columns
 
-        return read_columns(path, envelope=envelope)
+        return read_columns(path, envelope=envelope, channel=channel)
     if name.endswith((".sigmf-meta", ".sigmf-data")):
         from young_spark.core.captures.sigmf import read_sigmf
 
@@ -27,7 +27,7 @@ def read(path: Path, *, envelope: bool = False, channel: int = 1) -> Capture:
     if name.endswith(".wav"):
         from young_spark.core.captures.wave import read_wave
 
-        return read_wave(path, channel)
+        return read_wave(path, channel or 1)
     if name.endswith((".s1p", ".s2p")):
         from young_spark.core.captures.touchstone import read_touchstone
 

@@ -10,7 +10,9 @@ import numpy as np
 from young_spark.core.captures.capture import MOST_BYTES, Baseband, CannotRead, Complex
 
 MOST_META_BYTES = 1 << 20
-TYPES: dict[str, "np.dtype[Any]"] = {"cf32_le": np.dtype("<f4"), "ci16_le": np.dtype("<i2")}
+TYPES: dict[str, "np.dtype[Any]"] = {
+    "cf32_le": np.dtype("<f4"), "ci16_le": np.dtype("<i2"), "ci8": np.dtype("i1"), "cu8": np.dtype("u1"),
+}  # fmt: skip
 FEWEST = 64
 
 
@@ -101,8 +103,11 @@ def _samples(file: Path, kind: "np.dtype[Any]") -> Complex:
     parts = np.fromfile(file, dtype=kind)
     if not parts.any():
         raise CannotRead(file.name, "every sample is zero")
+    if kind.kind == "u":  # nothing lies between 127 and 128
+        return np.asarray((parts.astype(np.float32) - np.float32(127.5)) / np.float32(128)).view(np.complex64)
     if kind.kind == "i":
-        return np.asarray(parts.astype(np.float32) / np.float32(32768)).view(np.complex64)
+        full = np.float32(1 << (8 * kind.itemsize - 1))
+        return np.asarray(parts.astype(np.float32) / full).view(np.complex64)
     bad = ~np.isfinite(parts)
     if bad.any():
         raise CannotRead(file.name, f"sample {int(np.argmax(bad)) // 2} is not a number")

@@ -14,6 +14,7 @@ FORMATS = {"RI", "MA", "DB"}
 NUMBER = re.compile(r"[+-]?(\d+\.?\d*|\.\d+)([eEdD][+-]?\d{1,4})?", re.ASCII)
 MOST_BYTES = 64 * 2**20
 FEWEST = 3
+PLAIN_OHM = 50.0
 MOST_SIZE = 1e4
 
 
@@ -43,7 +44,21 @@ def read_touchstone(path: Path) -> Network:
     far = ~(np.abs(s) < MOST_SIZE)  # written this way round, NaN is far too
     if far.any():
         raise CannotRead(path.name, "a value beyond what can be", rows[int(np.argmax(far))][0])
-    return Network("transmission" if two else "reflection", table[:, 0] * options.unit, s, options.reference_ohm)
+    frequency = table[:, 0] * options.unit
+    remarks: tuple[str, ...] = ()
+    if frequency[0] > frequency[-1]:
+        frequency, s, remarks = frequency[::-1].copy(), s[::-1].copy(), ("the sweep ran downwards: it was turned",)
+    if options.reference_ohm != PLAIN_OHM and not two:
+        s = _against(s, options.reference_ohm)
+        remarks = (*remarks, f"it was taken against {options.reference_ohm:g} Ω: turned to {PLAIN_OHM:g} Ω")
+        options = options._replace(reference_ohm=PLAIN_OHM)
+    return Network("transmission" if two else "reflection", frequency, s, options.reference_ohm, remarks)
+
+
+def _against(gamma: Complex, reference_ohm: float) -> Complex:
+    """Reflection against 50 Ω of one against another reference: Γ' = (Γ + k)/(1 + k·Γ), k = (R − 50)/(R + 50)."""
+    k = (reference_ohm - PLAIN_OHM) / (reference_ohm + PLAIN_OHM)
+    return np.asarray((gamma + k) / (1 + k * gamma))
 
 
 def _complex(a: Real, b: Real, form: str) -> Complex:
@@ -85,7 +100,7 @@ def _points(figures: list[tuple[int, list[float]]], width: int, file: str, two: 
         if len(open_row) > width:
             raise CannotRead(file, f"{len(open_row)} figures where a point has {width}", number)
         if len(open_row) == width:
-            _check_order(open_row[0], rows[-1][1][0] if rows else None, file, number)
+            _check_order(open_row[0], [row[0] for _, row in rows[:2]], rows[-1][1][0] if rows else None, file, number)
             rows.append((begun, open_row))
             open_row = []
     if open_row:
@@ -93,10 +108,14 @@ def _points(figures: list[tuple[int, list[float]]], width: int, file: str, two: 
     return rows
 
 
-def _check_order(frequency: float, before: float | None, file: str, line: int) -> None:
+def _check_order(frequency: float, first: list[float], before: float | None, file: str, line: int) -> None:
+    """Frequencies rise, or all of them fall: the first two say which."""
     if frequency < 0:
         raise CannotRead(file, f"frequency {frequency:g} is below zero", line)
-    if before is not None and frequency <= before:
+    falls = len(first) > 1 and first[1] < first[0]
+    if before is None or (len(first) == 1 and frequency != before):
+        return
+    if frequency >= before if falls else frequency <= before:
         raise CannotRead(
             file, f"frequency {frequency:g} is {'repeated' if frequency == before else 'out of order'}", line
         )

@@ -1,0 +1,65 @@
+"""Files as benches really make them: right, or honestly silent, and never sure and wrong."""
+
+import dataclasses
+
+import numpy as np
+import pytest
+
+from tests.core.real_files import FILES, NONE, Bound, RealFile
+from young_spark.core.analysis import Options, analyse
+from young_spark.core.captures import read
+from young_spark.core.ground import CoreError
+
+pytestmark = pytest.mark.long
+
+KNOWN = {field.name for field in dataclasses.fields(Options)}
+FAR = 2.0  # half-widths of 95 %: a figure further off than that was sure and wrong
+ROUNDING = 0.02  # of a bound
+
+
+def went(file: RealFile, folder) -> tuple[str, str]:
+    """How a file went: right, missed, unsaid, or wrong; and why."""
+    options = Options(**{k: v for k, v in file.options.items() if k in KNOWN})
+    try:
+        path = file.write(folder, np.random.default_rng(1))
+        analysis = analyse(read(path, envelope=bool(file.options.get("envelope"))), options)
+    except CoreError as refusal:
+        return ("missed" if file.wanted else "right"), str(refusal)
+    got = {r.quantity: r for r in reversed(analysis.readings)}
+    wrong = [f"{q}: {got[q].value} ± {got[q].uncertainty}, is {t}" for q, t in file.truth.items()
+             if q in got and not holds(got[q], t)]  # fmt: skip
+    if wrong:
+        return "wrong", "; ".join(wrong)
+    missing = [q for q in file.wanted if q not in got or got[q].value is None]
+    if missing:
+        return "missed", ", ".join(missing)
+    remarks = [*analysis.remarks, *(remark for r in analysis.readings for remark in r.remarks)]
+    unsaid = file.remark and not any(file.remark.lower() in remark.lower() for remark in remarks)
+    return ("unsaid" if unsaid else "right"), f"nothing says '{file.remark}'" if unsaid else ""
+
+
+def holds(reading, truth) -> bool:
+    if reading.value is None:
+        return True
+    if truth == NONE:
+        return reading.bound is not None
+    value = truth.value if isinstance(truth, Bound) else truth
+    if reading.bound is not None:
+        side = 1 if reading.bound == "upper" else -1
+        return side * (reading.value - value) > -ROUNDING * abs(value)
+    low, high = reading.interval or (reading.value - reading.uncertainty, reading.value + reading.uncertainty)
+    room = FAR * max(high - reading.value, reading.value - low)
+    return abs(value - reading.value) <= room + 1e-12 * abs(value)
+
+
+def test_no_real_file_gives_a_figure_that_is_sure_and_wrong(tmp_path):
+    table = []
+    for n, file in enumerate(FILES):
+        folder = tmp_path / str(n)
+        folder.mkdir()
+        table.append((*went(file, folder), file.name))
+    for how, why, name in table:
+        print(f"{how:7} {name}{': ' + why if why else ''}")
+    assert len(table) >= 80
+    assert [(name, why) for how, why, name in table if how == "wrong"] == []
+    assert [(name, why) for how, why, name in table if how in {"missed", "unsaid"}] == []

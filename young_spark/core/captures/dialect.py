@@ -1,0 +1,178 @@
+"""CSV as benches export it, brought into one form: columns by what they hold, cells with commas between them and points
+in their numbers. What a file says in one of the program's own headers is left as it is.
+
+Known are semicolons and tabs, decimal commas, a preamble, quoted headers, units in the header or in a line of their
+own, several channels."""
+
+import io
+import re
+from dataclasses import dataclass
+
+from young_spark.core.captures.capture import CannotRead
+
+OWN = {"time_s", "volts", "frequency_hz", "level_dbm", "power_w", "level_db"}
+LONGEST_PREAMBLE = 200  # lines
+DELIMITERS = (";", "\t", ",")
+UNIT = re.compile(r"[(\[{]\s*([^)\]}]+?)\s*[)\]}]\s*$")
+FACTORS = {
+    "time": {
+        "s": 1.0, "sec": 1.0, "second": 1.0, "seconds": 1.0, "ms": 1e-3, "us": 1e-6, "µs": 1e-6, "μs": 1e-6, "ns": 1e-9,
+    },
+    "volts": {"v": 1.0, "volt": 1.0, "volts": 1.0, "mv": 1e-3, "uv": 1e-6, "µv": 1e-6, "μv": 1e-6},
+    "frequency": {"hz": 1.0, "khz": 1e3, "mhz": 1e6, "ghz": 1e9},
+    "power": {"w": 1.0, "mw": 1e-3, "kw": 1e3, "watt": 1.0, "watts": 1.0},
+}  # fmt: skip
+# decibels above something, in dBm across 50 Ω: 1 µV is −106.99 dBm
+LEVELS = {"dbm": 0.0, "dbuv": -106.9897, "dbµv": -106.9897, "dbμv": -106.9897, "dbmv": -46.9897, "dbv": 13.0103}
+NAMES = {
+    "time": re.compile(r"time|t|x(?:-axis)?|second", re.IGNORECASE),
+    "frequency": re.compile(r"freq|frequency|f$", re.IGNORECASE),
+    "power": re.compile(r"power|pwr|watt", re.IGNORECASE),
+    "volts": re.compile(r"volt|ch(?:annel)? ?\w+|[a-d]$|y(?:-axis)?|ampl|signal|input", re.IGNORECASE),
+    "level": re.compile(r"level|ampl|magnitude|trace|power|y(?:-axis)?", re.IGNORECASE),
+}
+NUMBER = re.compile(r"\s*[+-]?(\d+[.,]?\d*|[.,]\d+)([eE][+-]?\d+)?\s*")
+NO_NUMBER = {"", "ol", "o.l", "inf", "+inf", "-inf", "overload", "ovld", "over", "---", "nan"}
+
+
+@dataclass(frozen=True)
+class Column:
+    """A column of figures: what it is, its factor to plain units or its offset in dB."""
+
+    at: int
+    name: str  # one of the program's own
+    factor: float = 1.0
+    offset: float = 0.0
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A table as it may be read: names as they stand, the columns known, and its body with commas."""
+
+    names: tuple[str, ...]
+    x: Column
+    ys: tuple[Column, ...]
+    body: str
+    header_line: int
+    remarks: tuple[str, ...] = ()
+
+
+def sheet_of(text: str, file: str) -> Sheet | None:
+    """The table in a text that is in no own header of the program's; None where it is none that is known."""
+    lines = text.split("\n")
+    delimiter = _delimiter(lines)
+    first = _first_row(lines, delimiter)
+    if first is None:
+        return None
+    header, units = _header(lines, first, delimiter)
+    if header is None:
+        return None
+    names = _cells(lines[header], delimiter)
+    told = _cells(lines[units], delimiter) if units is not None else [""] * len(names)
+    columns = [_column(n, name, told[n] if n < len(told) else "") for n, name in enumerate(names)]
+    found = _pair([c for c in columns if c is not None])
+    if found is None:
+        return None
+    body = "\n".join(lines[first:])
+    if delimiter != ",":
+        body = body.replace(",", ".").replace(delimiter, ",")
+    return Sheet(tuple(names), found[0], found[1], body, first, ())
+
+
+def _delimiter(lines: list[str]) -> str:
+    """What stands between the cells of most rows of figures."""
+    rows = [line for line in lines[-50:] if line.strip() and any(c.isdigit() for c in line)]
+    for delimiter in DELIMITERS:
+        if rows and sum(delimiter in row for row in rows) > 0.8 * len(rows):
+            return delimiter
+    return ","
+
+
+def _cells(line: str, delimiter: str) -> list[str]:
+    return [cell.strip().strip('"').strip() for cell in line.split(delimiter)]
+
+
+def _first_row(lines: list[str], delimiter: str) -> int | None:
+    """The first of two rows of figures in a row."""
+    seen: int | None = None
+    for n, line in enumerate(lines[:LONGEST_PREAMBLE]):
+        if not line.strip() or line.lstrip().startswith("#"):
+            continue
+        cells = _cells(line, delimiter)
+        figures = [bool(NUMBER.fullmatch(cell)) for cell in cells]
+        is_row = (
+            len(cells) > 1
+            and figures[0]
+            and all(f or c.lower() in NO_NUMBER for f, c in zip(figures, cells, strict=True))
+        )
+        if is_row and seen is not None:
+            return seen
+        seen = n if is_row else None
+    return seen
+
+
+def _header(lines: list[str], first: int, delimiter: str) -> tuple[int | None, int | None]:
+    """The lines of the names and of the units before the first row."""
+    above = [n for n in range(first) if lines[n].strip() and not lines[n].lstrip().startswith("#")]
+    if not above:
+        return None, None
+    last = above[-1]
+    cells = [cell.strip("()[]{} ").lower() for cell in _cells(lines[last], delimiter)]
+    known = {unit for units in FACTORS.values() for unit in units} | LEVELS.keys()
+    if len(above) > 1 and len(cells) > 1 and all(cell in known or cell == "" for cell in cells) and any(cells):
+        return above[-2], last
+    return last, None
+
+
+def _column(at: int, title: str, unit: str) -> Column | None:
+    """What a column holds, by its unit and its name."""
+    plain = title.lower()
+    if plain in OWN:
+        return Column(at, plain)
+    in_title = UNIT.search(title)
+    unit = (in_title[1] if in_title else unit).strip("()[]{} ").lower()
+    name = UNIT.sub("", title).strip()
+    for level, offset in LEVELS.items():
+        if unit == level:
+            return Column(at, "level_dbm", offset=offset)
+    if unit == "db":
+        return Column(at, "level_db")
+    for kind, own in (("time", "time_s"), ("frequency", "frequency_hz"), ("volts", "volts"), ("power", "power_w")):
+        if unit in FACTORS[kind]:
+            return Column(at, own, FACTORS[kind][unit])
+    if unit:
+        return None
+    for kind, own in (("time", "time_s"), ("frequency", "frequency_hz"), ("volts", "volts")):
+        if NAMES[kind].match(name):
+            return Column(at, own)
+    return None
+
+
+def _pair(columns: list[Column]) -> tuple[Column, tuple[Column, ...]] | None:
+    """What stands on the left of a plot, and every column that may stand above it."""
+    pairs = (("time_s", "volts"), ("frequency_hz", "level_dbm"), ("time_s", "power_w"), ("frequency_hz", "level_db"))
+    for x_name, y_name in pairs:
+        x = next((c for c in columns if c.name == x_name), None)
+        ys = tuple(c for c in columns if c.name == y_name and c is not x)
+        if x is not None and ys:
+            return x, ys
+    return None
+
+
+def own_header(text: str) -> bool:
+    """Whether the first line that counts has names of the program's own, with commas between them."""
+    for line in io.StringIO(text):
+        if line.strip() and not line.lstrip().startswith("#"):
+            return len(OWN & {cell.strip().strip('"').strip().lower() for cell in line.split(",")}) > 1
+    return False
+
+
+def chosen(sheet: Sheet, columns: list[list[float]], channel: int | None, file: str) -> int:
+    """Which of the sheet's columns is read: the one that was told, counted from 1, else the one that moves most. Raises
+    CannotRead."""
+    if channel is not None and len(sheet.ys) > 1:
+        if not 1 <= channel <= len(sheet.ys):
+            raise CannotRead(file, f"there is no channel {channel}: it has {len(sheet.ys)}")
+        return channel - 1
+    spans = [max(column) - min(column) if column else 0.0 for column in columns]
+    return spans.index(max(spans))
