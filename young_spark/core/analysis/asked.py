@@ -1,22 +1,27 @@
 """What a record is asked before it may give a figure: is there a carrier, when, does it move, is it cut off. Each
 answer stands in the remarks; a figure that an answer does not support is none, or a bound."""
 
+import math
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from young_spark.core.analysis.clipping import flat_share
-from young_spark.core.analysis.drift import drift_of_fm, drift_of_line
+from young_spark.core.analysis.drift import Drift, drift_of_fm, drift_of_line
 from young_spark.core.analysis.figures import nothing
 from young_spark.core.analysis.keyed import keyed_on_a_scope, keyed_stretch
 from young_spark.core.analysis.options import Analysis, Options
-from young_spark.core.analysis.presence import is_constant, is_own_spike, line_in, stands_out
+from young_spark.core.analysis.presence import Line, is_constant, is_own_spike, line_in, stands_out
 from young_spark.core.analysis.turns import hann
-from young_spark.core.captures import Baseband, Capture, Real, Waveform
+from young_spark.core.captures import Baseband, Capture, Complex, Real, Waveform
 from young_spark.core.figure import Measured
 
 NO_CARRIER = "no carrier in this record: no line stands out of its noise"
+ONLY_ITS_OWN = "no carrier in this record but the receiver's own spike at its centre"
+SPIKE_LEFT_OUT = "the receiver's own spike at its centre was left out"
 LEAST_SAMPLES = 64
+MIDDLE_S = 1e-5  # how well the middle of a record is known
+MIDDLE_OF_A_KEY_S = 0.004  # of a stretch whose edges are known to a block or two
 COUPLED = 0.1  # of its top: an envelope that goes below zero by more has lost its zero
 UPSIDE = 0.1
 # what a cut-off record can still say: of these at least, of those at most, and of the rest nothing
@@ -41,6 +46,7 @@ class Asked:
     nothing: str | None = None
     flat: float = 0.0  # share of the samples that are cut off
     widened: float = 1.0  # times less well the frequency is known, for a drift that was taken off
+    middle_hz: float = 0.0  # half-width of what the middle of the record may be off by, as the drift turns it into Hz
 
 
 def asked(capture: Capture, options: Options) -> Asked:
@@ -59,15 +65,17 @@ def answered(analysis: Analysis, found: Asked) -> Analysis:
     elif found.flat > 0:
         why = f"cut off for {100 * found.flat:.2g} % of the record"
         readings = tuple(_of_a_cut_record(r, why) for r in readings)
-    if found.widened > 1:
-        readings = tuple(_widened(r, found.widened) for r in readings)
+    if found.widened > 1 or found.middle_hz > 0:
+        readings = tuple(_widened(r, found.widened, found.middle_hz) for r in readings)
     return replace(analysis, readings=readings, remarks=(*found.remarks, *analysis.remarks))
 
 
-def _widened(reading: Measured, times: float) -> Measured:
+def _widened(reading: Measured, times: float, middle_hz: float) -> Measured:
     if reading.quantity not in FREQUENCIES or reading.uncertainty is None:
         return reading
-    return reading.model_copy(update={"uncertainty": reading.uncertainty * times, "interval": None})
+    return reading.model_copy(
+        update={"uncertainty": math.hypot(reading.uncertainty * times, middle_hz), "interval": None}
+    )
 
 
 def _of_a_cut_record(reading: Measured, why: str) -> Measured:
@@ -92,33 +100,41 @@ def _of_baseband(capture: Baseband, options: Options) -> Asked:
         return Asked(capture)
     keyed = keyed_stretch(samples, rate)
     remarks = [keyed.words] if keyed.words else []
-    samples = samples[keyed.part]
-    line = line_in(samples, rate)
-    constant = options.mode == "fm" and is_constant(samples)
-    if line is None and not constant:
-        return Asked(capture, (NO_CARRIER,), NO_CARRIER)
-    if line is not None and not constant and is_own_spike(samples, rate, line):
-        rest = samples - samples.mean()
-        beside = line_in(rest, rate)
-        if beside is None:
-            why = "no carrier in this record but the receiver's own spike at its centre"
-            return Asked(capture, (why,), why)
-        samples, line = rest, beside
-        remarks.append("the receiver's own spike at its centre was left out")
+    samples, line, why = _without_own_spike(samples[keyed.part], rate, constant_counts=options.mode == "fm")
+    if why in {NO_CARRIER, ONLY_ITS_OWN}:
+        return Asked(capture, (why,), why)
+    remarks += [why] if why else []
     flat = flat_share(np.concatenate([samples.real, samples.imag]))
     if flat > 0:
         remarks.append(f"clipped: the record is cut off at full scale for {100 * flat:.2g} % of it")
-    moved = None
-    if options.mode == "fm":
-        moved = drift_of_fm(samples, rate)
-    elif line is not None:
-        moved = drift_of_line(samples, rate, line.offset_hz, whole=line.over_floor_db > 0)
-    if moved is not None:
-        samples = moved.samples
-        remarks.append(moved.words)
+    moved = _moved(samples, rate, line, options)
+    if moved is None:
+        return Asked(replace(capture, samples=samples), tuple(remarks), None, flat)
+    middle_s = MIDDLE_S if keyed.whole else MIDDLE_OF_A_KEY_S
     return Asked(
-        replace(capture, samples=samples), tuple(remarks), None, flat, moved.widened if moved is not None else 1.0
-    )
+        replace(capture, samples=moved.samples), (*remarks, moved.words), None, flat, moved.widened,
+        abs(moved.hz_per_s) * middle_s,
+    )  # fmt: skip
+
+
+def _without_own_spike(samples: Complex, rate: float, *, constant_counts: bool) -> tuple[Complex, Line | None, str]:
+    """The samples without the receiver's own spike where it would be taken for a carrier, the line that is believed,
+    and what is to be said of it; a constant size is a carrier too where it counts."""
+    line = line_in(samples, rate)
+    constant = constant_counts and is_constant(samples)
+    if line is None and not constant:
+        return samples, None, NO_CARRIER
+    if line is None or constant or not is_own_spike(samples, rate, line):
+        return samples, line, ""
+    rest = samples - samples.mean()
+    beside = line_in(rest, rate)
+    return (samples, None, ONLY_ITS_OWN) if beside is None else (rest, beside, SPIKE_LEFT_OUT)
+
+
+def _moved(samples: Complex, rate: float, line: Line | None, options: Options) -> Drift | None:
+    if options.mode == "fm":
+        return drift_of_fm(samples, rate)
+    return None if line is None else drift_of_line(samples, rate, line.offset_hz, whole=line.over_floor_db > 0)
 
 
 def _of_waveform(capture: Waveform) -> Asked:

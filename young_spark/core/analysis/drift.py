@@ -5,6 +5,7 @@ short blocks, and a polynomial is fitted to it. The frequency of the record is t
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -13,6 +14,7 @@ from young_spark.core.analysis.turns import hann
 from young_spark.core.captures import Complex, Real
 
 PARTS = (16, 64)  # a fast drift is followed in short parts, a weak line in long ones
+THIN_S = 0.0005  # what is seen of the line is 1 kHz to each side of it
 BLOCK_S = 0.008
 DEGREES = (2, 3, 5, 8)  # of the phase: no more of it is taken off than helps
 NEARLY = 0.998  # of the best line that any of them gives
@@ -46,15 +48,49 @@ def drift_of_line(samples: Complex, rate_hz: float, offset_hz: float, *, whole: 
     times = (np.arange(n) - (n - 1) / 2) / rate_hz
     if whole and _stands_still(samples, rate_hz, times, offset_hz):
         return None
-    before = _height(samples)
-    tried = [_straightened(samples, rate_hz, times, _followed(samples, rate_hz, offset_hz, p), d)
-             for p in PARTS for d in DEGREES]  # fmt: skip
-    heights = [_height(t.samples) for t in tried]
-    if max(heights) < GAIN * before:
+    before = _height(_thinned(samples, rate_hz, times, 0.0, offset_hz)[0])
+    tried = [bent for parts in PARTS for bent in _tries(samples, rate_hz, times, offset_hz, parts)]
+    highest = max(t.height for t in tried)
+    if highest < GAIN * before:
         return None
-    best = next(t for t, h in zip(tried, heights, strict=True) if h >= NEARLY * max(heights))
-    bent = abs(best.hz_per_s) * (n / rate_hz) ** 2 / 8
-    return best if bent > LEAST_TURNS or best.widened > 1 else None
+    best = next(t for t in tried if t.height >= NEARLY * highest)
+    rate = best.slope + float(best.bend[2]) / math.pi
+    if abs(rate) * (n / rate_hz) ** 2 / 8 < LEAST_TURNS and best.widened <= 1:
+        return None
+    phase = math.pi * best.slope * times**2
+    for power, coefficient in enumerate(best.bend[2:], start=2):
+        phase += coefficient * times**power
+    return Drift(rate, samples * np.exp(-1j * phase), best.widened)
+
+
+@dataclass(frozen=True)
+class _Bent:
+    """A slope in Hz/s, what bends the phase beside it, and how high the line stands once both are taken off."""
+
+    slope: float
+    bend: Real
+    widened: float
+    height: float
+
+
+def _tries(samples: Complex, rate_hz: float, times: Real, offset_hz: float, parts: int) -> list[_Bent]:
+    slope, middle = _followed(samples, rate_hz, offset_hz, parts)
+    thin, at, rate = _thinned(samples, rate_hz, times, slope, middle)
+    tries = []
+    for degree in DEGREES:
+        bend, widened = _bend(thin, rate, at, degree)
+        phase = sum(c * at**k for k, c in enumerate(bend[2:], start=2))
+        tries.append(_Bent(slope, bend, widened, _height(thin * np.exp(-1j * phase))))
+    return tries
+
+
+def _thinned(samples: Complex, rate_hz: float, times: Real, slope: float, middle: float) -> tuple[Complex, Real, float]:
+    """The record about its line, turned still as far as that is known, at a lower rate; with its times and rate."""
+    still = samples * np.exp(-1j * math.pi * times * (slope * times + 2 * middle))
+    size = max(1, round(THIN_S * rate_hz))
+    count = len(still) // size
+    thin = still[: count * size].reshape(count, size).mean(axis=1)
+    return thin, times[: count * size].reshape(count, size).mean(axis=1), rate_hz / size
 
 
 def _stands_still(samples: Complex, rate_hz: float, times: Real, offset_hz: float) -> bool:
@@ -62,19 +98,10 @@ def _stands_still(samples: Complex, rate_hz: float, times: Real, offset_hz: floa
     slope, middle = _followed(samples, rate_hz, offset_hz, PARTS[0])
     if slope != 0:
         return False
-    bend, _ = _bend(samples * np.exp(-2j * math.pi * middle * times), rate_hz, times, DEGREES[1])
+    thin, at, rate = _thinned(samples, rate_hz, times, 0.0, middle)
+    bend, _ = _bend(thin, rate, at, DEGREES[1])
     scale = float(times[-1])
     return float(np.abs(bend[2:] * scale ** np.arange(2, len(bend))).max()) < 2 * math.pi * LEAST_TURNS
-
-
-def _straightened(samples: Complex, rate_hz: float, times: Real, line: tuple[float, float], degree: int) -> Drift:
-    """A record with a line's slope and what is left of its bend taken off."""
-    slope, middle = line
-    phase = math.pi * slope * times**2
-    bend, widened = _bend(samples * np.exp(-1j * (phase + 2 * math.pi * middle * times)), rate_hz, times, degree)
-    for power, coefficient in enumerate(bend[2:], start=2):
-        phase = phase + coefficient * times**power
-    return Drift(slope + float(bend[2]) / math.pi, samples * np.exp(-1j * phase), widened)
 
 
 def _followed(samples: Complex, rate_hz: float, offset_hz: float, parts: int) -> tuple[float, float]:
@@ -122,7 +149,7 @@ def _bend(still: Complex, rate_hz: float, times: Real, degree: int) -> tuple[Rea
     if float(weight.max()) <= 0:
         return np.zeros(degree + 1), 1.0
     scale = float(times[-1])
-    middles = (edges[:-1] + edges[1:] - 1) / 2 / (len(still) - 1) * 2 - 1
+    middles = np.array([(times[a] + times[b - 1]) / 2 for a, b in pairwise(edges)]) / scale
     rows = np.stack([middles**k for k in range(degree + 1)], axis=1) * weight[:, None]
     solved = np.linalg.lstsq(rows, np.unwrap(np.angle(sums)) * weight, rcond=None)[0]
     of_a_line = np.linalg.pinv(rows[:, :2].T @ rows[:, :2])[1, 1]

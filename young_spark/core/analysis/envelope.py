@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from young_spark.core.analysis.band import fast_length
 from young_spark.core.analysis.figures import K95, decibels, estimate, found, normal, nothing
 from young_spark.core.analysis.options import Options
 from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
@@ -126,8 +127,9 @@ def _is_spoken(series: Real, fit: Periodic, rate_hz: float, first: int, besides:
 
 def _beyond_noise(values: Real, rate_hz: float) -> float:
     """Mean square of a series in the audio band, beyond what even noise of its quietest parts would make."""
-    power = 2 * np.abs(np.fft.rfft(values)) ** 2 / len(values) ** 2
-    inside = power[1 : max(2, round(AUDIO_HZ * len(values) / rate_hz))]
+    n = fast_length(len(values))
+    power = 2 * np.abs(np.fft.rfft(values[:n])) ** 2 / n**2
+    inside = power[1 : max(2, round(AUDIO_HZ * n / rate_hz))]
     quiet = float(np.quantile(inside, 0.25)) / math.log(4 / 3)  # of an exponential scatter
     return float(inside.sum()) - 2 * quiet * len(inside)
 

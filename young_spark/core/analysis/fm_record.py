@@ -28,6 +28,8 @@ JUST_OVER = 1.001  # a harmonic on the edge of the audio limits is inside
 SMALLEST_HZ = 20.0  # a deviation below this is no tone
 WRAPS = 1.5  # rad
 SUBTONES_HZ = (65.0, 256.0)
+LEAST_TONE_HZ, MOST_TONE_HZ = 300.0, 4_000.0
+SECOND_TONE = 0.25  # of the low line
 MAINS_HZ = (50.0, 60.0)
 SPEECH = 0.5  # of the swing left when the tone is taken out: more is no tone
 EXCEEDED = 0.001
@@ -146,6 +148,7 @@ def _beaten(band: Band) -> bool:
     power = np.abs(np.fft.rfft((size - size.mean()) * hann(n))) ** 2
     wide = max(4, round(BEAT_BOX_HZ * n / band.rate_hz))
     first, last = round(BEAT_FROM_HZ * n / band.rate_hz), round(HALF_WIDTH_HZ * 0.8 * n / band.rate_hz)
+    last = min(last, len(power))
     if last - first < 4 * wide:
         return False
     boxes = power[first : first + (last - first) // wide * wide].reshape(-1, wide).sum(axis=1)
@@ -160,7 +163,7 @@ def demodulate(band: Band, options: Options) -> Demodulated:
     audio = options.audio_band_hz or (AUDIO_FROM_HZ, high)
     audio = (audio[0], min(audio[1], 0.45 * band.rate_hz))
     swing = np.diff(phase) * band.rate_hz / (2 * math.pi)
-    tone_hz = tone_for(swing, band.rate_hz, options, audio)
+    tone_hz = _above_a_subtone(swing, band.rate_hz, tone_for(swing, band.rate_hz, options, audio), options)
     whole = Stretches(slice(0, len(phase)), None)
     bare = Demodulated(band, phase, audio, whole, None, ())
     if tone_hz is None:
@@ -176,6 +179,17 @@ def demodulate(band: Band, options: Options) -> Demodulated:
     ):
         return bare
     return Demodulated(band, phase, audio, parts, tone, hum)
+
+
+def _above_a_subtone(swing: Real, rate_hz: float, tone_hz: float | None, options: Options) -> float | None:
+    """The tone, where the strongest line is as low as subtones are and another stands above them."""
+    if tone_hz is None or tone_hz > SUBTONES_HZ[1] or options.tones_hz:
+        return tone_hz
+    above = tone_near(swing, rate_hz, LEAST_TONE_HZ, min(MOST_TONE_HZ, 0.4 * rate_hz))
+    if above is None or abs(above / tone_hz - round(above / tone_hz)) * tone_hz < 3 * rate_hz / len(swing):
+        return tone_hz
+    low, high = (abs(complex(Turns(len(swing), rate_hz, hz, 1).sums(swing)[1])) for hz in (tone_hz, above))
+    return above if high > SECOND_TONE * low else tone_hz
 
 
 def unwrapped(band: Band) -> Real:

@@ -5,7 +5,6 @@ their mean once in 1 / FALSE_ALARM records. The mean is taken beside the bin, si
 
 import math
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 
@@ -34,22 +33,26 @@ class Line:
 
 
 def stands_out(power: Real, searched: int | None = None) -> tuple[int, float] | None:
-    """The bin of a power spectrum that stands out of its floor most, and by which ratio; None where noise alone may
-    have made it. `searched` counts all bins that were looked through."""
+    """The highest bin of a power spectrum among those that stand out of their floor, and its ratio to that; None where
+    noise alone may have made them. `searched` counts all bins that were looked through."""
     ratio = power / floor_of(power)
-    peak = int(np.argmax(ratio))
     least = FLOOR_DOUBT * math.log(max(searched or len(power), 16) / FALSE_ALARM)
-    return (peak, float(ratio[peak])) if ratio[peak] > least else None
+    out = ratio > least
+    if not out.any():
+        return None
+    peak = int(np.argmax(np.where(out, power, 0)))
+    return peak, float(ratio[peak])
 
 
 def floor_of(power: Real) -> Real:
     """Mean power of noise beside each bin: the middle of so many bins, over ln 2."""
     n = len(power)
     count = max(1, n // BESIDE)
-    edges = np.linspace(0, n, count + 1).astype(int)
-    levels = np.array([np.quantile(power[a:b], 0.5) for a, b in pairwise(edges)])
-    levels = np.maximum(levels / math.log(2), 1e-300 + 1e-12 * float(power.mean()))
-    middles = (edges[:-1] + edges[1:] - 1) / 2
+    size = n // count
+    blocks = power[: count * size].reshape(count, size)
+    levels = np.partition(blocks, size // 2, axis=1)[:, size // 2] / math.log(2)
+    levels = np.maximum(levels, 1e-300 + 1e-12 * float(power.mean()))
+    middles = (np.arange(count) + 0.5) * size - 0.5
     return np.asarray(np.exp(np.interp(np.arange(n), middles, np.log(levels))))
 
 
