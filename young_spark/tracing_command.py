@@ -2,7 +2,7 @@
 contract."""
 
 import json
-from typing import Annotated, Any
+from typing import Annotated, Any, NamedTuple
 
 import typer
 
@@ -10,6 +10,7 @@ from young_spark.core.ground import CoreError, UnknownName
 from young_spark.headless import refuse
 
 MOST_OBSERVED = 500
+MOST_WORDS = 2000
 
 
 def trace(
@@ -17,6 +18,8 @@ def trace(
     observe: Annotated[
         list[str] | None, typer.Option(help="ID=SEEN: an answer of that probe, 'unknown', or a figure with its unit")
     ] = None,
+    symptom: Annotated[str | None, typer.Option(help="The complaint, in the owner's words")] = None,
+    found: Annotated[list[str] | None, typer.Option(help="What was found, in words (can be repeated)")] = None,
     strategy: Annotated[str, typer.Option(help="best-value, half-split, walk-back or walk-forward")] = "best-value",
     listed: Annotated[bool, typer.Option("--list", help="The chains; with --chain its probes and faults")] = False,
     as_json: Annotated[bool, typer.Option("--json", help="Print one JSON object")] = False,
@@ -30,7 +33,7 @@ def trace(
         elif listed:
             print(_listed(chain, as_json))
         else:
-            print(_traced(chain, observe or [], strategy, as_json))
+            print(_traced(chain, observe or [], _Told(symptom or "", tuple(found or ())), strategy, as_json))
     except CoreError as refusal:
         raise refuse(str(refusal)) from refusal
 
@@ -75,9 +78,30 @@ def _own_words(probe: Any) -> str:
     return "".join(f"; {answer}: {words}" for answer, words in probe.words.items())
 
 
-def _traced(name: str, observed: list[str], strategy: str, as_json: bool) -> str:
+class _Told(NamedTuple):
+    """Words for the trace: the complaint, and what was found."""
+
+    symptom: str
+    found: tuple[str, ...]
+
+
+def _understood(chain: Any, told: _Told) -> list[Any]:
+    """The complaint and the findings as answers of the chain's probes, in the order in which they were said."""
+    from young_spark.core.trace import SlipLine, answers_of_words
+
+    words = (*((told.symptom,) if told.symptom.strip() else ()), *told.found)
+    if any(len(text) > MOST_WORDS for text in words) or len(words) > MOST_OBSERVED:
+        raise CoreError(f"a complaint or a finding has at most {MOST_WORDS} letters")
+    lines = [
+        SlipLine(id=str(n), order=n, kind="said" if told.symptom.strip() and n == 0 else "found", words=text)
+        for n, text in enumerate(words)
+    ]
+    return list(answers_of_words(chain, lines))
+
+
+def _traced(name: str, observed: list[str], words: _Told, strategy: str, as_json: bool) -> str:
     from young_spark.core.entry import UNITS
-    from young_spark.core.trace import STRATEGIES, Engine, advised, entropy_bits, seen_as, shipped_chain
+    from young_spark.core.trace import STRATEGIES, Engine, Seen, advised, entropy_bits, seen_as, shipped_chain
 
     if strategy not in STRATEGIES:
         raise UnknownName("strategy", strategy, next((s for s in STRATEGIES if s.startswith(strategy[:4])), None))
@@ -85,7 +109,11 @@ def _traced(name: str, observed: list[str], strategy: str, as_json: bool) -> str
         raise CoreError(f"{len(observed)} looks are too many, at most {MOST_OBSERVED}")
     chain = shipped_chain(name)
     engine = Engine(chain)
-    seen = [seen_as(chain, text, UNITS) for text in observed]
+    understood = _understood(chain, words)
+    seen = [
+        *(Seen(probe=a.probe, answer=a.answer) for a in understood),
+        *(seen_as(chain, text, UNITS) for text in observed),
+    ]
     belief = engine.belief(seen)
     settled = engine.settled(belief)
     told: dict[str, Any] = {
@@ -97,7 +125,21 @@ def _traced(name: str, observed: list[str], strategy: str, as_json: bool) -> str
         "settled_stage": settled,
         "contradictions": [c.model_dump(mode="json") for c in engine.contradictions(seen)],
     }
-    return json.dumps(told, ensure_ascii=False, allow_nan=False) if as_json else _in_words(engine, told)
+    if as_json:
+        return json.dumps(told, ensure_ascii=False, allow_nan=False)
+    return "\n".join([*_understood_in_words(chain, understood, words), _in_words(engine, told)])
+
+
+def _understood_in_words(chain: Any, understood: list[Any], words: _Told) -> list[str]:
+    """Each answer that the words were taken for, so that it can be set right; and that they were taken for none."""
+    lines = []
+    for answer in understood:
+        probe = chain.by_probe[answer.probe]
+        said = probe.with_words(probe.said(answer.answer))
+        lines.append(f"Understood from '{answer.words}': {said} [{probe.id}={answer.answer}]")
+    if not understood and (words.symptom.strip() or words.found):
+        lines.append("Understood from the words: nothing that a probe of this chain shows")
+    return lines
 
 
 def _in_words(engine: Any, told: dict[str, Any]) -> str:

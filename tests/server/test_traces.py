@@ -39,7 +39,19 @@ def share(trace, stage):
 @pytest.fixture
 def find(bench, job):
     bench.patch(f"/api/jobs/{job.pk}", {"part": "find"}, content_type=JSON)
+    for line in Line.objects.filter(job=job, kind="said"):  # the complaint has a test of its own
+        bench.post(f"/api/lines/{line.pk}/withdraw", {"reason": "another unit's"}, content_type=JSON)
     return job
+
+
+def test_the_complaint_counts_is_confirmed_first_and_can_be_doubted(bench, job):
+    said = Line.objects.get(job=job, kind="said")
+    trace = begin(bench, job).json()
+    (told,) = trace["evidence"]
+    assert (told["probe"], told["line"], told["from_slip"]) == ("output", str(said.pk), True)
+    assert trace["next"][0]["probe"] == "output", "whoever told it: nobody looked"
+    doubted = bench.put(f"/api/traces/{trace['id']}/doubts/{said.pk}", {"doubted": True}, content_type=JSON).json()
+    assert share(doubted, "final") < share(trace, "final")
 
 
 def test_readings_of_the_slip_count_without_being_typed_again(bench, find):

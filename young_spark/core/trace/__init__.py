@@ -2,6 +2,7 @@
 
 from young_spark.core.trace.chain import Chain, Probe
 from young_spark.core.trace.chain_file import chain_from, chain_names, shipped_chain
+from young_spark.core.trace.findings import SlipLine, answers_of_words
 from young_spark.core.trace.next_probe import STRATEGIES, Advice, Strategy, advised, expect, swap_instead
 from young_spark.core.trace.suspicion import UNKNOWN, Contradiction, Engine, Seen, Weights, entropy_bits, seen_as
 from young_spark.core.trace.words import likely, to_clear, what_it_did
@@ -15,9 +16,11 @@ __all__ = [
     "Engine",
     "Probe",
     "Seen",
+    "SlipLine",
     "Strategy",
     "Weights",
     "advised",
+    "answers_of_words",
     "chain_from",
     "chain_names",
     "drawing",

@@ -8,6 +8,7 @@ from typing import TypeVar
 
 from young_spark.core.ground import Frozen
 from young_spark.core.trace.chain import LAST_HAND, Chain, FunctionProbe, OutputProbe, PartProbe, Probe
+from young_spark.core.trace.complaint import signs_in
 from young_spark.core.trace.suspicion import Seen
 
 Named = TypeVar("Named")
@@ -69,6 +70,9 @@ _COMPLAINTS = (
 )
 
 
+COMPLAINING = {"said", "found"}
+
+
 class SlipLine(Frozen):
     """A line of words as a trace sees it; `order` is its place on the slip."""
 
@@ -86,18 +90,20 @@ class SlipAnswer(Seen):
     line: str
     order: int
     words: str
+    told: bool = False  # the complaint says it, and nobody looked: it is confirmed first
 
 
 def answers_of_words(chain: Chain, lines: Sequence[SlipLine]) -> tuple[SlipAnswer, ...]:
     """What the lines say of the probes of a chain, the newest for each."""
     answers: dict[str, SlipAnswer] = {}
     for line in sorted(lines, key=lambda one: one.order):
-        told = _told(chain, line)
-        if told is not None:
-            probe, answer = told
-            answers[probe.id] = SlipAnswer(
-                probe=probe.id, answer=answer, line=line.id, order=line.order, words=line.words[:120]
-            )
+        plain = _told(chain, line)
+        spoken = signs_in(chain, line.words) if line.kind in COMPLAINING and plain is None else ()
+        for seen in [Seen(probe=plain[0].id, answer=plain[1])] if plain is not None else spoken:
+            answers[seen.probe] = SlipAnswer(
+                probe=seen.probe, answer=seen.answer, line=line.id, order=line.order, words=line.words[:120],
+                told=line.kind == "said",
+            )  # fmt: skip
     return tuple(answers.values())
 
 

@@ -22,6 +22,7 @@ class Evidence:
     from_slip: bool
     stale: str = ""
     doubted: bool = False
+    told: bool = False  # by the complaint: nobody looked
 
     @property
     def counts(self) -> bool:
@@ -63,6 +64,7 @@ def of_the_slip(chain: Chain, slip: SlipKnows, *, doubted: Collection[str], aske
             from_slip=True,
             stale=stale,
             doubted=a.line in doubted,
+            told=a.told,
         )
         for a, stale in sorted(answers, key=lambda pair: pair[0].order)
         if a.probe not in asked and (a in read or a.probe not in figures)

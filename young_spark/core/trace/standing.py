@@ -109,6 +109,10 @@ def where_it_stands(engine: Engine, evidence: Sequence[Evidence], *, symptom: st
     counting = tuple(e.seen for e in evidence if e.counts)
     belief = engine.belief(counting)
     settled = engine.settled(belief)
-    confirm = None if settled else first_look(engine.chain, symptom, {s.probe for s in counting})
+    confirm = (
+        None
+        if settled
+        else first_look(engine.chain, symptom, {e.seen.probe for e in evidence if e.counts and not e.told})
+    )
     following = tuple(advised(engine, counting, strategy))
     return Standing(engine, tuple(evidence), counting, belief, settled, following, confirm)
