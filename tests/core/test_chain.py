@@ -226,3 +226,17 @@ def test_a_model_refines_its_chain_and_hearsay_counts_little():
 def test_what_shipped_models_say_of_their_chains_is_there(name):
     model = models()[name]
     assert unknown_names(shipped_chain(model.chain), model) == []
+
+
+def test_a_powered_look_with_the_covers_off_in_valve_gear_is_refused_unless_it_is_lethal():
+    text = """
+title = "a valve sender"
+output = "final"
+high_voltage = ["ht"]
+stages = [{ id = "ht", name = "HT", kind = "rail" }, { id = "final", name = "Final", needs = ["ht"] }]
+faults = [{ id = "flash", stage = "final", name = "final flashed over" }]
+probes = [{ id = "plate_rf", kind = "level", at = "final", what = "RF at the plate", covers = true, risk = "high" }]
+"""
+    with pytest.raises(BadKnowledge, match=r"line 7: plate_rf: covers off and power on"):
+        chain_from(text, "sender", "sender.toml")
+    assert chain_from(text.replace('"high"', '"lethal"'), "sender", "sender.toml").by_probe["plate_rf"].risk == "lethal"

@@ -486,3 +486,20 @@ def test_the_minutes_to_go_are_about_those_that_it_takes(name):
         told += estimates
         took += [sum(prices[n:]) for n in range(len(prices))]
     assert sum(told) / sum(took) == pytest.approx(1.0, abs=0.35)
+
+
+def test_an_arc_or_a_burnt_part_bars_keyed_looks_while_a_cold_test_tells_something():
+    for name, probe in (("valve-linear", "arc_look"), ("transistor-linear", "burnt_look")):
+        engine = Engine(shipped_chain(name))
+        seen = [Seen(probe="output", answer="dead"), Seen(probe=probe, answer="seen")]
+        powered = [engine.chain.by_probe[a.probe].is_powered for a in advised(engine, seen)]
+        assert powered and not any(powered), name
+
+
+@pytest.mark.parametrize("name", ["cb-valve-base", "valve-linear", "valve-am-plate-modulated", "hf-hybrid-valve-final"])
+def test_covers_off_and_power_on_in_valve_gear_is_lethal_whatever_the_point(name):
+    chain = shipped_chain(name)
+    live = [p for p in chain.probes if chain.is_lethal(p)]
+    assert live and all(p.risk == "lethal" and p.caution for p in live)
+    engine, seen = Engine(chain), [Seen(probe="output", answer="dead")]
+    assert all(a.risk != "lethal" for a in advised(engine, seen)), "a safe probe still tells something"

@@ -15,6 +15,7 @@ ProbeKind = Literal["level", "dc", "audio", "function", "current", "resistance",
 Risk = Literal["low", "medium", "high", "lethal"]
 Draw = Literal["normal", "low", "no_rise", "high"]
 Stress = Literal["warm", "cold", "tap", "flex"]
+ALL_OF_IT = "*"
 LAST_HAND = "last_hand"  # the probe that every chain with faults made by hand has: whether somebody was inside
 
 # how often an answer of this kind of test is not the one that the fault gives: ear, tap and in-circuit tests err more
@@ -131,6 +132,8 @@ class AnyProbe(Frozen):
     reads: tuple[str, ...] = ()
     state: Literal["standby", "receive", "transmit"] | None = None
     told: bool = False
+    live: bool = False  # power is on for it, although it is a test of a part
+    damage: bool = False  # what it finds (an arc, a burnt part) bars keyed looks until the cold tests are done
 
     @model_validator(mode="before")
     @classmethod
@@ -168,6 +171,11 @@ class AnyProbe(Frozen):
     def with_words(self, words: str) -> str:
         """What was looked at, and what was seen there."""
         return f"{self.what} {words}" if self.what.endswith("?") else f"{self.what}: {words}"
+
+    @property
+    def is_powered(self) -> bool:
+        """Whether the unit is on for it."""
+        return self.live or self.kind not in {"resistance", "part", "look"}
 
     @property
     def is_live_danger(self) -> bool:
@@ -241,7 +249,7 @@ class Compound(Frozen):
 
 class Chain(Frozen):
     """A whole chain: every name in it is there, nothing feeds itself. `output` is the stage that gives what goes
-    out."""
+    out. `high_voltage` are the stages from which on it is in the unit; ALL_OF_IT for the whole of it."""
 
     id: str
     title: str
@@ -253,6 +261,14 @@ class Chain(Frozen):
     compounds: tuple[Compound, ...] = ()
     output: str
     not_listed: float = 0.06
+    high_voltage: tuple[str, ...] = ()
+
+    def is_lethal(self, probe: "Probe") -> bool:
+        """Whether a look is made with the covers off and power on where high voltage is, whatever the point."""
+        if not (probe.covers and probe.is_powered and self.high_voltage):
+            return False
+        everywhere = ALL_OF_IT in self.high_voltage
+        return everywhere or any(not self.behind[stage].isdisjoint(self.high_voltage) for stage in probe.stages)
 
     @cached_property
     def by_stage(self) -> dict[str, ChainStage]:

@@ -10,6 +10,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen, UnknownName, nearest, parse
 from young_spark.core.trace.chain import (
+    ALL_OF_IT,
     LAST_HAND,
     Chain,
     ChainStage,
@@ -55,6 +56,7 @@ class ChainFile(Block):
     use: tuple[Use, ...] = Field((), max_length=60)
     output: str
     not_listed: float = Field(0.06, gt=0, lt=0.5)
+    high_voltage: tuple[str, ...] = Field((), max_length=MOST)
 
 
 def chain_names() -> tuple[str, ...]:
@@ -107,9 +109,15 @@ def chain_from(text: str, chain_id: str, file: str) -> Chain:
     parts["probes"] += _asked_at_check_in(parts["faults"])
     _check_names(parts, told, problems)
     problems.raise_if_any()
-    return Chain(
-        id=chain_id, title=told.title, about=told.about, output=told.output, not_listed=told.not_listed, **parts
-    )
+    chain = Chain(
+        id=chain_id, title=told.title, about=told.about, output=told.output, not_listed=told.not_listed,
+        high_voltage=told.high_voltage, **parts,
+    )  # fmt: skip
+    for probe in chain.probes:
+        if chain.is_lethal(probe) and probe.risk != "lethal":
+            problems.add(probe.id, 'covers off and power on in high-voltage gear: its risk is "lethal"', probe=True)
+    problems.raise_if_any()
+    return chain
 
 
 def _asked_at_check_in(faults: tuple[Fault, ...]) -> tuple[Probe, ...]:
@@ -239,6 +247,7 @@ def _check_names(parts: dict[str, tuple[Any, ...]], told: ChainFile, problems: _
                 problems.add(owner, f"no {kind} is called {name!r}" + (f"; did you mean {hint!r}?" if hint else ""))
 
     known(told.output, [told.output], stages, "stage")
+    known(told.output, [name for name in told.high_voltage if name != ALL_OF_IT], stages, "stage")
     for stage in parts["stages"]:
         known(stage.id, (*stage.after, *stage.needs), stages, "stage")
     for fault in parts["faults"]:

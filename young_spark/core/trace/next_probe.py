@@ -11,7 +11,7 @@ import numpy.typing as npt
 
 from young_spark.core.ground import Frozen
 from young_spark.core.trace.chain import OutputProbe, Probe, Risk
-from young_spark.core.trace.suspicion import SETTLED, Engine, Seen, Weights, entropy_bits
+from young_spark.core.trace.suspicion import SETTLED, UNKNOWN, Engine, Seen, Weights, entropy_bits
 
 Chosen = npt.NDArray[np.bool_]
 Strategy = Literal["best-value", "half-split", "walk-back", "walk-forward"]
@@ -102,7 +102,17 @@ def _open(engine: Engine, evidence: Sequence[Seen], worth: _Worth) -> list[int]:
     telling = [
         n for n, p in enumerate(engine.probes) if not p.told and p.id not in asked and worth.bits[n] >= LEAST_BITS
     ]
+    if _is_damaged(engine, evidence):  # nothing is keyed while a cold test still tells something
+        telling = [n for n in telling if not engine.probes[n].is_powered] or telling
     return [n for n in telling if engine.probes[n].risk != "lethal"] or telling
+
+
+def _is_damaged(engine: Engine, evidence: Sequence[Seen]) -> bool:
+    """Whether an arc or a burnt part was seen."""
+    seen = ((engine.chain.by_probe.get(s.probe), s.answer) for s in evidence)
+    return any(
+        probe is not None and probe.damage and answer not in (UNKNOWN, probe.answers[0]) for probe, answer in seen
+    )
 
 
 def prices_of(engine: Engine, evidence: Sequence[Seen]) -> Weights:
