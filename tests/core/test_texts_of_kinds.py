@@ -27,6 +27,7 @@ def ground_of_kind(kind: str, row: str) -> EntryContext:
         profiles={name: profiles()[name] for name in model.profiles},
         channel_plan=channel_plans().get(model.channel_plan or ""),
         greatest_power_w=model.greatest_power_w,
+        high_voltage=model.high_voltage,
         points=tuple(Point.model_validate(r.model_dump(include=OF_A_POINT)) for r in model.plan),
         modes=model.modes,
         lent=tuple(name for name in ("modulation", "mode") if getattr(wanted, name)),

@@ -10,6 +10,7 @@ _UNTIL = r"(?:till|until|for max|set for|set to|for|to)"
 _LEFT = rf"(?P<left>{_FIGURE})$"
 PATTERNS = (
     re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?:was|from) (?P<found>{_FIGURE}) (?:now|to) {_LEFT}"),
+    re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?:was )?(?P<found>{_FIGURE}),? (?:set|now) {_LEFT}"),
     re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?P<found>{_FIGURE}) ?(?:->|to) ?{_LEFT}"),
     re.compile(rf"(?:turned |peaked )?{_ADJUSTER} (?P<between>.*?){_UNTIL} {_LEFT}"),
     re.compile(rf"(?:set )?{_ADJUSTER}(?P<between> )(?:to|for) (?P<left>{_FIGURE}) was (?P<found>{_FIGURE})$"),

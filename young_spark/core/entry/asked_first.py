@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable
 
 from young_spark.core.entry.bare_figure import COUNTED_AT
+from young_spark.core.entry.results_said import STIRS
 from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence
 
@@ -151,6 +152,12 @@ def _on_its_own_meter(item: Item, quantity: str, s: Sentence) -> bool:
     return bare and item.address.get("instrument") == "own_meter" and UNIT_OF.get(quantity) not in {"W", "1"}
 
 
+def _after_a_stir(item: Item, quantity: str, s: Sentence) -> bool:
+    """'cooled driver q12: back to 3.9': what came back is what the unit gives, and not what was read at the part."""
+    at_a_part = bool(item.address.get("place")) and item.fact.unit is None and item.quantity is None
+    return at_a_part and any(f.text in STIRS for f in s.facts)
+
+
 def _missing(item: Item, quantity: str, s: Sentence) -> bool:
     """'no 8v on tx': what is missing was not read."""
     before = s.fact(item.at - 2)
@@ -167,7 +174,7 @@ def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
-    _fallen, _missing, _into_another_load, _on_its_own_meter, _volts_at_idle,
+    _fallen, _missing, _into_another_load, _on_its_own_meter, _after_a_stir, _volts_at_idle,
     _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
 )  # fmt: skip
 

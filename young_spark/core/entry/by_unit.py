@@ -238,6 +238,18 @@ def _decibels(item: Item, ground: Ground) -> str | None:
     return ground.wants_in("dB", "dBc") or step
 
 
+def _biased(item: Item, ground: Ground) -> str | None:
+    """'idle 50ma at -51v': in valve gear nothing but a grid stands below zero."""
+    return "bias_voltage" if ground.high_voltage and item.fact.value < 0 and not place_of(item) else None
+
+
+def _another_of_the_last(item: Item, ground: Ground) -> str | None:
+    """'lsb 52 db' behind 'usb carrier down 54': the same again on another sideband."""
+    moved = {"mode", "channel", "frequency_hz", "band"} & item.address.keys()
+    last = ground.last[0] if ground.last else ""
+    return last if moved and UNIT_OF.get(last) in {"dB", "dBc"} else None
+
+
 def _percent(item: Item, ground: Ground) -> str | None:
     am = "am" in ground.modes or "am" in {item.address.get("mode"), ground.hand.get("mode")}
     return ground.wants_in("%") or ("am_depth" if am else None)
@@ -272,14 +284,14 @@ def _always(quantity: str) -> tuple[Rule, ...]:
     return (lambda item, ground: quantity,)
 
 
-VOLTS: tuple[Rule, ...] = (_alternates, _at_a_place, _high_tension, _volts_wanted, _supply)
+VOLTS: tuple[Rule, ...] = (_alternates, _biased, _at_a_place, _high_tension, _volts_wanted, _supply)
 ALTERNATING: tuple[Rule, ...] = (_across_the_load, _inside, _on_the_scope)
 HERTZ: tuple[Rule, ...] = (_ohms_by_letter, _counted, _error, _deviation)
 LEVELS: tuple[Rule, ...] = (_as_before, _wanted_level, _planned_level)
 BY_UNIT: dict[str, tuple[Rule, ...]] = {
     "W": WATTS, "V": VOLTS, "Vpp": ALTERNATING, "Vp": ALTERNATING, "Vrms": ALTERNATING, "A": (_amps_at_a_place, _amps),
     "Hz": HERTZ, "k": HERTZ, "m": HERTZ, "ppm": _always("frequency_error"), "dBw": _always("carrier_power"),
-    "dBm": (_level,), "uV": LEVELS, "dB": (_decibels,), "dBc": (_wanted_ratio,), "%": (_percent,),
+    "dBm": (_level,), "uV": LEVELS, "dB": (_another_of_the_last, _decibels), "dBc": (_wanted_ratio,), "%": (_percent,),
     "1": _always("swr"), "Ω": (_ohms,), "F": _always("capacitance"), "H": _always("inductance"),
     "°C": _always("temperature"), "s": (_seconds,),
 }  # fmt: skip

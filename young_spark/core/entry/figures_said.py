@@ -51,11 +51,21 @@ def correct(s: Sentence) -> None:
             _leave_as_words(s, before)
         elif fact.text == "not" and after.fact.unit in (None, before.fact.unit):
             _leave_as_words(s, after)
+    _was_and_now(s)
     for n, fact in enumerate(s.facts):
         earlier = s.item_at(n + 1)
-        if fact.text == "was" and earlier is not None and _now_follows(s, n + 1):
+        if fact.text == "was" and n not in s.taken and earlier is not None and _now_follows(s, n + 1):
             _leave_as_words(s, earlier)
             s.take(*[m for m in range(n + 2, len(s.facts)) if s.facts[m].text == "now"][:1])
+
+
+def _was_and_now(s: Sentence) -> None:
+    """'hum -32 was, -49 now'."""
+    for n, fact in enumerate(s.facts):
+        before, after = s.item_at(n - 1), s.item_at(n + 1)
+        if fact.text == "was" and before is not None and after is not None and s.has_text(n + 2, "now"):
+            _leave_as_words(s, before)
+            s.take(n, n + 2)
 
 
 def _now_follows(s: Sentence, n: int) -> bool:
@@ -194,6 +204,7 @@ def find_marked(s: Sentence) -> None:
         if left is not None and right is not None and linked and _same(left.fact, right.fact):
             _mark(s, n, left, right)
     _marked_far(s)
+    _marked_and_read(s)
     _rated(s)
     _marked_first(s)
     _printed_on_an_open_part(s)
@@ -226,6 +237,14 @@ def _marked_far(s: Sentence) -> None:
         mark = next((i for i in reversed(s.items) if i.at < n), None)
         if mark is not None and mark.fact.unit in OHMS | {"F"} and _same(mark.fact, found.fact):
             _beside(s, found, mark, "marked", n)
+
+
+def _marked_and_read(s: Sentence) -> None:
+    """'c7 10u 3u', 'c2 20u 21u': of two figures of a capacitor the first is printed on it."""
+    part = any(f.kind == "place" and re.fullmatch(r"C\d+[A-Z]?", f.of) for f in s.facts)
+    farads = [i for i in s.items if i.fact.unit == "F"]
+    if part and len(farads) == 2 and farads[1].at == farads[0].at + 1 and not any(i.besides for i in farads):
+        _beside(s, farads[1], farads[0], "marked")
 
 
 def _rated(s: Sentence) -> None:
@@ -264,7 +283,7 @@ def _printed_on_an_open_part(s: Sentence) -> None:
     """'r3 47 ohm open circuit': what is open has no ohms; they are printed on it."""
     coil = any(s.is_link(n, *READS) and (f := s.fact(n + 1)) and f.kind == "result" for n in range(len(s.facts)))
     part = any(f.kind == "place" and (coil or OF_OHMS_OR_FARADS.match(f.of)) for f in s.facts)
-    broken = any(f.kind == "result" and f.is_ in {"open", "short"} for f in s.facts)
+    broken = any(f.kind == "result" and f.is_ in {"open", "short", "dead", "none"} for f in s.facts)
     printed = s.items[0] if s.items else None
     if not part or not broken or printed is None or printed.fact.unit not in {"Ω", "k", "F", None}:
         return

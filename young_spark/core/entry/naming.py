@@ -39,7 +39,8 @@ def bind_names(s: Sentence) -> None:
     _coarse_and_counted(s)
     _drive_to_output(s)
     for n in s.free("quantity"):
-        if s.facts[n].text == "peak" and not any(i.fact.unit == "W" for i in s.items):
+        dips = any(f.text.startswith("dip") for f in s.facts)  # 'dip and peak same'
+        if s.facts[n].text == "peak" and (dips or not any(i.fact.unit == "W" for i in s.items)):
             s.facts[n] = replace(s.facts[n], kind="word")
     _of_a_noun(s)
     _fitted_in(s)
@@ -287,6 +288,8 @@ def _unit_goes(fact: Fact, quantity: str, units: tuple[str, ...]) -> bool:
 def _more_exactly(s: Sentence, name: int) -> None:
     """'sens 0.4uv for 10db s/n': the longer name says which of its kind."""
     told = s.facts[name].of
+    if s.facts[name].text in {"sens", "sensitivity"}:
+        return  # it says nothing more
     for item in s.items:
         if told.startswith("sensitivity_") and (item.quantity or "").startswith("sensitivity_"):
             item.quantity = told

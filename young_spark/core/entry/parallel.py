@@ -29,8 +29,8 @@ def in_parallel(item: Item, items: Sequence[Item]) -> str | None:
 def _stand_alike(one: Item, other: Item) -> bool:
     points = [{k: v for k, v in i.address.items() if k not in WHERE_IT_STANDS} for i in (one, other)]
     places = [{k: v for k, v in i.address.items() if k in WHERE_IT_STANDS} for i in (one, other)]
-    of_one_kind = points[0].keys() == points[1].keys()
-    if not points[0]:
+    of_one_kind = points[0].keys() ^ points[1].keys() <= {"setting"}
+    if not points[0] and not points[1]:
         return of_one_kind and _are_sisters(one.address.get("place"), other.address.get("place"))
     return of_one_kind and points[0] != points[1] and places[0] == places[1]
 
@@ -45,6 +45,13 @@ def off_its_load(s: Sentence) -> None:
     """'ht 2.95kv loaded 3.2 off': how the second figure stood, and no frequency that is off."""
     for n in s.free("quantity"):
         bare = s.item_at(n - 1)
+        switched = any(f.text.split(" ")[0] == "on" for f in s.facts[:n]) and s.item_at(n + 1) is not None
+        if s.facts[n].text == "off" and switched:  # 'preamp on .11uv off .2'
+            s.facts[n] = Fact("how", "off", of="setting", is_="off")
+            on = next((m for m, f in enumerate(s.facts) if f.text == "on"), None)
+            if on is not None:
+                s.facts[on] = Fact("how", "on", of="setting", is_="on")
+            continue
         if s.facts[n].text != "off" or bare is None or bare.fact.unit is not None:
             continue
         before = next((i for i in reversed(s.items) if i.at < bare.at), None)
@@ -75,23 +82,34 @@ def drive_before_output(s: Sentence) -> None:
     if not s.ground.wanted_at_all("drive_power") or len(powers) != 2:
         return
     drive, output = powers
+    alone = len(s.facts) == 2 and drive.quantity is None and output.quantity is None  # '4w 78w', a row of a table
+    if alone and drive.fact.value < output.fact.value:
+        drive.quantity, output.quantity = "drive_power", "carrier_power"
     if drive.quantity is None and output.quantity == "carrier_power" and drive.fact.value < output.fact.value:
         drive.quantity = "drive_power"
 
 
 def of_so_many_decibels(s: Sentence) -> None:
-    """'sens 14uv for 10db': the ratio says which sensitivity, and is no figure of its own."""
+    """'sens 14uv for 10db', 'sens 1.2uv at 30% mod': the ratio says which sensitivity, and neither it nor the depth of
+    the generator is a figure of its own."""
+    named = next((i for i in s.items if (i.quantity or "").startswith("sensitivity_")), None)
+    if named is None:
+        return
+    s.items = [i for i in s.items if i.fact.unit != "%"]
     for item in list(s.items):
-        named = next((i for i in s.items if (i.quantity or "").startswith("sensitivity_")), None)
-        kind = RATIOS.get(item.fact.value) if item.fact.unit == "dB" and item.quantity is None else None
-        if named is not None and item.quantity == "sinad" and item.fact.unit is None and kind is None:
-            kind = RATIOS.get(item.fact.value)  # '-121dbm 12 sinad'
-        beside = named is not None and item.at == named.at + 1
-        if named is None or kind is None or not (beside or s.has_text(item.at - 1, "for", "at", "@")):
-            continue
-        named.quantity = kind
-        s.take(*range(named.at + 1, item.at))
-        s.drop(item)
+        beside = item.at == named.at + 1 or s.has_text(item.at - 1, "for", "at", "@")
+        kind = _ratio(item)
+        if kind is not None and beside:
+            named.quantity = kind
+            s.take(*range(named.at + 1, item.at))
+            s.drop(item)
+
+
+def _ratio(item: Item) -> str | None:
+    """Which sensitivity a bare ratio of decibels, or so much SINAD, says."""
+    decibels = item.fact.unit == "dB" and item.quantity is None
+    sinad = item.fact.unit is None and item.quantity == "sinad"  # '-121dbm 12 sinad'
+    return RATIOS.get(item.fact.value) if decibels or sinad else None
 
 
 RATIOS = {10.0: "sensitivity_10db_sn", 12.0: "sensitivity_12db_sinad", 20.0: "sensitivity_20db_quieting"}

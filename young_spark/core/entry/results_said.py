@@ -20,6 +20,11 @@ FREQUENCIES = {"frequency_error", "carrier_frequency"}
 OF_DEPTH = {"am_depth", "fm_deviation"}
 # the whole address of a result of a quantity, from its position and what is said around it
 Address = Callable[[str, int, dict[str, object]], dict[str, object]]
+# what hands do to a part to see whether anything changes
+STIRS = {
+    "cooled", "cold", "spray", "sprayed", "freeze", "froze", "freezer", "tap", "tapped", "tapping", "flexed", "warmed",
+    "heated", "moved", "wiggled", "pressed", "bent", "knocked",
+}  # fmt: skip
 INDICATORS = ("lamp", "light", "led", "indicator", "warning", "alarm", "beep", "icon")
 ONLY_OF_PARTS = {"open", "short"}
 WANTED_ALONE = {"none", "dead", "weak", "ok", "over_range", "low", "high", "bad"}
@@ -52,8 +57,8 @@ class _Results:
     def _is_only_said(self, n: int) -> bool:
         """'no effect', 'not dead', 'no gain' beside the figures that show it: words, no result."""
         fact, after = self.s.facts[n], self.s.fact(n + 1)
-        if self.s.has_text(n - 1, "not") or self.s.has_text(n + 1, "end", *INDICATORS):
-            return True  # 'open end': how a cable was left; 'low lamp': what shows it
+        if self._is_of_something_else(n):
+            return True
         if fact.text != "no" or after is None:
             return False
         gain = after.of == "gain" and {"drive_power", "carrier_power"} <= {x.quantity for x in self.said}
@@ -66,6 +71,13 @@ class _Results:
         plain = after.kind == "word" and after.text not in {"volts", "voltage"}
         part = after.of == "filter_bandwidth"  # 'no filter': of its making, and no figure
         return gain or plain or drive or part or after.text in {"change", "effect", "better", "difference"}
+
+    def _is_of_something_else(self, n: int) -> bool:
+        """'not dead', 'l9 locked with wax', 'cold spray no change', 'open end', 'low lamp'."""
+        fact, s = self.s.facts[n], self.s
+        fixed = fact.text in OF_A_LOOP and s.has_text(n + 1, "with", "down", "by")
+        stirred = fact.is_ == "no_rise" and any(f.text in STIRS for f in s.facts)
+        return fixed or stirred or s.has_text(n - 1, "not") or s.has_text(n + 1, "end", *INDICATORS)
 
     def _result(self, n: int, result: str, *, is_side: bool) -> None:
         """File a result at the first of what it can be of."""

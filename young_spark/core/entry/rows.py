@@ -26,6 +26,7 @@ def find_rows(s: Sentence) -> None:
         _bands_before_watts,
         _lone_places,
         _seconds,
+        _times_behind,
         _rows_in_and_out,
     ):
         row(s)
@@ -287,6 +288,22 @@ def _seconds(s: Sentence) -> None:
     if first.at == zero.at + 1 and first.at < times[0]:
         first.address["after_s"] = 0.0
         s.drop(zero)
+
+
+def _times_behind(s: Sentence) -> None:
+    """'4.0w at key, 3.1w 60s, 2.4w 120s': powers, each with how long it was keyed."""
+    powers = [i for i in s.items if i.fact.unit == "W"]
+    times = [(p, t) for p in powers if (t := s.item_at(p.at + 1)) is not None and t.fact.unit == "s"]
+    if len(powers) < LEAST_ROW or not times:
+        return
+    for power, time in times:
+        power.address.setdefault("after_s", time.fact.value)
+        s.drop(time)
+    for power in powers:
+        n = power.at
+        if s.has_text(n + 1, "at", "on") and s.has_text(n + 2, "key", "keying", "first", "start"):
+            power.address.setdefault("after_s", 0.0)
+            s.take(n + 1, n + 2)
 
 
 def _rows_in_and_out(s: Sentence) -> None:

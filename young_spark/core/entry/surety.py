@@ -35,7 +35,24 @@ POSSIBLE = {
     ("temperature", False): (-60.0, 500.0),
 }
 OF_A_UNIT = {"W": (1e-9, 1e5), "%": (-400.0, 400.0), "A": (-1e3, 1e3), "V": (-1e5, 1e5)}
-UNIT_WORDS = {"ma", "mv", "mw", "khz", "mhz", "hz", "dbm", "uv", "ua", "amps", "volts", "watts", "ohms"}
+UNIT_WORDS = {
+    "mm",
+    "cm",
+    "inch",
+    "ma",
+    "mv",
+    "mw",
+    "khz",
+    "mhz",
+    "hz",
+    "dbm",
+    "uv",
+    "ua",
+    "amps",
+    "volts",
+    "watts",
+    "ohms",
+}
 DOUBTED = re.compile(r"[a-z]{3,}\?")  # 'dead relay?': a thought, and nothing that was seen
 FARTHEST_OVER = 1.5  # of what the unit can give at most
 

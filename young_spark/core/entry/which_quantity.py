@@ -45,6 +45,8 @@ def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
     if item.fact.unit is None:
         return in_parallel(item, items) or bare(item, ground, items)
     found = _named_beside(item, items) or by_unit(item, ground)
+    if item.fact.unit == "%" and any(i.quantity == "audio_power" for i in items):
+        return "audio_distortion"  # 'audio 2.1w 5% at 1khz'
     keyed = found == "idle_current" and any(i.fact.unit == "W" for i in items)
     return "supply_current" if keyed else found  # '4w in 96w out 11.8a': nothing idles while it sends
 
