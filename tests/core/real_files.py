@@ -180,6 +180,18 @@ def _(folder, rng):
 
 
 @case(
+    "presence: weak am at the receiver's very centre",
+    AM,
+    {"carrier_frequency": CENTRE, "am_depth": 60.0},
+    wanted=("am_depth",),
+)
+def _(folder, rng):
+    t = times(0.5)
+    x = carrier(t, 0.0, size=0.04) * (1 + 0.6 * np.cos(TURN * 1000 * t))
+    return sigmf(folder, x + hiss(rng, len(t), 0.0005))
+
+
+@case(
     "presence: a carrier far from the assigned one",
     {**CW, "nominal_hz": CENTRE - 15_000.0},
     {"carrier_frequency": CENTRE + 4321.0},

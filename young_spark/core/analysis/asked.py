@@ -11,7 +11,7 @@ from young_spark.core.analysis.drift import Drift, drift_of_fm, drift_of_line
 from young_spark.core.analysis.figures import nothing
 from young_spark.core.analysis.keyed import keyed_on_a_scope, keyed_stretch
 from young_spark.core.analysis.options import Analysis, Options
-from young_spark.core.analysis.presence import Line, is_constant, is_own_spike, line_in, stands_out
+from young_spark.core.analysis.presence import Line, is_constant, is_mirrored, is_own_spike, line_in, stands_out
 from young_spark.core.analysis.turns import hann
 from young_spark.core.captures import Baseband, Capture, Complex, Real, Waveform
 from young_spark.core.figure import Measured
@@ -128,6 +128,8 @@ def _without_own_spike(samples: Complex, rate: float, *, constant_counts: bool) 
         return samples, line, ""
     rest = samples - samples.mean()
     beside = line_in(rest, rate)
+    if beside is not None and is_mirrored(rest, rate, beside):
+        return samples, line, ""  # its sidebands say that it is a carrier
     return (samples, None, ONLY_ITS_OWN) if beside is None else (rest, beside, SPIKE_LEFT_OUT)
 
 

@@ -20,6 +20,7 @@ AROUND = 2  # bins on each side that make the floor too, where there are few par
 SHORT, LONG = 64, 8  # parts of a record: a carrier that moves stands out in a short one
 CONSTANT = 0.08  # variance of the size over its mean square: noise has 0.27, frequency modulation none
 OWN_SPIKE_TURNS = 0.02  # of a cycle over the record: what stands as still at nothing is the receiver's
+MIRRORED = 0.25  # of the power of a sideband: its sister is as high
 OWN_SPIKE = 0.1  # of full scale: a receiver's own spike is not larger
 
 
@@ -94,6 +95,15 @@ def is_constant(samples: Complex) -> bool:
     """Whether the size of the samples hardly varies, as that of a transmission in frequency modulation."""
     size = np.abs(samples)
     return float(size.var()) < CONSTANT * float((size**2).mean())
+
+
+def is_mirrored(samples: Complex, rate_hz: float, line: Line) -> bool:
+    """Whether a line has one as high on the other side of the centre: sidebands of a carrier that stands there."""
+    n = fast_length(len(samples))
+    power = np.abs(np.fft.fft(samples[:n] * hann(n))) ** 2
+    at = round(line.offset_hz * n / rate_hz)
+    high, other = (float(power[np.arange(b - 2, b + 3) % n].max()) for b in (at, -at))
+    return other > MIRRORED * high
 
 
 def is_own_spike(samples: Complex, rate_hz: float, line: Line) -> bool:
