@@ -140,7 +140,7 @@ def test_a_lethal_point_is_confirmed_by_name_and_what_is_foretold_is_held_agains
     expect(answers).to_have_count(0)
     page.keyboard.press("1")  # not before the hazard is confirmed
     page.get_by_role("button", name="High voltage that kills is here.").click()
-    expect(page.locator(".seen li")).to_have_count(0)
+    expect(page.locator(".seen li")).to_have_count(1)  # the complaint, and no look
     answers.get_by_role("button", name="good").click()
     expect(page.locator(".seen")).to_contain_text("High tension by a rated probe: good")
     page.get_by_role("button", name="other …").click()

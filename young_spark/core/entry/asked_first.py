@@ -158,6 +158,11 @@ def _after_a_stir(item: Item, quantity: str, s: Sentence) -> bool:
     return at_a_part and any(f.text in STIRS for f in s.facts)
 
 
+def _share_of_a_change(item: Item, quantity: str, s: Sentence) -> bool:
+    """'carrier 76 rises 5% on audio': a shift, or a depth."""
+    return item.fact.unit == "%" and item.quantity is None and s.has_text(item.at - 1, *FALLS_BY, "up", "down")
+
+
 def _missing(item: Item, quantity: str, s: Sentence) -> bool:
     """'no 8v on tx': what is missing was not read."""
     before = s.fact(item.at - 2)
@@ -174,7 +179,7 @@ def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
-    _fallen, _missing, _into_another_load, _on_its_own_meter, _after_a_stir, _volts_at_idle,
+    _fallen, _missing, _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,
     _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
 )  # fmt: skip
 

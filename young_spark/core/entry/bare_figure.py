@@ -129,6 +129,9 @@ def _of_the_one_unit(item: Item, ground: Ground, beside: Beside) -> str | None:
     source = next((o for o in beside.others if o.fact.unit is not None and o.quantity is None), None)
     if source is None:
         return None
+    near = abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG and item.fact.decimals > 0
+    if source.fact.unit == "W" and item.address.get("state") == "transmit" and near and not _may_give(item, ground):
+        return "supply_voltage"  # '13.5 keyed, 4.8w'
     if source.fact.unit == "%" and item.at < source.at and ground.wants in SENT and _may_be(item, ground):
         return None  # 'am 3.9 90%': watts and their depth
     with_the_unit_of(item, source)
@@ -176,9 +179,12 @@ def _elsewhere(item: Item, ground: Ground, beside: Beside) -> str | None:
 def _is_a_row_of_powers(item: Item, ground: Ground, beside: Beside) -> bool:
     """'160m 101 80m 103 40m 102': figures over bands that are about what the unit gives, and no word beside them."""
     most, row = ground.greatest_power_w, (item, *beside.others)
-    bare = all(i.fact.unit is None and i.quantity is None and i.address.keys() & {"band"} for i in row)
-    near = most is not None and max(i.fact.value for i in row) > most / 2
-    return len(row) >= LEAST_ROW and bare and near and all(0 <= i.fact.value <= MOST_OVER * (most or 0) for i in row)
+    bare = all(i.fact.unit is None and i.quantity is None and not i.fact.signed for i in row)
+    bands, channels = (all(key in i.address for i in row) for key in ("band", "channel"))
+    if most is None or not bare or not (bands or channels) or len(row) < (LEAST_ROW if bands else LEAST_ROW - 1):
+        return False
+    near = max(i.fact.value for i in row) > most / (2 if bands else 4)
+    return near and all(0 <= i.fact.value <= MOST_OVER * most for i in row)
 
 
 def _of_a_setting(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -260,6 +266,11 @@ def _may_be(item: Item, ground: Ground) -> bool:
     if unit_of(ground.wants) == "W" and most is not None:
         return 0 <= value <= MOST_OVER * most and not (value == SUPPLY_OF_A_BENCH and most < value * 2)
     return True
+
+
+def _may_give(item: Item, ground: Ground) -> bool:
+    """Whether the unit could give so many watts."""
+    return ground.greatest_power_w is None or item.fact.value <= MOST_OVER * ground.greatest_power_w
 
 
 def _is_a_place(item: Item, ground: Ground) -> bool:

@@ -280,12 +280,11 @@ def _marked_first(s: Sentence) -> None:
 
 
 def _printed_on_an_open_part(s: Sentence) -> None:
-    """'r3 47 ohm open circuit': what is open has no ohms; they are printed on it."""
-    coil = any(s.is_link(n, *READS) and (f := s.fact(n + 1)) and f.kind == "result" for n in range(len(s.facts)))
-    part = any(f.kind == "place" and (coil or OF_OHMS_OR_FARADS.match(f.of)) for f in s.facts)
-    broken = any(f.kind == "result" and f.is_ in {"open", "short", "dead", "none"} for f in s.facts)
+    """'r3 47 ohm open circuit', 'spkr 8r reads open', 'input cap 220p open': what is open has no ohms; they are printed
+    on it."""
     printed = s.items[0] if s.items else None
-    if not part or not broken or printed is None or printed.fact.unit not in {"Ω", "k", "F", None}:
+    broken = any(f.kind == "result" and f.is_ in {"open", "short", "dead", "none"} for f in s.facts)
+    if printed is None or not broken or printed.fact.unit not in {"Ω", "k", "F", None} or not _is_a_part(s):
         return
     result = s.fact(printed.at + 1)
     if len(s.items) == 1 or (result is not None and result.kind == "result"):
@@ -294,6 +293,15 @@ def _printed_on_an_open_part(s: Sentence) -> None:
         s.take(*[n for n in (printed.at + 1,) if s.is_link(n, *READS)])
 
 
+def _is_a_part(s: Sentence) -> bool:
+    """Whether a text speaks of one part: by its number, by what it is called, or by what it reads."""
+    if any(f.text in CALLED_PARTS for f in s.facts):
+        return True
+    reads = any(s.is_link(n, *READS) and (f := s.fact(n + 1)) and f.kind == "result" for n in range(len(s.facts)))
+    return any(f.kind == "place" and (reads or OF_OHMS_OR_FARADS.match(f.of)) for f in s.facts)
+
+
+CALLED_PARTS = {"cap", "capacitor", "resistor", "choke", "coil"}
 OF_OHMS_OR_FARADS = re.compile(r"[RCL]\d+[A-Z]?$")
 
 

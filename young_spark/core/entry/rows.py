@@ -8,6 +8,7 @@ from young_spark.core.entry.sentence import Sentence, Unexplained
 
 MOST_OVER = 1.5  # of what the unit can give
 MOST_MHZ = 1300.0
+SUPPLIES_V = (10.5, 15.5)  # of a bench or a vehicle
 LEAST_KHZ = 1600.0
 LEAST_ROW = 2  # pairs in a row without a name
 
@@ -198,7 +199,8 @@ def _are_megahertz(s: Sentence, places: list[Item], figures: list[Item]) -> bool
     most = s.ground.greatest_power_w
     kilohertz = all(not i.fact.decimals and i.fact.value >= LEAST_KHZ for i in places)
     written = kilohertz or all(i.fact.decimals and i.fact.value < MOST_MHZ for i in places)
-    if most is None or not written or any(i.fact.unit is not None for i in places):
+    volts = any(SUPPLIES_V[0] <= i.fact.value <= SUPPLIES_V[1] for i in places)  # '13.6 keyed 3.8w'
+    if most is None or not written or volts or any(i.fact.unit is not None for i in places):
         return False
     watts = all(i.fact.unit in {"W", None} and i.fact.value <= MOST_OVER * most for i in figures)
     far = all(MOST_OVER * most < i.fact.value for i in places)

@@ -57,12 +57,19 @@ def _named_beside(item: Item, items: Sequence[Item]) -> str | None:
     if len(named) != 1 or named <= ALONE:
         return None
     name = next(iter(named))
+    if _is_of_a_carrier(name, item):
+        return None
     if name in ELECTRODES_WITH and item.fact.unit in {"V", "A"} and not place_of(item):
         return ELECTRODES_WITH[name].get(item.fact.unit)
     elsewhere = any(i.quantity == name and i.address != item.address for i in items)
     peaks = name == "fm_deviation" and item.fact.signed
     same_unit = LIKE_UNITS.get(item.fact.unit or "", item.fact.unit) == UNIT_OF.get(name)
     return name if same_unit and (elsewhere or peaks) else None
+
+
+def _is_of_a_carrier(name: str, item: Item) -> bool:
+    """'am 14w ssb 31 pep': a mode with a carrier has no part in another's peak envelope."""
+    return name == "peak_envelope_power" and item.address.get("mode") in {"am", "fm", "cw"}
 
 
 # a figure that is named -----------------------------------------------------------------------------------------------

@@ -185,6 +185,7 @@ def kind_named(words: str) -> str | None:
             told = len(wanted) - len(wanted & OF_MANY) / 2
             told += 3 * (not wanted.isdisjoint(OF_A_BAND)) + 5 * (not wanted.isdisjoint(HEADS))
             told += ("ssb" in wanted) / 2 + 2 * ("handheld" in wanted) + 3 * (not wanted.isdisjoint(HIGH_TENSION))
+            told += 0.4 * (bool(kind.modes) and _modes_in(there) == set(kind.modes))
             told -= 2 * len(_modes_in(there) - set(kind.modes)) if kind.modes else 0
             told -= 2 * (rated is not None and "cb" not in wanted and 0 < kind.rated_w * LEAST_SHARE < rated)
             if wanted <= there and (best is None or told > best[0]):
