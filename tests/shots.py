@@ -33,6 +33,14 @@ def proven(page: Page) -> None:
     slip_of(page, "quad")
 
 
+def looked_up(page: Page) -> None:
+    """A search over every table, beside the slip."""
+    slip_of(page, "marshal 30")
+    page.keyboard.press("=")
+    page.get_by_label("Find in every table").fill("harmonics ch 19")
+    page.get_by_role("row", name="54.37 MHz").wait_for()
+
+
 def path(page: Page) -> None:
     """An amplifier on a bench that is too small for it: the red node, and what is asked by name."""
     page.goto(f"/job/{first_job(page, 'HL-400')}/path")
@@ -220,7 +228,7 @@ def fm_record(page: Page) -> None:
 VIEWS = {
     "bench": bench, "slip-received": received, "slip-proven": proven,
     "path": path, "where-next-settled": tracing, "shelf": shelf, "hand-back": hand_back, "library": library,
-    "record-envelope": envelope_record, "record-fm": fm_record,
+    "look-up": looked_up, "record-envelope": envelope_record, "record-fm": fm_record,
 }  # fmt: skip
 
 

@@ -101,16 +101,23 @@ def test_a_loose_line_is_pinned_to_a_job(page):
     expect(page.locator("[data-line=reading]").filter(has_text="SWR")).to_have_count(1)
 
 
-def test_sums_show_their_working_and_hand_the_result_to_the_field(page):
+def test_sums_show_their_working_and_a_table_its_row_and_both_go_into_the_field(page):
     page.goto("/")
     expect(field(page)).to_be_focused()
     page.keyboard.press("=")
-    sheet = page.get_by_role("dialog", name="Sums")
+    sheet = page.get_by_role("dialog", name="Look up")
     sheet.get_by_role("button", name="A reading behind pads and couplers").click()
     sheet.get_by_label("Reading, dBm").fill("-4,5")
     expect(sheet).to_contain_text("−4.5 dBm + 20 + 20 + 0 dB = 35.5 dBm")
     sheet.get_by_role("button", name="Into the field").last.click()
     expect(field(page)).to_have_value("3.548w")
+    sheet.wait_for(state="hidden")
+    page.keyboard.press("Escape")
+    page.keyboard.press("=")
+    page.keyboard.type("ch 19 harm")
+    expect(sheet.get_by_role("row", name="54.37 MHz")).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(field(page)).to_have_value("h2 ")
     sheet.wait_for(state="hidden")
     page.keyboard.press("Escape")
     page.keyboard.press("?")

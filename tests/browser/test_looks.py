@@ -27,7 +27,7 @@ def views(page: Page):
     yield "bench"
     field(page).fill("")
     page.keyboard.press("=")
-    page.get_by_role("dialog", name="Sums").get_by_text("Volts rms").wait_for()
+    page.get_by_role("dialog", name="Look up").get_by_text("Volts rms").wait_for()
     page.evaluate("Promise.all(document.getAnimations().map(moving => moving.finished))")
     yield "sums"
     for name, words in (

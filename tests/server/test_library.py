@@ -153,3 +153,15 @@ def test_the_selector_of_a_modified_unit_is_mapped_and_its_sweep_leaves_out_what
     refused = bench.patch(f"/api/items/{item.pk}", {"selector": "nineteen"}, content_type=JSON)
     assert refused.status_code == 400 and "line 1 of the selector" in refused.json()["detail"]
     assert bench.get(f"/api/jobs/{job.pk}").json()["items"][0]["selector"] == "1 27.415\n19 27.205"
+
+
+def test_what_is_looked_up_knows_the_shop(bench, meters):
+    """The shop's own elements are advised; an unknown table is not there."""
+    found = bench.get("/api/reference/look-up", {"q": "element 4w"}).json()
+    assert found[0]["id"] == "elements" and found[0]["rows"][0]["cells"][0] == "5 W, Bench wattmeter"
+    assert bench.get("/api/reference/tables/none").status_code == 404
+    assert bench.get("/api/reference/look-up", {"q": "x" * 5000}).json() == []
+    names = {t["id"] for t in bench.get("/api/reference").json()}
+    assert {"us-27mhz", "cables", "plugs"} <= names
+    whole = bench.get("/api/reference/tables/cables", {"q": "145mhz 20m"}).json()
+    assert whole["columns"][0] == "20 m at 145 MHz" and not whole["more"]

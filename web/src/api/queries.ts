@@ -64,6 +64,32 @@ export const sumAnswerOptions = (id: string, values: number[]) =>
     gcTime: 10_000,
   })
 
+export const tablesOptions = queryOptions({
+  queryKey: ['reference'],
+  queryFn: () => dataOf(api.GET('/api/reference')),
+  staleTime: 300_000,
+})
+
+const asking = (q: string, job: string) => (job === '' ? { q } : { q, job })
+
+export const lookUpOptions = (q: string, job: string) =>
+  queryOptions({
+    queryKey: ['reference', 'look-up', q, job],
+    queryFn: ({ signal }) => dataOf(api.GET('/api/reference/look-up', { params: { query: asking(q, job) }, signal })),
+    enabled: q.trim() !== '',
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+  })
+
+export const tableOptions = (name: string, q: string, job: string) =>
+  queryOptions({
+    queryKey: ['reference', name, q, job],
+    queryFn: ({ signal }) =>
+      dataOf(api.GET('/api/reference/tables/{name}', { params: { path: { name }, query: asking(q, job) }, signal })),
+    placeholderData: keepPreviousData,
+    gcTime: 10_000,
+  })
+
 export const shelfOptions = (find: string) =>
   queryOptions({
     queryKey: ['shelf', find],

@@ -777,6 +777,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tables
+         * @description Every table there is.
+         */
+        get: operations["tables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reference/look-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Looked Up
+         * @description The tables, and their rows, that answer a search, the best first.
+         */
+        get: operations["look_up"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reference/tables/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table
+         * @description One table whole, worked out for the figures of a search.
+         */
+        get: operations["table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -3508,6 +3568,40 @@ export interface components {
              * @default false
              */
             sure: boolean;
+        };
+        /** TableNameOut */
+        TableNameOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /** RowOut */
+        RowOut: {
+            /** Cells */
+            cells: string[];
+            /** Field Text */
+            field_text: string;
+        };
+        /**
+         * TableOut
+         * @description A table, or the rows of it that answer a search; `more` where it has others.
+         */
+        TableOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Source */
+            source: string;
+            /** Note */
+            note: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+            /** More */
+            more: boolean;
         };
         /**
          * CurrentOut
@@ -6307,6 +6401,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GearSheet"] | null;
+                };
+            };
+        };
+    };
+    tables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableNameOut"][];
+                };
+            };
+        };
+    };
+    look_up: {
+        parameters: {
+            query?: {
+                q?: string;
+                job?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"][];
+                };
+            };
+        };
+    };
+    table: {
+        parameters: {
+            query?: {
+                q?: string;
+                job?: string | null;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
                 };
             };
         };

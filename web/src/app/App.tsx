@@ -3,7 +3,7 @@ import Dialog from '@mui/material/Dialog'
 import Drawer from '@mui/material/Drawer'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { Navigate, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router'
+import { Navigate, NavLink, Route, Routes, useLocation, useMatch, useNavigate } from 'react-router'
 import type { Schemas } from '../api/client'
 import { meOptions, shelfOptions } from '../api/queries'
 import { BenchPage } from '../bench'
@@ -13,7 +13,7 @@ import { LibraryPage } from '../library'
 import { PeoplePage, SignIn, WhoMenu } from '../people'
 import { ShelfPage } from '../shelf'
 import { SlipPage } from '../slip'
-import { SumsSheet } from '../sums'
+import { LookUp } from '../sums'
 import { deskAction, DeskContext, useSingleKeys, type Desk } from '../desk'
 import { Keys } from '../keys'
 import { InstrumentsPage } from '../instruments'
@@ -31,6 +31,7 @@ export function App() {
   const [sums, setSums] = useState(false)
   const [keys, setKeys] = useState(false)
   const desk = useMemo<Desk>(() => ({ field, find, openSums: () => setSums(true), openKeys: () => setKeys(true) }), [])
+  const job = useMatch('/job/:job/*')?.params.job ?? ''
   const person = me.data?.person ?? null
   const signedIn = person !== null
   useEffect(() => {
@@ -76,9 +77,11 @@ export function App() {
           anchor="right"
           open={sums}
           onClose={() => setSums(false)}
-          slotProps={{ paper: { 'aria-label': 'Sums', role: 'dialog' } }}
+          slotProps={{ paper: { 'aria-label': 'Look up', role: 'dialog' } }}
         >
-          <SumsSheet
+          <LookUp
+            job={job}
+            onClose={() => setSums(false)}
             onUse={(text) => {
               setSums(false)
               // the drawer gives focus back when it closes; the field takes it after that
@@ -144,7 +147,7 @@ function TopStrip({ desk, person }: { desk: Desk; person: Schemas['PersonOut'] }
         }}
       />
       <button type="button" className="link" onClick={desk.openSums}>
-        Sums
+        Look up
       </button>
       <button type="button" className="link" aria-label="Keys" onClick={desk.openKeys}>
         ?

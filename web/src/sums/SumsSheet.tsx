@@ -5,28 +5,53 @@ import type { Schemas } from '../api/client'
 import { sumAnswerOptions, sumsOptions } from '../api/queries'
 import { useStored } from '../store'
 
+interface SumsSheetProps {
+  /** What is being looked for: only sums that go by it are offered, and none is open until a hand picks it. */
+  find?: string
+  onUse: (text: string) => void
+}
+
 /** Quick sums with their working; an answer goes into the field. */
-export function SumsSheet({ onUse }: { onUse: (text: string) => void }) {
+export function SumsSheet({ find = '', onUse }: SumsSheetProps) {
   const { data: sums, error } = useQuery(sumsOptions)
   const [id, setId] = useStored('sum', 'dbm')
-  const sum = sums?.find((s) => s.id === id) ?? sums?.[0]
+  const [picked, setPicked] = useState(false)
+  const words = find.toLowerCase().split(/\s+/)
+  const offered = sums?.filter((s) => words.every((w) => s.title.toLowerCase().includes(w))) ?? []
+  const sum = offered.find((s) => s.id === id) ?? (find === '' ? offered[0] : undefined)
   return (
-    <div className="sums">
-      <h2>Sums</h2>
+    <>
+      {offered.length > 0 && <h3>{sum?.title ?? 'Sums'}</h3>}
       {error !== null && <p role="alert">{error.message}</p>}
+      {sum !== undefined && <OneSum key={sum.id} sum={sum} picked={picked} onUse={onUse} />}
       <div className="senses" role="group" aria-label="Which sum">
-        {sums?.map((s) => (
-          <button key={s.id} type="button" className="chip" aria-pressed={s.id === sum?.id} onClick={() => setId(s.id)}>
+        {offered.map((s) => (
+          <button
+            key={s.id}
+            type="button"
+            className="chip"
+            aria-pressed={s.id === sum?.id}
+            onClick={() => {
+              setId(s.id)
+              setPicked(true)
+            }}
+          >
             {s.title}
           </button>
         ))}
       </div>
-      {sum !== undefined && <OneSum key={sum.id} sum={sum} onUse={onUse} />}
-    </div>
+    </>
   )
 }
 
-function OneSum({ sum, onUse }: { sum: Schemas['SumOut']; onUse: (text: string) => void }) {
+interface OneSumProps {
+  sum: Schemas['SumOut']
+  /** A hand chose it: its first figure is typed next. */
+  picked: boolean
+  onUse: (text: string) => void
+}
+
+function OneSum({ sum, picked, onUse }: OneSumProps) {
   const [typed, setTyped] = useState(() => sum.fields.map((f) => String(f.start)))
   const values = typed.map((t) => (t.trim() === '' ? NaN : Number(t.replace(',', '.').replace('−', '-'))))
   const plain = values.every(Number.isFinite)
@@ -41,7 +66,7 @@ function OneSum({ sum, onUse }: { sum: Schemas['SumOut']; onUse: (text: string) 
             {f.unit === '' ? '' : `, ${f.unit}`}
             <input
               inputMode="decimal"
-              autoFocus={n === 0}
+              autoFocus={picked && n === 0}
               value={typed[n]}
               onFocus={(e) => e.target.select()}
               onChange={(e) => setTyped(typed.map((t, m) => (m === n ? e.target.value : t)))}

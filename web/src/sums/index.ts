@@ -1,2 +1,2 @@
-/** Quick sums. */
-export { SumsSheet } from './SumsSheet'
+/** Tables to look something up in, and quick sums. */
+export { LookUp } from './LookUp'

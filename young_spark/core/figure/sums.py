@@ -128,6 +128,18 @@ def ppm_from_hz(error_hz: float, carrier_hz: float) -> float:
     return error_hz / above_zero("frequency", carrier_hz, "Hz") * 1e6
 
 
+def pi_pad(loss_db: float, line_ohm: float = LINE_OHM) -> tuple[float, float]:
+    """Ω between and Ω to ground at either end of a π pad: Z(K² − 1)/2K and Z(K + 1)/(K − 1), K = 10^(L/20)."""
+    ratio = 10 ** (above_zero("loss", loss_db, "dB") / 20)
+    return line_ohm * (ratio**2 - 1) / (2 * ratio), line_ohm * (ratio + 1) / (ratio - 1)
+
+
+def tee_pad(loss_db: float, line_ohm: float = LINE_OHM) -> tuple[float, float]:
+    """Ω of either arm and Ω to ground of a T pad: Z(K − 1)/(K + 1) and 2ZK/(K² − 1), K = 10^(L/20)."""
+    ratio = 10 ** (above_zero("loss", loss_db, "dB") / 20)
+    return line_ohm * (ratio - 1) / (ratio + 1), 2 * line_ohm * ratio / (ratio**2 - 1)
+
+
 def pep_from_scope_ratio(carrier_w: float, crest: float, carrier: float) -> float:
     """PEP in W from a known carrier on the same scope: Pc·(Vcrest/Vcarrier)²; both levels in one unit."""
     ratio = above_zero("crest", crest, "V") / above_zero("carrier level", carrier, "V")

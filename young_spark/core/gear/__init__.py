@@ -2,7 +2,17 @@
 
 from young_spark.core.gear.difference import Difference, differences
 from young_spark.core.gear.kind import UNNAMED, Kind, gear_of, kind_named, kinds, rated_in
-from young_spark.core.gear.model import OF_THE_POINT, JobPart, Model, ModelNote, ModelPoint, PlanRow, models
+from young_spark.core.gear.model import (
+    OF_THE_POINT,
+    JobPart,
+    Model,
+    ModelNote,
+    ModelPoint,
+    PlanRow,
+    Plug,
+    PlugPin,
+    models,
+)
 
 __all__ = [
     "OF_THE_POINT",
@@ -14,6 +24,8 @@ __all__ = [
     "ModelNote",
     "ModelPoint",
     "PlanRow",
+    "Plug",
+    "PlugPin",
     "differences",
     "gear_of",
     "kind_named",

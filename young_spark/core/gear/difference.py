@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from young_spark.core.gear.model import Model
 from young_spark.core.ground import Frozen
 
-NAMED_BY = ("id", "probe", "text", "name")  # what tells one line of a list from the next
+NAMED_BY = ("id", "probe", "text", "name", "pin")  # what tells one line of a list from the next
 
 
 class Difference(Frozen):

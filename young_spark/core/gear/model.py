@@ -86,6 +86,21 @@ class ModelPoint(Frozen):
     level: str = Field("", max_length=120)
 
 
+class PlugPin(Frozen):
+    """One pin of a plug: what it carries, and what to mind of it."""
+
+    pin: str = Field(max_length=12)
+    carries: str = Field(max_length=60)
+    mind: str = Field("", max_length=120)
+
+
+class Plug(Frozen):
+    """How a plug or a socket of a model is wired: 'microphone', 'supply', 'accessory'."""
+
+    name: str = Field(max_length=40)
+    pins: tuple[PlugPin, ...]
+
+
 class Model(Frozen):
     """A model of gear: what it is, its limits, its stages and the plan that proves it."""
 
@@ -110,6 +125,7 @@ class Model(Frozen):
     plan: tuple[PlanRow, ...]
     notes: tuple[ModelNote, ...] = ()
     points: tuple[ModelPoint, ...] = ()
+    plugs: tuple[Plug, ...] = ()
     cautions: tuple[str, ...] = ()
 
     @property

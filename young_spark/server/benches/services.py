@@ -15,7 +15,6 @@ from young_spark.core.analysis.network_sweep import insertion_losses
 from young_spark.core.captures import read
 from young_spark.core.gear import Model
 from young_spark.core.ground import CoreError
-from young_spark.core.judging import channel_plans
 from young_spark.core.path import Drive, Levels, Path, levels, padded_part, walk, with_pad
 from young_spark.core.path.guard import (
     Hazard,
@@ -33,6 +32,7 @@ from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Job, Line
 from young_spark.server.jobs.services import add_story
 from young_spark.server.library.own_models import gear
+from young_spark.server.library.services import known_plans
 from young_spark.server.problems import Conflict, Refused
 
 LARGEST_LOSS_FILE = 4 << 20
@@ -82,7 +82,7 @@ def guarded(job: Job, row: JobPath) -> Guarded:
     units = units_of(job)
     path, covers = row.as_path, covers_off_since(job)
     drive = greatest_drive(path.begins, units, row.most_w)
-    at_hz = highest_hz(units, channel_plans())
+    at_hz = highest_hz(units, known_plans())
     reached = levels(path, drive, at_hz) if drive is not None else None
     standing = hazards(path, reached, high_voltage=any(u.high_voltage for u in units), covers_off=covers is not None)
     return Guarded(

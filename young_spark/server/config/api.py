@@ -19,6 +19,7 @@ from young_spark.server.readings.api import router as readings
 from young_spark.server.records.api import router as records
 from young_spark.server.slip.api import router as slip
 from young_spark.server.slip.gear_api import router as gear
+from young_spark.server.slip.reference_api import router as reference
 from young_spark.server.tracing.api import router as tracing
 from young_spark.server.tracing.boards_api import router as boards
 from young_spark.server.tracing.practice import router as practice
@@ -42,6 +43,7 @@ for prefix, router in (
     ("", readings),
     ("", slip),
     ("", gear),
+    ("", reference),
     ("/bench", live),
     ("", path),
     ("", records),

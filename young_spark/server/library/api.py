@@ -12,7 +12,7 @@ from young_spark.core.figure import format_value
 from young_spark.core.figure import instruments as classes
 from young_spark.core.gear import Model, kinds
 from young_spark.core.ground import OutOfDomain, shipped_text
-from young_spark.core.judging import CHECK_LOCALLY, Profile, channel_plans, profiles, row_words
+from young_spark.core.judging import CHECK_LOCALLY, ChannelPlan, Profile, profiles, row_words
 from young_spark.core.measures.quick_sums import QUICK_SUMS, QuickSum
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.library.models import ShopInstrument
@@ -20,6 +20,7 @@ from young_spark.server.library.own_models import known_models
 from young_spark.server.library.services import (
     OWN_PROFILES,
     keep_profile,
+    known_plans,
     not_understood,
     own_profiles,
     withdraw_profile,
@@ -121,8 +122,8 @@ class SumAnswer(Schema):
     refused: str | None = None
 
 
-def _model_out(model_id: str, model: Model) -> ModelOut:
-    plan = channel_plans().get(model.channel_plan or "")
+def _model_out(model_id: str, model: Model, plans: dict[str, ChannelPlan]) -> ModelOut:
+    plan = plans.get(model.channel_plan or "")
     return ModelOut(
         id=model_id,
         title=model.title,
@@ -169,10 +170,11 @@ def _instrument_out(row: ShopInstrument, today: date) -> InstrumentOut:
 def library(request: SignedIn) -> Library:
     """Models, instruments and limit profiles, each with its source."""
     today, own, unread = timezone.now().date(), own_profiles(), not_understood()
+    plans = known_plans()
     return Library(
         models=[
-            *(_model_out(name, model) for name, model in known_models().items()),
-            *(_model_out(name, kind.as_model(name)) for name, kind in kinds().items()),
+            *(_model_out(name, model, plans) for name, model in known_models().items()),
+            *(_model_out(name, kind.as_model(name), plans) for name, kind in kinds().items()),
         ],
         instruments=[_instrument_out(row, today) for row in ShopInstrument.objects.order_by("kind", "name")],
         profiles=[

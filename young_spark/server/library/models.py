@@ -72,6 +72,8 @@ class OwnText(models.Model):
         LIMITS = "limits"
         CHAINS = "chains"
         MODELS = "models"
+        CHANNELS = "channels"
+        WORDS = "words"
 
     kind = models.CharField(max_length=12, choices=Kind.choices)
     name = models.SlugField(max_length=60)

@@ -5,7 +5,7 @@ from django.utils import timezone
 from young_spark.core.figure import Instrument
 from young_spark.core.gear import Model
 from young_spark.core.ground import parse
-from young_spark.core.judging import TYPICAL, Profile, profiles
+from young_spark.core.judging import TYPICAL, ChannelPlan, Profile, channel_plans, profiles
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.library.models import OwnText, ShopInstrument
@@ -28,6 +28,16 @@ def profiles_of(model: Model | None) -> dict[str, Profile]:
     known = profiles() | (own_profiles() if names else {})
     chosen = {name: known[name] for name in names if name in known}
     return chosen | {TYPICAL: model.typical} if model is not None and model.typical is not None else chosen
+
+
+OWN_PLANS = OwnTexts(OwnText.Kind.CHANNELS, lambda text, name: parse(text, f"{name}.toml", ChannelPlan))
+
+
+def known_plans() -> dict[str, ChannelPlan]:
+    """Every channel plan by id: the shop's own ones and its copies in the place of those that ship."""
+    standing = OWN_PLANS.standing()
+    own = {name: OWN_PLANS.value(row) for name, row in standing.items() if not OWN_PLANS.why_not(row)}
+    return channel_plans() | own
 
 
 def _read(text: str, name: str) -> Profile:

@@ -7,7 +7,6 @@ from uuid import UUID
 from ninja import Field, File, Router, Schema, Status
 from ninja.files import UploadedFile
 
-from young_spark.core.judging import channel_plans
 from young_spark.core.path import Node, Path, PathPart, PathState, part_classes, typical_part
 from young_spark.core.path.guard import Hazard, highest_hz
 from young_spark.server.accounts.models import SignedIn
@@ -15,6 +14,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.benches import services
 from young_spark.server.benches.models import SavedBench
 from young_spark.server.jobs.models import Job
+from young_spark.server.library.services import known_plans
 from young_spark.server.live.bench import live_bench
 from young_spark.server.readings.api import find_place
 from young_spark.server.readings.services import refresh
@@ -127,7 +127,7 @@ def path_out(job: Job) -> PathOut:
 
 
 def _without_a_path(job: Job) -> dict[str, Any]:
-    at_hz = highest_hz(services.units_of(job), channel_plans())
+    at_hz = highest_hz(services.units_of(job), known_plans())
     nothing: dict[str, Any] = dict.fromkeys(("path", "most_w", "mean_w", "crest_w", "state"))
     return nothing | {"name": "", "at_hz": at_hz, "nodes": [], "hazards": [], "over": [], "barred": ""}
 

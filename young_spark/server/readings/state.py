@@ -12,12 +12,12 @@ from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, Poin
 from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
 from young_spark.core.gear import JobPart, Model, PlanRow
 from young_spark.core.job import Change, Pending, dependencies, phases, plans, still_pending, story
-from young_spark.core.judging import ChannelPlan, Profile, channel_plans, mapped, read_selector, verdict_words
+from young_spark.core.judging import ChannelPlan, Profile, mapped, read_selector, verdict_words
 from young_spark.core.path import Path
 from young_spark.server.benches.services import in_use
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.library.own_models import gear
-from young_spark.server.library.services import profiles_of, shop_instruments
+from young_spark.server.library.services import known_plans, profiles_of, shop_instruments
 from young_spark.server.readings.models import Reading
 
 CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}
@@ -110,7 +110,7 @@ class State:
     @cached_property
     def channel_plan(self) -> ChannelPlan | None:
         """The channels of the model, as this unit's selector has them."""
-        plan = channel_plans().get(self.model.channel_plan or "") if self.model else None
+        plan = known_plans().get(self.model.channel_plan or "") if self.model else None
         return mapped(plan, read_selector(self.item.selector)) if self.item and self.item.selector else plan
 
     @property

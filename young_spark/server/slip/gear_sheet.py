@@ -8,10 +8,11 @@ from ninja import Schema
 from young_spark.core.figure import Conditions, format_value, quantity
 from young_spark.core.gear import Model, PlanRow, kinds
 from young_spark.core.job import row_label
-from young_spark.core.judging import TYPICAL, channel_plans
+from young_spark.core.judging import TYPICAL
 from young_spark.core.trace import chain_names, shipped_chain
 from young_spark.server.jobs.models import Item
 from young_spark.server.library.own_models import OWN_MODELS, gear, model_text
+from young_spark.server.library.services import known_plans
 from young_spark.server.readings.state import State, state_of
 from young_spark.server.slip.assemble import healthy_ones, limits_at
 
@@ -100,7 +101,7 @@ def gear_sheet(name: str) -> GearSheet | None:
 
 def _facts(model: Model) -> list[tuple[str, str]]:
     """What it is, in pairs of a name and words; what nobody said is left out."""
-    plan = channel_plans().get(model.channel_plan or "")
+    plan = known_plans().get(model.channel_plan or "")
     chain = shipped_chain(model.chain).title if model.chain in chain_names() else model.chain or ""
     told = [
         ("kind", model.kind if model.title != model.kind else ""),
