@@ -10,11 +10,16 @@ import pytest
 from django.conf import settings
 
 from tests.server.conftest import make_person, picture_bytes, record_of, take
+from young_spark.core.gear import models
+from young_spark.core.ground import shipped_text
 from young_spark.server.accounts.models import Person
 from young_spark.server.benches.models import JobPath
 from young_spark.server.bundles import importing
 from young_spark.server.handback.models import SentenceEdit
 from young_spark.server.jobs.models import Item, Job, Line, Picture
+from young_spark.server.library.models import OwnText
+from young_spark.server.library.own_models import own_models, write_model
+from young_spark.server.library.services import OWN_PLANS
 from young_spark.server.live.models import KeyDown, Watch, WatchDrop, WatchMark, WatchPart
 from young_spark.server.readings.models import Reading
 from young_spark.server.records.models import Record
@@ -318,3 +323,23 @@ def test_a_reader_may_take_one_out_and_not_read_one_in(client_of, rich, reader, 
     data = bundle_of(client_of(reader), rich)
     assert read(client_of(reader), data).status_code == 403
     assert read(client_of(make_person("moss", "technician")), data).status_code == 200
+
+
+def test_a_model_of_the_shop_and_its_channels_travel_with_the_unit(bench, job, wren):
+    """Another shop that reads the job in knows the unit: its plan, its channels; what it knows by that name stays."""
+    plan = shipped_text("channels", "uk-27-81")
+    OWN_PLANS.add("moor", plan, wren)
+    model = models()["tarnbeck-m27"].model_copy(update={"maker": "Aske", "name": "R3", "channel_plan": "moor"})
+    write_model(actor=wren, name="aske-r3", model=model)
+    job.items.update(model="aske-r3")
+    data = bundle_of(bench, job)
+    forget_everything()
+    OwnText.objects.all().delete()
+    assert read(bench, data).status_code == 200
+    assert own_models()["aske-r3"] == model and OWN_PLANS.newest("moor").text == plan
+    write_model(actor=wren, name="aske-r3", model=model.model_copy(update={"greatest_power_w": 8.0}))
+    assert read(bench, data).status_code == 200 and own_models()["aske-r3"].greatest_power_w == 8.0
+    forget_everything()
+    broken = changed(data, lambda told: told["models"].update({"aske-r3": "maker = 3"}))
+    refused = read(bench, broken)
+    assert refused.status_code == 400 and "aske-r3" in refused.json()["detail"] and not Job.objects.exists()

@@ -38,6 +38,8 @@ READS = {
     "chain_text",
     "chain_draw",
     "sums",
+    "texts",
+    "text",
     "tables",
     "table",
     "look_up",
@@ -103,6 +105,8 @@ WRITES = {
     "gear_withdraw",
     "profile_keep",
     "profile_withdraw",
+    "text_keep",
+    "text_withdraw",
     "chain_keep",
     "chain_withdraw",
     "chain_forget",
@@ -223,6 +227,8 @@ def one_of_everything(bench, job):
         for _ in range(2)
     )
     bench.patch(f"/api/traces/{done}", {"proven": "fuse", "closed": True}, content_type=JSON)
+    own_plan = {"text": shipped_text("channels", "uk-27-81") + "# ours\n"}
+    bench.put("/api/library/texts/channels/uk-27-81", own_plan, content_type=JSON)
     pictured = Line.objects.get(kind="picture").pk
     bench.put(f"/api/jobs/{job.pk}/boards/{pictured}", {"side": "component"}, content_type=JSON)
     return {
@@ -236,6 +242,7 @@ def one_of_everything(bench, job):
         "job_id": job.pk,
         "item_id": job.items.get().pk,
         "sum_id": "dbm",
+        "kind": "channels",
         "row": "power-am-19",
         "sha256": sha256,
         "person_id": make_person("alder", "reader").pk,
@@ -298,6 +305,7 @@ def call(scene, job, bench):
             "chain_keep": {"text": shipped_text("chains", "uhf-fm-mobile")},
             "chain_draw": {"title": "A set", "stages": "Oscillator\nFinal 4 W"},
             "profile_keep": {"text": shipped_text("limits", "uk-27-81").replace("high = 2500", "high = 2400")},
+            "text_keep": {"text": shipped_text("channels", "uk-27-81")},
             "bench_trace": {
                 "id": str(uuid.uuid4()),
                 "job": str(job.pk),

@@ -165,3 +165,63 @@ def test_what_is_looked_up_knows_the_shop(bench, meters):
     assert {"us-27mhz", "cables", "plugs"} <= names
     whole = bench.get("/api/reference/tables/cables", {"q": "145mhz 20m"}).json()
     assert whole["columns"][0] == "20 m at 145 MHz" and not whole["more"]
+
+
+RALLY = """
+title = "Moor rally"
+source = "the club"
+reach_hz = 3000
+[[channels]]
+number = 1
+hz = 27605000
+[[channels]]
+number = 2
+hz = 27615000
+allowed = false
+"""
+
+
+def test_a_plan_of_the_shop_counts_its_units_channels_and_stays_while_one_keeps_to_it(bench, job):
+    address = "/api/library/texts/channels"
+    refused = bench.put(
+        f"{address}/moor-rally", {"text": RALLY.replace("hz = 27605000", "hz = 'x'")}, content_type=JSON
+    )
+    assert refused.status_code == 400 and "line 7: channels.0.hz" in refused.json()["detail"]
+    assert bench.put(f"{address}/moor-rally", {"text": RALLY}, content_type=JSON).json()["ours"]
+    name = bench.post("/api/gear/cb-fm-mobile/copy", {"name": "Aske R2"}, content_type=JSON).json()["id"]
+    text = bench.get(f"/api/gear/{name}/file").content.decode()
+    plan = next(line for line in text.splitlines() if line.startswith("channel_plan"))
+    kept = {"text": text.replace(plan, 'channel_plan = "moor-rally"'), "sure": True}
+    assert bench.post("/api/gear-file", kept, content_type=JSON).json()["kept"]
+    item = job.items.get()
+    item.model = name
+    item.save()
+    asked = {"text": "27.60512", "job": str(job.pk), "item": str(item.pk), "conditions": {"channel": 1}}
+    read = bench.post("/api/understand", asked, content_type=JSON).json()["meanings"][0]["readings"][0]["measured"]
+    assert (read["quantity"], read["value"]) == ("frequency_error", pytest.approx(120))
+    held = bench.post(f"{address}/moor-rally/withdraw")
+    assert held.status_code == 400 and "Aske R2 keeps to that plan" in held.json()["detail"]
+
+
+def test_a_word_of_the_shop_is_read_as_what_it_stands_for(bench, db):
+    address = "/api/library/texts/words/words"
+    refused = bench.put(address, {"text": '[words]\nwobble = "drift"\npower = "drift"\n'}, content_type=JSON).json()
+    assert refused["detail"].startswith("words.toml: line 3: words.power")
+    bench.put(address, {"text": '[words]\nwobble = "drift"\n'}, content_type=JSON)
+    asked = {"text": "wobble 40hz", "conditions": {}}
+    found = bench.post("/api/understand", asked, content_type=JSON).json()
+    assert found["meanings"][0]["readings"][0]["measured"]["quantity"] == "frequency_drift"
+    assert bench.post(f"{address}/withdraw").status_code == 200
+    assert bench.post("/api/understand", asked, content_type=JSON).json()["meanings"] == []
+
+
+def test_what_ships_differently_since_a_copy_was_made_is_shown_line_by_line(bench, db):
+    shipped = bench.get("/api/library/texts/channels/uk-27-81").json()["text"]
+    bench.put("/api/library/texts/channels/uk-27-81", {"text": shipped + "# ours\n"}, content_type=JSON)
+    assert bench.get("/api/library/texts/channels/uk-27-81").json()["changed"] == ""
+    own = OwnText.objects.get()
+    own.shipped = own.shipped.replace("hz = 27601250", "hz = 27600000")  # as an earlier version shipped it
+    own.save()
+    told = bench.get("/api/library/texts/channels/uk-27-81").json()["changed"].splitlines()
+    assert "-hz = 27600000" in told and "+hz = 27601250" in told
+    assert [t["id"] for t in bench.get("/api/library/texts/channels").json() if t["changed"]] == ["uk-27-81"]

@@ -25,6 +25,20 @@ export const profileOptions = (name: string) =>
     queryFn: () => dataOf(api.GET('/api/library/profiles/{name}', { params: { path: { name } } })),
   })
 
+export type TextKind = 'channels' | 'words'
+
+export const textsOptions = (kind: TextKind) =>
+  queryOptions({
+    queryKey: ['texts', kind],
+    queryFn: () => dataOf(api.GET('/api/library/texts/{kind}', { params: { path: { kind } } })),
+  })
+
+export const textOptions = (kind: TextKind, name: string) =>
+  queryOptions({
+    queryKey: ['texts', kind, name],
+    queryFn: () => dataOf(api.GET('/api/library/texts/{kind}/{name}', { params: { path: { kind, name } } })),
+  })
+
 export const gearOptions = (id: string) =>
   queryOptions({
     queryKey: ['gear', id],

@@ -292,6 +292,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/texts/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Texts
+         * @description Every channel plan, or the shop's words.
+         */
+        get: operations["texts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/texts/{kind}/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Text
+         * @description One as text, to be corrected or copied.
+         */
+        get: operations["text"];
+        /**
+         * Text Keep
+         * @description Keep this text from now on; refused with the line where it is not understood.
+         */
+        put: operations["text_keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/texts/{kind}/{name}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Text Withdraw
+         * @description Have what ships stand again, or take away what the shop wrote itself; its versions stay to be read.
+         */
+        post: operations["text_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/understand": {
         parameters: {
             query?: never;
@@ -2473,6 +2537,8 @@ export interface components {
             text: string;
             /** Ours */
             ours: boolean;
+            /** Changed */
+            changed: string;
             /** Versions */
             versions: components["schemas"]["ProfileVersion"][];
         };
@@ -2540,6 +2606,59 @@ export interface components {
         SumIn: {
             /** Values */
             values: number[];
+        };
+        /**
+         * OwnTextRow
+         * @description One text of a kind; `changed`: what ships in its place is not what it was copied from.
+         */
+        OwnTextRow: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Ours */
+            ours: boolean;
+            /** Changed */
+            changed: boolean;
+            /** Not Understood */
+            not_understood: string;
+        };
+        /**
+         * OwnTextOut
+         * @description A text as it is edited; `changed` says line by line what ships differently since it was copied.
+         */
+        OwnTextOut: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Ours */
+            ours: boolean;
+            /** Shipped */
+            shipped: boolean;
+            /** Changed */
+            changed: string;
+            /** Versions */
+            versions: components["schemas"]["OwnTextVersion"][];
+        };
+        /** OwnTextVersion */
+        OwnTextVersion: {
+            /** Number */
+            number: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Text */
+            text: string;
+        };
+        /** OwnTextIn */
+        OwnTextIn: {
+            /** Text */
+            text: string;
         };
         /**
          * ChoiceOut
@@ -4832,6 +4951,8 @@ export interface components {
             ours: boolean;
             /** Shipped */
             shipped: boolean;
+            /** Changed */
+            changed: string;
             /** Versions */
             versions: components["schemas"]["ChainVersion"][];
         };
@@ -5778,6 +5899,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SumAnswer"];
+                };
+            };
+        };
+    };
+    texts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "channels" | "words";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnTextRow"][];
+                };
+            };
+        };
+    };
+    text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "channels" | "words";
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnTextOut"];
+                };
+            };
+        };
+    };
+    text_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "channels" | "words";
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnTextIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnTextOut"];
+                };
+            };
+        };
+    };
+    text_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "channels" | "words";
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnTextRow"][];
                 };
             };
         };

@@ -111,6 +111,7 @@ function Shipped({ id, onDone }: { id: string; onDone: () => void }) {
       text={chain.text}
       keepWords="Trace along this from now on"
       withdrawWords={!chain.ours ? null : chain.shipped ? 'Back to the shipped one' : 'Take it away'}
+      changed={chain.changed}
       versions={chain.versions}
       problem={problem}
       busy={busy}

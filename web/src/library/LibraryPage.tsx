@@ -6,10 +6,18 @@ import type { Schemas } from '../api/client'
 import { libraryOptions, meOptions } from '../api/queries'
 import { Chains } from './Chains'
 import { GearSheet } from './GearSheet'
+import { Channels, Words } from './OwnTexts'
 import { ProfileSheet } from './ProfileSheet'
 import { ReadGear } from './ReadGear'
 
-const ROOMS = { models: 'Models', kinds: 'Kinds', limits: 'Limits', chains: 'Chains' } as const
+const ROOMS = {
+  models: 'Models',
+  kinds: 'Kinds',
+  limits: 'Limits',
+  chains: 'Chains',
+  channels: 'Channels',
+  words: 'Words',
+} as const
 type Room = keyof typeof ROOMS
 
 interface Entry {
@@ -49,9 +57,10 @@ export function LibraryPage() {
         ))}
         <Link to="/instruments">Instruments</Link>
       </nav>
-      {room === 'chains' ? (
-        <Chains writes={writes} />
-      ) : (
+      {room === 'chains' && <Chains writes={writes} />}
+      {room === 'channels' && <Channels writes={writes} />}
+      {room === 'words' && <Words writes={writes} />}
+      {(room === 'models' || room === 'kinds' || room === 'limits') && (
         <RoomOf
           key={room}
           room={room}

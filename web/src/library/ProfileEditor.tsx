@@ -31,6 +31,7 @@ export function ProfileEditor({ id, onDone }: { id: string; onDone: () => void }
       text={profile.text}
       keepWords="Judge by this from now on"
       withdrawWords={profile.ours ? 'Back to the shipped one' : null}
+      changed={profile.changed}
       versions={profile.versions}
       problem={keep.error ?? withdraw.error}
       busy={keep.isPending || withdraw.isPending}

@@ -10,6 +10,8 @@ interface TextEditorProps {
   keepWords: string
   /** What taking it away means; none where it cannot be. */
   withdrawWords: string | null
+  /** What ships differently since the copy was made, line by line. */
+  changed?: string
   versions: readonly { number: number; by: string; at: string; text: string }[]
   problem: Error | null
   busy: boolean
@@ -25,6 +27,7 @@ export function TextEditor({
   text: start,
   keepWords,
   withdrawWords,
+  changed = '',
   versions,
   problem,
   busy,
@@ -46,6 +49,12 @@ export function TextEditor({
         <p className="banner" role="alert">
           {problem.message}
         </p>
+      )}
+      {changed !== '' && (
+        <details className="caution" open>
+          <summary>What ships in its place has changed since this copy was made</summary>
+          <pre tabIndex={0}>{changed}</pre>
+        </details>
       )}
       <textarea
         aria-label={label}

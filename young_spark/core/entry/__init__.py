@@ -12,6 +12,7 @@ from young_spark.core.entry.meaning import (
     StoryKind,
     StoryLine,
 )
+from young_spark.core.entry.own_words import OwnWords
 from young_spark.core.entry.repairs import without_costs
 from young_spark.core.entry.story_words import part_in, set_right
 from young_spark.core.entry.tokens import UNITS, Unclear
@@ -26,6 +27,7 @@ __all__ = [
     "Expected",
     "Guard",
     "Meaning",
+    "OwnWords",
     "Point",
     "Repeated",
     "StoryKind",

@@ -71,6 +71,7 @@ class EntryContext(Frozen):
     high_voltage: bool = False  # of the unit's kind: amps that nobody names are a valve's
     last_place: str | None = None  # where the newest reading was taken, inside of the unit
     last_state: str | None = None
+    own_words: dict[str, str] = {}  # of the shop: each with the word of the program that it stands for
 
     def instrument_for(self, function: str) -> Instrument:
         """The instrument of the chip where it has the function, else the one that hangs in the path, else the

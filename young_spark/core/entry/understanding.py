@@ -16,6 +16,7 @@ from young_spark.core.entry.keywords import BY_UNIT, WORDS
 from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, Understanding
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.normal import as_signs
+from young_spark.core.entry.own_words import in_known_words
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import FIRST_WORDS, read_story
@@ -53,7 +54,17 @@ BARE_CHOICES = (
 
 
 def understand(text: str, context: EntryContext) -> Understanding:
-    """What the text means in this context. Never raises for any text: it answers or it asks."""
+    """What the text means in this context. Never raises for any text: it answers or it asks. A word of the shop is
+    read as the one that it stands for; a line of words keeps it as it was typed."""
+    known = in_known_words(folded(text), context.own_words)
+    if known != folded(text):
+        meant = _understood(known, context)
+        if meant.question is None and (meant.meanings or meant.sets):
+            return meant.model_copy(update={"text": text})
+    return _understood(text, context)
+
+
+def _understood(text: str, context: EntryContext) -> Understanding:
     plain = folded(text)
     if not plain:
         return Understanding(text=text)

@@ -54,7 +54,8 @@ def _problem(
 ) -> str:
     where = _in_the_file(data, where, is_missing=is_missing)
     place = ".".join(str(part) for part in where)
-    return f"line {_line_of(text, where)}: {place}{_named(data, where)}: {message}"
+    of = f"{place}{_named(data, where)}: " if place else ""
+    return f"line {_line_of(text, where)}: {of}{message.removeprefix('Value error, ')}"
 
 
 def _in_the_file(data: Any, where: tuple[int | str, ...], *, is_missing: bool) -> tuple[int | str, ...]:
@@ -93,9 +94,11 @@ def _line_of(text: str, where: tuple[int | str, ...]) -> int:
         headers = [n for n, line in enumerate(lines) if re.match(rf"\s*\[\[\s*{re.escape(str(where[0]))}\s*\]\]", line)]
         start = headers[where[1]] if where[1] < len(headers) else 0
         where = where[2:]
-    for n in range(start + 1 if where and start else start, len(lines)):
-        if start and lines[n].lstrip().startswith("[["):
-            break
-        if where and re.match(rf"\s*{re.escape(str(where[0]))}\s*=", lines[n]):
-            return n + 1
+    within = range(start + 1 if where and start else start, len(lines))
+    for key in reversed(where):  # the innermost that has a line of its own
+        for n in within:
+            if start and lines[n].lstrip().startswith("[["):
+                break
+            if re.match(rf"""\s*["']?{re.escape(str(key))}["']?\s*=""", lines[n]):
+                return n + 1
     return start + 1

@@ -15,6 +15,7 @@ from young_spark.server.jobs.bundled import ITEMS
 from young_spark.server.jobs.bundling import BundlePart, Section
 from young_spark.server.live.bundled import KEY_DOWNS, WATCHES
 from young_spark.server.readings.bundled import LINES
+from young_spark.server.readings.bundled_gear import CHANNELS, MODELS
 from young_spark.server.records.bundled import RECORDS
 from young_spark.server.tracing.bundled import BOARDS, CHAINS, TRACES
 
@@ -23,7 +24,7 @@ MANIFEST = "bundle.json"
 NAMES = re.compile(r"bundle\.json|jobs/[0-9a-f-]{36}\.json|(pictures|records)/[0-9a-f]{64}")
 # in the order in which they are read in: what others lean on comes before them
 SECTIONS: tuple[Section, ...] = (
-    ITEMS, LINES, EDITS, KEY_DOWNS, WATCHES, RECORDS, CHAINS, TRACES, BOARDS, PATH,
+    ITEMS, CHANNELS, MODELS, LINES, EDITS, KEY_DOWNS, WATCHES, RECORDS, CHAINS, TRACES, BOARDS, PATH,
 )  # fmt: skip
 
 

@@ -13,6 +13,7 @@ from young_spark.server.accounts.api import router as accounts
 from young_spark.server.bundles.api import router as bundles
 from young_spark.server.handback.api import router as handback
 from young_spark.server.library.api import router as library
+from young_spark.server.library.texts_api import router as texts
 from young_spark.server.live.api import router as live
 from young_spark.server.live.path_api import router as path
 from young_spark.server.readings.api import router as readings
@@ -40,6 +41,7 @@ problems.add_handlers(api)
 for prefix, router in (
     ("", accounts),
     ("/library", library),
+    ("/library", texts),
     ("", readings),
     ("", slip),
     ("", gear),

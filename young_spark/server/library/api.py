@@ -80,6 +80,7 @@ class ProfileText(Schema):
     id: str
     text: str
     ours: bool
+    changed: str  # what ships differently since the copy was made, line by line
     versions: list[ProfileVersion]
 
 
@@ -200,6 +201,7 @@ def _text(name: str) -> ProfileText:
         id=name,
         text=standing[-1].text if standing else shipped_text("limits", name),
         ours=bool(standing),
+        changed=OWN_PROFILES.changed(standing[-1]) if standing else "",
         versions=[
             ProfileVersion(
                 number=v.number, at=v.at, by=v.by.display_name, withdrawn=v.withdrawn_at is not None, text=v.text

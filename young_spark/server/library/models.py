@@ -79,6 +79,7 @@ class OwnText(models.Model):
     name = models.SlugField(max_length=60)
     number = models.PositiveIntegerField()
     text = models.TextField(max_length=200_000)
+    shipped = models.TextField(blank=True)  # what shipped in its place when it was written; empty where nothing did
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField(default=timezone.now)
     withdrawn_at = models.DateTimeField(null=True, blank=True)  # the shipped one stands again

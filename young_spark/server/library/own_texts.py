@@ -3,20 +3,23 @@ every kind.
 
 A version is never edited, only followed by another or withdrawn; then the shipped one stands again."""
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from difflib import unified_diff
 from functools import lru_cache
 from typing import Generic, TypeVar
 
 from django.db.models import Max, QuerySet
 from django.utils import timezone
 
-from young_spark.core.ground import CoreError
+from young_spark.core.ground import CoreError, shipped_text
 from young_spark.server.accounts.models import Person
 from young_spark.server.library.models import OwnText
 from young_spark.server.problems import Refused
 
 Value = TypeVar("Value")
+NAME = re.compile(r"[a-z0-9][a-z0-9-]{0,59}")
 CACHED = 256
 
 
@@ -70,7 +73,29 @@ class OwnTexts(Generic[Value]):
         if newest is None or newest.text != text:
             of_it = OwnText.objects.filter(kind=self.kind, name=name)
             last = of_it.aggregate(last=Max("number"))["last"] or 0
-            OwnText.objects.create(kind=self.kind, name=name, number=last + 1, text=text, by=by)
+            OwnText.objects.create(
+                kind=self.kind, name=name, number=last + 1, text=text, by=by, shipped=self.shipped(name)
+            )
+
+    def shipped(self, name: str) -> str:
+        """What ships under that name, as it was written; an empty string where nothing does."""
+        if not NAME.fullmatch(name):
+            return ""
+        try:
+            return shipped_text(self.kind.value, name)
+        except OSError:
+            return ""
+
+    def changed(self, row: OwnText) -> str:
+        """What ships differently now than when a version was written, line by line; an empty string where nothing
+        does, or where it is not known what shipped then."""
+        now = self.shipped(row.name)
+        if not row.shipped or not now or row.shipped == now:
+            return ""
+        told = unified_diff(
+            row.shipped.splitlines(), now.splitlines(), "as it shipped", "as it ships now", lineterm="", n=1
+        )
+        return "\n".join(told)
 
     def withdraw(self, name: str) -> None:
         """Have the shipped one stand again; the versions stay to be read."""

@@ -2,6 +2,7 @@
 
 from django.utils import timezone
 
+from young_spark.core.entry import OwnWords
 from young_spark.core.figure import Instrument
 from young_spark.core.gear import Model
 from young_spark.core.ground import parse
@@ -38,6 +39,16 @@ def known_plans() -> dict[str, ChannelPlan]:
     standing = OWN_PLANS.standing()
     own = {name: OWN_PLANS.value(row) for name, row in standing.items() if not OWN_PLANS.why_not(row)}
     return channel_plans() | own
+
+
+THE_WORDS = "words"  # the one text of them
+OWN_WORDS = OwnTexts(OwnText.Kind.WORDS, lambda text, name: parse(text, f"{name}.toml", OwnWords))
+
+
+def shop_words() -> dict[str, str]:
+    """The shop's own words, each with the word of the program that it stands for."""
+    row = OWN_WORDS.newest(THE_WORDS)
+    return OWN_WORDS.value(row).words if row is not None and not OWN_WORDS.why_not(row) else {}
 
 
 def _read(text: str, name: str) -> Profile:

@@ -17,7 +17,7 @@ from young_spark.core.path import Path
 from young_spark.server.benches.services import in_use
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.library.own_models import gear
-from young_spark.server.library.services import known_plans, profiles_of, shop_instruments
+from young_spark.server.library.services import known_plans, profiles_of, shop_instruments, shop_words
 from young_spark.server.readings.models import Reading
 
 CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}
@@ -286,6 +286,7 @@ class State:
             lent=tuple(name for name in LENT if row and getattr(row, name) and name not in by_hand),
             last_place=last.place if last else None,
             last_state=last.state if last else None,
+            own_words=shop_words(),
         )
 
 

@@ -7,7 +7,7 @@ from django.db.migrations.operations.base import Operation
 
 
 class Migration(migrations.Migration):
-    """Two more kinds of own text; no row changes."""
+    """Two more kinds of own text; of those that stand it is not known what shipped when they were written."""
 
     dependencies: ClassVar[list[tuple[str, str]]] = [("library", "0006_own_models")]
 
@@ -26,4 +26,5 @@ class Migration(migrations.Migration):
                 max_length=12,
             ),
         ),
+        migrations.AddField(model_name="owntext", name="shipped", field=models.TextField(blank=True, default=""), preserve_default=False),
     ]

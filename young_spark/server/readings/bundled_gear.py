@@ -1,0 +1,48 @@
+"""The models of this shop that the units of a job are of, and the channel plans that those keep to, in bundles."""
+
+from collections.abc import Callable
+from typing import Any
+
+from pydantic import Field
+
+from young_spark.server.jobs.bundling import Joining, Section
+from young_spark.server.jobs.models import Job
+from young_spark.server.library.own_models import OWN_MODELS, own_models
+from young_spark.server.library.own_texts import OwnTexts
+from young_spark.server.library.services import OWN_PLANS
+
+MOST = 100
+
+
+def _models_of(job: Job) -> set[str]:
+    return set(job.items.values_list("model", flat=True))
+
+
+def _plans_of(job: Job) -> set[str]:
+    own = own_models()
+    return {own[name].channel_plan or "" for name in _models_of(job) if name in own}
+
+
+def _section(name: str, texts: OwnTexts[Any], used: Callable[[Job], set[str]]) -> Section:
+    """One kind of own text: name → text. One that the shop has stays as it is; one that is not understood is
+    refused."""
+
+    def written(job: Job) -> dict[str, str]:
+        wanted = used(job)
+        return {of: own.text for of, own in texts.standing().items() if of in wanted}
+
+    def check(job: Any, told: dict[str, str]) -> None:
+        for of, text in told.items():
+            texts.checked(of, text)
+
+    def merge(into: Joining, told: dict[str, str]) -> None:
+        here = texts.standing()
+        for of, text in told.items():
+            if of not in here:
+                texts.add(of, text, into.job.created_by)
+
+    return Section(name, dict[str, str], Field({}, max_length=MOST), written, merge, check=check)
+
+
+CHANNELS = _section("channels", OWN_PLANS, _plans_of)
+MODELS = _section("models", OWN_MODELS, _models_of)
