@@ -52,7 +52,7 @@ export function TextEditor({
       )}
       {changed !== '' && (
         <details className="caution" open>
-          <summary>What ships in its place has changed since this copy was made</summary>
+          <summary>What ships in its place says otherwise</summary>
           <pre tabIndex={0}>{changed}</pre>
         </details>
       )}

@@ -201,7 +201,7 @@ def _text(name: str) -> ProfileText:
         id=name,
         text=standing[-1].text if standing else shipped_text("limits", name),
         ours=bool(standing),
-        changed=OWN_PROFILES.changed(standing[-1]) if standing else "",
+        changed=OWN_PROFILES.difference(standing[-1]) if standing else "",
         versions=[
             ProfileVersion(
                 number=v.number, at=v.at, by=v.by.display_name, withdrawn=v.withdrawn_at is not None, text=v.text

@@ -86,16 +86,19 @@ class OwnTexts(Generic[Value]):
         except OSError:
             return ""
 
-    def changed(self, row: OwnText) -> str:
-        """What ships differently now than when a version was written, line by line; an empty string where nothing
-        does, or where it is not known what shipped then."""
+    def changed(self, row: OwnText) -> bool:
+        """Whether what ships under that name is not what shipped when a version was written, as far as that is
+        known."""
+        return bool(row.shipped) and self.shipped(row.name) not in {"", row.shipped}
+
+    def difference(self, row: OwnText) -> str:
+        """What ships differently now than when a version was written, line by line; where it is not known what
+        shipped then, the version itself held against what ships now. An empty string where nothing differs."""
         now = self.shipped(row.name)
-        if not row.shipped or not now or row.shipped == now:
+        then, named = (row.shipped, "as it shipped") if row.shipped else (row.text, "as this shop has it")
+        if not now:
             return ""
-        told = unified_diff(
-            row.shipped.splitlines(), now.splitlines(), "as it shipped", "as it ships now", lineterm="", n=1
-        )
-        return "\n".join(told)
+        return "\n".join(unified_diff(then.splitlines(), now.splitlines(), named, "as it ships now", lineterm="", n=1))
 
     def withdraw(self, name: str) -> None:
         """Have the shipped one stand again; the versions stay to be read."""

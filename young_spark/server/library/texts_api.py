@@ -92,7 +92,7 @@ def _rows(kept: _Kept) -> list[OwnTextRow]:
             id=name,
             title=_title(kept, row),
             ours=True,
-            changed=bool(kept.texts.changed(row)),
+            changed=kept.texts.changed(row),
             not_understood=kept.texts.why_not(row),
         )
         for name, row in standing.items()
@@ -109,7 +109,7 @@ def _text(kept: _Kept, name: str) -> OwnTextOut:
         text=own.text if own is not None else shipped or kept.begin,
         ours=own is not None,
         shipped=bool(shipped),
-        changed=kept.texts.changed(own) if own is not None else "",
+        changed=kept.texts.difference(own) if own is not None else "",
         versions=[
             OwnTextVersion(number=v.number, at=v.at, by=v.by.display_name, text=v.text)
             for v in kept.texts.versions(name)

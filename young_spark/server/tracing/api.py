@@ -308,7 +308,7 @@ def _text(name: str) -> ChainText:
         text=own.text if own is not None else shipped_text("chains", name),
         ours=own is not None,
         shipped=shipped,
-        changed=chains.OWN_CHAINS.changed(own) if own is not None else "",
+        changed=chains.OWN_CHAINS.difference(own) if own is not None else "",
         versions=[ChainVersion(number=v.number, at=v.at, by=v.by.display_name, text=v.text) for v in versions],
     )
 
