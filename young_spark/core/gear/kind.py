@@ -23,15 +23,19 @@ _SAME = {
     "tube": "valve",
     "tubes": "valve",
     "valves": "valve",
+    "transistors": "transistor",
+    "mosfets": "mosfet",
     "antenna": "aerial",
     "metre": "m",
     "meter": "m",
     "aircraft": "airband",
     "aviation": "airband",
 }
+_IN_FIGURES = {"two": "2", "ten": "10"}
 OF_MANY = {"mobile", "base", "set", "rig", "transceiver", "handheld"}  # words that tell little of the kind
 OF_A_BAND = {"10m", "28", "hf", "vhf", "uhf", "2m", "70cm", "476", "477", "marine", "airband"}  # they decide over modes
 HIGH_TENSION = {"valve", "hybrid"}  # hands are at stake: what says it counts more than a mode
+SOLID = {"solid", "transistor", "mosfet"}  # and what says that there is none
 LEAST_SHARE = 4.0  # of the power that a line says over the kind's: beyond it the name is of something else
 HEADS = {"linear", "amplifier", "amp", "receiver"}  # and so does what it is at all
 # an amplifier inside of the set, or one that came with it
@@ -184,7 +188,8 @@ def kind_named(words: str) -> str | None:
             wanted = _words(name)
             told = len(wanted) - len(wanted & OF_MANY) / 2
             told += 3 * (not wanted.isdisjoint(OF_A_BAND)) + 5 * (not wanted.isdisjoint(HEADS))
-            told += ("ssb" in wanted) / 2 + 2 * ("handheld" in wanted) + 3 * (not wanted.isdisjoint(HIGH_TENSION))
+            told += ("ssb" in wanted) / 2 + 2 * ("handheld" in wanted)
+            told += 3 * (not wanted.isdisjoint(HIGH_TENSION)) + 5 * (not wanted.isdisjoint(SOLID))
             told += 0.4 * (bool(kind.modes) and _modes_in(there) == set(kind.modes))
             told -= 2 * len(_modes_in(there) - set(kind.modes)) if kind.modes else 0
             told -= 2 * (rated is not None and "cb" not in wanted and 0 < kind.rated_w * LEAST_SHARE < rated)
@@ -206,7 +211,8 @@ def rated_in(words: str) -> float | None:
 
 
 def _words(text: str) -> set[str]:
-    joined = re.sub(r"(\d) ?(?:m|met(?:re|er)s?)\b", r"\1m", text.lower())  # '10 w' and '6 m' are no '10 m'
+    lower = re.sub(r"\b(two|ten) ?met(?:re|er)s?\b", lambda m: f"{_IN_FIGURES[m[1]]}m", text.lower())
+    joined = re.sub(r"(\d) ?(?:m|met(?:re|er)s?)\b", r"\1m", lower)  # '10 w' and '6 m' are no '10 m'
     joined = re.sub(r"(\d) ?cm\b", r"\1cm", joined)
     joined = _PART_OR_EXTRA.sub("stage", joined)
     cut = re.findall(r"\d+c?m\b|\d+(?:\.\d+)?|[a-z]+", joined)

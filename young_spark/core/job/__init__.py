@@ -2,6 +2,7 @@
 
 from young_spark.core.job import phases, placing, plans, story
 from young_spark.core.job.change import Change, dependencies
+from young_spark.core.job.check_in import CheckIn, check_in
 from young_spark.core.job.compared import Comparison, compare, what_was_not_measured, where_words
 from young_spark.core.job.costs import Cost, costs, spent
 from young_spark.core.job.history import Ghost, ghost, minutes_by_part
@@ -23,6 +24,7 @@ from young_spark.core.job.settling import Pending, still_pending
 
 __all__ = [
     "Change",
+    "CheckIn",
     "Comparison",
     "Cost",
     "Ghost",
@@ -34,6 +36,7 @@ __all__ = [
     "as_left",
     "as_model",
     "as_received",
+    "check_in",
     "compare",
     "costs",
     "dependencies",

@@ -8,6 +8,7 @@ from django.db.models import Max, Q, QuerySet
 from django.utils import timezone
 
 from young_spark.core.gear import UNNAMED, kind_named, rated_in
+from young_spark.core.job import check_in as in_words
 from young_spark.core.judging import BadSelector, read_selector
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -43,44 +44,51 @@ def gear_named(words: str, otherwise: str = "") -> str:
 
 @transaction.atomic
 def check_in(*, actor: Person, job_id: uuid.UUID, words: str) -> Job:
-    """A new job from one line: 'Tarnbeck M27, marshal 14: no output'. What stands before a colon is unit and owner,
-    behind it the complaint. The same id again returns the job; with other words it is a Conflict."""
+    """A new job from one line: 'Tarnbeck M27, marshal 14: no output', or as a hand
+    types it. The same id again returns the job; with other words it is a Conflict."""
     require_technician(actor)
     words = words.strip()
     if not words:
         raise Refused("What came in? One line will do: 'Tarnbeck M27, marshal 14: no output'.")
-    head, _, complaint = words.partition(":")
-    unit, _, owner = (part.strip() for part in head.partition(","))
+    told = in_words(words)
+    unit, owner = told.unit, told.owner
     if not unit:
         raise Refused("Which unit came in? Say it before the colon: 'Tarnbeck M27, marshal 14: no output'.")
     if (there := Job.objects.filter(pk=job_id).first()) is not None:
         said = Line.objects.filter(pk=uuid.uuid5(job_id, "complaint")).first()
         kept = (there.title, there.owner, said.story["words"] if said else "")
-        if kept != (unit[:200], owner[:200], complaint.strip()):
+        if kept != (unit[:200], owner[:200], told.complaint):
             raise Conflict("That job is on the shelf already, under another line.")
         return there
     number = (Job.objects.aggregate(Max("number"))["number__max"] or 0) + 1
-    model = gear_named(unit, otherwise=UNNAMED)
+    model = gear_named(unit) or kind_named(words) or UNNAMED
     known = gear(model)
     job = Job.objects.create(
         id=job_id,
         number=number,
         title=unit[:200],
         owner=owner[:200],
+        came_with=told.came_with[:300],
         created_by=actor,
         touched_at=after_all(Job.objects.all(), "touched_at"),
         value=known.value if known else None,
     )
     rated_w = rated_in(unit) if known and known.kind_id else None
-    Item.objects.create(id=uuid.uuid5(job_id, "first item"), job=job, name=unit[:200], model=model, rated_w=rated_w)
-    if complaint.strip():
-        words = complaint.strip()
+    Item.objects.create(
+        id=uuid.uuid5(job_id, "first item"),
+        job=job,
+        name=unit[:200],
+        model=model,
+        rated_w=rated_w,
+        serial=told.serial[:60],
+    )
+    if told.complaint:
         add_story(
             actor=actor,
             job=job,
             kind="said",
-            words=words,
-            text=f"said {words}",
+            words=told.complaint,
+            text=f"said {told.complaint}",
             line_id=uuid.uuid5(job_id, "complaint"),
         )
     refresh_search(job)

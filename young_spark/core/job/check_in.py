@@ -1,0 +1,143 @@
+"""The line that a unit comes in by: which unit, whose, what is wrong with it, what came with it, its serial number.
+
+'Tarnbeck M27, marshal 14: no output' is the form that is shown. A hand types otherwise, too: what stands between
+commas, dashes and stops is told apart by what it holds; what is told by nothing stays where the form would have it."""
+
+import re
+from functools import cache
+
+from young_spark.core.ground import SHIPPED, Frozen, load
+
+_BETWEEN = re.compile(r"\s*[,;]\s+|\s+[-\u2013\u2014]\s+|\s*\((?=[^)]*\))|\)\s*,?\s*|(?<=\w\w)\.\s+")
+_ABBREVIATED = re.compile(r"\b(?:mrs?|ms|dr|st|cust|no|ser|incl)$", re.IGNORECASE)
+_SERIAL = re.compile(
+    r"(?:^|(?<=\s))(?:s/?n|serial(?: ?no\.?| number)?|ser\.? ?no\.?)[\s:#]*(?P<number>(?=\S*\d)[\w/-]+)", re.IGNORECASE
+)
+_INITIALS = re.compile(r"(?:[A-Z]\. ?)+[A-Z]\w+")
+
+
+class _Words(Frozen):
+    """The data file: regular expressions of whole words."""
+
+    owner_lead: tuple[str, ...]
+    owner: tuple[str, ...]
+    came_lead: tuple[str, ...]
+    accessory: tuple[str, ...]
+    gear: tuple[str, ...]
+    complaint: tuple[str, ...]
+    inline: tuple[str, ...]
+
+
+class CheckIn(Frozen):
+    """What a line says, in the words that were typed."""
+
+    unit: str
+    owner: str = ""
+    complaint: str = ""
+    came_with: str = ""
+    serial: str = ""
+
+
+def check_in(line: str) -> CheckIn:
+    """Take a check-in line apart. The unit is empty where nothing stands before the colon, or before a comma."""
+    serial = _SERIAL.search(line)
+    plain = _SERIAL.sub("", line) if serial else line
+    head, colon, tail = plain.partition(":")
+    told = _Told()
+    if not head.lstrip().startswith((",", ";")):  # who begins with one left the unit out
+        told.read_head(_parts(head), alone=not colon)
+    told.read_tail(_parts(tail), tail.strip())
+    return CheckIn(
+        unit=", ".join(told.unit),
+        owner=", ".join(told.owner),
+        complaint=", ".join(told.complaint),
+        came_with=", ".join(told.came_with),
+        serial=serial["number"] if serial else "",
+    )
+
+
+class _Told:
+    """The parts of a line as they are told apart."""
+
+    def __init__(self) -> None:
+        self.unit: list[str] = []
+        self.owner: list[str] = []
+        self.complaint: list[str] = []
+        self.came_with: list[str] = []
+
+    def read_head(self, parts: list[str], *, alone: bool) -> None:
+        """What stands before the colon; `alone` where there is none: then the complaint stands here, too."""
+        if len(parts) > 1 and _has("owner", parts[0]) and _has("gear", parts[1]):
+            self.owner.append(parts.pop(0))  # 'Kent & Sons, UHF mobile'
+        for part in parts:
+            if not self.unit:
+                self._read_unit(part)
+            elif not self._is_led(part):
+                self._read_more(part, alone=alone)
+
+    def read_tail(self, parts: list[str], as_typed: str) -> None:
+        """What stands behind the colon is the complaint, but for a part that says whose it is or what came with it."""
+        led = [part for part in parts if self._is_led(part, of_complaint=True)]
+        if as_typed:
+            self.complaint.append(", ".join(p for p in parts if p not in led) if led else as_typed)
+
+    def _read_unit(self, part: str) -> None:
+        """The first part names the unit; whose it is and what is wrong may stand behind with nothing between."""
+        begins = _pattern("inline").search(part)
+        if begins is not None and begins.start() > 0:
+            self.complaint.append(part[begins.start() :].strip())
+            part = part[: begins.start()].strip()
+        lead = re.search(rf"\s(?:{'|'.join(_words().owner_lead)})\s+(?=[A-Z]|the\s)", part)
+        if lead is not None:
+            self.owner.append(part[lead.end() :].strip())
+            part = part[: lead.start()]
+        self.unit.append(part.strip())
+
+    def _is_led(self, part: str, *, of_complaint: bool = False) -> bool:
+        """Whether a part begins with a word that says what it is: whose, or what came with it. In a complaint the
+        short ones are words like any other: 'for an hour', 'with the case off'."""
+        owner = re.match(rf"(?:{'|'.join(_words().owner_lead[: 3 if of_complaint else None])})\s+", part, re.IGNORECASE)
+        short = of_complaint and not (_has("accessory", part) and not _has("complaint", part))
+        came = re.match(rf"(?:{'|'.join(_words().came_lead[: 2 if short else None])})\s+", part, re.IGNORECASE)
+        if owner is not None:
+            self.owner.append(part[owner.end() :])
+        elif came is not None:
+            self.came_with.append(part[came.end() :])
+        return owner is not None or came is not None
+
+    def _read_more(self, part: str, *, alone: bool) -> None:
+        if _INITIALS.fullmatch(part) or (_has("owner", part) and not _has("complaint", part)):
+            self.owner.append(part)
+        elif alone and (_has("complaint", part) or self.complaint):
+            self.complaint.append(part)
+        elif _has("gear", part) and not self.owner:
+            self.unit.append(part)
+        else:
+            self.owner.append(part)
+
+
+def _parts(text: str) -> list[str]:
+    """What stands between commas, dashes, stops and brackets; a stop behind 'Mrs' parts nothing."""
+    parts: list[str] = []
+    begin = 0
+    for found in _BETWEEN.finditer(text):
+        if found[0].startswith(".") and _ABBREVIATED.search(text[: found.start()]):
+            continue
+        parts.append(text[begin : found.start()])
+        begin = found.end()
+    return [p.strip(" ,;") for p in (*parts, text[begin:]) if p.strip(" ,;")]
+
+
+@cache
+def _words() -> _Words:
+    return load(SHIPPED / "check_in.toml", _Words)
+
+
+@cache
+def _pattern(table: str) -> re.Pattern[str]:
+    words: tuple[str, ...] = getattr(_words(), table)
+    return re.compile(rf"(?<![\w'])(?:{'|'.join(words)})(?![\w'])", re.IGNORECASE)
+
+
+def _has(table: str, part: str) -> bool:
+    return _pattern(table).search(part) is not None
