@@ -3,6 +3,7 @@ fail."""
 
 import os
 import uuid
+from collections import Counter
 
 import pytest
 import schemathesis
@@ -23,11 +24,15 @@ from young_spark.server.readings.services import refresh
 pytestmark = pytest.mark.long
 
 PER_OPERATION = int(os.environ.get("YOUNG_SPARK_EXAMPLES", "2"))
+# beside them every corner of every field is tried, hundreds of cases for a body of forty fields; in full where more
+# examples are asked for, else the first of each operation and a share of the rest
+FIRST, SHARE = (10**9, 1) if PER_OPERATION > 2 else (12, 12)
 ENDS_THE_SESSION = {"sign_out"}
 schema = schemathesis.openapi.from_dict(api.get_openapi_schema())
 schema.app = get_wsgi_application()
 
 
+tried: Counter[str] = Counter()
 ROLES = ("nobody", "reader", "technician")  # in this order: what the last one changes the others do not see
 
 
@@ -69,7 +74,9 @@ def cookies(scene, db, client_of):
     suppress_health_check=list(HealthCheck),
 )
 def test_nothing_makes_the_server_fail(case, cookies):
-    if case.operation.definition.raw["operationId"] in ENDS_THE_SESSION:
+    operation = case.operation.definition.raw["operationId"]
+    tried[operation] += 1
+    if operation in ENDS_THE_SESSION or (tried[operation] > FIRST and tried[operation] % SHARE):
         return
     case.headers = {**(case.headers or {}), "X-CSRFToken": "a" * 32}
     own = dict(case.cookies or {})
