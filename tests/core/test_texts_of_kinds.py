@@ -7,7 +7,8 @@ from pathlib import Path
 import pytest
 
 from young_spark.core.entry import EntryContext, Expected, Point, understand
-from young_spark.core.figure import Conditions
+from young_spark.core.entry.surety import possible
+from young_spark.core.figure import Conditions, quantity
 from young_spark.core.gear import Model, gear_of, models
 from young_spark.core.judging import channel_plans, profiles
 
@@ -50,3 +51,17 @@ def test_it_is_read_at_its_place_or_asked_about(told):
         there = meaning.conditions_of(n).model_dump()
         for key, value in (part.split("=") for part in where):
             assert str(there[key]) == value.replace("_", " " if key in {"place", "item", "setting"} else "_")
+
+
+@pytest.mark.parametrize("name", sorted(possible()))
+def test_what_cannot_be_is_never_taken_without_asking(name):
+    """A figure three times beyond what a quantity can be, typed behind the quantity's own name."""
+    low, high = possible()[name]
+    assert low < high
+    unit = {"1": "", "°C": "c", "Ω": "ohm", "S": ""}.get(quantity(name).unit, quantity(name).unit)
+    for value in (3 * high, 3 * low):
+        if value in {0, 3 * low} and low >= 0:
+            continue
+        meant = understand(f"{quantity(name).name.lower()} {value:.0f}{unit}", EntryContext())
+        taken = [] if meant.chosen is None else meant.meanings[meant.chosen].readings
+        assert name not in {r.quantity for r in taken if r.value is not None and not low <= r.value <= high}

@@ -34,6 +34,7 @@ LEAST_EFFICIENCY = 0.2  # of output over what the supply gives: a sender below t
 MOST_AT_REST_A = 2.0
 MOST_SAG = 0.2
 DEPTHS = (50.0, 130.0)
+DEGREES = (10.0, 200.0)
 MOST_AT_A_PART_V = 30.0
 MOST_BARE_V = 60.0  # of gear without high voltage; more of them may be anything
 OF_FARADS = re.compile(r"C\d+[A-Z]?")
@@ -344,7 +345,13 @@ def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
     return ASKED if OF_FARADS.fullmatch(place) or far else None
 
 
+def _heat(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'fin 58 after 3 min': what a heatsink shows is how hot it is."""
+    return "temperature" if place_of(item) == "heatsink" and DEGREES[0] <= item.fact.value <= DEGREES[1] else None
+
+
 AT_A_PLACE: tuple[Rule, ...] = (
+    _heat,
     _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (

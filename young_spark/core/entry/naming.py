@@ -30,6 +30,7 @@ COUNTED_AS = {"reads", "meas", "measures", "measured"}  # between what was set a
 MOST_COUNTED_MHZ = 1300.0
 MORE_DECIMALS = 2  # of a counter than of who says where it was
 SAME_CARRIER = 0.004
+LEADS_V = (10.5, 15.5)  # of a bench or a vehicle
 SAME_TO_A_HERTZ = 1e-8
 FARTHEST = 2  # figures that a name looks at on each side
 
@@ -45,6 +46,7 @@ def bind_names(s: Sentence) -> None:
     _of_a_noun(s)
     _fitted_in(s)
     _watts_in_and_out(s)
+    _drive_in_output(s)
     names = [n for n in s.free("quantity") if not s.has_text(n - 1, "no")]
     first = min([*names[:1], *s.free("place")[:1]], default=-1)
     free = [i for i in s.items if i.quantity is None]
@@ -114,11 +116,29 @@ def _of_a_noun(s: Sentence) -> None:
 
 
 def _fitted_in(s: Sentence) -> None:
-    """'spkr 8r in, 3.50': 'in' is a drive where one is wanted, or where what comes out is said too."""
+    """'spkr 8r in, 3.50': 'in' is a drive where one is wanted, or where what comes out is said too. '13.8 in' is what
+    comes in at the lead."""
     drives = s.ground.wanted_at_all("drive_power") or any(s.facts[n].of == "carrier_power" for n in s.free("quantity"))
     for n in s.free("quantity"):
         if s.facts[n].text == "in" and not drives:
             s.facts[n] = replace(s.facts[n], kind="word")
+            lead = s.item_at(n - 1)
+            volts = lead is not None and lead.fact.decimals and LEADS_V[0] <= lead.fact.value <= LEADS_V[1]
+            if lead is not None and volts and lead.fact.unit in {None, "V"}:
+                lead.quantity = "supply_voltage"
+                s.take(n)
+
+
+def _drive_in_output(s: Sentence) -> None:
+    """'50 in 350 ip 360': what goes in stands in front of the word, what comes out behind it, whatever else follows."""
+    for n in s.free("quantity"):
+        drive, output = s.item_at(n - 1), s.item_at(n + 1)
+        if s.facts[n].text != "in" or drive is None or output is None or not s.ground.wanted_at_all("drive_power"):
+            continue
+        bare = all(i.fact.unit in {None, "W"} and i.quantity is None for i in (drive, output))
+        if bare and drive.fact.value < output.fact.value:
+            drive.quantity, output.quantity = "drive_power", "carrier_power"
+            s.take(n, *([n + 2] if s.has_text(n + 2, "out", "output") else []))
 
 
 # names of quantities that are names of stages too: 'modulator q22 base' is a place

@@ -15,6 +15,10 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"\b([bceg]) to ([bceg]) (short|open) on (q\d+) and (q\d+)\b"), r"\4 \1-\2 \3 \5 \1-\2 \3"),
     (re.compile(r"\b([bceg]) to ([bceg]) (short|open) on (q\d+)\b"), r"\4 \1-\2 \3"),
     (re.compile(r"(?<!\d)\+/?-(?=\.?\d)"), "±"),
+    (
+        re.compile(r"\b((?:fin|heat ?sink|sink|case|trafo|transformer|device|transistor|finals?|pa)s? )(\d{2,3}) ?c\b"),
+        r"\1\2c",
+    ),
     (re.compile(r"(\d) div$"), r"\1"),
     (re.compile(r"(\d ?[mkuµ]?v)(ac|dc)\b"), r"\1 \2"),
     (re.compile(r"(\d) ?k ohms?\b"), r"\1kohm"),
@@ -22,8 +26,14 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str], ...] = (
 )
 
 
+_BAND = re.compile(r"\b(160|80|60|40|30|20|17|15|12|10|6) m (?=\d)")
+LEAST_BANDS = 2  # so many of them are a row; one may be metres
+
+
 def as_signs(plain: str) -> str:
     """A folded text with such words written as signs."""
+    if len(_BAND.findall(plain)) >= LEAST_BANDS:  # '40 m 490 20 m 480'
+        plain = _BAND.sub(r"\1m ", plain)
     for pattern, written in REWRITTEN:
         plain = pattern.sub(written, plain)
     return plain

@@ -121,7 +121,7 @@ def _meant(s: Sentence, key: str, n: int) -> list[Item]:
 
 def _between(s: Sentence, n: int, last: Item, concerned: list[Item], behind: list[Item]) -> list[Item]:
     """Between two like figures: 'plate volts 2400 key down 2250' leads the second, '95w cold 88w' trails the first."""
-    if s.facts[n].is_ in {"transmit", "hot"} and last is concerned[-2]:
+    if s.facts[n].is_ in {"transmit", "hot", "on load"} and last is concerned[-2]:
         return behind
     return [i for i in concerned if i.at < n] if last is concerned[0] else concerned
 

@@ -6,6 +6,9 @@ from young_spark.core.entry.tokens import Figure, Unclear
 from young_spark.core.figure import Input, Measured, sums
 from young_spark.core.measures import frequency, spectrum
 
+SPACING_HZ = 5e3  # that every plan's channels are a multiple of, near enough to say where
+MOST_OFF_HZ = 25e3  # from where a line is wanted: farther than that it was counted somewhere else
+
 
 def read_frequency(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
     """A counted carrier (error beside it where the channel is known), or an error in Hz, kHz or ppm."""
@@ -47,7 +50,10 @@ def _with_error(carrier: Measured, given: Input, bench: Bench) -> Draft:
     if assigned is None and plan is not None and (channel := plan.on_channel(given.value)) is not None:
         assigned, words = channel.hz, f"of channel {channel.number}, the nearest"
         bench = bench.set(channel=channel.number)
-    if assigned is None or abs(given.value - assigned) > 0.02 * assigned:
+    elsewhere = bench.conditions.channel is None and assigned is not None and abs(given.value - assigned) > MOST_OFF_HZ
+    if elsewhere:
+        bench = bench.set(frequency_hz=SPACING_HZ * round(given.value / SPACING_HZ))
+    if assigned is None or elsewhere or abs(given.value - assigned) > 0.02 * assigned:
         return bench.draft(carrier)
     error = _modulated(frequency.error_from_carrier(carrier, given, assigned, words), bench)
     return bench.draft(error, carrier)

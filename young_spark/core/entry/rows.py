@@ -9,6 +9,8 @@ from young_spark.core.entry.sentence import Sentence, Unexplained
 MOST_OVER = 1.5  # of what the unit can give
 MOST_MHZ = 1300.0
 SUPPLIES_V = (10.5, 15.5)  # of a bench or a vehicle
+SUPPLIES_AT_V = (3.0, 60.0)
+FAR = 3.0  # times a frequency of the unit
 LEAST_KHZ = 1600.0
 LEAST_ROW = 2  # pairs in a row without a name
 
@@ -276,9 +278,17 @@ def _place_of(s: Sentence, fact: Fact, others: list[Item]) -> tuple[str, object]
     if _band(s, fact):
         return "band", f"{int(fact.value)}m"
     carrier = s.ground.as_carrier(fact) or (fact.value * 1e6 if fact.decimals and others and fact.value > 1 else None)
+    if carrier is not None and _is_far(s, carrier):
+        return ("supply_v", fact.value) if SUPPLIES_AT_V[0] <= fact.value <= SUPPLIES_AT_V[1] else None
     named = bool(others and s.free("quantity"))
     watts = named or any(o.fact.unit in {"W", "%", "A", "dBc", "1"} or o.quantity for o in others)
     return ("frequency_hz", s.ground.frequency_of(carrier)) if carrier is not None and watts else None
+
+
+def _is_far(s: Sentence, hertz: float) -> bool:
+    """'at 7.4' on a set of two metres: no frequency of this unit, where its frequencies are known."""
+    known = [*s.ground.frequencies, *s.ground.channel_hz.values()]
+    return bool(known) and all(not 1 / FAR < hertz / hz < FAR for hz in known)
 
 
 def _seconds(s: Sentence) -> None:

@@ -6,6 +6,7 @@ from typing import cast
 from young_spark.core.entry.fact import BANDS_M, Fact
 from young_spark.core.figure import QUANTITIES
 
+MOST_OFF_HZ = 12.5e3  # from a frequency that is meant: half of what channels are apart
 NEAR = 0.004  # of a channel or band: a frequency that is meant for it
 ON_CHANNEL = 2e-4  # of a channel's frequency: a counter's figure that belongs to it
 SAME_BAND = 0.08
@@ -85,7 +86,10 @@ class Ground:
 
     def frequency_of(self, hz: float, within: float = NEAR) -> float:
         """The frequency of the lines that is meant, or the one that was said."""
-        return next((known for known in self.frequencies if abs(hz / known - 1) < within), hz)
+        near = (
+            k for k in self.frequencies if abs(hz / k - 1) < within and (within > NEAR or abs(hz - k) < MOST_OFF_HZ)
+        )
+        return next(near, hz)
 
     def frequency_of_band(self, band: str) -> float:
         """Where the lines are wanted in a band of so many metres, or its middle."""

@@ -1,12 +1,14 @@
 """Frames of aerials and of what lies beside the carrier: points of an SWR, harmonics in dBm, spurs, a null, a beat."""
 
 import math
+from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
 from young_spark.core.entry.said import UNIT_OF, Said
 from young_spark.core.entry.sentence import Sentence, Unexplained
 
+ORDERS = {"third": "imd3", "3rd": "imd3", "fifth": "imd5", "5th": "imd5", "seventh": "imd7", "7th": "imd7"}
 TWO_TONES_DB = 20 * math.log10(2)  # one tone of two below their peak envelope
 
 
@@ -74,6 +76,17 @@ def _harmonic_in_dbm(s: Sentence) -> list[Said]:
     use(s, level)
     below = level.fact.value - of_carrier.fact.value
     return [Said(s.facts[name].of, value=below, unit="dBc", step=level.fact.step, address=hand(s))]
+
+
+def _orders(s: Sentence) -> list[Said]:
+    """'two tone imd -27 third, -36 fifth': beside that word an order is one of its products, and no harmonic."""
+    products = [n for n in named(s, "imd3") if s.facts[n].text in {"imd", "products"}]
+    orders = [n for n, f in enumerate(s.facts) if f.text in ORDERS]
+    if len(products) == 1 and orders:
+        for n in orders:
+            s.facts[n] = replace(s.facts[n], kind="quantity", of=ORDERS[s.facts[n].text])
+        s.take(*products)
+    return []
 
 
 def _below_pep(s: Sentence) -> list[Said]:
@@ -170,6 +183,7 @@ FRAMES: tuple[Frame, ...] = (
     _resonance,
     _signed_ends,
     _harmonic_in_dbm,
+    _orders,
     _below_pep,
     _spur_at,
     _zero_beat,

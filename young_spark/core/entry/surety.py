@@ -6,33 +6,27 @@ from collections.abc import Sequence
 from functools import cache
 from itertools import pairwise
 
+from pydantic import RootModel
+
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.figure import Conditions
+from young_spark.core.ground import SHIPPED, load
 
 SHORT_OF = {"x", "between"}  # of a figure that is still missing
 SHORT = 2  # words: a quantity and little more is a question for its figure
 LONGEST_REMARK = 4  # words; more of them than that say something of their own
-# what a quantity can be at all, at rest or not; then what a unit can
+# what a quantity is of a whole unit, at rest or not; then what a unit can be
 POSSIBLE = {
     ("supply_current", True): (0.0, 10.0),
     ("supply_voltage", False): (3.0, 60.0),
     ("supply_voltage", True): (3.0, 60.0),
     ("swr", False): (1.0, 50.0),
-    ("fm_deviation", False): (0.0, 150e3),
-    ("adjacent_channel_power", False): (0.0, 1.0),
-    ("filament_voltage", False): (0.5, 40.0),
-    ("bias_voltage", False): (-600.0, 100.0),
     ("idle_current", False): (0.0, 2.4),
     ("plate_current", False): (0.0, 10.0),
     ("grid_current", False): (-0.1, 3.0),
-    ("sinad", False): (-10.0, 80.0),
-    ("audio_distortion", False): (0.0, 100.0),
-    ("gain", False): (-60.0, 80.0),
-    ("subtone_frequency", False): (20.0, 300.0),
-    ("temperature", False): (-60.0, 500.0),
 }
 OF_A_UNIT = {"W": (1e-9, 1e5), "%": (-400.0, 400.0), "A": (-1e3, 1e3), "V": (-1e5, 1e5)}
 UNIT_WORDS = {
@@ -55,6 +49,16 @@ UNIT_WORDS = {
 }
 DOUBTED = re.compile(r"[a-z]{3,}\?")  # 'dead relay?': a thought, and nothing that was seen
 FARTHEST_OVER = 1.5  # of what the unit can give at most
+
+
+class _Possible(RootModel[dict[str, tuple[float, float]]]):
+    """The data file: what each quantity can be at all, in its own unit."""
+
+
+@cache
+def possible() -> dict[str, tuple[float, float]]:
+    """What each quantity can be at all."""
+    return load(SHIPPED / "entry" / "possible.toml", _Possible).root
 
 
 @cache
@@ -122,12 +126,23 @@ def _is_spoken(said: Said) -> bool:
 
 def _is_possible(said: Said, context: EntryContext) -> bool:
     value = said.value if said.value is not None else said.high
-    if value is None or said.derived or said.address.get("place"):
+    if value is None or said.derived:
+        return True
+    if value != 0 and not _can_be_at_all(said.quantity or "", value):
+        return False
+    if (said.quantity or "").startswith("fm_deviation") and context.modes and "fm" not in context.modes:
+        return False
+    if said.address.get("place"):
         return True
     at_rest = said.address.get("state") in {"standby", "receive"}
     if value == 0:
         return True  # nothing can be read of anything
     low, high = POSSIBLE.get((said.quantity or "", at_rest), OF_A_UNIT.get(said.unit, (-math.inf, math.inf)))
+    return low <= value <= high
+
+
+def _can_be_at_all(quantity: str, value: float) -> bool:
+    low, high = possible().get(quantity, (-math.inf, math.inf))
     return low <= value <= high
 
 

@@ -37,6 +37,8 @@ PEAKS = {
     "am_depth": ("am_depth_positive", "am_depth_negative"),
 }
 ALONE = {"drive_power", "forward_power", "reflected_power"}  # names that hold for their own figure only
+LEAST_TEST_V, MOST_LEAK_A = 60.0, 1e-3
+CURRENTS = {"supply_current", "plate_current", "dc_current"}
 LIKE_UNITS = {"uV": "dBm", "dBm": "dBm", "k": "Hz"}
 
 
@@ -45,6 +47,12 @@ def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
     if item.fact.unit is None:
         return in_parallel(item, items) or bare(item, ground, items)
     found = _named_beside(item, items) or by_unit(item, ground)
+    if found in CURRENTS and item.fact.unit == "A":
+        tester = float(str(item.address.get("supply_v") or 0.0)) >= LEAST_TEST_V and item.fact.value < MOST_LEAK_A
+        if tester:
+            return "leakage_current"  # '1000p ok at 3kv 2ua'
+        if found == "supply_current" and any(i.quantity == "bias_voltage" for i in items):
+            return "idle_current"  # 'bias 2.9v 150ma each'
     if item.fact.unit == "%" and any(i.quantity == "audio_power" for i in items):
         return "audio_distortion"  # 'audio 2.1w 5% at 1khz'
     keyed = found == "idle_current" and any(i.fact.unit == "W" for i in items)
