@@ -14,6 +14,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import IO
 
+from young_spark.core.ground import ZIP_DAMAGE
 from young_spark.keeping.folder import (
     A_HASH,
     DATABASE,
@@ -29,6 +30,7 @@ from young_spark.keeping.folder import (
     words_of,
 )
 
+NOT_AS_WRITTEN: tuple[type[Exception], ...] = (*ZIP_DAMAGE, KeyError)
 FORMAT, VERSION, MANIFEST = "young-spark-backup", 1, "manifest.json"
 WORK = re.compile(r"\.young-spark-backup-(\d+)")  # with the process that works in it
 
@@ -128,7 +130,7 @@ def _read_back(file: Path) -> None:
                         total.update(part)
                 if total.hexdigest() != wanted:
                     raise CannotKeep(f"the backup does not read back as it was written ({name}): mind that disk")
-    except (zipfile.BadZipFile, ValueError, KeyError, EOFError) as problem:
+    except NOT_AS_WRITTEN as problem:
         raise CannotKeep("the backup does not read back as it was written: mind that disk") from problem
 
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from young_spark.core.ground import ZIP_DAMAGE
 from young_spark.keeping.backup import FORMAT, MANIFEST, VERSION, is_entry
 from young_spark.keeping.folder import (
     DATABASE,
@@ -27,6 +28,8 @@ from young_spark.keeping.folder import (
     words_of,
 )
 
+DAMAGED: tuple[type[Exception], ...] = (*ZIP_DAMAGE, KeyError)
+NO_RESTORE: tuple[type[Exception], ...] = (*ZIP_DAMAGE, OSError)
 RESTORING, READY = "restoring", "restore-ready"
 LARGEST_MANIFEST = 200 << 20
 
@@ -57,7 +60,7 @@ def restore(file: Path, folder: Path) -> Restored:
     except CannotKeep:
         shutil.rmtree(beside, ignore_errors=True)
         raise
-    except (OSError, zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, EOFError, ValueError) as problem:
+    except NO_RESTORE as problem:
         shutil.rmtree(beside, ignore_errors=True)
         words = words_of(problem) if isinstance(problem, OSError) else "it is no whole backup"
         raise CannotKeep(f"{file} was not restored: {words}; the data are as they were") from problem
@@ -75,7 +78,7 @@ def _unpack(file: Path, target: Path) -> None:
             place.parent.mkdir(exist_ok=True)
             try:
                 whole = _unpacked(archive, name, place) == wanted
-            except zipfile.BadZipFile:
+            except DAMAGED:  # one picture less is no reason to restore nothing
                 whole = False
             if not whole and not name.startswith(PICTURES):
                 raise CannotKeep(f"{file} was not restored: {name} in it is damaged; the data are as they were")

@@ -1,15 +1,17 @@
 """Reading a bundle: bounded, nothing believed that its own hash or type does not bear out, each job whole or not at
 all."""
 
+import contextlib
 import hashlib
 import zipfile
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import IO
 
 from django.db.models import Max
 from pydantic import ValidationError
 
-from young_spark.core.ground import NoPlainJson, plain_json
+from young_spark.core.ground import ZIP_DAMAGE, NoPlainJson, plain_json
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bundles import format as bundle
@@ -20,6 +22,7 @@ from young_spark.server.problems import Refused, TooLarge
 from young_spark.server.readings.services import refresh
 from young_spark.server.writing import writing
 
+UNREADABLE: tuple[type[Exception], ...] = (*ZIP_DAMAGE, OSError)
 LARGEST_JOB, LARGEST_IN_ALL = 64 << 20, 4 << 30
 MOST_ENTRIES = 200_000
 
@@ -35,12 +38,20 @@ class Outcome:
 def read_bundle(*, actor: Person, file: IO[bytes]) -> list[Outcome]:
     """Read every job of a bundle. Raises Refused, TooLarge or Conflict with what and where; jobs before it are kept."""
     require_technician(actor)
+    with _undamaged():
+        archive = zipfile.ZipFile(file)
+    with archive:
+        manifest = _checked(archive)
+        lost = set(manifest.not_whole)
+        return [_read_job(archive, str(job_id), lost) for job_id in manifest.jobs]
+
+
+@contextlib.contextmanager
+def _undamaged() -> Iterator[None]:
+    """Around what reads the zip alone: a fault in what is done with its contents is no damage."""
     try:
-        with zipfile.ZipFile(file) as archive:
-            manifest = _checked(archive)
-            lost = set(manifest.not_whole)
-            return [_read_job(archive, str(job_id), lost) for job_id in manifest.jobs]
-    except (zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, EOFError, OSError, RuntimeError) as problem:
+        yield
+    except UNREADABLE as problem:
         raise Refused(
             "That is not a whole bundle: the zip is damaged, cut off, or locked with a password."
         ) from problem
@@ -66,7 +77,7 @@ def _checked(archive: zipfile.ZipFile) -> bundle.Manifest:
 
 def _bytes(archive: zipfile.ZipFile, name: str, most: int) -> bytes:
     """An entry's bytes; its own word for its size is not believed."""
-    with archive.open(name) as source:
+    with _undamaged(), archive.open(name) as source:
         data = source.read(most + 1)
     if len(data) > most:
         raise TooLarge(f"{name} in the bundle is larger than it may be.")
