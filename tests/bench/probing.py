@@ -24,7 +24,7 @@ RF = {
     "reference_rf": "reference",
     "vco_rf": "vco",
     "mixer_rf": "mixer",
-    "buffer_rf": "buffer",
+    "buffer_rf": "base",
     "driver_rf": "driver",
     "final_rf": "final",
     "filter_rf": "filter",
@@ -52,8 +52,8 @@ PARTS = {
     "plug_look": ({"ptt_wire"}, "seen", "nothing"),
     "final_out": ({"final_open", "final_short", "final_weak"}, "bad", "good"),
     "driver_out": ({"driver_open", "driver_weak"}, "bad", "good"),
-    "driver_look": ({"driver_resistor", "driver_open", "driver_choke"}, "seen", "nothing"),
-    "final_look": ({"socket_joint", "final_choke"}, "seen", "nothing"),
+    "driver_look": ({"driver_resistor", "driver_coupling", "driver_choke"}, "seen", "nothing"),
+    "final_look": ({"socket_joint", "final_choke", "final_joint"}, "seen", "nothing"),
     "final_ohms": ({"final_short"}, "short", "good"),
     "gain_look": ({"gain_low"}, "seen", "nothing"),
     "trafo_ohms": ({"trafo_secondary"}, "open", "good"),
@@ -68,16 +68,28 @@ PARTS = {
     "crystal_swap": ({"crystal_dead"}, "bad", "good"),
     "power_step": ({"power_switch_tarnish"}, "seen", "nothing"),
     "other_channel": (set(), "seen", "nothing"),
+    "inner_fuse_look": ({"inner_fuse", "feed_track"}, "seen", "nothing"),
+    "switches_look": ({"switch_set"}, "seen", "nothing"),
+    "added_bridge": ({"added_board", "added_weak"}, "bad", "good"),
+    "aerial_swr": ({"aerial_bad"}, "bad", "good"),
+    "power_look": ({"power_turned"}, "seen", "nothing"),
+    "rx_diode_ohms": ({"rx_diode"}, "short", "good"),
+    "menu_look": ({"menu_power"}, "seen", "nothing"),
+    "keyer_look": ({"keyer_menu"}, "seen", "nothing"),
+    "lock_look": (set(), "seen", "nothing"),
 }
 REACH = {  # what a hand moves there
     "lead_flex": {"lead_joint", "contact_dirty"},
-    "socket_flex": {"socket_joint"},
+    "socket_flex": {"socket_joint", "changeover_joint"},
     "power_switch_flex": {"pa_feed_low"},
     "board_tap": LOOSE,
     "mic_flex": {"mic_wire"},
     "key_plug_flex": {"paddle_plug"},
     "crystal_flex": {"crystal_holder"},
     "selector_flex": set(),
+    "switches_flex": {"switch_contact"},
+    "modes_flex": {"ssb_contact"},
+    "am_flex": {"am_contact"},
 }
 COOLED = {
     "final_freeze": "final",
@@ -85,6 +97,12 @@ COOLED = {
     "tx_rail_freeze": "tx_gain",
     "filter_freeze": "filter",
     "synth_freeze": "reference",
+    "reg_freeze": "reg_gain",
+    "vco_freeze": "vco",
+    "buffer_freeze": "buffer",
+    "upmix_freeze": "mixer",
+    "osc_freeze": "crystal",
+    "af_freeze": "af",
 }
 
 
@@ -127,10 +145,11 @@ def _speech(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float]
     return "works" if heard == "good" else heard
 
 
-def _mode(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float], *, speech: bool) -> str:
+def _mode(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float], *, mode: str) -> str:
     order = ("dead", "weak", "good")
-    carrier = graded(circuit.rf(rails)["output_w"] / Circuit(circuit.build).rf(healthy)["output_w"])
-    spoken = _speech(circuit, rails, healthy) if speech and carrier != "dead" else "works"
+    whole = Circuit(circuit.build).rf(healthy)["output_w"]
+    carrier = graded(circuit.has(mode) * circuit.rf(rails)["output_w"] / whole)
+    spoken = _speech(circuit, rails, healthy) if mode == "am_mode" and carrier != "dead" else "works"
     found = min(carrier, {"works": "good"}.get(spoken, spoken), key=order.index)
     return {"good": "works"}.get(found, found)
 
@@ -151,8 +170,11 @@ def _current(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float
 def _receive(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float]) -> str:
     shares_audio = circuit.build.source == "loop"  # the modulator's amplifier is the receiver's too
     heard = circuit.has("af") > 0.5 or not shares_audio
-    works = rails["reg"] > 5 and circuit.rf(rails)["vco"] > 0.5 and heard
-    return "works" if works else "dead"
+    if not (rails["reg"] > 5 and circuit.rf(rails)["vco"] > 0.5 and heard):
+        return "dead"
+    # what comes in at the socket: a millionth of the power, and still little of little
+    arriving = min(circuit.has(name) for name in ("aerial_path", "socket", "filter"))
+    return "works" if arriving >= WEAK else "weak"
 
 
 def _ohms(short: str, opened: str) -> Reads:
@@ -170,8 +192,8 @@ OTHERS: dict[str, Reads] = {
     "receive": _receive,
     "other_mic": _swapped("ptt_contact", "ptt_wire"),
     "bench_supply": _swapped("cell_weak", "contact_dirty"),
-    "mode_ssb": lambda c, rails, healthy: _mode(c, rails, healthy, speech=False),
-    "mode_am": lambda c, rails, healthy: _mode(c, rails, healthy, speech=True),
+    "mode_ssb": lambda c, rails, healthy: _mode(c, rails, healthy, mode="ssb_mode"),
+    "mode_am": lambda c, rails, healthy: _mode(c, rails, healthy, mode="am_mode"),
     "keys": lambda c, rails, healthy: {"good": "works"}.get(
         found := graded(rails["tx"] / healthy["tx"], weak=0.9), found
     ),
@@ -181,6 +203,11 @@ OTHERS: dict[str, Reads] = {
     "current_rx": lambda c, rails, healthy: graded(rails["amps"] / healthy["amps"]),
     "loop_v": lambda c, rails, healthy: "good" if c.rf(rails)["vco"] > 0.5 or c.has("vco") < 0.5 else "dead",
     "af_rest": lambda c, rails, healthy: graded(min(1.0, rails["feed"] / healthy["feed"]) * c.has("af"), weak=0.9),
+    "whine": lambda c, rails, healthy: (
+        "dead" if rails["lead"] < 2 else "good" if c.has("supply_filter") > 0.5 else "weak"
+    ),
+    "on_frequency": lambda c, rails, healthy: "works" if c.has("trim") > 0.5 else "weak",
+    "subtone_reads": lambda c, rails, healthy: "dead" if c.rf(rails)["output_w"] < DEAD else "works",
     "reg_ohms": _ohms("reg_load", "reg_open"),
     "tx_rail_ohms": _ohms("tx_load", "tx_open"),
 }

@@ -5,7 +5,7 @@ import time
 import pytest
 
 from tests.bench.probing import seen_at
-from young_spark.bench.simulator.circuit import BUILDS, Circuit, faults_of
+from young_spark.bench.simulator.circuit import BUILDS, FAULTS, Circuit, faults_of
 from young_spark.core.trace import Engine, Seen, advised, shipped_chain
 
 pytestmark = pytest.mark.long
@@ -87,7 +87,9 @@ def test_the_chain_expects_what_the_circuit_shows(name):
     numbers = {h.name: n for n, h in enumerate(engine.hypotheses)}
     both = {
         (fault, probe.id): {engine.expected[engine.number[probe.id]][numbers[fault]], seen_at(circuit, probe.id)}
-        for fault, circuit in ((f, Circuit(BUILDS[name], (f,))) for f in faults_of(name) if f in numbers)
+        for fault, circuit in (
+            (f, Circuit(BUILDS[name], (f,), hot=not FAULTS[f])) for f in faults_of(name) if f in numbers
+        )
         for probe in engine.chain.probes
         if not probe.told
     }

@@ -64,7 +64,7 @@ def test_what_ships_is_whole_and_tells_its_faults_apart(name):
     chain = shipped_chain(name)
     made = [p for p in chain.probes if not p.told]
     assert (
-        12 <= len(chain.stages) <= 40 and 30 <= len(chain.faults) <= 120 and len(made) >= 20 and len(chain.probes) <= 60
+        12 <= len(chain.stages) <= 45 and 40 <= len(chain.faults) <= 120 and len(made) >= 30 and len(chain.probes) <= 90
     )
     engine = Engine(chain)
     shown: dict[tuple[str, ...], set[str | None]] = {}

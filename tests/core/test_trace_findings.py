@@ -65,7 +65,7 @@ def told(chain, text, order=1):
         (RIG, "said rx ok, draws normal current, 20m dead", "receive=works current_tx=normal b20_power=dead"),
         (shipped_chain("cb-am-ssb-mobile"), "said ssb dead, am fine", "mode_ssb=dead mode_am=works"),
         (shipped_chain("cb-valve-base"), "said valves stay dark", "glow=seen"),
-        (shipped_chain("valve-linear"), "said arcs when loading", "arc_look=seen"),
+        (shipped_chain("valve-linear"), "said arcs when loading", "arc_power=seen"),
         (shipped_chain("transistor-linear"), "said trips off at full drive", "trip_lamp=seen"),
         (SET, "said cosmetic, wants a new knob", ""),
         # not plain, of no part of the chain, or only what somebody says

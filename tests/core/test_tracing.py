@@ -130,7 +130,9 @@ def test_most_traces_end_in_few_probes_where_the_slip_holds_a_check_in(name):
 
 def test_where_the_stage_is_known_a_probe_says_to_which_of_its_parts_its_answers_point():
     engine = Engine(shipped_chain("cb-am-mobile"))
-    seen = looks(engine, "output=dead receive=works other_mic=good key_v=good current_tx=no_rise tx_rail_v=dead")
+    seen = looks(
+        engine, "output=dead receive=works mutes=works other_mic=good key_v=good current_tx=no_rise tx_rail_v=dead"
+    )
     assert engine.settled(engine.belief(seen)) == "tx_rail"
     ohms = next(a for a in advised(engine, seen) if a.probe == "tx_rail_ohms")
     assert "“short” points to decoupling capacitor on the transmit rail shorted" in ohms.why

@@ -61,7 +61,7 @@ FAULTS: dict[str, dict[str, float]] = {
     "buffer_tune": {"buffer": 0.05},
     "driver_open": {"driver": 0.0},
     "driver_weak": {"driver": 0.3},
-    "driver_resistor": {"driver": 0.0, "driver_burnt": 1.0},
+    "driver_resistor": {"base_feed": 0.0, "driver_burnt": 1.0},
     "final_open": {"final": 0.0},
     "final_short": {"final": 0.0, "final_short": 1.0},
     "final_weak": {"final": 0.35},
@@ -108,6 +108,32 @@ FAULTS: dict[str, dict[str, float]] = {
     "cell_weak": {"battery": 6.0},
     "contact_dirty": {"battery": 7.0},
     "power_set_low": {"control": 0.35},
+    "inner_fuse": {"switch": 1e9},
+    "reg_thermal": {},
+    "ripple": {"supply_filter": 0.0},
+    "switch_set": {"ptt": 0.0},
+    "switch_contact": {"tx_gain": 0.0},
+    "vco_thermal": {},
+    "trim_off": {"trim": 0.0},
+    "added_board": {"added": 0.0},
+    "added_weak": {"added": 0.25},
+    "gain_open": {"gain": 0.0},
+    "af_low": {"af": 0.3},
+    "buffer_thermal": {},
+    "driver_coupling": {"driver": 0.0},
+    "power_turned": {"driver": 0.2},
+    "final_joint": {"final": 0.4},
+    "changeover_joint": {"relay": 0.4, "aerial_path": 0.4},
+    "ssb_contact": {"ssb_mode": 0.0},
+    "ssb_carrier": {"ssb_mode": 0.3},
+    "am_contact": {"am_mode": 0.0},
+    "am_insertion": {"am_mode": 0.3},
+    "rx_diode": {"relay": 0.4, "aerial_path": 0.2},
+    "aerial_bad": {"aerial_path": 0.2},
+    "upmix_thermal": {},
+    "menu_power": {"alc": 0.1},
+    "keyer_menu": {"ptt": 0.0},
+    "deviation_worn": {"deviation": 0.0},
 }
 # what warmth takes: share of the component's worth that is left when hot
 FADES = {
@@ -115,6 +141,10 @@ FADES = {
     "driver_weak": {"driver": 0.2},
     "tx_switch_weak": {"tx_gain": 0.55},
     "filter_cap": {"filter": 0.2},
+    "reg_thermal": {"reg_gain": 0.85},
+    "vco_thermal": {"vco": 0.0},
+    "buffer_thermal": {"buffer": 0.05},
+    "upmix_thermal": {"mixer": 0.05},
 }
 LOOSE = {
     "socket_joint",
@@ -123,6 +153,8 @@ LOOSE = {
     "driver_choke",
     "final_choke",
     "crystal_holder",
+    "final_joint",
+    "changeover_joint",
 }  # what a tap on the board moves
 COMES_AND_GOES = {"driver_choke", "final_choke", "lead_joint"}  # loose joints that hold most of the time
 ONLY_HERE = {
@@ -134,8 +166,10 @@ ONLY_HERE = {
         "tx_switch_weak",
         "tx_decoupler",
         "tx_feed_resistor",
+        "switch_set",
+        "switch_contact",
     },
-    "synthesiser": {"ref_crystal", "loop_unlocked", "vco_dead"},
+    "synthesiser": {"ref_crystal", "loop_unlocked", "vco_dead", "vco_thermal", "trim_off"},
     "loop": {"mixer_dead", "mixer_weak"},
     "sideband": {
         "carrier_dead",
@@ -148,6 +182,12 @@ ONLY_HERE = {
         "alc_set",
         "upmix_dead",
         "upmix_weak",
+        "ssb_contact",
+        "ssb_carrier",
+        "am_contact",
+        "am_insertion",
+        "upmix_thermal",
+        "menu_power",
     },
     "crystal": {
         "crystal_dead",
@@ -160,12 +200,14 @@ ONLY_HERE = {
         "keying_open",
         "keying_weak",
         "other_hand",
+        "keyer_menu",
     },
-    "am": {"af_chip", "trafo_secondary", "pa_feed_low"},
-    "fm": {"deviation_low", "varactor"},
+    "am": {"af_chip", "af_low", "trafo_secondary", "pa_feed_low"},
+    "fm": {"deviation_low", "deviation_worn", "varactor"},
     "switch": {"power_switch_tarnish"},
     "battery": {"cell_weak", "contact_dirty"},
     "module": {"power_set_low"},
+    "trimmed": {"power_turned"},
 }
 
 
@@ -174,6 +216,7 @@ def faults_of(chain: str) -> tuple[str, ...]:
     build = BUILDS[chain]
     mine = {build.modulation} | ({"switch"} if build.power_switch else set()) | ({"module"} if build.module else set())
     mine |= {"battery"} if chain.endswith("handheld") else set()
+    mine |= set() if build.module else {"trimmed"}
     mine |= {build.source} | ({"ptt", "synthesiser"} if build.source != "crystal" else set())
     barred = set().union(*(names for kind, names in ONLY_HERE.items() if kind not in mine))
     barred |= {"ptt_wire", "mic_wire"} if chain.endswith("handheld") else set()
@@ -243,11 +286,12 @@ class Circuit:
         mixer = found["mixer"]
         buffer = _saturated(mixer) * self.has("buffer") * _limited(full) ** 2
         supply = (rails["pa"] / (self.build.battery_v - 0.3)) ** 2
-        driver = _saturated(buffer) * self.has("driver") * _limited(supply)
+        base = buffer * self.has("base_feed")
+        driver = _saturated(base) * self.has("driver") * _limited(supply)
         gate = self.has("control") if self.build.module else 1.0
         final = max(0.0, _saturated(driver) - 0.08) / 0.92 * self.has("final") * _limited(supply) * gate
         out = final * self.has("filter")
-        return {**found, "buffer": buffer, "driver": driver, "final": final, "filter": out,
+        return {**found, "buffer": buffer, "base": base, "driver": driver, "final": final, "filter": out,
                 "output_w": 0.88 * self.build.final_w * out * self.has("relay") * self.has("socket")}  # fmt: skip
 
     def _source(self, powered: float, full: float) -> dict[str, float]:
@@ -292,7 +336,7 @@ class Circuit:
         """Audio along the speech path, in shares of what is due."""
         mic = 1.0 if shop_mic or tone else self.has("mic")
         powered = 1.0 if rails["reg"] > 5 else 0.0
-        gain = mic * self.has("gain")
+        gain = mic * self.has("added") * self.has("gain")
         amp = gain * self.has("mic_amp") * powered
         limiter = min(1.0, amp) * self.has("limiter") * powered
         if self.build.modulation == "am":

@@ -2,7 +2,17 @@
 
 from typing import Literal
 
-from young_spark.core.trace.chain import ANSWERS, Chain, Fault, Function, FunctionProbe, PartProbe, Probe, StressProbe
+from young_spark.core.trace.chain import (
+    ANSWERS,
+    Chain,
+    Fault,
+    Function,
+    FunctionProbe,
+    OutputProbe,
+    PartProbe,
+    Probe,
+    StressProbe,
+)
 
 StageState = Literal["good", "weak", "dead"]
 WORSE = {"good": 0, "weak": 1, "dead": 2}
@@ -13,7 +23,9 @@ def states_of(chain: Chain, faults: tuple[Fault, ...]) -> dict[str, StageState]:
     on."""
     own: dict[str, StageState] = {}
     for fault in faults:
-        for name, effect in ((fault.stage, fault.effect), *((rail, "dead") for rail in fault.pulls)):
+        spoilt: list[tuple[str, StageState]] = [(name, "weak") for name in fault.weakens]
+        spoilt += [(rail, "dead") for rail in fault.pulls]
+        for name, effect in ((fault.stage, fault.effect), *spoilt):
             if WORSE[effect] > WORSE[own.get(name, "good")]:
                 own[name] = effect
     states: dict[str, StageState] = {}
@@ -46,7 +58,7 @@ def expected_answer(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state
         states = states_of(chain, tuple(f for f in faults if f.stage != probe.past))
     state = states[probe.at]
     if probe.kind == "current":
-        return _current(chain, faults, probe, state)
+        return _current(chain, faults, probe, states)
     return state
 
 
@@ -64,10 +76,20 @@ def _function(function: Function, states: dict[str, StageState]) -> str:
     return "works" if worst == "good" else worst
 
 
-def _current(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state: StageState) -> str:
-    """Supply current while it is keyed: a class C final without drive takes none; what dies behind the final takes
-    the usual."""
+def _current(chain: Chain, faults: tuple[Fault, ...], probe: OutputProbe, states: dict[str, StageState]) -> str:
+    """Supply current while it is keyed: a class C final without drive takes none, one that idles takes that of rest;
+    what dies behind the final takes the usual."""
     for fault in faults:
         if fault.current is not None:
             return fault.current
+    state = states[probe.at]
+    if state == "dead" and any(_idles(chain, faults, name, states) for name in chain.behind[probe.at]):
+        return "low"
     return {"good": "normal", "weak": "low", "dead": "no_rise"}[state]
+
+
+def _idles(chain: Chain, faults: tuple[Fault, ...], name: str, states: dict[str, StageState]) -> bool:
+    """Whether a stage draws its current at rest: it has its rails and bias, is well itself, and has no drive."""
+    stage = chain.by_stage[name]
+    fed = all(states[other] != "dead" for other in stage.needs)
+    return stage.idles and fed and all(fault.stage != name for fault in faults)

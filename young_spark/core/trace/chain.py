@@ -49,7 +49,8 @@ USUAL_WORDS = {"nothing": "nothing wrong seen", "seen": "something wrong seen", 
 class ChainStage(Frozen):
     """A stage, or a rail, key line or control that stages need. `after` is what feeds it: two or more are
     alternatives of one path, each of which must be well. `level` is what is due at its output, in its own plane,
-    in words. One that `holds` (a regulator) gives its full output while what feeds it is only weak."""
+    in words. One that `holds` (a regulator) gives its full output while what feeds it is only weak; one that `idles`
+    (class AB, a valve) draws its current at rest while it is not driven."""
 
     id: Name
     name: str = Field(min_length=1, max_length=80)
@@ -59,13 +60,14 @@ class ChainStage(Frozen):
     level: str = Field("", max_length=120)
     place: str = Field("", max_length=120)
     holds: bool = False
+    idles: bool = False
 
 
 class Fault(Frozen):
     """What can go wrong in a stage. `weight` is how often, against the others of its chain; `pulls` are rails that
-    it drags down; `stress` is what brings a thermal or loose one out; `killed_by` and `takes` are the company it
-    keeps; `clear` is what is put right before power comes back. One that is made `by_hand` is likelier where
-    somebody was inside."""
+    it drags down, `weakens` stages that share with its own what it spoils; `stress` is what brings a thermal or loose
+    one out; `killed_by` and `takes` are the company it keeps; `clear` is what is put right before power comes back.
+    One that is made `by_hand` is likelier where somebody was inside."""
 
     id: Name
     stage: str
@@ -74,6 +76,7 @@ class Fault(Frozen):
     effect: Effect = "dead"
     current: Draw | None = None
     pulls: tuple[str, ...] = ()
+    weakens: tuple[str, ...] = ()
     stress: tuple[Stress, ...] = ()
     ages: bool = False
     minutes: float = Field(15.0, gt=0, le=6000, allow_inf_nan=False)

@@ -155,6 +155,7 @@ NAMES = {
     "after",
     "needs",
     "pulls",
+    "weakens",
     "shows_at",
     "carried_by",
     "at",
@@ -251,7 +252,7 @@ def _check_names(parts: dict[str, tuple[Any, ...]], told: ChainFile, problems: _
     for stage in parts["stages"]:
         known(stage.id, (*stage.after, *stage.needs), stages, "stage")
     for fault in parts["faults"]:
-        known(fault.id, (fault.stage, *fault.pulls), stages, "stage")
+        known(fault.id, (fault.stage, *fault.pulls, *fault.weakens), stages, "stage")
         known(fault.id, (*fault.killed_by, *fault.takes), faults, "fault")
     for function in parts["functions"]:
         known(function.id, (*function.shows_at, *function.carried_by), stages, "stage")

@@ -27,7 +27,8 @@ WEAK = re.compile(
     re.IGNORECASE,
 )
 WELL = re.compile(
-    r"\b(?:fine|ok|okay|good|well|works?|working|normal|normally|perfect|perfectly|right|great|strong|full|clear)\b",
+    r"\b(?:fine|ok|okay|good|well|works?|working|normal|normally|perfect|perfectly|right|great|"
+    r"strong|(?<!at )full|clear)\b",
     re.IGNORECASE,
 )
 STATES = (("dead", DEAD), ("weak", WEAK), ("good", WELL))
@@ -93,10 +94,24 @@ def signs_in(chain: Chain, words: str) -> tuple[Seen, ...]:
         probe = next((chain.by_probe[name] for name in sign.probes if name in chain.by_probe), None)
         if probe is not None and sign.answer in probe.answers and sign.pattern.search(words):
             found[probe.id] = sign.answer
-    for clause in CLAUSES.split(words):
+    for clause in _clauses(words):
         for probe, answer in _of_clause(chain, clause):
             found[probe.id] = answer
     return tuple(Seen(probe=probe, answer=answer) for probe, answer in found.items())
+
+
+def _clauses(words: str) -> list[str]:
+    """The clauses of a text. One that goes on without naming its mode speaks of the mode before it: 'AM has carrier but
+    no modulation'."""
+    found: list[str] = []
+    start, mode = 0, ""
+    for cut in [*CLAUSES.finditer(words), None]:
+        clause = words[start : cut.start() if cut else len(words)]
+        named = next((word for word in re.findall(r"[a-z]+", clause.lower()) if word in MODES), "")
+        found.append(f"{mode} {clause}" if mode and not named and MODULATION.search(clause) else clause)
+        goes_on = cut is not None and (not cut[0].strip() or cut[0].lower() == "but")
+        mode, start = (named or mode) if goes_on else "", cut.end() if cut else len(words)
+    return found
 
 
 def _of_clause(chain: Chain, clause: str) -> list[tuple[Probe, str]]:
@@ -147,16 +162,19 @@ def _of_bands(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
 
 
 def _of_modes(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
+    return [] if RECEIVE.search(clause) or MODULATION.search(clause) else _named_modes(chain, clause, state)
+
+
+def _named_modes(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
     said = {MODES[word] for word in re.findall(r"[a-z]+", clause.lower()) if word in MODES}
-    if RECEIVE.search(clause) or MODULATION.search(clause):
-        return []
     return _functions(chain, lambda p: chain.by_function[p.function].name.lower() in said, state)
 
 
 def _of_modulation(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
     if not MODULATION.search(clause):
         return []
-    return _functions(chain, lambda p: p.function == "modulation", state)
+    # 'FM has no modulation' speaks of what FM alone uses
+    return _named_modes(chain, clause, state) or _functions(chain, lambda p: p.function == "modulation", state)
 
 
 def _of_receive(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
