@@ -17,6 +17,7 @@ const ORDERS = {
   'walk-forward': 'from the source on',
 } as const
 const BENEATH = new Set(['rail', 'key', 'control', 'reference'])
+const QUIET = new Set(['cleared', 'hardly'])
 
 /** The whole chain, suspicion as weight of ink. */
 export function TracePage() {
@@ -187,32 +188,53 @@ function Chain({ trace }: { trace: Trace }) {
         </p>
       ))}
       <ol className="stage-line" aria-label="As the signal goes">
-        {along.map((s) => (
-          <StageRow key={s.id} stage={s} />
-        ))}
+        <StageRows stages={along} />
       </ol>
       {speech.length > 0 && (
         <>
           <h3>Speech</h3>
           <ol className="stage-line" aria-label="Speech">
-            {speech.map((s) => (
-              <StageRow key={s.id} stage={s} />
-            ))}
+            <StageRows stages={speech} />
           </ol>
         </>
       )}
       <h3>Supply, key and control</h3>
       <ol aria-label="Supply, key and control">
-        {beneath.map((s) => (
-          <StageRow key={s.id} stage={s} />
-        ))}
+        <StageRows stages={beneath} />
       </ol>
       <p className="quiet">Not listed here: {Math.round(100 * trace.not_listed)} %</p>
     </div>
   )
 }
 
-function StageRow({ stage }: { stage: Trace['stages'][number] }) {
+type Stage = Trace['stages'][number]
+
+/** Stages in order; neighbours that are cleared share one row, so that a whole chain stands on one screen. */
+function StageRows({ stages }: { stages: Stage[] }) {
+  return runs(stages).map((run) => {
+    const [first] = run
+    return run.length === 1 && first !== undefined ? (
+      <StageRow key={first.id} stage={first} />
+    ) : (
+      <li key={run.map((s) => s.id).join()} className="cleared-run" data-words="cleared">
+        <small>{run.map((s) => s.name).join(' · ')}</small>
+        <span>cleared</span>
+      </li>
+    )
+  })
+}
+
+function runs(stages: Stage[]): Stage[][] {
+  const found: Stage[][] = []
+  for (const stage of stages) {
+    const last = found.at(-1)
+    if (stage.words === 'cleared' && last?.[0]?.words === 'cleared') last.push(stage)
+    else found.push([stage])
+  }
+  return found
+}
+
+function StageRow({ stage }: { stage: Stage }) {
   const ink = {
     '--ink-weight': Math.round(350 + 450 * Math.min(1, 2 * stage.share)),
     '--ink-share': `${Math.round(100 * Math.min(1, stage.share))}%`,
@@ -221,7 +243,7 @@ function StageRow({ stage }: { stage: Trace['stages'][number] }) {
     <li style={ink} data-words={stage.words}>
       <span>
         {stage.name}
-        {stage.level !== '' && stage.share >= 0.02 && <small>{stage.level}</small>}
+        {stage.level !== '' && !QUIET.has(stage.words) && <small>{stage.level}</small>}
       </span>
       <span className="share" aria-hidden="true" />
       <span>{stage.words}</span>

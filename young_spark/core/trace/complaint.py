@@ -59,6 +59,8 @@ TOO_MUCH = re.compile(r"\b(?:high|too much|heavy|double|excessive|blows?)\b", re
 NORMAL = re.compile(r"\b(?:rises?|normal|usual|as usual|ok|fine)\b", re.IGNORECASE)
 EVERY = re.compile(r"\b(?:any|all|every|both)\s+(?:bands?|modes?)\b|\bon everything\b", re.IGNORECASE)
 BAND = re.compile(r"(?<![\w.])(\d{1,3}) ?(?:m|meters?|metres?)\b", re.IGNORECASE)
+ONE = r"(?:\d{1,3} ?m(?:et(?:er|re)s?)?|am|fm|ssb|usb|lsb|cw)"
+IN_A_ROW = re.compile(rf"\b{ONE}(?:\s*,\s*{ONE})*\s*,?\s*(?:and|&)\s+{ONE}\b", re.IGNORECASE)
 MODES = {"am": "am", "fm": "fm", "ssb": "ssb", "usb": "ssb", "lsb": "ssb", "cw": "cw", "sideband": "ssb"}
 
 
@@ -103,6 +105,8 @@ def signs_in(chain: Chain, words: str) -> tuple[Seen, ...]:
 def _clauses(words: str) -> list[str]:
     """The clauses of a text. One that goes on without naming its mode speaks of the mode before it: 'AM has carrier but
     no modulation'."""
+    # bands or modes in a row are one subject: '80 m, 40 m and 20 m dead'
+    words = IN_A_ROW.sub(lambda row: re.sub(r",|\band\b", " ", row[0], flags=re.IGNORECASE), words)
     found: list[str] = []
     start, mode = 0, ""
     for cut in [*CLAUSES.finditer(words), None]:

@@ -22,6 +22,7 @@ COVERS_MIN = 4.0  # to take them off, once
 # ones
 TURN_MIN = 3.0
 LEAST_BITS = 0.03  # a probe that tells less tells nothing
+OF_THE_BEST = 0.4  # the share of what the best cold test tells, below which no other is made after damage
 WITHIN = 0.25  # what telling faults of one stage apart is worth, against telling stages apart
 LOOKED_AHEAD = 5  # candidates that are followed further
 FURTHER = 1  # probes after a candidate that are followed, too
@@ -103,7 +104,10 @@ def _open(engine: Engine, evidence: Sequence[Seen], worth: _Worth) -> list[int]:
         n for n, p in enumerate(engine.probes) if not p.told and p.id not in asked and worth.bits[n] >= LEAST_BITS
     ]
     if _is_damaged(engine, evidence):  # nothing is keyed while a cold test still tells something
-        telling = [n for n in telling if not engine.probes[n].is_powered] or telling
+        cold = [n for n in telling if not engine.probes[n].is_powered]
+        most = max((float(worth.bits[n]) for n in cold), default=0.0)
+        # the damage is found before anything else is asked, however cheaply
+        telling = [n for n in cold if worth.bits[n] >= OF_THE_BEST * most] or telling
     return [n for n in telling if engine.probes[n].risk != "lethal"] or telling
 
 
