@@ -25,6 +25,7 @@ PATTERNS = (
 )
 DIRECTIONS = re.compile(r"\b(?:up|down|out|in|back|backed off|for|pot|trimmer|set|turned|max)\b")
 OF_THE_KNOB = re.compile(r"(?:k|r|turns?|o'?clock)$")  # what the adjuster itself reads is no reading of the unit
+SHARES = re.compile(r"[\d.]+ ?% [\d.]+ ?%")  # 'vr11 was 40% now 55%': of its own travel
 BARE = re.compile(r"[+-]?\d*\.?\d+$")
 
 
@@ -43,6 +44,8 @@ def adjustment_in(plain: str) -> Adjustment | None:
     for pattern in PATTERNS:
         if (match := pattern.search(plain)) is None:
             continue
+        if pattern is PATTERNS[0] and SHARES.fullmatch(f"{match['found']} {match['left']}") and not match["between"]:
+            return Adjustment(_named(match["adjuster"]), match["found"].strip(), match["left"].strip(), None)
         told = match.groupdict()
         left, found = str(told["left"]).strip(), told.get("found")
         unit = re.sub(r"[^a-z%']", "", left)

@@ -26,7 +26,8 @@ COUNTED_TO = 4  # decimals of a MHz that only a counter shows
 LEAST_KHZ = 1000.0
 LEAST_DEAF_UV = 2.0
 MOST_NEAR_DB = 20.0
-LEAST_ROW = 3
+LEAST_ROW = 2
+MOST_FALL = 0.6
 MOST_BARE_A = 30.0
 MOST_OVER = 1.5  # of what the unit gives at most
 SUPPLY_OF_A_BENCH = 13.8
@@ -153,6 +154,8 @@ def _counted_cold_and_hot(item: Item, ground: Ground, beside: Beside) -> str | N
 def _where_nothing_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:
     if ground.wants is not None:
         return None
+    if _is_a_row_of_powers(item, ground, beside):
+        return watts(item, ground)
     if beside.names:
         return ASKED
     if item.address.get("state") and item.fact.value < MOST_BARE_A:
@@ -177,15 +180,27 @@ def _elsewhere(item: Item, ground: Ground, beside: Beside) -> str | None:
     return there.pop() if len(there) == 1 else ASKED
 
 
+def _over_modes(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'lsb 25.5 usb 26' where amps or volts are wanted: nothing of a supply goes by modes."""
+    over = ground.wants in OF_A_SUPPLY and "mode" in item.address and _is_a_row_of_powers(item, ground, beside)
+    return watts(item, ground) if over else None
+
+
 def _is_a_row_of_powers(item: Item, ground: Ground, beside: Beside) -> bool:
     """'160m 101 80m 103 40m 102': figures over bands that are about what the unit gives, and no word beside them."""
     most, row = ground.greatest_power_w, (item, *beside.others)
     bare = all(i.fact.unit is None and i.quantity is None and not i.fact.signed for i in row)
-    bands, channels = (all(key in i.address for i in row) for key in ("band", "channel"))
-    if most is None or not bare or not (bands or channels) or len(row) < (LEAST_ROW if bands else LEAST_ROW - 1):
+    bands, channels, modes = (all(key in i.address for i in row) for key in ("band", "channel", "mode"))
+    if most is None or not bare or not (bands or channels or modes) or len(row) < LEAST_ROW:
         return False
-    near = max(i.fact.value for i in row) > most / (2 if bands else 4)
-    return near and all(0 <= i.fact.value <= MOST_OVER * most for i in row)
+    values = [i.fact.value for i in row]
+    near = max(values) > most / 4
+    # over channels a power hardly changes, and loop volts do; two bands are a row where both give most of it, modes
+    # where a carrier is no less than a quarter of the peaks
+    alike = min(values) > (MOST_FALL if not modes else 1 / 4) * max(values)
+    few = bands and len(row) == LEAST_ROW
+    told = alike or (not few and not modes and (bands or ground.wants is not None))
+    return near and told and all(0 <= value <= MOST_OVER * most for value in values)
 
 
 def _of_a_setting(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -356,5 +371,5 @@ AT_A_PLACE: tuple[Rule, ...] = (
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
     _at_a_place, _of_a_battery, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
-    _where_nothing_is_wanted, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _where_nothing_is_wanted, _over_modes, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

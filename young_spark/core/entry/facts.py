@@ -3,6 +3,7 @@
 Nothing is decided here and nothing dropped: every letter of the text is in one of the facts."""
 
 import re
+from dataclasses import replace
 from functools import cache, lru_cache
 
 from young_spark.core.entry.fact import Fact
@@ -61,14 +62,15 @@ WORD = re.compile(r"[a-zω°][\w'/+-]*|\d\w*|.", re.DOTALL)
 def cut(text: str) -> tuple[Fact, ...]:
     """The facts of a folded text."""
     facts: list[Fact] = []
-    at = 0
+    at, fresh = 0, False
     while at < len(text):
         if text[at] in " ,;:=":
+            fresh = fresh or text[at] in ",;"
             at += 1
             continue
         fact, length = _next(text, at, facts)
-        facts.append(fact)
-        at += length
+        facts.append(replace(fact, fresh=True) if fresh and facts else fact)
+        at, fresh = at + length, False
     return tuple(facts)
 
 

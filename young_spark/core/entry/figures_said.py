@@ -26,7 +26,7 @@ FALLING = {
 OHMS = {"k", "Ω", "m"}
 READS = {"reads", "meas", "measures", "measured", "runs", "is", "now"}
 OF_PARTS = {"F", "Ω", "H", "k", None}
-DUE = {"should be", "due", "spec"}
+DUE = {"should be", "due", "spec", "limit"}
 CEILING = re.compile(r"(?:wo|ca|will |can)n'?t|will not|can ?not|not")
 
 
@@ -344,6 +344,24 @@ def find_shares(s: Sentence) -> None:
         left, right = s.item_at(n - 1), s.item_at(n + 1)
         if left is None or right is None or s.facts[n].text != "/":
             continue
+        if _printed_with_its_volts(s, n, left, right):
+            return
         place = s.fact(n - 2)
         if place is not None and place.kind == "place" and right.fact.unit in {"F", "Ω", "H", "k"}:
             _beside(s, left, right, "marked", n)
+
+
+def _printed_with_its_volts(s: Sentence, n: int, left: Item, right: Item) -> bool:
+    """'c62 220/16 dried: 14uf': microfarads and volts are printed on it, and what was measured stands behind."""
+    at_a_capacitor = any(f.kind == "place" and re.match(r"C\d", f.of) for f in s.facts[:n])
+    measured = next((i for i in s.items if i.at > right.at and i.fact.unit == "F"), None)
+    bare = left.fact.unit is None and right.fact.unit in {None, "V"} and right.fact.value in RATED_V
+    if not at_a_capacitor or measured is None or not bare or measured.besides:
+        return False
+    left.fact = replace(left.fact, unit="F", value=left.fact.value * 1e-6, factor=1e-6)
+    _beside(s, measured, left, "marked", n)
+    _leave_as_words(s, right)
+    return True
+
+
+RATED_V = {6.3, 10.0, 16.0, 25.0, 35.0, 40.0, 50.0, 63.0, 100.0, 160.0, 200.0, 250.0, 350.0, 400.0, 450.0, 500.0}

@@ -44,6 +44,7 @@ SENSITIVITIES = {
     "minimum_discernible_signal",
 }  # fmt: skip
 READ_IN = {"dBm", "dBw", "Vpp", "Vp", "Vrms"}  # of a power: pads, and volts on a scope, have sums of their own
+OF_THE_CARRIER = ("frequency_error", "fm_dev", "am_depth", "harmonic_", "imd")  # at no stage of it
 THOUSANDS = re.compile(r"[+-]?[1-9]\d{0,2},\d{3} ?\w*")
 IN_THOUSANDS = {"plate_voltage", "fm_deviation", "frequency_error", "carrier_frequency"}
 WORDS_TOO = {
@@ -157,6 +158,8 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
         raise Unexplained
     if THOUSANDS.fullmatch(item.fact.text) and quantity not in IN_THOUSANDS and item.fact.unit not in {"Hz", "m"}:
         raise Unexplained  # 1.250, or 1250
+    if item.quantity is None and quantity.startswith(OF_THE_CARRIER):
+        item.address.pop("place", None)  # 'final 3.2w, +10hz': a stage that another figure was read at
     value = in_unit(item, item.fact, quantity, ground)
     if not math.isfinite(value):
         raise Unexplained

@@ -63,7 +63,16 @@ def _share_of_the_carrier(value: float, unit: str, item: Item, ground: Ground) -
     channel = item.address.get("channel", ground.hand.get("channel"))
     hz = item.address.get("frequency_hz", ground.hand.get("frequency_hz"))
     known = ground.channel_hz.get(int(float(str(channel)))) if channel is not None else hz
+    known = known if known is not None else _where_errors_are_wanted(ground)
     return math.nan if known is None else value * float(str(known)) * (1e-6 if unit == "ppm" else 1e-2)
+
+
+def _where_errors_are_wanted(ground: Ground) -> float | None:
+    """The one frequency that the open lines want an error at, or None where they want it at several, or at none."""
+    lines = [line for line in ground.lines if line.get("quantity") == "frequency_error"]
+    channels = (ground.channel_hz.get(int(float(str(line["channel"])))) for line in lines if "channel" in line)
+    wanted = {*(float(str(line["frequency_hz"])) for line in lines if "frequency_hz" in line), *channels} - {None}
+    return wanted.pop() if len(wanted) == 1 else None
 
 
 def _bare(fact: Fact, quantity: str, ground: Ground) -> tuple[float, str | None]:

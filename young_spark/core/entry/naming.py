@@ -44,6 +44,7 @@ def bind_names(s: Sentence) -> None:
         if s.facts[n].text == "peak" and (dips or not any(i.fact.unit == "W" for i in s.items)):
             s.facts[n] = replace(s.facts[n], kind="word")
     _of_a_noun(s)
+    _switched_off(s)
     _fitted_in(s)
     _watts_in_and_out(s)
     _drive_in_output(s)
@@ -113,6 +114,14 @@ def _of_a_noun(s: Sentence) -> None:
         stage = after is not None and after.kind == "place" and s.facts[n].text in OF_STAGES
         if after is not None and (after.text in parts or stage) and " " not in s.facts[n].text:
             s.facts[n] = replace(s.facts[n], kind="word")
+
+
+def _switched_off(s: Sentence) -> None:
+    """'bat 7.1 off, 6.2 keyed': of what feeds it, 'off' is a state and no error."""
+    fed = any(f.of == "battery" or f.is_ == "battery" or f.of == "supply_voltage" for f in s.facts)
+    for n in s.free("quantity"):
+        if fed and s.facts[n].text == "off" and s.item_at(n - 1) is not None:
+            s.facts[n] = replace(s.facts[n], kind="how", of="state", is_="off")
 
 
 def _fitted_in(s: Sentence) -> None:

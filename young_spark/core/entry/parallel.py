@@ -45,12 +45,16 @@ def off_its_load(s: Sentence) -> None:
     """'ht 2.95kv loaded 3.2 off': how the second figure stood, and no frequency that is off."""
     for n in s.free("quantity"):
         bare = s.item_at(n - 1)
-        switched = any(f.text.split(" ")[0] == "on" for f in s.facts[:n]) and s.item_at(n + 1) is not None
-        if s.facts[n].text == "off" and switched:  # 'preamp on .11uv off .2'
+        on_before = any(f.text.split(" ")[0] == "on" for f in s.facts[:n])
+        trails = on_before and any(f.is_ == "preamp" for f in s.facts[:n]) and bare is not None
+        switched = on_before and (s.item_at(n + 1) is not None or trails)
+        if s.facts[n].text == "off" and switched:  # 'preamp on .11uv off .2', '.18uv preamp on .35 off'
             s.facts[n] = Fact("how", "off", of="setting", is_="off")
             on = next((m for m, f in enumerate(s.facts) if f.text == "on"), None)
             if on is not None:
                 s.facts[on] = Fact("how", "on", of="setting", is_="on")
+            if trails and s.item_at(n + 1) is None:
+                _with_and_without_preamp(s, n, on)
             continue
         if s.facts[n].text != "off" or bare is None or bare.fact.unit is not None:
             continue
@@ -58,6 +62,14 @@ def off_its_load(s: Sentence) -> None:
         alike = before is not None and before.fact.unit not in {None, "Hz", "k", "m", "ppm"}
         if before is not None and alike and _is_near(before.fact, bare.fact):
             s.facts[n] = Fact("how", "off", of="setting", is_="off load")
+
+
+def _with_and_without_preamp(s: Sentence, off: int, on: int | None) -> None:
+    """'.18uv preamp on .35 off': both are of the whole receiver, and none is read at the preamplifier."""
+    for n, word in ((off, "off"), (on, "on")):
+        if n is not None:
+            s.facts[n] = Fact("how", word, of="setting", is_=f"preamp {word}")
+    s.take(*[n for n, f in enumerate(s.facts) if f.is_ == "preamp"])
 
 
 def _is_near(one: Fact, other: Fact) -> bool:

@@ -64,6 +64,11 @@ RAIL = re.compile(
     r"(?P<sign>[+-])?(?P<volts>\d+(?:\.\d+)?)(?:v(?P<tenth>\d)| ?v)? ?(?P<of>tx |rx )?"
     r"(?P<what>rail|line|reg|regulator|supply rail)\b"
 )
+# '8v tx 0.0', 'tx 8v now 7.94': a switched rail by its name, with what it reads and nothing else
+SWITCHED = re.compile(
+    r"(?:(?P<of>tx|rx) (?P<volts>\d{1,2})v|(?P<volts_2>\d{1,2})v (?P<of_2>tx|rx))"
+    r"(?=(?: (?:now|reads|is|at|only|was))? ?[+-]?\d+(?:\.\d+)? ?v?$| (?:dead|none|nothing|nil|missing|low|ok|good)$)"
+)
 PINS = re.compile(r"(?P<part>ic\d+|u\d+) pins (?P<pins>\d+(?: \d+)+)(?=:)")
 
 
@@ -86,6 +91,9 @@ def place_at(rest: str, last: str) -> Place | None:
 
 
 def _rail(rest: str) -> Place | None:
+    if (switched := SWITCHED.match(rest)) is not None:
+        name = f"{switched['volts'] or switched['volts_2']} V {(switched['of'] or switched['of_2']).upper()} rail"
+        return Place(switched[0], name, name)
     if (found := RAIL.match(rest)) is None:
         return None
     volts = f"{found['volts']}.{found['tenth']}" if found["tenth"] else found["volts"]

@@ -1,5 +1,7 @@
 """Where and how to figures: what is said once holds for the line; what is said several times leads or trails."""
 
+from itertools import accumulate
+
 from young_spark.core.entry.by_unit import is_of_power
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Item
@@ -24,6 +26,9 @@ AT_THE_SOCKET = (
     "imd",
 )
 SETTINGS = {"high", "mid", "low"}
+OF_A_SWITCH = {None, "carrier_power"}  # what figures at both settings may be called
+BATTERY = "battery"
+OF_A_BATTERY = {"V", "A", "Ω", "°C", None}  # units of what is read at it
 WITHOUT_PLACE = {"W"}  # units of what is read at the socket, whatever part was named beside it
 
 
@@ -47,6 +52,13 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
         found = _places(s, found)
     if not found:
         return
+    if key == "item" and s.facts[found[0]].is_ == BATTERY:
+        fed = [i for i in s.items if i.fact.unit in OF_A_BATTERY and not is_of_power(i.quantity)]
+        for item in fed:
+            item.address.setdefault(key, BATTERY)
+        if fed or not s.items:
+            s.take(*found)
+        return  # what is sent on a battery is sent by the unit: the word stays beside it
     s.take(*found)
     s.shared.setdefault(key, value_of(s, found[0]))
     if not s.items:
@@ -148,6 +160,8 @@ def _paired(s: Sentence, key: str, found: list[int]) -> None:
     concerned = [i for i in _concerned(s, key) if key not in i.address]
     if not concerned:
         return
+    if _each_in_its_clause(s, key, found, concerned):
+        return
     leads = found[0] < concerned[0].at
     for item in concerned:
         if leads:
@@ -156,6 +170,19 @@ def _paired(s: Sentence, key: str, found: list[int]) -> None:
             mine = min((n for n in found if n > item.at), default=-1)
         if mine >= 0:
             item.address.setdefault(key, value_of(s, mine))
+
+
+def _each_in_its_clause(s: Sentence, key: str, found: list[int], concerned: list[Item]) -> bool:
+    """'draws 0.24 rx, keyed 1.3': between commas stands one figure with its own word, whichever of them is first."""
+    clause_of = list(accumulate(int(fact.fresh) for fact in s.facts))
+    told = {clause_of[n]: n for n in found}
+    if len(told) != len(found) or len(told) < 2 or any(told.get(clause_of[i.at]) is None for i in concerned):
+        return False
+    if len({clause_of[i.at] for i in concerned}) != len(concerned):
+        return False
+    for item in concerned:
+        item.address.setdefault(key, value_of(s, told[clause_of[item.at]]))
+    return True
 
 
 def _own_frequencies(s: Sentence) -> None:
@@ -254,7 +281,7 @@ def _settings(s: Sentence) -> None:
 
 def _are_of_a_switch(s: Sentence) -> bool:
     """'hi 24.5 lo 1.02': the settings by name, and figures that nothing else says what they are."""
-    bare = all(i.fact.unit is None and not i.quantity and not i.fact.signed for i in s.items)
+    bare = all(i.fact.unit is None and i.quantity in OF_A_SWITCH and not i.fact.signed for i in s.items)
     return bare and not any(s.facts[n].text in {"up", "down"} for n in s.free("side"))
 
 
@@ -272,6 +299,6 @@ def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
 def _takes_a_setting(s: Sentence, item: Item, *, both: bool) -> bool:
     watts = any(i.fact.unit == "W" for i in s.items) or _are_of_a_switch(s)
     of_power = is_of_power(s.ground.wants) or (both and watts)
-    wanted = item.fact.unit is None and of_power and not item.quantity
+    wanted = item.fact.unit is None and of_power and item.quantity in OF_A_SWITCH
     said = "power_setting" in item.address or item.address.get("setting_word") is not None
     return (item.fact.unit == "W" or wanted) and not said

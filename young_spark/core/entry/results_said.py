@@ -310,6 +310,8 @@ class _Results:
 
     def _made(self, n: int, said: Said) -> None:
         self.s.take(n)
+        if self.s.facts[n].text == "flat" and said.address.get("item") == "battery":
+            said = replace(said, result="weak")  # of an aerial it is well
         if said.quantity == CONDITION and str(said.address.get("band") or "").rstrip("m").isdigit():
             hz = self.s.ground.frequency_of_band(str(said.address["band"]))
             said = replace(said, address={k: v for k, v in said.address.items() if k != "band"} | {"frequency_hz": hz})

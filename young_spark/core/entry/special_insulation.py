@@ -10,6 +10,7 @@ from young_spark.core.entry.sentence import LONELY_WORDS, Sentence
 
 TESTERS_V = {50.0, 100.0, 250.0, 500.0, 1000.0, 2500.0, 5000.0}
 LEAST_OHM = 1e5
+LEAST_TEST_V = 50.0
 MEGOHMS = re.compile(r"(\d+(?:\.\d+)?)m")  # what elsewhere is a band in metres
 
 
@@ -59,4 +60,22 @@ def _between(s: Sentence, item: Item, before: int) -> None:
         s.take(*left)
 
 
-FRAMES: tuple[Frame, ...] = (_insulation,)
+def _leakage(s: Sentence) -> list[Said]:
+    """'hipot plate choke 3kv 2ua': amps that leak under the volts of a tester."""
+    names = named(s, "leakage_current")
+    amps = [i for i in s.items if i.fact.unit == "A"]
+    volts = [i for i in s.items if i.fact.unit == "V" and i.fact.value >= LEAST_TEST_V]
+    if not names or len(amps) != 1 or len(volts) != 1 or len(s.items) != 2:
+        return []
+    amps[0].quantity = "leakage_current"
+    amps[0].address["test_v"] = volts[0].fact.value
+    use(s, volts[0])
+    s.take(*names)
+    for n in s.free("quantity"):  # 'plate choke': the first word only says which choke
+        if (after := s.fact(n + 1)) is not None and after.kind == "place":
+            amps[0].address["place"] = f"{s.facts[n].text} {after.is_}"
+            s.take(n, n + 1)
+    return []
+
+
+FRAMES: tuple[Frame, ...] = (_insulation, _leakage)

@@ -158,6 +158,55 @@ def _supply_dips(s: Sentence) -> list[Said]:
     return []
 
 
+def _carrier_and_peak(s: Sentence) -> list[Said]:
+    """'am 8.5/21pk': the carrier, a stroke, and what it swings to."""
+    for n in range(len(s.facts)):
+        carrier, peak, name = s.item_at(n - 1), s.item_at(n + 1), s.fact(n + 2)
+        if s.facts[n].text != "/" or carrier is None or peak is None or name is None:
+            continue
+        watts = {carrier.fact.unit, peak.fact.unit} <= {None, "W"}
+        if name.of == "peak_envelope_power" and watts and carrier.fact.value < peak.fact.value:
+            carrier.quantity, peak.quantity = "carrier_power", "peak_envelope_power"
+            s.take(n, n + 2)
+    return []
+
+
+def _errors_in_time(s: Sentence) -> list[Said]:
+    """'cold +180, 10 min +820, 30 min +1.3k': how far off it is, from when it was cold."""
+    errors = [i for i in s.items if i.fact.signed and i.fact.unit in {None, "Hz", "k"}]
+    times = [i for i in s.items if i.fact.unit == "s"]
+    heats = [n for n in s.free("how") if s.facts[n].of == "heat"]
+    if len(errors) < LEAST_POINTS or len(errors) + len(times) != len(s.items) or len(errors) != len(times) + len(heats):
+        return []
+    if named(s, *SIGNED) or any(_whole_hertz(i) is None for i in errors):
+        return []
+    for item in errors:
+        hertz = _whole_hertz(item)
+        item.quantity, item.fact = "frequency_error", replace(item.fact, value=hertz or 0.0, unit="Hz")
+        before = max((t.at for t in times if t.at < item.at), default=-1)
+        heat = max((n for n in heats if n < item.at), default=-1)
+        if before > heat:
+            item.address["after_s"] = next(t.fact.value for t in times if t.at == before)
+        elif heat >= 0:
+            item.address["heat"] = s.facts[heat].is_
+    for time in times:
+        use(s, time)
+    s.take(*heats)
+    return []
+
+
+LEAST_POINTS = 2
+LEAST_OFF_HZ = 10.0
+# what a signed figure may be besides
+SIGNED = ("bias_voltage", "frequency_drift", "temperature", "fm_deviation", "hum_and_noise", "gain")
+
+
+def _whole_hertz(item: Item) -> float | None:
+    """A signed figure as hertz, where it has no tenths and is more than a few."""
+    tenths = item.fact.unit is None and item.fact.decimals > 0
+    return None if tenths or abs(item.fact.value) < LEAST_OFF_HZ else item.fact.value
+
+
 def _ripple_at(s: Sentence) -> list[Said]:
     """'1.2vpp 100hz on ht': ripple, and its frequency, which is once or twice that of the mains."""
     hum = next((i for i in s.items if i.fact.unit == "Hz" and i.fact.value in {50.0, 60.0, 100.0, 120.0}), None)
@@ -213,6 +262,8 @@ FRAMES: tuple[Frame, ...] = (
     _limit_reached,
     _supply_dips,
     _ripple_at,
+    _carrier_and_peak,
+    _errors_in_time,
     _then_on,
     _keying_fall,
     _rating_of_a_fuse,

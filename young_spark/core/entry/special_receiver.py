@@ -8,6 +8,9 @@ from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
 from young_spark.core.entry.said import Said
 from young_spark.core.entry.sentence import Sentence
 
+SINAD_DB = 12.0
+OF_A_LEVEL = {SINAD_DB: "sensitivity_12db_sinad", 10.0: "sensitivity_10db_sn", 20.0: "sensitivity_20db_quieting"}
+
 
 def _sinad_at_a_level(s: Sentence) -> list[Said]:
     """'sinad 12 at -117', '0.5uv emf 12db': 12 dB of SINAD make the level a sensitivity; any other is a SINAD at it."""
@@ -18,10 +21,11 @@ def _sinad_at_a_level(s: Sentence) -> list[Said]:
         return []
     if named(s, "sensitivity_12db_sinad", "squelch_open", "s_meter_reference", "sensitivity_10db_sn"):
         return []
-    if ratio.fact.value == 12:
+    of_level = OF_A_LEVEL.get(ratio.fact.value) if ratio.fact.value == SINAD_DB or not names else None
+    if of_level is not None:
         use(s, ratio)
-        s.take(*names, *typed(s, "at", "for"))
-        level.quantity = "sensitivity_12db_sinad"
+        s.take(*names, *typed(s, "at", "for", "@"))
+        level.quantity = of_level
         return []
     if names:
         ratio.address["input_dbm"] = _dbm(level.fact)

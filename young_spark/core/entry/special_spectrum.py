@@ -82,7 +82,8 @@ def _orders(s: Sentence) -> list[Said]:
     """'two tone imd -27 third, -36 fifth': beside that word an order is one of its products, and no harmonic."""
     products = [n for n in named(s, "imd3") if s.facts[n].text in {"imd", "products"}]
     orders = [n for n, f in enumerate(s.facts) if f.text in ORDERS]
-    if len(products) == 1 and orders:
+    two_tones = any(f.of == "audio" and f.is_ == "two tones" for f in s.facts)
+    if (len(products) == 1 or two_tones) and orders:
         for n in orders:
             s.facts[n] = replace(s.facts[n], kind="quantity", of=ORDERS[s.facts[n].text])
         s.take(*products)

@@ -47,6 +47,7 @@ UNIT_WORDS = {
     "watts",
     "ohms",
 }
+NOTHING_TURNS = re.compile(r"\b(?:no|without|never) (?:trips?|arcs|limiting|touch|protection)\b")  # it did not happen
 DOUBTED = re.compile(r"[a-z]{3,}\?")  # 'dead relay?': a thought, and nothing that was seen
 FARTHEST_OVER = 1.5  # of what the unit can give at most
 
@@ -93,7 +94,14 @@ def _is_mostly_words(breath: Breath, facts: Sequence[Fact]) -> bool:
 
 def _turns(breath: Breath, words: frozenset[str]) -> bool:
     """Whether a word of the remark makes the figures something that was not read. What trips behind its figure was."""
-    return breath.remark != "and trips" and not words.isdisjoint(breath.remark.split())
+    remark = NOTHING_TURNS.sub(" ", breath.remark)
+    return remark != "and trips" and not words.isdisjoint(remark.split())
+
+
+OF_A_BATTERY = {
+    "supply_voltage", "supply_current", "dc_voltage", "dc_current", "resistance", "temperature", "condition", "ripple",
+    "capacitance",
+}  # fmt: skip
 
 
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
@@ -101,6 +109,8 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     words = breath.remark.split()
     if len(words) > LONGEST_REMARK or _turns(breath, turning()) or _has_a_lone_unit(breath):
         return False
+    if any(said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY for said in breath.said):
+        return False  # a carrier of a battery was misread
     if not all(_is_spoken(said) and _is_possible(said, context) for said in breath.said):
         return False
     if any(said.result for said in breath.said) and DOUBTED.search(plain):

@@ -13,7 +13,7 @@ from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
 from young_spark.core.entry.impossible import is_impossible
 from young_spark.core.entry.keywords import BY_UNIT, WORDS
-from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, Understanding
+from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, StoryLine, Understanding
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.normal import as_signs
 from young_spark.core.entry.own_words import in_known_words
@@ -21,7 +21,7 @@ from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import FIRST_WORDS, read_story
 from young_spark.core.entry.struck import struck_off
-from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading
+from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading, turning
 from young_spark.core.entry.tokens import Figure, NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.figure import Measured, format_figure, format_value, quantity
@@ -30,6 +30,12 @@ from young_spark.core.judging import judge_reading
 
 __all__ = ["EntryContext", "Meaning", "Understanding", "understand"]
 
+# what comes after a repair, where a figure with its unit is in it
+THEN_READ = re.compile(
+    r"(?:\s*[:;]\s+|,? (?:and )?(?:now|then|gives|gave|after that)[,:]? )"
+    r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|%|k?hz|mhz|db[mc]?|uv)\b.*)$"
+)
+LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
 REMARK = "remark: "  # before the words of a text that are no part of a figure
 # a scale, a multiplier, pads, heights on a screen, a swing, a dial and its tone: grammars of their own
 _HEIGHT = r"[+-]?[\d.]+(?:k?w|m?v|k|%|dbm|dbc|div)?"
@@ -70,7 +76,7 @@ def _understood(text: str, context: EntryContext) -> Understanding:
         return Understanding(text=text)
     try:
         story = read_story(text) or struck_off(plain, context)
-        meant = Understanding(text=text, story=story) if story is not None else _read(text, plain, context)
+        meant = _told(text, plain, story, context) if story is not None else _read(text, plain, context)
     except (Unclear, OutOfDomain) as question:
         meant = Understanding(text=text, question=str(question))
     except OverflowError:
@@ -78,6 +84,12 @@ def _understood(text: str, context: EntryContext) -> Understanding:
     if meant.question is None and not meant.sets:
         return meant
     return meant.model_copy(update={"as_note": note_of(text, plain)})
+
+
+def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Understanding:
+    """A line of words; a repair that ends on what was read then is both."""
+    both = _done_and_read(text, plain, context) if story.kind == "did" else None
+    return Understanding(text=text, story=story) if both is None else both.model_copy(update={"story": story})
 
 
 def _read(text: str, plain: str, context: EntryContext) -> Understanding:
@@ -139,7 +151,8 @@ def _as_the_line_wants(figure: str, context: EntryContext) -> Understanding | No
 def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """What a text says as facts in any order; or as words, where there is no reading in it."""
     if is_only_told(plain):
-        return _adjusted(text, plain, context) or Understanding(text=text, story=note_of(text, plain))
+        both = _adjusted(text, plain, context) or _done_and_read(text, plain, context)
+        return both or Understanding(text=text, story=note_of(text, plain))
     breath = breath_of(plain, context)
     if breath.sure and is_believable(breath, plain, context):
         try:
@@ -148,9 +161,23 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
             placed = []
         if placed:
             return _taken_together(text, placed, breath.remark, context)
+    if (labelled := _under_a_label(text, plain, context)) is not None:
+        return labelled
     if is_no_reading(breath, cut_facts(plain)):
         return Understanding(text=text, story=note_of(text, plain))
     return None
+
+
+def _under_a_label(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """'after crimp: 15m 99 10m 94': words before a colon that name no quantity and no place stay beside the figures."""
+    told = LABEL.match(plain)
+    if told is None or any(f.kind not in {"word", "link"} or f.text in turning() for f in cut_facts(told["label"])):
+        return None
+    meant = _in_one_breath(text, told["read"], context)
+    if meant is None or meant.chosen is None or meant.story is not None:
+        return None
+    labelled = [m.model_copy(update={"remark": f"{told['label']} {m.remark}".strip()}) for m in meant.meanings]
+    return meant.model_copy(update={"meanings": tuple(labelled)})
 
 
 def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | None:
@@ -159,6 +186,17 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if told is None or told.ended_on is None:
         return None
     meant = _in_one_breath(text, told.ended_on, context)
+    if meant is None or meant.chosen is None:
+        return None
+    return meant.model_copy(update={"story": note_of(text, plain)})
+
+
+def _done_and_read(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """'k9 swapped with k2: 10m 71w': what was read once it was done is a reading too."""
+    told = THEN_READ.search(plain)
+    if guessed_kind(plain) != "did" or told is None or is_only_told(told["read"]):
+        return None
+    meant = _in_one_breath(text, told["read"], context)
     if meant is None or meant.chosen is None:
         return None
     return meant.model_copy(update={"story": note_of(text, plain)})

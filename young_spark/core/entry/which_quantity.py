@@ -11,7 +11,9 @@ from young_spark.core.entry.parallel import in_parallel
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
 LEAST_HFE = 10.0
+LEAST_OF_A_SWING_HZ = 400.0  # 'dev 1.9, +10hz': one side of a deviation is no such little of it
 LEAST_BARE_MA = 30.0
+LEAST_SUPPRESSED_DB = 20.0
 MOST_SUBTONE_HZ = 300.0
 LEAST_SINAD_DB = -40.0
 ON_A_COUNTER = 2  # decimals of a MHz that a hand says where it is; more are read
@@ -71,6 +73,8 @@ def _named_beside(item: Item, items: Sequence[Item]) -> str | None:
         return ELECTRODES_WITH[name].get(item.fact.unit)
     elsewhere = any(i.quantity == name and i.address != item.address for i in items)
     peaks = name == "fm_deviation" and item.fact.signed
+    if peaks and abs(item.fact.value) < LEAST_OF_A_SWING_HZ:
+        return None
     same_unit = LIKE_UNITS.get(item.fact.unit or "", item.fact.unit) == UNIT_OF.get(name)
     return name if same_unit and (elsewhere or peaks) else None
 
@@ -127,7 +131,8 @@ def _is_suppressed(item: Item, ground: Ground) -> bool:
         return True
     below = item.side == "low" or item.fact.signed
     sideband = ground.wanted_mode_is(SIDEBANDS) or item.address.get("mode") in SIDEBANDS
-    return item.fact.unit in {None, "dB"} and below and sideband
+    far_down = item.fact.value <= -LEAST_SUPPRESSED_DB and not SIDEBANDS.isdisjoint(ground.modes)
+    return item.fact.unit in {None, "dB"} and below and (sideband or far_down)
 
 
 def _gain(item: Item, ground: Ground) -> str | None:
