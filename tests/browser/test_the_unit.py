@@ -59,6 +59,27 @@ def test_a_unit_that_was_repaired_teaches_the_next_one_by_keyboard(page):
     expect(sheet.get_by_label("Due: Carrier power AM · channel 19 · 13.2 V")).to_have_value("3.8")
 
 
+def test_a_table_fills_itself_by_keyboard_and_begins_its_own_next_row(page):
+    check_in(page, "HF 100 W base, Mara: low on 10 m")
+    take(page, "80m 101w 40m 99w 20m 98w 10m 44w")
+    table = page.get_by_role("region", name="Over bands")
+    expect(table.get_by_role("row")).to_have_count(5)
+    expect(table).to_contain_text("28.5 MHz stands out by −3.5 dB: its filter, coil or switch.")
+    take(page, "did k9 cleaned 10 min")
+    beside(page, "Tables")
+    table.get_by_role("button", name="type at 28.5 MHz").press("Enter")
+    expect(field(page)).to_have_value("28.5 MHz ")
+    field(page).press_sequentially("97w")
+    field(page).press("Enter")
+    expect(table.get_by_role("row", name="28.5 MHz")).to_contain_text("came in 44.0 W ± 2.4")
+    expect(table.get_by_role("row", name="28.5 MHz")).to_contain_text("97 W")
+    take(page, "c7 61uf of 100uf")
+    take(page, "c12 46uf of 47uf")
+    expect(page.get_by_role("region", name="Parts")).to_contain_text("1 of 2 below 80 % of what is marked on them.")
+    page.get_by_role("link", name="Hand back").click()
+    expect(page.get_by_role("region", name="Over bands")).to_contain_text("came in 44.0 W ± 2.4")
+
+
 def test_each_item_of_a_job_has_a_slip_of_its_own(page):
     check_in(page, "Beckside 12 base, items: hum")
     beside(page, "Unit")

@@ -53,6 +53,21 @@ def test_the_report_tells_complaint_found_done_result_advice_and_what_is_missing
     assert all(limit["version"] and limit["source"] for limit in power["limits"])
 
 
+def test_figures_over_places_are_a_table_on_the_slip_and_in_every_report(bench, job):
+    for text in ("ch1 3.6w ch19 3.8w ch40 2.2w", "c7 61uf of 100uf", "c12 46uf of 47uf", "draws 0.2a rx 1.3a tx"):
+        take(bench, job, text)
+    slip = bench.get(f"/api/jobs/{job.pk}").json()
+    channels, states, parts = slip["tables"]
+    assert [row["where"] for row in channels["rows"]] == ["channel 1", "channel 19", "channel 40"]
+    assert channels["rows"][2]["cells"][0]["stands_out"] == "−2.3 dB from the others"  # 10 log 2.2/3.7
+    assert {row["cells"][0]["line"] for row in channels["rows"]} <= {line["id"] for line in slip["lines"]}
+    assert (states["id"], parts["says"]) == ("states", ["1 of 2 below 80 % of what is marked on them"])
+    assert [t["table"]["id"] for t in report(bench, job)["tables"]] == ["channels", "states", "parts"]
+    page = bench.get(f"/api/jobs/{job.pk}/report.html").content.decode()
+    assert "Parts" in page and "channel 40 stands out by −2.3 dB" in page
+    assert bench.get(f"/api/jobs/{job.pk}/report.pdf").content.startswith(b"%PDF")
+
+
 def test_sentences_are_edited_left_out_and_drafted_again(bench, repaired):
     key = report(bench, repaired)["sections"][1]["sentences"][0]["key"]
 

@@ -3242,6 +3242,56 @@ export interface components {
             total: number;
         };
         /**
+         * Cell
+         * @description A figure as it came in, and as it is now where nothing made it stale; `stands_out` says how it differs from its
+         *     neighbours.
+         */
+        Cell: {
+            /**
+             * Before
+             * @default
+             */
+            before: string;
+            /**
+             * Now
+             * @default
+             */
+            now: string;
+            verdict?: components["schemas"]["Verdict"] | null;
+            /**
+             * Verdict Words
+             * @default
+             */
+            verdict_words: string;
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /** Value */
+            value?: number | null;
+            /**
+             * Stands Out
+             * @default
+             */
+            stands_out: string;
+        };
+        /**
+         * Column
+         * @description One quantity of a table; `worked_out` says from what, where no hand typed it.
+         */
+        Column: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /**
+             * Worked Out
+             * @default
+             */
+            worked_out: string;
+        };
+        /**
          * EarlierVisitOut
          * @description The last time this unit was here.
          */
@@ -3352,6 +3402,20 @@ export interface components {
             allowed: boolean;
         };
         /**
+         * Row
+         * @description One place. `at` is its number, where places are numbers; `begins` is what a text for this row begins with.
+         */
+        Row: {
+            /** Where */
+            where: string;
+            /** At */
+            at: number | null;
+            /** Begins */
+            begins: string;
+            /** Cells */
+            cells: (components["schemas"]["Cell"] | null)[];
+        };
+        /**
          * SlipOut
          * @description A job on its slip.
          */
@@ -3448,6 +3512,8 @@ export interface components {
             /** Warning */
             warning: string | null;
             earlier: components["schemas"]["EarlierVisitOut"] | null;
+            /** Tables */
+            tables: components["schemas"]["Table"][];
         };
         /**
          * StageOut
@@ -3464,6 +3530,28 @@ export interface components {
             state: string | null;
             /** Seen */
             seen: string | null;
+        };
+        /**
+         * Table
+         * @description Figures over places, the verdict of its worst cell, and in words what the whole of it says.
+         */
+        Table: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "parts" | "electrodes" | "drive" | "bands" | "channels" | "time" | "settings" | "modes" | "states";
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+            /** Rows */
+            rows: components["schemas"]["Row"][];
+            verdict: components["schemas"]["Verdict"] | null;
+            /** Says */
+            says: string[];
         };
         /** CheckIn */
         CheckIn: {
@@ -5474,6 +5562,8 @@ export interface components {
             sections: components["schemas"]["SectionOut"][];
             /** Compared */
             compared: components["schemas"]["ComparisonOut"][];
+            /** Tables */
+            tables: components["schemas"]["TableOf"][];
             /** Parts */
             parts: components["schemas"]["PartUsed"][];
             /** Cost */
@@ -5523,6 +5613,15 @@ export interface components {
             record: string;
             /** Words */
             words: string;
+        };
+        /**
+         * TableOf
+         * @description A table of the slip, and which box of the job it is of, where there are several.
+         */
+        TableOf: {
+            /** Item */
+            item: string;
+            table: components["schemas"]["Table"];
         };
         /**
          * SentenceIn

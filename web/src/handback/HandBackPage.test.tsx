@@ -21,6 +21,7 @@ const report = (text: string, edited = false) => ({
       sentences: [{ key: 'found-1', text, drafted: 'Dry joint at L14.', edited }],
     },
   ],
+  tables: [],
   compared: [
     {
       name: 'Carrier power',

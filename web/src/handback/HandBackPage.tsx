@@ -6,6 +6,7 @@ import { Link, useParams } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { reportOptions } from '../api/queries'
 import { useJobMutations } from '../slip'
+import { Tables } from '../ui/Tables'
 import { Verdict } from '../ui/verdict'
 import { dayOf } from '../ui/words'
 
@@ -74,7 +75,7 @@ export function HandBackPage() {
             {section.sentences.map((s) => (
               <EditableSentence key={s.key} sentence={s} onKeep={(text) => edit.mutate({ key: s.key, text })} />
             ))}
-            {section.id === 'result' && <Compared report={report} />}
+            {section.id === 'result' && <Figures report={report} />}
           </section>
         ))}
         {report.sections.length === 0 && <p>Nothing is on the slip yet that an owner could read.</p>}
@@ -172,6 +173,21 @@ function EditableSentence({ sentence, onKeep }: { sentence: Sentence; onKeep: (t
 }
 
 const GROUP_WORDS = { also: 'Also measured', not_as_it_leaves: 'Taken in another state than it leaves in' } as const
+
+/** Before and after, and the tables of figures over places. */
+function Figures({ report }: { report: Report }) {
+  return (
+    <>
+      <Compared report={report} />
+      {report.tables.map((t) => (
+        <div key={`${t.item} ${t.table.id}`}>
+          {t.item !== '' && <h3>{t.item}</h3>}
+          <Tables tables={[t.table]} />
+        </div>
+      ))}
+    </>
+  )
+}
 
 function Compared({ report }: { report: Report }) {
   if (report.compared.length === 0) return null

@@ -10,6 +10,7 @@ import { WatchView } from '../watch'
 import { BenchSide, SideWords } from './BenchSide'
 import type { SideView } from './sideViews'
 import { Stages } from './Stages'
+import { Tables, tablesOf } from '../ui/Tables'
 import type { SlipWork } from './useSlipWork'
 
 interface BesideProps {
@@ -50,8 +51,13 @@ export function Beside({ slip, work, item, onItem }: BesideProps) {
 function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork): ReactNode {
   const { current, writes } = work
   const readOnly = slip.handed_back_at !== null
+  const onRow = writes ? (words: string) => work.desk.field.current?.begin(words) : undefined
   const symptom = slip.lines.find((l) => l.story?.kind === 'said')?.story?.words ?? ''
   switch (shown) {
+    case 'line':
+      return <Tables tables={tablesOf(slip.tables, slip.lines.at(-1)?.id ?? '')} onRow={onRow} />
+    case 'tables':
+      return <Tables tables={slip.tables} onRow={onRow} />
     case 'trace':
       return (
         <>

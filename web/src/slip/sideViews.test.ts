@@ -3,6 +3,7 @@ import { neededView, viewsOf, type SideFacts } from './sideViews'
 
 const NOTHING: SideFacts = {
   planned: false,
+  tabled: false,
   tracing: false,
   finding: false,
   recorded: false,
@@ -15,8 +16,9 @@ const NOTHING: SideFacts = {
 
 test('what has nothing to say is absent', () => {
   expect(viewsOf(NOTHING)).toEqual(['trace', 'path', 'unit'])
-  expect(viewsOf({ ...NOTHING, planned: true, talking: true, known: true })).toEqual([
+  expect(viewsOf({ ...NOTHING, planned: true, tabled: true, talking: true, known: true })).toEqual([
     'line',
+    'tables',
     'trace',
     'live',
     'path',

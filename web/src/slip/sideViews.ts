@@ -1,10 +1,11 @@
 // Which thing the bench side shows: the one that the current line needs, and those that have something to say now.
 
 /** What the bench side can show. */
-export type SideView = 'line' | 'trace' | 'records' | 'live' | 'path' | 'turn' | 'watch' | 'unit' | 'known'
+export type SideView = 'line' | 'tables' | 'trace' | 'records' | 'live' | 'path' | 'turn' | 'watch' | 'unit' | 'known'
 
 export const VIEW_WORDS: Record<SideView, string> = {
   line: 'Line',
+  tables: 'Tables',
   trace: 'Where next',
   records: 'Records',
   live: 'Live',
@@ -22,6 +23,8 @@ export const FILLING: ReadonlySet<SideView> = new Set(['trace', 'path', 'turn', 
 export interface SideFacts {
   /** A line of the plan is current, or there is something to measure again. */
   planned: boolean
+  /** Figures stand side by side somewhere. */
+  tabled: boolean
   /** A trace runs. */
   tracing: boolean
   /** The work stands in Find or Fix. */
@@ -43,6 +46,7 @@ export interface SideFacts {
 export function viewsOf(facts: SideFacts): SideView[] {
   const there: Record<SideView, boolean> = {
     line: facts.planned,
+    tables: facts.tabled,
     trace: true,
     records: facts.recorded,
     live: facts.talking,

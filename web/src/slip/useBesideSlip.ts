@@ -21,6 +21,7 @@ export function useBesideSlip(slip: Schemas['SlipOut'], { planned, bench, mine, 
   const [chosen, show] = useStored<SideView | null>(`beside:${slip.id}`, null)
   const facts = {
     planned: planned || slip.retest.length > 0 || (slip.earlier !== null && slip.phase === 'as_received'),
+    tabled: slip.tables.length > 0,
     tracing: slip.tracing,
     finding: slip.part === 'find' || slip.part === 'fix',
     recorded: (records?.length ?? 0) > 0 || (mine && (bench?.traces.length ?? 0) > 0),

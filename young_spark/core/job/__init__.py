@@ -21,6 +21,7 @@ from young_spark.core.job.plans import (
     why_not_left,
 )
 from young_spark.core.job.settling import Pending, still_pending
+from young_spark.core.job.tables import Table, tables
 
 __all__ = [
     "Change",
@@ -32,6 +33,7 @@ __all__ = [
     "Pending",
     "Placed",
     "ReadingFact",
+    "Table",
     "adjustment_warning",
     "as_left",
     "as_model",
@@ -52,6 +54,7 @@ __all__ = [
     "spent",
     "still_pending",
     "story",
+    "tables",
     "what_was_not_measured",
     "where_words",
     "why_not_left",

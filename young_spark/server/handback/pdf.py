@@ -5,14 +5,17 @@ from pathlib import Path
 
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
+from fpdf.fonts import FontFace
 
 from young_spark.core.figure import Verdict
-from young_spark.server.handback.report import ComparisonOut, Report
+from young_spark.core.job.tables import Cell
+from young_spark.server.handback.report import ComparisonOut, Report, TableOf
 from young_spark.server.jobs.kept_files import kept
 
 FONTS = Path(__file__).parent / "fonts"
 PETROL, INK, PALE = (11, 93, 102), (34, 33, 29), (90, 86, 76)
 WIDTHS = (54.0, 38.0, 38.0, 40.0)
+ROW_MM = 5.0
 # signs the shipped font has not, said in ones that it has
 PLAIN = str.maketrans(
     {"Ω": "ohm", "µ": "u", "→": "->", "≤": "<=", "≥": ">=", "√": "root ", "ρ": "rho", "⁻": "-", "⁶": "6"}
@@ -129,6 +132,32 @@ def _table(sheet: _Sheet, rows: list[ComparisonOut]) -> None:
         _row(sheet, row)
 
 
+def _places(sheet: _Sheet, told: TableOf) -> None:
+    """A table of figures over places, as wide as the sheet."""
+    table = told.table
+    if sheet.get_y() > sheet.h - 30 - ROW_MM * (2 + len(table.rows)):
+        sheet.add_page()
+    sheet.ln(3)
+    sheet.write_line(", ".join(filter(None, (table.title, told.item))), size=10, style="B")
+    sheet.set_font("Slip", "", 9)
+    sheet.set_text_color(*INK)
+    sheet.set_draw_color(226, 220, 205)
+    with sheet.table(
+        borders_layout="HORIZONTAL_LINES", line_height=ROW_MM, text_align="LEFT", headings_style=FontFace(color=PALE)
+    ) as drawn:
+        drawn.row(["", *(_plain(column.name) for column in table.columns)])
+        for row in table.rows:
+            drawn.row([row.where, *(_plain(_cell_words(cell)) for cell in row.cells)])
+    for words in table.says:
+        sheet.write_line(f"{words}.", size=9, colour=PALE)
+
+
+def _cell_words(cell: Cell | None) -> str:
+    if cell is None:
+        return ""
+    return " -> ".join(filter(None, (cell.before, cell.now)))
+
+
 def report_pdf(report: Report) -> bytes:
     """The report's PDF, A4."""
     sheet = _Sheet(report)
@@ -145,6 +174,8 @@ def report_pdf(report: Report) -> bytes:
                 sheet.write_line(sentence.text)
         if section.id == "result" and report.compared:
             _table(sheet, report.compared)
+            for told in report.tables:
+                _places(sheet, told)
     if report.parts:
         sheet.heading("Parts")
         for part in report.parts:

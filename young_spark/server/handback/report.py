@@ -8,7 +8,18 @@ from django.db import transaction
 from ninja import Schema
 
 from young_spark.core.figure import Verdict
-from young_spark.core.job import Comparison, compare, costs, minutes_by_part, spent, story, what_was_not_measured
+from young_spark.core.job import (
+    Comparison,
+    Table,
+    compare,
+    costs,
+    minutes_by_part,
+    not_as_it_leaves,
+    spent,
+    story,
+    tables,
+    what_was_not_measured,
+)
 from young_spark.core.judging import CHECK_LOCALLY, TYPICAL, VerdictLine, verdict_words
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -70,6 +81,13 @@ class ComparisonOut(Schema):
     limits: list[LimitOut]
 
 
+class TableOf(Schema):
+    """A table of the slip, and which box of the job it is of, where there are several."""
+
+    item: str
+    table: Table
+
+
 class PartUsed(Schema):
     words: str
     cost: float | None
@@ -101,6 +119,7 @@ class Report(Schema):
     people: list[str]
     sections: list[SectionOut]
     compared: list[ComparisonOut]
+    tables: list[TableOf]
     parts: list[PartUsed]
     cost: float
     minutes_worked: int
@@ -153,11 +172,15 @@ def report(job: Job) -> Report:
     states = [state_of(job, item) for item in items]
     edits = dict(job.edits.values_list("key", "text"))
     compared: list[ComparisonOut] = []
+    of_states: list[TableOf] = []
     sections: dict[str, SectionOut] = {}
     for state in states:
         verdicts = {str(r.pk): tuple(VerdictLine.model_validate(v) for v in r.verdicts) for r in state.readings}
         rows = compare(state.rows, state.facts, state.stale, verdicts)
         compared += [_comparison(row, state.item.name if state.item and len(items) > 1 else "") for row in rows]
+        name = state.item.name if state.item and len(items) > 1 else ""
+        left = [f for f in state.facts if not_as_it_leaves(f.conditions) is None]
+        of_states += [TableOf(item=name, table=table) for table in tables(left, state.rows, state.stale)]
         for section in _sections(state, rows, edits, f"the {state.item.name}" if state.item else "the unit"):
             sections.setdefault(
                 section.id, SectionOut(id=section.id, title=section.title, sentences=[])
@@ -176,6 +199,7 @@ def report(job: Job) -> Report:
         people=sorted({line.by.display_name for line in lines}),
         sections=[sections[name] for name in SECTION_TITLES if name in sections],
         compared=sorted(compared, key=lambda row: GROUPS.index(row.group)),
+        tables=of_states,
         parts=[PartUsed(words=used.words, cost=used.cost) for used in costs(told)],
         cost=spent(told),
         minutes_worked=sum(minutes_by_part([(line.part, line.at) for line in lines]).values()),

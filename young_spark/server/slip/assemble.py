@@ -22,6 +22,7 @@ from young_spark.core.job import (
     phases,
     row_label,
     spent,
+    tables,
     why_not_left,
 )
 from young_spark.core.judging import OUTSIDE, Situation, VerdictLine, judge_reading, read_selector
@@ -94,6 +95,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
             [line.kind for line in state.standing], [s.state for _, s in state.stories if s.state]
         ),
         earlier=_earlier_visit(job, state),
+        tables=list(tables(state.facts, state.rows, state.stale)),
     )
 
 

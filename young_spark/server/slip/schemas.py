@@ -7,7 +7,7 @@ from uuid import UUID
 from ninja import Field, Schema
 
 from young_spark.core.figure import Conditions
-from young_spark.core.job import Ghost
+from young_spark.core.job import Ghost, Table
 from young_spark.core.judging import VerdictLine
 from young_spark.server.readings.schemas import LineOut
 
@@ -141,6 +141,7 @@ class SlipOut(Schema):
     minutes: dict[str, int]
     warning: str | None
     earlier: EarlierVisitOut | None
+    tables: list[Table]  # figures of one kind at several places, side by side
 
 
 class CheckIn(Schema):
