@@ -25,6 +25,8 @@ LEAST_COUNTED = 2
 COUNTED_TO = 4  # decimals of a MHz that only a counter shows
 LEAST_KHZ = 1000.0
 LEAST_DEAF_UV = 2.0
+HALF = re.compile(r"\w+ [AB]")
+LEAST_ERROR_HZ = 10.0
 MOST_NEAR_DB = 20.0
 LEAST_ROW = 2
 MOST_FALL = 0.6
@@ -159,7 +161,8 @@ def _where_nothing_is_wanted(item: Item, ground: Ground, beside: Beside) -> str 
     if beside.names:
         return ASKED
     if item.address.get("state") and item.fact.value < MOST_BARE_A:
-        return "supply_current"
+        near = abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG and item.fact.decimals > 0
+        return "supply_voltage" if near and _is_beyond_its_amps(item, ground) else "supply_current"
     return "dc_voltage" if ground.hand.get("place") else ASKED
 
 
@@ -178,6 +181,23 @@ def _elsewhere(item: Item, ground: Ground, beside: Beside) -> str | None:
     if last is not None and last not in OF_A_SUPPLY | NOT_AT_A_CHANNEL | OF_A_PART:
         return last if last in there or not there else ASKED
     return there.pop() if len(there) == 1 else ASKED
+
+
+def _signed(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'145.500 +90' where watts are wanted: no power has a sign, and what has one there is an error."""
+    if not item.fact.signed or unit_of(ground.wants) != "W" or item.quantity is not None:
+        return None
+    where = {"channel", "frequency_hz"} & item.address.keys()
+    if not where or beside.others or item.fact.decimals or abs(item.fact.value) < LEAST_ERROR_HZ:
+        return ASKED
+    item.fact = replace(item.fact, unit="Hz")
+    return "frequency_error"
+
+
+def _is_beyond_its_amps(item: Item, ground: Ground) -> bool:
+    """'13.6 keyed' of a set of a few watts: more amps than it could turn into heat."""
+    most = ground.greatest_power_w
+    return most is not None and item.fact.value > most / (LEAST_EFFICIENCY * SUPPLY_OF_A_BENCH) + MOST_AT_REST_A
 
 
 def _over_modes(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -307,6 +327,13 @@ def _is_whole(item: Item) -> bool:
 # at a part ------------------------------------------------------------------------------------------------------------
 
 
+def _one_of_two_halves(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'idle a 420 b 180': one name for both halves."""
+    if not HALF.fullmatch(place_of(item)):
+        return None
+    return _of_the_one_name(item, ground, beside)
+
+
 def _side_of_a_pair(item: Item, ground: Ground, beside: Beside) -> str | None:
     if place_of(item) not in SIDES_OF_A_PAIR:
         return None
@@ -366,10 +393,10 @@ def _heat(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 
 AT_A_PLACE: tuple[Rule, ...] = (
-    _heat,
+    _heat, _one_of_two_halves,
     _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
     _at_a_place, _of_a_battery, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
-    _where_nothing_is_wanted, _over_modes, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _signed, _where_nothing_is_wanted, _over_modes, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

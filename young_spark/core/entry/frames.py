@@ -114,6 +114,8 @@ def _readings(s: Sentence) -> list[Said]:
         leans = leans and not item.address.get("place")
         quantity = item.quantity or unnamed(item, s.ground, s.items)
         named_otherwise = _is_named_otherwise(s, item) or named_but_of_another_unit(s, item)
+        if _is_how_far_a_meter_is_off(s, item):
+            raise Unexplained
         if quantity is None or named_otherwise or named_by_a_stranger(s, item) or counts_a_stranger(s, item):
             raise Unexplained
         said.append(replace(_reading(s, item, quantity), leans=leans))
@@ -127,6 +129,12 @@ def _is_named_otherwise(s: Sentence, item: Item) -> bool:
         return False
     others = [o for o in s.items if o is not item and o.fact.unit == item.fact.unit and o.quantity is not None]
     return before.text.isalpha() and before.text not in NO_NAMES and bool(others)
+
+
+def _is_how_far_a_meter_is_off(s: Sentence, item: Item) -> bool:
+    """'meter shunt reads 10% high': of an instrument, and of no modulation."""
+    off = item.fact.unit == "%" and item.quantity is None and (item.side or item.result) in {"high", "low"}
+    return off and any(s.is_link(n, "reads") for n in range(item.at))
 
 
 def _place_beside(s: Sentence, item: Item) -> None:

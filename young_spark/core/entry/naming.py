@@ -43,6 +43,7 @@ def bind_names(s: Sentence) -> None:
         dips = any(f.text.startswith("dip") for f in s.facts)  # 'dip and peak same'
         if s.facts[n].text == "peak" and (dips or not any(i.fact.unit == "W" for i in s.items)):
             s.facts[n] = replace(s.facts[n], kind="word")
+    _halves(s)
     _of_a_noun(s)
     _switched_off(s)
     _fitted_in(s)
@@ -114,6 +115,22 @@ def _of_a_noun(s: Sentence) -> None:
         stage = after is not None and after.kind == "place" and s.facts[n].text in OF_STAGES
         if after is not None and (after.text in parts or stage) and " " not in s.facts[n].text:
             s.facts[n] = replace(s.facts[n], kind="word")
+
+
+def _halves(s: Sentence) -> None:
+    """'idle a 420 b 180', 'fet a 71c fet b 48c': two halves by their letters, and no base."""
+    ahead = {f.text: n for n, f in enumerate(s.facts) if f.text in {"a", "b"} and s.item_at(n + 1) is not None}
+    if ahead.keys() != {"a", "b"}:
+        return
+    for letter, n in ahead.items():
+        noun = s.fact(n - 1)
+        of = noun.text if noun is not None and noun.text in HALF_OF else "half"
+        s.facts[n] = Fact("place", letter, of=letter.upper(), is_=f"{of} {letter.upper()}")
+        if noun is not None and noun.text in HALF_OF:
+            s.take(n - 1)
+
+
+HALF_OF = {"fet", "half", "module", "side", "bank", "channel", "device", "transistor", "valve", "tube", "gate"}
 
 
 def _switched_off(s: Sentence) -> None:

@@ -19,6 +19,12 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str], ...] = (
         re.compile(r"\b((?:fin|heat ?sink|sink|case|trafo|transformer|device|transistor|finals?|pa)s? )(\d{2,3}) ?c\b"),
         r"\1\2c",
     ),
+    (
+        re.compile(
+            rf"\b((?:batt?|battery|batts|supply) ){_NUMBER}(v?) ?/ ?{_NUMBER}(?= ?v? (?:tx|keyed|on tx|key|load))"
+        ),
+        r"\1\2\3, \4",
+    ),
     (re.compile(r"(\d) div$"), r"\1"),
     (re.compile(r"(\d ?[mkuµ]?v)(ac|dc)\b"), r"\1 \2"),
     (re.compile(r"(\d) ?k ohms?\b"), r"\1kohm"),

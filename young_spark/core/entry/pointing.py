@@ -10,6 +10,7 @@ from young_spark.core.entry.sentence import Sentence, Unexplained
 LEAST_SAID = 2
 LEAST_TUNED_HZ = 1e6
 LEAST_MHZ, MOST_MHZ = 1.0, 1300.0
+LEAST_SAID_MHZ = 30.0  # what is less may be volts
 MOST_SAID = 3  # decimals of a MHz that a hand says where it is
 SAME_PLACE = 0.004  # of a frequency that a line is wanted at
 OF_THE_LAST = {"after_s", "load_ohm"}
@@ -39,6 +40,7 @@ def bind_places(s: Sentence) -> None:
     for n in s.free("where", "how", "place", "item"):
         fact = s.facts[n]
         keys.setdefault(fact.kind if fact.kind in {"place", "item"} else fact.of, []).append(n)
+    _in_metres(s, keys)
     _own_frequencies(s)
     _beside_a_result(s)
     _megahertz_said(s, keys)
@@ -172,6 +174,16 @@ def _paired(s: Sentence, key: str, found: list[int]) -> None:
             item.address.setdefault(key, value_of(s, mine))
 
 
+def _in_metres(s: Sentence, keys: dict[str, list[int]]) -> None:
+    """'hf 98w 20m': of a range and a band in it, the band says where."""
+    bands = keys.get("band", [])
+    metres = [n for n in bands if str(s.facts[n].is_).rstrip("m").isdigit()]
+    if metres and len(metres) < len(bands):
+        s.take(*[n for n in bands if n not in metres])
+        s.keep_words |= {n for n in bands if n not in metres}
+        keys["band"] = metres
+
+
 def _each_in_its_clause(s: Sentence, key: str, found: list[int], concerned: list[Item]) -> bool:
     """'draws 0.24 rx, keyed 1.3': between commas stands one figure with its own word, whichever of them is first."""
     clause_of = list(accumulate(int(fact.fresh) for fact in s.facts))
@@ -193,7 +205,8 @@ def _own_frequencies(s: Sentence) -> None:
         counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
         if item.quantity is not None or counted or not _says_what(s, others):
             continue
-        hz = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others) or _off_from(item, off=off)
+        known = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others)
+        hz = known or _off_from(item, off=off) or _of_an_unknown_plan(s, item, others)
         if hz is None:
             continue
         for other in others:
@@ -212,6 +225,17 @@ def _megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:
             item.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
         s.take(n)
         keys["at_hz"] = [m for m in keys["at_hz"] if m != n]
+
+
+def _of_an_unknown_plan(s: Sentence, item: Item, others: list[Item]) -> float | None:
+    """'carrier 1.4w 123.5', '145.5 .32uv' of a unit whose frequencies nobody listed: megahertz beside what is sent or
+    heard there, and no volts of a supply."""
+    fact = item.fact
+    plain = fact.unit is None and not fact.signed and fact.decimals > 0 and fact.value > LEAST_SAID_MHZ
+    sent_or_heard = all(o.fact.unit in {"W", "uV", "dBm"} for o in others)
+    if not plain or s.ground.channel_hz or s.ground.frequencies or not sent_or_heard:
+        return None
+    return fact.value * 1e6 if fact.value < MOST_MHZ else None
 
 
 def _off_from(item: Item, *, off: bool) -> float | None:
@@ -246,7 +270,7 @@ def _beside_a_result(s: Sentence) -> None:
 
 def _says_what(s: Sentence, others: list[Item]) -> bool:
     """Whether the figures beside a frequency are read there."""
-    told = any(o.fact.unit in {"W", "dBc", "%", "A", "Hz"} or o.quantity for o in others)
+    told = any(o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm"} or o.quantity for o in others)
     return bool(others) and (told or s.ground.is_bare_power(others))
 
 

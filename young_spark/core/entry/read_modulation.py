@@ -7,6 +7,8 @@ from young_spark.core.entry.expression import Expression, share_units
 from young_spark.core.entry.tokens import Figure, Unclear
 from young_spark.core.measures import amplitude_modulation, frequency_modulation
 
+LEAST_SHARE, MOST_SHARE = 40.0, 150.0  # figures that may as well be percent
+
 
 def read_depth(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
     """Depth in % from a meter, crest and trough in %, or heights crest / trough / carrier on a scope."""
@@ -16,6 +18,8 @@ def read_depth(quantity_id: str, expression: Expression, bench: Bench) -> Draft:
         if all(f.signed for f in figures) and len(figures) == 2:
             return _both_depths(figures, bench)
         heights = share_units(figures)
+        if len(figures) == 2 and all(f.unit is None and LEAST_SHARE <= f.value <= MOST_SHARE for f in figures):
+            raise Unclear(f"{figures[0].text}/{figures[1].text}: peaks and troughs in %, or heights on a screen?")
         if len(figures) > 3:
             raise Unclear("Crest / trough / carrier: three heights at most.")
         carrier = heights[2].value if len(heights) == 3 else None

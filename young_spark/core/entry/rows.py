@@ -218,7 +218,7 @@ def _is_swept(s: Sentence, places: list[Item], figures: list[Item]) -> bool:
     )
     plain = all(i.fact.unit is None for i in (*places, *figures))
     return (
-        s.ground.wants == "swr"
+        (s.ground.wants == "swr" or {s.facts[n].of for n in s.free("quantity")} == {"swr"})
         and plain
         and near
         and mhz == sorted(set(mhz))

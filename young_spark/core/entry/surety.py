@@ -49,6 +49,8 @@ UNIT_WORDS = {
 }
 NOTHING_TURNS = re.compile(r"\b(?:no|without|never) (?:trips?|arcs|limiting|touch|protection)\b")  # it did not happen
 DOUBTED = re.compile(r"[a-z]{3,}\?")  # 'dead relay?': a thought, and nothing that was seen
+LEAST_AMPS, LEAST_EFFICIENT_V = 5.0, 1.5  # a sender that makes a watt of nine of them, from 13.8 V, draws less
+WHERE_DOUBTED = re.compile(r"\bch(?:annel)? ?\d+ ?\?")  # 'ch 29?'
 FARTHEST_OVER = 1.5  # of what the unit can give at most
 
 
@@ -115,6 +117,8 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if any(said.result for said in breath.said) and DOUBTED.search(plain):
         return False
+    if WHERE_DOUBTED.search(plain):
+        return False
     return _tells_apart(breath) and not _leans_on_a_stranger(breath)
 
 
@@ -144,6 +148,9 @@ def _is_possible(said: Said, context: EntryContext) -> bool:
         return False
     if said.address.get("place"):
         return True
+    most = context.greatest_power_w
+    if said.quantity == "supply_current" and most is not None and value > LEAST_AMPS + most / LEAST_EFFICIENT_V:
+        return False
     at_rest = said.address.get("state") in {"standby", "receive"}
     if value == 0:
         return True  # nothing can be read of anything

@@ -8,6 +8,7 @@ from young_spark.core.entry.adjustments import adjustment_in
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
 from young_spark.core.entry.bench import Bench, Draft
 from young_spark.core.entry.expression import Expression, read_expression
+from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut as cut_facts
 from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
@@ -34,6 +35,7 @@ __all__ = ["EntryContext", "Meaning", "Understanding", "understand"]
 THEN_READ = re.compile(
     r"(?:\s*[:;]\s+|,? (?:and )?(?:now|then|gives|gave|after that)[,:]? )"
     r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|%|k?hz|mhz|db[mc]?|uv)\b.*)$"
+    r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
 )
 LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
 REMARK = "remark: "  # before the words of a text that are no part of a figure
@@ -171,13 +173,18 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
 def _under_a_label(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'after crimp: 15m 99 10m 94': words before a colon that name no quantity and no place stay beside the figures."""
     told = LABEL.match(plain)
-    if told is None or any(f.kind not in {"word", "link"} or f.text in turning() for f in cut_facts(told["label"])):
+    if told is None or any(not _is_of_a_label(f) for f in cut_facts(told["label"])):
         return None
     meant = _in_one_breath(text, told["read"], context)
     if meant is None or meant.chosen is None or meant.story is not None:
         return None
     labelled = [m.model_copy(update={"remark": f"{told['label']} {m.remark}".strip()}) for m in meant.meanings]
     return meant.model_copy(update={"meanings": tuple(labelled)})
+
+
+def _is_of_a_label(fact: Fact) -> bool:
+    plain = fact.kind in {"word", "link", "item"} or fact.text in {"in", "out", "off", "on"}
+    return plain and fact.text not in turning()
 
 
 def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | None:
@@ -194,9 +201,10 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
 def _done_and_read(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'k9 swapped with k2: 10m 71w': what was read once it was done is a reading too."""
     told = THEN_READ.search(plain)
-    if guessed_kind(plain) != "did" or told is None or is_only_told(told["read"]):
+    read = "" if told is None else told["read"] or told["levels"]
+    if guessed_kind(plain) != "did" or not read or is_only_told(read):
         return None
-    meant = _in_one_breath(text, told["read"], context)
+    meant = _in_one_breath(text, read, context)
     if meant is None or meant.chosen is None:
         return None
     return meant.model_copy(update={"story": note_of(text, plain)})
