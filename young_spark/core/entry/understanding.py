@@ -14,7 +14,7 @@ from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
 from young_spark.core.entry.impossible import is_impossible
 from young_spark.core.entry.keywords import BY_UNIT, WORDS
-from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, StoryLine, Understanding
+from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.normal import as_signs
 from young_spark.core.entry.own_words import in_known_words
@@ -24,8 +24,9 @@ from young_spark.core.entry.story_words import FIRST_WORDS, read_story
 from young_spark.core.entry.struck import struck_off
 from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading, turning
 from young_spark.core.entry.tokens import Figure, NotOneFigure, Token, Unclear, cut, folded
+from young_spark.core.entry.turned_series import turned_series_in
 from young_spark.core.entry.vocabulary import vocabulary
-from young_spark.core.figure import Measured, format_figure, format_value, quantity
+from young_spark.core.figure import Measured, format_figure, format_value, quantity, tries_in, what_it_rules_out
 from young_spark.core.ground import OutOfDomain
 from young_spark.core.judging import judge_reading
 
@@ -38,6 +39,7 @@ THEN_READ = re.compile(
     r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
 )
 LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
+HAS_A_READING = re.compile(r"\d ?(?:m?w|watts?|m?v|m?a|%|k?hz|mhz|db[mc]?|uv)\b")
 REMARK = "remark: "  # before the words of a text that are no part of a figure
 # a scale, a multiplier, pads, heights on a screen, a swing, a dial and its tone: grammars of their own
 _HEIGHT = r"[+-]?[\d.]+(?:k?w|m?v|k|%|dbm|dbc|div)?"
@@ -97,6 +99,8 @@ def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Und
 def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     """The facts of a text in any order; what has a grammar of its own (a scale, a pad, heights on a screen) by that."""
     plain = as_signs(plain)
+    if (told := _turned(text, plain, context) or _tested(text, plain)) is not None:
+        return told
     if OF_ITS_OWN.search(plain):
         try:
             return _figures(text, plain, context)
@@ -110,6 +114,30 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     if together is not None:
         return together
     return _asked(text, plain, context)
+
+
+def _turned(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """'l14 3.1 3.4 3.6 3.5w': figures while it was turned, and what the hand should do now."""
+    series = turned_series_in(plain)
+    if series is None:
+        return None
+    words = StoryLine(
+        kind="adjusted", words=text.strip()[:2000], adjuster=series.adjuster, value_found=series.found,
+        value_left=series.left,
+    )  # fmt: skip
+    named = series.word or series.unit
+    meant = _in_one_breath(text, series.ended_on, context) if named else _as_the_line_wants(series.left, context)
+    read = meant if meant is not None and meant.chosen is not None else Understanding(text=text)
+    return read.model_copy(update={"story": words, "guards": (Guard(code="turned", text=series.says()), *read.guards)})
+
+
+def _tested(text: str, plain: str) -> Understanding | None:
+    """'20 taps ok': a test in which nothing failed, and what that rules out."""
+    tries = tries_in(plain)
+    if tries is None or HAS_A_READING.search(plain):
+        return None
+    rules_out = Guard(code="exit_test", text=f"{what_it_rules_out(tries)}.")
+    return Understanding(text=text, story=StoryLine(kind="found", words=text.strip()[:2000]), guards=(rules_out,))
 
 
 def _asked(text: str, plain: str, context: EntryContext) -> Understanding:

@@ -1,6 +1,7 @@
 """One figure: its quantity and unit, how it was read, what it is worth, and the plain formulas."""
 
 from young_spark.core.figure import instruments, sums
+from young_spark.core.figure.exit_test import tries_in, tries_needed, what_it_rules_out
 from young_spark.core.figure.instruments import FUNCTION_UNITS, default_for, instrument_classes, typical
 from young_spark.core.figure.quantities import QUANTITIES, format_figure, format_value, quantity
 from young_spark.core.figure.reading import (
@@ -55,6 +56,9 @@ __all__ = [
     "propagate",
     "quantity",
     "sums",
+    "tries_in",
+    "tries_needed",
     "typical",
+    "what_it_rules_out",
     "worst_of",
 ]

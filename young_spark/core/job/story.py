@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 from young_spark.core.entry import StoryLine, without_costs
-from young_spark.core.figure import Verdict
+from young_spark.core.figure import Verdict, tries_in, what_it_rules_out
 from young_spark.core.ground import Frozen
 from young_spark.core.job.compared import Comparison
 
@@ -75,12 +75,17 @@ def draft(
     sentences = [
         *(_said(t) for t in by_kind["said"]),
         *(_wish(t, touched, refusals_in([n.line for n in by_kind["note"]])) for t in by_kind["wish"]),
-        *(Sentence(key=f"found-{t.id}", section="found", text=sentence_case(t.line.words)) for t in by_kind["found"]),
+        *(
+            Sentence(key=f"found-{t.id}", section="found", text=sentence_case(t.line.words))
+            for t in by_kind["found"]
+            if tries_in(t.line.words.lower()) is None
+        ),
         *(_stage(t) for t in by_kind["stage"] if t.line.state != "good"),
         *_cause(by_kind),
         *(_did(t) for t in by_kind["did"]),
         *(_adjusted(t) for t in by_kind["adjusted"]),
         *_results(unit, compared, not_measured),
+        *_tests(by_kind["found"]),
         *(
             Sentence(key=f"advice-{t.id}", section="advice", text=sentence_case(t.line.words))
             for t in by_kind["advice"]
@@ -164,11 +169,11 @@ def _did(told: ToldLine) -> Sentence:
 
 def _adjusted(told: ToldLine) -> Sentence:
     line = told.line
-    return Sentence(
-        key=f"adjusted-{told.id}",
-        section="done",
-        text=f"{line.adjuster} set: found at {line.value_found}, left at {line.value_left}.",
-    )
+    if line.adjuster and line.value_found and line.value_left:
+        text = f"{line.adjuster} set: found at {line.value_found}, left at {line.value_left}."
+    else:
+        text = sentence_case(line.words)
+    return Sentence(key=f"adjusted-{told.id}", section="done", text=text)
 
 
 def _results(unit: str, compared: Sequence[Comparison], not_measured: Sequence[str]) -> list[Sentence]:
@@ -189,6 +194,20 @@ def _results(unit: str, compared: Sequence[Comparison], not_measured: Sequence[s
         text = f"As it leaves, {unit} was measured at {points} and none is outside a limit"
         text += f"; for {len(unjudged)} of them nothing says what is due." if unjudged else "."
     return [Sentence(key=f"result-{len(left)}-{len(outside)}-{len(unjudged)}", section="result", text=text)]
+
+
+def _tests(found: Sequence[ToldLine]) -> list[Sentence]:
+    """Tests in which nothing failed, with what they rule out and what they do not."""
+    told = ((t, tries_in(t.line.words.lower())) for t in found)
+    return [
+        Sentence(
+            key=f"test-{t.id}",
+            section="result",
+            text=f"{sentence_case(t.line.words)} {sentence_case(what_it_rules_out(tries))}",
+        )
+        for t, tries in told
+        if tries is not None
+    ]
 
 
 def _locked(locks: Sequence[str]) -> list[Sentence]:
