@@ -30,6 +30,7 @@ LEAST_ERROR_HZ = 10.0
 MOST_NEAR_DB = 20.0
 LEAST_ROW = 2
 MOST_FALL = 0.6
+LEAST_CARRIER = 0.25  # of its peaks
 MOST_BARE_A = 30.0
 MOST_OVER = 1.5  # of what the unit gives at most
 SUPPLY_OF_A_BENCH = 13.8
@@ -210,17 +211,20 @@ def _is_a_row_of_powers(item: Item, ground: Ground, beside: Beside) -> bool:
     """'160m 101 80m 103 40m 102': figures over bands that are about what the unit gives, and no word beside them."""
     most, row = ground.greatest_power_w, (item, *beside.others)
     bare = all(i.fact.unit is None and i.quantity is None and not i.fact.signed for i in row)
-    bands, channels, modes = (all(key in i.address for i in row) for key in ("band", "channel", "mode"))
-    if most is None or not bare or not (bands or channels or modes) or len(row) < LEAST_ROW:
+    over = next((key for key in ("band", "channel", "mode") if all(key in i.address for i in row)), None)
+    if most is None or not bare or over is None or len(row) < LEAST_ROW:
         return False
     values = [i.fact.value for i in row]
-    near = max(values) > most / 4
-    # over channels a power hardly changes, and loop volts do; two bands are a row where both give most of it, modes
-    # where a carrier is no less than a quarter of the peaks
-    alike = min(values) > (MOST_FALL if not modes else 1 / 4) * max(values)
-    few = bands and len(row) == LEAST_ROW
-    told = alike or (not few and not modes and (bands or ground.wants is not None))
-    return near and told and all(0 <= value <= MOST_OVER * most for value in values)
+    may_be = max(values) > most / 4 and all(0 <= value <= MOST_OVER * most for value in values)
+    return may_be and _goes_as_powers_do(values, over, wanted=ground.wants is not None)
+
+
+def _goes_as_powers_do(values: list[float], over: str, *, wanted: bool) -> bool:
+    """Over channels a power hardly changes, and loop volts do; two bands are a row where both give most of it, modes
+    where a carrier is no less than a quarter of the peaks."""
+    if min(values) > (LEAST_CARRIER if over == "mode" else MOST_FALL) * max(values):
+        return True
+    return (over == "band" and len(values) > LEAST_ROW) or (over == "channel" and wanted)
 
 
 def _of_a_setting(item: Item, ground: Ground, beside: Beside) -> str | None:

@@ -164,8 +164,7 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
     quantity = by_its_side(by_its_unit(quantity, item, ground), item, s.items)
     if quantity == ASKED or is_asked(item, quantity, s):
         raise Unexplained
-    if THOUSANDS.fullmatch(item.fact.text) and quantity not in IN_THOUSANDS and item.fact.unit not in {"Hz", "m"}:
-        raise Unexplained  # 1.250, or 1250
+    _refuse_thousands(item, quantity)
     if item.quantity is None and quantity.startswith(OF_THE_CARRIER):
         item.address.pop("place", None)  # 'final 3.2w, +10hz': a stage that another figure was read at
     value = in_unit(item, item.fact, quantity, ground)
@@ -193,6 +192,13 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
         return one
     low, high = sorted((value, in_unit(item, item.upper, quantity, ground)))
     return replace(one, value=None, low=low, high=high)
+
+
+def _refuse_thousands(item: Item, quantity: str) -> None:
+    """1.250, or 1250. Raises Unexplained where either could be."""
+    either = THOUSANDS.fullmatch(item.fact.text) and quantity not in IN_THOUSANDS
+    if either and item.fact.unit not in {"Hz", "m"}:
+        raise Unexplained
 
 
 def _said_of_others(item: Item, others: list[Item]) -> set[str]:

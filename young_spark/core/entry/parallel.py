@@ -45,23 +45,30 @@ def off_its_load(s: Sentence) -> None:
     """'ht 2.95kv loaded 3.2 off': how the second figure stood, and no frequency that is off."""
     for n in s.free("quantity"):
         bare = s.item_at(n - 1)
-        on_before = any(f.text.split(" ")[0] == "on" for f in s.facts[:n])
-        trails = on_before and any(f.is_ == "preamp" for f in s.facts[:n]) and bare is not None
-        switched = on_before and (s.item_at(n + 1) is not None or trails)
-        if s.facts[n].text == "off" and switched:  # 'preamp on .11uv off .2', '.18uv preamp on .35 off'
-            s.facts[n] = Fact("how", "off", of="setting", is_="off")
-            on = next((m for m, f in enumerate(s.facts) if f.text == "on"), None)
-            if on is not None:
-                s.facts[on] = Fact("how", "on", of="setting", is_="on")
-            if trails and s.item_at(n + 1) is None:
-                _with_and_without_preamp(s, n, on)
+        if s.facts[n].text != "off" or _is_switched_off(s, n):
             continue
-        if s.facts[n].text != "off" or bare is None or bare.fact.unit is not None:
+        if bare is None or bare.fact.unit is not None:
             continue
         before = next((i for i in reversed(s.items) if i.at < bare.at), None)
         alike = before is not None and before.fact.unit not in {None, "Hz", "k", "m", "ppm"}
         if before is not None and alike and _is_near(before.fact, bare.fact):
             s.facts[n] = Fact("how", "off", of="setting", is_="off load")
+
+
+def _is_switched_off(s: Sentence, n: int) -> bool:
+    """'preamp on .11uv off .2', '.18uv preamp on .35 off': the other position of a switch."""
+    on = next((m for m, f in enumerate(s.facts[:n]) if f.text.split(" ")[0] == "on"), None)
+    leads = s.item_at(n + 1) is not None
+    preamp = any(f.is_ == "preamp" for f in s.facts[:n]) and s.item_at(n - 1) is not None
+    if on is None or not (leads or preamp):
+        return False
+    s.facts[n] = Fact("how", "off", of="setting", is_="off")
+    plain = on if s.facts[on].text == "on" else None
+    if plain is not None:
+        s.facts[plain] = Fact("how", "on", of="setting", is_="on")
+    if not leads:
+        _with_and_without_preamp(s, n, plain)
+    return True
 
 
 def _with_and_without_preamp(s: Sentence, off: int, on: int | None) -> None:

@@ -55,12 +55,7 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
     if not found:
         return
     if key == "item" and s.facts[found[0]].is_ == BATTERY:
-        fed = [i for i in s.items if i.fact.unit in OF_A_BATTERY and not is_of_power(i.quantity)]
-        for item in fed:
-            item.address.setdefault(key, BATTERY)
-        if fed or not s.items:
-            s.take(*found)
-        return  # what is sent on a battery is sent by the unit: the word stays beside it
+        return _bind_battery(s, found)
     s.take(*found)
     s.shared.setdefault(key, value_of(s, found[0]))
     if not s.items:
@@ -74,6 +69,15 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
             item.address.setdefault(key, value_of(s, found[0]))
     else:
         _paired(s, key, found)
+
+
+def _bind_battery(s: Sentence, found: list[int]) -> None:
+    """What is sent on a battery is sent by the unit: the word stays beside it."""
+    fed = [i for i in s.items if i.fact.unit in OF_A_BATTERY and not is_of_power(i.quantity)]
+    for item in fed:
+        item.address.setdefault("item", BATTERY)
+    if fed or not s.items:
+        s.take(*found)
 
 
 def _places(s: Sentence, found: list[int]) -> list[int]:
@@ -201,17 +205,22 @@ def _own_frequencies(s: Sentence) -> None:
     """A frequency that says where, beside a figure that says what: '7.1M 91w', '92w 21.2'."""
     for item in list(s.items):
         others = [i for i in s.items if i is not item and (i.fact.unit not in {"Hz", "k", "m"} or _is_an_error(i))]
-        off = any(_is_an_error(i) for i in others if i.fact.unit == "Hz")
-        counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
-        if item.quantity is not None or counted or not _says_what(s, others):
-            continue
-        known = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others)
-        hz = known or _off_from(item, off=off) or _of_an_unknown_plan(s, item, others)
+        hz = _hertz_of(s, item, others)
         if hz is None:
             continue
         for other in others:
             other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
         s.drop(item)
+
+
+def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
+    """The frequency that a figure says its neighbours stand at, in Hz, or None."""
+    off = any(_is_an_error(i) for i in others if i.fact.unit == "Hz")
+    counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
+    if item.quantity is not None or counted or not _says_what(s, others):
+        return None
+    known = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others)
+    return known or _off_from(item, off=off) or _of_an_unknown_plan(s, item, others)
 
 
 def _megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:

@@ -176,23 +176,29 @@ def _errors_in_time(s: Sentence) -> list[Said]:
     errors = [i for i in s.items if i.fact.signed and i.fact.unit in {None, "Hz", "k"}]
     times = [i for i in s.items if i.fact.unit == "s"]
     heats = [n for n in s.free("how") if s.facts[n].of == "heat"]
-    if len(errors) < LEAST_POINTS or len(errors) + len(times) != len(s.items) or len(errors) != len(times) + len(heats):
+    each_has_its_own = len(errors) == len(times) + len(heats) and len(errors) + len(times) == len(s.items)
+    if len(errors) < LEAST_POINTS or not each_has_its_own:
         return []
     if named(s, *SIGNED) or any(_whole_hertz(i) is None for i in errors):
         return []
     for item in errors:
         hertz = _whole_hertz(item)
         item.quantity, item.fact = "frequency_error", replace(item.fact, value=hertz or 0.0, unit="Hz")
-        before = max((t.at for t in times if t.at < item.at), default=-1)
-        heat = max((n for n in heats if n < item.at), default=-1)
-        if before > heat:
-            item.address["after_s"] = next(t.fact.value for t in times if t.at == before)
-        elif heat >= 0:
-            item.address["heat"] = s.facts[heat].is_
+        _since(s, item, times, heats)
     for time in times:
         use(s, time)
     s.take(*heats)
     return []
+
+
+def _since(s: Sentence, item: Item, times: list[Item], heats: list[int]) -> None:
+    """The time or the heat that stands in front of a figure."""
+    time = max((t for t in times if t.at < item.at), key=lambda t: t.at, default=None)
+    heat = max((n for n in heats if n < item.at), default=-1)
+    if time is not None and time.at > heat:
+        item.address["after_s"] = time.fact.value
+    elif heat >= 0:
+        item.address["heat"] = s.facts[heat].is_
 
 
 LEAST_POINTS = 2

@@ -146,8 +146,10 @@ def _is_possible(said: Said, context: EntryContext) -> bool:
         return False
     if (said.quantity or "").startswith("fm_deviation") and context.modes and "fm" not in context.modes:
         return False
-    if said.address.get("place"):
-        return True
+    return bool(said.address.get("place")) or _is_possible_of_a_unit(said, value, context)
+
+
+def _is_possible_of_a_unit(said: Said, value: float, context: EntryContext) -> bool:
     most = context.greatest_power_w
     if said.quantity == "supply_current" and most is not None and value > LEAST_AMPS + most / LEAST_EFFICIENT_V:
         return False

@@ -71,12 +71,15 @@ def _named_beside(item: Item, items: Sequence[Item]) -> str | None:
         return None
     if name in ELECTRODES_WITH and item.fact.unit in {"V", "A"} and not place_of(item):
         return ELECTRODES_WITH[name].get(item.fact.unit)
-    elsewhere = any(i.quantity == name and i.address != item.address for i in items)
-    peaks = name == "fm_deviation" and item.fact.signed
-    if peaks and abs(item.fact.value) < LEAST_OF_A_SWING_HZ:
-        return None
     same_unit = LIKE_UNITS.get(item.fact.unit or "", item.fact.unit) == UNIT_OF.get(name)
-    return name if same_unit and (elsewhere or peaks) else None
+    return name if same_unit and _goes_on(name, item, items) else None
+
+
+def _goes_on(name: str, item: Item, items: Sequence[Item]) -> bool:
+    """Whether a name holds for another figure: at another point, or for the other peak of a deviation."""
+    if name == "fm_deviation" and item.fact.signed:
+        return abs(item.fact.value) >= LEAST_OF_A_SWING_HZ
+    return any(i.quantity == name and i.address != item.address for i in items)
 
 
 def _is_of_a_carrier(name: str, item: Item) -> bool:
