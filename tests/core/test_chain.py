@@ -129,6 +129,20 @@ def test_what_is_broken_is_named_with_its_line(old, new, told):
     assert str(refused.value).startswith("small.toml: ") and told in str(refused.value)
 
 
+def test_a_look_of_a_block_is_lethal_where_high_voltage_is_and_what_is_not_given_is_not_there():
+    """A chain that was written before its block had that look, or asked for that name, stays whole."""
+    text = SMALL.replace('output = "final"', 'output = "final"\nhigh_voltage = ["*"]') + (
+        '[[use]]\nblock = "simple_oscillator"\nprefix = "x_"\ngiven = { rail = "rail" }\n'
+        '[[use]]\nblock = "socket"\ngiven = { in = "final", key = "rail" }\n'
+    )
+    chain = small(text)
+    assert (
+        chain.by_probe["x_osc_freeze"].risk == "lethal" and "High voltage is near" in chain.by_probe["x_osc_rf"].caution
+    )
+    assert chain.by_probe["x_crystal_flex"].risk == "low"  # from outside
+    assert chain.by_fault["socket_joint"].weakens == ()
+
+
 def test_a_block_is_used_under_names_of_the_chain():
     text = (
         SMALL + '[[use]]\nblock = "band"\nprefix = "b20_"\nwords = "20 m"\ngiven = { in = "final", rail '

@@ -23,6 +23,8 @@ from young_spark.core.trace.chain import (
 )
 
 MOST = 400
+HIGH_VOLTAGE_IS_NEAR = "High voltage is near: covers on wherever it goes; else clip on dead, hands off, then power."
+ABSENT = "-"
 
 
 class Block(Frozen):
@@ -114,10 +116,18 @@ def chain_from(text: str, chain_id: str, file: str) -> Chain:
         high_voltage=told.high_voltage, **parts,
     )  # fmt: skip
     for probe in chain.probes:
-        if chain.is_lethal(probe) and probe.risk != "lethal":
+        if chain.is_lethal(probe) and probe.risk != "lethal" and sources[probe.id][0] == file:
             problems.add(probe.id, 'covers off and power on in high-voltage gear: its risk is "lethal"', probe=True)
     problems.raise_if_any()
-    return chain
+    return chain.model_copy(update={"probes": tuple(_as_lethal_as_it_is(chain, probe) for probe in chain.probes)})
+
+
+def _as_lethal_as_it_is(chain: Chain, probe: Probe) -> Probe:
+    """A look of a shared block, which does not know what gear it is used in: covers off and power on is lethal where
+    high voltage is."""
+    if not chain.is_lethal(probe) or probe.risk == "lethal":
+        return probe
+    return probe.model_copy(update={"risk": "lethal", "caution": HIGH_VOLTAGE_IS_NEAR})
 
 
 def _asked_at_check_in(faults: tuple[Fault, ...]) -> tuple[Probe, ...]:
@@ -146,6 +156,8 @@ def _used(row: dict[str, Any], use: Use) -> dict[str, Any] | None:
     if row.get("id") in use.without:
         return None
     mine = {**row, **use.change.get(str(row.get("id")), {})}
+    if any(_name(fault, use) == ABSENT for fault in mine.get("faults", ())):
+        return None  # a pair of which one is not in this chain
     return {key: _renamed(key, value, use) for key, value in mine.items()}
 
 
@@ -175,13 +187,16 @@ def _renamed(key: str, value: Any, use: Use) -> Any:
         return {_name(k, use): v for k, v in value.items()}
     if key not in NAMES:
         return value
-    return [_name(v, use) for v in value if _name(v, use) != "-"] if isinstance(value, list) else _name(value, use)
+    return [_name(v, use) for v in value if _name(v, use) != ABSENT] if isinstance(value, list) else _name(value, use)
 
 
 def _name(value: Any, use: Use) -> Any:
-    """A name of the block in the chain; one that the chain gives as '-' is not there."""
+    """A name of the block in the chain. One that the chain gives as '-' is not there; nor is one that ends in '?' and
+    is not given: so that a chain that was written before a block asked for it stays whole."""
     if not isinstance(value, str):
         return value
+    if value.startswith("$") and value.endswith("?"):
+        return use.given.get(value[1:-1], ABSENT)
     if value.startswith("$"):
         return use.given.get(value[1:], value)
     return f"{use.prefix}{value}"
