@@ -8,6 +8,7 @@ from young_spark.core.entry.results_said import STIRS
 from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence
 
+RATED = {"grid_current", "plate_current", "screen_current", "plate_voltage", "temperature", "supply_current"}
 LEAST_SWR_ASKED = 10.0  # 14 may be 1.4 without its point
 MOST_DEVIATION_KHZ = 10.0
 MOST_MICROVOLTS = 20.0  # of a sensitivity: 107 is one in dBm without its minus
@@ -52,6 +53,11 @@ def _heater(item: Item, quantity: str, s: Sentence) -> bool:
 def _plate(item: Item, quantity: str, s: Sentence) -> bool:
     lone = item.fact.unit is None and len(s.items) == 1 and s.ground.wants != "plate_current"
     return quantity == "plate_current" and lone and item.fact.value >= 100 and any(f.text == "plate" for f in s.facts)
+
+
+def _rating(item: Item, quantity: str, s: Sentence) -> bool:
+    """'ig max 150': what it may draw, or what it drew at most."""
+    return quantity in RATED and item.bound == "upper" and s.has_text(item.at - 1, "max")
 
 
 def _reference(item: Item, quantity: str, s: Sentence) -> bool:
@@ -177,7 +183,7 @@ def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
 
 
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
-    _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _depth_of_a_sideband, _error_at_a_part,
+    _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _rating, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
     _fallen, _missing, _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,
     _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,

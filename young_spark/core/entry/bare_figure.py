@@ -385,6 +385,8 @@ def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
         return "resistance"
     if OF_A_JUNCTION.fullmatch(place):
         return "junction_voltage"
+    if place == "VCO" and "channel" in item.address and item.fact.value < SUPPLIES_V[1]:
+        return "control_voltage"  # what moves over channels there are its volts
     if place in COUNTED_AT and item.fact.decimals:
         return "stage_frequency"
     far = UNCERTAIN.fullmatch(place) and item.fact.decimals == 0 and item.fact.value > MOST_AT_A_PART_V

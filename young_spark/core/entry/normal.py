@@ -25,6 +25,7 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str], ...] = (
         ),
         r"\1\2\3, \4",
     ),
+    (re.compile(r"\b(hv|ht|b\+|plate volts) (\d{3,4})(v?) ?/ ?(\d{3,4})(?=v?$)"), r"\1 \2\3 no load \4\3 loaded"),
     (re.compile(r"(\d) div$"), r"\1"),
     (re.compile(r"(\d ?[mkuµ]?v)(ac|dc)\b"), r"\1 \2"),
     (re.compile(r"(\d) ?k ohms?\b"), r"\1kohm"),

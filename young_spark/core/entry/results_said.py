@@ -245,9 +245,22 @@ class _Results:
             address |= self._near(n, "state") | self._near(n, "direction") | self._near(n, "channel")
         self.s.take(m)
         if quantity is None:
+            self._of_those_before_it(m, n, result)
             quantity = self._quantity_at(m, result)
         none = quantity == "dc_voltage" and result in OF_NOTHING
         self._made(n, Said(quantity, result="none" if none else _of_a_part(result), address=address))
+
+    def _of_those_before_it(self, m: int, n: int, result: str) -> None:
+        """'d11 d12 short': parts in a row before a result share it."""
+        read = {x.address.get("place") for x in self.said}
+        letters, first = _letters_of_a_part(self.s.facts[m]), m
+        while m < n and letters and (fact := self.s.fact(first - 1)) is not None:
+            if _letters_of_a_part(fact) != letters or fact.is_ in read:
+                break
+            first -= 1
+        for at in range(first, m):
+            self.s.take(at)
+            self.made.append(Said(CONDITION, result=_of_a_part(result), address={"place": value_of(self.s, at)}))
 
     def _quantity_at(self, m: int, result: str) -> str:
         """What a result at a place is of: of the volts or ohms that were read there, or of its condition."""
@@ -318,6 +331,12 @@ class _Results:
         if said.result == "over_range":
             self.s.take(*[m for m, f in enumerate(self.s.facts) if f.text in {"meter", "needle"}])
         self.made.append(said)
+
+
+def _letters_of_a_part(fact: Fact) -> str:
+    """'D' of D11; an empty string for what is no part by its number."""
+    found = re.fullmatch(r"([A-Z]{1,3})\d{1,4}", str(fact.is_)) if fact.kind == "place" else None
+    return found[1] if found else ""
 
 
 def _is_a_noun(fact: Fact) -> bool:

@@ -22,6 +22,7 @@ def find_rows(s: Sentence) -> None:
         _slashed_channels,
         _slashes,
         _channels_then_figures,
+        _figures_then_channels,
         _band_before_drive,
         _more_bands,
         _every_other,
@@ -107,6 +108,22 @@ def _channels_then_figures(s: Sentence) -> None:
     for place, figure in zip(places, figures, strict=True):
         figure.address["channel"] = place
     for item in channels:
+        s.drop(item)
+    s.take(first)
+
+
+def _figures_then_channels(s: Sentence) -> None:
+    """'25.2 24.8 24.9 w ch1 4 8': figures, a channel by its name, and more of them behind it."""
+    first = next((n for n in s.free("where") if s.facts[n].of == "channel"), None)
+    more = [i for i in s.items if first is not None and i.at > first]
+    figures = [i for i in s.items if first is not None and i.at < first]
+    if first is None or not more or len(figures) != len(more) + 1 or not all(_channel(s, i.fact) for i in more):
+        return
+    if [i.at for i in more] != list(range(first + 1, first + 1 + len(more))):
+        return
+    for place, figure in zip([float(str(s.facts[first].is_)), *(i.fact.value for i in more)], figures, strict=True):
+        figure.address["channel"] = place
+    for item in more:
         s.drop(item)
     s.take(first)
 

@@ -158,6 +158,41 @@ def _supply_dips(s: Sentence) -> list[Said]:
     return []
 
 
+def _drift_in(s: Sentence) -> list[Said]:
+    """'drift 200hz 10 min': what it drifted, and in how long."""
+    drift, time = (next((i for i in s.items if i.fact.unit in units), None) for units in ({"Hz", "k"}, {"s"}))
+    if not named(s, "frequency_drift") or drift is None or time is None or len(s.items) != 2:
+        return []
+    drift.address.setdefault("after_s", time.fact.value)
+    use(s, time)
+    return []
+
+
+def _at_switch_on(s: Sentence) -> list[Said]:
+    """'powers up 230ma': nothing is keyed yet."""
+    words = typed(s, *SWITCHED_ON)
+    amps = [i for i in s.items if i.fact.unit == "A" and i.quantity in {None, "supply_current"}]
+    said = any(f.of == "state" for f in s.facts)
+    if not words or said or len(amps) != 1 or any(i.fact.unit == "W" for i in s.items):
+        return []
+    amps[0].quantity = "supply_current"
+    amps[0].address.setdefault("state", s.ground.state_meant("standby"))
+    s.take(*words)
+    return []
+
+
+SWITCHED_ON = (
+    "powers up",
+    "powered up",
+    "power up",
+    "on power up",
+    "at power up",
+    "switch on",
+    "at switch on",
+    "boots",
+)
+
+
 def _carrier_and_peak(s: Sentence) -> list[Said]:
     """'am 8.5/21pk': the carrier, a stroke, and what it swings to."""
     for n in range(len(s.facts)):
@@ -268,6 +303,8 @@ FRAMES: tuple[Frame, ...] = (
     _limit_reached,
     _supply_dips,
     _ripple_at,
+    _drift_in,
+    _at_switch_on,
     _carrier_and_peak,
     _errors_in_time,
     _then_on,

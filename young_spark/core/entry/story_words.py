@@ -92,7 +92,11 @@ def read_story(text: str) -> StoryLine | None:
     kind = FIRST_WORDS.get(match[1].lower()) if match else None
     if match is None or kind is None:
         return None
-    if kind == "lock" and re.match(r"(?:det|line|volts|loop|range|time)", text[match.end() :], re.IGNORECASE):
+    if kind == "lock" and re.match(
+        r"(?:det|line|volts|loop|range|time|holds?|held|lost|ok|led|lamp|comes|drops|stays|stable)",
+        text[match.end() :],
+        re.IGNORECASE,
+    ):
         return None  # of a loop, not of the unit
     words = text[match.end() :].strip()
     if words and match[1].lower() in OWN_VERBS:
