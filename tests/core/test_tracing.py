@@ -160,11 +160,27 @@ def test_figures_are_answers_by_the_range_due():
         ("tx_rail_v=5.1V", "weak"),
         ("tx_rail_v=300mV", "dead"),
         ("output=unknown", "unknown"),
+        ("reg_v=13.6V", "high"),
     ):
         assert looks(ENGINE, text)[0].answer == answer, text
-    for bad in ("output=3V", "output=", "output", "output=-W", "output=1e999W", "receive=3W", "output=perhaps"):
+    for bad in (
+        "output=3V",
+        "output=",
+        "output",
+        "output=-W",
+        "output=1e999W",
+        "output=40W",
+        "receive=3W",
+        "output=perhaps",
+    ):
         with pytest.raises(BadAnswer):
             looks(ENGINE, bad)
+
+
+def test_a_rail_that_is_too_high_is_not_well():
+    """The whole feed on the regulated rail: its regulator, and nothing that works beside it clears it."""
+    seen = looks(ENGINE, "receive=works current_tx=high reg_v=13.6V supply_v=good")
+    assert ENGINE.suspects(ENGINE.belief(seen))[0].fault == "reg_short"
 
 
 def test_closed_jobs_add_to_what_ships_and_never_drown_it_at_once():

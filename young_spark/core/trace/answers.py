@@ -25,7 +25,8 @@ def states_of(chain: Chain, faults: tuple[Fault, ...]) -> dict[str, StageState]:
     for fault in faults:
         spoilt: list[tuple[str, StageState]] = [(name, "weak") for name in fault.weakens]
         spoilt += [(rail, "dead") for rail in fault.pulls]
-        for name, effect in ((fault.stage, fault.effect), *spoilt):
+        spoilt += [(fault.stage, fault.effect)] if fault.effect != "none" else []
+        for name, effect in spoilt:
             if WORSE[effect] > WORSE[own.get(name, "good")]:
                 own[name] = effect
     states: dict[str, StageState] = {}

@@ -9,13 +9,14 @@ from pydantic import Field, model_validator
 from young_spark.core.ground import Frozen, UnknownName, nearest
 
 Name = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z][a-z0-9_]*$")]
-Effect = Literal["dead", "weak"]
+Effect = Literal["dead", "weak", "none"]  # none: its stage goes on, and only looks that name it tell
 StageKind = Literal["signal", "audio", "reference", "rail", "key", "control"]
 ProbeKind = Literal["level", "dc", "audio", "function", "current", "resistance", "part", "look", "stress", "ear"]
 Risk = Literal["low", "medium", "high", "lethal"]
 Draw = Literal["normal", "low", "no_rise", "high"]
 Stress = Literal["warm", "cold", "tap", "flex"]
 ALL_OF_IT = "*"
+HIGH = "high"  # more than is due
 LAST_HAND = "last_hand"  # the probe that every chain with faults made by hand has: whether somebody was inside
 
 # how often an answer of this kind of test is not the one that the fault gives: ear, tap and in-circuit tests err more
@@ -163,6 +164,8 @@ class AnyProbe(Frozen):
     def answers(self) -> tuple[str, ...]:
         """The answers it can have, the healthy one first."""
         more = dict.fromkeys([*self.tests.values(), *self.exceptions.values()])
+        if self.kind == "dc" and self.figure is not None:
+            more.setdefault(HIGH)  # a rail at 13.8 V that should be 8 is not well
         told = [a for a in more if a not in ANSWERS[self.kind]]
         base = ANSWERS[self.kind]
         return (base[0], *told) if told and set(more) == set(told) and self.kind == "resistance" else (*base, *told)

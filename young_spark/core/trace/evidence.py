@@ -1,6 +1,7 @@
 """What the slip already knows, as answers of probes: figures, modes and bands tried, findings and tests of parts
 feed a trace without being typed again. What a repair made stale counts no more, and says so."""
 
+import math
 from collections.abc import Sequence
 
 from young_spark.core.figure import Conditions
@@ -14,6 +15,7 @@ from young_spark.core.trace.suspicion import UNKNOWN, Seen
 SHARES = {"level": (0.05, 0.7), "function": (0.1, 0.6), "dc": (0.15, 0.9), "current": (0.35, 0.75)}
 # the share of what is due from which a current is too much; simulated circuit and chains agree on it (tests/bench)
 HIGH = 1.25
+TOO_MUCH = {"current": HIGH, "dc": 1.15}
 PUT_RIGHT = "it was put right"
 OF_PARTS = {
     "part",
@@ -79,7 +81,7 @@ def _answer(probe: Probe, fact: ReadingFact, due: float) -> str | None:
         return dead
     if share < enough:
         return weak
-    return "high" if probe.kind == "current" and share > HIGH else healthy
+    return "high" if share > TOO_MUCH.get(probe.kind, math.inf) and "high" in probe.answers else healthy
 
 
 def made_stale(chain: Chain, seen: Seen, order: int, lines: Sequence[SlipLine]) -> str:

@@ -14,7 +14,7 @@ import numpy.typing as npt
 
 from young_spark.core.ground import CoreError, Frozen, UnknownName
 from young_spark.core.trace.answers import expected_answer, states_of
-from young_spark.core.trace.chain import Chain, Fault, Probe
+from young_spark.core.trace.chain import HIGH, Chain, Fault, Probe
 
 Weights = npt.NDArray[np.float64]
 # tuned over simulated traces: `./spark bench --only tracing` prints what these come to
@@ -25,6 +25,7 @@ SHOP_WEIGHT = 30.0  # closed jobs that weigh as much as what the chain ships wit
 LOOSE_AWAY = 0.1
 THERMAL_AWAY = 0.3
 UNLISTED_HEALTHY = 0.5  # what is not listed shows the healthy answer so often, since most of the unit works
+FAR_TOO_MUCH = 4.0  # times what is due: a reading of ten decibels more is a slip, and no power
 NOT_LISTED = "not_listed"
 UNKNOWN = "unknown"
 
@@ -246,11 +247,25 @@ def answer_of_figure(probe: Probe, value: float, unit: str) -> str:
     if low <= value <= high:
         return healthy
     if value > high:
-        return "high" if "high" in others else others[0] if probe.kind == "resistance" else healthy
+        return _above(probe, value, unit)
     dead_below = figure.dead_below if figure.dead_below is not None else low / 10
     worst = "dead" if "dead" in others else "no_rise" if "no_rise" in others else others[-1]
     less = "weak" if "weak" in others else "low" if "low" in others else others[0]
     return worst if value < dead_below else less
+
+
+def _above(probe: Probe, value: float, unit: str) -> str:
+    """The answer that a figure above its range is. Raises BadAnswer for a level that can only be a slip."""
+    healthy, *others = probe.answers
+    low, high = probe.figure.good if probe.figure is not None else (0.0, 0.0)
+    if probe.kind == "level" and value > FAR_TOO_MUCH * high:
+        raise BadAnswer(
+            f"{probe.what}: {value:g} {unit} where {low:g} to {high:g} is due. The meter's element or a pad first; as "
+            "it stands it says nothing of any stage"
+        )
+    if HIGH in others:
+        return HIGH
+    return others[0] if probe.kind == "resistance" else healthy
 
 
 def seen_as(chain: Chain, text: str, units: Mapping[str, tuple[str, float]]) -> Seen:
