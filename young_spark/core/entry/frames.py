@@ -105,7 +105,27 @@ def _channels_that_look_like_parts(s: Sentence) -> None:
 # readings -----------------------------------------------------------------------------------------------------------
 
 
+def _without_the_current_line(s: Sentence) -> None:
+    """A row of watts over bands is of one kind: where the power that is wanted now is wanted at one of them only, the
+    row is not of that."""
+    row = [i for i in s.items if i.quantity is None and i.fact.unit in {"W", None}]
+    places = {tuple(str(i.address.get(key)) for key in OF_A_ROW) for i in row if i.address.keys() & set(OF_A_ROW)}
+    wants, said = s.ground.wants, any("mode" in i.address for i in row)
+    if len(places) < LEAST_ROW or wants not in OUT_OF_A_SIDEBAND or said:
+        return
+    wanted = {line.get("frequency_hz") or line.get("channel") for line in s.ground.lines if line["quantity"] == wants}
+    if len(wanted) < len(places):
+        hand = {k: v for k, v in s.ground.hand.items() if k not in s.ground.lent}
+        s.ground = replace(s.ground, current=None, hand=hand)
+
+
+OF_A_ROW = ("band", "channel", "frequency_hz")
+OUT_OF_A_SIDEBAND = {"peak_envelope_power"}
+LEAST_ROW = 2
+
+
 def _readings(s: Sentence) -> list[Said]:
+    _without_the_current_line(s)
     said: list[Said] = []
     for item in s.items:
         leans = item.quantity is None and item.fact.unit is None
