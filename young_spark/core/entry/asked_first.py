@@ -41,7 +41,8 @@ def _sensitivity(item: Item, quantity: str, s: Sentence) -> bool:
 
 def _bias(item: Item, quantity: str, s: Sentence) -> bool:
     named = quantity in BIAS_OR_IDLE and any(f.text == "bias" for f in s.facts)
-    return named and s.ground.high_voltage and _is_whole(item) and item.address.get("place") is None
+    both = {i.quantity for i in s.items} >= BIAS_OR_IDLE  # 'bias -54 idle 55': each has its own name
+    return named and not both and s.ground.high_voltage and _is_whole(item) and item.address.get("place") is None
 
 
 def _heater(item: Item, quantity: str, s: Sentence) -> bool:

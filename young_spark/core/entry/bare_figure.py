@@ -134,13 +134,26 @@ def _of_the_one_unit(item: Item, ground: Ground, beside: Beside) -> str | None:
     source = next((o for o in beside.others if o.fact.unit is not None and o.quantity is None), None)
     if source is None:
         return None
-    near = abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG and item.fact.decimals > 0
-    if source.fact.unit == "W" and item.address.get("state") == "transmit" and near and not _may_give(item, ground):
+    if source.fact.unit == "W" and _feeds_it(item, ground):
         return "supply_voltage"  # '13.5 keyed, 4.8w'
-    if source.fact.unit == "%" and item.at < source.at and ground.wants in SENT and _may_be(item, ground):
-        return None  # 'am 3.9 90%': watts and their depth
+    if source.fact.unit == "%" and item.at < source.at:
+        if ground.wants in SENT and _may_be(item, ground):
+            return None  # '3.9 90%': watts and their depth
+        if _has_a_carrier(item, ground):
+            return watts(item, ground)
     with_the_unit_of(item, source)
     return by_unit(item, ground) or ASKED
+
+
+def _feeds_it(item: Item, ground: Ground) -> bool:
+    """Volts of a bench while it is keyed, and more than it could give in watts."""
+    near = abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG and item.fact.decimals > 0
+    return near and item.address.get("state") == "transmit" and not _may_give(item, ground)
+
+
+def _has_a_carrier(item: Item, ground: Ground) -> bool:
+    """'am 4.1 88%' where something else is wanted."""
+    return item.address.get("mode") == "am" and _may_give(item, ground)
 
 
 def _of_a_battery(item: Item, ground: Ground, beside: Beside) -> str | None:

@@ -47,7 +47,7 @@ _THOUSANDS = (
 )
 _NUMBER = rf"[+-]?(?:{_THOUSANDS}|\d+(?:[.,]\d+)?|[.,]\d+)"
 FIGURE = re.compile(
-    rf"(?P<inside>\d+(?P<letter>[wkrvunpam])\d+)(?![\w.])|(?P<number>{_NUMBER})"
+    rf"(?P<inside>\d+(?P<letter>[wkrvunpam])\d{{1,3}})(?![\w.])|(?P<number>{_NUMBER})"
     rf"(?:\s*(?P<unit>{_UNIT})(?![a-zω°\d]|-[a-z])|(?P<touching>[kmrunpcg])(?![a-zω\d]))?(?P<more>\+(?!\d))?"
 )
 WRONG_UNITS = {
@@ -55,6 +55,7 @@ WRONG_UNITS = {
     "wattts": "watts", "votls": "volts", "vots": "volts", "voltss": "volts", "apms": "amps", "ampss": "amps",
     "hrz": "hz", "ohsm": "ohms", "omhs": "ohms",
 }  # fmt: skip
+TYPE = re.compile(r"\d+(?:[a-z]{1,3}\d\w*|x(?!\w)|ax\b|bq\b)")  # letters behind a number that are no unit
 WORD = re.compile(r"[a-zω°][\w'/+-]*|\d\w*|.", re.DOTALL)
 
 
@@ -176,6 +177,24 @@ def _phrases() -> re.Pattern[str]:
 def _figure(rest: str, text: str, at: int, before: list[Fact]) -> Found:
     if at and text[at - 1].isalnum() and rest[0] not in "+-" and not _touches_its_name(before):
         return None
+    if (said := _in_words(rest)) is not None:
+        return said
+    found = FIGURE.match(rest)
+    if found is None:
+        return None
+    if found["inside"]:
+        letter = found["letter"]
+        unit, factor = INSIDE[letter]
+        value = float(found["inside"].replace(letter, ".")) * factor
+        return Fact("figure", found[0], value=value, unit=unit, decimals=1, factor=factor), found.end()
+    if not (found["unit"] or found["touching"] or found["more"]) and TYPE.match(rest):
+        return None  # 12ax7, 2n3055, 4x
+    fact = _plain_figure(found)
+    return _with_mistyped_unit(fact, rest, found.end()) or (fact, found.end())
+
+
+def _in_words(rest: str) -> Found:
+    """'1½w', 'half a watt', 'a couple of watts'."""
     if found := re.match(r"(\d*)([½¼¾])(?:\s*(w|v|a)(?![a-z]))?", rest):
         unit, factor = UNITS[found[3]] if found[3] else (None, 1.0)
         value = float((found[1] or "0") + WORN[found[2]])
@@ -188,26 +207,19 @@ def _figure(rest: str, text: str, at: int, before: list[Fact]) -> Found:
         unit, factor = UNITS[found[2]]
         value = {"couple": 2, "few": 3}[found[1]] * factor
         return Fact("figure", found[0], of="kept words", value=value, unit=unit, factor=factor), found.end()
-    found = FIGURE.match(rest)
-    if found is None:
+    return None
+
+
+def _with_mistyped_unit(fact: Fact, rest: str, end: int) -> Found:
+    """'4.1 wtts': a figure with the unit that was meant."""
+    mistyped = re.match(r"\s*([a-z]{3,6})\.?(?![\w])", rest[end:]) if fact.unit is None else None
+    unit_word = WRONG_UNITS.get(mistyped[1]) if mistyped is not None else None
+    if mistyped is None or unit_word is None:
         return None
-    if found["inside"]:
-        letter = found["letter"]
-        unit, factor = INSIDE[letter]
-        value = float(found["inside"].replace(letter, ".")) * factor
-        return Fact("figure", found[0], value=value, unit=unit, decimals=1, factor=factor), found.end()
-    fact = _plain_figure(found)
-    if fact.unit is None and (mistyped := re.match(r"\s*([a-z]{3,6})\.?(?![\w])", rest[found.end() :])):
-        unit_word = WRONG_UNITS.get(mistyped[1])
-        if unit_word is not None:
-            unit, factor = UNITS[unit_word]
-            length = found.end() + mistyped.end()
-            typed = rest[:length]
-            return Fact(
-                "figure", typed, value=fact.value * factor, unit=unit, signed=fact.signed, decimals=fact.decimals,
-                factor=factor,
-            ), length  # fmt: skip
-    return fact, found.end()
+    unit, factor = UNITS[unit_word]
+    length = end + mistyped.end()
+    meant = replace(fact, text=rest[:length], value=fact.value * factor, unit=unit, bound=None, factor=factor)
+    return meant, length
 
 
 def _touches_its_name(before: list[Fact]) -> bool:

@@ -58,6 +58,8 @@ def off_its_load(s: Sentence) -> None:
 def _is_switched_off(s: Sentence, n: int) -> bool:
     """'preamp on .11uv off .2', '.18uv preamp on .35 off': the other position of a switch."""
     on = next((m for m, f in enumerate(s.facts[:n]) if f.text.split(" ")[0] == "on"), None)
+    if on is None and _is_off_then_on(s, n):
+        return True
     leads = s.item_at(n + 1) is not None
     preamp = any(f.is_ == "preamp" for f in s.facts[:n]) and s.item_at(n - 1) is not None
     if on is None or not (leads or preamp):
@@ -68,6 +70,16 @@ def _is_switched_off(s: Sentence, n: int) -> bool:
         s.facts[plain] = Fact("how", "on", of="setting", is_="on")
     if not leads:
         _with_and_without_preamp(s, n, plain)
+    return True
+
+
+def _is_off_then_on(s: Sentence, n: int) -> bool:
+    """'12.6v engine off 13.9 on': the other way round, each behind its figure."""
+    on = next((m for m, f in enumerate(s.facts) if m > n + 1 and f.text == "on" and s.item_at(m - 1)), None)
+    if on is None or not any(i.at < n for i in s.items):
+        return False
+    s.facts[n] = Fact("how", "off", of="setting", is_="off")
+    s.facts[on] = Fact("how", "on", of="setting", is_="on")
     return True
 
 

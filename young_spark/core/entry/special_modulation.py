@@ -42,9 +42,7 @@ def _swings(s: Sentence) -> list[Said]:
     """'4 swings 9 pk on tone', '4 to 6w on whistle', '4w drops to 3 on voice': the carrier, and the needle on audio."""
     audio = [n for n in s.free("how") if s.facts[n].of == "audio" and s.facts[n].is_ != "two tones"]
     said = any(f.text.startswith("swing") for f in s.facts)
-    of_another = s.ground.wanted_mode_is({"fm"}) or named(s, *OF_A_DEPTH, "fm_deviation")
-    in_watts = {i.fact.unit for i in s.items} <= {None, "W"}
-    if len(s.items) != 2 or not in_watts or not (audio or said) or of_another:
+    if not (audio or said) or not _may_swing(s):
         return []
     carrier, needle = s.items
     links = _links_of_a_swing(s, carrier.at + 1, needle.at)
@@ -59,6 +57,13 @@ def _swings(s: Sentence) -> list[Said]:
     _share_the_unit(carrier, needle)
     s.take(*links, *audio, *peak)
     return []
+
+
+def _may_swing(s: Sentence) -> bool:
+    """Whether two figures can be a carrier and its needle: in watts, of no FM, of no depth, and at no point inside ('8v
+    reg 7.2 to 7.9 with speech')."""
+    of_another = s.ground.wanted_mode_is({"fm"}) or named(s, *OF_A_DEPTH, "fm_deviation") or s.free("place")
+    return len(s.items) == 2 and {i.fact.unit for i in s.items} <= {None, "W"} and not of_another
 
 
 def _links_of_a_swing(s: Sentence, begin: int, end: int) -> list[int]:

@@ -47,6 +47,12 @@ def _resonance(s: Sentence) -> list[Said]:
 def _signed_ends(s: Sentence) -> list[Said]:
     """'clarifier +1.3k -1.1k': what it covers on either side."""
     names = named(s, "clarifier_range")
+    only = s.items[0] if len(s.items) == 1 else None
+    if names and only is not None and s.is_link(only.at - 1, "either side"):
+        reach = only.fact.value * (1.0 if only.fact.unit else 1e3)
+        s.take(*names, only.at - 1)
+        use(s, only)
+        return [Said("clarifier_range", low=-reach, high=reach, unit="Hz")]
     if not names or len(s.items) != 2 or not all(i.fact.unit in {"k", "Hz", None} for i in s.items):
         return []
     up, down = sorted(s.items, key=lambda i: -i.fact.value)

@@ -45,7 +45,8 @@ REMARK = "remark: "  # before the words of a text that are no part of a figure
 _HEIGHT = r"[+-]?[\d.]+(?:k?w|m?v|k|%|dbm|dbc|div)?"
 OF_ITS_OWN = re.compile(
     r"(?<![a-z])(?:el|cal|loss \d|beat|dial|scope|div|own|two-tone|2tone|step)(?![a-z])"
-    rf"|\d(?:w|v|a|dbm)? ?[x×*] ?\d|k?(?:hz)?/v\b|(?<![\w.]){_HEIGHT} ?/ ?[+-]?[\d.]"
+    rf"|\d(?:w|v|a|dbm)? ?[x×*] ?\d+(?:[.,]\d+)?(?![\d.]| ?m?[awv](?![a-z]))"
+    rf"|k?(?:hz)?/v\b|(?<![\w.]){_HEIGHT} ?/ ?[+-]?[\d.]"
     r"|\bof (?:the )?[\d.]+ ?w|half of \d|^x ?[\d.]+$|(?:w|m|u|dbm|dbw|\d) ?[+-]\d+(?:[.,]\d+)? ?db\b|swing \d|db pad"
 )
 MEGAWATTS = re.compile(r"\d ?MW\b")
