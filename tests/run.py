@@ -19,7 +19,7 @@ ROOT = Path(__file__).resolve().parents[1]
 PYTEST = ("pytest", "-p", "no:cacheprovider")
 # three hands for two processors: many of these tests wait for a process or a line
 SPREAD = ("-n", "3", "--dist", "load", "--durations", "12")
-IN_BROWSER = ("-n", "2", "--dist", "load", "--reruns", "1", "--durations", "6")
+IN_BROWSER = ("-n", "2", "--dist", "load", "--reruns", "2", "--durations", "6")
 LIVE = "tests/browser/test_live.py"
 
 

@@ -88,6 +88,7 @@ def test_what_moves_is_not_taken_and_space_takes_what_is_shown(page, hands):
     hands(tone=False)
     expect(figures(page, "Carrier power")).to_have_count(1)
     expect(page.locator(".now .title")).to_contain_text("channel 1 ")
+    expect(page.get_by_test_id("live-figure")).to_be_visible()  # Space takes what is shown, once it is
     page.keyboard.press("Space")
     expect(figures(page, "Carrier power")).to_have_count(2)
     page.keyboard.press("Backspace")
