@@ -55,7 +55,8 @@ WRONG_UNITS = {
     "wattts": "watts", "votls": "volts", "vots": "volts", "voltss": "volts", "apms": "amps", "ampss": "amps",
     "hrz": "hz", "ohsm": "ohms", "omhs": "ohms",
 }  # fmt: skip
-TYPE = re.compile(r"\d+(?:[a-z]{1,3}\d\w*|x(?!\w)|ax\b|bq\b)")  # letters behind a number that are no unit
+TOUCHED = re.compile(r"\d(?P<word>[a-z]+)")
+ENDINGS = {"ish", "st", "nd", "rd", "th"}
 WORD = re.compile(r"[a-zω°][\w'/+-]*|\d\w*|.", re.DOTALL)
 
 
@@ -187,10 +188,20 @@ def _figure(rest: str, text: str, at: int, before: list[Fact]) -> Found:
         unit, factor = INSIDE[letter]
         value = float(found["inside"].replace(letter, ".")) * factor
         return Fact("figure", found[0], value=value, unit=unit, decimals=1, factor=factor), found.end()
-    if not (found["unit"] or found["touching"] or found["more"]) and TYPE.match(rest):
-        return None  # 12ax7, 2n3055, 4x
+    if not (found["unit"] or found["touching"] or found["more"]) and _is_a_type(rest, found.end()):
+        return None
     fact = _plain_figure(found)
     return _with_mistyped_unit(fact, rest, found.end()) or (fact, found.end())
+
+
+def _is_a_type(rest: str, end: int) -> bool:
+    """Whether letters that are neither a unit nor a word run on behind a number: what is printed on a part, or a count
+    ('14qk5', '2n9077', '4x'). In '62in' and '21pk' they are words."""
+    told = TOUCHED.match(rest, end - 1)
+    if told is None or told["word"] in {*ENDINGS, *WRONG_UNITS}:
+        return False
+    counted = told["word"] == "x" and re.match(r" ?\d", rest[told.end() :])  # '4x 90ma'; '3.8x' is asked about
+    return bool(counted) or told["word"] not in vocabulary().facts
 
 
 def _in_words(rest: str) -> Found:
