@@ -5,6 +5,7 @@ import errno
 import fcntl
 import gc
 import os
+import signal
 import socket
 import subprocess
 import sys
@@ -20,6 +21,7 @@ from young_spark.keeping import (
     WHAT_TO_DO,
     CannotKeep,
     finish_restore,
+    gather,
     make_spare_room,
     mark_begun,
     must_be_sound,
@@ -199,7 +201,7 @@ def _warm() -> None:
 def run_web(
     wanted_port: int, folder: Path, words: Callable[[int], str], *, simulated: bool, where: Listening = ALONE
 ) -> None:
-    """Serve until Ctrl-C; everything ends within three seconds of it."""
+    """Serve until Ctrl-C, or until the system ends it; everything is over within three seconds of it."""
     import uvicorn
 
     from young_spark.half_requests import TimedRequests
@@ -209,6 +211,7 @@ def run_web(
     from young_spark.server.wholeness.idle import IdleCheck
 
     sys.setswitchinterval(SWITCH_S)
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))  # otherwise what is open is left as a kill leaves it
     port = _free_port(where.address, wanted_port)
     # threads of their own, for what was captured and for everything else that needs the disk; live values do not wait
     # for them
@@ -256,3 +259,6 @@ def run_web(
         door.close()
         for process in beside:
             process.end()
+        for pool in threads:
+            pool.shutdown()
+        gather(folder)

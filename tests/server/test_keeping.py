@@ -7,6 +7,8 @@ import json
 import os
 import random
 import shutil
+import signal
+import sqlite3
 import subprocess
 import threading
 import time
@@ -55,8 +57,6 @@ def shop(tmp_path_factory):
                     "/api/lines", {"id": str(uuid.uuid4()), "text": f"note {m} {'of some length ' * 12}", "job": job}
                 )
             served.picture(job, picture_bytes(size=(100 + n, 80)))
-    with opened(folder / DATABASE, write=True) as data:
-        data.execute("pragma wal_checkpoint(truncate)")
     return folder
 
 
@@ -222,6 +222,50 @@ def test_missing_empty_or_shortened_data_are_damage_and_never_an_empty_shelf(cop
     assert all(p.read_bytes() == data for p, data in before.items())
 
 
+@pytest.mark.parametrize("how", [signal.SIGINT, signal.SIGTERM])
+def test_after_a_clean_end_the_data_file_alone_holds_everything(copy, tmp_path, how):
+    with Served("serve", copy, free_port()) as served:
+        served.sign_in("Wren", "a long way up")
+        served.post("/api/jobs", {"id": str(uuid.uuid4()), "words": "Set 99, marshal 99: weak"})
+        served.end(how)
+    shutil.copyfile(copy / DATABASE, tmp_path / "alone.sqlite3")
+    with opened(tmp_path / "alone.sqlite3") as data:
+        assert data.execute("select count(*) from jobs_job").fetchone()[0] == JOBS + 1
+
+
+def as_a_kill_leaves_it(folder, to, *, lines, from_the_start=False):
+    """A copy of a folder in the middle of work: its last lines stand in the log alone, or all there is."""
+    with contextlib.closing(sqlite3.connect(folder / DATABASE)) as data:
+        data.execute("pragma journal_mode=wal")
+        data.execute("pragma wal_autocheckpoint=0")
+        if from_the_start:
+            data.execute("vacuum")
+        data.execute("create table tried (what)")
+        data.executemany("insert into tried values (?)", (("x" * 3500,) for _ in range(lines)))
+        data.commit()
+        shutil.copytree(folder, to)
+    return to
+
+
+@pytest.mark.parametrize("lines", [1, 30])
+def test_a_log_of_other_lines_does_not_hide_that_the_data_are_cut_short(copy, tmp_path, lines):
+    killed = as_a_kill_leaves_it(copy, tmp_path / "killed", lines=lines)
+    must_be_sound(killed)
+    shortened(killed)
+    with pytest.raises(CannotKeep, match="cut short"):
+        must_be_sound(killed)
+
+
+@pytest.mark.parametrize("how", [shortened, emptied, gone])
+def test_what_a_log_holds_is_not_lost_with_the_data_file(copy, tmp_path, how):
+    killed = as_a_kill_leaves_it(copy, tmp_path / "killed", lines=5, from_the_start=True)
+    how(killed)
+    with contextlib.suppress(CannotKeep):  # it may be served, or named; either way nothing is lost
+        must_be_sound(killed)
+    saved = salvage(killed, tmp_path / "saved")
+    assert (saved.jobs, saved.files, saved.lost) == (JOBS, JOBS, ())
+
+
 def test_an_empty_key_is_said(copy):
     (copy / SECRET).write_text("")
     refused = spark("serve", data=copy)
@@ -278,6 +322,7 @@ def test_an_undamaged_folder_is_salvaged_whole(copy, tmp_path):
     with pytest.raises(CannotKeep, match="already"):
         salvage(copy, tmp_path / "saved")
     gone(copy)
+    (copy / f"{DATABASE}-wal").write_bytes(b"")
     with pytest.raises(CannotKeep, match="nothing to salvage"):
         salvage(copy, tmp_path / "other")
 

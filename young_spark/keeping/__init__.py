@@ -4,7 +4,15 @@ from young_spark.keeping.backup import Backup, backup
 from young_spark.keeping.folder import DATABASE, PICTURES, SECRET, CannotKeep
 from young_spark.keeping.restore import Restored, finish_restore, restore
 from young_spark.keeping.salvage import Salvaged, salvage
-from young_spark.keeping.soundness import WHAT_TO_DO, make_spare_room, mark_begun, must_be_sound, sweep, use_spare_room
+from young_spark.keeping.soundness import (
+    WHAT_TO_DO,
+    gather,
+    make_spare_room,
+    mark_begun,
+    must_be_sound,
+    sweep,
+    use_spare_room,
+)
 
 __all__ = [
     "DATABASE",
@@ -17,6 +25,7 @@ __all__ = [
     "Salvaged",
     "backup",
     "finish_restore",
+    "gather",
     "make_spare_room",
     "mark_begun",
     "must_be_sound",

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 DATABASE, SECRET, PICTURES = "young-spark.sqlite3", "secret-key", "pictures"
+SQLITE = b"SQLite format 3\0"  # what every data file begins with
 A_HASH = re.compile(r"[0-9a-f]{64}")
 STEP = 1 << 20
 
@@ -59,6 +60,12 @@ def files_named(database: Path) -> list[NamedFile]:
             for file in json.loads(files):
                 named.setdefault(file["sha256"], NamedFile(file["sha256"], f"job {number}, record '{file['name']}'"))
     return list(named.values())
+
+
+def page_size(head: bytes) -> int:
+    """Bytes of a page, as the first bytes of a data file tell it."""
+    told = int.from_bytes(head[16:18], "big")
+    return 65536 if told == 1 else told
 
 
 def hash_of(file: Path) -> str:

@@ -13,14 +13,17 @@ from young_spark.keeping.folder import (
     DATABASE,
     PICTURES,
     SECRET,
+    SQLITE,
     CannotKeep,
     files_named,
     hash_of,
     opened,
+    page_size,
     sync_tree,
     words_of,
 )
 
+LOG = f"{DATABASE}-wal"
 SINGLE_ROWS = 200_000  # looked for one by one where a table does not read in one go
 PASSED_OVER = 4_096  # row numbers in a row that do not read, before the rest is looked for from the end
 Row = tuple[Any, ...]
@@ -39,7 +42,7 @@ def salvage(damaged: Path, folder: Path) -> Salvaged:
     """Bring over what still reads of the data in `damaged` into `folder`, which holds no data yet. The damaged ones are
     only read. Raises CannotKeep where nothing reads."""
     source = damaged / DATABASE
-    if not source.is_file() or source.stat().st_size == 0:
+    if not _holds_something(source) and not _holds_something(damaged / LOG):
         raise CannotKeep(f"there is nothing to salvage in {damaged}: its {DATABASE} is missing or empty")
     if (folder / DATABASE).exists():
         raise CannotKeep(f"there are data in {folder} already; name a new folder with --data")
@@ -62,17 +65,23 @@ def salvage(damaged: Path, folder: Path) -> Salvaged:
     return Salvaged(jobs, files, (*lost, *gaps, *gone))
 
 
+def _holds_something(file: Path) -> bool:
+    return file.is_file() and file.stat().st_size > 0
+
+
 def _readable_copy(damaged: Path, work: Path) -> Path:
-    """A copy that can be opened at all: one that is cut short is as long again as it says, its end empty."""
+    """A copy that can be opened at all: one that is cut short is as long again as it says, its end empty; of one that
+    is gone, the log may hold everything, and is only read beside a file that is there."""
     copy = work / DATABASE
-    shutil.copyfile(damaged / DATABASE, copy)
-    log = damaged / f"{DATABASE}-wal"
-    if log.is_file():
-        shutil.copyfile(log, work / log.name)
+    for name in (DATABASE, LOG):
+        if _holds_something(damaged / name):
+            shutil.copyfile(damaged / name, work / name)
+    if not copy.exists():
+        copy.write_bytes(SQLITE)
+        return copy
     with open(copy, "r+b") as file:
         head = file.read(100)
-        page = int.from_bytes(head[16:18], "big")
-        due = (65536 if page == 1 else page) * int.from_bytes(head[28:32], "big")
+        due = page_size(head) * int.from_bytes(head[28:32], "big")
         if copy.stat().st_size < due < 1 << 40:
             file.truncate(due)
     return copy

@@ -4,14 +4,15 @@ left is swept; and a disk that is full lets the program start for reading."""
 import contextlib
 import os
 import shutil
+import sqlite3
 from pathlib import Path
 
-from young_spark.keeping.folder import DATABASE, PICTURES, SECRET, CannotKeep
+from young_spark.keeping.folder import DATABASE, PICTURES, SECRET, SQLITE, CannotKeep, opened, page_size
+from young_spark.keeping.write_ahead import logged
 
 BEGAN = "began"  # is there once a data file was: what is missing beside it is missed
 SPARE_ROOM = "spare-room"  # given up when the disk is full, so that the data file can be opened
 SPARE_BYTES = 4 << 20
-SQLITE = b"SQLite format 3\0"
 WHAT_TO_DO = (
     "put a backup in its place ('./spark restore FILE'), or bring over what still reads into a new folder "
     "('./spark salvage FOLDER --data NEW')"
@@ -42,12 +43,13 @@ def _damage(folder: Path) -> str:
         head = file.read(100)
     if len(head) < 100 or not head.startswith(SQLITE):
         return f"{DATABASE} is no data file any more"
-    page = int.from_bytes(head[16:18], "big")
-    due = (65536 if page == 1 else page) * int.from_bytes(head[28:32], "big")
-    log = folder / f"{DATABASE}-wal"
+    page = page_size(head)
+    written = int.from_bytes(head[28:32], "big")
+    in_log = logged(folder / f"{DATABASE}-wal")
     counts = head[24:28] == head[92:96]  # otherwise an older library wrote it, and what it says of its size is stale
-    if counts and size < due and not (log.exists() and log.stat().st_size):
-        return f"{DATABASE} is cut short: {size} of {due} bytes are there"
+    due = in_log.count or (written if counts else 0)
+    if any(number not in in_log.pages for number in range(size // page + 1, due + 1)):
+        return f"{DATABASE} is cut short: {size} of {due * page} bytes are there"
     return ""
 
 
@@ -84,3 +86,10 @@ def use_spare_room(folder: Path) -> bool:
         (folder / SPARE_ROOM).unlink()
         return True
     return False
+
+
+def gather(folder: Path) -> None:
+    """Have everything in the data file alone, so that what copies only that file copies the shop. Where the disk is
+    full or another program reads, it stays where it is, and is as safe there."""
+    with contextlib.suppress(sqlite3.OperationalError), opened(folder / DATABASE, write=True) as data:
+        data.execute("pragma wal_checkpoint(truncate)")
