@@ -22,6 +22,7 @@ PATTERNS = (
         r"set (?P<adjuster>bias|dev|deviation|power|pwr)(?P<between> )(?:to )?"
         rf"(?P<left>{_FIGURE}) was (?P<found>{_FIGURE})$"
     ),
+    re.compile(rf"(?P<adjuster>[a-z][a-z ]+?)(?P<between> )was (?P<found>{_FIGURE}),? set (?:to )?{_LEFT}"),
 )
 DIRECTIONS = re.compile(r"\b(?:up|down|out|in|back|backed off|for|pot|trimmer|set|turned|max)\b")
 OF_THE_KNOB = re.compile(r"(?:k|r|turns?|o'?clock)$")  # what the adjuster itself reads is no reading of the unit

@@ -41,7 +41,7 @@ def forms_of(plain: str, context: EntryContext) -> Iterator[tuple[str, bool]]:
 
 def _channels(plain: str, context: EntryContext) -> dict[str, str]:
     """The channel of the hand, and the one nearest to a counted frequency."""
-    plan, counted = context.channel_plan, re.fullmatch(r"(\d+)\.(\d+)(?:\.(\d+))?(?: ?m(?:hz)?)?", plain)
+    plan, counted = context.channel_plan, re.search(r"(?<![\d.])(\d+)\.(\d+)(?:\.(\d+))?(?: ?m(?:hz)?)?$", plain)
     if plan is None or counted is None:
         return {"here": str(context.conditions.channel or ""), "near": ""}
     hz = float(f"{counted[1]}.{counted[2]}{counted[3] or ''}") * 1e6

@@ -26,7 +26,7 @@ COUNTED_TO = 4  # decimals of a MHz that only a counter shows
 LEAST_KHZ = 1000.0
 LEAST_DEAF_UV = 2.0
 HALF = re.compile(r"\w+ [AB]")
-LEAST_ERROR_HZ = 10.0
+LEAST_ERROR_HZ = 5.0
 MOST_NEAR_DB = 20.0
 LEAST_ROW = 2
 MOST_FALL = 0.6
@@ -36,9 +36,13 @@ MOST_OVER = 1.5  # of what the unit gives at most
 SUPPLY_OF_A_BENCH = 13.8
 LEAST_EFFICIENCY = 0.2  # of output over what the supply gives: a sender below that would not last a key-down
 MOST_AT_REST_A = 2.0
+LEAST_MILLIAMPS = 30.0
+FULL = (0.5, 1.3)  # of what the unit gives at most: about its full power
+SIGNED_UNITS = {"dB", "dBc", "dBm", "V", "Hz"}  # of what is read with a sign itself
 MOST_SAG = 0.2
 DEPTHS = (50.0, 130.0)
 DEGREES = (10.0, 200.0)
+OF_ITS_HEAT = ("transformer", "choke", "regulator", "relay", "heatsink")  # a point of them is read in volts or ohms
 MOST_AT_A_PART_V = 30.0
 MOST_BARE_V = 60.0  # of gear without high voltage; more of them may be anything
 OF_FARADS = re.compile(r"C\d+[A-Z]?")
@@ -189,12 +193,42 @@ def _elsewhere(item: Item, ground: Ground, beside: Beside) -> str | None:
     if not said or ground.wants not in OF_A_SUPPLY | NOT_AT_A_CHANNEL | OF_A_PART:
         return None
     there = {str(line["quantity"]) for line in ground.lines if said.items() <= line.items()}
-    if _is_a_row_of_powers(item, ground, beside):
+    if _is_a_row_of_powers(item, ground, beside) or _is_rather_full_power(item, ground):
         return watts(item, ground)
     last = ground.last[0] if ground.last else None
     if last is not None and last not in OF_A_SUPPLY | NOT_AT_A_CHANNEL | OF_A_PART:
         return last if last in there or not there else ASKED
     return there.pop() if len(there) == 1 else ASKED
+
+
+def _is_rather_full_power(item: Item, ground: Ground) -> bool:
+    """'ch16 24.6' where amps are wanted: more of them than the unit draws, and about the watts that it gives."""
+    most, value = ground.greatest_power_w, item.fact.value
+    amps = ground.wants == "supply_current" and not item.address.get("state") and not item.fact.signed
+    return amps and most is not None and _is_beyond_its_amps(item, ground) and FULL[0] * most < value <= FULL[1] * most
+
+
+def _on_the_audio_before(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'voice 3.8 to 4.4' behind a deviation: the same again with other audio."""
+    last = ground.last[0] if ground.last else ""
+    spoken = item.address.get("audio") in {"voice", "whistle", "tone"} and not item.fact.signed
+    modulated = last.startswith(("fm_deviation", "am_depth")) and ground.wants != "carrier_power"
+    return last if spoken and modulated else None
+
+
+def _is_off_frequency(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'usb -655', 'hot +35' where amps are wanted, or behind a frequency: whole hertz with their sign, of a point where
+    nothing else that is wanted has a sign."""
+    whole = item.fact.signed and not item.fact.decimals and abs(item.fact.value) >= LEAST_ERROR_HZ
+    if not whole or unit_of(ground.wants) in SIGNED_UNITS or item.quantity is not None or beside.names:
+        return None
+    moved = {"channel", "frequency_hz", "mode", "heat", "after_s"} & item.address.keys()
+    behind = ground.last is not None and ground.last[0] in {"frequency_error", "carrier_frequency"}
+    errors = ground.wanted_at_all("frequency_error") or ground.wanted_at_all("carrier_frequency")
+    if not (moved or behind) or not errors or "place" in item.address:
+        return None
+    item.fact = replace(item.fact, unit="Hz")
+    return "frequency_error"
 
 
 def _signed(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -215,9 +249,11 @@ def _is_beyond_its_amps(item: Item, ground: Ground) -> bool:
 
 
 def _over_modes(item: Item, ground: Ground, beside: Beside) -> str | None:
-    """'lsb 25.5 usb 26' where amps or volts are wanted: nothing of a supply goes by modes."""
-    over = ground.wants in OF_A_SUPPLY and "mode" in item.address and _is_a_row_of_powers(item, ground, beside)
-    return watts(item, ground) if over else None
+    """'lsb 25.5 usb 26' or 'usb 0' where amps or volts are wanted: nothing of a supply goes by modes."""
+    if ground.wants not in OF_A_SUPPLY or "mode" not in item.address or item.quantity is not None:
+        return None
+    nothing = item.fact.value == 0 and item.fact.unit is None and not beside.others
+    return watts(item, ground) if nothing or _is_a_row_of_powers(item, ground, beside) else None
 
 
 def _is_a_row_of_powers(item: Item, ground: Ground, beside: Beside) -> bool:
@@ -254,6 +290,9 @@ def _volts_of_the_supply(item: Item, ground: Ground, beside: Beside) -> str | No
     state = item.address.get("state") or (ground.current or {}).get("state")
     volts = SUPPLIES_V[0] < item.fact.value <= SUPPLIES_V[1]
     if state in {"standby", "receive"}:
+        if _is_milliamps_at_rest(item):
+            item.fact = replace(item.fact, unit="A", value=item.fact.value * 1e-3, factor=1e-3)
+            return "supply_current"
         return "supply_voltage" if volts else None
     most = ground.greatest_power_w
     if most is None or item.fact.value <= most / (LEAST_EFFICIENCY * SUPPLY_OF_A_BENCH) + MOST_AT_REST_A:
@@ -261,6 +300,11 @@ def _volts_of_the_supply(item: Item, ground: Ground, beside: Beside) -> str | No
     near = abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG
     elsewhere = {"mode", "channel", "band", "frequency_hz", "power_setting"} & item.address.keys()
     return "supply_voltage" if near and item.fact.decimals and not elsewhere else ASKED
+
+
+def _is_milliamps_at_rest(item: Item) -> bool:
+    """'standby 58', 'rx 230' on a set: so many volts feed none, nor does any draw so many amps at rest."""
+    return bool(item.address.get("state")) and item.fact.decimals == 0 and item.fact.value >= LEAST_MILLIAMPS
 
 
 def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -407,8 +451,11 @@ def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 
 def _heat(item: Item, ground: Ground, beside: Beside) -> str | None:
-    """'fin 58 after 3 min': what a heatsink shows is how hot it is."""
-    return "temperature" if place_of(item) == "heatsink" and DEGREES[0] <= item.fact.value <= DEGREES[1] else None
+    """'fin 58 after 3 min', 'mod transformer hot 80': how hot a heatsink, or what is called hot, is."""
+    hot = place_of(item) == "heatsink" or (
+        item.address.get("heat") == "hot" and place_of(item).endswith(OF_ITS_HEAT) and item.fact.decimals == 0
+    )
+    return "temperature" if hot and DEGREES[0] <= item.fact.value <= DEGREES[1] else None
 
 
 AT_A_PLACE: tuple[Rule, ...] = (
@@ -416,6 +463,7 @@ AT_A_PLACE: tuple[Rule, ...] = (
     _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
-    _at_a_place, _of_a_battery, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
-    _signed, _where_nothing_is_wanted, _over_modes, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _at_a_place, _of_a_battery, _is_off_frequency, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot,
+    _of_a_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _elsewhere,
+    _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -10,6 +10,7 @@ from young_spark.core.entry.said import Item
 from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 
 BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand behind their figure
+SAME_RAIL = 0.15
 FALLING = {
     "falls",
     "fell",
@@ -26,7 +27,10 @@ FALLING = {
 OHMS = {"k", "Ω", "m"}
 READS = {"reads", "meas", "measures", "measured", "runs", "is", "now"}
 OF_PARTS = {"F", "Ω", "H", "k", None}
-DUE = {"should be", "due", "spec", "limit"}
+DUE = {
+    "should be", "should read", "should have been", "supposed to be", "meant to be", "ought to be", "due", "spec",
+    "spec is", "spec of", "limit", "limit is", "limit of",
+}  # fmt: skip
 CEILING = re.compile(r"(?:wo|ca|will |can)n'?t|will not|can ?not|not")
 
 
@@ -45,9 +49,13 @@ def correct(s: Sentence) -> None:
     """'3.6 no 3.8w': the last figure stands; '58 not 48': the one before 'not'; 'was 2.1 now 3.8w': what is now."""
     for n, fact in enumerate(s.facts):
         before, after = s.item_at(n - 1), s.item_at(n + 1)
+        takes_back = fact.text in {"no", "sorry", "correction", "oops", "rather"}
+        if takes_back and after is None and _is_said_again(s, n):
+            after = s.item_at(n + 2)  # 'usb -10 sorry usb -15'
+            s.take(n - 2)
         if before is None or after is None:
             continue
-        if fact.text in {"no", "sorry", "correction"} and before.fact.unit in (None, after.fact.unit):
+        if takes_back and before.fact.unit in (None, after.fact.unit):
             _leave_as_words(s, before)
         elif fact.text == "not" and after.fact.unit in (None, before.fact.unit):
             _leave_as_words(s, after)
@@ -57,6 +65,12 @@ def correct(s: Sentence) -> None:
         if fact.text == "was" and n not in s.taken and earlier is not None and _now_follows(s, n + 1):
             _leave_as_words(s, earlier)
             s.take(*[m for m in range(n + 2, len(s.facts)) if s.facts[m].text == "now"][:1])
+
+
+def _is_said_again(s: Sentence, n: int) -> bool:
+    """Whether what led the figure that is taken back leads the other too."""
+    led, leads = s.fact(n - 2), s.fact(n + 1)
+    return led is not None and leads is not None and led.kind in {"where", "how", "quantity"} and led.text == leads.text
 
 
 def _was_and_now(s: Sentence) -> None:
@@ -100,6 +114,18 @@ def find_ranges(s: Sentence) -> None:
             right.fact = replace(right.fact, value=-right.fact.value, signed=False)
             _join(s, left, right, left.at)
     s.items = [i for i in s.items if not i.used]
+
+
+def share_a_unit(s: Sentence) -> None:
+    """'-1.5/+1.4k': what stands behind the second of two sides is meant for both."""
+    for n in range(len(s.facts)):
+        left, right = s.item_at(n - 1), s.item_at(n + 1)
+        if left is None or right is None or not s.is_link(n, "/") or left.fact.unit is not None:
+            continue
+        if left.fact.signed and right.fact.signed and right.fact.unit is not None:
+            left.fact = replace(
+                left.fact, unit=right.fact.unit, value=left.fact.value * right.fact.factor, factor=right.fact.factor
+            )
 
 
 def _spans(s: Sentence, n: int) -> bool:
@@ -208,6 +234,7 @@ def find_marked(s: Sentence) -> None:
     _rated(s)
     _marked_first(s)
     _printed_on_an_open_part(s)
+    _rail_by_its_volts(s)
     _with_its_due(s)
     if any(i.besides for i in s.items):
         s.take(*[n for n, f in enumerate(s.facts) if f.text == "marked"])
@@ -258,6 +285,23 @@ def _rated(s: Sentence) -> None:
         _leave_as_words(s, rating)
         if any(s.has_text(n, "new", "fitted", "replaced") for n in range(value.at)):
             raise Unexplained
+
+
+def _rail_by_its_volts(s: Sentence) -> None:
+    """'ic6 5v 4.98', '8v 7.94': whole volts by which a rail goes, and what it is."""
+    for name, found in list(zip(s.items, s.items[1:], strict=False)):
+        beside = found.at == name.at + 1 and found.fact.unit in {"V", None} and found.fact.decimals > 0
+        whole = name.fact.unit == "V" and name.fact.decimals == 0 and not name.fact.signed and name.fact.factor == 1.0
+        near = name.fact.value > 0 and abs(found.fact.value / name.fact.value - 1) < SAME_RAIL
+        if len(s.items) == 2 and beside and whole and near and not s.free("quantity"):
+            found.fact = replace(found.fact, unit="V")
+            _beside(s, found, name, "due")
+            found.address.setdefault("place", _rail_at(s, name))
+
+
+def _rail_at(s: Sentence, name: Item) -> str:
+    part = next((str(f.is_) for f in s.facts[: name.at] if f.kind == "place"), "")
+    return f"{part} {name.fact.value:g} V".strip() if part else f"{name.fact.value:g} V rail"
 
 
 def _is_of_a_part(s: Sentence, n: int) -> bool:

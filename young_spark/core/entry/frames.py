@@ -47,6 +47,7 @@ READ_IN = {"dBm", "dBw", "Vpp", "Vp", "Vrms"}  # of a power: pads, and volts on 
 OF_THE_CARRIER = ("frequency_error", "fm_dev", "am_depth", "harmonic_", "imd")  # at no stage of it
 THOUSANDS = re.compile(r"[+-]?[1-9]\d{0,2},\d{3} ?\w*")
 IN_THOUSANDS = {"plate_voltage", "fm_deviation", "frequency_error", "carrier_frequency"}
+PLAIN_NAMES = {"in", "out", "took", "takes", "pulls"}  # words of every sentence, where no figure is theirs
 WORDS_TOO = {
     "keying_rise_time",
     "steady_power",
@@ -67,6 +68,7 @@ def read(facts: Sequence[Fact], ground: Ground) -> Breath:
         _channels_that_look_like_parts(s)
         figures_said.join_units(s)
         s.find_figures()
+        figures_said.share_a_unit(s)
         special = find_special(s)
         for step in STEPS:
             step(s)
@@ -76,12 +78,19 @@ def read(facts: Sequence[Fact], ground: Ground) -> Breath:
             raise Unexplained
         said = _once_each([*said, *results])
         pairs = [(_position(s, one), _position(s, two)) for one, two in s.pairs]
-        if [n for n in s.free("quantity") if s.facts[n].of not in WORDS_TOO]:
+        if [n for n in s.free("quantity") if s.facts[n].of not in WORDS_TOO and not _is_a_plain_word(s, n)]:
             raise Unexplained  # a quantity that was named and has neither a figure nor a result
         derived = [_at_its_line(one, ground) for one in follows_from(said, pairs, ground.hand)]
         return Breath((*said, *derived), s.remark(), sure=bool(said), in_rows=bool(pairs))
     except Unexplained:
         return Breath(sure=False)
+
+
+def _is_a_plain_word(s: Sentence, n: int) -> bool:
+    """A name that sentences are full of, where no figure is its own; 'backlight off' is a switch, and no error."""
+    before = s.fact(n - 1)
+    switched = s.facts[n].text == "off" and before is not None and before.kind in {"word", "item"}
+    return s.facts[n].text in PLAIN_NAMES or switched
 
 
 def _at_its_line(said: Said, ground: Ground) -> Said:

@@ -12,8 +12,8 @@ from young_spark.core.entry.which_quantity import ELECTRODE_OF
 LEADS, TRAILS = 10.0, 6.0  # worth of a name bound on its own side, and on the other
 # units that make a named quantity another one: depth in kHz is deviation, hum in volts is ripple
 ALSO: dict[str, tuple[str, ...]] = {
-    "am_depth": ("Hz",), "hum_and_noise": ("V",), "drive_power": ("1",),
-    "carrier_power": ("Hz", "m", "dB"), "audio_power": ("V",),
+    "am_depth": ("Hz",), "hum_and_noise": ("V", "%"), "drive_power": ("1",), "sinad": ("uV", "dBm"),
+    "input_swr": ("W",), "carrier_power": ("Hz", "m", "dB"), "audio_power": ("V",),
 }  # fmt: skip
 SENT = {"peak_envelope_power", "mean_power", "carrier_suppression", "needle_on_audio"}
 MOST_ERROR_PERCENT = 0.1
@@ -168,7 +168,9 @@ def _drive_in_output(s: Sentence) -> None:
 
 
 # names of quantities that are names of stages too: 'modulator q22 base' is a place
-OF_STAGES = {"modulator", "audio", "af", "filter", "cap", "speaker", "squelch", "image", "drive", "supply"}
+OF_STAGES = {
+    "modulator", "audio", "af", "filter", "cap", "speaker", "squelch", "image", "drive", "supply", "power", "output",
+}  # fmt: skip
 
 
 def _watts_in_and_out(s: Sentence) -> None:
@@ -301,9 +303,17 @@ def _goes_with(s: Sentence, name: int, item: Item) -> bool:
         and (fact.decimals <= 2 or not s.ground.as_carrier(fact))
     ):
         return False
+    if quantity == "idle_current" and _is_fed_at_rest(s, item):
+        return False
     if quantity == "frequency_error" and fact.unit in {None, "%"}:
         return _is_an_error(s, item)
     return _unit_goes(fact, quantity, units)
+
+
+def _is_fed_at_rest(s: Sentence, item: Item) -> bool:
+    """'psu 13.62 at 19a 13.85 idle': what feeds it, keyed and not."""
+    volts = item.fact.unit is None and item.fact.decimals > 0 and LEADS_V[0] <= item.fact.value <= LEADS_V[1]
+    return volts and any(f.of == "supply_voltage" for f in s.facts)
 
 
 def _is_an_error(s: Sentence, item: Item) -> bool:
@@ -347,6 +357,8 @@ def _says_the_same(s: Sentence, name: int) -> bool:
         return True
     if told in {"am_depth", "fm_deviation"} and any((i.quantity or "").startswith(told) for i in s.items):
         return True
+    if told == "fm_deviation" and any(i.quantity == "subtone_frequency" for i in s.items):
+        return True  # 'ctcss 600hz dev'
     if s.facts[name].text == "peak" and any((i.quantity or "").startswith("fm_dev") for i in s.items):
         return True
     return any(i.quantity == told or (told == "carrier_power" and i.quantity in SENT) for i in s.items)

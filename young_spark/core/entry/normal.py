@@ -30,6 +30,11 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"(\d ?[mkuµ]?v)(ac|dc)\b"), r"\1 \2"),
     (re.compile(r"(\d) ?k ohms?\b"), r"\1kohm"),
     (re.compile(r"(\d) ?m(?:eg)? ohms?\b"), r"\1mohm"),
+    (re.compile(r"(\d ?m?v) ?rf\b"), r"\1 rf"),
+    (re.compile(rf"\b([2-8]) ?[x×] ?(?={_NUMBER} ?m?[awv]\b)"), r"\1x "),
+    (re.compile(r"\b(?:for |at )?(?:s/n|snr|s\+n/n) (?:of )?(10|12|20)(?: ?db)?$"), r"for \1db"),
+    (re.compile(r"^i (?=(?:am|fm|ssb|usb|lsb|cw|tx|rx|stby|standby|idle|keyed) \d)"), "current "),
+    (re.compile(r"^starts (?:(?:out |off )?at |with )?(?=\d)"), "begins "),
 )
 
 

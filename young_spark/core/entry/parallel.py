@@ -9,6 +9,7 @@ from young_spark.core.entry.said import Item
 from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 from young_spark.core.entry.vocabulary import manner
 
+LEAST_CLAUSES = 2
 MOST_APART = 3.0  # of two figures of one point, with and without its load
 WHERE_IT_STANDS = {"place", "item"}  # the same for all figures of a row
 OF_ANY_KIND = {"W", "%", None}  # 'from 4w to 90 %' and the like are no two ends of one thing
@@ -110,6 +111,8 @@ def refuse_unlike_ends(s: Sentence) -> None:
 def drive_before_output(s: Sentence) -> None:
     """'10w 82w out' on an amplifier: of two powers the smaller that nobody named goes in."""
     powers = [i for i in s.items if i.fact.unit == "W"]
+    if s.ground.wanted_at_all("drive_power"):
+        _pairs_of_clauses(s)
     if not s.ground.wanted_at_all("drive_power") or len(powers) != 2:
         return
     drive, output = powers
@@ -118,6 +121,23 @@ def drive_before_output(s: Sentence) -> None:
         drive.quantity, output.quantity = "drive_power", "carrier_power"
     if drive.quantity is None and output.quantity == "carrier_power" and drive.fact.value < output.fact.value:
         drive.quantity = "drive_power"
+
+
+def _pairs_of_clauses(s: Sentence) -> None:
+    """'with 8w 151, 12w 190': between commas what goes in and what comes out, over and over."""
+    clauses: list[list[Item]] = []
+    for item in s.items:
+        fresh = any(f.fresh for f in s.facts[(clauses[-1][-1].at if clauses else -1) + 1 : item.at + 1])
+        if not clauses or fresh:
+            clauses.append([])
+        clauses[-1].append(item)
+    bare = all(i.quantity is None and i.fact.unit in {None, "W"} and not i.fact.signed for i in s.items)
+    grown = all(len(c) == 2 and c[0].fact.value < c[1].fact.value for c in clauses)
+    if len(clauses) < LEAST_CLAUSES or not bare or not grown:
+        return
+    for drive, output in clauses:
+        drive.quantity, output.quantity = "drive_power", "carrier_power"
+    s.pairs += [(drive, output) for drive, output in clauses]
 
 
 def of_so_many_decibels(s: Sentence) -> None:
@@ -182,7 +202,7 @@ def named_but_of_another_unit(s: Sentence, item: Item) -> bool:
     n = item.at - 1
     while n >= 0 and s.facts[n].kind == "link":
         n -= 1
-    named = n in s.free("quantity") and s.facts[n].text != "speaker"  # a part as well
+    named = n in s.free("quantity") and s.facts[n].text not in {"speaker", "off"}  # a part, and a state as well
     return named and (n == item.at - 1 or s.item_at(n + 1) is None) and not _is_of_others(s, n, item)
 
 

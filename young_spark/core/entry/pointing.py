@@ -279,6 +279,8 @@ def _beside_a_result(s: Sentence) -> None:
 
 def _says_what(s: Sentence, others: list[Item]) -> bool:
     """Whether the figures beside a frequency are read there."""
+    if others and all(o.fact.unit is None and o.fact.signed and not o.fact.decimals for o in others):
+        return True  # '27.205 usb +40 lsb -35'
     told = any(o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm"} or o.quantity for o in others)
     return bool(others) and (told or s.ground.is_bare_power(others))
 
@@ -330,6 +332,9 @@ def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
 
 
 def _takes_a_setting(s: Sentence, item: Item, *, both: bool) -> bool:
+    units = {i.fact.unit for i in s.items}
+    if both and item.quantity in {None, "supply_current"} and "A" in units and units <= {"A", None}:
+        return "power_setting" not in item.address  # 'tx 690ma hi 310 low'
     watts = any(i.fact.unit == "W" for i in s.items) or _are_of_a_switch(s)
     of_power = is_of_power(s.ground.wants) or (both and watts)
     wanted = item.fact.unit is None and of_power and item.quantity in OF_A_SWITCH

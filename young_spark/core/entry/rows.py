@@ -1,5 +1,6 @@
 """Rows without a word for each figure: channels and their figures, bands and theirs, pins, seconds, pairs of rows."""
 
+import re
 from dataclasses import replace
 
 from young_spark.core.entry.fact import BANDS_M, Fact
@@ -13,6 +14,11 @@ SUPPLIES_AT_V = (3.0, 60.0)
 FAR = 3.0  # times a frequency of the unit
 LEAST_KHZ = 1600.0
 LEAST_ROW = 2  # pairs in a row without a name
+# allocations to the amateur service, at their widest (ITU Radio Regulations, article 5)
+AMATEUR_MHZ = (
+    (1.8, 2.0), (3.5, 4.0), (5.25, 5.45), (7.0, 7.3), (10.1, 10.15), (14.0, 14.35), (18.068, 18.168), (21.0, 21.45),
+    (24.89, 24.99), (28.0, 29.7), (50.0, 54.0), (70.0, 70.5), (144.0, 148.0), (430.0, 450.0),
+)  # fmt: skip
 
 
 def find_rows(s: Sentence) -> None:
@@ -27,6 +33,7 @@ def find_rows(s: Sentence) -> None:
         _more_bands,
         _every_other,
         _parts_alike,
+        _parts_before_one_figure,
         _bands_before_watts,
         _lone_places,
         _seconds,
@@ -208,9 +215,17 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
         return [("frequency_hz", i.fact.value * (1e6 if i.fact.decimals else 1e3)) for i in places]
     if _is_swept(s, places, figures):
         return [("frequency_hz", i.fact.value * 1e6) for i in places]
+    if all(_is_in_an_amateur_band(s, i.fact) for i in places) and all(i.fact.unit == "W" for i in figures):
+        return [("frequency_hz", s.ground.frequency_of(i.fact.value * 1e6)) for i in places]
     if None in hertz or any(s.ground.as_carrier(i.fact) for i in figures):
         return []
     return [("frequency_hz", s.ground.frequency_of(float(hz or 0.0))) for hz in hertz]
+
+
+def _is_in_an_amateur_band(s: Sentence, fact: Fact) -> bool:
+    """'14.2 930w 21.2 860w' of gear that no channel plan fits."""
+    bare = fact.unit is None and fact.decimals > 0 and not fact.signed and not s.ground.channel_hz
+    return bare and any(low <= fact.value <= high for low, high in AMATEUR_MHZ)
 
 
 def _are_megahertz(s: Sentence, places: list[Item], figures: list[Item]) -> bool:
@@ -255,6 +270,28 @@ def _parts_alike(s: Sentence) -> None:
     s.take(*places, *[n for n, f in enumerate(s.facts) if f.text in {"all", "both", "each"}])
 
 
+def _parts_before_one_figure(s: Sentence) -> None:
+    """'q3 hfe 12 q1 q2 55': several parts in front of the one figure that all of them read."""
+    for item in list(s.items):
+        run = [item.at - 1]
+        while s.fact(run[0]) is not None and _is_a_part(s, run[0]) and run[0] not in s.taken:
+            run.insert(0, run[0] - 1)
+        places = run[1:]
+        alike = len({str(s.facts[n].is_).rstrip("0123456789") for n in places}) == 1
+        others = [i for i in s.items if i is not item]
+        if len(places) < LEAST_ROW or not alike or not others:
+            continue
+        item.address.setdefault("place", s.facts[places[-1]].is_)
+        s.items += [replace_item(item, {"place": s.facts[n].is_}) for n in places[:-1]]
+        s.take(*places)
+    s.items.sort(key=lambda i: i.at)
+
+
+def _is_a_part(s: Sentence, n: int) -> bool:
+    fact = s.fact(n)
+    return fact is not None and fact.kind == "place" and re.fullmatch(r"[A-Z]{1,3}\d+", str(fact.is_)) is not None
+
+
 def replace_item(item: Item, address: dict[str, object]) -> Item:
     """A copy of a figure at another address."""
     return replace(item, address={**item.address, **address}, marks=set(item.marks), besides=dict(item.besides))
@@ -262,6 +299,8 @@ def replace_item(item: Item, address: dict[str, object]) -> Item:
 
 def _lone_places(s: Sentence) -> None:
     """'97 on 80', 'dead on 40', '0.6w on 7.03': a figure behind 'on' that says where."""
+    if _each_behind_its_figure(s):
+        return
     for item in list(s.items):
         if not s.has_text(item.at - 1, "on", "at", "@") or item.fact.unit is not None or item.fact.signed:
             continue
@@ -278,6 +317,23 @@ def _lone_places(s: Sentence) -> None:
         if not elsewhere:
             s.shared |= dict([place])
         s.drop(item)
+
+
+def _each_behind_its_figure(s: Sentence) -> bool:
+    """'1.3 on 1, 1.2 on 20 and 1.4 on 40': several of them, each of the figure in front of it."""
+    behind = [i for i in s.items if s.has_text(i.at - 1, "on", "at", "@") and i.fact.unit is None and not i.fact.signed]
+    figures = [s.item_at(i.at - 2) for i in behind]
+    if len(behind) < LEAST_ROW or None in figures or len(s.items) != 2 * len(behind):
+        return False
+    places = [_place_of(s, i.fact, [f for f in figures if f is not None]) for i in behind]
+    if None in places or len({place[0] for place in places if place}) != 1:
+        return False
+    for item, figure, place in zip(behind, figures, places, strict=True):
+        if figure is not None and place is not None:
+            figure.address.setdefault(*place)
+        s.take(item.at - 1)
+        s.drop(item)
+    return True
 
 
 def _bands_before_watts(s: Sentence) -> None:

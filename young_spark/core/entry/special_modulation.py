@@ -38,6 +38,30 @@ def _subtone(s: Sentence) -> list[Said]:
     return []
 
 
+def _tone_of_a_subtone(s: Sentence) -> list[Said]:
+    """'dev 2.1khz tone 91.5 350hz': a standard tone by its figure, and the hertz behind it are its deviation."""
+    for item in s.items:
+        standard = item.fact.unit in {None, "Hz"} and round(item.fact.value, 1) in SUBTONES_HZ
+        if not standard or not s.has_text(item.at - 1, "tone", "pl", "sub", "subtone", "ctcss"):
+            continue
+        if not ({"fm"} & {*s.ground.modes, s.ground.hand.get("mode"), s.ground.current_mode}):
+            continue
+        item.quantity = "subtone_frequency"
+        s.take(item.at - 1)
+        behind = s.item_at(item.at + 1)
+        if behind is not None and behind.quantity is None and behind.fact.unit == "Hz":
+            behind.quantity = "subtone_deviation"
+    return []
+
+
+# standard continuous tones (TIA-603, table of CTCSS tones)
+SUBTONES_HZ = {
+    67.0, 69.3, 71.9, 74.4, 77.0, 79.7, 82.5, 85.4, 88.5, 91.5, 94.8, 97.4, 100.0, 103.5, 107.2, 110.9, 114.8, 118.8,
+    123.0, 127.3, 131.8, 136.5, 141.3, 146.2, 151.4, 156.7, 162.2, 167.9, 173.8, 179.9, 186.2, 192.8, 203.5, 210.7,
+    218.1, 225.7, 233.6, 241.8, 250.3,
+}  # fmt: skip
+
+
 def _swings(s: Sentence) -> list[Said]:
     """'4 swings 9 pk on tone', '4 to 6w on whistle', '4w drops to 3 on voice': the carrier, and the needle on audio."""
     audio = [n for n in s.free("how") if s.facts[n].of == "audio" and s.facts[n].is_ != "two tones"]
@@ -159,6 +183,7 @@ def _both_peaks(s: Sentence) -> list[Said]:
 FRAMES: tuple[Frame, ...] = (
     _carrier_null,
     _subtone,
+    _tone_of_a_subtone,
     _swings,
     _modulator_at_rest,
     _tone_of_a_figure,

@@ -131,7 +131,8 @@ def _leans_on_a_stranger(breath: Breath) -> bool:
     """A figure that only the slip says the quantity or the place of, beside words that nobody explained: it may be
     anything."""
     borrowed = any(said.leans or said.lent for said in breath.said)
-    return borrowed and not manner().issuperset(breath.remark.split())
+    strangers = {word for word in breath.remark.split() if not word.lstrip("+-").replace(".", "", 1).isdigit()}
+    return borrowed and not manner().issuperset(strangers)
 
 
 def _is_spoken(said: Said) -> bool:

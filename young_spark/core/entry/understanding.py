@@ -52,6 +52,7 @@ OF_ITS_OWN = re.compile(
 MEGAWATTS = re.compile(r"\d ?MW\b")
 RESULT_WORDS = {"over_range": "over the range", "no_rise": "no rise", "short": "shorted", "weak": "weak"}
 MOST_ANSWERS = 4
+SHORTEST_NOUN = 3  # letters
 USES_WORDS = {"beat", "dial"}  # the sideband
 USES_AT = {"spur", "spurious_worst"}  # where it stands
 ASK_UNIT = "{text}: watts, volts, amps, MHz?"
@@ -148,9 +149,18 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
     except (Unclear, OutOfDomain) as question:
         meant = Understanding(text=text, question=str(question))
     answers = answers_to(text, plain, context, _as_typed, meant.meanings)
+    if answers is None and not meant.meanings and _is_of_words(plain):
+        return Understanding(text=text, story=note_of(text, plain))  # words, of which nobody can say more
     if answers is None or (meant.question is not None and not meant.meanings and not answers.choices):
         return meant
     return answers.model_copy(update={"guards": meant.guards})
+
+
+def _is_of_words(plain: str) -> bool:
+    """'sidetone ok': no figure, and no quantity that waits for one; a word says what it is about."""
+    facts = cut_facts(plain)
+    speaks = any(f.kind == "word" and f.text.isalpha() and len(f.text) > SHORTEST_NOUN for f in facts)
+    return speaks and not any(f.kind in {"figure", "quantity"} for f in facts)
 
 
 def _as_typed(form: str, context: EntryContext) -> Understanding | None:

@@ -9,12 +9,13 @@ from young_spark.core.entry.settings_said import setting_at
 Found = tuple[Fact, int] | None
 Recogniser = Callable[[str, Sequence[Fact]], Found]
 _NUMBER = r"(?P<number>\d+(?:[.,]\d+)?)"
-_UNIT_OF_TIME = r"(?P<unit>s|secs?|seconds|mins?|minutes)(?!\w)"
+_UNIT_OF_TIME = r"(?P<unit>s|secs?|seconds|mins?|minutes|h|hrs?|hours?)(?!\w)"
+SECONDS = {"s": 1.0, "m": 60.0, "h": 3600.0}
 CHANNELS = re.compile(r"(?:on )?(?:channels?|chan|ch)\.? ?(\d{1,3})(?:-| - | ?to ?| ?\.\. ?)(?:ch)?(\d{1,3})(?![\w.])")
 CHANNEL = re.compile(r"(?:on )?(?:channel|chan|ch)\.? ?(\d{1,3})(?![\w.])")
 BAND = re.compile(r"(?:on )?(\d{1,3}) ?m(?:trs?|et(?:er|re)s?)?(?![\w.])(?! ?hz)")
 AFTER = re.compile(rf"(?:after|for|in|over|keyed) (?:for )?{_NUMBER} ?{_UNIT_OF_TIME}")
-MINUTES = re.compile(rf"{_NUMBER} ?(?P<unit>mins?|minutes)(?!\w)(?= ?\d)")
+MINUTES = re.compile(rf"{_NUMBER} ?(?P<unit>mins?|minutes)(?!\w)(?= ?[+-]?\d)")
 AT_HZ = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<unit>k?hz|m(?:hz)?)(?!\w)")
 AT_VOLTS = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<kilo>k)?v(?:olts?)?(?!\w)")
 AT_A_BATTERY = re.compile(r"(?:at|@) ?(?P<number>1[1-3]\.[0-9])(?![\w.])(?! ?[a-z%])")  # what mobile gear is fed with
@@ -61,7 +62,7 @@ def _seconds(rest: str, before: Sequence[Fact]) -> Found:
     found = AFTER.match(rest) or MINUTES.match(rest)
     if found is None:
         return None
-    seconds = _number(found) * (60 if found["unit"].startswith("m") else 1)
+    seconds = _number(found) * SECONDS[found["unit"][0]]
     return Fact("how", found[0], of="after_s", is_=seconds), found.end()
 
 

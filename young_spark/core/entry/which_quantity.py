@@ -32,12 +32,14 @@ ELECTRODE_OF: dict[str, dict[str, str]] = {
 # a name with a unit of another quantity is that one
 OTHER_BY_UNIT = {
     ("hum_and_noise", "V"): "ripple", ("audio_power", "V"): "ac_voltage", ("drive_power", "1"): "input_swr",
+    ("input_swr", "W"): "drive_power",
     ("am_depth", "Hz"): "fm_deviation", ("am_depth", "k"): "fm_deviation",
 }  # fmt: skip
 PEAKS = {
     "fm_deviation": ("fm_deviation_positive", "fm_deviation_negative"),
     "am_depth": ("am_depth_positive", "am_depth_negative"),
 }
+WITHOUT_BIAS = ("cathode", "anode", "collector", "emitter", "drain", "source")
 ALONE = {"drive_power", "forward_power", "reflected_power"}  # names that hold for their own figure only
 LEAST_TEST_V, MOST_LEAK_A = 60.0, 1e-3
 CURRENTS = {"supply_current", "plate_current", "dc_current"}
@@ -77,6 +79,8 @@ def _named_beside(item: Item, items: Sequence[Item]) -> str | None:
 
 def _goes_on(name: str, item: Item, items: Sequence[Item]) -> bool:
     """Whether a name holds for another figure: at another point, or for the other peak of a deviation."""
+    if name == "bias_voltage" and place_of(item).endswith(WITHOUT_BIAS):
+        return False
     if name == "fm_deviation" and item.fact.signed:
         return abs(item.fact.value) >= LEAST_OF_A_SWING_HZ
     return any(i.quantity == name and i.address != item.address for i in items)
@@ -181,8 +185,9 @@ def _draws(item: Item, ground: Ground) -> str | None:
 
 
 def _sinad(item: Item, ground: Ground) -> str | None:
-    """'sinad -119.5': a level in dBm that gives the usual 12 dB."""
-    return "sensitivity_12db_sinad" if item.fact.unit in {None, "dBm"} and item.fact.value < LEAST_SINAD_DB else None
+    """'sinad -119.5', 'sinad .22uv': a level that gives the usual 12 dB."""
+    level = item.fact.unit == "uV" or (item.fact.unit in {None, "dBm"} and item.fact.value < LEAST_SINAD_DB)
+    return "sensitivity_12db_sinad" if level else None
 
 
 def _counted(item: Item, ground: Ground) -> str | None:
