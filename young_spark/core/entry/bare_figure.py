@@ -38,6 +38,7 @@ LEAST_EFFICIENCY = 0.2  # of output over what the supply gives: a sender below t
 MOST_AT_REST_A = 2.0
 LEAST_MILLIAMPS = 30.0
 FULL = (0.5, 1.3)  # of what the unit gives at most: about its full power
+LEAST_SHARE = 0.01  # of the high setting that the low one gives
 SIGNED_UNITS = {"dB", "dBc", "dBm", "V", "Hz"}  # of what is read with a sign itself
 MOST_SAG = 0.2
 DEPTHS = (50.0, 130.0)
@@ -206,6 +207,19 @@ def _is_rather_full_power(item: Item, ground: Ground) -> bool:
     most, value = ground.greatest_power_w, item.fact.value
     amps = ground.wants == "supply_current" and not item.address.get("state") and not item.fact.signed
     return amps and most is not None and _is_beyond_its_amps(item, ground) and FULL[0] * most < value <= FULL[1] * most
+
+
+def _at_the_other_setting(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'low 0.9' behind the power on high, where amps are wanted: what is low is the same again."""
+    last = ground.last if ground.last is not None and ground.last[0] in SENT else None
+    alone = not beside.others and item.side in {"low", "high"} and not item.fact.signed
+    if last is None or not alone or ground.wants not in OF_A_SUPPLY or not ground.modes:
+        return None
+    share = item.fact.value / last[1] if last[1] else 0.0
+    if not (LEAST_SHARE < share < 1 if item.side == "low" else 1 < share < 1 / LEAST_SHARE):
+        return None
+    item.address["power_setting"], item.side = str(item.side), None
+    return watts(item, ground)
 
 
 def _on_the_audio_before(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -464,6 +478,6 @@ AT_A_PLACE: tuple[Rule, ...] = (
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
     _at_a_place, _of_a_battery, _is_off_frequency, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot,
-    _of_a_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _elsewhere,
-    _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes,
+    _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -26,6 +26,11 @@ UNITS: dict[str, tuple[str, float]] = {
     "uf": ("F", 1e-6), "mfd": ("F", 1e-6), "mf": ("F", 1e-6), "nf": ("F", 1e-9), "pf": ("F", 1e-12), "uh": ("H", 1e-6),
     "mh": ("H", 1e-3), "nh": ("H", 1e-9), "ms": ("s", 1e-3), "us": ("s", 1e-6), "s": ("s", 1), "sec": ("s", 1),
     "secs": ("s", 1), "seconds": ("s", 1), "min": ("s", 60), "mins": ("s", 60), "minutes": ("s", 60), "deg": ("°C", 1),
+    "hertz": ("Hz", 1), "kilohertz": ("Hz", 1e3), "megahertz": ("Hz", 1e6), "cycles": ("Hz", 1),
+    "kilocycles": ("Hz", 1e3), "decibels": ("dB", 1), "decibel": ("dB", 1), "kilovolts": ("V", 1e3),
+    "kilovolt": ("V", 1e3), "mils": ("A", 1e-3), "milliamp": ("A", 1e-3), "microamps": ("A", 1e-6),
+    "kilohms": ("Ω", 1e3), "kilohm": ("Ω", 1e3), "megohms": ("Ω", 1e6), "megohm": ("Ω", 1e6),
+    "microfarads": ("F", 1e-6), "picofarads": ("F", 1e-12),
     "°c": ("°C", 1), "degc": ("°C", 1), "degrees": ("°C", 1), "div": ("div", 1), "divs": ("div", 1),
 }  # fmt: skip
 NO_SLIPS = {"peaks", "peaked", "carried", "drove", "heard", "hearts", "chips"}  # words of their own

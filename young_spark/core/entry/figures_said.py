@@ -11,6 +11,8 @@ from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 
 BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand behind their figure
 SAME_RAIL = 0.15
+COUNTED = 3  # decimals of a MHz, more of which only a counter shows
+SAME_CARRIER = 0.004
 FALLING = {
     "falls",
     "fell",
@@ -123,6 +125,7 @@ def share_a_unit(s: Sentence) -> None:
         if left is None or right is None or not s.is_link(n, "/") or left.fact.unit is not None:
             continue
         if left.fact.signed and right.fact.signed and right.fact.unit is not None:
+            s.take(n)
             left.fact = replace(
                 left.fact, unit=right.fact.unit, value=left.fact.value * right.fact.factor, factor=right.fact.factor
             )
@@ -235,6 +238,7 @@ def find_marked(s: Sentence) -> None:
     _marked_first(s)
     _printed_on_an_open_part(s)
     _rail_by_its_volts(s)
+    _nominal_and_counted(s)
     _with_its_due(s)
     if any(i.besides for i in s.items):
         s.take(*[n for n, f in enumerate(s.facts) if f.text == "marked"])
@@ -299,6 +303,31 @@ def _rail_by_its_volts(s: Sentence) -> None:
             found.address.setdefault("place", _rail_at(s, name))
 
 
+def _nominal_and_counted(s: Sentence) -> None:
+    """'10.24 ref is 10.23976': an oscillator by its frequency, and what it runs at."""
+    for nominal, counted in list(zip(s.items, s.items[1:], strict=False)):
+        bare = nominal.fact.unit is None and counted.fact.unit in {None, "m"} and nominal.fact.value > 1
+        finer = counted.fact.decimals >= max(nominal.fact.decimals + 2, COUNTED + 1)
+        near = bare and abs(counted.fact.value / nominal.fact.value - 1) < SAME_CARRIER
+        between = s.facts[nominal.at + 1 : counted.at]
+        said = next((OSCILLATORS[f.text] for f in between if f.text in OSCILLATORS), None)
+        if near and finer and said is not None and counted.at - nominal.at <= FARTHEST_COUNTED:
+            s.take(*range(nominal.at + 1, counted.at))
+            counted.fact = replace(counted.fact, unit="Hz", value=counted.fact.value * 1e6, factor=1e6)
+            nominal.fact = replace(nominal.fact, unit="Hz", value=nominal.fact.value * 1e6)
+            counted.quantity = "stage_frequency"
+            counted.address.setdefault("place", said)
+            _beside(s, counted, nominal, "marked")
+
+
+FARTHEST_COUNTED = 4  # words
+OSCILLATORS = {
+    "ref": "reference oscillator", "reference": "reference oscillator", "ref osc": "reference oscillator",
+    "ref xtal": "reference oscillator", "tcxo": "reference oscillator", "xtal": "crystal", "crystal": "crystal",
+    "osc": "oscillator", "oscillator": "oscillator", "clock": "clock",
+}  # fmt: skip
+
+
 def _rail_at(s: Sentence, name: Item) -> str:
     part = next((str(f.is_) for f in s.facts[: name.at] if f.kind == "place"), "")
     return f"{part} {name.fact.value:g} V".strip() if part else f"{name.fact.value:g} V rail"
@@ -359,8 +388,17 @@ def _with_its_due(s: Sentence) -> None:
                 _beside(s, figure, due, "due", n)
 
 
+def _of_the_same_megahertz(figure: Fact, other: Fact) -> Fact:
+    """'27.20436 should be 205': the megahertz are said once."""
+    kilohertz = other.unit is None and re.fullmatch(r"\d{3}", other.text) is not None
+    if not kilohertz or figure.unit is not None or figure.decimals <= COUNTED or figure.value < 1:
+        return other
+    return replace(other, value=math.floor(figure.value) + other.value / 1000, decimals=COUNTED)
+
+
 def _beside(s: Sentence, figure: Item, other: Item, key: str, *links: int) -> None:
     """Make the other figure a part of the first: the mark on it, or what is due."""
+    other.fact = _of_the_same_megahertz(figure.fact, other.fact)
     unit = other.fact.unit or figure.fact.unit
     figure.besides[key] = replace(other.fact, unit=unit, value=_as_near(figure.fact, other.fact))
     if figure.fact.unit is None and other.fact.unit is not None:

@@ -147,7 +147,8 @@ def _readings(s: Sentence) -> list[Said]:
             raise Unexplained
         if quantity is None or named_otherwise or named_by_a_stranger(s, item) or counts_a_stranger(s, item):
             raise Unexplained
-        said.append(replace(_reading(s, item, quantity), leans=leans))
+        named, with_unit = item.quantity is not None, item.fact.unit is not None
+        said.append(replace(_reading(s, item, quantity), leans=leans, named=named, in_its_unit=with_unit))
     return said
 
 
@@ -204,6 +205,7 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
         item.address.setdefault(key, told)
     for key, fact in item.besides.items():
         item.address[key] = in_unit(item, fact, quantity, ground)
+    _channel_that_is_due(item, quantity, ground)
     address = filled(quantity, item, ground, others=others, not_lent=_said_of_others(item, others))
     one = Said(
         quantity,
@@ -221,6 +223,16 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
         return one
     low, high = sorted((value, in_unit(item, item.upper, quantity, ground)))
     return replace(one, value=None, low=low, high=high)
+
+
+def _channel_that_is_due(item: Item, quantity: str, ground: Ground) -> None:
+    """'27.20436 should be 205': the channel that the hand was on is the one of what is due there."""
+    due = item.address.get("due")
+    if quantity != "carrier_frequency" or due is None or {"channel", "frequency_hz"} & item.address.keys():
+        return
+    on = [n for n, hz in ground.channel_hz.items() if abs(hz - float(str(due))) < 1]
+    if on:
+        item.address["channel"] = on[0]
 
 
 def _refuse_thousands(item: Item, quantity: str) -> None:

@@ -45,6 +45,7 @@ def bind_names(s: Sentence) -> None:
             s.facts[n] = replace(s.facts[n], kind="word")
     _halves(s)
     _of_a_noun(s)
+    _fed_at_rest(s)
     _switched_off(s)
     _fitted_in(s)
     _watts_in_and_out(s)
@@ -133,11 +134,22 @@ def _halves(s: Sentence) -> None:
 HALF_OF = {"fet", "half", "module", "side", "bank", "channel", "device", "transistor", "valve", "tube", "gate"}
 
 
+def _fed_at_rest(s: Sentence) -> None:
+    """'psu 13.62 at 19.2a 13.85 idle': what feeds it, keyed and at rest."""
+    for n in s.free("quantity"):
+        volts = s.item_at(n - 1)
+        if s.facts[n].of == "idle_current" and volts is not None and _is_fed_at_rest(s, volts):
+            volts.quantity = "supply_voltage"
+            volts.address["state"] = "standby"
+            s.take(n)
+
+
 def _switched_off(s: Sentence) -> None:
     """'bat 7.1 off, 6.2 keyed': of what feeds it, 'off' is a state and no error."""
-    fed = any(f.of == "battery" or f.is_ == "battery" or f.of == "supply_voltage" for f in s.facts)
+    battery = any(f.of == "battery" or f.is_ == "battery" or f.of == "supply_voltage" for f in s.facts)
     for n in s.free("quantity"):
-        if fed and s.facts[n].text == "off" and s.item_at(n - 1) is not None:
+        amps = (i := s.item_at(n - 1)) is not None and i.fact.unit == "A"  # 'leaks 3ma off': no error is in amps
+        if (battery or amps) and s.facts[n].text == "off" and s.item_at(n - 1) is not None:
             s.facts[n] = replace(s.facts[n], kind="how", of="state", is_="off")
 
 
@@ -335,7 +347,8 @@ def _unit_goes(fact: Fact, quantity: str, units: tuple[str, ...]) -> bool:
     if unit == "m":
         return bool({"Hz", "A", "m", "Ω"} & {*units, *ALSO.get(quantity, ())})
     if unit in {"Vpp", "Vrms", "Vp"}:
-        return bool({"V", unit} & set(units)) or (unit in {"Vpp", "Vp"} and "Vpp" in units)
+        also = {*units, *ALSO.get(quantity, ())}
+        return bool({"V", unit} & also) or (unit in {"Vpp", "Vp"} and "Vpp" in units)
     if quantity in ELECTRODE_OF and unit in {"V", "A"}:
         return True
     return unit in units or unit in ALSO.get(quantity, ())

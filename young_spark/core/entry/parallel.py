@@ -131,7 +131,8 @@ def _pairs_of_clauses(s: Sentence) -> None:
         if not clauses or fresh:
             clauses.append([])
         clauses[-1].append(item)
-    bare = all(i.quantity is None and i.fact.unit in {None, "W"} and not i.fact.signed for i in s.items)
+    open_ = {None, "compression_1db_power"}  # '8w 151, 12w 153 compression': what the pairs show
+    bare = all(i.quantity in open_ and i.fact.unit in {None, "W"} and not i.fact.signed for i in s.items)
     grown = all(len(c) == 2 and c[0].fact.value < c[1].fact.value for c in clauses)
     if len(clauses) < LEAST_CLAUSES or not bare or not grown:
         return
@@ -231,7 +232,7 @@ def named_by_a_stranger(s: Sentence, item: Item) -> bool:
         if s.facts[at].text not in OF_MANY_KINDS:
             return False
         at -= 1
-    elif item.fact.unit in {None, "W"} or item.address.get("place"):
+    elif item.fact.unit in {None, "W"} or item.address.get("place") or item.address.get("state") == "off":
         return False
     before = s.fact(at)
     strange = before is not None and before.kind == "word" and before.text.isalpha() and at not in s.taken

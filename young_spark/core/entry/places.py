@@ -8,7 +8,7 @@ from functools import cache
 
 from young_spark.core.entry.vocabulary import vocabulary
 
-PART = r"(?:rfc|tp|tr|ic|vr|rv|tc|vc|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)\d{1,3}[a-z]?"
+PART = r"(?:rfc|ntc|ptc|th|tp|tr|ic|sw|fb|vr|rv|tc|vc|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)\d{1,3}[a-z]?"
 ELECTRODES = {
     "b": "base", "base": "base", "c": "collector", "col": "collector", "collector": "collector", "e": "emitter",
     "em": "emitter", "emitter": "emitter", "g": "gate", "gate": "gate", "drain": "drain", "source": "source",
@@ -266,7 +266,13 @@ def _junction_alone(rest: str, last: str) -> Place | None:
     return Place(found[0], last, f"{last} {JUNCTIONS[found[1]]}", follows=True)
 
 
-SIDES_ALONE = (_of_a_fuse, _way_alone, _winding_alone, _junction_alone)
+def _pin_alone(rest: str, last: str) -> Place | None:
+    """'ic6 pin3 12mv pin1 0': another pin of the same part."""
+    found = re.match(r"pin ?(\d+)(?= ?[+-]?[\d.])", rest) if re.fullmatch(r"(?:IC|U)\d+|PLL", last) else None
+    return Place(found[0], last, f"{last} pin {found[1]}") if found is not None else None
+
+
+SIDES_ALONE = (_of_a_fuse, _pin_alone, _way_alone, _winding_alone, _junction_alone)
 
 
 def _electrode_alone(rest: str, last: str) -> Place | None:

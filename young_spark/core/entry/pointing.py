@@ -65,10 +65,18 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
         near = next((i for i in reversed(s.items) if i.at < found[0]), s.items[-1])
         near.address.setdefault(key, value_of(s, found[0]))
     elif len({str(value_of(s, n)) for n in found}) == 1:
-        for item in _meant(s, key, found[0]):
+        for item in _of_its_clause(s, key, found[0], _meant(s, key, found[0])):
             item.address.setdefault(key, value_of(s, found[0]))
     else:
         _paired(s, key, found)
+
+
+def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Item]:
+    """'draws 3ma off, c70 reads 2.1k': a place that leads its own clause is none of the clause before."""
+    clause = list(accumulate(int(fact.fresh) for fact in s.facts))
+    own = [i for i in meant if i.at > n and clause[i.at] == clause[n]]
+    before = [i for i in meant if i.at < n and clause[i.at] < clause[n]]
+    return [i for i in meant if i not in before] if key == "place" and own and before else meant
 
 
 def _bind_battery(s: Sentence, found: list[int]) -> None:

@@ -272,7 +272,8 @@ class _Results:
 
     def _near(self, n: int, key: str) -> dict[str, object]:
         """A part of the address that is said beside the result."""
-        found = next((f for k, f in enumerate(self.s.facts) if f.of == key and abs(k - n) <= 2), None)
+        near = [(k, f) for k, f in enumerate(self.s.facts) if f.of == key and abs(k - n) <= 2]
+        found = next((f for k, f in near if not self._a_comma_stands(min(k, n), max(k, n))), None)
         if found is None:
             return {}
         return {key: int(float(str(found.is_))) if key == "channel" else found.is_}
@@ -288,6 +289,9 @@ class _Results:
         told = next(f.is_ for k, f in enumerate(self.s.facts) if f.of == key and 0 < k - n <= 1)
         self._made(n, Said(before.quantity, result=result, address={**before.address, key: told}))
         return True
+
+    def _a_comma_stands(self, low: int, high: int) -> bool:
+        return any(f.fresh for f in self.s.facts[low + 1 : high + 1])
 
     def _function_of(self, n: int) -> int | None:
         told = vocabulary().functions

@@ -127,6 +127,8 @@ class Said:
     typed: Fact | None = None  # the figure as it was read, where its sum needs that: dBm behind pads, volts on a scope
     step: float = 0.0  # the last digit that was typed, in the quantity's unit
     lent: bool = False  # its place is where the hand was last, and nobody said it here
+    named: bool = False  # a word of the text says which quantity it is
+    in_its_unit: bool = False  # the figure carries a unit
     leans: bool = False  # neither a word nor a unit says which quantity it is: the slip does
     address: dict[str, object] = field(default_factory=dict)
 

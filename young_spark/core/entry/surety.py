@@ -18,6 +18,7 @@ from young_spark.core.ground import SHIPPED, load
 SHORT_OF = {"x", "between"}  # of a figure that is still missing
 SHORT = 2  # words: a quantity and little more is a question for its figure
 LONGEST_REMARK = 4  # words; more of them than that say something of their own
+LONGEST_SENTENCE = 9  # words around figures that are all named and carry their units: 'modulation reaches 85 percent …'
 # what a quantity is of a whole unit, at rest or not; then what a unit can be
 POSSIBLE = {
     ("supply_current", True): (0.0, 10.0),
@@ -76,8 +77,15 @@ def is_no_reading(breath: Breath, facts: Sequence[Fact]) -> bool:
     or it is mostly words that are no figure's."""
     due = turning() - SHORT_OF
     told = (breath.sure and _turns(breath, due)) or (not breath.said and any(f.text in due for f in facts))
-    long = breath.sure and len(breath.remark.split()) > LONGEST_REMARK
+    long = breath.sure and len(breath.remark.split()) > _longest_remark(breath)
     return told or long or _is_missing(facts) or _is_mostly_words(breath, facts)
+
+
+def _longest_remark(breath: Breath) -> int:
+    """How many words may stay beside the figures of a breath: a whole sentence, where each is named in it."""
+    figures = [said for said in breath.said if not said.derived]
+    spoken = all(said.named and said.in_its_unit and said.result is None for said in figures)
+    return LONGEST_SENTENCE if figures and spoken else LONGEST_REMARK
 
 
 def _is_missing(facts: Sequence[Fact]) -> bool:
@@ -109,7 +117,7 @@ OF_A_BATTERY = {
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
     words = breath.remark.split()
-    if len(words) > LONGEST_REMARK or _turns(breath, turning()) or _has_a_lone_unit(breath):
+    if len(words) > _longest_remark(breath) or _turns(breath, turning()) or _has_a_lone_unit(breath):
         return False
     if any(said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY for said in breath.said):
         return False  # a carrier of a battery was misread

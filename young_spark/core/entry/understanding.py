@@ -104,10 +104,7 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     if (told := _turned(text, plain, context) or _tested(text, plain)) is not None:
         return told
     if OF_ITS_OWN.search(plain):
-        try:
-            return _figures(text, plain, context)
-        except NotOneFigure as question:
-            return _in_one_breath(text, plain, context) or Understanding(text=text, question=str(question))
+        return _of_its_own(text, plain, context)
     if MEGAWATTS.search(text) and _may_be_watts(plain, context):
         return _asked_both(text, plain, context)
     if sets := moved(cut_facts(plain), ground_of(context)):
@@ -116,6 +113,20 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     if together is not None:
         return together
     return _asked(text, plain, context)
+
+
+def _of_its_own(text: str, plain: str, context: EntryContext) -> Understanding:
+    """A text with a grammar of its own; its question stands with an answer for each sense."""
+    try:
+        meant = _figures(text, plain, context)
+    except NotOneFigure as question:
+        return _in_one_breath(text, plain, context) or Understanding(text=text, question=str(question))
+    except Unclear as question:
+        meant = Understanding(text=text, question=str(question))
+    if meant.question is None:
+        return meant
+    answers = answers_to(text, plain, context, _as_typed, meant.meanings)
+    return meant if answers is None else answers.model_copy(update={"question": meant.question, "guards": meant.guards})
 
 
 def _turned(text: str, plain: str, context: EntryContext) -> Understanding | None:

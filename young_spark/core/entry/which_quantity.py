@@ -31,7 +31,8 @@ ELECTRODE_OF: dict[str, dict[str, str]] = {
 }
 # a name with a unit of another quantity is that one
 OTHER_BY_UNIT = {
-    ("hum_and_noise", "V"): "ripple", ("audio_power", "V"): "ac_voltage", ("drive_power", "1"): "input_swr",
+    ("hum_and_noise", "V"): "ripple", ("audio_power", "V"): "ac_voltage",
+    ("audio_power", "Vrms"): "ac_voltage", ("audio_power", "Vpp"): "ac_voltage", ("drive_power", "1"): "input_swr",
     ("input_swr", "W"): "drive_power",
     ("am_depth", "Hz"): "fm_deviation", ("am_depth", "k"): "fm_deviation",
 }  # fmt: skip
