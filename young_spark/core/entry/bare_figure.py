@@ -209,6 +209,16 @@ def _is_rather_full_power(item: Item, ground: Ground) -> bool:
     return amps and most is not None and _is_beyond_its_amps(item, ground) and FULL[0] * most < value <= FULL[1] * most
 
 
+def _beside_a_squelch(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'rx 0.22, sq 0.12': microvolts that a receiver hears, beside those that open it."""
+    heard = item.address.get("state") == "receive" and not item.fact.signed and 0 < item.fact.value < LEAST_DEAF_UV
+    if not heard or beside.names != {"squelch_open"}:
+        return None
+    asked = {str(line["quantity"]) for line in ground.lines if str(line.get("quantity")).startswith("sensitivity_")}
+    del item.address["state"]
+    return asked.pop() if len(asked) == 1 else ASKED
+
+
 def _at_the_other_setting(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'low 0.9' behind the power on high, where amps are wanted: what is low is the same again."""
     last = ground.last if ground.last is not None and ground.last[0] in SENT else None
@@ -477,7 +487,7 @@ AT_A_PLACE: tuple[Rule, ...] = (
     _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
-    _at_a_place, _of_a_battery, _is_off_frequency, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot,
-    _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes,
-    _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _at_a_place, _of_a_battery, _beside_a_squelch, _is_off_frequency, _counted, _of_the_one_name, _of_the_one_unit,
+    _counted_cold_and_hot, _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed,
+    _where_nothing_is_wanted, _over_modes, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -14,6 +14,7 @@ LEAST_OF_A_STAGE_HZ = 20e3  # less than that a crystal is off, and does not run 
 MOST_OF_A_SPEAKER_OHM = 16.0
 LEAST_DECIMALS = 2  # of MHz: '5m' may be anything
 LEAST_HT_V = 200.0
+MILLI = 1e-3
 SUPPLIES_V = (5.0, 60.0)
 DEVIATIONS_HZ = (300.0, 30_000.0)
 OF_OHMS = re.compile(r"R\d+[A-Z]?|shunt|VR\d+.*|RV\d+.*")
@@ -284,7 +285,13 @@ def _always(quantity: str) -> tuple[Rule, ...]:
     return (lambda item, ground: quantity,)
 
 
-VOLTS: tuple[Rule, ...] = (_alternates, _biased, _at_a_place, _high_tension, _volts_wanted, _supply)
+def _of_audio(item: Item, ground: Ground) -> str | None:
+    """'mic preamp out 40mv': millivolts of what a microphone feeds are its audio."""
+    feeds = item.address.get("item") == "microphone" and place_of(item).endswith(("output", "input"))
+    return "ac_voltage" if feeds and item.fact.factor == MILLI and "dc" not in item.marks else None
+
+
+VOLTS: tuple[Rule, ...] = (_alternates, _of_audio, _biased, _at_a_place, _high_tension, _volts_wanted, _supply)
 ALTERNATING: tuple[Rule, ...] = (_across_the_load, _inside, _on_the_scope)
 HERTZ: tuple[Rule, ...] = (_ohms_by_letter, _counted, _error, _deviation)
 LEVELS: tuple[Rule, ...] = (_as_before, _wanted_level, _planned_level)

@@ -83,7 +83,7 @@ def cut(text: str) -> tuple[Fact, ...]:
 
 def _next(text: str, at: int, before: list[Fact]) -> tuple[Fact, int]:
     rest = text[at:]
-    for take in (_sign, _ratio, _where, _longest, _figure):
+    for take in (_aside, _sign, _ratio, _where, _longest, _figure):
         if (found := take(rest, text, at, before)) is not None:
             return found
     word = WORD.match(rest)
@@ -112,6 +112,15 @@ def _single_words() -> tuple[str, ...]:
 
 POINTED = {"left", "right"}  # sides of a pair, before their figure only
 GLUED = re.compile(r"(?:swr|vswr|pwr|dev|mod|sens|ip|ig|hv|temp)(?=\d*\.?\d)")  # 'swr1.4'
+ASIDE = re.compile(r"\((?:new|was|before|old|used|after|with|ex|from|see|job|approx)\b[^()]*\)")
+
+
+def _aside(rest: str, text: str, at: int, before: list[Fact]) -> Found:
+    """'(new: 110)', '(was 3.1)': what is only told beside; a figure in brackets by itself may be what is due."""
+    found = ASIDE.match(rest)
+    return None if found is None else (Fact("word", found[0]), found.end())
+
+
 SIGNS = {"<": "upper", "≤": "upper", ">": "lower", "≥": "lower", "~": "about", "≈": "about"}
 
 

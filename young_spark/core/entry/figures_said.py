@@ -257,6 +257,12 @@ def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
         _beside(s, left, right, "due", n)
     elif link == "was" and s.has_text(n + 2, "new"):
         _beside(s, left, right, "due", n, n + 2)
+    elif link == "was" and n + 1 == len(s.facts) - 1 and left.fact.unit not in OF_PARTS - {None} and _is_named(s, left):
+        _leave_as_words(s, right)  # 'input swr 1.9 was 4'
+
+
+def _is_named(s: Sentence, item: Item) -> bool:
+    return any(f.kind == "quantity" for f in s.facts[: item.at]) and not any(f.kind == "place" for f in s.facts)
 
 
 def _marked_far(s: Sentence) -> None:

@@ -34,9 +34,10 @@ from young_spark.core.entry.pointing import bind_places
 from young_spark.core.entry.results_said import find_results
 from young_spark.core.entry.rows import find_rows
 from young_spark.core.entry.said import UNIT_OF, Breath, Ground, Item, Said
-from young_spark.core.entry.sentence import Sentence, Unexplained
+from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 from young_spark.core.entry.special import find_special
 from young_spark.core.entry.stage_ends import find_stage_ends
+from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.entry.which_quantity import by_its_side, by_its_unit, unnamed
 
 SENSITIVITIES = {
@@ -170,7 +171,7 @@ def _is_how_far_a_meter_is_off(s: Sentence, item: Item) -> bool:
 def _place_beside(s: Sentence, item: Item) -> None:
     """A name that no list has, before a figure in volts, ohms or degrees: 'collet 3.2v' stands at the collet."""
     at = item.at - 1
-    while at >= 0 and at not in s.taken and s.has_text(at, "voltage", "volts", "level", "signal", "reading"):
+    while at >= 0 and at not in s.taken and s.has_text(at, *OF_NO_PLACE):
         at -= 1
     before = s.fact(at)
     inside = item.fact.unit in {"V", "Vpp", "Vrms", "Ω", "°C", "F"} or "due" in item.besides
@@ -178,10 +179,27 @@ def _place_beside(s: Sentence, item: Item) -> None:
         return
     if not before.text.isalpha() or len(before.text) < 3 or before.text in NO_NAMES or before.text.endswith("ly"):
         return
-    item.address["place"] = before.text
+    item.address["place"] = _with_what_it_is_of(s, at)
     s.take(*range(at, item.at))
 
 
+def _with_what_it_is_of(s: Sentence, at: int) -> str:
+    """'glitch resistor', 'plug contacts': a part that is called by two words."""
+    noun, of = s.facts[at].text, s.fact(at - 1)
+    plain = of is not None and of.kind == "word" and of.text.isalpha() and len(of.text) > SHORTEST_WORD
+    if of is None or not plain or at - 1 in s.taken or noun not in vocabulary().file.words["parts"]:
+        return noun
+    if of.text in NO_NAMES | LONELY_WORDS:
+        return noun
+    s.take(at - 1)
+    return f"{of.text} {noun}"
+
+
+SHORTEST_WORD = 2
+OF_NO_PLACE = {
+    "voltage", "volts", "level", "signal", "reading", "measure", "measures", "measured", "reads", "shows", "is", "are",
+    "was", "were", "now",
+}  # fmt: skip
 NO_NAMES = {
     "now", "still", "then", "only", "just", "reads", "reading", "about", "with", "when", "after", "before", "sags",
     "drops", "rises", "falls", "went", "goes", "the", "and", "but", "for", "slow", "steady", "all", "each", "got",

@@ -21,6 +21,7 @@ MOST_ERROR_PERCENT = 0.1
 SWITCHES = {"pk": "peak", "peak power": "peak", "peak": "peak", "avg": "average", "average power": "average"}
 LOST = 8.0  # of a name that neither side has a figure for
 MOST_ERROR_HZ = 1e5
+SAID_DECIMALS = 3  # of a MHz that a hand says where it is
 # words before 'current' that leave it the unit's
 OF_THE_UNIT = {
     "total", "overall", "psu", "bench", "max", "maximum", "peak", "normal", "whole", "set", "radio", "rig", "unit",
@@ -319,7 +320,14 @@ def _goes_with(s: Sentence, name: int, item: Item) -> bool:
         return False
     if quantity == "frequency_error" and fact.unit in {None, "%"}:
         return _is_an_error(s, item)
+    if quantity == "frequency_error" and fact.unit in {"Hz", "m"} and abs(fact.value) * _hertz(fact) >= MOST_ERROR_HZ:
+        signed = any(i.fact.unit == "Hz" and i.fact.signed and i is not item for i in s.items)
+        return not (signed and fact.decimals <= SAID_DECIMALS)  # 'freq 14.200 mhz +3 hz': where, and how far off
     return _unit_goes(fact, quantity, units)
+
+
+def _hertz(fact: Fact) -> float:
+    return 1e6 if fact.unit == "m" else 1.0
 
 
 def _is_fed_at_rest(s: Sentence, item: Item) -> bool:
@@ -332,7 +340,7 @@ def _is_an_error(s: Sentence, item: Item) -> bool:
     """Whether a figure without hertz is an error; in '14.2 freq error 20hz' it says where."""
     if item.fact.unit == "%":
         return item.fact.value < MOST_ERROR_PERCENT
-    hertz = any(i.fact.unit == "Hz" and abs(i.fact.value) < MOST_ERROR_HZ for i in s.items if i is not item)
+    hertz = any(i.fact.unit in {"Hz", "k"} and abs(i.fact.value) < MOST_ERROR_HZ for i in s.items if i is not item)
     fact = item.fact
     where = s.ground.as_carrier(fact) is not None or (fact.decimals > 0 and 1 < fact.value < MOST_COUNTED_MHZ)
     return not (hertz and where and fact.unit is None)

@@ -3,6 +3,7 @@ heights on a screen, a discriminator, a dial with its tone."""
 
 import re
 
+from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
 
 _NUMBER = r"(\d*\.?\d+)"
@@ -46,6 +47,7 @@ LEAST_BANDS = 2  # so many of them are a row; one may be metres
 
 def as_signs(plain: str) -> str:
     """A folded text with such words written as signs."""
+    plain = in_words(plain)
     plain = in_figures(plain)
     if len(_BAND.findall(plain)) >= LEAST_BANDS:  # '40 m 490 20 m 480'
         plain = _BAND.sub(r"\1m ", plain)

@@ -180,7 +180,18 @@ def _both_peaks(s: Sentence) -> list[Said]:
     return []
 
 
+def _for_so_much_deviation(s: Sentence) -> list[Said]:
+    """'mod sens 8 mv for 3 k': what it was turned up to stays beside it."""
+    names = named(s, "modulation_sensitivity")
+    for item in list(s.items):
+        if names and s.has_text(item.at - 1, "for", "at", "gives") and item.fact.unit in {"k", "Hz", "%"}:
+            s.items = [i for i in s.items if i is not item]
+            s.keep_words |= {item.at}
+    return []
+
+
 FRAMES: tuple[Frame, ...] = (
+    _for_so_much_deviation,
     _carrier_null,
     _subtone,
     _tone_of_a_subtone,

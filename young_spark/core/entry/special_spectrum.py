@@ -5,10 +5,11 @@ from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
-from young_spark.core.entry.said import UNIT_OF, Said
+from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence, Unexplained
 
 ORDERS = {"third": "imd3", "3rd": "imd3", "fifth": "imd5", "5th": "imd5", "seventh": "imd7", "7th": "imd7"}
+LEAST_CLARIFIER_HZ = 20.0  # bare; no clarifier covers so many kilohertz
 TWO_TONES_DB = 20 * math.log10(2)  # one tone of two below their peak envelope
 
 
@@ -49,7 +50,7 @@ def _signed_ends(s: Sentence) -> list[Said]:
     names = named(s, "clarifier_range")
     only = s.items[0] if len(s.items) == 1 else None
     if names and only is not None and s.is_link(only.at - 1, "either side"):
-        reach = only.fact.value * (1.0 if only.fact.unit else 1e3)
+        reach = only.fact.value * _hertz_of_a_clarifier(only)
         s.take(*names, only.at - 1)
         use(s, only)
         return [Said("clarifier_range", low=-reach, high=reach, unit="Hz")]
@@ -58,12 +59,16 @@ def _signed_ends(s: Sentence) -> list[Said]:
     up, down = sorted(s.items, key=lambda i: -i.fact.value)
     if not down.fact.value < 0 < up.fact.value:
         return []
-    unit = up.fact.unit or down.fact.unit
-    factor = 1.0 if unit else 1e3
+    factor = 1.0 if up.fact.unit or down.fact.unit else _hertz_of_a_clarifier(up)
     for item in list(s.items):
         use(s, item)
     s.take(*names)
     return [Said("clarifier_range", low=down.fact.value * factor, high=up.fact.value * factor, unit="Hz")]
+
+
+def _hertz_of_a_clarifier(item: Item) -> float:
+    """What one of a bare figure is: '1.3' is in kilohertz, '900' in hertz."""
+    return 1.0 if item.fact.unit or item.fact.value >= LEAST_CLARIFIER_HZ else 1e3
 
 
 def _harmonic_in_dbm(s: Sentence) -> list[Said]:

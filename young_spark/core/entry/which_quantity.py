@@ -10,6 +10,7 @@ from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, place
 from young_spark.core.entry.parallel import in_parallel
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
+LEAST_SUPPLY_V, MOST_SUPPLY_V = 5.0, 60.0
 LEAST_HFE = 10.0
 LEAST_OF_A_SWING_HZ = 400.0  # 'dev 1.9, +10hz': one side of a deviation is no such little of it
 LEAST_BARE_MA = 30.0
@@ -106,8 +107,14 @@ def by_its_unit(quantity: str, item: Item, ground: Ground) -> str:
         return ASKED  # of the supply, or of the audio
     if (quantity, unit) in OTHER_BY_UNIT:
         return OTHER_BY_UNIT[quantity, unit]
+    if quantity == "plate_voltage" and not ground.high_voltage and _is_of_a_bench(item):
+        return "supply_voltage"  # 'b+ 13.6' of a set without valves
     named = NAMED.get(quantity)
     return (named(item, ground) if named is not None else None) or quantity
+
+
+def _is_of_a_bench(item: Item) -> bool:
+    return item.fact.unit in {None, "V"} and LEAST_SUPPLY_V <= item.fact.value <= MOST_SUPPLY_V
 
 
 def _error(item: Item, ground: Ground) -> str | None:

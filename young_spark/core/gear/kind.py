@@ -23,6 +23,8 @@ _SAME = {
     "tube": "valve",
     "tubes": "valve",
     "valves": "valve",
+    "bottle": "valve",
+    "bottles": "valve",
     "transistors": "transistor",
     "mosfets": "mosfet",
     "antenna": "aerial",

@@ -1,0 +1,49 @@
+"""Shorthand of a bench: bullets, letters of formulas, a load behind its watts, bands in words."""
+
+import re
+
+_STAGE = r"(?:driver|final|finals|pa|pre-?driver|buffer|osc(?:illator)?|mixer|q\d+|tr\d+)"
+_BANDS = {
+    "ten": 10, "twelve": 12, "fifteen": 15, "seventeen": 17, "twenty": 20, "thirty": 30, "forty": 40, "sixty": 60,
+    "eighty": 80, "one sixty": 160, "top band": 160,
+}  # fmt: skip
+# letters of formulas, as they lead a figure: 'P=4.7', 'I tx: 0.95', 'Irx=.28', 'Δf=+1.1k', 'Vc driver'
+SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
+    (re.compile(r"^[-*•–]\s+(?=[a-z(])"), ""),
+    (re.compile(r"(?<![\w.])p(?:_?out)?( (?:lo|hi|low|high|mid))? ?= ?(?=[\d.])"), r"power\1 "),
+    (re.compile(r"(?<![\w.])i[ _]?(rx|tx|stby|standby|idle)? ?[=:] ?(?=[\d.])"), r"current \1 "),
+    (re.compile(r"(?<![\w.])i[ _]?(rx|tx|stby|standby) (?=[\d.])"), r"current \1 "),
+    (re.compile(r"(?:δ|∆|delta ?)f(?= ?[=: +-])"), "freq err"),
+    (re.compile(r"(?<![\w.])f ?= ?(?=\d)"), "freq "),
+    (re.compile(rf"\bv([bceg]) ({_STAGE})\b"), r"\2 \1"),
+    (re.compile(rf"({_STAGE}) c(?= ?[=:]? ?[+-]?[\d.])"), r"\1 collector"),
+    (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
+    (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
+    (re.compile(r"(\d ?m?w) ?/ ?(3\.2|4|8|16) ?(?:r|ohms?|ω)(?![\w])"), r"\1 into \2 ohms"),
+    (
+        re.compile(r"(?<!mod )(?<!depth )(?<![\d.+/-])(\d{1,2}\.\d|\d{1,2}(?= ?w)|[1-9]) ?w? ?/ ?(\d{2,3}) ?%"),
+        r"\1w \2%",
+    ),
+    (re.compile(r"\bu ?/ ?l ([+-]?[\d.]+) ?/ ?([+-]?[\d.]+)"), r"usb \1 lsb \2"),
+    (re.compile(r"(?<=[a-z]) / (?=[+-]?[\d.]+ ?[a-z]* (?:rx|tx|keyed|standby|hot|cold|loaded)\b)"), ", "),
+    (re.compile(r"(\d ?m?[va]?) ?/ ?(?=[\d.]+ ?m?[va]? (?:keyed|on tx|tx|loaded|transmit)\b)"), r"\1, "),
+)
+
+
+_BAND = "|".join(_BANDS)
+_METRES = r"(?: ?met(?:er|re)s?)?"
+BAND_IN_WORDS = re.compile(
+    rf"(?P<on>\bon )(?P<band>{_BAND}){_METRES}(?= [\d.]|$|,| (?:now|gives|was|only|and|with)\b)"
+    rf"|^(?P<first>{_BAND}){_METRES}(?::|,)(?= )"
+)
+
+
+def in_words(plain: str) -> str:
+    """A folded text without bullets, its symbols in words, its bands and shares as they are usually typed."""
+    for pattern, written in SYMBOLS:
+        plain = pattern.sub(written, plain)
+    return BAND_IN_WORDS.sub(_band_in_figures, plain)
+
+
+def _band_in_figures(found: re.Match[str]) -> str:
+    return f"{found['on'] or ''}{_BANDS[found['band'] or found['first']]}m"
