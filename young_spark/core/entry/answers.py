@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator
 from functools import cache
 
 from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, Understanding
+from young_spark.core.figure import format_value
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 MOST = 4
@@ -80,6 +81,10 @@ def answers_to(
             meanings.append(meaning)
     if not choices:
         return None
+    if len({c.label for c in choices}) < len(choices):  # the first figure does not tell them apart
+        choices = [
+            c if c.sense is None else c.model_copy(update={"label": _each_of(meanings[c.sense])}) for c in choices
+        ]
     question = f"{text.strip()}: which of these?" if len(choices) > 1 else f"{choices[0].label}: is that meant?"
     return Understanding(text=text, meanings=tuple(meanings), question=question, choices=tuple(choices))
 
@@ -92,6 +97,17 @@ def _same(one: Meaning, other: Meaning) -> bool:
     return same and [one.conditions_of(n) for n in range(len(one.readings))] == [
         other.conditions_of(n) for n in range(len(other.readings))
     ]
+
+
+def _each_of(meaning: Meaning) -> str:
+    """Every reading of a sense with its point: 'carrier suppression usb 52 dB, lsb 49 dB'."""
+    told = []
+    for n, reading in enumerate(meaning.readings):
+        where = meaning.conditions_of(n)
+        channel = None if where.channel is None else f"channel {where.channel}"
+        figure = "" if reading.value is None else format_value(reading.value, reading.unit)
+        told.append(" ".join(w for w in (where.place, where.mode or channel, figure) if w))
+    return f"{meaning.title.lower()} {', '.join(told)}"
 
 
 def label_of(meaning: Meaning) -> str:

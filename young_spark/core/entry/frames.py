@@ -141,7 +141,7 @@ def _readings(s: Sentence) -> list[Said]:
         leans = item.quantity is None and item.fact.unit is None
         if item.quantity is None:
             _place_beside(s, item)
-        leans = leans and not item.address.get("place")
+        leans = leans and not item.address.get("place") and item.address.get("item") != "battery"
         quantity = item.quantity or unnamed(item, s.ground, s.items)
         named_otherwise = _is_named_otherwise(s, item) or named_but_of_another_unit(s, item)
         if _is_how_far_a_meter_is_off(s, item):

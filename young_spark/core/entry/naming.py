@@ -44,6 +44,7 @@ def bind_names(s: Sentence) -> None:
         dips = any(f.text.startswith("dip") for f in s.facts)  # 'dip and peak same'
         if s.facts[n].text == "peak" and (dips or not any(i.fact.unit == "W" for i in s.items)):
             s.facts[n] = replace(s.facts[n], kind="word")
+    _on_an_electrode(s)
     _halves(s)
     _of_a_noun(s)
     _fed_at_rest(s)
@@ -133,6 +134,19 @@ def _halves(s: Sentence) -> None:
 
 
 HALF_OF = {"fet", "half", "module", "side", "bank", "channel", "device", "transistor", "valve", "tube", "gate"}
+
+
+def _on_an_electrode(s: Sentence) -> None:
+    """'3000 volts on the plates, 2750 keyed': the figure stands in front, and says by its unit what it is of."""
+    for n in s.free("quantity"):
+        at = n - 1
+        while s.has_text(at, "the", "on", "at"):
+            at -= 1
+        figure = s.item_at(at)
+        if at == n - 1 or figure is None or figure.fact.unit not in ELECTRODE_OF.get(s.facts[n].of, {}):
+            continue
+        figure.quantity = ELECTRODE_OF[s.facts[n].of][str(figure.fact.unit)]
+        s.take(*range(at + 1, n + 1))
 
 
 def _fed_at_rest(s: Sentence) -> None:
@@ -333,7 +347,7 @@ def _hertz(fact: Fact) -> float:
 def _is_fed_at_rest(s: Sentence, item: Item) -> bool:
     """'psu 13.62 at 19a 13.85 idle': what feeds it, keyed and not."""
     volts = item.fact.unit is None and item.fact.decimals > 0 and LEADS_V[0] <= item.fact.value <= LEADS_V[1]
-    return volts and any(f.of == "supply_voltage" for f in s.facts)
+    return volts and any(f.of == "supply_voltage" or f.is_ == "battery" for f in s.facts)
 
 
 def _is_an_error(s: Sentence, item: Item) -> bool:

@@ -1,5 +1,6 @@
 """Where and how to figures: what is said once holds for the line; what is said several times leads or trails."""
 
+import re
 from itertools import accumulate
 
 from young_spark.core.entry.by_unit import is_of_power
@@ -29,6 +30,7 @@ AT_THE_SOCKET = (
 SETTINGS = {"high", "mid", "low"}
 OF_A_SWITCH = {None, "carrier_power"}  # what figures at both settings may be called
 BATTERY = "battery"
+WITH_PINS = r"(?:IC|U|J|P|CN|SK)\d+|PLL"
 OF_A_BATTERY = {"V", "A", "Ω", "°C", None}  # units of what is read at it
 WITHOUT_PLACE = {"W"}  # units of what is read at the socket, whatever part was named beside it
 
@@ -114,6 +116,8 @@ def value_of(s: Sentence, n: int) -> object:
     fact = s.facts[n]
     if fact.kind == "place" and fact.follows and not fact.of:
         part = str(s.ground.hand.get("place") or "").split(" ")[0]
+        if str(fact.is_).startswith("pin ") and re.fullmatch(WITH_PINS, part) is None:
+            return str(fact.is_)
         return f"{part} {fact.is_}".strip() if part == part.upper() else str(fact.is_)
     return s.ground.state_meant(str(fact.is_)) if fact.of == "state" else fact.is_
 
