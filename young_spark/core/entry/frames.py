@@ -62,8 +62,9 @@ WORDS_TOO = {
 }
 
 
-def read(facts: Sequence[Fact], ground: Ground) -> Breath:
-    """The readings of a text's facts on this ground."""
+def read(facts: Sequence[Fact], ground: Ground, *, loosely: bool = False) -> Breath:
+    """The readings of a text's facts on this ground; `loosely` leaves what is not explained in the remark, for an
+    answer that a hand must choose."""
     s = Sentence(facts, ground)
     try:
         _channels_that_look_like_parts(s)
@@ -73,13 +74,13 @@ def read(facts: Sequence[Fact], ground: Ground) -> Breath:
         special = find_special(s)
         for step in STEPS:
             step(s)
-        said = at_first([*special, *_readings(s)])
+        said = at_first([*special, *_readings(s, loosely=loosely)])
         results = find_results(s, said, lambda quantity, n, around: _result_address(s, quantity, n, around))
         if any(result_is_asked(one, s) for one in results):
             raise Unexplained
         said = _once_each([*said, *results])
         pairs = [(_position(s, one), _position(s, two)) for one, two in s.pairs]
-        if [n for n in s.free("quantity") if s.facts[n].of not in WORDS_TOO and not _is_a_plain_word(s, n)]:
+        if not loosely and [n for n in s.free("quantity") if not _is_only_a_word(s, n)]:
             raise Unexplained  # a quantity that was named and has neither a figure nor a result
         derived = [_at_its_line(one, ground) for one in follows_from(said, pairs, ground.hand)]
         return Breath((*said, *derived), s.remark(), sure=bool(said), in_rows=bool(pairs))
@@ -87,9 +88,11 @@ def read(facts: Sequence[Fact], ground: Ground) -> Breath:
         return Breath(sure=False)
 
 
-def _is_a_plain_word(s: Sentence, n: int) -> bool:
+def _is_only_a_word(s: Sentence, n: int) -> bool:
     """A name that sentences are full of, where no figure is its own; 'backlight off' is a switch, and no error."""
     before = s.fact(n - 1)
+    if s.facts[n].of in WORDS_TOO:
+        return True
     switched = s.facts[n].text == "off" and before is not None and before.kind in {"word", "item"}
     return s.facts[n].text in PLAIN_NAMES or switched
 
@@ -134,23 +137,32 @@ OUT_OF_A_SIDEBAND = {"peak_envelope_power"}
 LEAST_ROW = 2
 
 
-def _readings(s: Sentence) -> list[Said]:
+def _readings(s: Sentence, *, loosely: bool) -> list[Said]:
     _without_the_current_line(s)
     said: list[Said] = []
-    for item in s.items:
-        leans = item.quantity is None and item.fact.unit is None
-        if item.quantity is None:
-            _place_beside(s, item)
-        leans = leans and not item.address.get("place") and item.address.get("item") != "battery"
-        quantity = item.quantity or unnamed(item, s.ground, s.items)
-        named_otherwise = _is_named_otherwise(s, item) or named_but_of_another_unit(s, item)
-        if _is_how_far_a_meter_is_off(s, item):
-            raise Unexplained
-        if quantity is None or named_otherwise or named_by_a_stranger(s, item) or counts_a_stranger(s, item):
-            raise Unexplained
-        named, with_unit = item.quantity is not None, item.fact.unit is not None
-        said.append(replace(_reading(s, item, quantity), leans=leans, named=named, in_its_unit=with_unit))
+    for item in list(s.items):
+        try:
+            said.append(_read_one(s, item))
+        except Unexplained:
+            if not loosely:
+                raise
+            s.items = [i for i in s.items if i is not item]  # it stays in the remark
     return said
+
+
+def _read_one(s: Sentence, item: Item) -> Said:
+    leans = item.quantity is None and item.fact.unit is None
+    if item.quantity is None:
+        _place_beside(s, item)
+    leans = leans and not item.address.get("place") and item.address.get("item") != "battery"
+    quantity = item.quantity or unnamed(item, s.ground, s.items)
+    named_otherwise = _is_named_otherwise(s, item) or named_but_of_another_unit(s, item)
+    if _is_how_far_a_meter_is_off(s, item):
+        raise Unexplained
+    if quantity is None or named_otherwise or named_by_a_stranger(s, item) or counts_a_stranger(s, item):
+        raise Unexplained
+    named, with_unit = item.quantity is not None, item.fact.unit is not None
+    return replace(_reading(s, item, quantity), leans=leans, named=named, in_its_unit=with_unit)
 
 
 def _is_named_otherwise(s: Sentence, item: Item) -> bool:

@@ -121,7 +121,7 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if any(said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY for said in breath.said):
         return False  # a carrier of a battery was misread
-    if not all(_is_spoken(said) and _is_possible(said, context) for said in breath.said):
+    if not all(_is_spoken(said) and is_possible(said, context) for said in breath.said):
         return False
     if any(said.result for said in breath.said) and DOUBTED.search(plain):
         return False
@@ -147,7 +147,8 @@ def _is_spoken(said: Said) -> bool:
     return said.quantity is not None
 
 
-def _is_possible(said: Said, context: EntryContext) -> bool:
+def is_possible(said: Said, context: EntryContext) -> bool:
+    """Whether a figure can be at all, of this unit."""
     value = said.value if said.value is not None else said.high
     if value is None or said.derived:
         return True

@@ -2,6 +2,7 @@
 
 import difflib
 import re
+from collections.abc import Iterator
 from dataclasses import replace
 
 from young_spark.core.entry.adjustments import adjustment_in
@@ -14,6 +15,7 @@ from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
 from young_spark.core.entry.impossible import is_impossible
 from young_spark.core.entry.keywords import BY_UNIT, WORDS
+from young_spark.core.entry.loosely import loose_breaths
 from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.normal import as_signs
@@ -162,12 +164,24 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
         meant = _figures(text, plain, context)
     except (Unclear, OutOfDomain) as question:
         meant = Understanding(text=text, question=str(question))
-    answers = answers_to(text, plain, context, _as_typed, meant.meanings)
+    known = (*meant.meanings, *_loosely(text, plain, context))
+    answers = answers_to(text, plain, context, _as_typed, known)
     if answers is None and not meant.meanings and _is_of_words(plain):
         return Understanding(text=text, story=note_of(text, plain))  # words, of which nobody can say more
     if answers is None or (meant.question is not None and not meant.meanings and not answers.choices):
         return meant
     return answers.model_copy(update={"guards": meant.guards})
+
+
+def _loosely(text: str, plain: str, context: EntryContext) -> Iterator[Meaning]:
+    """Senses that nothing makes sure, to be chosen from."""
+    for breath in loose_breaths(plain, context):
+        try:
+            placed = placed_readings(breath, context)
+        except (Unclear, OutOfDomain, OverflowError):
+            continue
+        if placed:
+            yield from _taken_together(text, placed, breath.remark, context).meanings
 
 
 def _is_of_words(plain: str) -> bool:
