@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterator
 from functools import cache
 
 from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, Understanding
-from young_spark.core.figure import format_value
+from young_spark.core.figure import format_value, quantity
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 MOST = 4
@@ -74,8 +74,11 @@ def answers_to(
                 choices.append(Choice(label=label_of(meaning), sense=len(meanings)))
                 meanings.append(meaning)
     for meaning in known:
-        first = meaning.readings[0]
-        there = any((m.readings[0].quantity, m.readings[0].value) == (first.quantity, first.value) for m in meanings)
+        first, count = meaning.readings[0], len(meaning.readings)
+        there = any(
+            (m.readings[0].quantity, m.readings[0].value, len(m.readings)) == (first.quantity, first.value, count)
+            for m in meanings
+        )
         if len(choices) < MOST and not there:
             choices.append(Choice(label=label_of(meaning), sense=len(meanings)))
             meanings.append(meaning)
@@ -86,6 +89,8 @@ def answers_to(
             c if c.sense is None else c.model_copy(update={"label": _each_of(meanings[c.sense])}) for c in choices
         ]
     question = f"{text.strip()}: which of these?" if len(choices) > 1 else f"{choices[0].label}: is that meant?"
+    if all(_leaves_a_figure(m) for m in meanings) and not any(c.sets for c in choices):
+        question = ""  # none says all of it: what is unclear says more
     return Understanding(text=text, meanings=tuple(meanings), question=question, choices=tuple(choices))
 
 
@@ -99,19 +104,28 @@ def _same(one: Meaning, other: Meaning) -> bool:
     ]
 
 
+def _leaves_a_figure(meaning: Meaning) -> bool:
+    """Whether a figure of the text is only words beside this sense."""
+    return re.search(r"(?<![a-z])\d", meaning.remark) is not None
+
+
 def _each_of(meaning: Meaning) -> str:
     """Every reading of a sense with its point: 'carrier suppression usb 52 dB, lsb 49 dB'."""
-    told = []
+    told: list[str] = []
     for n, reading in enumerate(meaning.readings):
         where = meaning.conditions_of(n)
         channel = None if where.channel is None else f"channel {where.channel}"
-        figure = "" if reading.value is None else format_value(reading.value, reading.unit)
-        told.append(" ".join(w for w in (where.place, where.mode or channel, figure) if w))
-    return f"{meaning.title.lower()} {', '.join(told)}"
+        figure = reading.result or "" if reading.value is None else format_value(reading.value, reading.unit)
+        again = n > 0 and reading.quantity == meaning.readings[n - 1].quantity
+        name = "" if again else quantity(reading.quantity).name.lower()
+        told.append(" ".join(w for w in (name, where.place, where.mode or channel or where.state, figure) if w))
+    return ", ".join(told)
 
 
 def label_of(meaning: Meaning) -> str:
     """A sense in a few words, for an answer."""
+    if len(meaning.readings) > 1 and all(r.quantity != "carrier_frequency" for r in meaning.readings):
+        return _each_of(meaning)
     counted = next((r.value for r in meaning.readings if r.quantity == "carrier_frequency"), None)
     if counted is not None:
         error = f", {meaning.figure.split(' ± ')[0]} off" if len(meaning.readings) > 1 else ""

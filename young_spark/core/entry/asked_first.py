@@ -24,6 +24,7 @@ FALLS_BY = ("drops", "falls", "dips", "sags", "rises", "climbs", "loses", "gains
 WIDEST_BOUNCE = 2.0
 LEAST_HT_V = 200.0
 NEAR_VOLTS = 0.5
+FED_V = (10.5, 15.5)  # of a bench or a vehicle
 OF_ITS_BAND = 2.0  # times: farther than that from all it is made for
 
 
@@ -138,6 +139,12 @@ def _volts_at_idle(item: Item, quantity: str, s: Sentence) -> bool:
     return bare and any(v >= LEAST_HT_V and NEAR_VOLTS * v <= item.fact.value <= v / NEAR_VOLTS for v in volts)
 
 
+def _volts_at_rest(item: Item, quantity: str, s: Sentence) -> bool:
+    """'in car 13.9 idle': what feeds it while it idles, and no milliamps of a stage."""
+    volts = item.fact.unit is None and item.fact.decimals > 0 and FED_V[0] <= item.fact.value <= FED_V[1]
+    return quantity == "idle_current" and volts
+
+
 def _counted_far_away(item: Item, quantity: str, s: Sentence) -> bool:
     """'12.8000001' on a set for 145 MHz: a reference, or the wrong range."""
     known = [*s.ground.frequencies, *s.ground.channel_hz.values()]
@@ -187,7 +194,7 @@ CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _rating, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
     _fallen, _missing, _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,
-    _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
+    _volts_at_rest, _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
 )  # fmt: skip
 
 

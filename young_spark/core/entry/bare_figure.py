@@ -36,6 +36,7 @@ MOST_OVER = 1.5  # of what the unit gives at most
 SUPPLY_OF_A_BENCH = 13.8
 LEAST_EFFICIENCY = 0.2  # of output over what the supply gives: a sender below that would not last a key-down
 MOST_AT_REST_A = 2.0
+MOST_RATIO = 10.0
 LEAST_MILLIAMPS = 30.0
 FULL = (0.5, 1.3)  # of what the unit gives at most: about its full power
 LEAST_SHARE = 0.01  # of the high setting that the low one gives
@@ -207,6 +208,19 @@ def _is_rather_full_power(item: Item, ground: Ground) -> bool:
     most, value = ground.greatest_power_w, item.fact.value
     amps = ground.wants == "supply_current" and not item.address.get("state") and not item.fact.signed
     return amps and most is not None and _is_beyond_its_amps(item, ground) and FULL[0] * most < value <= FULL[1] * most
+
+
+def _of_an_aerial(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'antenna in car 1.7 on 20, 2.4 on 40' where no watts are wanted: what is read of an aerial is its SWR."""
+    ratio = 1 <= item.fact.value < MOST_RATIO and item.fact.decimals == 1 and not item.fact.signed
+    return "swr" if ratio and item.address.get("item") == "aerial" and unit_of(ground.wants) != "W" else None
+
+
+def _sags(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'car now 13.8 to 12.9': from what a bench or a battery gives to what is left of it."""
+    ends = [item.fact] if item.upper is None else [item.fact, item.upper]
+    volts = len(ends) > 1 and all(f.decimals and abs(f.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG for f in ends)
+    return "supply_voltage" if volts and unit_of(ground.wants) not in {"W", "V", "1"} else None
 
 
 def _beside_a_squelch(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -487,7 +501,7 @@ AT_A_PLACE: tuple[Rule, ...] = (
     _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
-    _at_a_place, _of_a_battery, _beside_a_squelch, _is_off_frequency, _counted, _of_the_one_name, _of_the_one_unit,
-    _counted_cold_and_hot, _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed,
+    _at_a_place, _of_a_battery, _of_an_aerial, _sags, _beside_a_squelch, _is_off_frequency, _counted, _of_the_one_name,
+    _of_the_one_unit, _counted_cold_and_hot, _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed,
     _where_nothing_is_wanted, _over_modes, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -15,6 +15,7 @@ MOST_OF_A_SPEAKER_OHM = 16.0
 LEAST_DECIMALS = 2  # of MHz: '5m' may be anything
 LEAST_HT_V = 200.0
 MILLI = 1e-3
+MOST_HEARD_DBM = -60.0
 SUPPLIES_V = (5.0, 60.0)
 DEVIATIONS_HZ = (300.0, 30_000.0)
 OF_OHMS = re.compile(r"R\d+[A-Z]?|shunt|VR\d+.*|RV\d+.*")
@@ -223,6 +224,11 @@ def _deviation(item: Item, ground: Ground) -> str | None:
 # the rest ------------------------------------------------------------------------------------------------------------
 
 
+def _heard(item: Item, ground: Ground) -> str | None:
+    """'2m fine -123 dbm': no unit sends so little; it is what its receiver hears."""
+    return _planned_level(item, ground) if item.fact.value < MOST_HEARD_DBM else None
+
+
 def _level(item: Item, ground: Ground) -> str | None:
     return "rf_level" if place_of(item) else ground.wants_in("dBm") or "carrier_power"
 
@@ -298,7 +304,8 @@ LEVELS: tuple[Rule, ...] = (_as_before, _wanted_level, _planned_level)
 BY_UNIT: dict[str, tuple[Rule, ...]] = {
     "W": WATTS, "V": VOLTS, "Vpp": ALTERNATING, "Vp": ALTERNATING, "Vrms": ALTERNATING, "A": (_amps_at_a_place, _amps),
     "Hz": HERTZ, "k": HERTZ, "m": HERTZ, "ppm": _always("frequency_error"), "dBw": _always("carrier_power"),
-    "dBm": (_level,), "uV": LEVELS, "dB": (_another_of_the_last, _decibels), "dBc": (_wanted_ratio,), "%": (_percent,),
+    "dBm": (_heard, _level), "uV": LEVELS, "dB": (_another_of_the_last, _decibels),
+    "dBc": (_wanted_ratio,), "%": (_percent,),
     "1": _always("swr"), "Ω": (_ohms,), "F": _always("capacitance"), "H": _always("inductance"),
     "°C": _always("temperature"), "s": (_seconds,),
 }  # fmt: skip

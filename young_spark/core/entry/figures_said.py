@@ -11,6 +11,7 @@ from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 
 BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand behind their figure
 SAME_RAIL = 0.15
+VOLTS_OF = {"supply_voltage", "bias_voltage", "filament_voltage"}
 COUNTED = 3  # decimals of a MHz, more of which only a counter shows
 SAME_CARRIER = 0.004
 FALLING = {
@@ -62,6 +63,7 @@ def correct(s: Sentence) -> None:
         elif fact.text == "not" and after.fact.unit in (None, before.fact.unit):
             _leave_as_words(s, after)
     _was_and_now(s)
+    _before_and_after(s)
     for n, fact in enumerate(s.facts):
         earlier = s.item_at(n + 1)
         if fact.text == "was" and n not in s.taken and earlier is not None and _now_follows(s, n + 1):
@@ -82,6 +84,19 @@ def _was_and_now(s: Sentence) -> None:
         if fact.text == "was" and before is not None and after is not None and s.has_text(n + 2, "now"):
             _leave_as_words(s, before)
             s.take(n, n + 2)
+
+
+def _before_and_after(s: Sentence) -> None:
+    """'sens 0.6uv before 2.2', 'chirp before 220 after 15': what it was before stays as words."""
+    for n, fact in enumerate(s.facts):
+        earlier, later = s.item_at(n + 1), s.item_at(n - 1)
+        if fact.text not in {"before", "previously"} or earlier is None:
+            continue
+        after = later or (s.item_at(n + 3) if s.has_text(n + 2, "after", "now") else None)
+        if after is not None and _same(earlier.fact, after.fact):
+            _leave_as_words(s, earlier)
+            if later is None:
+                s.take(n + 2)
 
 
 def _now_follows(s: Sentence, n: int) -> bool:
@@ -132,7 +147,11 @@ def share_a_unit(s: Sentence) -> None:
 
 
 def _spans(s: Sentence, n: int) -> bool:
-    """Whether a link stands between the two ends of a range."""
+    """Whether a link stands between the two ends of a range; between volts by their name also a stroke."""
+    if s.is_link(n, "/") and any(f.of in VOLTS_OF for f in s.facts[:n]):
+        left, right = s.item_at(n - 1), s.item_at(n + 1)
+        alike = left is not None and right is not None and {left.fact.unit, right.fact.unit} <= {None, "V"}
+        return alike and bool(left and right and abs(right.fact.value / (left.fact.value or 1) - 1) < SAME_RAIL)
     return s.is_link(n, "..", "...", "to") or (s.is_link(n, "and") and s.is_link(n - 2, "between"))
 
 
@@ -255,6 +274,10 @@ def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
         _beside(s, right, left, "marked", n)
     elif link in DUE:
         _beside(s, left, right, "due", n)
+    elif link in READS and any(f.of == "subtone_frequency" for f in s.facts[:n]):
+        _beside(s, right, left, "marked", n)  # 'encode 103.5 measured 102.1'
+    elif s.is_link(n, "->") and _is_named(s, left) and not s.ground.wanted_at_all("drive_power"):
+        _leave_as_words(s, left)  # 'depth 45 -> 88'
     elif link == "was" and s.has_text(n + 2, "new"):
         _beside(s, left, right, "due", n, n + 2)
     elif link == "was" and n + 1 == len(s.facts) - 1 and left.fact.unit not in OF_PARTS - {None} and _is_named(s, left):

@@ -48,7 +48,7 @@ READ_IN = {"dBm", "dBw", "Vpp", "Vp", "Vrms"}  # of a power: pads, and volts on 
 OF_THE_CARRIER = ("frequency_error", "fm_dev", "am_depth", "harmonic_", "imd")  # at no stage of it
 THOUSANDS = re.compile(r"[+-]?[1-9]\d{0,2},\d{3} ?\w*")
 IN_THOUSANDS = {"plate_voltage", "fm_deviation", "frequency_error", "carrier_frequency"}
-PLAIN_NAMES = {"in", "out", "took", "takes", "pulls"}  # words of every sentence, where no figure is theirs
+PLAIN_NAMES = {"in", "out", "took", "takes", "pulls", "plates"}  # words of every sentence, where no figure is theirs
 WORDS_TOO = {
     "keying_rise_time",
     "steady_power",

@@ -1,5 +1,6 @@
 """What a text may mean that nothing makes sure: senses to be offered as answers, and never taken without one."""
 
+import re
 from collections.abc import Iterator
 from dataclasses import replace
 
@@ -8,9 +9,10 @@ from young_spark.core.entry.frames import read
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import ground_of
-from young_spark.core.entry.surety import is_possible
+from young_spark.core.entry.surety import is_possible, tells_apart, turns
 
 MOST_CLAUSES = 4
+FELL = re.compile(r"\b(?:drops|falls|sags|dips|goes|down|up|rises|climbs) ?(?:to|from)?\b|->| at [\d.]+ ?w")
 
 
 def loose_breaths(plain: str, context: EntryContext) -> Iterator[Breath]:
@@ -19,8 +21,15 @@ def loose_breaths(plain: str, context: EntryContext) -> Iterator[Breath]:
     whole = read(cut(plain), ground_of(context))
     ways = (whole, _by_clauses(plain, context), read(cut(plain), ground_of(context), loosely=True))
     for breath in ways:
-        if breath is not None and breath.said and all(s.quantity and is_possible(s, context) for s in breath.said):
+        if breath is not None and breath.said and _may_be_offered(breath, plain, context):
             yield breath
+
+
+def _may_be_offered(breath: Breath, plain: str, context: EntryContext) -> bool:
+    """Whether each figure can be, was read, and stands where no other of the breath does unless it fell to it."""
+    if not all(s.quantity and is_possible(s, context) for s in breath.said) or turns(breath):
+        return False
+    return tells_apart(breath) or bool(FELL.search(plain))
 
 
 def _by_clauses(plain: str, context: EntryContext) -> Breath | None:

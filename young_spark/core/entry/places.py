@@ -190,6 +190,10 @@ def _names() -> re.Pattern[str]:
 
 def _named(rest: str) -> Place | None:
     """A point by its name: 'buffer out', 'before the fuse', 'relay 3', 'module a'."""
+    if found := re.match(
+        r"(?P<side>left|right|upper|lower) (?P<what>gate|drain|base|collector|emitter|plate|grid)\b", rest
+    ):
+        return Place(found[0], found[0], found[0])
     if found := re.match(r"(?:module|board|valve|tube|side|channel) (?P<which>[ab])(?![\w])", rest):
         return Place(found[0], found[0], found[0][:-1] + found["which"].upper())
     found = _names().match(rest)

@@ -227,11 +227,11 @@ def _own_frequencies(s: Sentence) -> None:
 
 def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
     """The frequency that a figure says its neighbours stand at, in Hz, or None."""
-    off = any(_is_an_error(i) for i in others if i.fact.unit == "Hz")
+    off = any(_is_an_error(i) for i in others if i.fact.unit == "Hz") or _are_all_signed(others)
     counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
     if item.quantity is not None or counted or not _says_what(s, others):
         return None
-    known = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others)
+    known = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others) or _whole_kilohertz(s, item, others)
     return known or _off_from(item, off=off) or _of_an_unknown_plan(s, item, others)
 
 
@@ -291,10 +291,14 @@ def _beside_a_result(s: Sentence) -> None:
 
 def _says_what(s: Sentence, others: list[Item]) -> bool:
     """Whether the figures beside a frequency are read there."""
-    if others and all(o.fact.unit is None and o.fact.signed and not o.fact.decimals for o in others):
+    if _are_all_signed(others):
         return True  # '27.205 usb +40 lsb -35'
     told = any(o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm"} or o.quantity for o in others)
     return bool(others) and (told or s.ground.is_bare_power(others))
+
+
+def _are_all_signed(others: list[Item]) -> bool:
+    return bool(others) and all(o.fact.unit is None and o.fact.signed and not o.fact.decimals for o in others)
 
 
 def _is_an_error(item: Item) -> bool:
@@ -309,6 +313,19 @@ def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | Non
         return None
     hz = item.fact.value * 1e6
     return next((known for known in s.ground.frequencies if abs(hz / known - 1) < 1e-3), None)
+
+
+def _whole_kilohertz(s: Sentence, item: Item, others: list[Item]) -> float | None:
+    """'receiver 2182 0.4uv', '2182.0 -12hz': kilohertz on short waves, beside what was heard or how far it is off."""
+    fact = item.fact
+    short_wave = bool(s.ground.frequencies) and not s.ground.channel_hz and min(s.ground.frequencies) < SHORT_WAVE_HZ
+    bare = fact.unit is None and not fact.signed and fact.decimals <= 1 and LEAST_KHZ <= fact.value <= MOST_KHZ
+    beside = all(o.fact.unit in {"uV", "W"} or _is_an_error(o) for o in others)
+    return fact.value * 1e3 if short_wave and bare and beside else None
+
+
+SHORT_WAVE_HZ = 30e6
+LEAST_KHZ, MOST_KHZ = 1605.0, 29999.0
 
 
 def _settings(s: Sentence) -> None:

@@ -19,6 +19,13 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) c(?= ?[=:]? ?[+-]?[\d.])"), r"\1 collector"),
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
+    (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (re.compile(r"\b(spur|spurious) (?:at |on )(\d+(?:\.\d+)?) ?(?:mhz)? (?=-|down|is)"), r"\1 at \2mhz "),
+    (re.compile(r"\bj3e\b"), "ssb"),
+    (re.compile(r"\b(?:a3e|h3e)\b"), "am"),
+    (re.compile(r"\b(?:f3e|g3e)\b"), "fm"),
+    (re.compile(r"\b(?:spkr|speaker) (\d+) ?(?:ohms?|r) (?=[\d.]+ ?m?w\b)"), r"audio into \1 ohms "),
+    (re.compile(r"(?<=\d) ?> ?(?=[\d.]+ ?m?[vaw]?(?: on | when | keyed|$|,))"), " -> "),
     (re.compile(r"(\d ?m?w) ?/ ?(3\.2|4|8|16) ?(?:r|ohms?|ω)(?![\w])"), r"\1 into \2 ohms"),
     (
         re.compile(r"(?<!mod )(?<!depth )(?<![\d.+/-])(\d{1,2}\.\d|\d{1,2}(?= ?w)|[1-9]) ?w? ?/ ?(\d{2,3}) ?%"),

@@ -7,6 +7,7 @@ from young_spark.core.entry.own_frames import OF_A_DEPTH, Frame, hand, named, ty
 from young_spark.core.entry.said import Item, Said
 from young_spark.core.entry.sentence import Sentence
 
+MOST_BENCH_V = 15.5
 LEAST_PITCH_HZ, MOST_PITCH_HZ = 200.0, 5000.0
 NULLS = (2.404826, 5.520078, 8.653728)  # zeros of the Bessel function J0: deviation over tone at a null
 
@@ -41,6 +42,10 @@ def _subtone(s: Sentence) -> list[Said]:
 def _tone_of_a_subtone(s: Sentence) -> list[Said]:
     """'dev 2.1khz tone 91.5 350hz': a standard tone by its figure, and the hertz behind it are its deviation."""
     for item in s.items:
+        if _is_a_little_deviation(s, item):
+            item.fact = replace(item.fact, unit="k", value=item.fact.value * 1e3, factor=1e3)
+            item.quantity = "subtone_deviation"
+            s.take(item.at - 1)
         standard = item.fact.unit in {None, "Hz"} and round(item.fact.value, 1) in SUBTONES_HZ
         if not standard or not s.has_text(item.at - 1, "tone", "pl", "sub", "subtone", "ctcss"):
             continue
@@ -54,6 +59,13 @@ def _tone_of_a_subtone(s: Sentence) -> list[Said]:
     return []
 
 
+def _is_a_little_deviation(s: Sentence, item: Item) -> bool:
+    """'dev 2.3 total, tone .35': the part of it that the subtone has."""
+    bare = item.fact.unit is None and not item.fact.signed and LEAST_SUBTONE_KHZ <= item.fact.value < 1
+    return bare and s.has_text(item.at - 1, "tone", "pl", "sub", "subtone", "ctcss") and bool(named(s, "fm_deviation"))
+
+
+LEAST_SUBTONE_KHZ = 0.1
 # standard continuous tones (TIA-603, table of CTCSS tones)
 SUBTONES_HZ = {
     67.0, 69.3, 71.9, 74.4, 77.0, 79.7, 82.5, 85.4, 88.5, 91.5, 94.8, 97.4, 100.0, 103.5, 107.2, 110.9, 114.8, 118.8,
@@ -86,6 +98,9 @@ def _swings(s: Sentence) -> list[Said]:
 def _may_swing(s: Sentence) -> bool:
     """Whether two figures can be a carrier and its needle: in watts, of no FM, of no depth, and at no point inside ('8v
     reg 7.2 to 7.9 with speech')."""
+    volts = all(i.fact.unit is None and i.fact.decimals and 10 < i.fact.value < MOST_BENCH_V for i in s.items)
+    if volts and (s.ground.greatest_power_w or 0) > MOST_BENCH_V:
+        return False  # '13.9 drops to 10.8 on voice peaks' of a set of 100 W
     of_another = s.ground.wanted_mode_is({"fm"}) or named(s, *OF_A_DEPTH, "fm_deviation") or s.free("place")
     return len(s.items) == 2 and {i.fact.unit for i in s.items} <= {None, "W"} and not of_another
 

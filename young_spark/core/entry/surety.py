@@ -102,6 +102,11 @@ def _is_mostly_words(breath: Breath, facts: Sequence[Fact]) -> bool:
     return not breath.said and words >= SHORT and not names
 
 
+def turns(breath: Breath) -> bool:
+    """Whether a word says that the figures were due, set or told of, and not read."""
+    return _turns(breath, turning())
+
+
 def _turns(breath: Breath, words: frozenset[str]) -> bool:
     """Whether a word of the remark makes the figures something that was not read. What trips behind its figure was."""
     remark = NOTHING_TURNS.sub(" ", breath.remark)
@@ -127,7 +132,7 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if WHERE_DOUBTED.search(plain):
         return False
-    return _tells_apart(breath) and not _leans_on_a_stranger(breath)
+    return tells_apart(breath) and not _leans_on_a_stranger(breath)
 
 
 def _has_a_lone_unit(breath: Breath) -> bool:
@@ -175,8 +180,8 @@ def _can_be_at_all(quantity: str, value: float) -> bool:
     return low <= value <= high
 
 
-def _tells_apart(breath: Breath) -> bool:
-    """No two readings of one quantity stand at the same place."""
+def tells_apart(breath: Breath) -> bool:
+    """Whether no two readings of one quantity stand at the same place."""
     if breath.in_rows or "as found" in breath.remark:
         return True
     seen: set[tuple[object, ...]] = set()

@@ -170,7 +170,8 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
         return Understanding(text=text, story=note_of(text, plain))  # words, of which nobody can say more
     if answers is None or (meant.question is not None and not meant.meanings and not answers.choices):
         return meant
-    return answers.model_copy(update={"guards": meant.guards})
+    question = answers.question or meant.question or f"{text.strip()}: is that meant?"
+    return answers.model_copy(update={"guards": meant.guards, "question": question})
 
 
 def _loosely(text: str, plain: str, context: EntryContext) -> Iterator[Meaning]:

@@ -14,7 +14,7 @@ SECONDS = {"s": 1.0, "m": 60.0, "h": 3600.0}
 CHANNELS = re.compile(r"(?:on )?(?:channels?|chan|ch)\.? ?(\d{1,3})(?:-| - | ?to ?| ?\.\. ?)(?:ch)?(\d{1,3})(?![\w.])")
 CHANNEL = re.compile(r"(?:on )?(?:channel|chan|ch)\.? ?(\d{1,3})(?![\w.])")
 BAND = re.compile(r"(?:on )?(\d{1,3}) ?m(?:trs?|et(?:er|re)s?)?(?![\w.])(?! ?hz)")
-AFTER = re.compile(rf"(?:after|for|in|over|keyed) (?:for )?{_NUMBER} ?{_UNIT_OF_TIME}")
+AFTER = re.compile(rf"(?:after|for|in|within|over|keyed) (?:for )?{_NUMBER} ?{_UNIT_OF_TIME}")
 MINUTES = re.compile(rf"{_NUMBER} ?(?P<unit>mins?|minutes)(?!\w)(?= ?[+-]?\d)")
 AT_HZ = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<unit>k?hz|m(?:hz)?)(?!\w)")
 AT_VOLTS = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<kilo>k)?v(?:olts?)?(?!\w)")
@@ -24,6 +24,7 @@ INTO_OHMS = re.compile(
 )
 ZENER = re.compile(r"(?:the |at )?(\d(?:v\d)|\d+(?:\.\d)?v) zener\b")
 SQUELCH = re.compile(r"(?:at )?(threshold|max|min|\d+)(?= (?:opens|closes|[-\d]))")
+CENTIMETRES = {"70": 433.5e6, "23": 1296e6}
 HERTZ = {"k": 1e3, "h": 1.0, "m": 1e6}
 
 
@@ -45,6 +46,13 @@ def _channel(rest: str, before: Sequence[Fact]) -> Found:
     if found := CHANNEL.match(rest):
         return Fact("where", found[0], of="channel", is_=float(found[1])), found.end()
     return None
+
+
+def _centimetres(rest: str, before: Sequence[Fact]) -> Found:
+    found = re.match(r"(?:on )?(70|23) ?cm(?!\w)", rest)
+    if found is None:
+        return None
+    return Fact("where", found[0], of="frequency_hz", is_=CENTIMETRES[found[1]]), found.end()
 
 
 def _band(rest: str, before: Sequence[Fact]) -> Found:
@@ -108,4 +116,4 @@ def _setting(rest: str, before: Sequence[Fact]) -> Found:
     return None if said is None else (Fact("how", said[0], of="setting", is_=said[1]), len(said[0]))
 
 
-RECOGNISERS: tuple[Recogniser, ...] = (_setting, _channel, _band, _seconds, _at, _load, _zener)
+RECOGNISERS: tuple[Recogniser, ...] = (_setting, _channel, _centimetres, _band, _seconds, _at, _load, _zener)

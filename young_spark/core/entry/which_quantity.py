@@ -11,6 +11,7 @@ from young_spark.core.entry.parallel import in_parallel
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
 LEAST_SUPPLY_V, MOST_SUPPLY_V = 5.0, 60.0
+LEAST_WATTS_AN_AMP, MOST_AT_REST_A = 2.76, 2.0  # a fifth of 13.8 V comes out at least
 LEAST_HFE = 10.0
 LEAST_OF_A_SWING_HZ = 400.0  # 'dev 1.9, +10hz': one side of a deviation is no such little of it
 LEAST_BARE_MA = 30.0
@@ -61,6 +62,8 @@ def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
             return "idle_current"  # 'bias 2.9v 150ma each'
     if item.fact.unit == "%" and any(i.quantity == "audio_power" for i in items):
         return "audio_distortion"  # 'audio 2.1w 5% at 1khz'
+    if found == "dc_voltage" and "place" not in item.address and {"W", "A"} <= {i.fact.unit for i in items}:
+        return "supply_voltage"  # '108w out 15.1a 28v': the row of a unit, wherever the hand was
     keyed = found == "idle_current" and any(i.fact.unit == "W" for i in items)
     return "supply_current" if keyed else found  # '4w in 96w out 11.8a': nothing idles while it sends
 
@@ -184,7 +187,9 @@ def _draws(item: Item, ground: Ground) -> str | None:
     """'rx current 61': at rest nothing draws so many amps, so that they are milliamps; keyed either may be meant."""
     if item.fact.unit is not None or item.fact.value < LEAST_BARE_MA:
         return None
-    if item.address.get("state") not in {"standby", "receive"}:
+    most = ground.greatest_power_w
+    beyond = most is not None and item.fact.value > most / LEAST_WATTS_AN_AMP + MOST_AT_REST_A
+    if not beyond and item.address.get("state") not in {"standby", "receive"}:
         return ASKED
     item.fact = replace(item.fact, unit="A", value=item.fact.value * 1e-3, factor=1e-3)
     if (due := item.besides.get("due")) is not None and due.unit is None:
@@ -209,7 +214,9 @@ def _depth(item: Item, ground: Ground) -> str | None:
 
 
 def _bandwidth(item: Item, ground: Ground) -> str | None:
-    """Of an aerial; in gear that sends it is asked: a filter's, or what a spectrum occupies."""
+    """Of an aerial, or in a mode a filter's; in gear that sends it is asked: that, or what a spectrum occupies."""
+    if item.address.get("mode") in {*SIDEBANDS, "cw", "am"} and item.fact.unit == "k":
+        return "filter_bandwidth"
     return ASKED if ground.wanted_at_all("carrier_power") else None
 
 
