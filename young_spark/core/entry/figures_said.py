@@ -449,6 +449,18 @@ def _as_near(figure: Fact, other: Fact) -> float:
     return with_prefix
 
 
+def at_a_temperature(s: Sentence) -> None:
+    """'th1 reads 1.2k at 25': how warm it was; of a part in ohms or farads nothing else is bare behind 'at'."""
+    for item in list(s.items):
+        of, bare = s.item_at(item.at - 2), item.fact.unit is None and item.fact.decimals == 0
+        part = of is not None and (of.fact.unit in OF_PARTS - {None} or "marked" in of.besides)
+        if part and bare and s.has_text(item.at - 1, "at", "@") and 0 < item.fact.value < MOST_WARM:
+            _leave_as_words(s, item)
+
+
+MOST_WARM = 120.0  # °C
+
+
 def find_shares(s: Sentence) -> None:
     """'c9 38/47u': measured and printed, at a part."""
     for n in range(len(s.facts)):

@@ -10,7 +10,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from young_spark.core.entry import beside, figures_said
-from young_spark.core.entry.address import AT_A_PLACE, filled, from_an_open_line
+from young_spark.core.entry.address import AT_A_PLACE, FREQUENCY_KEYS, filled, from_an_open_line
 from young_spark.core.entry.asked_first import is_asked, result_is_asked
 from young_spark.core.entry.bare_figure import ASKED
 from young_spark.core.entry.by_unit import POWERS
@@ -147,7 +147,18 @@ def _readings(s: Sentence, *, loosely: bool) -> list[Said]:
             if not loosely:
                 raise
             s.items = [i for i in s.items if i is not item]  # it stays in the remark
-    return said
+    return _at_one_place(said, s.ground)
+
+
+def _at_one_place(said: list[Said], ground: Ground) -> list[Said]:
+    """A row is one breath and one place: a frequency that only open lines added is the first one's for all."""
+    if "frequency_hz" in ground.hand or "channel" in ground.hand:
+        return said
+    added = [one for one in said if one.where_added and "frequency_hz" in one.address]
+    if len(added) < 2 or len({one.address["frequency_hz"] for one in added}) < 2:
+        return said
+    first = added[0].address["frequency_hz"]
+    return [replace(o, address={**o.address, "frequency_hz": first}) if o in added else o for o in said]
 
 
 def _read_one(s: Sentence, item: Item) -> Said:
@@ -162,7 +173,9 @@ def _read_one(s: Sentence, item: Item) -> Said:
     if quantity is None or named_otherwise or named_by_a_stranger(s, item) or counts_a_stranger(s, item):
         raise Unexplained
     named, with_unit = item.quantity is not None, item.fact.unit is not None
-    return replace(_reading(s, item, quantity), leans=leans, named=named, in_its_unit=with_unit)
+    added = not FREQUENCY_KEYS & item.address.keys()
+    read_so = _reading(s, item, quantity)
+    return replace(read_so, leans=leans, named=named, in_its_unit=with_unit, where_added=added)
 
 
 def _is_named_otherwise(s: Sentence, item: Item) -> bool:
@@ -189,6 +202,8 @@ def _place_beside(s: Sentence, item: Item) -> None:
     inside = item.fact.unit in {"V", "Vpp", "Vrms", "Ω", "°C", "F"} or "due" in item.besides
     if item.address.get("place") or not inside or before is None or at in s.taken or before.kind != "word":
         return
+    if s.has_text(at - 1, "with", "without"):
+        return  # 'standby with backlight 210ma': how the unit stood
     if not before.text.isalpha() or len(before.text) < 3 or before.text in NO_NAMES or before.text.endswith("ly"):
         return
     item.address["place"] = _with_what_it_is_of(s, at)
@@ -324,6 +339,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     figures_said.find_ranges,
     figures_said.find_comparators,
     figures_said.find_forms,
+    figures_said.at_a_temperature,
     figures_said.find_marked,
     figures_said.find_shares,
     refuse_unlike_ends,

@@ -22,6 +22,7 @@ SIDES = {
 }  # fmt: skip
 OTHER_SIDES = {"one side": ", one side", "other side": ", other side", "the other side": ", other side",
                "the other": ", other side"}  # fmt: skip
+PLACED_TOO = {"cathode", "gate"}  # points by themselves, where no part was named
 JUNCTIONS = {"be": "base-emitter", "bc": "base-collector", "ce": "collector-emitter", "eb": "base-emitter",
              "cb": "base-collector", "ec": "collector-emitter"}  # fmt: skip
 OF_A_TRANSISTOR = re.compile(r"(?:q|tr|t)\d")
@@ -84,6 +85,8 @@ class Place:
 
 def place_at(rest: str, last: str) -> Place | None:
     """The place that begins a folded text; `last` is the part that was named before, for 'its emitter'."""
+    if re.fullmatch(r"(?:Q|TR|V|D)\d+", last) and (own := re.match(rf"(?:{_LONG})\b", rest)) and own[0] in PLACED_TOO:
+        return Place(own[0], last, f"{last} {ELECTRODES[own[0]]}")
     for take in (_rail, _pin, _connector, _junction, _electrode_of, _part, _named):
         if (found := take(rest)) is not None:
             return found

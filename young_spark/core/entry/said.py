@@ -129,6 +129,7 @@ class Said:
     lent: bool = False  # its place is where the hand was last, and nobody said it here
     named: bool = False  # a word of the text says which quantity it is
     in_its_unit: bool = False  # the figure carries a unit
+    where_added: bool = False  # the text says no channel, band or frequency for it
     leans: bool = False  # neither a word nor a unit says which quantity it is: the slip does
     address: dict[str, object] = field(default_factory=dict)
 
