@@ -1,7 +1,7 @@
 """The answers to a question: the forms that a text may stand for, each understood as if it had been typed."""
 
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from functools import cache
 
 from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, Understanding
@@ -9,6 +9,7 @@ from young_spark.core.figure import format_value, quantity
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 MOST = 4
+ENOUGH = 2  # forms that make sense: what is known besides is not looked for
 WHOLE = re.compile(r"(?P<n>\d+(?:\.\d+)?) as read")
 
 Read = Callable[[str, EntryContext], Understanding | None]
@@ -51,7 +52,7 @@ def _channels(plain: str, context: EntryContext) -> dict[str, str]:
 
 
 def answers_to(
-    text: str, plain: str, context: EntryContext, read: Read, known: tuple[Meaning, ...] = ()
+    text: str, plain: str, context: EntryContext, read: Read, known: Iterable[Meaning] = ()
 ) -> Understanding | None:
     """The question that the forms of a text make, with an answer for each that has a sense here; None where none has.
     `known` are senses that were found already."""
@@ -73,7 +74,7 @@ def answers_to(
             if not any(_same(meaning, m) for m in meanings):
                 choices.append(Choice(label=label_of(meaning), sense=len(meanings)))
                 meanings.append(meaning)
-    for meaning in known:
+    for meaning in known if len(choices) < ENOUGH else ():
         first, count = meaning.readings[0], len(meaning.readings)
         there = any(
             (m.readings[0].quantity, m.readings[0].value, len(m.readings)) == (first.quantity, first.value, count)

@@ -18,11 +18,17 @@ FELL = re.compile(r"\b(?:drops|falls|sags|dips|goes|down|up|rises|climbs) ?(?:to
 def loose_breaths(plain: str, context: EntryContext) -> Iterator[Breath]:
     """The breaths that a folded text may be: as a whole, clause by clause, and with what is not explained left in the
     remark. None of them holds a figure that cannot be."""
-    whole = read(cut(plain), ground_of(context))
-    ways = (whole, _by_clauses(plain, context), read(cut(plain), ground_of(context), loosely=True))
-    for breath in ways:
-        if breath is not None and breath.said and _may_be_offered(breath, plain, context):
-            yield breath
+    ways = (_whole, _by_clauses, _with_a_rest)
+    offered = (breath for way in ways if (breath := way(plain, context)) is not None)
+    return (b for b in offered if b.said and _may_be_offered(b, plain, context))
+
+
+def _whole(plain: str, context: EntryContext) -> Breath | None:
+    return read(cut(plain), ground_of(context))
+
+
+def _with_a_rest(plain: str, context: EntryContext) -> Breath | None:
+    return read(cut(plain), ground_of(context), loosely=True)
 
 
 def _may_be_offered(breath: Breath, plain: str, context: EntryContext) -> bool:

@@ -4,6 +4,7 @@ import difflib
 import re
 from collections.abc import Iterator
 from dataclasses import replace
+from itertools import chain
 
 from young_spark.core.entry.adjustments import adjustment_in
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
@@ -164,14 +165,14 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
         meant = _figures(text, plain, context)
     except (Unclear, OutOfDomain) as question:
         meant = Understanding(text=text, question=str(question))
-    known = (*meant.meanings, *_loosely(text, plain, context))
+    known = chain(meant.meanings, _loosely(text, plain, context))
     answers = answers_to(text, plain, context, _as_typed, known)
     if answers is None and not meant.meanings and _is_of_words(plain):
         return Understanding(text=text, story=note_of(text, plain))  # words, of which nobody can say more
     if answers is None or (meant.question is not None and not meant.meanings and not answers.choices):
         return meant
-    question = answers.question or meant.question or f"{text.strip()}: is that meant?"
-    return answers.model_copy(update={"guards": meant.guards, "question": question})
+    asked = answers.question or meant.question or f"{text.strip()}: is that meant?"
+    return answers.model_copy(update={"guards": meant.guards, "question": asked})
 
 
 def _loosely(text: str, plain: str, context: EntryContext) -> Iterator[Meaning]:
