@@ -128,8 +128,11 @@ def _of_the_one_name(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'swr 1.4 ch1 1.2 ch19': one name for all."""
     name = beside.only_name
     own_mode = item.address.get("mode") == "am" and name == "peak_envelope_power"
+    driven = name == "drive_power" and bool({"band", "frequency_hz"} & item.address.keys())  # 'drive 5w: 80m 940'
     if name is None or item.besides or own_mode:
         return None
+    if driven and ground.wanted_at_all("drive_power"):
+        return "carrier_power"
     source = next((o for o in beside.others if o.fact.unit is not None), None)
     if source is not None:
         with_the_unit_of(item, source)

@@ -11,7 +11,7 @@ from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 
 BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand behind their figure
 SAME_RAIL = 0.15
-VOLTS_OF = {"supply_voltage", "bias_voltage", "filament_voltage"}
+VOLTS_OF = {"screen_voltage", "supply_voltage", "bias_voltage", "filament_voltage"}
 COUNTED = 3  # decimals of a MHz, more of which only a counter shows
 SAME_CARRIER = 0.004
 FALLING = {
@@ -32,7 +32,7 @@ READS = {"reads", "meas", "measures", "measured", "runs", "is", "now"}
 OF_PARTS = {"F", "Ω", "H", "k", None}
 DUE = {
     "should be", "should read", "should have been", "supposed to be", "meant to be", "ought to be", "due", "spec",
-    "spec is", "spec of", "limit", "limit is", "limit of",
+    "spec is", "spec of", "limit", "limit is", "limit of", "instead of", "expect", "expected", "want",
 }  # fmt: skip
 CEILING = re.compile(r"(?:wo|ca|will |can)n'?t|will not|can ?not|not")
 
@@ -316,6 +316,8 @@ def _rated(s: Sentence) -> None:
         if not beside or not part or value.fact.unit not in OF_PARTS - {None}:
             continue
         _leave_as_words(s, rating)
+        if any(f.of == "esr" for f in s.facts):
+            _leave_as_words(s, value)  # 'c812 2200u 40v esr 1.4': printed on it
         if any(s.has_text(n, "new", "fitted", "replaced") for n in range(value.at)):
             raise Unexplained
 

@@ -13,7 +13,7 @@ LEADS, TRAILS = 10.0, 6.0  # worth of a name bound on its own side, and on the o
 # units that make a named quantity another one: depth in kHz is deviation, hum in volts is ripple
 ALSO: dict[str, tuple[str, ...]] = {
     "am_depth": ("Hz",), "hum_and_noise": ("V", "%"), "drive_power": ("1",), "sinad": ("uV", "dBm"),
-    "input_swr": ("W",), "carrier_power": ("Hz", "m", "dB"), "audio_power": ("V",),
+    "input_swr": ("W",), "leakage_current": ("Ω",), "carrier_power": ("Hz", "m", "dB"), "audio_power": ("V",),
 }  # fmt: skip
 SENT = {"peak_envelope_power", "mean_power", "carrier_suppression", "needle_on_audio"}
 MOST_ERROR_PERCENT = 0.1
@@ -47,6 +47,7 @@ def bind_names(s: Sentence) -> None:
     _on_an_electrode(s)
     _halves(s)
     _of_a_noun(s)
+    _high_tension_at_rest(s)
     _fed_at_rest(s)
     _switched_off(s)
     _fitted_in(s)
@@ -92,6 +93,9 @@ def _ends_named(s: Sentence, names: list[int]) -> bool:
     if not names:
         return False
     at_the_end = last.at == len(s.facts) - 1 and names[-1] == last.at - 1
+    before = s.fact(names[-1] - 2)
+    if at_the_end and s.item_at(names[-1] - 1) is not None and before is not None and before.kind in {"how", "where"}:
+        return True  # 'am 11w fm 11w pep 26': each label leads
     return at_the_end and len(s.items) == len(names) + 1 and s.items[0].at < names[0]
 
 
@@ -147,6 +151,21 @@ def _on_an_electrode(s: Sentence) -> None:
             continue
         figure.quantity = ELECTRODE_OF[s.facts[n].of][str(figure.fact.unit)]
         s.take(*range(at + 1, n + 1))
+
+
+def _high_tension_at_rest(s: Sentence) -> None:
+    """'hv 812 idle 760 keyed': the high tension at rest and keyed, and no current."""
+    for n in s.free("quantity"):
+        rest, keyed = s.item_at(n - 1), s.item_at(n + 1)
+        named = any(f.of == "plate_voltage" for f in s.facts[:n])
+        if s.facts[n].of != "idle_current" or not named or rest is None or keyed is None or not s.fact(n + 2):
+            continue
+        if s.facts[n + 2].is_ == "transmit" and keyed.fact.unit is None and keyed.fact.value > HALF * rest.fact.value:
+            rest.address["state"], rest.quantity, keyed.quantity = "standby", "plate_voltage", "plate_voltage"
+            s.take(n, *[m for m in range(n) if s.facts[m].of == "plate_voltage"])
+
+
+HALF = 0.5
 
 
 def _fed_at_rest(s: Sentence) -> None:

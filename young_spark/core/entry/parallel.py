@@ -20,7 +20,7 @@ def in_parallel(item: Item, items: Sequence[Item]) -> str | None:
     if item.fact.unit is not None or len({i.quantity for i in items if i.quantity}) != 1:
         return None
     named = next((i for i in items if i.quantity is not None and i.at < item.at), None)
-    if named is None or not _stand_alike(named, item):
+    if named is None or named.quantity == "drive_power" or not _stand_alike(named, item):
         return None
     if named.fact.unit is not None:
         with_the_unit_of(item, named)

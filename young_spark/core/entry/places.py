@@ -10,10 +10,10 @@ from young_spark.core.entry.vocabulary import vocabulary
 
 PART = r"(?:rfc|ntc|ptc|th|tp|tr|ic|sw|fb|vr|rv|tc|vc|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)\d{1,3}[a-z]?"
 ELECTRODES = {
-    "b": "base", "base": "base", "c": "collector", "col": "collector", "collector": "collector", "e": "emitter",
-    "em": "emitter", "emitter": "emitter", "g": "gate", "gate": "gate", "drain": "drain", "source": "source",
-    "anode": "anode", "plate": "anode", "cathode": "cathode", "grid": "grid", "g1": "grid", "screen": "screen",
-    "a": "anode", "k": "cathode",
+    "b": "base", "base": "base", "c": "collector", "col": "collector", "coll": "collector", "collector": "collector",
+    "e": "emitter", "em": "emitter", "emitter": "emitter", "g": "gate", "gate": "gate", "drain": "drain",
+    "source": "source", "anode": "anode", "plate": "anode", "cathode": "cathode", "grid": "grid", "g1": "grid",
+    "screen": "screen", "a": "anode", "k": "cathode",
 }  # fmt: skip
 SIDES = {
     "primary": "primary", "pri": "primary", "secondary": "secondary", "sec": "secondary", "wiper": "wiper",
@@ -23,8 +23,11 @@ SIDES = {
 OTHER_SIDES = {"one side": ", one side", "other side": ", other side", "the other side": ", other side",
                "the other": ", other side"}  # fmt: skip
 PLACED_TOO = {"cathode", "gate"}  # points by themselves, where no part was named
-JUNCTIONS = {"be": "base-emitter", "bc": "base-collector", "ce": "collector-emitter", "eb": "base-emitter",
-             "cb": "base-collector", "ec": "collector-emitter"}  # fmt: skip
+JUNCTIONS = {
+    "be": "base-emitter", "bc": "base-collector", "ce": "collector-emitter", "eb": "base-emitter",
+    "cb": "base-collector", "ec": "collector-emitter", "ds": "drain-source", "sd": "drain-source",
+    "gs": "gate-source", "sg": "gate-source", "dg": "drain-gate", "gd": "drain-gate",
+}  # fmt: skip
 OF_A_TRANSISTOR = re.compile(r"(?:q|tr|t)\d")
 OF_A_DIODE = re.compile(r"(?:d|zd)\d")
 # what a part is called, before the letters that such parts have
@@ -41,6 +44,13 @@ STAGES = {
     "regulator",
     "driver",
     "buffer",
+    "predriver",
+    "pre-driver",
+    "pre driver",
+    "exciter",
+    "vco",
+    "osc",
+    "oscillator",
     "final",
     "finals",
     "mixer",
@@ -129,7 +139,7 @@ def _connector(rest: str) -> Place | None:
 
 
 def _junction(rest: str) -> Place | None:
-    found = re.match(r"(?P<part>(?:q|tr)\d+) (?P<a>[bce])-?(?P<b>[bce])(?![\w-])", rest)
+    found = re.match(r"(?P<part>(?:q|tr)\d+) (?P<a>[bcedgs])-?(?P<b>[bcedgs])(?![\w-])", rest)
     if found is None or found["a"] + found["b"] not in JUNCTIONS:
         return None
     part = found["part"].upper()

@@ -180,14 +180,20 @@ def _paired(s: Sentence, key: str, found: list[int]) -> None:
         return
     if _each_in_its_clause(s, key, found, concerned):
         return
-    leads = found[0] < concerned[0].at
+    leads = found[0] < concerned[0].at or _each_before_its_figure(s, found, concerned)
     for item in concerned:
         if leads:
-            mine = max((n for n in found if n < item.at), default=found[0])
+            mine = max((n for n in found if n < item.at), default=-1 if found[0] > item.at else found[0])
         else:
             mine = min((n for n in found if n > item.at), default=-1)
         if mine >= 0:
             item.address.setdefault(key, value_of(s, mine))
+
+
+def _each_before_its_figure(s: Sentence, found: list[int], concerned: list[Item]) -> bool:
+    """'drive 5w: 160m 890 80m 940': each leads a figure, and a figure in front of them all has none."""
+    led = all(s.item_at(n + 1) is not None for n in found)
+    return led and len(concerned) == len(found) + 1 and concerned[-1].at > found[-1]
 
 
 def _in_metres(s: Sentence, keys: dict[str, list[int]]) -> None:

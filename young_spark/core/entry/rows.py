@@ -9,6 +9,7 @@ from young_spark.core.entry.sentence import Sentence, Unexplained
 
 MOST_OVER = 1.5  # of what the unit can give
 MOST_MHZ = 1300.0
+LEAST_VHF_MHZ = 100.0
 SUPPLIES_V = (10.5, 15.5)  # of a bench or a vehicle
 SUPPLIES_AT_V = (3.0, 60.0)
 FAR = 3.0  # times a frequency of the unit
@@ -237,7 +238,8 @@ def _are_megahertz(s: Sentence, places: list[Item], figures: list[Item]) -> bool
     if most is None or not written or volts or any(i.fact.unit is not None for i in places):
         return False
     watts = all(i.fact.unit in {"W", None} and i.fact.value <= MOST_OVER * most for i in figures)
-    far = all(MOST_OVER * most < i.fact.value for i in places)
+    with_unit = all(i.fact.unit == "W" for i in figures) and all(i.fact.value >= LEAST_VHF_MHZ for i in places)
+    far = all(MOST_OVER * most < i.fact.value for i in places) or with_unit
     return watts and far and any(i.fact.unit == "W" for i in figures)
 
 

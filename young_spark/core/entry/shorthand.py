@@ -20,6 +20,12 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
     (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (
+        re.compile(r"\b(?:mod|modulation|depth|dep) ([5-9]\d|1[0-2]\d) ?/ ?([5-9]\d|1[0-2]\d)(?: ?%)?(?=$| |,)"),
+        r"mod +\1 -\2",
+    ),
+    (re.compile(r"\bch (?=\d{2,3}\.\d)"), ""),
+    (re.compile(r"\bat (\d+) ?(?:w ?)?pep\b"), r"at \1w"),
     (re.compile(r"\b(spur|spurious) (?:at |on )(\d+(?:\.\d+)?) ?(?:mhz)? (?=-|down|is)"), r"\1 at \2mhz "),
     (re.compile(r"\bj3e\b"), "ssb"),
     (re.compile(r"\b(?:a3e|h3e)\b"), "am"),

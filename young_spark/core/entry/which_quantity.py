@@ -35,6 +35,7 @@ ELECTRODE_OF: dict[str, dict[str, str]] = {
 OTHER_BY_UNIT = {
     ("hum_and_noise", "V"): "ripple", ("audio_power", "V"): "ac_voltage",
     ("audio_power", "Vrms"): "ac_voltage", ("audio_power", "Vpp"): "ac_voltage", ("drive_power", "1"): "input_swr",
+    ("leakage_current", "Ω"): "resistance", ("leakage_current", "k"): "resistance",
     ("input_swr", "W"): "drive_power",
     ("am_depth", "Hz"): "fm_deviation", ("am_depth", "k"): "fm_deviation",
 }  # fmt: skip
@@ -52,7 +53,7 @@ LIKE_UNITS = {"uV": "dBm", "dBm": "dBm", "k": "Hz"}
 def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
     """The quantity of a figure that no word names; None where several would do."""
     if item.fact.unit is None:
-        return in_parallel(item, items) or bare(item, ground, items)
+        return _other_peak(item, items) or in_parallel(item, items) or bare(item, ground, items)
     found = _named_beside(item, items) or by_unit(item, ground)
     if found in CURRENTS and item.fact.unit == "A":
         tester = float(str(item.address.get("supply_v") or 0.0)) >= LEAST_TEST_V and item.fact.value < MOST_LEAK_A
@@ -66,6 +67,13 @@ def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
         return "supply_voltage"  # '108w out 15.1a 28v': the row of a unit, wherever the hand was
     keyed = found == "idle_current" and any(i.fact.unit == "W" for i in items)
     return "supply_current" if keyed else found  # '4w in 96w out 11.8a': nothing idles while it sends
+
+
+def _other_peak(item: Item, items: Sequence[Item]) -> str | None:
+    """'mod +90 -88 thd 4.5%': the other side of what was named just before."""
+    before = next((i for i in items if i.at == item.at - 1), None)
+    signs = before is not None and before.fact.signed and item.fact.signed and before.fact.value * item.fact.value < 0
+    return before.quantity if before is not None and signs and before.quantity in PEAKS else None
 
 
 def _named_beside(item: Item, items: Sequence[Item]) -> str | None:
