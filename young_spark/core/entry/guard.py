@@ -7,6 +7,7 @@ from young_spark.core.entry.tokens import Figure, Token
 from young_spark.core.figure import Conditions, Measured, format_value, quantity
 from young_spark.core.measures import best_element
 
+SENT = {"carrier_power", "peak_envelope_power", "mean_power", "needle_on_audio", "forward_power"}
 Check = Callable[[Measured, Conditions, EntryContext, list[Token]], str | None]
 
 
@@ -78,8 +79,8 @@ def _volts_for_watts(
     reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]
 ) -> str | None:
     wanted = context.expected
-    if wanted is None or quantity(wanted.quantity).unit == reading.unit or wanted.quantity == reading.quantity:
-        return None
+    if wanted is None or quantity(wanted.quantity).unit == reading.unit or len(tokens) > 1 or conditions.place:
+        return None  # a place, or a word beside it, says that it was meant
     pairs = {("W", "V"): "Volts where watts are due?", ("V", "W"): "Watts where volts are due?"}
     return pairs.get((quantity(wanted.quantity).unit, reading.unit))
 
@@ -153,7 +154,7 @@ def _more_than_it_can(
     reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]
 ) -> str | None:
     most = context.greatest_power_w
-    if reading.unit != "W" or not reading.value or most is None or reading.value <= 2 * most:
+    if reading.quantity not in SENT or not reading.value or most is None or reading.value <= 2 * most:
         return None
     return f"{format_value(reading.value, 'W', figures=3)} from a unit of {format_value(most, 'W')}?"
 
