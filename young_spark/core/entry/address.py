@@ -165,7 +165,7 @@ def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: 
     in_one_breath = (
         any(i.quantity == ground.wants or i.fact.unit == "A" for i in others) and ground.wants in OF_A_SUPPLY
     )
-    if _is_keyed(quantity, item, ground, others):
+    if _is_keyed(quantity, item, ground, others) or (quantity == "supply_current" and "mode" in item.address):
         address["state"] = "transmit"
     elif ground.wants == quantity or in_one_breath:
         address.setdefault("state", current.get("state"))

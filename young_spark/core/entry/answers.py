@@ -9,6 +9,7 @@ from young_spark.core.figure import format_value, quantity
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 MOST = 4
+LONGEST_ASKED = 40  # signs
 ENOUGH = 2  # forms that make sense: what is known besides is not looked for
 WHOLE = re.compile(r"(?P<n>\d+(?:\.\d+)?) as read")
 
@@ -90,6 +91,8 @@ def answers_to(
             c if c.sense is None else c.model_copy(update={"label": _each_of(meanings[c.sense])}) for c in choices
         ]
     question = f"{text.strip()}: which of these?" if len(choices) > 1 else f"{choices[0].label}: is that meant?"
+    if len(choices) == 1 and len(choices[0].label) > LONGEST_ASKED:
+        question = "Is this what was read?"  # the answer below says it once
     if all(_leaves_a_figure(m) for m in meanings) and not any(c.sets for c in choices):
         question = ""  # none says all of it: what is unclear says more
     return Understanding(text=text, meanings=tuple(meanings), question=question, choices=tuple(choices))

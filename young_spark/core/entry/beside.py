@@ -49,6 +49,56 @@ def _is_low_itself(s: Sentence, item: Item) -> bool:
     return unit in LOW_OR_HIGH and not s.ground.power_settings
 
 
+def fallen_under_load(s: Sentence) -> None:
+    """'bat 7.6 -> 7.1 on tx', 'hv 860 drops to 740': what feeds it at rest, and what is left of it under load."""
+    for rest, loaded in zip(s.items, s.items[1:], strict=False):
+        between = {s.facts[n].text for n in range(rest.at + 1, loaded.at)}
+        names = {rest.quantity, loaded.quantity} - {None}
+        fed = bool(names & FEEDS) or rest.address.get("item") == "battery"
+        alike = names <= FEEDS and len(names) < 2 and rest.address == loaded.address
+        if (
+            not (between & FELL and fed and alike)
+            or loaded.fact.value >= rest.fact.value
+            or {"W", "A"} & units(rest, loaded)
+        ):
+            continue
+        name = next(iter(names), "supply_voltage")
+        rest.quantity = loaded.quantity = name
+        behind = s.fact(loaded.at + 1)
+        if behind is not None and behind.of == "state":
+            loaded.address["state"] = str(behind.is_)
+        if name == "supply_voltage":
+            rest.address["state"] = "standby"
+            loaded.address.setdefault("state", "transmit")
+        elif "state" in loaded.address:
+            rest.address["state"] = "standby"
+        else:
+            rest.address["setting"], loaded.address["setting"] = "off load", "on load"
+        s.take(*[n for n in range(rest.at + 1, loaded.at) if s.facts[n].text in FELL])
+
+
+def units(*items: Item) -> set[str | None]:
+    """The units that figures carry."""
+    return {item.fact.unit for item in items}
+
+
+FEEDS = {"supply_voltage", "plate_voltage", "screen_voltage"}
+FELL = {
+    "->",
+    "→",
+    "drops to",
+    "dropped to",
+    "drops",
+    "falls to",
+    "falls",
+    "fell to",
+    "sags to",
+    "sags",
+    "dips to",
+    "dips",
+}
+
+
 def both_of_a_switch(s: Sentence) -> None:
     """'pk 13.5w avg 4.4w': the two differ, so that it is modulated."""
     if {"peak_envelope_power", "mean_power"} <= {i.quantity for i in s.items}:

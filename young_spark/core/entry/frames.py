@@ -355,6 +355,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     beside.both_of_a_switch,
     beside.without_audio,
     bind_places,
+    beside.fallen_under_load,
     beside.find_sides,
     beside.words_of_a_change,
     beside.read_at_a_share,

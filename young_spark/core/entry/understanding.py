@@ -124,9 +124,8 @@ def _of_its_own(text: str, plain: str, context: EntryContext) -> Understanding:
     try:
         meant = _figures(text, plain, context)
     except NotOneFigure as question:
-        if (told := _in_one_breath(text, plain, context)) is not None:
-            return told
-        meant = Understanding(text=text, question=str(question))
+        told = _in_one_breath(text, plain, context) or answers_to(text, plain, context, _as_typed)
+        return told or Understanding(text=text, question=str(question))
     except Unclear as question:
         meant = Understanding(text=text, question=str(question))
     if meant.question is None:
