@@ -4,7 +4,7 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-from young_spark.core.entry.address import NOT_AT_A_CHANNEL, OF_A_PART, OF_A_SUPPLY
+from young_spark.core.entry.address import AT_ITS_SOCKET, NOT_AT_A_CHANNEL, OF_A_PART, OF_A_SUPPLY
 from young_spark.core.entry.by_unit import (
     OF_OHMS,
     POWERS,
@@ -44,6 +44,7 @@ SIGNED_UNITS = {"dB", "dBc", "dBm", "V", "Hz"}  # of what is read with a sign it
 MOST_SAG = 0.2
 DEPTHS = (50.0, 130.0)
 DEGREES = (10.0, 200.0)
+WARM = (30.0, 150.0)  # a heatsink that is called hot
 OF_ITS_HEAT = ("transformer", "choke", "regulator", "relay", "heatsink")  # a point of them is read in volts or ohms
 MOST_AT_A_PART_V = 30.0
 MOST_BARE_V = 60.0  # of gear without high voltage; more of them may be anything
@@ -219,6 +220,20 @@ def _of_an_aerial(item: Item, ground: Ground, beside: Beside) -> str | None:
     return "swr" if ratio and item.address.get("item") == "aerial" and unit_of(ground.wants) != "W" else None
 
 
+def _how_hot(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'hot 66 5min': degrees of a heatsink, after so long."""
+    whole = item.fact.decimals == 0 and WARM[0] <= item.fact.value <= WARM[1]
+    timed = item.address.get("heat") == "hot" and "after_s" in item.address
+    return "temperature" if whole and timed and not beside.others and unit_of(ground.wants) != "W" else None
+
+
+def _with_another_microphone(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'with shop mic 0 too' behind a depth: the same again."""
+    last = ground.last[0] if ground.last else ""
+    tried = "microphone" in str(item.address.get("item") or "") and not beside.others and not item.fact.signed
+    return last if tried and last.startswith(("am_depth", "fm_deviation")) else None
+
+
 def _sags(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'car now 13.8 to 12.9': from what a bench or a battery gives to what is left of it."""
     ends = [item.fact] if item.upper is None else [item.fact, item.upper]
@@ -353,6 +368,9 @@ def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | Non
     if unit_of(ground.wants) == "W" and _is_no_power(item, ground, beside):
         return ASKED
     row = (item, *beside.others)
+    ratios = unit_of(ground.wants) == "1" and min(i.fact.value for i in row) > MOST_RATIO
+    if ratios and _is_a_row_of_powers(item, ground, beside):
+        return watts(item, ground)  # '80m 820 20m 800 10m 690' where an SWR is wanted
     points = [i.address[key] for i in row for key in ("channel", "band") if key in i.address]
     if len(points) == len(row) == len({str(p) for p in points}) > 1 and all(_is_rather_watts(i, ground) for i in row):
         return watts(item, ground)  # 'ch1 4.0 ch40 3.9' while the receiver is wanted
@@ -491,6 +509,12 @@ def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
     return ASKED if OF_FARADS.fullmatch(place) or far else None
 
 
+def _at_the_lead(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'13.6 at terminals 38a': what feeds it."""
+    volts = item.fact.decimals and abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG
+    return "supply_voltage" if volts and place_of(item) == AT_ITS_SOCKET else None
+
+
 def _heat(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'fin 58 after 3 min', 'mod transformer hot 80': how hot a heatsink, or what is called hot, is."""
     hot = place_of(item) == "heatsink" or (
@@ -500,11 +524,12 @@ def _heat(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 
 AT_A_PLACE: tuple[Rule, ...] = (
-    _heat, _one_of_two_halves,
-    _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed, _named_by_its_place, _by_the_letter,
+    _at_the_lead, _heat, _one_of_two_halves, _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed,
+    _named_by_its_place, _by_the_letter,
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
-    _at_a_place, _of_a_battery, _of_an_aerial, _sags, _beside_a_squelch, _is_off_frequency, _counted, _of_the_one_name,
-    _of_the_one_unit, _counted_cold_and_hot, _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed,
-    _where_nothing_is_wanted, _over_modes, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _at_a_place, _of_a_battery, _of_an_aerial, _how_hot, _with_another_microphone, _sags, _beside_a_squelch,
+    _is_off_frequency, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
+    _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _elsewhere,
+    _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -13,6 +13,7 @@ LEAST_IF_KHZ = 100.0  # an intermediate frequency: 455 is in kHz
 MOST_COUNTED_MHZ = 1300.0
 COUNTED_IN_MHZ = 4  # decimals: 450.0125 are no kilohertz
 LEAST_KHZ = 1000.0  # a bare counter figure above this is in kHz
+MOST_KILOVOLTS = 10.0
 LEAST_BARE_MA = 2.0
 MOST_BARE_DBM = -20.0  # of a level at a receiver; above it a bare figure is microvolts
 DOWNWARDS = {"spurious_worst", "power_step", "hum_and_noise"}
@@ -88,6 +89,8 @@ def _bare(fact: Fact, quantity: str, ground: Ground) -> tuple[float, str | None]
         return fact.value, "dBm"
     if quantity in {"idle_current", "plate_current"} and 0 < fact.value < LEAST_BARE_MA and fact.decimals:
         return fact.value, "A"  # 'idle .15': no stage idles at so few milliamps
+    if quantity == "plate_voltage" and ground.high_voltage and fact.decimals and 0 < fact.value < MOST_KILOVOLTS:
+        return fact.value * 1e3, "V"  # 'ht 2.41'
     if quantity == "plate_voltage" and re.fullmatch(r"\d{1,3},\d{3}", fact.text):
         return fact.value * 1e3, "V"  # no high tension is that low
     return _with_prefix(fact.value, bare)

@@ -220,18 +220,25 @@ OF_STAGES = {
 
 
 def _watts_in_and_out(s: Sentence) -> None:
-    """'64w in 810w out, ip 620 ig 190': two words that stand behind their watts, however the others stand."""
-    behind = [
-        n
-        for n in s.free("quantity")
-        if s.facts[n].text in {"in", "out"} and (i := s.item_at(n - 1)) and i.fact.unit == "W"
-    ]
-    if {s.facts[n].text for n in behind} != {"in", "out"}:
+    """'64w in 810w out, ip 620 ig 190', '40w drive: 520 out, ip 430': two words that stand behind their watts, however
+    the others stand."""
+    behind = [n for n in s.free("quantity") if s.facts[n].text in BEHIND_WATTS and _is_behind_watts(s, n)]
+    if {s.facts[n].of for n in behind} != {"drive_power", "carrier_power"}:
         return
     for n in behind:
         if (watts := s.item_at(n - 1)) is not None:
             watts.quantity = _as_planned(s, n)
             s.take(n)
+
+
+def _is_behind_watts(s: Sentence, n: int) -> bool:
+    """Whether a word ends on the watts in front of it: those carry their unit, or a comma follows."""
+    watts, after = s.item_at(n - 1), s.fact(n + 1)
+    ends = after is None or after.fresh
+    return watts is not None and (watts.fact.unit == "W" or (watts.fact.unit is None and ends))
+
+
+BEHIND_WATTS = {"in", "out", "drive", "output"}
 
 
 def _both_ends(s: Sentence) -> None:

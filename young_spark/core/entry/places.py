@@ -132,7 +132,7 @@ def _pin(rest: str) -> Place | None:
 def _connector(rest: str) -> Place | None:
     """'mic pin 2', 'aerial plug shorted': a pin of a named plug; a plug by itself only where it is broken, since all
     that leaves a set is read at its socket."""
-    found = re.match(rf"(?P<name>(?:{PLUGS}) (?:(?:plug|socket|jack) )?pin \d+)(?![\w.])", rest)
+    found = re.match(rf"(?P<name>(?:{PLUGS}) (?:(?:plug|socket|jack) )?pin ?\d+)(?![\w.])", rest)
     if found is None:
         found = re.match(rf"(?P<name>(?:(?:{PLUGS}) )?(?:plug|socket|jack|so-?239|lead|connector)){BROKEN}", rest)
     return Place(found["name"], found["name"], found["name"]) if found is not None else None

@@ -233,7 +233,7 @@ def _own_frequencies(s: Sentence) -> None:
 
 def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
     """The frequency that a figure says its neighbours stand at, in Hz, or None."""
-    off = any(_is_an_error(i) for i in others if i.fact.unit == "Hz") or _are_all_signed(others)
+    off = any(_is_an_error(i) for i in others) or _are_all_signed(others)
     counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
     if item.quantity is not None or counted or not _says_what(s, others):
         return None
@@ -299,7 +299,9 @@ def _says_what(s: Sentence, others: list[Item]) -> bool:
     """Whether the figures beside a frequency are read there."""
     if _are_all_signed(others):
         return True  # '27.205 usb +40 lsb -35'
-    told = any(o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm"} or o.quantity for o in others)
+    told = any(
+        o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm"} or o.quantity or _is_an_error(o) for o in others
+    )
     return bool(others) and (told or s.ground.is_bare_power(others))
 
 
@@ -309,7 +311,7 @@ def _are_all_signed(others: list[Item]) -> bool:
 
 def _is_an_error(item: Item) -> bool:
     told = item.fact.signed or item.quantity == "frequency_error"
-    return item.fact.unit == "Hz" and told and abs(item.fact.value) < 1e5
+    return item.fact.unit in {"Hz", "k"} and told and abs(item.fact.value) < 1e5
 
 
 def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | None:

@@ -185,6 +185,8 @@ def _every_other(s: Sentence) -> None:
     if (len(items) < 2 * LEAST_ROW and not pair) or len(items) % 2 or any(i.address for i in items):
         return
     places, figures = items[::2], items[1::2]
+    if all(i.fact.unit == "m" and s.ground.as_carrier(i.fact) for i in figures) and len(items) >= 2 * LEAST_ROW:
+        places, figures = figures, places  # '.13uv 14m .2uv 28m'
     points = _points(s, places, figures)
     for place, figure, point in zip(places, figures, points, strict=False):
         figure.address.setdefault(*point)
@@ -209,6 +211,8 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
     """What every other figure says of where, where all of them say the same of it: bands, channels or frequencies."""
     if all(_band(s, i.fact) for i in places):
         return [("band", f"{int(i.fact.value)}m") for i in places]
+    if all(i.fact.unit == "m" for i in figures) and all(i.fact.unit not in {None, "m"} for i in places):
+        return []  # the other way round
     if all(_channel(s, i.fact) for i in places) and len({i.fact.value for i in places}) == len(places):
         return [("channel", i.fact.value) for i in places]
     hertz = [s.ground.as_carrier(i.fact) for i in places]
@@ -377,8 +381,18 @@ def _seconds(s: Sentence) -> None:
         s.drop(zero)
 
 
+def _time_of_heat(s: Sentence) -> None:
+    """'hot 66 5min': after how long."""
+    hot = any(f.of == "heat" for f in s.facts)
+    time = s.items[-1] if len(s.items) == 2 else None
+    if hot and time is not None and time.fact.unit == "s" and s.items[0].fact.unit in {None, "°C"}:
+        s.items[0].address.setdefault("after_s", time.fact.value)
+        s.drop(time)
+
+
 def _times_behind(s: Sentence) -> None:
     """'4.0w at key, 3.1w 60s, 2.4w 120s': powers, each with how long it was keyed."""
+    _time_of_heat(s)
     powers = [i for i in s.items if i.fact.unit == "W"]
     times = [(p, t) for p in powers if (t := s.item_at(p.at + 1)) is not None and t.fact.unit == "s"]
     if len(powers) < LEAST_ROW or not times:

@@ -13,6 +13,7 @@ from young_spark.core.entry.frames import read
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.results_said import CONDITION
 from young_spark.core.entry.said import Breath, Ground, Said
+from young_spark.core.entry.surety import possible
 from young_spark.core.entry.tokens import Figure
 from young_spark.core.figure import (
     Conditions,
@@ -85,12 +86,18 @@ def placed_readings(breath: Breath, context: EntryContext) -> list[Placed]:
         if said.derived:
             there = any(p.reading.quantity == said.quantity and not said.inputs for p in made)
             worked = None if there else _worked_out(said, [first[n] for n in said.inputs], context)
-            found = [] if worked is None else [worked]
+            found = [] if worked is None or not _can_be(worked) else [worked]
         else:
             found = _read(said, context)
         first.append(found[0] if found else None)
         made += found
     return made
+
+
+def _can_be(worked: Placed) -> bool:
+    """Whether what follows from others can be at all; otherwise one of those was misread, and nothing is worked out."""
+    low, high = possible().get(worked.reading.quantity, (-math.inf, math.inf))
+    return worked.reading.value is None or low <= worked.reading.value <= high
 
 
 def _read(said: Said, context: EntryContext) -> list[Placed]:

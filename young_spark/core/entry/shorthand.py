@@ -20,6 +20,13 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
     (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (re.compile(r"\bref (?=\d+(?:\.\d+)? ?mhz)"), "ref osc "),
+    (re.compile(r"\b(idle|iq|idq) [2-8] ?x ?(\d[\d.]* ?m?a?)\b"), r"\1 \2 each"),
+    (re.compile(r"(?<=\d)([a-z%]*) up to (?=[\d.])"), r"\1 -> "),
+    (re.compile(r"\breflected ([\d.]+) ?w? of ([\d.]+) ?w?\b"), r"reflected \1w forward \2w"),
+    (re.compile(r"\b(?:squelch|sq) ([-\d.]+ ?\w*) open,? ([-\d.]+ ?\w*) close[ds]?\b"), r"squelch opens \1 closes \2"),
+    (re.compile(r"(?<=[\dka-z]) \+ (?=(?:ctcss|tone|subtone)\b)"), ", "),
+    (re.compile(r"\b(?:6\.25|12\.5|25) ?k(?:hz)? adj\b"), "adj"),
     (
         re.compile(r"\b(?:mod|modulation|depth|dep) ([5-9]\d|1[0-2]\d) ?/ ?([5-9]\d|1[0-2]\d)(?: ?%)?(?=$| |,)"),
         r"mod +\1 -\2",

@@ -34,6 +34,8 @@ def _subtone(s: Sentence) -> list[Said]:
     if not tones or not deviations or len(s.items) != 2:
         return []
     frequency, deviation = sorted(s.items, key=lambda i: i.fact.value)
+    if frequency.fact.value > MOST_SUBTONE_HZ:
+        return []  # 'dev 2.4k ctcss .3k': how far each of them goes
     frequency.quantity, deviation.quantity = "subtone_frequency", "subtone_deviation"
     s.take(*tones, *deviations)
     return []
@@ -65,6 +67,7 @@ def _is_a_little_deviation(s: Sentence, item: Item) -> bool:
     return bare and s.has_text(item.at - 1, "tone", "pl", "sub", "subtone", "ctcss") and bool(named(s, "fm_deviation"))
 
 
+MOST_SUBTONE_HZ = 255.0
 LEAST_SUBTONE_KHZ = 0.1
 # standard continuous tones (TIA-603, table of CTCSS tones)
 SUBTONES_HZ = {

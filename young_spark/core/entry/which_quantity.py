@@ -118,6 +118,8 @@ def by_its_unit(quantity: str, item: Item, ground: Ground) -> str:
         return ASKED  # of the supply, or of the audio
     if (quantity, unit) in OTHER_BY_UNIT:
         return OTHER_BY_UNIT[quantity, unit]
+    if quantity == "audio_power" and item.fact.unit is None and place_of(item) not in {"", "speaker"}:
+        return "ac_voltage"  # 'q8 collector 0.0 af'
     if quantity == "plate_voltage" and not ground.high_voltage and _is_of_a_bench(item):
         return "supply_voltage"  # 'b+ 13.6' of a set without valves
     named = NAMED.get(quantity)
