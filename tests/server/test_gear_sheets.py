@@ -7,7 +7,7 @@ import uuid
 import pytest
 
 from young_spark.core.gear import differences, kinds
-from young_spark.server.jobs.services import check_in
+from young_spark.server.jobs.services import check_in, gear_named
 from young_spark.server.library.models import OwnText
 from young_spark.server.library.own_models import OWN_MODELS, gear, model_text
 
@@ -99,6 +99,21 @@ def test_a_kind_is_no_name_of_a_model(bench, own):
     shadow = text.replace('maker = "Birkrigg"', 'maker = "hf"', 1).replace('name = "C40"', 'name = "hybrid"', 1)
     answer = bench.post("/api/gear-file", {"text": shadow, "sure": True}, content_type=JSON)
     assert answer.status_code == 400 and "is the name of a kind" in answer.json()["detail"]
+
+
+@pytest.mark.parametrize(
+    ("words", "named"),
+    [
+        ("Transistor linear 400 W mobile, Kurt: SWR alarm", "transistor-linear"),
+        ("Linear 400 watt two valves, Bo: arcs", "valve-linear"),
+        ("Hollin Linear 400, club: no HT", "hollin-linear-400"),
+        ("Hollin 400: no HT", "hollin-linear-400"),
+        ("M27 weak", "tarnbeck-m27"),
+    ],
+)
+def test_a_name_of_common_words_is_a_model_only_with_its_maker(words, named):
+    """High voltage asked of a unit that has none, or none of one that has, hurts hands."""
+    assert gear_named(words) == named
 
 
 def test_a_real_shop_begins_with_kinds_and_an_empty_shelf(bench, wren, settings, tmp_path):

@@ -19,6 +19,8 @@ from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 
 RETAKEN = "retaken"
+# words of many names: 'Linear 400' without its maker is what half of them are called
+COMMON = {"linear", "amp", "amplifier", "base", "mobile", "handheld", "receiver", "transceiver", "station", "set", "w"}
 
 
 def model_named(words: str) -> str:
@@ -26,7 +28,11 @@ def model_named(words: str) -> str:
     plain = re.sub(r"[^a-z0-9]", "", words.lower())
     known = known_models()
     named = {re.sub(r"[^a-z0-9]", "", m.title.lower()): key for key, m in known.items() if not m.generic}
-    short = {re.sub(r"[^a-z0-9]", "", m.name.lower()): key for key, m in known.items() if not m.generic}
+    short = {
+        re.sub(r"[^a-z0-9]", "", m.name.lower()): key
+        for key, m in known.items()
+        if not m.generic and not COMMON.issuperset(re.findall(r"[a-z]+", m.name.lower()))
+    }
     for table in (named, short):
         for name, key in sorted(table.items(), key=lambda pair: -len(pair[0])):
             if name in plain:
