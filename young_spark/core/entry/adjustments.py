@@ -56,6 +56,18 @@ def adjustment_in(plain: str) -> Adjustment | None:
     return None
 
 
+def figure_at_the_end(plain: str) -> str | None:
+    """'tuned l14 l15 for max: 4.1w', 'backed l14 to 3.9w for cleaner mod': what was read when it was left, in a unit
+    that no knob has."""
+    found = LEFT_AT.findall(plain)
+    return str(found[-1]).strip() if found else None
+
+
+_WORD = r"(?:carrier|power|pep|mod|dev|idle|alc|out|swr|err|freq|usb|lsb|am|fm|ssb|h[2-9]|\d{1,3}m)"
+_OF_A_UNIT = r"[+-]?\d*\.?\d+ ?(?:mw|kw|w|watts|%|khz|hz|db|dbc|dbm|ma|a)"
+LEFT_AT = re.compile(rf"((?:{_WORD} ){{0,2}}{_OF_A_UNIT})(?=$|,? (?:for|so|now|and|with|as|to be)\b|[.!])")
+
+
 def _named(adjuster: str) -> str:
     return " ".join(w.upper() if re.search(r"\d", w) else w for w in adjuster.split(" "))
 

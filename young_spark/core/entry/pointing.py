@@ -48,6 +48,9 @@ def bind_places(s: Sentence) -> None:
     _megahertz_said(s, keys)
     for key, found in keys.items():
         _bind(s, key, found)
+    for item in s.items:
+        if s.has_text(item.at + 1, "total", "altogether"):
+            item.address.pop("place", None)  # 'bias right 3.88 1.8a total': of both halves
     _settings(s)
 
 

@@ -228,6 +228,8 @@ def _figure(value: float, unit: str | None, said: Said) -> Figure:
 
 def _said_so(reading: Measured, said: Said) -> Measured:
     changes: dict[str, object] = {}
+    if said.address.get("setting") == "tight":
+        changes["not_judged"] = "with the knob turned tight: no limit is for that"
     if said.about:
         changes["remarks"] = ("about: a rough figure", *reading.remarks)
     if said.value is not None and said.low is not None and said.high is not None:

@@ -25,6 +25,10 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"(?<=\d)([a-z%]*) up to (?=[\d.])"), r"\1 -> "),
     (re.compile(r"\breflected ([\d.]+) ?w? of ([\d.]+) ?w?\b"), r"reflected \1w forward \2w"),
     (re.compile(r"\b(?:squelch|sq) ([-\d.]+ ?\w*) open,? ([-\d.]+ ?\w*) close[ds]?\b"), r"squelch opens \1 closes \2"),
+    (
+        re.compile(r"\b(?:squelch|sq)(?: range)? (\d*\.?\d+) ?(?:uv)? to (\d*\.?\d+) ?(?:uv)?(?=$|,)"),
+        r"squelch \1uv, \2uv tight",
+    ),
     (re.compile(r"(?<=[\dka-z]) \+ (?=(?:ctcss|tone|subtone)\b)"), ", "),
     (re.compile(r"\b(?:6\.25|12\.5|25) ?k(?:hz)? adj\b"), "adj"),
     (

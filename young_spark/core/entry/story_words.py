@@ -2,7 +2,7 @@
 
 import re
 
-from young_spark.core.entry.adjustments import adjustment_in
+from young_spark.core.entry.adjustments import adjustment_in, figure_at_the_end
 from young_spark.core.entry.meaning import StoryKind, StoryLine
 from young_spark.core.entry.places import PART
 from young_spark.core.entry.repairs import arrow, cost_of, minutes_of, parts_of, reason_of
@@ -63,7 +63,7 @@ _AREAS = (
         r"|(?<!mic )(?<!power )(?<!key )\bsocket\b",
     ),
     ("driver", r"\bdriver\b|\bpre-?driver\b|\bbuffer\b"),
-    ("final", r"\bfinals?\b|\bvalves?\b|\bpa\b"),
+    ("final", r"\bfinals?\b|\bvalves?\b|\bpa\b|\bneutrali[sz]"),
     ("modulator", r"\bmodulator\b|\bmodulation transformer\b"),
     (
         "synthesiser",
@@ -157,6 +157,9 @@ def _adjustment(words: str) -> dict[str, object]:
     sides = arrow(words)
     if sides is None and (told := adjustment_in(folded(words))) is not None:
         return {"adjuster": told.adjuster, "value_found": told.found or "not noted", "value_left": told.left}
+    left, turned = figure_at_the_end(folded(words)), re.search(rf"\b{PART}\b", words, re.IGNORECASE)
+    if sides is None and left is not None and turned is not None:
+        return {"adjuster": turned[0].upper(), "value_found": "not noted", "value_left": left}
     if sides is None:
         raise Unclear("Found and left? For example 'turned VR3 2.6k -> 1.9k'.")
     before = sides[0].split()

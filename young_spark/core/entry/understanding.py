@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from itertools import chain
 
-from young_spark.core.entry.adjustments import adjustment_in
+from young_spark.core.entry.adjustments import adjustment_in, figure_at_the_end
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
 from young_spark.core.entry.bench import Bench, Draft
 from young_spark.core.entry.expression import Expression, read_expression
@@ -55,6 +55,7 @@ OF_ITS_OWN = re.compile(
 )
 MEGAWATTS = re.compile(r"\d ?MW\b")
 RESULT_WORDS = {"over_range": "over the range", "no_rise": "no rise", "short": "shorted", "weak": "weak"}
+OF_THE_HAND = ("channel", "frequency_hz", "mode", "power_setting")
 MOST_ANSWERS = 4
 SHORTEST_NOUN = 3  # letters
 USES_WORDS = {"beat", "dial"}  # the sideband
@@ -98,8 +99,12 @@ def _understood(text: str, context: EntryContext) -> Understanding:
 
 def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Understanding:
     """A line of words; a repair that ends on what was read then is both."""
-    both = _done_and_read(text, plain, context) if story.kind == "did" else None
-    return Understanding(text=text, story=story) if both is None else both.model_copy(update={"story": story})
+    then_read = {"did": _done_and_read, "adjusted": _adjusted}.get(story.kind)
+    both = then_read(text, plain, context) if then_read is not None else None
+    if both is None:
+        return Understanding(text=text, story=story)
+    whole = story if story.kind == "did" else story.model_copy(update={"words": text.strip()[:2000]})
+    return both.model_copy(update={"story": whole})
 
 
 def _read(text: str, plain: str, context: EntryContext) -> Understanding:
@@ -257,13 +262,28 @@ def _is_of_a_label(fact: Fact) -> bool:
 
 def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """An adjustment that ended on a figure of a quantity files that figure too."""
-    told = adjustment_in(plain) if guessed_kind(plain) == "turned" else None
-    if told is None or told.ended_on is None:
+    if guessed_kind(plain) != "turned":
         return None
-    meant = _in_one_breath(text, told.ended_on, context)
+    told = adjustment_in(plain)
+    ended_on = told.ended_on if told is not None else figure_at_the_end(plain)
+    if ended_on is None:
+        return None
+    meant = _in_one_breath(text, ended_on, context)
+    if meant is not None and meant.chosen is not None and not any(f.kind == "where" for f in cut_facts(ended_on)):
+        there = _where_it_was_turned(meant.meanings[meant.chosen].readings[0].quantity, context)
+        meant = _in_one_breath(text, ended_on, there) or meant
     if meant is None or meant.chosen is None:
         return None
     return meant.model_copy(update={"story": note_of(text, plain)})
+
+
+def _where_it_was_turned(quantity_id: str, context: EntryContext) -> EntryContext:
+    """Whoever turns something looks at what was read last: the hand stays there, whatever line is next."""
+    last = context.last(quantity_id)
+    if last is None:
+        return context
+    at = {name: getattr(last.conditions, name) for name in OF_THE_HAND}
+    return context.model_copy(update={"conditions": context.conditions.model_copy(update=at)})
 
 
 def _done_and_read(text: str, plain: str, context: EntryContext) -> Understanding | None:

@@ -12,6 +12,7 @@ from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
 LEAST_SUPPLY_V, MOST_SUPPLY_V = 5.0, 60.0
 LEAST_WATTS_AN_AMP, MOST_AT_REST_A = 2.76, 2.0  # a fifth of 13.8 V comes out at least
+MOST_SAG = 0.6
 LEAST_HFE = 10.0
 LEAST_OF_A_SWING_HZ = 400.0  # 'dev 1.9, +10hz': one side of a deviation is no such little of it
 LEAST_BARE_MA = 30.0
@@ -118,12 +119,21 @@ def by_its_unit(quantity: str, item: Item, ground: Ground) -> str:
         return ASKED  # of the supply, or of the audio
     if (quantity, unit) in OTHER_BY_UNIT:
         return OTHER_BY_UNIT[quantity, unit]
+    if quantity == "power_fade" and _is_of_the_volts_before(item, ground):
+        return str(ground.last[0]) if ground.last else quantity
     if quantity == "audio_power" and item.fact.unit is None and place_of(item) not in {"", "speaker"}:
         return "ac_voltage"  # 'q8 collector 0.0 af'
     if quantity == "plate_voltage" and not ground.high_voltage and _is_of_a_bench(item):
         return "supply_voltage"  # 'b+ 13.6' of a set without valves
     named = NAMED.get(quantity)
     return (named(item, ground) if named is not None else None) or quantity
+
+
+def _is_of_the_volts_before(item: Item, ground: Ground) -> bool:
+    """'sag now 26.5 -> 25.1' behind what the supply sagged to."""
+    name, value = ground.last or ("", 0.0)
+    volts = UNIT_OF.get(name) == "V" and item.fact.unit is None
+    return volts and abs(item.fact.value / (value or 1.0) - 1) < MOST_SAG
 
 
 def _is_of_a_bench(item: Item) -> bool:

@@ -8,10 +8,21 @@ from functools import cache
 
 from young_spark.core.ground import SHIPPED, Frozen, load
 
-_BETWEEN = re.compile(r"\s*[,;]\s+|\s+[-\u2013\u2014]\s+|\s*\((?=[^)]*\))|\)\s*,?\s*|(?<=\w\w)\.\s+")
-_ABBREVIATED = re.compile(r"\b(?:mrs?|ms|dr|st|cust|no|ser|incl)$", re.IGNORECASE)
+_BETWEEN = re.compile(
+    r"\s*[,;]\s+|\s+[-\u2013\u2014]\s+|(?<![AF]M)(?<!SSB)\s+/\s+|\s*\((?=[^)]*\))|\)\s*,?\s*|(?<=\w\w)\.\s+"
+)
+_ABBREVIATED = re.compile(
+    r"\b(?:mrs?|ms|dr|st|cust|no|ser|incl|dist|mod|mic|int|rec|approx|max|min|freq|pwr|vol|temp|tel|ant|batt?)$",
+    re.IGNORECASE,
+)
 _SERIAL = re.compile(
     r"(?:^|(?<=\s))(?:s/?n|serial(?: ?no\.?| number)?|ser\.? ?no\.?)[\s:#]*(?P<number>(?=\S*\d)[\w/-]+)", re.IGNORECASE
+)
+_TITLED = re.compile(
+    r"(?:Old|Young|Big|Little|Fru|Frau|Herr|Capt\.?|Captain|Skipper|Uncle|Aunt|Father) [A-Z][\w.]*(?: [A-Z]\w*)?"
+)
+_CAME_ALONG = re.compile(
+    r"^(?P<what>.*?),? (?:came (?:along|with it)|comes with it|with it|included|in the box|along)$", re.IGNORECASE
 )
 _INITIALS = re.compile(r"(?:[A-Z]\. ?)+[A-Z]\w+")
 
@@ -106,14 +117,25 @@ class _Told:
         return owner is not None or came is not None
 
     def _read_more(self, part: str, *, alone: bool) -> None:
-        if _INITIALS.fullmatch(part) or (_has("owner", part) and not _has("complaint", part)):
+        along = _CAME_ALONG.match(part)
+        if along is not None and _has("accessory", part):
+            self.came_with.append(along["what"])
+        elif (
+            _TITLED.fullmatch(part)
+            or _INITIALS.fullmatch(part)
+            or (_has("owner", part) and not _has("complaint", part))
+        ):
             self.owner.append(part)
-        elif alone and (_has("complaint", part) or self.complaint):
+        elif alone and (_has("complaint", part) or self.complaint or self._says_more(part)):
             self.complaint.append(part)
         elif _has("gear", part) and not self.owner:
             self.unit.append(part)
         else:
             self.owner.append(part)
+
+    def _says_more(self, part: str) -> bool:
+        """'(Aslaug) fan screams': behind whose it is, words that begin as no name does."""
+        return bool(self.owner) and part[:1].islower() and " " in part and not _has("gear", part)
 
 
 def _parts(text: str) -> list[str]:

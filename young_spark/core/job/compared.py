@@ -85,19 +85,31 @@ def _compared(
     shown = after or before
     if shown is None:
         return None
+    elsewhere = before is not None and after is not None and _point(before) != _point(after)
     return Comparison(
         group=group,
         row=key,
         name=quantity(shown.quantity).name,
         where=where,
-        before=before.figure if before else None,
+        before=_figure(before, elsewhere) if before else None,
         before_verdict=before.verdict if before else None,
         before_words=before.verdict_words if before else "",
-        after=after.figure if after else None,
+        after=_figure(after, elsewhere) if after else None,
         after_verdict=after.verdict if after else None,
         after_words=after.verdict_words if after else "",
         limits=verdicts.get(shown.id, ()),
     )
+
+
+def _point(fact: ReadingFact) -> tuple[int | None, float | None]:
+    return fact.conditions.channel, fact.conditions.frequency_hz
+
+
+def _figure(fact: ReadingFact, with_point: bool) -> str:
+    """A figure; with where it was read, where that differs between before and after."""
+    channel, hz = _point(fact)
+    where = f"channel {channel}" if channel is not None else f"{hz / 1e6:g} MHz" if hz is not None else ""
+    return f"{fact.figure} at {where}" if with_point and where else fact.figure
 
 
 def what_was_not_measured(
@@ -105,7 +117,7 @@ def what_was_not_measured(
 ) -> tuple[str, ...]:
     """Each figure the plan wants as left and has not, in words: nothing is silently missing."""
     return tuple(
-        f"{quantity(line.row.quantity).name}, {row_label(line.row)}: not measured"
+        f"{', '.join(filter(None, (quantity(line.row.quantity).name, row_label(line.row))))}: not measured"
         + (f" again ({line.why})" if line.why else "")
         for line in open_lines(rows, "as_left", facts, stale)
     )

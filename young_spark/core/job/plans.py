@@ -179,6 +179,7 @@ def asked_in(part: str, lines: Sequence[OpenLine]) -> tuple[OpenLine, ...]:
     return (*(line for line in lines if not line.row.first_power), *keyed)
 
 
+NO_LINE_AT = {"bypassed", "tight"}  # settings that no line of a plan asks for
 SAME_BAND = 0.05  # of the frequency that a row names: a reading so near to it is at that point
 COLD_QUANTITIES = {"resistance", "esr", "capacitance", "transistor_gain"}
 
@@ -234,7 +235,7 @@ ELSEWHERE = ("place", "channels", "band", "function")
 
 
 def _fits(row: PlanRow, conditions: Conditions) -> bool:
-    if any(getattr(conditions, name) is not None for name in ELSEWHERE) or conditions.setting == "bypassed":
+    if any(getattr(conditions, name) is not None for name in ELSEWHERE) or conditions.setting in NO_LINE_AT:
         return False
     if conditions.item not in {None, "load"} and row.quantity not in OF_AN_AERIAL:
         return False

@@ -330,7 +330,7 @@ def _told_of_a_column(
 ) -> _Told:
     """The spread of a power over places, and which of them stands out from the others."""
     unit = quantity(quantity_id).unit
-    values = {n: c.value for n, c in enumerate(cells) if c is not None and c.value is not None and c.value > 0}
+    values = _of_one_time(cells)
     if unit != "W" or axis.name not in {"bands", "channels", "modes"} or len(values) < LEAST_ROWS:
         return _Told([], {})
     low, high = min(values.values()), max(values.values())
@@ -340,6 +340,18 @@ def _told_of_a_column(
     for n, db in out.items():
         words.append(f"{places[n]} stands out by {_decibels(db)}: {axis.over}")
     return _Told(words, {n: f"{_decibels(db)} from the others" for n, db in out.items()})
+
+
+def _of_one_time(cells: Sequence[Cell | None]) -> dict[int, float]:
+    """The values by their row, as they are now; as they came in where fewer than two are: before a repair and after it
+    there are no neighbours."""
+    there = {n: c for n, c in enumerate(cells) if c is not None and c.value is not None and c.value > 0}
+    now = {n: c.value for n, c in there.items() if c.now and c.value is not None}
+    before = {n: c.value for n, c in there.items() if not c.now and c.before and c.value is not None}
+    some = {n: c.value for n, c in there.items() if c.value is not None}
+    if not now or not before:
+        return some
+    return now if len(now) >= LEAST_ROWS else before
 
 
 def _decibels(db: float) -> str:
