@@ -66,6 +66,8 @@ def _mode_of(quantity: str, item: Item, address: dict[str, object], ground: Grou
         address["mode"] = "fm"
     elif quantity.startswith("am_depth") and "mode" not in item.address and "mode" in address:
         address["mode"] = "am"
+    elif quantity == "peak_envelope_power" and address.get("mode") == "fm":
+        del address["mode"]  # 'fm 11w pep 26': no FM has peaks
     elif quantity == "peak_envelope_power" and address.get("mode") == "cw" and "mode" not in item.address:
         del address["mode"]
     elif quantity in OF_A_SIDEBAND and address.get("mode") not in SIDEBANDS:

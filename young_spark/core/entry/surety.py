@@ -182,7 +182,8 @@ def _can_be_at_all(quantity: str, value: float) -> bool:
 
 def tells_apart(breath: Breath) -> bool:
     """Whether no two readings of one quantity stand at the same place."""
-    if breath.in_rows or "as found" in breath.remark:
+    in_pairs = breath.in_rows and len({said.quantity for said in breath.said}) > 1  # of what goes in and comes out
+    if in_pairs or "as found" in breath.remark:
         return True
     seen: set[tuple[object, ...]] = set()
     for said in breath.said:
