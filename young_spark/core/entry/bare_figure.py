@@ -40,6 +40,7 @@ MOST_RATIO = 10.0
 LEAST_MILLIAMPS = 30.0
 FULL = (0.5, 1.3)  # of what the unit gives at most: about its full power
 LEAST_SHARE = 0.01  # of the high setting that the low one gives
+LEAST_DEAF_DBM = 60.0  # below a milliwatt: no receiver is as deaf
 SIGNED_UNITS = {"dB", "dBc", "dBm", "V", "Hz"}  # of what is read with a sign itself
 MOST_SAG = 0.2
 DEPTHS = (50.0, 130.0)
@@ -97,6 +98,9 @@ def with_the_unit_of(item: Item, other: Item) -> None:
 def _at_a_place(item: Item, ground: Ground, beside: Beside) -> str | None:
     if not place_of(item) or (beside.only_name in OF_ONE_NAME and not item.besides):
         return None
+    here = any(o.address.get("place") == place_of(item) for o in beside.others)
+    if beside.only_name == "supply_voltage" and here and item.address.get("state"):
+        return None  # 'vfo supply 7.92 key up 7.71 down': the same again
     found = (rule(item, ground, beside) for rule in AT_A_PLACE)
     volts = abs(item.fact.value) <= MOST_BARE_V or ground.high_voltage
     return next((f for f in found if f is not None), "dc_voltage" if volts else ASKED)
@@ -251,6 +255,19 @@ def _beside_a_squelch(item: Item, ground: Ground, beside: Beside) -> str | None:
     return asked.pop() if len(asked) == 1 else ASKED
 
 
+def _heard(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'rx .18' where neither amps nor a level is wanted: microvolts that the receiver hears."""
+    small = item.fact.decimals and 0 < item.fact.value < LEAST_DEAF_UV and not item.fact.signed
+    alone = item.address.get("state") == "receive" and not beside.others
+    if not (small and alone) or ground.wants is None or unit_of(ground.wants) in {"A", "dBm", "V"}:
+        return None
+    asked = {str(line["quantity"]) for line in ground.lines if str(line.get("quantity")).startswith("sensitivity_")}
+    if len(asked) != 1:
+        return ASKED
+    del item.address["state"]
+    return asked.pop()
+
+
 def _at_the_other_setting(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'low 0.9' behind the power on high, where amps are wanted: what is low is the same again."""
     last = ground.last if ground.last is not None and ground.last[0] in SENT else None
@@ -276,7 +293,10 @@ def _is_off_frequency(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'usb -655', 'hot +35' where amps are wanted, or behind a frequency: whole hertz with their sign, of a point where
     nothing else that is wanted has a sign."""
     whole = item.fact.signed and not item.fact.decimals and abs(item.fact.value) >= LEAST_ERROR_HZ
-    if not whole or unit_of(ground.wants) in SIGNED_UNITS or item.quantity is not None or beside.names:
+    level = unit_of(ground.wants) == "dBm" and abs(item.fact.value) < LEAST_DEAF_DBM
+    if not whole or item.quantity is not None or beside.names:
+        return None
+    if unit_of(ground.wants) in SIGNED_UNITS and not level:
         return None
     moved = {"channel", "frequency_hz", "mode", "heat", "after_s"} & item.address.keys()
     behind = ground.last is not None and ground.last[0] in {"frequency_error", "carrier_frequency"}
@@ -471,7 +491,7 @@ def _named_by_its_place(item: Item, ground: Ground, beside: Beside) -> str | Non
 
 
 def _of_the_unit_beside(item: Item, ground: Ground, beside: Beside) -> str | None:
-    source = next((o for o in beside.others if o.fact.unit not in {None, "V"}), None)
+    source = next((o for o in beside.others if o.fact.unit not in {None, "V"} and o.clause == item.clause), None)
     if source is None or source.quantity is not None or source.fact.unit not in {"A", "Ω", "F", "°C", "dBm", "W"}:
         return None
     with_the_unit_of(item, source)
@@ -528,7 +548,7 @@ AT_A_PLACE: tuple[Rule, ...] = (
     _named_by_its_place, _by_the_letter,
 )  # fmt: skip
 RULES: tuple[Rule, ...] = (
-    _at_a_place, _of_a_battery, _of_an_aerial, _how_hot, _with_another_microphone, _sags, _beside_a_squelch,
+    _at_a_place, _of_a_battery, _of_an_aerial, _how_hot, _with_another_microphone, _sags, _heard, _beside_a_squelch,
     _is_off_frequency, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
     _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _elsewhere,
     _volts_of_the_supply, _not_what_is_wanted, _as_wanted,

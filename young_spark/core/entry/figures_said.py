@@ -3,6 +3,7 @@
 import math
 import re
 from dataclasses import replace
+from itertools import accumulate
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import SIGNS, TOUCHING, UNITS
@@ -387,7 +388,14 @@ def _printed_on_an_open_part(s: Sentence) -> None:
     """'r3 47 ohm open circuit', 'spkr 8r reads open', 'input cap 220p open': what is open has no ohms; they are printed
     on it."""
     printed = s.items[0] if s.items else None
-    broken = any(f.kind == "result" and f.is_ in {"open", "short", "dead", "none"} for f in s.facts)
+    clauses = list(accumulate(int(fact.fresh) for fact in s.facts))
+    broken = any(
+        f.kind == "result"
+        and f.is_ in {"open", "short", "dead", "none"}
+        and printed
+        and (printed.fact.unit or clauses[n] == printed.clause)
+        for n, f in enumerate(s.facts)
+    )
     if printed is None or not broken or printed.fact.unit not in {"Ω", "k", "F", None} or not _is_a_part(s):
         return
     result = s.fact(printed.at + 1)
@@ -395,6 +403,17 @@ def _printed_on_an_open_part(s: Sentence) -> None:
         s.facts[printed.at] = Fact("word", printed.fact.text)
         s.items = s.items[1:]
         s.take(*[n for n in (printed.at + 1,) if s.is_link(n, *READS)])
+
+
+def printed_on_what_is_open(s: Sentence) -> None:
+    """'pin8 0, r301 10r open': ohms between a resistor and what is wrong with it are printed on it."""
+    for item in list(s.items):
+        part, result = s.fact(item.at - 1), s.fact(item.at + 1)
+        broken = result is not None and result.kind == "result" and result.is_ in {"open", "short", "dead"}
+        named = part is not None and part.kind == "place" and OF_OHMS_OR_FARADS.match(part.of) is not None
+        if named and broken and item.fact.unit in {"Ω", "k", "F"}:
+            s.facts[item.at] = Fact("word", item.fact.text)
+            _leave_as_words(s, item)
 
 
 def _is_a_part(s: Sentence) -> bool:

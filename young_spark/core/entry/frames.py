@@ -339,6 +339,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     figures_said.find_ranges,
     figures_said.find_comparators,
     figures_said.find_forms,
+    figures_said.printed_on_what_is_open,
     figures_said.at_a_temperature,
     figures_said.find_marked,
     figures_said.find_shares,

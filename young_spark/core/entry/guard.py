@@ -7,6 +7,7 @@ from young_spark.core.entry.tokens import Figure, Token
 from young_spark.core.figure import Conditions, Measured, format_value, quantity
 from young_spark.core.measures import best_element
 
+FAR_DB = 25.0
 SENT = {"carrier_power", "peak_envelope_power", "mean_power", "needle_on_audio", "forward_power"}
 Check = Callable[[Measured, Conditions, EntryContext, list[Token]], str | None]
 
@@ -73,6 +74,13 @@ def _a_zero(reading: Measured, conditions: Conditions, context: EntryContext, to
             f"{format_value(near, reading.unit)} is due."
         )
     return None
+
+
+def _far_in_level(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
+    near = _expected_value(reading, context)
+    if reading.unit != "dBm" or near is None or reading.value is None or abs(reading.value - near) < FAR_DB:
+        return None
+    return f"{format_value(reading.value, 'dBm')} where about {format_value(near, 'dBm')} is due?"
 
 
 def _volts_for_watts(
@@ -163,6 +171,7 @@ CHECKS: tuple[tuple[str, Check], ...] = (
     ("missing_minus", _missing_minus),
     ("ten_decibels", _ten_decibels),
     ("a_zero", _a_zero),
+    ("far_in_level", _far_in_level),
     ("volts_for_watts", _volts_for_watts),
     ("other_path", _other_path),
     ("lowest_tenth", _lowest_tenth),

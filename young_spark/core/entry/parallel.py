@@ -171,8 +171,12 @@ def at_such_a_power(s: Sentence) -> None:
     """'imd3 -31 at 100w': the power that it was read at, which stays with it as words."""
     products = any((i.quantity or "").startswith(("imd", "hum", "spurious", "audio_dist")) for i in s.items)
     for item in list(s.items):
-        if products and item.fact.unit == "W" and item.quantity is None and s.has_text(item.at - 1, "at", "@"):
+        at = item.fact.unit == "W" and item.quantity is None and s.has_text(item.at - 1, "at", "@", "with")
+        if products and at:
             s.items = [i for i in s.items if i is not item]
+        elif at and any(i.quantity == "input_swr" for i in s.items):
+            item.quantity = "drive_power"  # 'in swr 4 at 10w'
+            s.take(item.at - 1)
 
 
 def of_such_a_ratio(s: Sentence) -> None:

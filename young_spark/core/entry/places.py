@@ -288,7 +288,7 @@ def _junction_alone(rest: str, last: str) -> Place | None:
 def _pin_alone(rest: str, last: str) -> Place | None:
     """'ic6 pin3 12mv pin1 0': another pin of the same part, or of the one where the hand is."""
     found = re.match(r"pin ?(\d+)(?= ?[+-]?[\d.])", rest) if re.fullmatch(r"(?:IC|U)\d+|PLL", last) else None
-    return Place(found[0], last, f"{last} pin {found[1]}") if found is not None else None
+    return Place(found[0], last, f"{last} pin {found[1]}", follows=True) if found is not None else None
 
 
 SIDES_ALONE = (_of_a_fuse, _pin_alone, _way_alone, _winding_alone, _junction_alone)

@@ -81,7 +81,11 @@ def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Ite
     clause = list(accumulate(int(fact.fresh) for fact in s.facts))
     own = [i for i in meant if i.at > n and clause[i.at] == clause[n]]
     before = [i for i in meant if i.at < n and clause[i.at] < clause[n]]
-    return [i for i in meant if i not in before] if key == "place" and own and before else meant
+    behind = [i for i in meant if clause[i.at] > clause[n]]
+    if key == "place" and own and before:
+        return [i for i in meant if i not in before]
+    led = any(s.facts[m].kind == "place" for i in behind for m in range(n + 1, i.at) if clause[m] == clause[i.at])
+    return [i for i in meant if i not in behind] if key == "place" and behind and led else meant
 
 
 def _bind_battery(s: Sentence, found: list[int]) -> None:

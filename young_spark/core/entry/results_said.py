@@ -266,6 +266,8 @@ class _Results:
         """What a result at a place is of: of the volts or ohms that were read there, or of its condition."""
         fact = self.s.facts[m]
         read = next((x for x in self.said if x.unit in {"V", "Ω"} and x.address.get("place")), None)
+        if read is not None and read.unit == "V" and result in ONLY_OF_PARTS:
+            return CONDITION
         elsewhere = read is not None and read.address.get("place") != value_of(self.s, m)
         if read is not None and elsewhere and result not in {"ok", "bad"} and fact.kind == "place":
             return read.quantity or CONDITION

@@ -383,7 +383,7 @@ def _seconds(s: Sentence) -> None:
 
 def _time_of_heat(s: Sentence) -> None:
     """'hot 66 5min': after how long."""
-    hot = any(f.of == "heat" for f in s.facts)
+    hot = any(f.of == "heat" or f.is_ == "heatsink" for f in s.facts)
     time = s.items[-1] if len(s.items) == 2 else None
     if hot and time is not None and time.fact.unit == "s" and s.items[0].fact.unit in {None, "°C"}:
         s.items[0].address.setdefault("after_s", time.fact.value)

@@ -160,6 +160,7 @@ class Item:
     is_rf: bool = False
     upper: Fact | None = None  # the other end of a range
     used: bool = False
+    clause: int = 0  # between commas: which of them it stands in
     noise: bool = False  # it is in the noise: at most that
     result: str | None = None  # that was said beside the figure: 'low'
     marks: set[str] = field(default_factory=set)  # emf, pep: words for the figure itself

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from itertools import accumulate
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Ground, Item
@@ -33,7 +34,9 @@ class Sentence:
 
     def find_figures(self) -> None:
         """An item for every figure that is not explained yet."""
-        self.items = [Item(f, n) for n, f in enumerate(self.facts) if f.kind == "figure" and n not in self.taken]
+        clauses = list(accumulate(int(fact.fresh) for fact in self.facts))
+        figures = ((n, f) for n, f in enumerate(self.facts) if f.kind == "figure" and n not in self.taken)
+        self.items = [Item(f, n, clause=clauses[n]) for n, f in figures]
 
     def fact(self, n: int) -> Fact | None:
         """The fact at a position, None beyond either end."""

@@ -21,6 +21,7 @@ from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning,
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.normal import as_signs
 from young_spark.core.entry.own_words import in_known_words
+from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import FIRST_WORDS, read_story
@@ -56,6 +57,7 @@ OF_ITS_OWN = re.compile(
 MEGAWATTS = re.compile(r"\d ?MW\b")
 RESULT_WORDS = {"over_range": "over the range", "no_rise": "no rise", "short": "shorted", "weak": "weak"}
 OF_THE_HAND = ("channel", "frequency_hz", "mode", "power_setting")
+FAR_OFF = {"a_zero", "ten_decibels", "far_in_level", "more_than_it_can"}
 MOST_ANSWERS = 4
 SHORTEST_NOUN = 3  # letters
 USES_WORDS = {"beat", "dial"}  # the sideband
@@ -235,12 +237,21 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
         except (Unclear, OutOfDomain, OverflowError):
             placed = []
         if placed:
-            return _taken_together(text, placed, breath.remark, context)
+            taken = _taken_together(text, placed, breath.remark, context)
+            return None if _is_doubtful(breath, taken, plain) else taken
     if (labelled := _under_a_label(text, plain, context)) is not None:
         return labelled
     if is_no_reading(breath, cut_facts(plain)):
         return Understanding(text=text, story=note_of(text, plain))
     return None
+
+
+def _is_doubtful(breath: Breath, taken: Understanding, plain: str) -> bool:
+    """Whether only the slip says which quantity a figure is, other words stand beside it, and it lies far from what is
+    due there: 'rx .18' where kilohertz of deviation are wanted."""
+    figures = [said for said in breath.said if not said.derived]
+    leans = len(figures) == 1 and figures[0].leans and len(cut_facts(plain)) > 1
+    return leans and any(guard.code in FAR_OFF for guard in taken.guards)
 
 
 def _under_a_label(text: str, plain: str, context: EntryContext) -> Understanding | None:
