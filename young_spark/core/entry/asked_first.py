@@ -3,7 +3,7 @@
 import re
 from collections.abc import Callable
 
-from young_spark.core.entry.bare_figure import COUNTED_AT
+from young_spark.core.entry.bare_beside import COUNTED_AT
 from young_spark.core.entry.results_said import STIRS
 from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence

@@ -1,31 +1,34 @@
 """Which quantity a figure without a unit is: by the names and units beside it, by its place, by what the slip wants."""
 
-import re
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import replace
 
-from young_spark.core.entry.address import AT_ITS_SOCKET, NOT_AT_A_CHANNEL, OF_A_PART, OF_A_SUPPLY
+from young_spark.core.entry.address import NOT_AT_A_CHANNEL, OF_A_PART, OF_A_SUPPLY
+from young_spark.core.entry.bare_at_a_place import AT_A_PLACE
+from young_spark.core.entry.bare_beside import (
+    ASKED,
+    COUNTED_TO,
+    LEAST_KHZ,
+    MOST_SAG,
+    SUPPLY_OF_A_BENCH,
+    Beside,
+    Rule,
+    of_the_one_name,
+    with_the_unit_of,
+)
 from young_spark.core.entry.by_unit import (
-    OF_OHMS,
     POWERS,
     SENT,
-    SIDES_OF_A_PAIR,
     SUPPLIES_V,
-    VOLTS_AT,
     by_unit,
     place_of,
     unit_of,
     watts,
 )
-from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import NEAR, Ground, Item
 
-ASKED = "?"  # several would do
 LEAST_COUNTED = 2
-COUNTED_TO = 4  # decimals of a MHz that only a counter shows
-LEAST_KHZ = 1000.0
 LEAST_DEAF_UV = 2.0
-HALF = re.compile(r"\w+ [AB]")
 LEAST_ERROR_HZ = 5.0
 MOST_NEAR_DB = 20.0
 LEAST_ROW = 2
@@ -33,7 +36,6 @@ MOST_FALL = 0.6
 LEAST_CARRIER = 0.25  # of its peaks
 MOST_BARE_A = 30.0
 MOST_OVER = 1.5  # of what the unit gives at most
-SUPPLY_OF_A_BENCH = 13.8
 LEAST_EFFICIENCY = 0.2  # of output over what the supply gives: a sender below that would not last a key-down
 MOST_AT_REST_A = 2.0
 MOST_RATIO = 10.0
@@ -42,38 +44,13 @@ FULL = (0.5, 1.3)  # of what the unit gives at most: about its full power
 LEAST_SHARE = 0.01  # of the high setting that the low one gives
 LEAST_DEAF_DBM = 60.0  # below a milliwatt: no receiver is as deaf
 SIGNED_UNITS = {"dB", "dBc", "dBm", "V", "Hz"}  # of what is read with a sign itself
-MOST_SAG = 0.2
 DEPTHS = (50.0, 130.0)
-DEGREES = (10.0, 200.0)
 WARM = (30.0, 150.0)  # a heatsink that is called hot
-OF_ITS_HEAT = ("transformer", "choke", "regulator", "relay", "heatsink")  # a point of them is read in volts or ohms
-MOST_AT_A_PART_V = 30.0
 MOST_BARE_V = 60.0  # of gear without high voltage; more of them may be anything
-OF_FARADS = re.compile(r"C\d+[A-Z]?")
-OF_A_JUNCTION = re.compile(r"(?:Q|TR).*-.*")
-UNCERTAIN = re.compile(r"(?:T|Q|TR|L)\d+")
-COUNTED_AT = {"VCO", "VFO", "carrier oscillator", "oscillator", "reference oscillator", "crystal", "IF"}
 # names that one line may say for figures at several places
 OF_ONE_NAME = {
     "bias_voltage", "filament_voltage", "esr", "swr", "plate_voltage", "screen_voltage", "resistance", "capacitance",
 }  # fmt: skip
-
-
-@dataclass(frozen=True)
-class Beside:
-    """What stands beside a figure in its line."""
-
-    others: tuple[Item, ...]
-    names: frozenset[str]
-
-    @property
-    def only_name(self) -> str | None:
-        """The one name of the line, where every figure beside goes by it or is as bare."""
-        alike = len(self.names) == 1 and all(o.fact.unit is None or o.quantity for o in self.others)
-        return next(iter(self.names)) if alike else None
-
-
-Rule = Callable[[Item, Ground, Beside], str | None]
 
 
 def bare(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
@@ -82,14 +59,6 @@ def bare(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
     beside = Beside(others, frozenset(o.quantity for o in others if o.quantity))
     found = next((found for rule in RULES if (found := rule(item, ground, beside)) is not None), None)
     return None if found == ASKED else found
-
-
-def with_the_unit_of(item: Item, other: Item) -> None:
-    """'ch1 3.4 ch19 3.8 ch40 3.3w': the unit that is said once is meant for all."""
-    factor = other.fact.factor
-    item.fact = replace(item.fact, unit=other.fact.unit, value=item.fact.value * factor, factor=factor)
-    if item.upper is not None:
-        item.upper = replace(item.upper, unit=other.fact.unit, value=item.upper.value * factor)
 
 
 # rules, in their order ------------------------------------------------------------------------------------------------
@@ -127,21 +96,6 @@ def in_hertz(item: Item, factor: float) -> str:
     """A counter's figure in Hz, and what it then is."""
     item.fact = replace(item.fact, unit="Hz", value=item.fact.value * factor, factor=factor)
     return "carrier_frequency"
-
-
-def _of_the_one_name(item: Item, ground: Ground, beside: Beside) -> str | None:
-    """'swr 1.4 ch1 1.2 ch19': one name for all."""
-    name = beside.only_name
-    own_mode = item.address.get("mode") == "am" and name == "peak_envelope_power"
-    driven = name == "drive_power" and bool({"band", "frequency_hz"} & item.address.keys())  # 'drive 5w: 80m 940'
-    if name is None or item.besides or own_mode:
-        return None
-    if driven and ground.wanted_at_all("drive_power"):
-        return "carrier_power"
-    source = next((o for o in beside.others if o.fact.unit is not None), None)
-    if source is not None:
-        with_the_unit_of(item, source)
-    return name
 
 
 def _of_the_one_unit(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -464,92 +418,9 @@ def _is_whole(item: Item) -> bool:
     return item.fact.decimals == 0 and item.bound is None and not item.address and not item.about
 
 
-# at a part ------------------------------------------------------------------------------------------------------------
-
-
-def _one_of_two_halves(item: Item, ground: Ground, beside: Beside) -> str | None:
-    """'idle a 420 b 180': one name for both halves."""
-    if not HALF.fullmatch(place_of(item)):
-        return None
-    return _of_the_one_name(item, ground, beside)
-
-
-def _side_of_a_pair(item: Item, ground: Ground, beside: Beside) -> str | None:
-    if place_of(item) not in SIDES_OF_A_PAIR:
-        return None
-    source = next((o for o in beside.others if o.fact.unit is not None), None)
-    if source is not None:
-        with_the_unit_of(item, source)
-    return ground.wants or ASKED
-
-
-def _named_by_its_place(item: Item, ground: Ground, beside: Beside) -> str | None:
-    if place_of(item) == "mains":
-        item.form = "rms"
-        return "ac_voltage"
-    return VOLTS_AT.get(place_of(item))
-
-
-def _of_the_unit_beside(item: Item, ground: Ground, beside: Beside) -> str | None:
-    source = next((o for o in beside.others if o.fact.unit not in {None, "V"} and o.clause == item.clause), None)
-    if source is None or source.quantity is not None or source.fact.unit not in {"A", "Ω", "F", "°C", "dBm", "W"}:
-        return None
-    with_the_unit_of(item, source)
-    return by_unit(item, ground) or ASKED
-
-
-def _of_what_is_printed(item: Item, ground: Ground, beside: Beside) -> str | None:
-    """What is printed on a part, or due there, says what was measured."""
-    other: Fact | None = item.besides.get("marked") or item.besides.get("due")
-    if other is None:
-        return None
-    if other.unit is None and OF_FARADS.fullmatch(place_of(item)):
-        return ASKED  # volts, or microfarads
-    if other.unit in {"Ω", "k"} or OF_OHMS.fullmatch(place_of(item)):
-        return "resistance"
-    if other.unit == "F":
-        return "capacitance"
-    if place_of(item) in COUNTED_AT and item.fact.decimals >= COUNTED_TO - 1:
-        return "stage_frequency"
-    return "stage_frequency" if item.fact.value > LEAST_KHZ else "dc_voltage"
-
-
-def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
-    """Ohms at a resistor, volts across a junction, a count at an oscillator; asked at a capacitor, or beyond volts."""
-    place = place_of(item)
-    if OF_OHMS.fullmatch(place):
-        return "resistance"
-    if OF_A_JUNCTION.fullmatch(place):
-        return "junction_voltage"
-    if place == "VCO" and "channel" in item.address and item.fact.value < SUPPLIES_V[1]:
-        return "control_voltage"  # what moves over channels there are its volts
-    if place in COUNTED_AT and item.fact.decimals:
-        return "stage_frequency"
-    far = UNCERTAIN.fullmatch(place) and item.fact.decimals == 0 and item.fact.value > MOST_AT_A_PART_V
-    return ASKED if OF_FARADS.fullmatch(place) or far else None
-
-
-def _at_the_lead(item: Item, ground: Ground, beside: Beside) -> str | None:
-    """'13.6 at terminals 38a': what feeds it."""
-    volts = item.fact.decimals and abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG
-    return "supply_voltage" if volts and place_of(item) == AT_ITS_SOCKET else None
-
-
-def _heat(item: Item, ground: Ground, beside: Beside) -> str | None:
-    """'fin 58 after 3 min', 'mod transformer hot 80': how hot a heatsink, or what is called hot, is."""
-    hot = place_of(item) == "heatsink" or (
-        item.address.get("heat") == "hot" and place_of(item).endswith(OF_ITS_HEAT) and item.fact.decimals == 0
-    )
-    return "temperature" if hot and DEGREES[0] <= item.fact.value <= DEGREES[1] else None
-
-
-AT_A_PLACE: tuple[Rule, ...] = (
-    _at_the_lead, _heat, _one_of_two_halves, _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed,
-    _named_by_its_place, _by_the_letter,
-)  # fmt: skip
 RULES: tuple[Rule, ...] = (
     _at_a_place, _of_a_battery, _of_an_aerial, _how_hot, _with_another_microphone, _sags, _heard, _beside_a_squelch,
-    _is_off_frequency, _counted, _of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
+    _is_off_frequency, _counted, of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
     _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _elsewhere,
     _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -1,9 +1,7 @@
-"""What belongs to one figure: corrections, ranges, comparators, forms, what is printed on a part and what is due."""
+"""What belongs to one figure: corrections, ranges, comparators, forms."""
 
-import math
 import re
 from dataclasses import replace
-from itertools import accumulate
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import SIGNS, TOUCHING, UNITS
@@ -12,9 +10,8 @@ from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 
 BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand behind their figure
 SAME_RAIL = 0.15
+OHMS = {"k", "Ω", "m"}
 VOLTS_OF = {"screen_voltage", "supply_voltage", "bias_voltage", "filament_voltage"}
-COUNTED = 3  # decimals of a MHz, more of which only a counter shows
-SAME_CARRIER = 0.004
 FALLING = {
     "falls",
     "fell",
@@ -28,13 +25,6 @@ FALLING = {
     "rises",
     "climbs",
 }  # two readings, no bounce
-OHMS = {"k", "Ω", "m"}
-READS = {"reads", "meas", "measures", "measured", "runs", "is", "now"}
-OF_PARTS = {"F", "Ω", "H", "k", None}
-DUE = {
-    "should be", "should read", "should have been", "supposed to be", "meant to be", "ought to be", "due", "spec",
-    "spec is", "spec of", "limit", "limit is", "limit of", "instead of", "expect", "expected", "want",
-}  # fmt: skip
 CEILING = re.compile(r"(?:wo|ca|will |can)n'?t|will not|can ?not|not")
 
 
@@ -60,15 +50,15 @@ def correct(s: Sentence) -> None:
         if before is None or after is None:
             continue
         if takes_back and before.fact.unit in (None, after.fact.unit):
-            _leave_as_words(s, before)
+            leave_as_words(s, before)
         elif fact.text == "not" and after.fact.unit in (None, before.fact.unit):
-            _leave_as_words(s, after)
+            leave_as_words(s, after)
     _was_and_now(s)
     _before_and_after(s)
     for n, fact in enumerate(s.facts):
         earlier = s.item_at(n + 1)
         if fact.text == "was" and n not in s.taken and earlier is not None and _now_follows(s, n + 1):
-            _leave_as_words(s, earlier)
+            leave_as_words(s, earlier)
             s.take(*[m for m in range(n + 2, len(s.facts)) if s.facts[m].text == "now"][:1])
 
 
@@ -83,7 +73,7 @@ def _was_and_now(s: Sentence) -> None:
     for n, fact in enumerate(s.facts):
         before, after = s.item_at(n - 1), s.item_at(n + 1)
         if fact.text == "was" and before is not None and after is not None and s.has_text(n + 2, "now"):
-            _leave_as_words(s, before)
+            leave_as_words(s, before)
             s.take(n, n + 2)
 
 
@@ -94,8 +84,8 @@ def _before_and_after(s: Sentence) -> None:
         if fact.text not in {"before", "previously"} or earlier is None:
             continue
         after = later or (s.item_at(n + 3) if s.has_text(n + 2, "after", "now") else None)
-        if after is not None and _same(earlier.fact, after.fact):
-            _leave_as_words(s, earlier)
+        if after is not None and alike(earlier.fact, after.fact):
+            leave_as_words(s, earlier)
             if later is None:
                 s.take(n + 2)
 
@@ -104,7 +94,7 @@ def _now_follows(s: Sentence, n: int) -> bool:
     return s.has_text(n + 1, "now") and s.item_at(n + 2) is not None
 
 
-def _leave_as_words(s: Sentence, item: Item) -> None:
+def leave_as_words(s: Sentence, item: Item) -> None:
     """A figure that was taken back by the hand itself stays in the remark."""
     s.items = [i for i in s.items if i is not item]
 
@@ -120,7 +110,7 @@ def find_ranges(s: Sentence) -> None:
             or n in s.taken
             or falls
             or not _spans(s, n)
-            or not _same(left.fact, right.fact)
+            or not alike(left.fact, right.fact)
         ):
             continue
         _join(s, left, right, n)
@@ -173,7 +163,8 @@ def _is_glued(left: Fact, right: Fact) -> bool:
     return falls and left.unit in (None, right.unit) and -right.value > left.value / max(right.factor, 1e-12)
 
 
-def _same(left: Fact, right: Fact) -> bool:
+def alike(left: Fact, right: Fact) -> bool:
+    """Whether two figures may be of one thing, by their units."""
     if {left.unit, right.unit} <= OHMS:
         return True
     return left.unit == right.unit or left.unit is None or right.unit is None
@@ -243,269 +234,3 @@ def find_forms(s: Sentence) -> None:
             near.form = form
         else:
             near.marks.add(form)
-
-
-def find_marked(s: Sentence) -> None:
-    """'61uf of 100uf', 'r31 390r reads 510': what is measured and what is printed; 'should be': what is due."""
-    for n in range(len(s.facts)):
-        left, right = s.item_at(n - 1), s.item_at(n + 1)
-        linked = s.facts[n].kind in {"link", "word"}
-        if left is not None and right is not None and linked and _same(left.fact, right.fact):
-            _mark(s, n, left, right)
-    _marked_far(s)
-    _marked_and_read(s)
-    _rated(s)
-    _marked_first(s)
-    _printed_on_an_open_part(s)
-    _rail_by_its_volts(s)
-    _nominal_and_counted(s)
-    _with_its_due(s)
-    if any(i.besides for i in s.items):
-        s.take(*[n for n, f in enumerate(s.facts) if f.text == "marked"])
-
-
-def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
-    """Two figures with a word between them that says which of them was measured."""
-    link = s.facts[n].text
-    if link == "of" and left.fact.unit == "W" and right.fact.unit in {"W", None}:
-        _beside(s, left, right, "due", n)
-    elif link in {"of", "marked"} and left.fact.unit in OF_PARTS - {None}:
-        _beside(s, left, right, "marked", n)
-    elif link in READS and left.fact.unit in OF_PARTS and _is_of_a_part(s, n):
-        _beside(s, right, left, "marked", n)
-    elif link in DUE:
-        _beside(s, left, right, "due", n)
-    elif link in READS and any(f.of == "subtone_frequency" for f in s.facts[:n]):
-        _beside(s, right, left, "marked", n)  # 'encode 103.5 measured 102.1'
-    elif s.is_link(n, "->") and _is_named(s, left) and not s.ground.wanted_at_all("drive_power"):
-        _leave_as_words(s, left)  # 'depth 45 -> 88'
-    elif link == "was" and s.has_text(n + 2, "new"):
-        _beside(s, left, right, "due", n, n + 2)
-    elif link == "was" and n + 1 == len(s.facts) - 1 and left.fact.unit not in OF_PARTS - {None} and _is_named(s, left):
-        _leave_as_words(s, right)  # 'input swr 1.9 was 4'
-
-
-def _is_named(s: Sentence, item: Item) -> bool:
-    return any(f.kind == "quantity" for f in s.facts[: item.at]) and not any(f.kind == "place" for f in s.facts)
-
-
-def _marked_far(s: Sentence) -> None:
-    """'r31 2k2 hot reads 5k': words between the two."""
-    for n, fact in enumerate(s.facts):
-        found = s.item_at(n + 1)
-        if fact.text not in READS - {"is", "now"} or found is None or n in s.taken or not _is_of_a_part(s, n):
-            continue
-        mark = next((i for i in reversed(s.items) if i.at < n), None)
-        if mark is not None and mark.fact.unit in OHMS | {"F"} and _same(mark.fact, found.fact):
-            _beside(s, found, mark, "marked", n)
-
-
-def _marked_and_read(s: Sentence) -> None:
-    """'c7 10u 3u', 'c2 20u 21u': of two figures of a capacitor the first is printed on it."""
-    part = any(f.kind == "place" and re.fullmatch(r"C\d+[A-Z]?", f.of) for f in s.facts)
-    farads = [i for i in s.items if i.fact.unit == "F"]
-    if part and len(farads) == 2 and farads[1].at == farads[0].at + 1 and not any(i.besides for i in farads):
-        _beside(s, farads[1], farads[0], "marked")
-
-
-def _rated(s: Sentence) -> None:
-    """'r31 2k2 5w', 'c4 47u 25v': what a part can bear is printed on it. Raises Unexplained for a new one: nothing of
-    it was measured."""
-    for value, rating in list(zip(s.items, s.items[1:], strict=False)):
-        beside = rating.at == value.at + 1 and rating.fact.unit in {"W", "V"}
-        part = any(f.kind == "place" and OF_OHMS_OR_FARADS.match(f.of) for f in s.facts[: value.at])
-        if not beside or not part or value.fact.unit not in OF_PARTS - {None}:
-            continue
-        _leave_as_words(s, rating)
-        if any(f.of == "esr" for f in s.facts):
-            _leave_as_words(s, value)  # 'c812 2200u 40v esr 1.4': printed on it
-        if any(s.has_text(n, "new", "fitted", "replaced") for n in range(value.at)):
-            raise Unexplained
-
-
-def _rail_by_its_volts(s: Sentence) -> None:
-    """'ic6 5v 4.98', '8v 7.94': whole volts by which a rail goes, and what it is."""
-    for name, found in list(zip(s.items, s.items[1:], strict=False)):
-        beside = found.at == name.at + 1 and found.fact.unit in {"V", None} and found.fact.decimals > 0
-        whole = name.fact.unit == "V" and name.fact.decimals == 0 and not name.fact.signed and name.fact.factor == 1.0
-        near = name.fact.value > 0 and abs(found.fact.value / name.fact.value - 1) < SAME_RAIL
-        if len(s.items) == 2 and beside and whole and near and not s.free("quantity"):
-            found.fact = replace(found.fact, unit="V")
-            _beside(s, found, name, "due")
-            found.address.setdefault("place", _rail_at(s, name))
-
-
-def _nominal_and_counted(s: Sentence) -> None:
-    """'10.24 ref is 10.23976': an oscillator by its frequency, and what it runs at."""
-    for nominal, counted in list(zip(s.items, s.items[1:], strict=False)):
-        bare = nominal.fact.unit is None and counted.fact.unit in {None, "m"} and nominal.fact.value > 1
-        finer = counted.fact.decimals >= max(nominal.fact.decimals + 2, COUNTED + 1)
-        near = bare and abs(counted.fact.value / nominal.fact.value - 1) < SAME_CARRIER
-        between = s.facts[nominal.at + 1 : counted.at]
-        said = next((OSCILLATORS[f.text] for f in between if f.text in OSCILLATORS), None)
-        if near and finer and said is not None and counted.at - nominal.at <= FARTHEST_COUNTED:
-            s.take(*range(nominal.at + 1, counted.at))
-            counted.fact = replace(counted.fact, unit="Hz", value=counted.fact.value * 1e6, factor=1e6)
-            nominal.fact = replace(nominal.fact, unit="Hz", value=nominal.fact.value * 1e6)
-            counted.quantity = "stage_frequency"
-            counted.address.setdefault("place", said)
-            _beside(s, counted, nominal, "marked")
-
-
-FARTHEST_COUNTED = 4  # words
-OSCILLATORS = {
-    "ref": "reference oscillator", "reference": "reference oscillator", "ref osc": "reference oscillator",
-    "ref xtal": "reference oscillator", "tcxo": "reference oscillator", "xtal": "crystal", "crystal": "crystal",
-    "osc": "oscillator", "oscillator": "oscillator", "clock": "clock",
-}  # fmt: skip
-
-
-def _rail_at(s: Sentence, name: Item) -> str:
-    part = next((str(f.is_) for f in s.facts[: name.at] if f.kind == "place"), "")
-    return f"{part} {name.fact.value:g} V".strip() if part else f"{name.fact.value:g} V rail"
-
-
-def _is_of_a_part(s: Sentence, n: int) -> bool:
-    return any(f.kind == "place" for f in s.facts[:n])
-
-
-def _marked_first(s: Sentence) -> None:
-    """'xtal marked 7030 runs 7031.4': the mark leads; 'r2 470 5w meas 560': its watts are of the part."""
-    for n, fact in enumerate(s.facts):
-        mark = s.item_at(n + 1)
-        found = s.item_at(n + 3)
-        if fact.text == "marked" and mark is not None and s.has_text(n + 2, *READS) and found is not None:
-            _beside(s, found, mark, "marked", n, n + 2)
-    for n, fact in enumerate(s.facts):
-        value, watts, found = s.item_at(n - 2), s.item_at(n - 1), s.item_at(n + 1)
-        if fact.text not in READS or value is None or watts is None or found is None or watts.fact.unit != "W":
-            continue
-        _leave_as_words(s, watts)
-        _beside(s, found, value, "marked", n)
-
-
-def _printed_on_an_open_part(s: Sentence) -> None:
-    """'r3 47 ohm open circuit', 'spkr 8r reads open', 'input cap 220p open': what is open has no ohms; they are printed
-    on it."""
-    printed = s.items[0] if s.items else None
-    clauses = list(accumulate(int(fact.fresh) for fact in s.facts))
-    broken = any(
-        f.kind == "result"
-        and f.is_ in {"open", "short", "dead", "none"}
-        and printed
-        and (printed.fact.unit or clauses[n] == printed.clause)
-        for n, f in enumerate(s.facts)
-    )
-    if printed is None or not broken or printed.fact.unit not in {"Ω", "k", "F", None} or not _is_a_part(s):
-        return
-    result = s.fact(printed.at + 1)
-    if len(s.items) == 1 or (result is not None and result.kind == "result"):
-        s.facts[printed.at] = Fact("word", printed.fact.text)
-        s.items = s.items[1:]
-        s.take(*[n for n in (printed.at + 1,) if s.is_link(n, *READS)])
-
-
-def printed_on_what_is_open(s: Sentence) -> None:
-    """'pin8 0, r301 10r open': ohms between a resistor and what is wrong with it are printed on it."""
-    for item in list(s.items):
-        part, result = s.fact(item.at - 1), s.fact(item.at + 1)
-        broken = result is not None and result.kind == "result" and result.is_ in {"open", "short", "dead"}
-        named = part is not None and part.kind == "place" and OF_OHMS_OR_FARADS.match(part.of) is not None
-        if named and broken and item.fact.unit in {"Ω", "k", "F"}:
-            s.facts[item.at] = Fact("word", item.fact.text)
-            _leave_as_words(s, item)
-
-
-def _is_a_part(s: Sentence) -> bool:
-    """Whether a text speaks of one part: by its number, by what it is called, or by what it reads."""
-    if any(f.text in CALLED_PARTS for f in s.facts):
-        return True
-    reads = any(s.is_link(n, *READS) and (f := s.fact(n + 1)) and f.kind == "result" for n in range(len(s.facts)))
-    return any(f.kind == "place" and (reads or OF_OHMS_OR_FARADS.match(f.of)) for f in s.facts)
-
-
-CALLED_PARTS = {"cap", "capacitor", "resistor", "choke", "coil"}
-OF_OHMS_OR_FARADS = re.compile(r"[RCL]\d+[A-Z]?$")
-
-
-def _with_its_due(s: Sentence) -> None:
-    """'0v q3 collector should be 8': the figure that is due stands at the end."""
-    for n, fact in enumerate(s.facts):
-        due = s.item_at(n + 1)
-        if fact.text in DUE and due is not None and due.at not in s.taken:
-            figure = next((i for i in reversed(s.items) if i.at < n), None)
-            if figure is not None and _same(figure.fact, due.fact):
-                _beside(s, figure, due, "due", n)
-
-
-def _of_the_same_megahertz(figure: Fact, other: Fact) -> Fact:
-    """'27.20436 should be 205': the megahertz are said once."""
-    kilohertz = other.unit is None and re.fullmatch(r"\d{3}", other.text) is not None
-    if not kilohertz or figure.unit is not None or figure.decimals <= COUNTED or figure.value < 1:
-        return other
-    return replace(other, value=math.floor(figure.value) + other.value / 1000, decimals=COUNTED)
-
-
-def _beside(s: Sentence, figure: Item, other: Item, key: str, *links: int) -> None:
-    """Make the other figure a part of the first: the mark on it, or what is due."""
-    other.fact = _of_the_same_megahertz(figure.fact, other.fact)
-    unit = other.fact.unit or figure.fact.unit
-    figure.besides[key] = replace(other.fact, unit=unit, value=_as_near(figure.fact, other.fact))
-    if figure.fact.unit is None and other.fact.unit is not None:
-        factor = other.fact.factor
-        figure.fact = replace(figure.fact, unit=other.fact.unit, value=figure.fact.value * factor, factor=factor)
-    s.drop(other)
-    s.take(*links)
-
-
-def _as_near(figure: Fact, other: Fact) -> float:
-    """The other figure with the prefix of the first, or without: whichever lies nearer to it."""
-    if other.unit is not None or figure.factor == 1.0 or other.value <= 0 or figure.value <= 0:
-        return other.value
-    with_prefix = other.value * figure.factor
-    if figure.unit in {"k", "Ω"} and abs(math.log(other.value / figure.value)) < abs(
-        math.log(with_prefix / figure.value)
-    ):
-        return other.value
-    return with_prefix
-
-
-def at_a_temperature(s: Sentence) -> None:
-    """'th1 reads 1.2k at 25': how warm it was; of a part in ohms or farads nothing else is bare behind 'at'."""
-    for item in list(s.items):
-        of, bare = s.item_at(item.at - 2), item.fact.unit is None and item.fact.decimals == 0
-        part = of is not None and (of.fact.unit in OF_PARTS - {None} or "marked" in of.besides)
-        if part and bare and s.has_text(item.at - 1, "at", "@") and 0 < item.fact.value < MOST_WARM:
-            _leave_as_words(s, item)
-
-
-MOST_WARM = 120.0  # °C
-
-
-def find_shares(s: Sentence) -> None:
-    """'c9 38/47u': measured and printed, at a part."""
-    for n in range(len(s.facts)):
-        left, right = s.item_at(n - 1), s.item_at(n + 1)
-        if left is None or right is None or s.facts[n].text != "/":
-            continue
-        if _printed_with_its_volts(s, n, left, right):
-            return
-        place = s.fact(n - 2)
-        if place is not None and place.kind == "place" and right.fact.unit in {"F", "Ω", "H", "k"}:
-            _beside(s, left, right, "marked", n)
-
-
-def _printed_with_its_volts(s: Sentence, n: int, left: Item, right: Item) -> bool:
-    """'c62 220/16 dried: 14uf': microfarads and volts are printed on it, and what was measured stands behind."""
-    at_a_capacitor = any(f.kind == "place" and re.match(r"C\d", f.of) for f in s.facts[:n])
-    measured = next((i for i in s.items if i.at > right.at and i.fact.unit == "F"), None)
-    bare = left.fact.unit is None and right.fact.unit in {None, "V"} and right.fact.value in RATED_V
-    if not at_a_capacitor or measured is None or not bare or measured.besides:
-        return False
-    left.fact = replace(left.fact, unit="F", value=left.fact.value * 1e-6, factor=1e-6)
-    _beside(s, measured, left, "marked", n)
-    _leave_as_words(s, right)
-    return True
-
-
-RATED_V = {6.3, 10.0, 16.0, 25.0, 35.0, 40.0, 50.0, 63.0, 100.0, 160.0, 200.0, 250.0, 350.0, 400.0, 450.0, 500.0}

@@ -9,10 +9,10 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
-from young_spark.core.entry import beside, figures_said
+from young_spark.core.entry import beside, figures_said, marked
 from young_spark.core.entry.address import AT_A_PLACE, FREQUENCY_KEYS, filled, from_an_open_line
 from young_spark.core.entry.asked_first import is_asked, result_is_asked
-from young_spark.core.entry.bare_figure import ASKED
+from young_spark.core.entry.bare_beside import ASKED
 from young_spark.core.entry.by_unit import POWERS
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.follows import at_first, follows_from
@@ -339,10 +339,10 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     figures_said.find_ranges,
     figures_said.find_comparators,
     figures_said.find_forms,
-    figures_said.printed_on_what_is_open,
-    figures_said.at_a_temperature,
-    figures_said.find_marked,
-    figures_said.find_shares,
+    marked.printed_on_what_is_open,
+    marked.at_a_temperature,
+    marked.find_marked,
+    marked.find_shares,
     refuse_unlike_ends,
     find_stage_ends,
     off_its_load,

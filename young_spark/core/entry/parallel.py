@@ -3,7 +3,7 @@
 import re
 from collections.abc import Sequence
 
-from young_spark.core.entry.bare_figure import with_the_unit_of
+from young_spark.core.entry.bare_beside import with_the_unit_of
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Item
 from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained

@@ -5,7 +5,8 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
-from young_spark.core.entry.bare_figure import ASKED, LEAST_KHZ, bare, in_hertz
+from young_spark.core.entry.bare_beside import ASKED, LEAST_KHZ
+from young_spark.core.entry.bare_figure import bare, in_hertz
 from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, place_of, power_there
 from young_spark.core.entry.parallel import in_parallel
 from young_spark.core.entry.said import UNIT_OF, Ground, Item

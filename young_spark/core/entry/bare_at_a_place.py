@@ -1,0 +1,114 @@
+"""Which quantity a figure without a unit is that was read at a place inside: by the letter of the part, by what is
+printed on it, by the units beside it."""
+
+import re
+
+from young_spark.core.entry.address import AT_ITS_SOCKET
+from young_spark.core.entry.bare_beside import (
+    ASKED,
+    COUNTED_AT,
+    COUNTED_TO,
+    LEAST_KHZ,
+    MOST_SAG,
+    SUPPLY_OF_A_BENCH,
+    Beside,
+    Rule,
+    of_the_one_name,
+    with_the_unit_of,
+)
+from young_spark.core.entry.by_unit import OF_OHMS, SIDES_OF_A_PAIR, SUPPLIES_V, VOLTS_AT, by_unit, place_of
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.said import Ground, Item
+
+HALF = re.compile(r"\w+ [AB]")
+DEGREES = (10.0, 200.0)
+OF_ITS_HEAT = ("transformer", "choke", "regulator", "relay", "heatsink")  # a point of them is read in volts or ohms
+MOST_AT_A_PART_V = 30.0
+OF_FARADS = re.compile(r"C\d+[A-Z]?")
+OF_A_JUNCTION = re.compile(r"(?:Q|TR).*-.*")
+UNCERTAIN = re.compile(r"(?:T|Q|TR|L)\d+")
+
+
+# at a part ------------------------------------------------------------------------------------------------------------
+
+
+def _one_of_two_halves(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'idle a 420 b 180': one name for both halves."""
+    if not HALF.fullmatch(place_of(item)):
+        return None
+    return of_the_one_name(item, ground, beside)
+
+
+def _side_of_a_pair(item: Item, ground: Ground, beside: Beside) -> str | None:
+    if place_of(item) not in SIDES_OF_A_PAIR:
+        return None
+    source = next((o for o in beside.others if o.fact.unit is not None), None)
+    if source is not None:
+        with_the_unit_of(item, source)
+    return ground.wants or ASKED
+
+
+def _named_by_its_place(item: Item, ground: Ground, beside: Beside) -> str | None:
+    if place_of(item) == "mains":
+        item.form = "rms"
+        return "ac_voltage"
+    return VOLTS_AT.get(place_of(item))
+
+
+def _of_the_unit_beside(item: Item, ground: Ground, beside: Beside) -> str | None:
+    source = next((o for o in beside.others if o.fact.unit not in {None, "V"} and o.clause == item.clause), None)
+    if source is None or source.quantity is not None or source.fact.unit not in {"A", "Ω", "F", "°C", "dBm", "W"}:
+        return None
+    with_the_unit_of(item, source)
+    return by_unit(item, ground) or ASKED
+
+
+def _of_what_is_printed(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """What is printed on a part, or due there, says what was measured."""
+    other: Fact | None = item.besides.get("marked") or item.besides.get("due")
+    if other is None:
+        return None
+    if other.unit is None and OF_FARADS.fullmatch(place_of(item)):
+        return ASKED  # volts, or microfarads
+    if other.unit in {"Ω", "k"} or OF_OHMS.fullmatch(place_of(item)):
+        return "resistance"
+    if other.unit == "F":
+        return "capacitance"
+    if place_of(item) in COUNTED_AT and item.fact.decimals >= COUNTED_TO - 1:
+        return "stage_frequency"
+    return "stage_frequency" if item.fact.value > LEAST_KHZ else "dc_voltage"
+
+
+def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """Ohms at a resistor, volts across a junction, a count at an oscillator; asked at a capacitor, or beyond volts."""
+    place = place_of(item)
+    if OF_OHMS.fullmatch(place):
+        return "resistance"
+    if OF_A_JUNCTION.fullmatch(place):
+        return "junction_voltage"
+    if place == "VCO" and "channel" in item.address and item.fact.value < SUPPLIES_V[1]:
+        return "control_voltage"  # what moves over channels there are its volts
+    if place in COUNTED_AT and item.fact.decimals:
+        return "stage_frequency"
+    far = UNCERTAIN.fullmatch(place) and item.fact.decimals == 0 and item.fact.value > MOST_AT_A_PART_V
+    return ASKED if OF_FARADS.fullmatch(place) or far else None
+
+
+def _at_the_lead(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'13.6 at terminals 38a': what feeds it."""
+    volts = item.fact.decimals and abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG
+    return "supply_voltage" if volts and place_of(item) == AT_ITS_SOCKET else None
+
+
+def _heat(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'fin 58 after 3 min', 'mod transformer hot 80': how hot a heatsink, or what is called hot, is."""
+    hot = place_of(item) == "heatsink" or (
+        item.address.get("heat") == "hot" and place_of(item).endswith(OF_ITS_HEAT) and item.fact.decimals == 0
+    )
+    return "temperature" if hot and DEGREES[0] <= item.fact.value <= DEGREES[1] else None
+
+
+AT_A_PLACE: tuple[Rule, ...] = (
+    _at_the_lead, _heat, _one_of_two_halves, _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed,
+    _named_by_its_place, _by_the_letter,
+)  # fmt: skip
