@@ -10,6 +10,7 @@ from pathlib import Path
 from young_spark.keeping.folder import DATABASE, PICTURES, SECRET, SQLITE, CannotKeep, opened, page_size
 from young_spark.keeping.write_ahead import logged
 
+LEAST_PAGE = 512  # bytes, by the format
 BEGAN = "began"  # is there once a data file was: what is missing beside it is missed
 SPARE_ROOM = "spare-room"  # given up when the disk is full, so that the data file can be opened
 SPARE_BYTES = 4 << 20
@@ -44,6 +45,8 @@ def _damage(folder: Path) -> str:
     if len(head) < 100 or not head.startswith(SQLITE):
         return f"{DATABASE} is no data file any more"
     page = page_size(head)
+    if page < LEAST_PAGE:
+        return f"{DATABASE} is no data file any more"
     written = int.from_bytes(head[28:32], "big")
     in_log = logged(folder / f"{DATABASE}-wal")
     counts = head[24:28] == head[92:96]  # otherwise an older library wrote it, and what it says of its size is stale

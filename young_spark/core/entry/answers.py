@@ -56,46 +56,65 @@ def answers_to(
     text: str, plain: str, context: EntryContext, read: Read, known: Iterable[Meaning] = ()
 ) -> Understanding | None:
     """The question that the forms of a text make, with an answer for each that has a sense here; None where none has.
-    `known` are senses that were found already."""
-    meanings: list[Meaning] = []
-    choices: list[Choice] = []
+    `known` are senses that were found already. The question is empty where no answer holds every figure."""
+    offered = _Offered()
     points = {p.quantity for p in context.points}
     for form, must_be_wanted in forms_of(plain, context):
-        if len(choices) == MOST:
-            break
-        meant = read(form, context)
-        if meant is None:
+        meant = read(form, context) if len(offered.choices) < MOST else None
+        chosen = _chosen(meant)
+        if must_be_wanted and (chosen is None or chosen.readings[0].quantity not in points):
             continue
-        if must_be_wanted and (meant.chosen is None or meant.meanings[0].readings[0].quantity not in points):
-            continue
-        if meant.sets:
-            choices.append(Choice(label=f"now at {_words(meant.sets)}", sets=meant.sets))
-        elif meant.chosen is not None:
-            meaning = meant.meanings[meant.chosen]
-            if not any(_same(meaning, m) for m in meanings):
-                choices.append(Choice(label=label_of(meaning), sense=len(meanings)))
-                meanings.append(meaning)
-    for meaning in known if len(choices) < ENOUGH else ():
-        first, count = meaning.readings[0], len(meaning.readings)
-        there = any(
-            (m.readings[0].quantity, m.readings[0].value, len(m.readings)) == (first.quantity, first.value, count)
-            for m in meanings
-        )
-        if len(choices) < MOST and not there:
-            choices.append(Choice(label=label_of(meaning), sense=len(meanings)))
-            meanings.append(meaning)
-    if not choices:
-        return None
-    if len({c.label for c in choices}) < len(choices):  # the first figure does not tell them apart
-        choices = [
-            c if c.sense is None else c.model_copy(update={"label": _each_of(meanings[c.sense])}) for c in choices
-        ]
-    question = f"{text.strip()}: which of these?" if len(choices) > 1 else f"{choices[0].label}: is that meant?"
-    if len(choices) == 1 and len(choices[0].label) > LONGEST_ASKED:
-        question = "Is this what was read?"  # the answer below says it once
-    if all(_leaves_a_figure(m) for m in meanings) and not any(c.sets for c in choices):
-        question = ""  # none says all of it: what is unclear says more
-    return Understanding(text=text, meanings=tuple(meanings), question=question, choices=tuple(choices))
+        if meant is not None and meant.sets:
+            offered.choices.append(Choice(label=f"now at {_words(meant.sets)}", sets=meant.sets))
+        elif chosen is not None and not any(_same(chosen, m) for m in offered.meanings):
+            offered.add(chosen)
+    for meaning in known if len(offered.choices) < ENOUGH else ():
+        if len(offered.choices) < MOST and not offered.begins_as(meaning):
+            offered.add(meaning)
+    return offered.asked(text) if offered.choices else None
+
+
+def _chosen(meant: Understanding | None) -> Meaning | None:
+    return None if meant is None or meant.chosen is None else meant.meanings[meant.chosen]
+
+
+class _Offered:
+    """The senses that are offered so far, each with its answer."""
+
+    def __init__(self) -> None:
+        self.meanings: list[Meaning] = []
+        self.choices: list[Choice] = []
+
+    def add(self, meaning: Meaning) -> None:
+        """One more sense."""
+        self.choices.append(Choice(label=label_of(meaning), sense=len(self.meanings)))
+        self.meanings.append(meaning)
+
+    def begins_as(self, meaning: Meaning) -> bool:
+        """Whether a sense of as many figures that begins alike is there."""
+        return _beginning(meaning) in map(_beginning, self.meanings)
+
+    def asked(self, text: str) -> Understanding:
+        """The question with all of them."""
+        choices = self.choices
+        if len({c.label for c in choices}) < len(choices):  # the first figure does not tell them apart
+            choices = [self._in_full(c) for c in choices]
+        question = f"{text.strip()}: which of these?" if len(choices) > 1 else f"{choices[0].label}: is that meant?"
+        if len(choices) == 1 and len(choices[0].label) > LONGEST_ASKED:
+            question = "Is this what was read?"  # the answer below says it once
+        if all(_leaves_a_figure(m) for m in self.meanings) and not any(c.sets for c in choices):
+            question = ""  # none says all of it: what is unclear says more
+        return Understanding(text=text, meanings=tuple(self.meanings), question=question, choices=tuple(choices))
+
+    def _in_full(self, choice: Choice) -> Choice:
+        if choice.sense is None:
+            return choice
+        return choice.model_copy(update={"label": _each_of(self.meanings[choice.sense])})
+
+
+def _beginning(meaning: Meaning) -> tuple[str, float | None, int]:
+    first = meaning.readings[0]
+    return first.quantity, first.value, len(meaning.readings)
 
 
 def _same(one: Meaning, other: Meaning) -> bool:

@@ -24,6 +24,7 @@ HALF = re.compile(r"\w+ [AB]")
 DEGREES = (10.0, 200.0)
 OF_ITS_HEAT = ("transformer", "choke", "regulator", "relay", "heatsink")  # a point of them is read in volts or ohms
 MOST_AT_A_PART_V = 30.0
+MOST_RF_V = 5.0
 OF_FARADS = re.compile(r"C\d+[A-Z]?")
 OF_A_JUNCTION = re.compile(r"(?:Q|TR).*-.*")
 UNCERTAIN = re.compile(r"(?:T|Q|TR|L)\d+")
@@ -88,10 +89,19 @@ def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
         return "junction_voltage"
     if place == "VCO" and "channel" in item.address and item.fact.value < SUPPLIES_V[1]:
         return "control_voltage"  # what moves over channels there are its volts
+    if _is_rf_again(item, ground):
+        return "ac_voltage"
     if place in COUNTED_AT and item.fact.decimals:
         return "stage_frequency"
     far = UNCERTAIN.fullmatch(place) and item.fact.decimals == 0 and item.fact.value > MOST_AT_A_PART_V
     return ASKED if OF_FARADS.fullmatch(place) or far else None
+
+
+def _is_rf_again(item: Item, ground: Ground) -> bool:
+    """'x3 .36' behind the volts of RF that were read at an oscillator."""
+    oscillates = place_of(item) in COUNTED_AT or re.fullmatch(r"X\d+", place_of(item)) is not None
+    last = ground.last[0] if ground.last is not None else ""
+    return oscillates and last == "ac_voltage" and item.fact.value < MOST_RF_V
 
 
 def _at_the_lead(item: Item, ground: Ground, beside: Beside) -> str | None:

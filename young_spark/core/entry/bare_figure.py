@@ -42,6 +42,7 @@ MOST_RATIO = 10.0
 LEAST_MILLIAMPS = 30.0
 FULL = (0.5, 1.3)  # of what the unit gives at most: about its full power
 LEAST_SHARE = 0.01  # of the high setting that the low one gives
+LEAST_HEARD_DBM, MOST_HEARD_DBM = -145.0, -80.0
 LEAST_DEAF_DBM = 60.0  # below a milliwatt: no receiver is as deaf
 SIGNED_UNITS = {"dB", "dBc", "dBm", "V", "Hz"}  # of what is read with a sign itself
 DEPTHS = (50.0, 130.0)
@@ -211,15 +212,21 @@ def _beside_a_squelch(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 def _heard(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'rx .18' where neither amps nor a level is wanted: microvolts that the receiver hears."""
+    heard = item.address.get("state") == "receive" or str(item.address.get("setting")).startswith("preamp")
+    if heard and LEAST_HEARD_DBM <= item.fact.value <= MOST_HEARD_DBM and not beside.others:
+        return _asked_of_a_receiver(ground)  # 'preamp off -118'
     small = item.fact.decimals and 0 < item.fact.value < LEAST_DEAF_UV and not item.fact.signed
     alone = item.address.get("state") == "receive" and not beside.others
     if not (small and alone) or ground.wants is None or unit_of(ground.wants) in {"A", "dBm", "V"}:
         return None
-    asked = {str(line["quantity"]) for line in ground.lines if str(line.get("quantity")).startswith("sensitivity_")}
-    if len(asked) != 1:
-        return ASKED
     del item.address["state"]
-    return asked.pop()
+    return _asked_of_a_receiver(ground)
+
+
+def _asked_of_a_receiver(ground: Ground) -> str:
+    """The one sensitivity that the plan asks for."""
+    asked = {str(line["quantity"]) for line in ground.lines if str(line.get("quantity")).startswith("sensitivity_")}
+    return asked.pop() if len(asked) == 1 else ASKED
 
 
 def _at_the_other_setting(item: Item, ground: Ground, beside: Beside) -> str | None:

@@ -111,7 +111,7 @@ def _single_words() -> tuple[str, ...]:
 
 
 POINTED = {"left", "right"}  # sides of a pair, before their figure only
-GLUED = re.compile(r"(?:swr|vswr|pwr|dev|mod|sens|ip|ig|hv|temp)(?=\d*\.?\d)")  # 'swr1.4'
+GLUED = re.compile(r"(?:swr|vswr|pwr|psu|dev|mod|sens|ip|ig|hv|ht|temp|bias|idle|idq|alc|thd)(?=\d*\.?\d)")  # 'swr1.4'
 ASIDE = re.compile(r"\((?:new|was|before|old|used|after|with|ex|from|see|job|approx)\b[^()]*\)")
 
 

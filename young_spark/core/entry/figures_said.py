@@ -41,18 +41,7 @@ def join_units(s: Sentence) -> None:
 
 def correct(s: Sentence) -> None:
     """'3.6 no 3.8w': the last figure stands; '58 not 48': the one before 'not'; 'was 2.1 now 3.8w': what is now."""
-    for n, fact in enumerate(s.facts):
-        before, after = s.item_at(n - 1), s.item_at(n + 1)
-        takes_back = fact.text in {"no", "sorry", "correction", "oops", "rather"}
-        if takes_back and after is None and _is_said_again(s, n):
-            after = s.item_at(n + 2)  # 'usb -10 sorry usb -15'
-            s.take(n - 2)
-        if before is None or after is None:
-            continue
-        if takes_back and before.fact.unit in (None, after.fact.unit):
-            leave_as_words(s, before)
-        elif fact.text == "not" and after.fact.unit in (None, before.fact.unit):
-            leave_as_words(s, after)
+    _taken_back(s)
     _was_and_now(s)
     _before_and_after(s)
     for n, fact in enumerate(s.facts):
@@ -60,6 +49,23 @@ def correct(s: Sentence) -> None:
         if fact.text == "was" and n not in s.taken and earlier is not None and _now_follows(s, n + 1):
             leave_as_words(s, earlier)
             s.take(*[m for m in range(n + 2, len(s.facts)) if s.facts[m].text == "now"][:1])
+
+
+TAKES_BACK = {"no", "sorry", "correction", "oops", "rather"}
+
+
+def _taken_back(s: Sentence) -> None:
+    for n, fact in enumerate(s.facts):
+        before, after = s.item_at(n - 1), s.item_at(n + 1)
+        if fact.text in TAKES_BACK and after is None and _is_said_again(s, n):
+            after = s.item_at(n + 2)  # 'usb -10 sorry usb -15'
+            s.take(n - 2)
+        if before is None or after is None:
+            continue
+        if fact.text in TAKES_BACK and before.fact.unit in (None, after.fact.unit):
+            leave_as_words(s, before)
+        elif fact.text == "not" and after.fact.unit in (None, before.fact.unit):
+            leave_as_words(s, after)
 
 
 def _is_said_again(s: Sentence, n: int) -> bool:

@@ -77,7 +77,8 @@ def _a_zero(reading: Measured, conditions: Conditions, context: EntryContext, to
 
 
 def _far_in_level(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
-    near = _expected_value(reading, context)
+    line = context.expected
+    near = line.expected if line is not None and line.quantity == reading.quantity else None
     if reading.unit != "dBm" or near is None or reading.value is None or abs(reading.value - near) < FAR_DB:
         return None
     return f"{format_value(reading.value, 'dBm')} where about {format_value(near, 'dBm')} is due?"

@@ -36,6 +36,7 @@ def find_marked(s: Sentence) -> None:
     _rail_by_its_volts(s)
     _nominal_and_counted(s)
     _with_its_due(s)
+    _watts_of_a_resistor(s)
     if any(i.besides for i in s.items):
         s.take(*[n for n, f in enumerate(s.facts) if f.text == "marked"])
 
@@ -43,22 +44,35 @@ def find_marked(s: Sentence) -> None:
 def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
     """Two figures with a word between them that says which of them was measured."""
     link = s.facts[n].text
-    if link == "of" and left.fact.unit == "W" and right.fact.unit in {"W", None}:
+    if link in DUE or (link == "of" and left.fact.unit == "W" and right.fact.unit in {"W", None}):
         _beside(s, left, right, "due", n)
     elif link in {"of", "marked"} and left.fact.unit in OF_PARTS - {None}:
         _beside(s, left, right, "marked", n)
-    elif link in READS and left.fact.unit in OF_PARTS and _is_of_a_part(s, n):
+    elif link in READS and (_is_of_a_part_in_ohms(s, n, left) or _is_of_a_subtone(s, n)):
         _beside(s, right, left, "marked", n)
-    elif link in DUE:
-        _beside(s, left, right, "due", n)
-    elif link in READS and any(f.of == "subtone_frequency" for f in s.facts[:n]):
-        _beside(s, right, left, "marked", n)  # 'encode 103.5 measured 102.1'
-    elif s.is_link(n, "->") and _is_named(s, left) and not s.ground.wanted_at_all("drive_power"):
-        leave_as_words(s, left)  # 'depth 45 -> 88'
     elif link == "was" and s.has_text(n + 2, "new"):
         _beside(s, left, right, "due", n, n + 2)
-    elif link == "was" and n + 1 == len(s.facts) - 1 and left.fact.unit not in OF_PARTS - {None} and _is_named(s, left):
-        leave_as_words(s, right)  # 'input swr 1.9 was 4'
+    else:
+        _left_behind(s, n, left, right)
+
+
+def _is_of_a_part_in_ohms(s: Sentence, n: int, left: Item) -> bool:
+    return left.fact.unit in OF_PARTS and _is_of_a_part(s, n)
+
+
+def _is_of_a_subtone(s: Sentence, n: int) -> bool:
+    """'encode 103.5 measured 102.1'."""
+    return any(f.of == "subtone_frequency" for f in s.facts[:n])
+
+
+def _left_behind(s: Sentence, n: int, left: Item, right: Item) -> None:
+    """'depth 45 -> 88', 'input swr 1.9 was 4': what it was stays as words."""
+    if not _is_named(s, left):
+        return
+    if s.is_link(n, "->") and not s.ground.wanted_at_all("drive_power"):
+        leave_as_words(s, left)
+    elif s.has_text(n, "was") and n + 1 == len(s.facts) - 1 and left.fact.unit not in OF_PARTS - {None}:
+        leave_as_words(s, right)
 
 
 def _is_named(s: Sentence, item: Item) -> bool:
@@ -97,6 +111,17 @@ def _rated(s: Sentence) -> None:
             leave_as_words(s, value)  # 'c812 2200u 40v esr 1.4': printed on it
         if any(s.has_text(n, "new", "fitted", "replaced") for n in range(value.at)):
             raise Unexplained
+
+
+def _watts_of_a_resistor(s: Sentence) -> None:
+    """'bias resistor rb1 5w charred': what it can bear, and no power of the unit."""
+    for item in list(s.items):
+        of = [n for n in range(item.at) if "resistor" in s.facts[n].text or OF_OHMS.match(s.facts[n].of)]
+        if item.fact.unit == "W" and of and not any(f.kind == "quantity" for f in s.facts[of[0] : item.at]):
+            leave_as_words(s, item)
+
+
+OF_OHMS = re.compile(r"R[A-Z]?\d+[A-Z]?$")
 
 
 def _rail_by_its_volts(s: Sentence) -> None:
@@ -187,7 +212,8 @@ def printed_on_what_is_open(s: Sentence) -> None:
         part, result = s.fact(item.at - 1), s.fact(item.at + 1)
         broken = result is not None and result.kind == "result" and result.is_ in {"open", "short", "dead"}
         named = part is not None and part.kind == "place" and OF_OHMS_OR_FARADS.match(part.of) is not None
-        if named and broken and item.fact.unit in {"Ω", "k", "F"}:
+        crystal = part is not None and part.is_ == "crystal" and item.fact.decimals >= COUNTED
+        if broken and ((named and item.fact.unit in {"Ω", "k", "F"}) or (crystal and item.fact.unit in {None, "m"})):
             s.facts[item.at] = Fact("word", item.fact.text)
             leave_as_words(s, item)
 

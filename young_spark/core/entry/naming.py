@@ -1,6 +1,7 @@
 """Names to figures: for the line as a whole, names lead their figures or trail them; a unit that does not go with a
 quantity is never bound to it."""
 
+from collections.abc import Callable
 from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
@@ -344,26 +345,42 @@ def _crosses(s: Sentence, name: int, at: int, names: list[int]) -> bool:
 
 
 def _goes_with(s: Sentence, name: int, item: Item) -> bool:
-    fact, quantity = item.fact, s.facts[name].of
+    quantity = s.facts[name].of
     told = vocabulary().file.quantity.get(quantity)
-    units = told.units if told else ("dBc", "dB")
+    own = OWN_CHECKS.get(quantity)
+    found = own(s, item) if own is not None else None
+    return found if found is not None else _unit_goes(item.fact, quantity, told.units if told else ("dBc", "dB"))
+
+
+def _may_be_a_carrier(s: Sentence, item: Item) -> bool | None:
+    """No power: a frequency beside watts, or a count that is none of a carrier."""
+    fact, carrier = item.fact, s.ground.as_carrier(item.fact) is not None
     watts = any(i.fact.unit == "W" for i in s.items if i is not item)
-    if quantity == "carrier_power" and fact.unit is None and watts and s.ground.as_carrier(fact) is not None:
-        return False
-    if (
-        quantity == "carrier_power"
-        and fact.unit in {"m", "Hz"}
-        and (fact.decimals <= 2 or not s.ground.as_carrier(fact))
-    ):
-        return False
-    if quantity == "idle_current" and _is_fed_at_rest(s, item):
-        return False
-    if quantity == "frequency_error" and fact.unit in {None, "%"}:
+    where = fact.unit is None and watts and carrier
+    no_count = fact.unit in {"m", "Hz"} and (fact.decimals <= COARSE_DECIMALS or not carrier)
+    return False if where or no_count else None
+
+
+def _may_be_an_idle_current(s: Sentence, item: Item) -> bool | None:
+    return False if _is_fed_at_rest(s, item) else None
+
+
+def _may_be_an_error(s: Sentence, item: Item) -> bool | None:
+    fact = item.fact
+    if fact.unit in {None, "%"}:
         return _is_an_error(s, item)
-    if quantity == "frequency_error" and fact.unit in {"Hz", "m"} and abs(fact.value) * _hertz(fact) >= MOST_ERROR_HZ:
+    if fact.unit in {"Hz", "m"} and abs(fact.value) * _hertz(fact) >= MOST_ERROR_HZ:
         signed = any(i.fact.unit == "Hz" and i.fact.signed and i is not item for i in s.items)
         return not (signed and fact.decimals <= SAID_DECIMALS)  # 'freq 14.200 mhz +3 hz': where, and how far off
-    return _unit_goes(fact, quantity, units)
+    return None
+
+
+COARSE_DECIMALS = 2
+OWN_CHECKS: dict[str, Callable[[Sentence, Item], bool | None]] = {
+    "carrier_power": _may_be_a_carrier,
+    "idle_current": _may_be_an_idle_current,
+    "frequency_error": _may_be_an_error,
+}
 
 
 def _hertz(fact: Fact) -> float:

@@ -14,6 +14,7 @@ SUPPLIES_V = (10.5, 15.5)  # of a bench or a vehicle
 SUPPLIES_AT_V = (3.0, 60.0)
 FAR = 3.0  # times a frequency of the unit
 LEAST_KHZ = 1600.0
+LEAST_MIXED = 3  # bands, of which one is written out and the others are not
 LEAST_ROW = 2  # pairs in a row without a name
 # allocations to the amateur service, at their widest (ITU Radio Regulations, article 5)
 AMATEUR_MHZ = (
@@ -196,11 +197,15 @@ def _every_other(s: Sentence) -> None:
 def _more_bands(s: Sentence) -> None:
     """'40m 108 20m 102 15 95 10 78': bands that are written out first, and then are not."""
     written = [n for n in s.free("where") if s.facts[n].of == "band"]
-    if len(written) < LEAST_ROW or not all(s.item_at(n + 1) for n in written):
+    if not written or not all(s.item_at(n + 1) for n in written):
         return
     rest = [i for i in s.items if i.at > written[-1] + 1]
     bands, figures = rest[::2], rest[1::2]
-    if len(bands) != len(figures) or not all(_band(s, i.fact) for i in bands):
+    if (
+        len(written) + len(bands) < LEAST_MIXED
+        or len(bands) != len(figures)
+        or not all(_band(s, i.fact) for i in bands)
+    ):
         return
     for band, figure in zip(bands, figures, strict=True):
         figure.address["band"] = f"{int(band.fact.value)}m"
@@ -307,9 +312,7 @@ def _lone_places(s: Sentence) -> None:
     """'97 on 80', 'dead on 40', '0.6w on 7.03': a figure behind 'on' that says where."""
     if _each_behind_its_figure(s):
         return
-    for item in list(s.items):
-        if not s.has_text(item.at - 1, "on", "at", "@") or item.fact.unit is not None or item.fact.signed:
-            continue
+    for item in _behind_a_preposition(s):
         others = [i for i in s.items if i is not item]
         if not others and not s.free("result") and not s.free("quantity"):
             continue
@@ -325,9 +328,15 @@ def _lone_places(s: Sentence) -> None:
         s.drop(item)
 
 
+def _behind_a_preposition(s: Sentence) -> list[Item]:
+    """The bare figures behind 'on' or 'at'."""
+    bare = (i for i in s.items if i.fact.unit is None and not i.fact.signed)
+    return [i for i in bare if s.has_text(i.at - 1, "on", "at", "@")]
+
+
 def _each_behind_its_figure(s: Sentence) -> bool:
     """'1.3 on 1, 1.2 on 20 and 1.4 on 40': several of them, each of the figure in front of it."""
-    behind = [i for i in s.items if s.has_text(i.at - 1, "on", "at", "@") and i.fact.unit is None and not i.fact.signed]
+    behind = _behind_a_preposition(s)
     figures = [s.item_at(i.at - 2) for i in behind]
     if len(behind) < LEAST_ROW or None in figures or len(s.items) != 2 * len(behind):
         return False

@@ -20,6 +20,11 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
     (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (re.compile(r"\bu ([+-]?[\d.]+),? l ([+-]?[\d.]+)\b"), r"usb \1 lsb \2"),
+    (
+        re.compile(r"\b(ip|plate)(?: current)? dip (\d+)(?: ?ma)?,? (?:pk|peak) (\d+)(?: ?ma)?\b"),
+        r"ip \2 at dip, ip \3 off resonance,",
+    ),
     (re.compile(r"^i (?=[\d.]+ ?m?a\b)"), "current "),
     (re.compile(r"(?<=\d) ?(v?) key up,? ([\d.]+ ?v?) (?:key )?down\b"), r"\1 key up, \2 key down"),
     (re.compile(r"\bin (?=1[0-5]\.\d(?: v)? (?:rx|tx|standby)\b)"), "supply "),

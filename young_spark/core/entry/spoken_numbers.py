@@ -30,15 +30,19 @@ def in_figures(plain: str) -> str:
 
 
 def _written(found: re.Match[str]) -> str:
-    whole, point, lead = found["whole"], found["point"], found["before"]
+    whole, point, lead = found["whole"], found["point"], found["before"] or ""
     if not (whole or point) or not (lead or found["unit"] is not None or (whole and point)):
         return found[0]
-    behind = "." + "".join(str(_value([word])) for word in re.findall(_WORD, point)) if point else ""
+    behind = _behind_the_point(point) if point else ""
     before = str(_value(re.findall(_WORD, whole))) if whole else "0"
-    if lead and lead.startswith("ch") and whole and point:
+    if lead.startswith("ch") and whole and point:
         before += " 0"  # 'channel sixteen point two watts'
-    gap = " " if point and not whole and point.startswith(" ") else ""
-    return f"{lead or ''}{gap}{before}{behind}"
+    gap = " " if not whole and found[0].startswith(" ") else ""
+    return f"{lead}{gap}{before}{behind}"
+
+
+def _behind_the_point(point: str) -> str:
+    return "." + "".join(str(_value([word])) for word in re.findall(_WORD, point))
 
 
 def _value(words: list[str]) -> int:

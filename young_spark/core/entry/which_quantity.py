@@ -57,18 +57,24 @@ def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
     if item.fact.unit is None:
         return _other_peak(item, items) or in_parallel(item, items) or bare(item, ground, items)
     found = _named_beside(item, items) or by_unit(item, ground)
-    if found in CURRENTS and item.fact.unit == "A":
-        tester = float(str(item.address.get("supply_v") or 0.0)) >= LEAST_TEST_V and item.fact.value < MOST_LEAK_A
-        if tester:
-            return "leakage_current"  # '1000p ok at 3kv 2ua'
-        if found == "supply_current" and any(i.quantity == "bias_voltage" for i in items):
-            return "idle_current"  # 'bias 2.9v 150ma each'
-    if item.fact.unit == "%" and any(i.quantity == "audio_power" for i in items):
+    found = _of_a_test_or_a_bias(found, item, items) or found
+    units, names = {i.fact.unit for i in items}, {i.quantity for i in items}
+    if item.fact.unit == "%" and "audio_power" in names:
         return "audio_distortion"  # 'audio 2.1w 5% at 1khz'
-    if found == "dc_voltage" and "place" not in item.address and {"W", "A"} <= {i.fact.unit for i in items}:
+    if found == "dc_voltage" and "place" not in item.address and {"W", "A"} <= units:
         return "supply_voltage"  # '108w out 15.1a 28v': the row of a unit, wherever the hand was
-    keyed = found == "idle_current" and any(i.fact.unit == "W" for i in items)
+    keyed = found == "idle_current" and "W" in units and "bias_voltage" not in names
     return "supply_current" if keyed else found  # '4w in 96w out 11.8a': nothing idles while it sends
+
+
+def _of_a_test_or_a_bias(found: str | None, item: Item, items: Sequence[Item]) -> str | None:
+    """'1000p ok at 3kv 2ua', 'bias 2.9v 150ma each'."""
+    if found not in CURRENTS or item.fact.unit != "A":
+        return None
+    tester = float(str(item.address.get("supply_v") or 0.0)) >= LEAST_TEST_V and item.fact.value < MOST_LEAK_A
+    if tester:
+        return "leakage_current"
+    return "idle_current" if any(i.quantity == "bias_voltage" for i in items) else None
 
 
 def _other_peak(item: Item, items: Sequence[Item]) -> str | None:
@@ -112,22 +118,29 @@ def _is_of_a_carrier(name: str, item: Item) -> bool:
 def by_its_unit(quantity: str, item: Item, ground: Ground) -> str:
     """What a named figure is once its unit is looked at: an electrode's volts or amps, a carrier and no error."""
     unit = item.fact.unit or ""
-    if unit in ELECTRODE_OF.get(quantity, {}) and unit == "V" and (item.is_rf or item.form == "ac"):
-        return "ac_voltage"
     if unit in ELECTRODE_OF.get(quantity, {}):
-        return ELECTRODE_OF[quantity][unit]
+        alternates = unit == "V" and (item.is_rf or item.form == "ac")
+        return "ac_voltage" if alternates else ELECTRODE_OF[quantity][unit]
     if quantity == "hum_and_noise" and unit == "V" and not place_of(item):
         return ASKED  # of the supply, or of the audio
     if (quantity, unit) in OTHER_BY_UNIT:
         return OTHER_BY_UNIT[quantity, unit]
-    if quantity == "power_fade" and _is_of_the_volts_before(item, ground):
-        return str(ground.last[0]) if ground.last else quantity
-    if quantity == "audio_power" and item.fact.unit is None and place_of(item) not in {"", "speaker"}:
-        return "ac_voltage"  # 'q8 collector 0.0 af'
-    if quantity == "plate_voltage" and not ground.high_voltage and _is_of_a_bench(item):
-        return "supply_voltage"  # 'b+ 13.6' of a set without valves
     named = NAMED.get(quantity)
     return (named(item, ground) if named is not None else None) or quantity
+
+
+def _fade(item: Item, ground: Ground) -> str | None:
+    return ground.last[0] if ground.last is not None and _is_of_the_volts_before(item, ground) else None
+
+
+def _audio(item: Item, ground: Ground) -> str | None:
+    """'q8 collector 0.0 af': volts, inside."""
+    return "ac_voltage" if item.fact.unit is None and place_of(item) not in {"", "speaker"} else None
+
+
+def _high_tension(item: Item, ground: Ground) -> str | None:
+    """'b+ 13.6' of a set without valves."""
+    return "supply_voltage" if not ground.high_voltage and _is_of_a_bench(item) else None
 
 
 def _is_of_the_volts_before(item: Item, ground: Ground) -> bool:
@@ -244,6 +257,7 @@ def _bandwidth(item: Item, ground: Ground) -> str | None:
 NAMED: dict[str, Callable[[Item, Ground], str | None]] = {
     "frequency_error": _error, "carrier_power": _carrier, "gain": _gain, "plate_current": _plate,
     "grid_current": _grid, "subtone_frequency": _subtone, "sinad": _sinad, "supply_current": _draws,
+    "power_fade": _fade, "audio_power": _audio, "plate_voltage": _high_tension,
     "carrier_frequency": _counted, "am_depth": _depth, "swr_bandwidth": _bandwidth, "resonant_frequency": _bandwidth,
 }  # fmt: skip
 
