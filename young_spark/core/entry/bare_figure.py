@@ -38,6 +38,7 @@ MOST_BARE_A = 30.0
 MOST_OVER = 1.5  # of what the unit gives at most
 LEAST_EFFICIENCY = 0.2  # of output over what the supply gives: a sender below that would not last a key-down
 MOST_AT_REST_A = 2.0
+LEAST_VHF_MHZ, MOST_UHF_MHZ = 30.0, 1300.0
 MOST_RATIO = 10.0
 LEAST_MILLIAMPS = 30.0
 FULL = (0.5, 1.3)  # of what the unit gives at most: about its full power
@@ -83,9 +84,17 @@ def _counted(item: Item, ground: Ground, beside: Beside) -> str | None:
     if ground.as_carrier(item.fact) is not None:
         few = item.fact.decimals < COUNTED_TO and not item.address.get("heat")
         return ASKED if few and not beside.others else in_hertz(item, 1e6)
+    if _is_on_an_unlisted_channel(item, ground):
+        return in_hertz(item, 1e6)
     if item.fact.decimals and item.fact.value >= LEAST_KHZ and ground.wants is None:
         return in_hertz(item, 1e3)
     return None
+
+
+def _is_on_an_unlisted_channel(item: Item, ground: Ground) -> bool:
+    """'ch16 156.8003' of a unit whose channels nobody listed."""
+    told = "channel" in item.address and item.fact.decimals >= COUNTED_TO and not ground.channel_hz
+    return told and LEAST_VHF_MHZ < item.fact.value < MOST_UHF_MHZ
 
 
 def _may_be_counted(item: Item) -> bool:
@@ -171,6 +180,13 @@ def _is_rather_full_power(item: Item, ground: Ground) -> bool:
     most, value = ground.greatest_power_w, item.fact.value
     amps = ground.wants == "supply_current" and not item.address.get("state") and not item.fact.signed
     return amps and most is not None and _is_beyond_its_amps(item, ground) and FULL[0] * most < value <= FULL[1] * most
+
+
+def _sent_beside_its_amps(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'tx 3.8 1.3a mod 95' where the receiver is wanted: watts, between what is drawn and how it is modulated."""
+    keyed = item.address.get("state") == "transmit" and any(o.fact.unit == "A" for o in beside.others)
+    modulated = any((o.quantity or "").startswith(("am_depth", "fm_deviation")) for o in beside.others)
+    return watts(item, ground) if keyed and modulated and not item.fact.signed and _may_give(item, ground) else None
 
 
 def _of_an_aerial(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -350,7 +366,8 @@ def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | Non
         return ASKED
     row = (item, *beside.others)
     ratios = unit_of(ground.wants) == "1" and min(i.fact.value for i in row) > MOST_RATIO
-    if ratios and _is_a_row_of_powers(item, ground, beside):
+    lone = not beside.others and bool({"band", "frequency_hz"} & item.address.keys()) and _may_give(item, ground)
+    if ratios and (_is_a_row_of_powers(item, ground, beside) or lone):
         return watts(item, ground)  # '80m 820 20m 800 10m 690' where an SWR is wanted
     points = [i.address[key] for i in row for key in ("channel", "band") if key in i.address]
     if len(points) == len(row) == len({str(p) for p in points}) > 1 and all(_is_rather_watts(i, ground) for i in row):
@@ -426,8 +443,8 @@ def _is_whole(item: Item) -> bool:
 
 
 RULES: tuple[Rule, ...] = (
-    _at_a_place, _of_a_battery, _of_an_aerial, _how_hot, _with_another_microphone, _sags, _heard, _beside_a_squelch,
-    _is_off_frequency, _counted, of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting,
-    _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _elsewhere,
-    _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _at_a_place, _of_a_battery, _sent_beside_its_amps, _of_an_aerial, _how_hot, _with_another_microphone, _sags, _heard,
+    _beside_a_squelch, _is_off_frequency, _counted, of_the_one_name, _of_the_one_unit, _counted_cold_and_hot,
+    _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes,
+    _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -96,6 +96,8 @@ FELL = {
     "sags",
     "dips to",
     "dips",
+    "stays",
+    "holds",
 }
 
 

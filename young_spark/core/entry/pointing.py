@@ -5,7 +5,7 @@ from itertools import accumulate
 
 from young_spark.core.entry.by_unit import is_of_power
 from young_spark.core.entry.fact import Fact
-from young_spark.core.entry.said import Item
+from young_spark.core.entry.said import UNIT_OF, Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
 
 LEAST_SAID = 2
@@ -29,6 +29,7 @@ AT_THE_SOCKET = (
 )
 SETTINGS = {"high", "mid", "low"}
 OF_A_SWITCH = {None, "carrier_power"}  # what figures at both settings may be called
+MOST_RATIO = 10.0  # of an SWR; '28mhz 340' where one is wanted is what comes out
 BATTERY = "battery"
 WITH_PINS = r"(?:IC|U|J|P|CN|SK)\d+|PLL"
 OF_A_BATTERY = {"V", "A", "Ω", "°C", None}  # units of what is read at it
@@ -309,7 +310,10 @@ def _says_what(s: Sentence, others: list[Item]) -> bool:
     told = any(
         o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm"} or o.quantity or _is_an_error(o) for o in others
     )
-    return bool(others) and (told or s.ground.is_bare_power(others))
+    ratios = UNIT_OF.get(s.ground.wants or "") == "1" and all(
+        o.fact.unit is None and o.fact.value > MOST_RATIO for o in others
+    )
+    return bool(others) and (told or ratios or s.ground.is_bare_power(others))
 
 
 def _are_all_signed(others: list[Item]) -> bool:

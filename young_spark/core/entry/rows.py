@@ -365,12 +365,21 @@ def _place_of(s: Sentence, fact: Fact, others: list[Item]) -> tuple[str, object]
         return "channel", fact.value
     if _band(s, fact):
         return "band", f"{int(fact.value)}m"
+    if _is_what_feeds_it(s, fact):
+        return "supply_v", fact.value
     carrier = s.ground.as_carrier(fact) or (fact.value * 1e6 if fact.decimals and others and fact.value > 1 else None)
     if carrier is not None and _is_far(s, carrier):
         return ("supply_v", fact.value) if SUPPLIES_AT_V[0] <= fact.value <= SUPPLIES_AT_V[1] else None
     named = bool(others and s.free("quantity"))
     watts = named or any(o.fact.unit in {"W", "%", "A", "dBc", "1"} or o.quantity for o in others)
     return ("frequency_hz", s.ground.frequency_of(carrier)) if carrier is not None and watts else None
+
+
+def _is_what_feeds_it(s: Sentence, fact: Fact) -> bool:
+    """'pep 2.1 on 13.8' of a unit that sends nowhere near it."""
+    known = [*s.ground.frequencies, *s.ground.channel_hz.values()]
+    fed = fact.decimals == 1 and SUPPLIES_V[0] <= fact.value <= SUPPLIES_V[1]
+    return fed and not any(abs(fact.value * 1e6 / hz - 1) < SAME_BAND for hz in known)
 
 
 def _is_far(s: Sentence, hertz: float) -> bool:

@@ -20,6 +20,7 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
     (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (re.compile(r"\b(fil\w*|heaters?|supply|b\+|ht) ([\d.]+) ?v? of ([\d.]+)(?= ?v?$|,)"), r"\1 \2 should be \3"),
     (re.compile(r"\bu ([+-]?[\d.]+),? l ([+-]?[\d.]+)\b"), r"usb \1 lsb \2"),
     (
         re.compile(r"\b(ip|plate)(?: current)? dip (\d+)(?: ?ma)?,? (?:pk|peak) (\d+)(?: ?ma)?\b"),

@@ -19,10 +19,11 @@ from young_spark.core.entry.moved import moved
 from young_spark.core.entry.normal import as_signs
 from young_spark.core.entry.one_figure import answered, as_repeated, figure_words, one_figure
 from young_spark.core.entry.own_words import in_known_words
+from young_spark.core.entry.places import PART
 from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
-from young_spark.core.entry.story_words import read_story
+from young_spark.core.entry.story_words import read_story, told_apart
 from young_spark.core.entry.struck import struck_off
 from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading, turning
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
@@ -40,6 +41,7 @@ THEN_READ = re.compile(
     r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|milliamps|amps|%|k?hz|mhz|db[mc]?|uv|k?ohms?)\b.*)$"
     r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
 )
+PRICE = re.compile(rf"(?P<part>{PART}),? \d*[.,]\d\d")
 LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
 HAS_A_READING = re.compile(r"\d ?(?:m?w|watts?|m?v|m?a|%|k?hz|mhz|db[mc]?|uv)\b")
 REMARK = "remark: "  # before the words of a text that are no part of a figure
@@ -98,7 +100,8 @@ def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Und
 def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     """The facts of a text in any order; what has a grammar of its own (a scale, a pad, heights on a screen) by that."""
     plain = as_signs(plain)
-    if (told := _turned(text, plain, context) or _tested(text, plain)) is not None:
+    told = _turned(text, plain, context) or _tested(text, plain) or _paid_for(text, plain, context)
+    if told is not None:
         return told
     if OF_ITS_OWN.search(plain):
         return _of_its_own(text, plain, context)
@@ -149,6 +152,16 @@ def _tested(text: str, plain: str) -> Understanding | None:
         return None
     rules_out = Guard(code="exit_test", text=f"{what_it_rules_out(tries)}.")
     return Understanding(text=text, story=StoryLine(kind="found", words=text.strip()[:2000]), guards=(rules_out,))
+
+
+def _paid_for(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """'d8 .15' behind 'd8 open': what the new one cost. Nobody reads volts of what was just found bad."""
+    found = PRICE.fullmatch(plain)
+    place = (context.last_place or "").split(" ")[0]
+    newest = context.earlier[-1].conditions.place if context.earlier else None
+    if found is None or found["part"].upper() != place or (newest or "").split(" ")[0] == place:
+        return None
+    return Understanding(text=text, story=told_apart("did", text.strip()))
 
 
 def _asked(text: str, plain: str, context: EntryContext) -> Understanding:

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from young_spark.core.entry.bare_beside import ASKED, LEAST_KHZ
 from young_spark.core.entry.bare_figure import bare, in_hertz
-from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, place_of, power_there
+from young_spark.core.entry.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, is_of_power, place_of, power_there
 from young_spark.core.entry.parallel import in_parallel
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
 
@@ -61,10 +61,16 @@ def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
     units, names = {i.fact.unit for i in items}, {i.quantity for i in items}
     if item.fact.unit == "%" and "audio_power" in names:
         return "audio_distortion"  # 'audio 2.1w 5% at 1khz'
-    if found == "dc_voltage" and "place" not in item.address and {"W", "A"} <= units:
-        return "supply_voltage"  # '108w out 15.1a 28v': the row of a unit, wherever the hand was
+    if found == "dc_voltage" and "place" not in item.address and _is_of_a_whole_unit(items):
+        return "supply_voltage"
     keyed = found == "idle_current" and "W" in units and "bias_voltage" not in names
     return "supply_current" if keyed else found  # '4w in 96w out 11.8a': nothing idles while it sends
+
+
+def _is_of_a_whole_unit(items: Sequence[Item]) -> bool:
+    """'108w out 15.1a 28v': watts and amps in one row, wherever the hand was."""
+    units = {i.fact.unit for i in items}
+    return "A" in units and ("W" in units or any(is_of_power(i.quantity) for i in items))
 
 
 def _of_a_test_or_a_bias(found: str | None, item: Item, items: Sequence[Item]) -> str | None:
