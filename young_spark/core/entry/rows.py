@@ -370,9 +370,13 @@ def _place_of(s: Sentence, fact: Fact, others: list[Item]) -> tuple[str, object]
     carrier = s.ground.as_carrier(fact) or (fact.value * 1e6 if fact.decimals and others and fact.value > 1 else None)
     if carrier is not None and _is_far(s, carrier):
         return ("supply_v", fact.value) if SUPPLIES_AT_V[0] <= fact.value <= SUPPLIES_AT_V[1] else None
+    read_there = carrier is not None and _are_read_at_a_carrier(s, others)
+    return ("frequency_hz", s.ground.frequency_of(carrier)) if carrier is not None and read_there else None
+
+
+def _are_read_at_a_carrier(s: Sentence, others: list[Item]) -> bool:
     named = bool(others and s.free("quantity"))
-    watts = named or any(o.fact.unit in {"W", "%", "A", "dBc", "1"} or o.quantity for o in others)
-    return ("frequency_hz", s.ground.frequency_of(carrier)) if carrier is not None and watts else None
+    return named or any(o.fact.unit in {"W", "%", "A", "dBc", "1"} or o.quantity for o in others)
 
 
 def _is_what_feeds_it(s: Sentence, fact: Fact) -> bool:
