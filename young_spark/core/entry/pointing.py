@@ -30,6 +30,7 @@ AT_THE_SOCKET = (
 SETTINGS = {"high", "mid", "low"}
 OF_A_SWITCH = {None, "carrier_power"}  # what figures at both settings may be called
 MOST_RATIO = 10.0  # of an SWR; '28mhz 340' where one is wanted is what comes out
+BASIC = {"V", "A", "W", "%"}
 BATTERY = "battery"
 WITH_PINS = r"(?:IC|U|J|P|CN|SK)\d+|PLL"
 OF_A_BATTERY = {"V", "A", "Ω", "°C", None}  # units of what is read at it
@@ -173,6 +174,9 @@ def _each_has_its_own(s: Sentence, last: Item) -> bool:
 
 def _alike(one: Item, other: Item) -> bool:
     """Two figures of the same quantity, at the same point as far as was said."""
+    for named, bare in ((one, other), (other, one)):
+        if named.quantity and bare.fact.unit and UNIT_OF.get(named.quantity) in BASIC - {bare.fact.unit}:
+            return False  # 'supply 13.8 rx .25a'
     same = one.quantity == other.quantity or other.quantity is None or one.quantity is None
     return (
         same
