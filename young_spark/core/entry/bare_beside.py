@@ -10,6 +10,7 @@ COUNTED_TO = 4  # decimals of a MHz that only a counter shows
 LEAST_KHZ = 1000.0
 SUPPLY_OF_A_BENCH = 13.8
 MOST_SAG = 0.2
+LEAST_SUPPLY_V = 3.0
 COUNTED_AT = {"VCO", "VFO", "carrier oscillator", "oscillator", "reference oscillator", "crystal", "IF"}
 
 
@@ -47,6 +48,8 @@ def of_the_one_name(item: Item, ground: Ground, beside: Beside) -> str | None:
         return None
     if driven and ground.wanted_at_all("drive_power"):
         return "carrier_power"
+    if name == "supply_voltage" and 0 < item.fact.value < LEAST_SUPPLY_V and item.address.get("state"):
+        return "supply_current"  # 'psu 13.8 rx 0.42'
     source = next((o for o in beside.others if o.fact.unit is not None), None)
     if source is not None:
         with_the_unit_of(item, source)

@@ -14,7 +14,6 @@ from young_spark.core.entry.said import UNIT_OF, Ground, Item
 LEAST_SUPPLY_V, MOST_SUPPLY_V = 5.0, 60.0
 LEAST_WATTS_AN_AMP, MOST_AT_REST_A = 2.76, 2.0  # a fifth of 13.8 V comes out at least
 MOST_SAG = 0.6
-LEAST_FED_V = 3.0
 LEAST_HFE = 10.0
 LEAST_OF_A_SWING_HZ = 400.0  # 'dev 1.9, +10hz': one side of a deviation is no such little of it
 LEAST_BARE_MA = 30.0
@@ -56,9 +55,7 @@ LIKE_UNITS = {"uV": "dBm", "dBm": "dBm", "k": "Hz"}
 def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
     """The quantity of a figure that no word names; None where several would do."""
     if item.fact.unit is None:
-        found = _other_peak(item, items) or in_parallel(item, items) or bare(item, ground, items)
-        too_few = found == "supply_voltage" and 0 < item.fact.value < LEAST_FED_V and item.address.get("state")
-        return "supply_current" if too_few else found  # 'psu 13.8 rx 0.42'
+        return _other_peak(item, items) or in_parallel(item, items) or bare(item, ground, items)
     found = _named_beside(item, items) or by_unit(item, ground)
     found = _of_a_test_or_a_bias(found, item, items) or found
     units, names = {i.fact.unit for i in items}, {i.quantity for i in items}
