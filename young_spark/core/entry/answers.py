@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable, Iterable, Iterator
 from functools import cache
+from itertools import chain
 
 from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, Understanding
 from young_spark.core.figure import format_value, quantity
@@ -10,7 +11,7 @@ from young_spark.core.ground import SHIPPED, Frozen, load
 
 MOST = 4
 LONGEST_ASKED = 40  # signs
-ENOUGH = 2  # forms that make sense: what is known besides is not looked for
+ENOUGH = 2  # forms that make sense: loose senses are not looked for
 WHOLE = re.compile(r"(?P<n>\d+(?:\.\d+)?) as read")
 
 Read = Callable[[str, EntryContext], Understanding | None]
@@ -53,10 +54,15 @@ def _channels(plain: str, context: EntryContext) -> dict[str, str]:
 
 
 def answers_to(
-    text: str, plain: str, context: EntryContext, read: Read, known: Iterable[Meaning] = ()
+    text: str,
+    plain: str,
+    context: EntryContext,
+    read: Read,
+    known: Iterable[Meaning] = (),
+    loose: Iterable[Meaning] = (),
 ) -> Understanding | None:
     """The question that the forms of a text make, with an answer for each that has a sense here; None where none has.
-    `known` are senses that were found already. The question is empty where no answer holds every figure."""
+    `known` are senses that were found already, `loose` those that are looked for where there are few. The question is empty where no answer holds every figure."""
     offered = _Offered()
     points = {p.quantity for p in context.points}
     for form, must_be_wanted in forms_of(plain, context):
@@ -68,7 +74,7 @@ def answers_to(
             offered.choices.append(Choice(label=f"now at {_words(meant.sets)}", sets=meant.sets))
         elif chosen is not None and not any(_same(chosen, m) for m in offered.meanings):
             offered.add(chosen)
-    for meaning in known if len(offered.choices) < ENOUGH else ():
+    for meaning in chain(known, loose if len(offered.choices) < ENOUGH else ()):
         if len(offered.choices) < MOST and not offered.begins_as(meaning):
             offered.add(meaning)
     return offered.asked(text) if offered.choices else None

@@ -3,7 +3,6 @@
 import re
 from collections.abc import Iterator
 from dataclasses import replace
-from itertools import chain
 
 from young_spark.core.entry.adjustments import adjustment_in, figure_at_the_end
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
@@ -170,8 +169,8 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
         meant = one_figure(text, plain, context)
     except (Unclear, OutOfDomain) as question:
         meant = Understanding(text=text, question=str(question))
-    known = chain(meant.meanings, _loosely(text, plain, context))
-    answers = answers_to(text, plain, context, _as_typed, known)
+    loose = _loosely(text, plain, context)
+    answers = answers_to(text, plain, context, _as_typed, meant.meanings, loose)
     if answers is None and not meant.meanings and _is_of_words(plain):
         return Understanding(text=text, story=note_of(text, plain))  # words, of which nobody can say more
     if answers is None or (meant.question is not None and not meant.meanings and not answers.choices):
