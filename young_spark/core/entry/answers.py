@@ -62,7 +62,8 @@ def answers_to(
     loose: Iterable[Meaning] = (),
 ) -> Understanding | None:
     """The question that the forms of a text make, with an answer for each that has a sense here; None where none has.
-    `known` are senses that were found already, `loose` those that are looked for where there are few. The question is empty where no answer holds every figure."""
+    `known` are senses that were found already, `loose` those that are looked for where there are few. The question is
+    empty where no answer holds every figure."""
     offered = _Offered()
     points = {p.quantity for p in context.points}
     for form, must_be_wanted in forms_of(plain, context):
