@@ -79,3 +79,15 @@ def test_a_name_of_earlier_versions_is_still_known_and_nonsense_is_not():
 )
 def test_what_it_is_decides_and_not_what_came_with_it_or_fails_in_it(line, kind):
     assert kind_named(line) == kind
+
+
+@pytest.mark.parametrize(
+    ("words", "hz"),
+    [("2 m FM mobile 50 W, club", 145.5e6), ("marine VHF 25 W", None), ("GMRS style UHF 40W mobile", None)],
+)
+def test_a_unit_is_measured_at_the_frequency_of_its_kind_only_where_its_words_say_so(words, hz):
+    """Nobody said 145.5 MHz of a marine set: no line and no reading of it may."""
+    model = gear_of("vhf-uhf-fm-mobile", 25.0, {}, words)
+    sent = [row for row in model.plan if row.state is None]
+    assert sent and {row.frequency_hz for row in sent} == {hz} and {row.channel for row in sent} == {None}
+    assert model.typical.rows

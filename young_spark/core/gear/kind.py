@@ -59,7 +59,8 @@ class KindRow(PlanRow):
             told["expected"] = self.expected_times * rated_w
         if self.due_times is not None:
             told["due"] = (self.due_times[0] * rated_w, self.due_times[1] * rated_w)
-        if kind.frequency_hz is not None and self.frequency_hz is None and self.state is None:
+        elsewhere = kind.frequency_hz is not None or not kind.channel_plan
+        if elsewhere and self.frequency_hz is None and self.state is None:
             told |= {"channel": None, "frequency_hz": kind.frequency_hz}
         return self.model_copy(update=told)
 
@@ -102,6 +103,7 @@ class Kind(Frozen):
     modes: tuple[str, ...] = ()
     supply_v: float | None = None
     frequency_hz: float | None = None  # where a kind without channels is measured
+    frequency_said: str = ""  # words of a unit that is measured there, as a pattern; without one of them nobody knows
     rated_w: float = Field(ge=0)  # what it should give, until told otherwise; 0: nothing is known
     most_times: float = Field(2.0, ge=1)  # the most that can come out, as a multiple of that
     most_w: float | None = None  # or the most that can come out where no power is rated
@@ -140,6 +142,11 @@ class Kind(Frozen):
 
     def _has(self, row: KindRow) -> bool:
         return row.mode is None or not self.modes or row.mode in self.modes
+
+    def for_unit(self, words: str) -> "Kind":
+        """The kind as it is measured of a unit by its words: a marine set stands on no amateur frequency."""
+        elsewhere = self.frequency_said and re.search(self.frequency_said, words, re.IGNORECASE) is None
+        return self.model_copy(update={"frequency_hz": None}) if elsewhere else self
 
 
 def _typical(kind_id: str, title: str, rows: Iterable[KindRow]) -> Profile | None:
@@ -221,15 +228,21 @@ def _words(text: str) -> set[str]:
     return {_SAME.get(word, word) for word in cut}
 
 
-def gear_of(model_id: str, rated_w: float | None, models: Mapping[str, Model]) -> Model | None:
+def gear_of(
+    model_id: str, rated_w: float | None, models: Mapping[str, Model], words: str | None = None
+) -> Model | None:
     """What is known of a unit: its model, or its kind for what it should give; None of a name that nobody knows."""
     if model_id in models:
         return models[model_id]
     known = kinds()
     kind_id = model_id if model_id in known else next((k for k, v in known.items() if model_id in v.was), None)
-    return _made(kind_id, rated_w) if kind_id else None
+    if kind_id is None:
+        return None
+    kind = known[kind_id] if words is None else known[kind_id].for_unit(words)
+    return _made(kind_id, rated_w, kind.frequency_hz is None)
 
 
 @cache
-def _made(kind_id: str, rated_w: float | None) -> Model:
-    return kinds()[kind_id].as_model(kind_id, rated_w)
+def _made(kind_id: str, rated_w: float | None, anywhere: bool) -> Model:
+    kind = kinds()[kind_id]
+    return (kind.model_copy(update={"frequency_hz": None}) if anywhere else kind).as_model(kind_id, rated_w)

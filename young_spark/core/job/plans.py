@@ -179,7 +179,7 @@ def asked_in(part: str, lines: Sequence[OpenLine]) -> tuple[OpenLine, ...]:
     return (*(line for line in lines if not line.row.first_power), *keyed)
 
 
-NO_LINE_AT = {"bypassed", "tight"}  # settings that no line of a plan asks for
+NO_LINE_AT = {"bypassed", "tight", "narrow"}  # settings that no line of a plan asks for
 SAME_BAND = 0.05  # of the frequency that a row names: a reading so near to it is at that point
 COLD_QUANTITIES = {"resistance", "esr", "capacitance", "transistor_gain"}
 

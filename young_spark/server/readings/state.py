@@ -51,7 +51,7 @@ class State:
         """The item's model in the library, or its kind."""
         if self.item is None:
             return gear(self.loose_model or "")
-        return gear(self.item.model, self.item.rated_w)
+        return gear(self.item.model, self.item.rated_w, self.item.name)
 
     @cached_property
     def profiles(self) -> dict[str, Profile]:
