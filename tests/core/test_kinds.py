@@ -91,3 +91,11 @@ def test_a_unit_is_measured_at_the_frequency_of_its_kind_only_where_its_words_sa
     sent = [row for row in model.plan if row.state is None]
     assert sent and {row.frequency_hz for row in sent} == {hz} and {row.channel for row in sent} == {None}
     assert model.typical.rows
+
+
+@pytest.mark.parametrize(("rated_w", "carrier_w", "peaks_w"), [(None, 3.8, 11.6), (4.0, 3.8, 11.6), (12.0, 3.8, 11.6)])
+def test_the_rating_of_a_sideband_set_is_of_its_carrier_or_of_its_peaks(rated_w, carrier_w, peaks_w):
+    """12 W of such a set are its peaks: 3.7 W of carrier is none that is far too low."""
+    model = gear_of("cb-am-ssb-mobile", rated_w, {})
+    due = {row.quantity: row.expected for row in model.plan if row.quantity.endswith("_power")}
+    assert due["carrier_power"] == pytest.approx(carrier_w) and due["peak_envelope_power"] == pytest.approx(peaks_w)

@@ -65,7 +65,8 @@ def figure_at_the_end(plain: str) -> str | None:
 
 _WORD = r"(?:carrier|power|pep|mod|dev|idle|alc|out|swr|err|freq|usb|lsb|am|fm|ssb|h[2-9]|\d{1,3}m)"
 _OF_A_UNIT = r"[+-]?\d*\.?\d+ ?(?:mw|kw|w|watts|%|khz|hz|db|dbc|dbm|ma|a)"
-LEFT_AT = re.compile(rf"((?:{_WORD} ){{0,2}}{_OF_A_UNIT})(?=$|,? (?:for|so|now|and|with|as|to be)\b|[.!])")
+_OFF = r"(?:usb|lsb|am|fm|freq|err) [+-]\d+"  # hertz
+LEFT_AT = re.compile(rf"((?:{_WORD} ){{0,2}}{_OF_A_UNIT}|{_OFF})(?=$|,? (?:for|so|now|and|with|as|to be)\b|[.!])")
 
 
 def _named(adjuster: str) -> str:

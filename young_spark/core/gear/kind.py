@@ -38,6 +38,7 @@ OF_MANY = {"mobile", "base", "set", "rig", "transceiver", "handheld"}  # words t
 OF_A_BAND = {"10m", "28", "hf", "vhf", "uhf", "2m", "70cm", "476", "477", "marine", "airband"}  # they decide over modes
 HIGH_TENSION = {"valve", "hybrid"}  # hands are at stake: what says it counts more than a mode
 SOLID = {"solid", "transistor", "mosfet"}  # and what says that there is none
+PEAKS_OVER_CARRIER = 3.0  # 12 W of peaks beside 4 W of carrier (47 CFR 95.967)
 LEAST_SHARE = 4.0  # of the power that a line says over the kind's: beyond it the name is of something else
 HEADS = {"linear", "amplifier", "amp", "receiver"}  # and so does what it is at all
 # an amplifier inside of the set, or one that came with it
@@ -105,6 +106,7 @@ class Kind(Frozen):
     frequency_hz: float | None = None  # where a kind without channels is measured
     frequency_said: str = ""  # words of a unit that is measured there, as a pattern; without one of them nobody knows
     rated_w: float = Field(ge=0)  # what it should give, until told otherwise; 0: nothing is known
+    rated_peak_from_w: float | None = None  # a rating of so many watts or more is of the peaks on a sideband
     most_times: float = Field(2.0, ge=1)  # the most that can come out, as a multiple of that
     most_w: float | None = None  # or the most that can come out where no power is rated
     high_voltage: bool = False
@@ -116,7 +118,7 @@ class Kind(Frozen):
 
     def as_model(self, kind_id: str, rated_w: float | None = None) -> Model:
         """A unit of this kind as a model, for what it should give in W."""
-        rated = rated_w or self.rated_w
+        rated = self._carrier_of(rated_w or self.rated_w)
         rows = [row.for_rated(rated, self) for row in self.plan if self._has(row)]
         return Model(
             maker="",
@@ -139,6 +141,11 @@ class Kind(Frozen):
             stages=self.stages,
             plan=tuple(row.as_plan_row() for row in rows),
         )
+
+    def _carrier_of(self, rated_w: float) -> float:
+        """The carrier in W of a rating: '12 W' of a sideband set of the citizens band is what its peaks reach."""
+        of_peaks = self.rated_peak_from_w is not None and rated_w >= self.rated_peak_from_w
+        return rated_w / PEAKS_OVER_CARRIER if of_peaks else rated_w
 
     def _has(self, row: KindRow) -> bool:
         return row.mode is None or not self.modes or row.mode in self.modes
