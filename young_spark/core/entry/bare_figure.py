@@ -69,6 +69,8 @@ def bare(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
 def _at_a_place(item: Item, ground: Ground, beside: Beside) -> str | None:
     if not place_of(item) or (beside.only_name in OF_ONE_NAME and not item.besides):
         return None
+    if item.is_rf:
+        return "ac_voltage"  # 'b 0.1 rf'
     here = any(o.address.get("place") == place_of(item) for o in beside.others)
     if beside.only_name == "supply_voltage" and here and item.address.get("state"):
         return None  # 'vfo supply 7.92 key up 7.71 down': the same again
@@ -311,7 +313,7 @@ def _over_modes(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 def _is_a_row_of_powers(item: Item, ground: Ground, beside: Beside) -> bool:
     """'160m 101 80m 103 40m 102': figures over bands that are about what the unit gives, and no word beside them."""
-    most, row = ground.greatest_power_w, (item, *beside.others)
+    most, row = ground.greatest_power_w, (item, *(o for o in beside.others if o.fact.unit != "A"))
     bare = all(i.fact.unit is None and i.quantity is None and not i.fact.signed for i in row)
     over = next((key for key in ("band", "channel", "mode") if all(key in i.address for i in row)), None)
     if most is None or not bare or over is None or len(row) < LEAST_ROW:

@@ -17,7 +17,8 @@ READS = {"reads", "meas", "measures", "measured", "runs", "is", "now"}
 OF_PARTS = {"F", "Ω", "H", "k", None}
 DUE = {
     "should be", "should read", "should have been", "supposed to be", "meant to be", "ought to be", "due", "spec",
-    "spec is", "spec of", "limit", "limit is", "limit of", "instead of", "expect", "expected", "want",
+    "spec is", "spec of", "limit", "limit is", "limit of", "instead of", "expect", "expected", "want", "normal",
+    "normally", "typ", "typical",
 }  # fmt: skip
 
 
@@ -143,9 +144,13 @@ def _nominal_and_counted(s: Sentence) -> None:
         finer = counted.fact.decimals >= max(nominal.fact.decimals + 2, COUNTED + 1)
         near = bare and abs(counted.fact.value / nominal.fact.value - 1) < SAME_CARRIER
         between = s.facts[nominal.at + 1 : counted.at]
-        said = next((OSCILLATORS[f.text] for f in between if f.text in OSCILLATORS), None)
+        led = s.facts[max(nominal.at - 1, 0) : nominal.at]  # 'ref 12.8 reads 12.80034'
+        said = next((OSCILLATORS[f.text] for f in (*led, *between) if f.text in OSCILLATORS), None)
         if near and finer and said is not None and counted.at - nominal.at <= FARTHEST_COUNTED:
-            s.take(*range(nominal.at + 1, counted.at))
+            s.take(
+                *range(nominal.at + 1, counted.at),
+                *[n for n in (nominal.at - 1,) if led and led[0].text in OSCILLATORS],
+            )
             counted.fact = replace(counted.fact, unit="Hz", value=counted.fact.value * 1e6, factor=1e6)
             nominal.fact = replace(nominal.fact, unit="Hz", value=nominal.fact.value * 1e6)
             counted.quantity = "stage_frequency"

@@ -97,7 +97,8 @@ def _ends_named(s: Sentence, names: list[int]) -> bool:
     before = s.fact(names[-1] - 2)
     if at_the_end and s.item_at(names[-1] - 1) is not None and before is not None and before.kind in {"how", "where"}:
         return True  # 'am 11w fm 11w pep 26': each label leads
-    return at_the_end and len(s.items) == len(names) + 1 and s.items[0].at < names[0]
+    free = [i for i in s.items if i.quantity is None]
+    return at_the_end and len(free) == len(names) + 1 and free[0].at < names[0]
 
 
 def _of_something_else(s: Sentence, bound: dict[int, Item]) -> None:
@@ -235,7 +236,7 @@ def _watts_in_and_out(s: Sentence) -> None:
 def _is_behind_watts(s: Sentence, n: int) -> bool:
     """Whether a word ends on the watts in front of it: those carry their unit, or a comma follows."""
     watts, after = s.item_at(n - 1), s.fact(n + 1)
-    ends = after is None or after.fresh
+    ends = after is None or after.fresh or (after.kind == "figure" and after.unit in {"A", "V"})
     return watts is not None and (watts.fact.unit == "W" or (watts.fact.unit is None and ends))
 
 

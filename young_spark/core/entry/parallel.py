@@ -10,6 +10,7 @@ from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 from young_spark.core.entry.vocabulary import manner
 
 LEAST_CLAUSES = 2
+LEAST_PEP_W = 10.0  # bare, behind a product: 'imd3 -36 @ 900'
 MOST_APART = 3.0  # of two figures of one point, with and without its load
 WHERE_IT_STANDS = {"place", "item"}  # the same for all figures of a row
 OF_ANY_KIND = {"W", "%", None}  # 'from 4w to 90 %' and the like are no two ends of one thing
@@ -172,7 +173,8 @@ def at_such_a_power(s: Sentence) -> None:
     products = any((i.quantity or "").startswith(("imd", "hum", "spurious", "audio_dist")) for i in s.items)
     for item in list(s.items):
         at = item.fact.unit == "W" and item.quantity is None and s.has_text(item.at - 1, "at", "@", "with")
-        if products and at:
+        bare = item.fact.unit is None and item.fact.value >= LEAST_PEP_W and s.has_text(item.at - 1, "at", "@")
+        if products and (at or (bare and item.quantity is None)):
             s.items = [i for i in s.items if i is not item]
         elif at and any(i.quantity == "input_swr" for i in s.items):
             item.quantity = "drive_power"  # 'in swr 4 at 10w'

@@ -203,7 +203,9 @@ def kind_named(words: str) -> str | None:
         for name in kind.names:
             wanted = _words(name)
             told = len(wanted) - len(wanted & OF_MANY) / 2
-            told += 3 * (not wanted.isdisjoint(OF_A_BAND)) + 5 * (not wanted.isdisjoint(HEADS))
+            told += (
+                3 * (not wanted.isdisjoint(OF_A_BAND)) + 5 * (not wanted.isdisjoint(HEADS)) + 4 * ("receiver" in wanted)
+            )
             told += ("ssb" in wanted) / 2 + 2 * ("handheld" in wanted)
             told += 3 * (not wanted.isdisjoint(HIGH_TENSION)) + 5 * (not wanted.isdisjoint(SOLID))
             told += 0.4 * (bool(kind.modes) and _modes_in(there) == set(kind.modes))
