@@ -28,6 +28,7 @@ from young_spark.keeping import (
     SECRET,
     CannotKeep,
     backup,
+    gather,
     make_spare_room,
     must_be_sound,
     restore,
@@ -222,6 +223,25 @@ def test_missing_empty_or_shortened_data_are_damage_and_never_an_empty_shelf(cop
     assert all(p.read_bytes() == data for p, data in before.items())
 
 
+@pytest.mark.parametrize("left", [None, b""])
+def test_a_log_alone_tells_that_a_folder_was_worked_in(tmp_path, left):
+    """Opened beside an empty file it would be thrown away."""
+    must_be_sound(tmp_path)
+    if left is not None:
+        (tmp_path / DATABASE).write_bytes(left)
+    (tmp_path / f"{DATABASE}-wal").write_bytes(b"something")
+    with pytest.raises(CannotKeep, match="are damaged"):
+        must_be_sound(tmp_path)
+
+
+def test_a_data_file_that_is_gone_at_the_end_is_not_made_anew(copy):
+    gone(copy)
+    gather(copy)
+    assert not (copy / DATABASE).exists()
+    overwritten(copy)
+    gather(copy)  # named by the next start
+
+
 @pytest.mark.parametrize("how", [signal.SIGINT, signal.SIGTERM])
 def test_after_a_clean_end_the_data_file_alone_holds_everything(copy, tmp_path, how):
     with Served("serve", copy, free_port()) as served:
@@ -256,12 +276,15 @@ def test_a_log_of_other_lines_does_not_hide_that_the_data_are_cut_short(copy, tm
         must_be_sound(killed)
 
 
-@pytest.mark.parametrize("how", [shortened, emptied, gone])
-def test_what_a_log_holds_is_not_lost_with_the_data_file(copy, tmp_path, how):
+@pytest.mark.parametrize(("how", "word"), [(shortened, ""), (emptied, "empty"), (gone, "missing")])
+def test_what_a_log_holds_is_not_lost_with_the_data_file(copy, tmp_path, how, word):
     killed = as_a_kill_leaves_it(copy, tmp_path / "killed", lines=5, from_the_start=True)
     how(killed)
-    with contextlib.suppress(CannotKeep):  # it may be served, or named; either way nothing is lost
-        must_be_sound(killed)
+    if word:
+        with pytest.raises(CannotKeep, match=word):
+            must_be_sound(killed)
+    else:
+        must_be_sound(killed)  # the log holds every page that was cut off
     saved = salvage(killed, tmp_path / "saved")
     assert (saved.jobs, saved.files, saved.lost) == (JOBS, JOBS, ())
 

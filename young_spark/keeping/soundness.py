@@ -33,8 +33,9 @@ def must_be_sound(folder: Path) -> None:
 
 
 def _damage(folder: Path) -> str:
-    data, pictures = folder / DATABASE, folder / PICTURES
+    data, pictures, log = folder / DATABASE, folder / PICTURES, folder / f"{DATABASE}-wal"
     worked_in = (folder / BEGAN).exists() or (pictures.is_dir() and any(pictures.iterdir()))
+    worked_in |= log.exists() and log.stat().st_size > 0  # opened beside an empty file, it would be thrown away
     if not data.exists():
         return f"{DATABASE} is missing" if worked_in else ""
     size = data.stat().st_size
@@ -48,7 +49,7 @@ def _damage(folder: Path) -> str:
     if page < LEAST_PAGE:
         return f"{DATABASE} is no data file any more"
     written = int.from_bytes(head[28:32], "big")
-    in_log = logged(folder / f"{DATABASE}-wal")
+    in_log = logged(log)
     counts = head[24:28] == head[92:96]  # otherwise an older library wrote it, and what it says of its size is stale
     due = in_log.count or (written if counts else 0)
     if any(number not in in_log.pages for number in range(size // page + 1, due + 1)):
@@ -93,6 +94,8 @@ def use_spare_room(folder: Path) -> bool:
 
 def gather(folder: Path) -> None:
     """Have everything in the data file alone, so that what copies only that file copies the shop. Where the disk is
-    full or another program reads, it stays where it is, and is as safe there."""
-    with contextlib.suppress(sqlite3.OperationalError), opened(folder / DATABASE, write=True) as data:
+    full, another program reads, or the file was damaged, it stays where it is: the next start says so."""
+    if not (folder / DATABASE).exists():
+        return  # a new one would hide that it is gone
+    with contextlib.suppress(sqlite3.DatabaseError), opened(folder / DATABASE, write=True) as data:
         data.execute("pragma wal_checkpoint(truncate)")

@@ -17,7 +17,7 @@ class Logged:
 
 def logged(log: Path) -> Logged:
     """What of a log counts: its frames up to the last that was committed. What an earlier round left behind is known
-    by its salt, and does not count."""
+    by its salt, and does not count. Their checksums are not looked at."""
     pages: set[int] = set()
     waiting: set[int] = set()
     count = 0
