@@ -4,8 +4,9 @@ answers.
 It knows the circuit and the names of the points, not how the engine thinks."""
 
 from collections.abc import Callable
+from functools import lru_cache
 
-from young_spark.bench.simulator.circuit import LOOSE, Circuit
+from young_spark.bench.simulator.circuit import LOOSE, Build, Circuit
 
 Reads = Callable[[Circuit, dict[str, float], dict[str, float]], str]
 
@@ -110,7 +111,7 @@ def seen_at(circuit: Circuit, probe: str) -> str:
     """What a person says of that probe."""
     whole = Circuit(circuit.build)
     keyed = probe not in {"receive", "current_rx"}
-    rails, healthy = circuit.rails(keyed), whole.rails(keyed)
+    rails, healthy = settled(circuit, keyed), settled(whole, keyed)
     if probe in HEALTHY_V:
         return graded(rails[HEALTHY_V[probe]] / healthy[HEALTHY_V[probe]], weak=0.9)
     if probe in {"output", *RF}:
@@ -160,8 +161,8 @@ def _shop_mic(circuit: Circuit, rails: dict[str, float], healthy: dict[str, floa
 
 
 def _current(circuit: Circuit, rails: dict[str, float], healthy: dict[str, float]) -> str:
-    due = healthy["amps"] - Circuit(circuit.build).rails(False)["amps"]
-    share = (rails["amps"] - circuit.rails(False)["amps"]) / due
+    due = healthy["amps"] - settled(Circuit(circuit.build), False)["amps"]
+    share = (rails["amps"] - settled(circuit, False)["amps"]) / due
     if rails["amps"] > 1.25 * healthy["amps"]:
         return "high"
     return "normal" if share > WEAK else "low" if share > 0.3 else "no_rise"
@@ -220,4 +221,14 @@ def graded(share: float, weak: float = WEAK) -> str:
 
 def _power(circuit: Circuit, *, hot: bool, cooled: str = "") -> float:
     warmed = Circuit(circuit.build, circuit.faults, hot, cooled)
-    return warmed.rf(warmed.rails(True))["output_w"]
+    return warmed.rf(settled(warmed, True))["output_w"]
+
+
+def settled(circuit: Circuit, keyed: bool) -> dict[str, float]:
+    """The circuit's rails; the same set in the same state is let settle once."""
+    return _settled(circuit.build, circuit.faults, circuit.hot, circuit.cooled, keyed)
+
+
+@lru_cache(maxsize=4096)
+def _settled(build: Build, faults: tuple[str, ...], hot: bool, cooled: str, keyed: bool) -> dict[str, float]:
+    return Circuit(build, faults, hot, cooled).rails(keyed)

@@ -5,6 +5,7 @@ import time
 import pytest
 
 from tests.bench.probing import seen_at
+from tests.core.tracing_trials import engine_of
 from young_spark.bench.simulator.circuit import BUILDS, FAULTS, Circuit, faults_of
 from young_spark.core.trace import Engine, Seen, advised, shipped_chain
 
@@ -52,7 +53,7 @@ def test_a_healthy_circuit_answers_healthy_at_every_point():
 
 @pytest.mark.parametrize("name", list(BUILDS))
 def test_most_faults_are_found_within_five_probes(name):
-    engine = Engine(shipped_chain(name))
+    engine = engine_of(name)
     cases = [(f,) for f in faults_of(name) if complained_of(name, f)]
     cases += [pair for pair in COMPANY if set(pair) <= set(faults_of(name))]
     assert len(cases) >= 25
@@ -65,7 +66,7 @@ def test_most_faults_are_found_within_five_probes(name):
 
 @pytest.mark.parametrize("name", list(BUILDS))
 def test_a_tone_at_the_socket_goes_past_the_microphone_for_the_chain_as_for_the_circuit(name):
-    engine = Engine(shipped_chain(name))
+    engine = engine_of(name)
     toned = [p for p in engine.chain.probes if p.kind == "audio"]
     numbers = {h.name: n for n, h in enumerate(engine.hypotheses)}
     handheld = name.endswith("handheld")  # its microphone has no wire of its own
@@ -83,7 +84,7 @@ OF_DEGREE = [{"good", "weak"}, {"works", "weak"}, {"normal", "low"}, {"weak", "d
 @pytest.mark.parametrize("name", list(BUILDS))
 def test_the_chain_expects_what_the_circuit_shows(name):
     """Answer by answer, every fault at every probe: where they part, neither calls dead what the other calls well."""
-    engine = Engine(shipped_chain(name))
+    engine = engine_of(name)
     numbers = {h.name: n for n, h in enumerate(engine.hypotheses)}
     both = {
         (fault, probe.id): {engine.expected[engine.number[probe.id]][numbers[fault]], seen_at(circuit, probe.id)}

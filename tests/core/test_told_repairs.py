@@ -12,6 +12,7 @@ from typing import Any
 
 import pytest
 
+from tests.core.tracing_trials import engine_of
 from young_spark.core.entry import UNITS
 from young_spark.core.trace import Chain, Engine, Probe, Seen, advised, seen_as, shipped_chain
 from young_spark.core.trace.answers import expected_answer, states_of
@@ -111,7 +112,7 @@ def test_a_complaint_that_goes_on_speaks_of_the_mode_before_it():
 
 def test_what_both_ways_use_weakens_receive_too():
     """A socket, a filter or a changeover joint that fails is heard as well; what transmit alone uses is not."""
-    engine = Engine(shipped_chain("cb-am-mobile"))
+    engine = engine_of("cb-am-mobile")
     number = {h.name: n for n, h in enumerate(engine.hypotheses)}
     receive = engine.expected[engine.number["receive"]]
     shared = {"socket_joint", "filter_coil", "filter_cap", "changeover_joint", "rx_diode", "aerial_bad"}
@@ -120,11 +121,11 @@ def test_what_both_ways_use_weakens_receive_too():
 
 
 def test_what_idles_draws_its_current_at_rest_without_drive():
-    engine = Engine(shipped_chain("hf-solid-state"))
+    engine = engine_of("hf-solid-state")
     number = {h.name: n for n, h in enumerate(engine.hypotheses)}
     current = engine.expected[engine.number["current_tx"]]
     assert {current[number[f]] for f in ("carrier_dead", "upmix_dead", "link_bad", "driver_open")} == {"low"}
     assert current[number["tx_switch"]] == "no_rise" and current[number["final_both"]] == "high"
-    linear = Engine(shipped_chain("valve-linear"))
+    linear = engine_of("valve-linear")
     number = {h.name: n for n, h in enumerate(linear.hypotheses)}
     assert linear.expected[linear.number["grid_current"]][number["rectifier"]] == "high"

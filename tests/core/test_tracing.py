@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.test_chain import NAMES, small
-from tests.core.tracing_trials import FEW, after_check_in, against_the_optimum, calibration_error, traces
+from tests.core.tracing_trials import FEW, after_check_in, against_the_optimum, calibration_error, engine_of, traces
 from tests.core.tracing_trials import small as small_part
 from young_spark.core.entry import UNITS
 from young_spark.core.trace import STRATEGIES, Engine, Seen, advised, entropy_bits, seen_as, shipped_chain, swap_instead
@@ -77,7 +77,7 @@ def test_bits_are_what_the_suspicion_loses_on_the_mean(seen):
 @pytest.mark.parametrize("name", sorted(NAMES))
 def test_danger_is_a_barrier_not_a_price(name):
     """In whole traces no barred point is named while a safe probe still tells something."""
-    engine = Engine(shipped_chain(name))
+    engine = engine_of(name)
     lethal = {p.id for p in engine.chain.probes if p.risk == "lethal"}
     dice = np.random.default_rng(4)
     for strategy in STRATEGIES:
@@ -116,7 +116,7 @@ def test_suspicion_is_calibrated():
     found = [
         t
         for name in ("cb-am-mobile", "valve-linear", "transistor-linear")
-        for t in traces(Engine(shipped_chain(name)), "best-value", 100, 8)
+        for t in traces(engine_of(name), "best-value", 100, 8)
     ]
     assert calibration_error(found) <= 0.05  # the bench takes all chains
     assert sum(t.settled == t.guilty for t in found) >= 0.7 * len(found)
@@ -124,12 +124,12 @@ def test_suspicion_is_calibrated():
 
 @pytest.mark.parametrize("name", ["cb-valve-base", "transistor-linear"])
 def test_most_traces_end_in_few_probes_where_the_slip_holds_a_check_in(name):
-    found = after_check_in(Engine(shipped_chain(name)), 60, 4)
+    found = after_check_in(engine_of(name), 60, 4)
     assert np.mean([t.settled == t.guilty and t.probes <= FEW for t in found]) > 0.5
 
 
 def test_where_the_stage_is_known_a_probe_says_to_which_of_its_parts_its_answers_point():
-    engine = Engine(shipped_chain("cb-am-mobile"))
+    engine = engine_of("cb-am-mobile")
     seen = looks(
         engine, "output=dead receive=works mutes=works other_mic=good key_v=good current_tx=no_rise tx_rail_v=dead"
     )
@@ -375,7 +375,7 @@ def test_a_worked_case_ends_at_the_part(told, name, facts, stage, answers, most)
     """Answers that the case does not tell are those that the chain itself gives for the commonest fault of that
     stage, so that a case tests where the hand is sent, not the graph: that is tested by hand, and against the
     simulated circuit."""
-    engine = Engine(shipped_chain(name))
+    engine = engine_of(name)
     seen = looks(engine, facts)
     probes = 0
     while not _leads(engine, seen, stage):
@@ -389,7 +389,7 @@ def test_a_worked_case_ends_at_the_part(told, name, facts, stage, answers, most)
 def test_the_shared_driver_is_inferred_from_two_weak_bands_with_no_probe_at_all():
     """From what the slip holds after the complaint was verified: power on a band of each final, receive, volts at
     the plug."""
-    engine = Engine(shipped_chain("hf-vhf-solid-state"))
+    engine = engine_of("hf-vhf-solid-state")
     before = engine.by_stage(engine.belief([]))
     shares = engine.by_stage(engine.belief(looks(engine, "b20_power=weak b2_power=weak receive=works lead_v=good")))
     first, second, *_ = shares
@@ -490,7 +490,7 @@ def test_what_the_command_refuses_is_one_line(words, told):
 @pytest.mark.parametrize("name", ["cb-am-mobile", "hf-solid-state"])
 def test_the_minutes_to_go_are_about_those_that_it_takes(name):
     """Traces simulated from the engine's own tables: the estimate after each look against what was still to come."""
-    engine, rng = Engine(shipped_chain(name)), np.random.default_rng(2)
+    engine, rng = engine_of(name), np.random.default_rng(2)
     told, took = [], []
     for fault in rng.choice(len(engine.hypotheses), size=15, p=engine.belief([])):
         seen, estimates, prices = [], [], []
@@ -508,7 +508,7 @@ def test_the_minutes_to_go_are_about_those_that_it_takes(name):
 
 def test_an_arc_or_a_burnt_part_bars_keyed_looks_while_a_cold_test_tells_something():
     for name, probe in (("valve-linear", "arc_look"), ("transistor-linear", "burnt_look")):
-        engine = Engine(shipped_chain(name))
+        engine = engine_of(name)
         seen = [Seen(probe="output", answer="dead"), Seen(probe=probe, answer="seen")]
         powered = [engine.chain.by_probe[a.probe].is_powered for a in advised(engine, seen)]
         assert powered and not any(powered), name

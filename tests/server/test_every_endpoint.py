@@ -265,17 +265,25 @@ def reader(db, scene):
     return Person.objects.get(username="reader")
 
 
-@pytest.fixture
-def call(scene, job, bench):
-    names = dict(scene)
-    seat = {"job": str(job.pk)}
+def keyed_bench():
+    """Two instruments that talk, and a carrier that stands."""
     connect()
     connect("bench-scope", "scope")
     live_bench().seat_changed()
     hear({"kind": "carrier", "up": True, "at": time.time() - 2})
     tell(power=3.8, reflected=0.01, pep=3.8)
 
+
+@pytest.fixture
+def call(scene, job, bench):
+    names = dict(scene)
+    seat = {"job": str(job.pk)}
+    powered = []
+
     def send(client, operation, method, path):
+        if not powered and path.startswith("/api/bench"):
+            keyed_bench()
+            powered.append(path)
         names["line_id"] = scene["pictured"] if "/boards/" in path else Line.objects.get(kind="wish").pk
         names["name"] = "uhf-fm-mobile" if "chains" in path else "birkrigg-c44" if "/gear/" in path else "uk-27-81"
         names["trace_id"] = scene["practised"] if "practice" in path else scene["trace_id"]

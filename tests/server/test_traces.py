@@ -5,6 +5,7 @@ import uuid
 
 import pytest
 
+from tests.core.tracing_trials import engine_of
 from tests.server.conftest import picture_bytes, take
 from young_spark.core.gear import models
 from young_spark.core.trace import Engine, Seen, shipped_chain
@@ -227,7 +228,7 @@ def test_a_models_weak_points_and_its_own_closed_jobs_move_the_suspicion(bench, 
     assert any("L14 opens at its rear leg" in words and "Proven" in words for words in trace["known"])
     other = begin(bench, find, chain="cb-fm-mobile").json()
     assert other["known"] == []  # it is not that model's chain
-    plain = Engine(shipped_chain("cb-am-mobile"))
+    plain = engine_of("cb-am-mobile")
     assert share(trace, "driver") > 1.3 * plain.by_stage(plain.prior)["driver"]
     assert next(p for p in [*trace["next"], *trace["others"]] if p["probe"] == "reg_v")["where"].startswith("IC3 pin 3")
     bench.patch(f"/api/traces/{trace['id']}", {"proven": "af_chip", "closed": True}, content_type=JSON)
