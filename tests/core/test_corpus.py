@@ -12,10 +12,10 @@ from hypothesis import strategies as st
 
 from tests.core.corpus_score import Text, breath_of, context_of, differs, readings_of, texts, verdict
 from young_spark.core.entry import Understanding, understand
-from young_spark.core.entry.fact import BANDS_M
 from young_spark.core.entry.facts import UNITS, cut
 from young_spark.core.entry.tokens import folded
 from young_spark.core.figure import QUANTITIES
+from young_spark.core.gear import BANDS_M
 
 POWER = "carrier_power"
 AS_SAID = {"adjusted": "turned"}  # the kind as it is stored, and as the corpora say it

@@ -73,7 +73,7 @@ def test_a_name_of_earlier_versions_is_still_known_and_nonsense_is_not():
         ("UHF CB with amp", "uhf-cb"),
         ("10m linear 100w", "transistor-linear"),
         ("10m mobile 25w AM/FM/SSB", "ten-metre-mobile"),
-        ("2m fm handheld 5w", "vhf-uhf-fm-mobile"),
+        ("2m fm handheld 5w", "vhf-uhf-fm-handheld"),
         ("rx of a repeater pair", "receiver"),
     ],
 )

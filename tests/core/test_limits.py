@@ -314,3 +314,18 @@ def test_what_is_typical_of_a_kind_is_no_makers_word():
     assert lines[0].verdict is Verdict.FAIL
     sentence = verdict_sentence(weak, lines)
     assert sentence == "Low. Such a set gives 2.8 W to 4.52 W: typical of the kind." and "maker" not in sentence
+
+
+@pytest.mark.parametrize(
+    ("at_hz", "level", "says"),
+    [
+        (14.2e6, -48, {"pass"}),  # 43 dB below 30 MHz, 60 dB above it (47 CFR 97.307)
+        (145e6, -48, {"fail"}),
+        (None, -48, {"no_verdict"}),  # nobody said which
+        (None, -66, {"pass"}),  # enough for either
+        (None, -36, {"fail"}),  # and for neither
+    ],
+)
+def test_where_bands_part_and_nobody_said_which_there_is_no_verdict(at_hz, level, says):
+    amateur = {"us-amateur": profiles()["us-amateur"]}
+    assert set(verdicts(reading("harmonic_2", level), amateur, assigned_hz=at_hz, carrier_w=500.0).values()) == says

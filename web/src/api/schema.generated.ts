@@ -5493,6 +5493,8 @@ export interface components {
             after_verdict: components["schemas"]["Verdict"] | null;
             /** After Words */
             after_words: string;
+            /** In Work */
+            in_work: string | null;
             /** Limits */
             limits: components["schemas"]["LimitOut"][];
         };

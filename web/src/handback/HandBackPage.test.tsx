@@ -32,6 +32,7 @@ const report = (text: string, edited = false) => ({
       after: '3.80 W ± 0.24',
       after_verdict: 'pass_close',
       after_words: 'Within, only just',
+      in_work: null,
       limits: [],
     },
   ],

@@ -231,6 +231,7 @@ function Compared({ report }: { report: Report }) {
                     <Verdict verdict={row.after_verdict} words={row.after_words} />
                   </div>
                 )}
+                {row.in_work !== null && <small>{row.in_work}</small>}
               </td>
               <td>
                 {row.limits.map((l) => (

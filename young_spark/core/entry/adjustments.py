@@ -7,6 +7,7 @@ _FIGURE = r"[+-]?\d*\.?\d+ ?(?:mw|kw|w|khz|hz|mv|v|ma|a|k|r|%|turns?|o'?clock)?"
 _PARTS = r"(?:vr|rv|tc|vc|l|t|r)\d{1,3}(?: and (?:vr|rv|tc|vc|l|t)\d{1,3})?"
 _ADJUSTER = rf"(?P<adjuster>{_PARTS}|(?:\w+ )?(?:pot|trimmer|core|slug|preset))"
 _UNTIL = r"(?:till|until|for max|set for|set to|for|to)"
+_SET = r"(?:re)?(?:set|trimmed|adjusted|tuned|pulled|brought|turned)(?: back| up| down)?"
 _LEFT = rf"(?P<left>{_FIGURE})$"
 PATTERNS = (
     re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?:was|from) (?P<found>{_FIGURE}) (?:now|to) {_LEFT}"),
@@ -22,7 +23,10 @@ PATTERNS = (
         r"set (?P<adjuster>bias|dev|deviation|power|pwr)(?P<between> )(?:to )?"
         rf"(?P<left>{_FIGURE}) was (?P<found>{_FIGURE})$"
     ),
-    re.compile(rf"(?P<adjuster>[a-z][a-z ]+?)(?P<between> )was (?P<found>{_FIGURE}),? set (?:to )?{_LEFT}"),
+    re.compile(
+        rf"(?<![\w.])(?P<adjuster>[a-z][a-z ]+?)(?P<between> )(?:was )?(?P<found>{_FIGURE}),? {_SET} (?:to )?"
+        rf"(?P<left>{_FIGURE})(?: (?:as|per) .*)?$"
+    ),
 )
 DIRECTIONS = re.compile(r"\b(?:up|down|out|in|back|backed off|for|pot|trimmer|set|turned|max)\b")
 OF_THE_KNOB = re.compile(r"(?:k|r|turns?|o'?clock)$")  # what the adjuster itself reads is no reading of the unit

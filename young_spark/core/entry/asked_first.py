@@ -108,8 +108,9 @@ def _keyed_or_band(item: Item, quantity: str, s: Sentence) -> bool:
 
 
 def _another_channel(item: Item, quantity: str, s: Sentence) -> bool:
-    """'27.205.025' while the hand is on 19: the knob was turned, or the synthesiser is a channel off."""
-    here = s.ground.assigned_hz
+    """'27.205.025' while the hand is on 19: the knob was turned, or the synthesiser is a channel off. Where only the
+    current line asks for a channel, the counter says which it is."""
+    here = s.ground.assigned_hz if "channel" not in s.ground.lent else None
     counted = item.fact.decimals > 2 or item.fact.unit == "Hz"
     if (
         quantity != "carrier_frequency"

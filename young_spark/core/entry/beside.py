@@ -77,6 +77,21 @@ def fallen_under_load(s: Sentence) -> None:
         s.take(*[n for n in range(rest.at + 1, loaded.at) if s.facts[n].text in FELL])
 
 
+def counted_twice(s: Sentence) -> None:
+    """'key down 7.030 -> 7.02965': where it began stays beside where it went, megahertz both."""
+    for began, went in zip(s.items, s.items[1:], strict=False):
+        bare = all(i.quantity is None and i.fact.unit is None and i.fact.decimals >= COUNTED for i in (began, went))
+        moved = went.at == began.at + 2 and s.is_link(began.at + 1, "->")
+        if bare and moved and abs(went.fact.value / began.fact.value - 1) < LEAST_APART:
+            went.quantity = "carrier_frequency"
+            s.items = [i for i in s.items if i is not began]
+            return
+
+
+COUNTED = 3  # decimals of a frequency in MHz
+LEAST_APART = 1e-3  # a share by which two readings of anything else differ
+
+
 def units(*items: Item) -> set[str | None]:
     """The units that figures carry."""
     return {item.fact.unit for item in items}

@@ -4,11 +4,6 @@ from dataclasses import dataclass
 
 from young_spark.core.entry.vocabulary import Kind
 
-BANDS_M = {
-    160: 1.85e6, 80: 3.65e6, 60: 5.36e6, 40: 7.1e6, 30: 10.12e6, 20: 14.2e6, 17: 18.1e6, 15: 21.2e6, 12: 24.93e6,
-    10: 28.5e6, 6: 50.1e6, 4: 70.2e6, 2: 145e6,
-}  # fmt: skip
-
 
 @dataclass(frozen=True, slots=True)
 class Fact:

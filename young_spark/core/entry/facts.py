@@ -83,7 +83,7 @@ def cut(text: str) -> tuple[Fact, ...]:
 
 def _next(text: str, at: int, before: list[Fact]) -> tuple[Fact, int]:
     rest = text[at:]
-    for take in (_aside, _sign, _ratio, _where, _longest, _figure):
+    for take in (_aside, _sign, _clock, _ratio, _where, _longest, _figure):
         if (found := take(rest, text, at, before)) is not None:
             return found
     word = WORD.match(rest)
@@ -142,6 +142,14 @@ def _sign(rest: str, text: str, at: int, before: list[Fact]) -> Found:
     if (found := re.match(r"[a-zω]?(\.)(?=\s|$)|[!?]+(?=\s|$)", rest)) and found.end() and rest[0] in ".!?":
         return Fact("word", found[0]), found.end()
     return None
+
+
+def _clock(rest: str, text: str, at: int, before: list[Fact]) -> Found:
+    """'10:15 25w': when it was read, which stays beside it as words."""
+    found = re.match(r"(?:[01]?\d|2[0-3]):[0-5]\d(?![\d.:])", rest)
+    if found is None or (at and text[at - 1] not in " ,;"):
+        return None
+    return Fact("word", found[0]), found.end()
 
 
 def _ratio(rest: str, text: str, at: int, before: list[Fact]) -> Found:

@@ -345,6 +345,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     marked.find_shares,
     refuse_unlike_ends,
     find_stage_ends,
+    beside.counted_twice,
     off_its_load,
     electrodes_of_valves,
     find_rows,

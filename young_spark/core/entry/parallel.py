@@ -170,15 +170,30 @@ RATIOS = {10.0: "sensitivity_10db_sn", 12.0: "sensitivity_12db_sinad", 20.0: "se
 
 def at_such_a_power(s: Sentence) -> None:
     """'imd3 -31 at 100w': the power that it was read at, which stays with it as words."""
-    products = any((i.quantity or "").startswith(("imd", "hum", "spurious", "audio_dist")) for i in s.items)
     for item in list(s.items):
-        at = item.fact.unit == "W" and item.quantity is None and s.has_text(item.at - 1, "at", "@", "with")
-        bare = item.fact.unit is None and item.fact.value >= LEAST_PEP_W and s.has_text(item.at - 1, "at", "@")
-        if products and (at or (bare and item.quantity is None)):
+        if item.quantity is not None or not s.has_text(item.at - 1, "at", "@", "with"):
+            continue
+        if _only_says_how_hard(s, item):
             s.items = [i for i in s.items if i is not item]
-        elif at and any(i.quantity == "input_swr" for i in s.items):
+        elif item.fact.unit == "W" and any(i.quantity == "input_swr" for i in s.items):
             item.quantity = "drive_power"  # 'in swr 4 at 10w'
             s.take(item.at - 1)
+
+
+def _only_says_how_hard(s: Sentence, item: Item) -> bool:
+    """Whether watts behind an 'at' are those that products were seen at, or that a stage was driven with."""
+    watts = item.fact.unit == "W"
+    names = [i.quantity or "" for i in s.items]
+    if any(name.startswith(SEEN_AT_A_POWER) for name in names):
+        bare = item.fact.unit is None and item.fact.value >= LEAST_PEP_W and s.has_text(item.at - 1, "at", "@")
+        return watts or bare
+    driven = any(name.startswith(OF_A_STAGE) for name in names)
+    return watts and driven and (item.at == 1 or "gain" in names)
+
+
+SEEN_AT_A_POWER = ("imd", "hum", "spurious", "audio_dist")
+# what stands behind them, 'at 60w: plates 2.35kv', was read while it was driven so hard
+OF_A_STAGE = ("gain", "plate_", "grid_", "screen_", "idle_", "efficiency")
 
 
 def of_such_a_ratio(s: Sentence) -> None:

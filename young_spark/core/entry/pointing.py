@@ -1,6 +1,7 @@
 """Where and how to figures: what is said once holds for the line; what is said several times leads or trails."""
 
 import re
+from dataclasses import replace
 from itertools import accumulate
 
 from young_spark.core.entry.by_unit import is_of_power
@@ -103,12 +104,23 @@ def _places(s: Sentence, found: list[int]) -> list[int]:
     """The places that figures stand at: none behind a 'no', none where nothing of the line is read inside of the unit.
     More of them than figures and results is a point that has no name here ('junction of r4 and r5')."""
     found = [n for n in found if not s.has_text(n - 1, "no", "by", "with", "without")]
+    found = _with_their_parts(s, found)
     if s.items and not _concerned(s, "place"):
         return []
     heads = {str(value_of(s, n)) for n in found if not s.facts[n].follows}
     if len(heads) > len(s.items) + len(s.free("result")) and len(heads) > 1 and s.items:
         raise Unexplained
     return found
+
+
+def _with_their_parts(s: Sentence, found: list[int]) -> list[int]:
+    """'final heatsink 88c', 'lpf relay k7 contact 2.2 ohms': two names without a word between them are one place."""
+    for n in found:
+        if n + 1 in found and s.item_at(n + 2) is not None and not (s.facts[n].follows or s.facts[n + 1].follows):
+            whole = f"{s.facts[n].is_} {s.facts[n + 1].is_}"
+            s.facts[n + 1] = replace(s.facts[n + 1], text=f"{s.facts[n].text} {s.facts[n + 1].text}", is_=whole)
+            s.take(n)
+    return [n for n in found if n not in s.taken]
 
 
 def _without_the_head(s: Sentence, key: str, found: list[int]) -> list[int]:
@@ -312,7 +324,7 @@ def _says_what(s: Sentence, others: list[Item]) -> bool:
     if _are_all_signed(others):
         return True  # '27.205 usb +40 lsb -35'
     told = any(
-        o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm"} or o.quantity or _is_an_error(o) for o in others
+        o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm", "Ω"} or o.quantity or _is_an_error(o) for o in others
     )
     ratios = UNIT_OF.get(s.ground.wants or "") == "1" and all(
         o.fact.unit is None and o.fact.value > MOST_RATIO for o in others

@@ -3,9 +3,10 @@
 import re
 from dataclasses import replace
 
-from young_spark.core.entry.fact import BANDS_M, Fact
+from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import SAME_BAND, Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
+from young_spark.core.gear import BANDS_M
 
 MOST_OVER = 1.5  # of what the unit can give
 MOST_MHZ = 1300.0

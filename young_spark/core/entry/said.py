@@ -3,8 +3,9 @@
 from dataclasses import dataclass, field
 from typing import cast
 
-from young_spark.core.entry.fact import BANDS_M, Fact
+from young_spark.core.entry.fact import Fact
 from young_spark.core.figure import QUANTITIES
+from young_spark.core.gear import BANDS_M
 
 MOST_OFF_HZ = 12.5e3  # from a frequency that is meant: half of what channels are apart
 NEAR = 0.004  # of a channel or band: a frequency that is meant for it

@@ -3,6 +3,8 @@
 import re
 
 _STAGE = r"(?:driver|final|finals|pa|pre-?driver|buffer|osc(?:illator)?|mixer|q\d+|tr\d+)"
+_CHANGED = "up|down|better|worse|improved|rose|fell|dropped|went|came|gone|raised|reduced"
+_W = r"([\d.]+ ?w)"
 _BANDS = {
     "ten": 10, "twelve": 12, "fifteen": 15, "seventeen": 17, "twenty": 20, "thirty": 30, "forty": 40, "sixty": 60,
     "eighty": 80, "one sixty": 160, "top band": 160,
@@ -51,6 +53,7 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"\bch (?=\d{2,3}\.\d)"), ""),
     (re.compile(r"\bat (\d+) ?(?:w ?)?pep\b"), r"at \1w"),
     (re.compile(r"\b(spur|spurious) (?:at |on )(\d+(?:\.\d+)?) ?(?:mhz)? (?=-|down|is)"), r"\1 at \2mhz "),
+    (re.compile(r"\b(mod|modulation|depth|dist|thd|audio|dev)\b(.*) (?:at|@) 1 ?k$"), r"\1\2 at 1khz"),
     (re.compile(r"\bj3e\b"), "ssb"),
     (re.compile(r"\b(?:a3e|h3e)\b"), "am"),
     (re.compile(r"\b(?:f3e|g3e)\b"), "fm"),
@@ -62,6 +65,28 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
         r"\1w \2%",
     ),
     (re.compile(r"\bu ?/ ?l ([+-]?[\d.]+) ?/ ?([+-]?[\d.]+)"), r"usb \1 lsb \2"),
+    (
+        re.compile(r"\b(mod|modulation|depth) ([\d.]+) ?% ?(?:up|pos|peak),? ([\d.]+) ?% ?(?:down|neg|trough)\b"),
+        r"\1 +\2 -\3",
+    ),
+    (
+        re.compile(
+            rf"\b(?:soak|held|keyed|key down|hold) (\d+) ?(?:min\w*|m)[:,]? {_W} (?:at )?start,? {_W} (?:at )?end\b"
+        ),
+        r"\2 after 0s, \3 after \1 min",
+    ),
+    (re.compile(r"\b(imd|im) ?(?:3|3rd) (-?\d+) ?(?:dbc?)?,? (?:and )?(5|5th|7|7th) (?=-?\d)"), r"imd 3rd \2 imd \3 "),
+    (
+        re.compile(r"\((\d[\d.]*[unp])f? ?(?:/ ?\d+ ?v?)?\) (?:reads |measures |is |was )?(\d[\d.]*[unp])f?\b"),
+        r"\2 of \1",
+    ),
+    (
+        re.compile(
+            rf"(?<!pot )(?<!trimmer )\b(?:{_CHANGED})(?: up| down)?"
+            r" from ([+-]?[\d.]+ ?[a-z%]*) to (?=[+-]?[\d.])"
+        ),
+        r"\1 -> ",
+    ),
     (re.compile(r"(?<=[a-z]) / (?=[+-]?[\d.]+ ?[a-z]* (?:rx|tx|keyed|standby|hot|cold|loaded)\b)"), ", "),
     (re.compile(r"(\d ?m?[va]?) ?/ ?(?=[\d.]+ ?m?[va]? (?:keyed|on tx|tx|loaded|transmit)\b)"), r"\1, "),
 )

@@ -19,8 +19,19 @@ def find_stage_ends(s: Sentence) -> None:
     for n in range(1, len(s.facts)):
         if s.facts[n].text in ENDS and n not in s.taken and (head := _stage_before(s, n, bare)) is not None:
             words = [str(f.is_) if f.kind == "place" else f.text for f in s.facts[head:n]]
-            s.facts[n] = Fact("place", s.facts[n].text, is_=" ".join([*words, ENDS[s.facts[n].text]]), of="stage")
+            name = " ".join(words)
+            s.facts[n] = Fact("place", s.facts[n].text, is_=f"{name} {ENDS[s.facts[n].text]}", of="stage")
             s.take(*range(head, n))
+            _other_end(s, n, name)
+
+
+def _other_end(s: Sentence, end: int, name: str) -> None:
+    """'u2 out 0.3v, in 28v': the stage's other end, behind the figure of the first."""
+    other = s.fact(end + 2)
+    if other is None or s.item_at(end + 1) is None or s.item_at(end + 3) is None or end + 2 in s.taken:
+        return
+    if ENDS.get(other.text) not in {None, ENDS[s.facts[end].text]}:
+        s.facts[end + 2] = Fact("place", other.text, is_=f"{name} {ENDS[other.text]}", of="stage", fresh=other.fresh)
 
 
 def _stage_before(s: Sentence, end: int, bare: bool) -> int | None:

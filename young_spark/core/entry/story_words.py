@@ -156,10 +156,13 @@ def repair_of(words: str) -> dict[str, object]:
 def _adjustment(words: str) -> dict[str, object]:
     sides = arrow(words)
     if sides is None and (told := adjustment_in(folded(words))) is not None:
-        return {"adjuster": told.adjuster, "value_found": told.found or "not noted", "value_left": told.left}
+        return {
+            "adjuster": told.adjuster, "value_found": told.found or "not noted", "value_left": told.left,
+            "area": area_of(words),
+        }  # fmt: skip
     left, turned = figure_at_the_end(folded(words)), re.search(rf"\b{PART}\b", words, re.IGNORECASE)
     if sides is None and left is not None and turned is not None:
-        return {"adjuster": turned[0].upper(), "value_found": "not noted", "value_left": left}
+        return {"adjuster": turned[0].upper(), "value_found": "not noted", "value_left": left, "area": area_of(words)}
     if sides is None:
         raise Unclear("Found and left? For example 'turned VR3 2.6k -> 1.9k'.")
     before = sides[0].split()

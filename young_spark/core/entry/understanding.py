@@ -22,7 +22,7 @@ from young_spark.core.entry.places import PART
 from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
-from young_spark.core.entry.story_words import read_story, told_apart
+from young_spark.core.entry.story_words import area_of, read_story, told_apart
 from young_spark.core.entry.struck import struck_off
 from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading, turning
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
@@ -39,6 +39,7 @@ THEN_READ = re.compile(
     r"|,? and (?:(?:the |it )?(?:set|rig|radio|unit|amp) )?(?=draws|gives|reads|takes|pulls|makes))"
     r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|milliamps|amps|%|k?hz|mhz|db[mc]?|uv|k?ohms?)\b.*)$"
     r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
+    r"|[:;]\s+(?P<row>(?:ch ?\d{1,2}|\d{1,3}m) \d.*)$"
 )
 PRICE = re.compile(rf"(?P<part>{PART}),? \d*[.,]\d\d")
 LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
@@ -136,7 +137,7 @@ def _turned(text: str, plain: str, context: EntryContext) -> Understanding | Non
         return None
     words = StoryLine(
         kind="adjusted", words=text.strip()[:2000], adjuster=series.adjuster, value_found=series.found,
-        value_left=series.left,
+        value_left=series.left, area=area_of(text),
     )  # fmt: skip
     named = series.word or series.unit
     meant = _in_one_breath(text, series.ended_on, context) if named else _as_the_line_wants(series.left, context)
@@ -274,8 +275,8 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if guessed_kind(plain) != "turned":
         return None
     told = adjustment_in(plain)
-    ended_on = told.ended_on if told is not None else figure_at_the_end(plain)
-    if ended_on is None:
+    ended_on = told.ended_on if told is not None else figure_at_the_end(plain) or _then_read(plain)
+    if not ended_on:
         return None
     meant = _in_one_breath(text, ended_on, context)
     if meant is not None and meant.chosen is not None and not any(f.kind == "where" for f in cut_facts(ended_on)):
@@ -297,14 +298,19 @@ def _where_it_was_turned(quantity_id: str, context: EntryContext) -> EntryContex
 
 def _done_and_read(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'k9 swapped with k2: 10m 71w': what was read once it was done is a reading too."""
-    told = THEN_READ.search(plain)
-    read = "" if told is None else told["read"] or told["levels"]
+    read = _then_read(plain)
     if guessed_kind(plain) != "did" or not read or is_only_told(read):
         return None
     meant = _in_one_breath(text, read, context)
     if meant is None or meant.chosen is None:
         return None
     return meant.model_copy(update={"story": note_of(text, plain)})
+
+
+def _then_read(plain: str) -> str:
+    """What stands behind the words of a repair or an adjustment as a reading; empty where nothing does."""
+    told = THEN_READ.search(plain)
+    return "" if told is None else told["read"] or told["levels"] or told["row"]
 
 
 def _may_be_watts(plain: str, context: EntryContext) -> bool:

@@ -3,8 +3,9 @@
 import re
 from collections.abc import Callable, Sequence
 
-from young_spark.core.entry.fact import BANDS_M, Fact
+from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.settings_said import setting_at
+from young_spark.core.gear import BANDS_M
 
 Found = tuple[Fact, int] | None
 Recogniser = Callable[[str, Sequence[Fact]], Found]

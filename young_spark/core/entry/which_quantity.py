@@ -45,6 +45,7 @@ PEAKS = {
     "fm_deviation": ("fm_deviation_positive", "fm_deviation_negative"),
     "am_depth": ("am_depth_positive", "am_depth_negative"),
 }
+OF_AN_ELECTRODE = {"bias_voltage", "screen_voltage", "screen_current", "grid_current"}
 WITHOUT_BIAS = ("cathode", "anode", "collector", "emitter", "drain", "source")
 ALONE = {"drive_power", "forward_power", "reflected_power"}  # names that hold for their own figure only
 LEAST_TEST_V, MOST_LEAK_A = 60.0, 1e-3
@@ -106,7 +107,7 @@ def _named_beside(item: Item, items: Sequence[Item]) -> str | None:
 
 def _goes_on(name: str, item: Item, items: Sequence[Item]) -> bool:
     """Whether a name holds for another figure: at another point, or for the other peak of a deviation."""
-    if name == "bias_voltage" and place_of(item).endswith(WITHOUT_BIAS):
+    if name in OF_AN_ELECTRODE and place_of(item).endswith(WITHOUT_BIAS):
         return False
     if name == "fm_deviation" and item.fact.signed:
         return abs(item.fact.value) >= LEAST_OF_A_SWING_HZ

@@ -1,5 +1,6 @@
 """What is on the bench: models, their plans, points and notes."""
 
+from young_spark.core.gear.bands import BANDS_M
 from young_spark.core.gear.difference import Difference, differences
 from young_spark.core.gear.kind import UNNAMED, Kind, gear_of, kind_named, kinds, rated_in
 from young_spark.core.gear.model import (
@@ -15,6 +16,7 @@ from young_spark.core.gear.model import (
 )
 
 __all__ = [
+    "BANDS_M",
     "OF_THE_POINT",
     "UNNAMED",
     "Difference",

@@ -10,6 +10,7 @@ from typing import Any
 
 from pydantic import Field
 
+from young_spark.core.gear.bands import band_said
 from young_spark.core.gear.model import Model, PlanRow, Stage
 from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen
 from young_spark.core.judging import Applies, Profile, RangeRow
@@ -30,6 +31,9 @@ _SAME = {
     "antenna": "aerial",
     "metre": "m",
     "meter": "m",
+    "portable": "handheld",
+    "handportable": "handheld",
+    "walkie": "handheld",
     "aircraft": "airband",
     "aviation": "airband",
 }
@@ -151,9 +155,21 @@ class Kind(Frozen):
         return row.mode is None or not self.modes or row.mode in self.modes
 
     def for_unit(self, words: str) -> "Kind":
-        """The kind as it is measured of a unit by its words: a marine set stands on no amateur frequency."""
+        """The kind as it is measured of a unit by its words: '23cm' says where a linear stands, and a marine set is on
+        no amateur frequency."""
+        said = None if self.channel_plan or self._has_bands() else band_said(words)
+        if said is not None:
+            return self.model_copy(update={"frequency_hz": self._near(said)})
         elsewhere = self.frequency_said and re.search(self.frequency_said, words, re.IGNORECASE) is None
         return self.model_copy(update={"frequency_hz": None}) if elsewhere else self
+
+    def _has_bands(self) -> bool:
+        return any(row.frequency_hz is not None for row in self.plan)
+
+    def _near(self, hz: float) -> float:
+        """The kind's own frequency where that is in the band."""
+        own = self.frequency_hz
+        return own if own is not None and abs(own / hz - 1) < SAME_BAND else hz
 
 
 def _typical(kind_id: str, title: str, rows: Iterable[KindRow]) -> Profile | None:
@@ -232,6 +248,7 @@ def _words(text: str) -> set[str]:
     lower = re.sub(r"\b(two|ten) ?met(?:re|er)s?\b", lambda m: f"{_IN_FIGURES[m[1]]}m", text.lower())
     joined = re.sub(r"(\d) ?(?:m|met(?:re|er)s?)\b", r"\1m", lower)  # '10 w' and '6 m' are no '10 m'
     joined = re.sub(r"(\d) ?cm\b", r"\1cm", joined)
+    joined = re.sub(r"\bhand[- ](held|portable)\b", r"hand\1", joined)
     joined = _PART_OR_EXTRA.sub("stage", joined)
     cut = re.findall(r"\d+c?m\b|\d+(?:\.\d+)?|[a-z]+", joined)
     return {_SAME.get(word, word) for word in cut}
@@ -248,10 +265,9 @@ def gear_of(
     if kind_id is None:
         return None
     kind = known[kind_id] if words is None else known[kind_id].for_unit(words)
-    return _made(kind_id, rated_w, kind.frequency_hz is None)
+    return _made(kind_id, rated_w, kind.frequency_hz)
 
 
 @cache
-def _made(kind_id: str, rated_w: float | None, anywhere: bool) -> Model:
-    kind = kinds()[kind_id]
-    return (kind.model_copy(update={"frequency_hz": None}) if anywhere else kind).as_model(kind_id, rated_w)
+def _made(kind_id: str, rated_w: float | None, frequency_hz: float | None) -> Model:
+    return kinds()[kind_id].model_copy(update={"frequency_hz": frequency_hz}).as_model(kind_id, rated_w)

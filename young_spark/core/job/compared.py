@@ -1,7 +1,7 @@
 """Before and after at every address that a figure was taken at, planned or not; and what was not measured."""
 
 from collections.abc import Iterable, Sequence
-from typing import Literal
+from typing import Any, Literal
 
 from young_spark.core.figure import Conditions, Verdict, quantity
 from young_spark.core.gear import PlanRow
@@ -38,6 +38,7 @@ class Comparison(Frozen):
     after: str | None
     after_verdict: Verdict | None
     after_words: str
+    in_work: str | None = None  # where nothing was measured as it leaves: what was read on the way, and what came then
     limits: tuple[VerdictLine, ...] = ()
 
 
@@ -45,7 +46,8 @@ def compare(
     rows: Sequence[PlanRow], facts: Sequence[ReadingFact], stale: dict[str, str], verdicts: Verdicts
 ) -> tuple[Comparison, ...]:
     """Every figure that counts, by address: the lines of the plan first, then all that was measured besides, then
-    what was taken in a configuration that does not leave the shop. A stale figure is not used."""
+    what was taken in a configuration that does not leave the shop. A stale figure is not how the unit leaves: it is
+    told as read in work."""
     leaves = [f for f in facts if not_as_it_leaves(f.conditions) is None]
     planned = {row.id for row in rows}
     at_a_row = [f for f in leaves if f.plan_row in planned and not _of_a_series(f)]
@@ -82,7 +84,8 @@ def _compared(
 ) -> Comparison | None:
     before = as_received(mine)
     after = mine[-1] if mine and group == "not_as_it_leaves" else as_left(mine, stale)
-    shown = after or before
+    on_the_way = None if after else next((f for f in reversed(mine) if f.phase != "as_received"), None)
+    shown = after or before or on_the_way
     if shown is None:
         return None
     elsewhere = before is not None and after is not None and _point(before) != _point(after)
@@ -91,14 +94,26 @@ def _compared(
         row=key,
         name=quantity(shown.quantity).name,
         where=where,
-        before=_figure(before, elsewhere) if before else None,
-        before_verdict=before.verdict if before else None,
-        before_words=before.verdict_words if before else "",
-        after=_figure(after, elsewhere) if after else None,
-        after_verdict=after.verdict if after else None,
-        after_words=after.verdict_words if after else "",
+        **_side("before", before, elsewhere),
+        **_side("after", after, elsewhere),
+        in_work=_in_work(on_the_way, stale) if on_the_way else None,
         limits=verdicts.get(shown.id, ()),
     )
+
+
+def _side(side: str, fact: ReadingFact | None, with_point: bool) -> dict[str, Any]:
+    """One side of a comparison: its figure, verdict and words."""
+    return {
+        side: _figure(fact, with_point) if fact else None,
+        f"{side}_verdict": fact.verdict if fact else None,
+        f"{side}_words": fact.verdict_words if fact else "",
+    }
+
+
+def _in_work(fact: ReadingFact, stale: dict[str, str]) -> str:
+    """A figure that counts no more, and why."""
+    why = stale.get(fact.id)
+    return f"{fact.figure} in work ({why})" if why else f"{fact.figure} in work"
 
 
 def _point(fact: ReadingFact) -> tuple[int | None, float | None]:

@@ -21,6 +21,7 @@ from young_spark.core.judging.profile import (
     limit_words,
 )
 
+NO_BAND = "the limit is another one in another band: say at which frequency it was read"
 NO_PLACE = "where in the spectrum is not known: give its frequency and the channel"
 # a limit from above says nothing of how little these may be, and too little of them is a fault
 FALL_SHORT = frozenset({"carrier_power", "peak_envelope_power", "am_depth", "fm_deviation"})
@@ -195,9 +196,21 @@ def judge_reading(reading: Measured, chosen: dict[str, Profile], situation: Situ
         if row.concerns(reading.quantity) and applies(row, situation)
     )
     lines = [line for line in judged if line is not None]
+    if situation.assigned_hz is None:
+        lines = _of_an_unknown_band(lines, chosen)
     if reading.quantity in FALL_SHORT and all(line.low is None for line in lines):
         lines = [_only_under(line) for line in lines]
     return tuple(sorted(lines, key=lambda line: WORST_FIRST.index(line.verdict)))
+
+
+def _of_an_unknown_band(lines: list[VerdictLine], chosen: dict[str, Profile]) -> list[VerdictLine]:
+    """Rows of several bands, where nobody said which it was read in: they judge only where they all say the same."""
+    banded = {(name, row.id) for name, profile in chosen.items() for row in profile.rows if row.applies.band_hz}
+    mine = [line for line in lines if (line.profile, line.row) in banded]
+    if len({line.verdict in OUTSIDE for line in mine}) < 2:
+        return lines
+    untold = {"verdict": Verdict.NO_VERDICT, "reason": NO_BAND}
+    return [line.model_copy(update=untold) if line in mine else line for line in lines]
 
 
 def _judged(reading: Measured, name: str, profile: Profile, row: Row, situation: Situation) -> VerdictLine | None:

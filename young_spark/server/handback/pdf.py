@@ -99,7 +99,7 @@ def _row(sheet: _Sheet, row: ComparisonOut) -> None:
     cells = (
         (row.name, " · ".join(filter(None, (row.item, row.where))), None),
         (row.before or "not measured", row.before_words, row.before_verdict),
-        (row.after or "not measured", row.after_words, row.after_verdict),
+        (row.after or "not measured", row.in_work or row.after_words, row.after_verdict),
         ("", limits, None),
     )
     bottoms = []

@@ -78,6 +78,7 @@ class ComparisonOut(Schema):
     after: str | None
     after_verdict: Verdict | None
     after_words: str
+    in_work: str | None
     limits: list[LimitOut]
 
 

@@ -1,0 +1,21 @@
+"""The bands that a unit is said to be for, by their wavelengths, and where in each a bench measures."""
+
+import re
+
+BANDS_M = {
+    160: 1.85e6, 80: 3.65e6, 60: 5.36e6, 40: 7.1e6, 30: 10.12e6, 20: 14.2e6, 17: 18.1e6, 15: 21.2e6, 12: 24.93e6,
+    10: 28.5e6, 6: 50.1e6, 4: 70.2e6, 2: 145e6,
+}  # fmt: skip
+BANDS_CM = {70: 433.5e6, 23: 1296.2e6, 13: 2320.2e6}
+_SAID = re.compile(r"(?<![\w.])(\d{1,3}) ?(m|met(?:er|re)s?|cm)\b", re.IGNORECASE)
+_NAME_ENDS = re.compile(r"[,:;]")  # behind it come owner and complaint
+
+
+def band_said(words: str) -> float | None:
+    """Where in Hz the one band is that the name in a check-in line says, or None: '23cm linear 60W, no idle'."""
+    said = {_hz(int(number), unit.lower()) for number, unit in _SAID.findall(_NAME_ENDS.split(words)[0])}
+    return said.pop() if len(said) == 1 else None
+
+
+def _hz(number: int, unit: str) -> float | None:
+    return (BANDS_CM if unit == "cm" else BANDS_M).get(number)
