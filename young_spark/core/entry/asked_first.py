@@ -185,6 +185,15 @@ def _missing(item: Item, quantity: str, s: Sentence) -> bool:
     return s.has_text(item.at - 1, "no") and item.at - 1 not in s.taken and not corrects
 
 
+def _price_of_a_valve(item: Item, quantity: str, s: Sentence) -> bool:
+    """'v9 5.00': no volts stand at a valve as a whole, and a new one has its price."""
+    priced = item.fact.unit is None and item.fact.decimals == PENCE and quantity == "dc_voltage"
+    return priced and len(s.facts) == 2 and re.fullmatch(r"V\d+", str(item.address.get("place"))) is not None
+
+
+PENCE = 2  # decimals
+
+
 def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
     """'vr3 85%': what turning it gave, or the knob's own figure; nothing but ohms and volts is read at a pot."""
     place = str(item.address.get("place") or "")
@@ -194,7 +203,8 @@ def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _rating, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
-    _fallen, _missing, _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,
+    _fallen, _missing, _price_of_a_valve,
+    _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,
     _volts_at_rest, _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
 )  # fmt: skip
 

@@ -93,8 +93,13 @@ def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
         return "ac_voltage"
     if place in COUNTED_AT and item.fact.decimals:
         return "stage_frequency"
+    if OF_A_CRYSTAL.fullmatch(place) and item.fact.decimals >= COUNTED_TO - 1:
+        return "stage_frequency"
     far = UNCERTAIN.fullmatch(place) and item.fact.decimals == 0 and item.fact.value > MOST_AT_A_PART_V
     return ASKED if OF_FARADS.fullmatch(place) or far else None
+
+
+OF_A_CRYSTAL = re.compile(r"(?:X|Y|XT|XTAL)\d+")
 
 
 def _is_rf_again(item: Item, ground: Ground) -> bool:

@@ -11,6 +11,7 @@ LEAST_KHZ = 1000.0
 SUPPLY_OF_A_BENCH = 13.8
 MOST_SAG = 0.2
 LEAST_SUPPLY_V = 3.0
+LEAST_LEFT = 0.4  # of the volts of a supply, whatever it sags to
 COUNTED_AT = {"VCO", "VFO", "carrier oscillator", "oscillator", "reference oscillator", "crystal", "IF"}
 
 
@@ -39,6 +40,12 @@ def with_the_unit_of(item: Item, other: Item) -> None:
         item.upper = replace(item.upper, unit=other.fact.unit, value=item.upper.value * factor)
 
 
+def _is_no_sag(item: Item, beside: Beside) -> bool:
+    """Whether a figure is too little for what is left of the volts beside it."""
+    volts = max((o.fact.value for o in beside.others if o.quantity == "supply_voltage"), default=0.0)
+    return 0 < item.fact.value < max(LEAST_SUPPLY_V, LEAST_LEFT * volts)
+
+
 def of_the_one_name(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'swr 1.4 ch1 1.2 ch19': one name for all."""
     name = beside.only_name
@@ -48,8 +55,8 @@ def of_the_one_name(item: Item, ground: Ground, beside: Beside) -> str | None:
         return None
     if driven and ground.wanted_at_all("drive_power"):
         return "carrier_power"
-    if name == "supply_voltage" and 0 < item.fact.value < LEAST_SUPPLY_V and item.address.get("state"):
-        return "supply_current"  # 'psu 13.8 rx 0.42'
+    if name == "supply_voltage" and item.address.get("state") and _is_no_sag(item, beside):
+        return "supply_current"  # 'psu 13.8 rx 0.42 tx 5.1'
     source = next((o for o in beside.others if o.fact.unit is not None), None)
     if source is not None:
         with_the_unit_of(item, source)

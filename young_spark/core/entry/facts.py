@@ -112,12 +112,19 @@ def _single_words() -> tuple[str, ...]:
 
 POINTED = {"left", "right"}  # sides of a pair, before their figure only
 GLUED = re.compile(r"(?:swr|vswr|pwr|psu|dev|mod|sens|ip|ig|hv|ht|temp|bias|idle|idq|alc|thd)(?=\d*\.?\d)")  # 'swr1.4'
+# what else happened, or how it stood, when the figures beside it were read
+BESIDE = re.compile(
+    r"(?:trips?|tripped|cuts? out|shuts? down) (?:at|after|in) \d+ ?(?:min\w*|m|s|secs?)\b|at (?:the )?trip\b"
+    r"|no (?:low[- ]?pass |output )?filter(?: in it| inside| fitted| in)?\b"
+    r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
+)
 ASIDE = re.compile(r"\((?:new|was|before|old|used|after|with|ex|from|see|job|approx)\b[^()]*\)")
 
 
 def _aside(rest: str, text: str, at: int, before: list[Fact]) -> Found:
-    """'(new: 110)', '(was 3.1)': what is only told beside; a figure in brackets by itself may be what is due."""
-    found = ASIDE.match(rest)
+    """'(new: 110)', '(was 3.1)', 'trips at 8 min': what is only told beside; a figure in brackets by itself may be what
+    is due."""
+    found = ASIDE.match(rest) or BESIDE.match(rest)
     return None if found is None else (Fact("word", found[0]), found.end())
 
 

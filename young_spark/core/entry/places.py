@@ -247,7 +247,7 @@ def _part_of(name: str, typed: str, behind: str) -> tuple[str, int]:
 
 def _side_alone(rest: str, last: str) -> Place | None:
     """'emitter 0.1', 'sec 48r', 'after 0': of the part that was named before, or of the hand's."""
-    if not last and (pin := re.match(r"pin ?(\d+)(?= ?[+-]?[\d.])", rest)):
+    if not last and (pin := re.match(r"pin ?(\d+)(?!\d)(?= ?[+-]?[\d.])", rest)):
         return Place(pin[0], "", f"pin {pin[1]}", follows=True)
     named = (take(rest, last) for take in SIDES_ALONE) if last else ()
     found = next((place for place in named if place is not None), None)
@@ -289,7 +289,7 @@ def _junction_alone(rest: str, last: str) -> Place | None:
 
 def _pin_alone(rest: str, last: str) -> Place | None:
     """'ic6 pin3 12mv pin1 0': another pin of the same part, or of the one where the hand is."""
-    found = re.match(r"pin ?(\d+)(?= ?[+-]?[\d.])", rest) if re.fullmatch(r"(?:IC|U)\d+|PLL", last) else None
+    found = re.match(r"pin ?(\d+)(?!\d)(?= ?[+-]?[\d.])", rest) if re.fullmatch(r"(?:IC|U)\d+|PLL", last) else None
     return Place(found[0], last, f"{last} pin {found[1]}", follows=True) if found is not None else None
 
 

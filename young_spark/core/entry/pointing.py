@@ -127,6 +127,8 @@ def _without_the_head(s: Sentence, key: str, found: list[int]) -> list[int]:
     """'r14 8.9 one side 1.2 the other': the part leads, its sides stand with their figures."""
     sides = [n for n in found if s.facts[n].follows]
     head = [n for n in found if n not in sides]
+    if any((after := s.fact(n + 1)) is not None and after.kind == "result" for n in sides):
+        return found  # 'primary 180r secondary open'
     if key == "place" and len(head) == 1 and len(sides) == len(s.items) and all(s.facts[n].of for n in sides):
         return sides
     return found

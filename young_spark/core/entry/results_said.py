@@ -81,7 +81,8 @@ class _Results:
 
     def _result(self, n: int, result: str, *, is_side: bool) -> None:
         """File a result at the first of what it can be of."""
-        ways = (self._as_no_rf, self._as_a_quantity, self._goes_on, self._as_a_place, self._as_a_loop, self._as_deaf,
+        ways = (self._as_no_rf, self._as_a_quantity, self._goes_on, self._in_another_mode, self._as_a_place,
+                self._as_a_loop, self._as_deaf,
                 self._as_a_function, self._as_a_current, self._as_what_is_wanted)  # fmt: skip
         any(way(n, result, is_side) for way in ways)
 
@@ -291,6 +292,17 @@ class _Results:
             return False
         told = next(f.is_ for k, f in enumerate(self.s.facts) if f.of == key and 0 < k - n <= 1)
         self._made(n, Said(before.quantity, result=result, address={**before.address, key: told}))
+        return True
+
+    def _in_another_mode(self, n: int, result: str, is_side: bool) -> bool:
+        """'lsb pep 11.5w usb nil': the same quantity, in the mode that stands before the result."""
+        mode, before = self.s.fact(n - 1), self.said[-1] if self.said else None
+        if is_side or mode is None or mode.of != "mode" or before is None or not before.named:
+            return False
+        if before.address.get("mode") in {None, mode.is_} or result not in OF_NOTHING | {"weak", "low"}:
+            return False
+        said = "none" if result == "dead" else result
+        self._made(n, Said(before.quantity, result=said, address={**before.address, "mode": mode.is_}))
         return True
 
     def _a_comma_stands(self, low: int, high: int) -> bool:

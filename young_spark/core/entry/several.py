@@ -1,7 +1,7 @@
 """A breath of several facts as one meaning: each reading by the sums of its own quantity, at its own address."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import cast
 
 from young_spark.core.entry.bench import Bench
@@ -91,7 +91,24 @@ def placed_readings(breath: Breath, context: EntryContext) -> list[Placed]:
             found = _read(said, context)
         first.append(found[0] if found else None)
         made += found
-    return made
+    return _driven_with_less(made, context)
+
+
+def _driven_with_less(made: list[Placed], context: EntryContext) -> list[Placed]:
+    """'2w: 35w' behind '4w: 62w': what comes out of an amplifier is due at its full drive, and at no less."""
+    drive = next((p for p in made if p.reading.quantity == "drive_power" and p.reading.value is not None), None)
+    if drive is None:
+        return made
+    there = drive.conditions.frequency_hz
+    known = (e for e in context.earlier if e.quantity == "drive_power" and e.conditions.frequency_hz == there)
+    most = max((e.value for e in known), default=0.0)
+    if drive.reading.value is None or drive.reading.value > NEARLY * most:
+        return made
+    why = f"driven with {drive.reading.value:g} W, where it was driven with {most:g} W"
+    return [replace(p, reading=p.reading.model_copy(update={"not_judged": why})) for p in made]
+
+
+NEARLY = 0.9  # of the drive that it had before: the same, by another meter
 
 
 def _can_be(worked: Placed) -> bool:

@@ -7,7 +7,7 @@ from typing import cast
 from young_spark.core.entry.adjustments import adjustment_in
 from young_spark.core.entry.meaning import StoryKind, StoryLine
 from young_spark.core.entry.repairs import cost_of
-from young_spark.core.entry.story_words import area_of, repair_of
+from young_spark.core.entry.story_words import area_turned, repair_of
 from young_spark.core.entry.vocabulary import StoryWords, vocabulary
 
 AS_STORED: dict[str, StoryKind] = {"turned": "adjusted"}
@@ -25,15 +25,17 @@ def note_of(text: str, plain: str) -> StoryLine:
         words = text.strip()[:2000]
         return StoryLine(
             kind="adjusted", words=words, adjuster=told.adjuster, value_found=told.found, value_left=told.left,
-            area=area_of(words),
+            area=area_turned(words),
         )  # fmt: skip
     if kind == "turned" and (parts := ADJUSTERS.findall(plain)):
         named = " and ".join(p.upper() for p in parts)
-        return StoryLine(kind="adjusted", words=text.strip()[:2000], adjuster=named, area=area_of(plain))
+        return StoryLine(kind="adjusted", words=text.strip()[:2000], adjuster=named, area=area_turned(plain))
     stored = cast(StoryKind, AS_STORED.get(kind, kind))
     line = StoryLine(kind=stored, words=text.strip()[:2000])
     if kind == "did":
         return line.model_copy(update=repair_of(line.words))
+    if kind == "turned":
+        return line.model_copy(update={"area": area_turned(plain)})
     if kind in COSTING:
         return line.model_copy(update={"cost": cost_of(line.words)})
     return line

@@ -55,6 +55,7 @@ _EXAMPLES: dict[StoryKind, str] = {
     "clear": "clear bias of the final set before power",
 }
 
+FREQUENCY_TRIM = r"\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b|\bcentred\b"
 _AREAS = (
     ("microphone", r"\bmic(?:rophone)?\b"),
     (
@@ -69,6 +70,7 @@ _AREAS = (
         "synthesiser",
         r"\bsynth(?:esiser)?\b|\bcrystal\b|\breference\b|\bloop\b|\bvco\b|\bosc(?:illator)?\b|\bxtal\b|\bpll\b",
     ),
+    ("frequency_trim", FREQUENCY_TRIM),
     ("key_line", r"\bkey line\b|\bptt\b|\bswitched rail\b"),
     ("level_control", r"\balc\b|\blevel control\b|\bpower set\b"),
     ("bias", r"\bbias\b"),
@@ -79,7 +81,8 @@ _AREAS = (
     ("audio", r"\baudio\b|\blimiter\b|\bdeviation\b"),
     (
         "meter",
-        r"\blamps?\b|\bbulbs?\b|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b",
+        r"\b(?:trip|alarm|threshold|timer)\b"
+        r"|\blamps?\b|\bbulbs?\b|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b",
     ),
     ("aerial", r"\baerial\b(?! (?:relay|plug|socket))|\bfeeder\b|\bcoax\b"),
     ("receiver", r"\breceiver\b|\bfront end\b|\bsquelch\b|\bif strip\b"),
@@ -144,6 +147,14 @@ def area_of(words: str) -> str | None:
     return "+".join(spoken) or None
 
 
+def area_turned(words: str) -> str | None:
+    """The area that an adjustment moves: a crystal that is pulled onto its frequency moves nothing else."""
+    spoken = (area_of(words) or "").split("+")
+    if "frequency_trim" in spoken:
+        spoken = [area for area in spoken if area != "synthesiser"]
+    return "+".join(spoken) or None
+
+
 def repair_of(words: str) -> dict[str, object]:
     """What the words of a repair tell apart."""
     out, into = parts_of(words)
@@ -158,16 +169,21 @@ def _adjustment(words: str) -> dict[str, object]:
     if sides is None and (told := adjustment_in(folded(words))) is not None:
         return {
             "adjuster": told.adjuster, "value_found": told.found or "not noted", "value_left": told.left,
-            "area": area_of(words),
+            "area": area_turned(words),
         }  # fmt: skip
     left, turned = figure_at_the_end(folded(words)), re.search(rf"\b{PART}\b", words, re.IGNORECASE)
     if sides is None and left is not None and turned is not None:
-        return {"adjuster": turned[0].upper(), "value_found": "not noted", "value_left": left, "area": area_of(words)}
+        return {
+            "adjuster": turned[0].upper(),
+            "value_found": "not noted",
+            "value_left": left,
+            "area": area_turned(words),
+        }
     if sides is None:
         raise Unclear("Found and left? For example 'turned VR3 2.6k -> 1.9k'.")
     before = sides[0].split()
     adjuster, found = (" ".join(before[:-1]), before[-1]) if len(before) > 1 else (before[0], "not noted")
-    return {"adjuster": adjuster, "value_found": found, "value_left": sides[1], "area": area_of(words)}
+    return {"adjuster": adjuster, "value_found": found, "value_left": sides[1], "area": area_turned(words)}
 
 
 def _stage(words: str) -> dict[str, object]:

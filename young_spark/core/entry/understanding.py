@@ -22,7 +22,7 @@ from young_spark.core.entry.places import PART
 from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
-from young_spark.core.entry.story_words import area_of, read_story, told_apart
+from young_spark.core.entry.story_words import area_turned, read_story, told_apart
 from young_spark.core.entry.struck import struck_off
 from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading, turning
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
@@ -39,7 +39,7 @@ THEN_READ = re.compile(
     r"|,? and (?:(?:the |it )?(?:set|rig|radio|unit|amp) )?(?=draws|gives|reads|takes|pulls|makes))"
     r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|milliamps|amps|%|k?hz|mhz|db[mc]?|uv|k?ohms?)\b.*)$"
     r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
-    r"|[:;]\s+(?P<row>(?:ch ?\d{1,2}|\d{1,3}m) \d.*)$"
+    r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)|, (?=(?:sens|power|carrier|mod|dev|freq)\w* \d))(?P<row>.*)$"
 )
 PRICE = re.compile(rf"(?P<part>{PART}),? \d*[.,]\d\d")
 LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
@@ -137,7 +137,7 @@ def _turned(text: str, plain: str, context: EntryContext) -> Understanding | Non
         return None
     words = StoryLine(
         kind="adjusted", words=text.strip()[:2000], adjuster=series.adjuster, value_found=series.found,
-        value_left=series.left, area=area_of(text),
+        value_left=series.left, area=area_turned(text),
     )  # fmt: skip
     named = series.word or series.unit
     meant = _in_one_breath(text, series.ended_on, context) if named else _as_the_line_wants(series.left, context)

@@ -176,6 +176,8 @@ def _carrier(item: Item, ground: Ground) -> str | None:
     if ground.as_carrier(fact) is not None and fact.decimals > ON_A_COUNTER:
         return "carrier_frequency"
     said = item.address.get("mode")
+    if fact.signed and fact.value > 0 and fact.unit is None and item.address.get("mode") in SIDEBANDS:
+        return "frequency_error"  # 'usb carrier +60': nothing is suppressed upwards
     if _is_suppressed(item, ground):
         return "carrier_suppression"
     if said is None and power_there(item.address, ground) == "carrier_power":

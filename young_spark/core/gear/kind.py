@@ -10,7 +10,7 @@ from typing import Any
 
 from pydantic import Field
 
-from young_spark.core.gear.bands import band_said
+from young_spark.core.gear.bands import NAME_ENDS, band_said
 from young_spark.core.gear.model import Model, PlanRow, Stage
 from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen
 from young_spark.core.judging import Applies, Profile, RangeRow
@@ -34,6 +34,12 @@ _SAME = {
     "portable": "handheld",
     "handportable": "handheld",
     "walkie": "handheld",
+    "handhelds": "handheld",
+    "mobiles": "mobile",
+    "receivers": "receiver",
+    "linears": "linear",
+    "amplifiers": "amplifier",
+    "bases": "base",
     "aircraft": "airband",
     "aviation": "airband",
 }
@@ -44,6 +50,7 @@ HIGH_TENSION = {"valve", "hybrid"}  # hands are at stake: what says it counts mo
 SOLID = {"solid", "transistor", "mosfet"}  # and what says that there is none
 PEAKS_OVER_CARRIER = 3.0  # 12 W of peaks beside 4 W of carrier (47 CFR 95.967)
 LEAST_SHARE = 4.0  # of the power that a line says over the kind's: beyond it the name is of something else
+OF_A_CARRIER = {"am", "fm"}
 HEADS = {"linear", "amplifier", "amp", "receiver"}  # and so does what it is at all
 # an amplifier inside of the set, or one that came with it
 _PART_OR_EXTRA = re.compile(r"\b(?:audio|af|mic|rf|if|buffer|pre|with(?: an?| the| his| its)?) ?-?amp(?:lifier)?\b")
@@ -157,6 +164,17 @@ class Kind(Frozen):
     def for_unit(self, words: str) -> "Kind":
         """The kind as it is measured of a unit by its words: '23cm' says where a linear stands, and a marine set is on
         no amateur frequency."""
+        return self._with_modes_of(words)._at_frequency_of(words)
+
+    def _with_modes_of(self, words: str) -> "Kind":
+        """'10m FM mobile': of carriers with AM and FM the one that the name says."""
+        said = OF_A_CARRIER & _words(NAME_ENDS.split(words)[0])
+        planned = {row.mode for row in self.plan}
+        if len(said) != 1 or not set(self.modes) >= OF_A_CARRIER or said.isdisjoint(planned):
+            return self
+        return self.model_copy(update={"modes": tuple(m for m in self.modes if m not in OF_A_CARRIER - said)})
+
+    def _at_frequency_of(self, words: str) -> "Kind":
         said = None if self.channel_plan or self._has_bands() else band_said(words)
         if said is not None:
             return self.model_copy(update={"frequency_hz": self._near(said)})
@@ -265,9 +283,10 @@ def gear_of(
     if kind_id is None:
         return None
     kind = known[kind_id] if words is None else known[kind_id].for_unit(words)
-    return _made(kind_id, rated_w, kind.frequency_hz)
+    return _made(kind_id, rated_w, kind.frequency_hz, kind.modes)
 
 
 @cache
-def _made(kind_id: str, rated_w: float | None, frequency_hz: float | None) -> Model:
-    return kinds()[kind_id].model_copy(update={"frequency_hz": frequency_hz}).as_model(kind_id, rated_w)
+def _made(kind_id: str, rated_w: float | None, frequency_hz: float | None, modes: tuple[str, ...]) -> Model:
+    of_this_unit = kinds()[kind_id].model_copy(update={"frequency_hz": frequency_hz, "modes": modes})
+    return of_this_unit.as_model(kind_id, rated_w)
