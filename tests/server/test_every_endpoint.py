@@ -1,8 +1,11 @@
 """Every endpoint with every role, anonymous first: a new endpoint without a row here fails."""
 
 import io
+import math
+import struct
 import time
 import uuid
+import wave
 from functools import cache
 
 import pytest
@@ -58,6 +61,7 @@ READS = {
     "watches",
     "records",
     "record",
+    "sound_heard",
     "path",
     "record_svg",
     "record_csv",
@@ -265,6 +269,17 @@ def reader(db, scene):
     return Person.objects.get(username="reader")
 
 
+def wav_bytes() -> bytes:
+    """A tenth of a second of a tone."""
+    kept = io.BytesIO()
+    with wave.open(kept, "wb") as sound:
+        sound.setnchannels(1)
+        sound.setsampwidth(2)
+        sound.setframerate(48_000)
+        sound.writeframes(b"".join(struct.pack("<h", round(8000 * math.sin(n / 7.64))) for n in range(4800)))
+    return kept.getvalue()
+
+
 def keyed_bench():
     """Two instruments that talk, and a carrier that stands."""
     connect()
@@ -290,6 +305,8 @@ def call(scene, job, bench):
         address = path.format(**names) + (f"?job={job.pk}" if operation == "watches" else "")
         if operation == "bundle_read":
             return client.post(address, {"file": io.BytesIO(bench.get(f"/api/jobs/{job.pk}/bundle").getvalue())})
+        if operation == "sound_heard":
+            return client.post(address, {"file": SimpleUploadedFile("sound.wav", wav_bytes())})
         if operation == "record_keep":
             return record_of(client, job)
         if operation == "bench_loss":

@@ -1354,6 +1354,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sound Heard
+         * @description What a stretch of sound says, as it was just heard: nothing of it is kept.
+         */
+        post: operations["sound_heard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/records/{record_id}": {
         parameters: {
             query?: never;
@@ -4952,6 +4972,22 @@ export interface components {
             not_whole: string;
         };
         /**
+         * SoundOut
+         * @description What was heard just now; the level is over a sine that just fills the scale.
+         */
+        SoundOut: {
+            /** Level Db */
+            level_db: number | null;
+            /** Level Within Db */
+            level_within_db: number;
+            /** Clipped */
+            clipped: boolean;
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Remarks */
+            remarks: string[];
+        };
+        /**
          * RecordTakeIn
          * @description Which figure to take, under which chips.
          */
@@ -7411,6 +7447,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+        };
+    };
+    sound_heard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundOut"];
                 };
             };
         };

@@ -4,6 +4,7 @@ import type { Schemas } from '../api/client'
 import { LiveValues } from '../live'
 import { PathView } from '../path'
 import { RecordShelf } from '../records'
+import { SoundCard } from '../soundcard'
 import { TraceCard } from '../trace'
 import { TurnView } from '../turn'
 import { WatchView } from '../watch'
@@ -80,6 +81,10 @@ function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork): Rea
           writes={writes}
           newest={work.records.keep.data?.id ?? null}
         />
+      )
+    case 'sound':
+      return (
+        <SoundCard writes={writes} onTake={work.onSound} onWords={(words) => work.desk.field.current?.begin(words)} />
       )
     case 'live':
       return <LiveValues />

@@ -8,6 +8,7 @@ const NOTHING: SideFacts = {
   finding: false,
   recorded: false,
   justRecorded: false,
+  hears: false,
   talking: false,
   watched: false,
   turning: false,
@@ -16,6 +17,7 @@ const NOTHING: SideFacts = {
 
 test('what has nothing to say is absent', () => {
   expect(viewsOf(NOTHING)).toEqual(['trace', 'path', 'unit'])
+  expect(viewsOf({ ...NOTHING, hears: true })).toContain('sound')
   expect(viewsOf({ ...NOTHING, planned: true, tabled: true, talking: true, known: true })).toEqual([
     'line',
     'tables',

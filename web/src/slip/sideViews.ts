@@ -1,13 +1,15 @@
 // Which thing the bench side shows: the one that the current line needs, and those that have something to say now.
 
 /** What the bench side can show. */
-export type SideView = 'line' | 'tables' | 'trace' | 'records' | 'live' | 'path' | 'turn' | 'watch' | 'unit' | 'known'
+export type SideView =
+  'line' | 'tables' | 'trace' | 'records' | 'sound' | 'live' | 'path' | 'turn' | 'watch' | 'unit' | 'known'
 
 export const VIEW_WORDS: Record<SideView, string> = {
   line: 'Line',
   tables: 'Tables',
   trace: 'Where next',
   records: 'Records',
+  sound: 'Sound',
   live: 'Live',
   path: 'Path',
   turn: 'Turn',
@@ -33,6 +35,8 @@ export interface SideFacts {
   recorded: boolean
   /** A record was handed in just now. */
   justRecorded: boolean
+  /** This browser has a sound card that a page may ask for. */
+  hears: boolean
   /** Instruments talk, or were watched. */
   talking: boolean
   watched: boolean
@@ -49,6 +53,7 @@ export function viewsOf(facts: SideFacts): SideView[] {
     tables: facts.tabled,
     trace: true,
     records: facts.recorded,
+    sound: facts.hears,
     live: facts.talking,
     path: true,
     turn: facts.talking,

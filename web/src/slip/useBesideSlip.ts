@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query'
 import type { Schemas } from '../api/client'
 import { recordsOptions, watchesOptions } from '../api/queries'
+import { canHear } from '../soundcard'
 import { useStored } from '../store'
 import { neededView, viewsOf, type SideView } from './sideViews'
 
@@ -26,6 +27,7 @@ export function useBesideSlip(slip: Schemas['SlipOut'], { planned, bench, mine, 
     finding: slip.part === 'find' || slip.part === 'fix',
     recorded: (records?.length ?? 0) > 0 || (mine && (bench?.traces.length ?? 0) > 0),
     justRecorded: newestRecord !== null,
+    hears: canHear(),
     talking: (bench?.talking ?? 0) > 0,
     watched: (watches?.length ?? 0) > 0,
     turning: mine && bench?.turn != null,

@@ -16,6 +16,7 @@ import { useJobMutations } from './slipMutations'
 import { FILLING } from './sideViews'
 import { useBesideSlip } from './useBesideSlip'
 import { useLineActs } from './useLineActs'
+import { useSoundTaking } from './useSoundTaking'
 
 type Slip = Schemas['SlipOut']
 
@@ -110,10 +111,12 @@ export function useSlipWork(slip: Slip, item: string | null) {
     mine,
     newestRecord: records.keep.data?.id ?? null,
   })
+  const sound = useSoundTaking(records, writes, current?.quantity ?? null)
   const fill = () => void navigate(`/job/${slip.id}/${FILLING.has(side.shown) ? side.shown : 'trace'}`)
   const take = () => {
     if (side.shown === 'turn' && bench?.turn != null && desk.field.current?.isEmpty() !== false)
       benchActs.leave.mutate(true)
+    else if (side.shown === 'sound' && sound.listening && desk.field.current?.isEmpty() !== false) sound.takeWanted()
     else if (desk.field.current?.isEmpty() !== false && talks && writes) benchActs.take.mutate()
     else desk.field.current?.take()
   }
@@ -153,6 +156,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
     jobs.changeItem.error,
     jobs.addPicture.error,
     records.keep.error,
+    records.take.error,
     path.problem,
   ]
   const problem = errors.find((e) => e !== null && e !== undefined) ?? null
@@ -182,6 +186,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
     onFiles,
     onChip,
     onMove: chips.move,
+    onSound: sound.take,
     giveBack,
     problem,
   }

@@ -2,6 +2,7 @@
 
 from young_spark.core.analysis.by_kind import analyse, carrier_watts, verdicts
 from young_spark.core.analysis.options import Analysis, Detector, Mode, Options, Plot, phrased
+from young_spark.core.analysis.sound_stretch import SoundStretch, listened
 
 __all__ = [
     "Analysis",
@@ -9,9 +10,11 @@ __all__ = [
     "Mode",
     "Options",
     "Plot",
+    "SoundStretch",
     "analyse",
     "carrier_watts",
     "instrument_doubt",
+    "listened",
     "listening",
     "marks",
     "mixer_check",

@@ -30,6 +30,7 @@ from young_spark.server.records.services import RecordTold
 from young_spark.server.records.sound import encoded
 
 router = Router(tags=["records"])
+LARGEST_SOUND = 4 << 20  # bytes
 
 
 class RecordLineOut(Schema):
@@ -80,6 +81,16 @@ class RecordOut(RecordRow):
     marks: list[RecordMarkOut]
     limits: list[RecordLimitOut]
     sound: bool  # whether it can be listened to
+
+
+class SoundOut(Schema):
+    """What was heard just now; the level is over a sine that just fills the scale."""
+
+    level_db: float | None
+    level_within_db: float
+    clipped: bool
+    readings: list[ReadingOut]
+    remarks: list[str]
 
 
 class RecordTakeIn(Schema):
@@ -187,6 +198,21 @@ def keep(
         row=row or None,
     )
     return Status(201, record_out(record))
+
+
+@router.post("/sound", response=SoundOut, operation_id="sound_heard")
+def sound_heard(request: SignedIn, file: Annotated[UploadedFile, File()]) -> SoundOut:
+    """What a stretch of sound says, as it was just heard: nothing of it is kept."""
+    if (file.size or 0) > LARGEST_SOUND:
+        raise TooLarge(f"That stretch is over {LARGEST_SOUND >> 20} MB.")
+    found = services.listened_to(file.name or "sound.wav", file.read())
+    return SoundOut(
+        level_db=found.level_db,
+        level_within_db=found.level_within_db,
+        clipped=found.clipped,
+        readings=[reading_out(r, []) for r in found.readings],
+        remarks=list(found.remarks),
+    )
 
 
 @router.get("/jobs/{job_id}/records", response=list[RecordRow], operation_id="records")

@@ -15,7 +15,7 @@ from django.db import transaction
 from ninja import Schema
 from pydantic import Field
 
-from young_spark.core.analysis import Analysis, Mode, Options, analyse, phrased
+from young_spark.core.analysis import Analysis, Mode, Options, SoundStretch, analyse, listened, phrased
 from young_spark.core.analysis.instrument_doubt import InstrumentDoubt, doubts_of, said
 from young_spark.core.analysis.listening import can_be_heard, heard
 from young_spark.core.analysis.mixer_check import mixer_checked
@@ -274,6 +274,16 @@ def _has_sound(files: tuple[tuple[str, str], ...], told: str) -> bool:
 def capture_of(record: Record) -> Capture:
     """What the record's files hold."""
     return _capture(tuple((f["name"], f["sha256"]) for f in record.files))
+
+
+def listened_to(name: str, data: bytes) -> SoundStretch:
+    """What a stretch of sound says; nothing of it is kept. Refused where it is no sound."""
+    with _laid_out([(_plain(name), data)]) as first:
+        capture = _read(first)
+    try:
+        return listened(capture)
+    except CoreError as refusal:
+        raise Refused(str(refusal)) from refusal
 
 
 def _capture(files: tuple[tuple[str, str], ...]) -> Capture:
