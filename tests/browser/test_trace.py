@@ -155,3 +155,30 @@ def test_a_lethal_point_is_confirmed_by_name_and_what_is_foretold_is_held_agains
     expect(page.get_by_role("status").filter(has_text="Foretold")).to_contain_text(", and it was ")
     expect(page.locator(".seen")).to_contain_text(what)
     page.get_by_role("button", name="foretell first").click()
+
+
+def test_a_hidden_fault_is_looked_for_by_keyboard_and_ends_with_both_prices(page):
+    page.goto("/practice")
+    hidden = page.get_by_role("region", name="A hidden fault")
+    hidden.get_by_label("In which set").select_option("cb-am-mobile")
+    hidden.get_by_role("button", name="Hide one often met").focus()
+    page.keyboard.press("Enter")
+    told = hidden.get_by_role("list", name="At check-in")
+    expect(told.get_by_role("listitem").first).to_be_visible()
+
+    hidden.get_by_label("Where would you look now?").focus()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    expect(hidden.get_by_role("list", name="Looked at").get_by_role("listitem")).to_have_count(1)
+    before = hidden.get_by_text("So far").inner_text()
+    hidden.get_by_role("button", name="A hint, 3 min").click()
+    expect(hidden.get_by_text("with 1 hint")).to_be_visible()
+    assert hidden.get_by_text("So far").inner_text() != before
+
+    page.reload()  # it hides where it hid
+    expect(hidden.get_by_role("list", name="Looked at").get_by_role("listitem")).to_have_count(1)
+    hidden.get_by_label("It sits in").select_option(index=1)
+    hidden.get_by_role("button", name="Say so").click()
+    expect(hidden.get_by_role("heading", name=re.compile("^(Yes|No): "))).to_be_visible()
+    expect(hidden.get_by_role("status")).to_contain_text("this program pays")

@@ -16,13 +16,13 @@ from young_spark.core.trace import (
     Advice,
     Chain,
     Engine,
-    Probe,
     Seen,
     Strategy,
     advised,
     chain_names,
     shipped_chain,
 )
+from young_spark.core.trace.hidden import is_told_at_check_in
 from young_spark.core.trace.next_probe import prices_of
 
 MOST_PROBES = 30
@@ -57,12 +57,6 @@ def engine_of(name: str) -> Engine:
 
 
 Known = dict[frozenset[Seen], tuple[Advice, ...]]
-
-
-def seen_at_check_in(probe: Probe) -> bool:
-    """Whether the slip holds its answer before a trace begins: who was inside, what works, and what was read with
-    the covers on."""
-    return probe.told or (not probe.covers and (probe.kind in {"function", "current"} or bool(probe.reads)))
 
 
 def trace(
@@ -108,7 +102,7 @@ def after_check_in(engine: Engine, count: int, seed: int) -> list[Traced]:
     their own rates."""
     dice = np.random.default_rng(seed)
     listed = engine.prior[:-1] / engine.prior[:-1].sum()
-    outside = [probe.id for probe in engine.probes if seen_at_check_in(probe)]
+    outside = [probe.id for probe in engine.probes if is_told_at_check_in(probe)]
     found = []
     for _ in range(count):
         guilty = int(dice.choice(len(listed), p=listed))

@@ -201,3 +201,11 @@ export const understandOptions = (body: Schemas['TextIn']) =>
     staleTime: 2_000,
     retry: false,
   })
+
+export const hiddenFaultOptions = (asked: Schemas['HiddenIn']) =>
+  queryOptions({
+    queryKey: ['hidden-fault', asked],
+    queryFn: () => dataOf(api.POST('/api/hidden-fault', { body: asked })),
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
+  })

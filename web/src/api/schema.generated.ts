@@ -1706,6 +1706,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hidden-fault": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hidden Fault
+         * @description A hidden fault after the looks that were made; the same draw hides the same fault. 404 for a chain or a probe
+         *     that is not there, or where nothing of that rarity hides.
+         */
+        post: operations["hidden_fault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/boards": {
         parameters: {
             query?: never;
@@ -5422,6 +5443,94 @@ export interface components {
             cause: string | null;
         };
         /**
+         * HiddenEnd
+         * @description What it was, whether the hand said so, and what each paid in minutes.
+         */
+        HiddenEnd: {
+            /** Cause */
+            cause: string;
+            /** Stage */
+            stage: string;
+            /** Right */
+            right: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Best Minutes */
+            best_minutes: number;
+            /** Best */
+            best: components["schemas"]["HiddenLook"][];
+        };
+        /**
+         * HiddenLook
+         * @description A look, and what it showed.
+         */
+        HiddenLook: {
+            /** Probe */
+            probe: string;
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * HiddenOut
+         * @description A fault that hides, after some looks. `told` is what check-in says; `hint` what this program would look at.
+         */
+        HiddenOut: {
+            /** Title */
+            title: string;
+            /** Draw */
+            draw: number;
+            /** Told */
+            told: components["schemas"]["HiddenLook"][];
+            /** Looks */
+            looks: components["schemas"]["HiddenLook"][];
+            /** Minutes */
+            minutes: number;
+            hint: components["schemas"]["ProbeOut"] | null;
+            /** Open */
+            open: components["schemas"]["ProbeOut"][];
+            /** Stages */
+            stages: components["schemas"]["SuspectStage"][];
+            end: components["schemas"]["HiddenEnd"] | null;
+        };
+        /**
+         * HiddenIn
+         * @description What was done so far: nothing of it is kept. `said` is the stage that the hand names in the end.
+         */
+        HiddenIn: {
+            /** Chain */
+            chain: string;
+            /**
+             * Rarity
+             * @default often
+             * @enum {string}
+             */
+            rarity: "often" | "sometimes" | "rarely";
+            /**
+             * Draw
+             * @default 0
+             */
+            draw: number;
+            /**
+             * Looks
+             * @default []
+             */
+            looks: string[];
+            /**
+             * Hints
+             * @default 0
+             */
+            hints: number;
+            /**
+             * Wants Hint
+             * @default false
+             */
+            wants_hint: boolean;
+            /** Said */
+            said?: string | null;
+        };
+        /**
          * BoardOut
          * @description A side of a board: the picture, and the pins on it. `ours` where the picture is on this job's slip.
          */
@@ -7918,6 +8027,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReplayOut"];
+                };
+            };
+        };
+    };
+    hidden_fault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HiddenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HiddenOut"];
                 };
             };
         };

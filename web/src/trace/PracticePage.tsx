@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../api/client'
 import { practiceOptions, replayOptions } from '../api/queries'
+import { HiddenFault } from './HiddenFault'
 import { inWords } from './ProbeCard'
 import { suspected } from './TraceCard'
 
@@ -14,6 +15,8 @@ export function PracticePage() {
   return (
     <div className="page trace practice">
       <h1>Practice</h1>
+      {trace === undefined && <HiddenFault />}
+      <h2>Jobs that ended well</h2>
       {error !== null && <p role="alert">{error.message}</p>}
       {exercises?.length === 0 && <p>No job was traced to a proven cause yet: the first one will be here.</p>}
       <p className="senses" role="group" aria-label="Exercises">

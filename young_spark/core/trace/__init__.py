@@ -28,6 +28,7 @@ __all__ = [
     "evidence",
     "expect",
     "findings",
+    "hidden",
     "likely",
     "looks",
     "refining",

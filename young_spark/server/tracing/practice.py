@@ -1,12 +1,14 @@
 """Practice: a trace that ended with a proven cause, replayed look by look, the answer hidden until one has said
-one's own."""
+one's own; and a fault that hides in a chain, looked for at the bench's prices."""
 
 from uuid import UUID
 
 from django.http import Http404
-from ninja import Router, Schema
+from ninja import Field, Router, Schema
 
-from young_spark.core.trace import Seen, advised, what_it_did
+from young_spark.core.ground import CoreError
+from young_spark.core.trace import Engine, Seen, advised, what_it_did
+from young_spark.core.trace.hidden import HINT_MIN, HiddenFault, Rarity, hidden
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.tracing import services
 from young_spark.server.tracing.api import ProbeOut, SuspectStage, find_trace, probe_out, suspicion
@@ -51,6 +53,51 @@ class ReplayOut(Schema):
     asked: ProbeOut | None
     advised: ProbeOut | None
     cause: str | None
+
+
+class HiddenLook(Schema):
+    """A look, and what it showed."""
+
+    probe: str
+    what: str
+    words: str
+
+
+class HiddenEnd(Schema):
+    """What it was, whether the hand said so, and what each paid in minutes."""
+
+    cause: str
+    stage: str
+    right: bool
+    minutes: float
+    best_minutes: float
+    best: list[HiddenLook]
+
+
+class HiddenOut(Schema):
+    """A fault that hides, after some looks. `told` is what check-in says; `hint` what this program would look at."""
+
+    title: str
+    draw: int
+    told: list[HiddenLook]
+    looks: list[HiddenLook]
+    minutes: float
+    hint: ProbeOut | None
+    open: list[ProbeOut]
+    stages: list[SuspectStage]
+    end: HiddenEnd | None
+
+
+class HiddenIn(Schema):
+    """What was done so far: nothing of it is kept. `said` is the stage that the hand names in the end."""
+
+    chain: str = Field(max_length=60)
+    rarity: Rarity = "often"
+    draw: int = Field(0, ge=0, lt=1 << 31)
+    looks: list[str] = Field([], max_length=60)
+    hints: int = Field(0, ge=0, le=60)
+    wants_hint: bool = False
+    said: str | None = Field(None, max_length=60)
 
 
 def _looks(trace: Trace) -> list[Seen]:
@@ -117,3 +164,49 @@ def replay(request: SignedIn, trace_id: UUID, seen: int = 0) -> ReplayOut:
         advised=None if over else best,
         cause=chain.by_fault[trace.proven].name if over and trace.proven in chain.by_fault else None,
     )
+
+
+@router.post("/hidden-fault", response=HiddenOut, operation_id="hidden_fault")
+def hidden_fault(request: SignedIn, data: HiddenIn) -> HiddenOut:
+    """A hidden fault after the looks that were made; the same draw hides the same fault. 404 for a chain or a probe
+    that is not there, or where nothing of that rarity hides."""
+    try:
+        engine = services.plain_engine(data.chain)
+    except CoreError as unknown:
+        raise Http404 from unknown
+    hides = hidden(engine, data.rarity, data.draw)
+    if hides is None or not set(data.looks) <= engine.number.keys():
+        raise Http404
+    way = hides.way(tuple(data.looks))
+    minutes = way.minutes + HINT_MIN * data.hints
+    seen = (*hides.told, *way.looks)
+    following = advised(engine, seen) if data.wants_hint else ()
+    return HiddenOut(
+        title=engine.chain.title,
+        draw=data.draw,
+        told=_shown(engine, tuple(s for s in hides.told if not engine.chain.by_probe[s.probe].told)),
+        looks=_shown(engine, way.looks),
+        minutes=minutes,
+        hint=next((probe_out(engine.chain.by_probe[a.probe], a.expect, a.why) for a in following[:1]), None),
+        open=[probe_out(p, "", "") for p in sorted(hides.open_probes(way.looks), key=lambda p: p.what)],
+        stages=[s.model_copy(update={"share": 0.0, "words": ""}) for s in suspicion(engine, engine.belief([]))],
+        end=_end(hides, data.said, minutes) if data.said is not None else None,
+    )
+
+
+def _end(hides: HiddenFault, said: str, minutes: float) -> HiddenEnd:
+    best = hides.best_way()
+    chain = hides.engine.chain
+    return HiddenEnd(
+        cause=chain.by_fault[hides.fault].name,
+        stage=chain.by_stage[hides.stage].name if hides.stage else "",
+        right=said == hides.stage,
+        minutes=minutes,
+        best_minutes=best.minutes,
+        best=_shown(hides.engine, best.looks),
+    )
+
+
+def _shown(engine: Engine, looks: tuple[Seen, ...]) -> list[HiddenLook]:
+    probes = [engine.chain.by_probe[s.probe] for s in looks]
+    return [HiddenLook(probe=p.id, what=p.what, words=p.said(s.answer)) for p, s in zip(probes, looks, strict=True)]

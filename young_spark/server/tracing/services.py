@@ -46,6 +46,11 @@ def engine_of(trace: Trace) -> Engine:
     return _engine(trace.chain, version, gear(model), tuple(sorted(counts.items())))
 
 
+def plain_engine(chain: str) -> Engine:
+    """A chain made ready as this shop has it, with nothing learnt. Raises UnknownName, and BadKnowledge."""
+    return _engine(chain, chain_of(chain)[1], None, ())
+
+
 def known_weak_points(trace: Trace, chain: Chain) -> tuple[str, ...]:
     """What is known of the model of a trace and moves its suspicion from the start, in words."""
     model = gear((trace.item.model if trace.item else "") or "")
