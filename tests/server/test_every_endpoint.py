@@ -281,6 +281,15 @@ def wav_bytes() -> bytes:
     return kept.getvalue()
 
 
+UPLOADS = {  # file name and content of what takes a file and nothing else
+    "sound_heard": ("sound.wav", wav_bytes()),
+    "bench_loss": (
+        "pad.s2p",
+        b"# MHZ S DB\n10 -30 0 -20 0 -20 0 -30 0\n20 -30 0 -20.1 0 -20.1 0 -30 0\n30 -30 0 -20.2 0 -20.2 0 -30 0\n",
+    ),
+}
+
+
 def keyed_bench():
     """Two instruments that talk, and a carrier that stands."""
     connect()
@@ -306,21 +315,11 @@ def call(scene, job, bench):
         address = path.format(**names) + (f"?job={job.pk}" if operation == "watches" else "")
         if operation == "bundle_read":
             return client.post(address, {"file": io.BytesIO(bench.get(f"/api/jobs/{job.pk}/bundle").getvalue())})
-        if operation == "sound_heard":
-            return client.post(address, {"file": SimpleUploadedFile("sound.wav", wav_bytes())})
         if operation == "record_keep":
             return record_of(client, job)
-        if operation == "bench_loss":
-            return client.post(
-                address,
-                {
-                    "file": SimpleUploadedFile(
-                        "pad.s2p",
-                        b"# MHZ S DB\n10 -30 0 -20 0 -20 0 -30 0\n20 -30 0 -20.1 0 -20.1 0 -30 0\n30 -30 0 -20.2 "
-                        b"0 -20.2 0 -30 0\n",
-                    )
-                },
-            )
+        if operation in UPLOADS:
+            name, data = UPLOADS[operation]
+            return client.post(address, {"file": SimpleUploadedFile(name, data)})
         if operation == "picture_add":
             return client.post(address, {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
         made = {

@@ -2115,7 +2115,8 @@ export interface components {
              *       "state": null,
              *       "band_hz": null,
              *       "power_w": null,
-             *       "modulation": null
+             *       "modulation": null,
+             *       "supply_v": null
              *     }
              */
             applies: components["schemas"]["Applies"];
@@ -2180,6 +2181,8 @@ export interface components {
             ] | null;
             /** Modulation */
             modulation?: ("on" | "off") | null;
+            /** Supply V */
+            supply_v?: number | null;
         };
         /**
          * BelowCarrierRow
@@ -2197,7 +2200,8 @@ export interface components {
              *       "state": null,
              *       "band_hz": null,
              *       "power_w": null,
-             *       "modulation": null
+             *       "modulation": null,
+             *       "supply_v": null
              *     }
              */
             applies: components["schemas"]["Applies"];
@@ -2252,7 +2256,8 @@ export interface components {
              *       "state": null,
              *       "band_hz": null,
              *       "power_w": null,
-             *       "modulation": null
+             *       "modulation": null,
+             *       "supply_v": null
              *     }
              */
             applies: components["schemas"]["Applies"];
@@ -2364,7 +2369,8 @@ export interface components {
              *       "state": null,
              *       "band_hz": null,
              *       "power_w": null,
-             *       "modulation": null
+             *       "modulation": null,
+             *       "supply_v": null
              *     }
              */
             applies: components["schemas"]["Applies"];
@@ -2436,7 +2442,8 @@ export interface components {
              *       "state": null,
              *       "band_hz": null,
              *       "power_w": null,
-             *       "modulation": null
+             *       "modulation": null,
+             *       "supply_v": null
              *     }
              */
             applies: components["schemas"]["Applies"];
@@ -2533,7 +2540,8 @@ export interface components {
              *       "state": null,
              *       "band_hz": null,
              *       "power_w": null,
-             *       "modulation": null
+             *       "modulation": null,
+             *       "supply_v": null
              *     }
              */
             applies: components["schemas"]["Applies"];

@@ -28,6 +28,9 @@ PATTERNS = (
         rf"(?P<left>{_FIGURE})(?: (?:as|per) .*)?$"
     ),
 )
+ONTO_A_FREQUENCY = re.compile(
+    r"\b(?:trimmed|set|adjusted|pulled|netted|tuned) (?:back )?(?:to|onto) (\d{1,4}\.\d{3,7})$"
+)
 DIRECTIONS = re.compile(r"\b(?:up|down|out|in|back|backed off|for|pot|trimmer|set|turned|max)\b")
 OF_THE_KNOB = re.compile(r"(?:k|r|turns?|o'?clock)$")  # what the adjuster itself reads is no reading of the unit
 SHARES = re.compile(r"[\d.]+ ?% [\d.]+ ?%")  # 'vr11 was 40% now 55%': of its own travel
@@ -63,6 +66,8 @@ def adjustment_in(plain: str) -> Adjustment | None:
 def figure_at_the_end(plain: str) -> str | None:
     """'tuned l14 l15 for max: 4.1w', 'backed l14 to 3.9w for cleaner mod': what was read when it was left, in a unit
     that no knob has."""
+    if (counted := ONTO_A_FREQUENCY.search(plain)) is not None:
+        return counted[1]
     found = LEFT_AT.findall(plain)
     return str(found[-1]).strip() if found else None
 

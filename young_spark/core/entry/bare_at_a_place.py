@@ -37,7 +37,13 @@ def _one_of_two_halves(item: Item, ground: Ground, beside: Beside) -> str | None
     """'idle a 420 b 180': one name for both halves."""
     if not HALF.fullmatch(place_of(item)):
         return None
-    return of_the_one_name(item, ground, beside)
+    if (named := of_the_one_name(item, ground, beside)) is not None:
+        return named
+    other = next((o for o in beside.others if HALF.fullmatch(place_of(o)) and o.fact.unit is not None), None)
+    if other is None or other.quantity is not None:
+        return None
+    with_the_unit_of(item, other)  # 'pallet a 9a, pallet b 0'
+    return by_unit(item, ground)
 
 
 def _side_of_a_pair(item: Item, ground: Ground, beside: Beside) -> str | None:

@@ -115,6 +115,7 @@ GLUED = re.compile(r"(?:swr|vswr|pwr|psu|dev|mod|sens|ip|ig|hv|ht|temp|bias|idle
 # what else happened, or how it stood, when the figures beside it were read
 BESIDE = re.compile(
     r"(?:trips?|tripped|cuts? out|shuts? down) (?:at|after|in) \d+ ?(?:min\w*|m|s|secs?)\b|at (?:the )?trip\b"
+    r"|\d[\d.]* ?(?:khz |m )?(?=lpf|bpf|low[- ]?pass|band[- ]?pass)|\d[\d.]*[unp]f? (?=leaky|leaks|bulged|dried)"
     r"|no (?:low[- ]?pass |output )?filter(?: in it| inside| fitted| in)?\b"
     r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
 )

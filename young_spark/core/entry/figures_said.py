@@ -75,8 +75,13 @@ def _is_said_again(s: Sentence, n: int) -> bool:
 
 
 def _was_and_now(s: Sentence) -> None:
-    """'hum -32 was, -49 now'."""
+    """'hum -32 was, -49 now'; '28c now, was 95c'."""
     for n, fact in enumerate(s.facts):
+        earlier = s.item_at(n + 1)
+        if fact.text == "was" and s.has_text(n - 1, "now") and s.item_at(n - 2) is not None and earlier is not None:
+            leave_as_words(s, earlier)
+            s.take(n - 1)
+            continue
         before, after = s.item_at(n - 1), s.item_at(n + 1)
         if fact.text == "was" and before is not None and after is not None and s.has_text(n + 2, "now"):
             leave_as_words(s, before)

@@ -116,7 +116,7 @@ class EntryContext(Frozen):
 
     def situation(self, conditions: Conditions) -> Situation:
         """What limits may depend on, for a reading taken under these conditions."""
-        carrier = self.last("carrier_power")
+        carrier, fed = self.last("carrier_power"), self.last("supply_voltage")
         return Situation(
             mode=conditions.mode,
             power_setting=conditions.power_setting,
@@ -124,6 +124,7 @@ class EntryContext(Frozen):
             modulation=conditions.modulation,
             assigned_hz=self.assigned_hz(),
             carrier_w=carrier.value if carrier else None,
+            supply_v=fed.value if fed else None,
         )
 
 

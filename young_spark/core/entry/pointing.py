@@ -114,13 +114,20 @@ def _places(s: Sentence, found: list[int]) -> list[int]:
 
 
 def _with_their_parts(s: Sentence, found: list[int]) -> list[int]:
-    """'final heatsink 88c', 'lpf relay k7 contact 2.2 ohms': two names without a word between them are one place."""
+    """'final heatsink 88c', 'lpf relay k7 contact 2.2 ohms': two names without a word between them are one place; of
+    'v2 if amp plate 0v' the part says where, and its stage is only told."""
+    told = {n + 1 for n in found if n + 1 in found and s.has_text(n + 2, "amp", "stage") and _is_a_part(s, n)}
+    found = [n for n in found if n not in told]
     for n in found:
         if n + 1 in found and s.item_at(n + 2) is not None and not (s.facts[n].follows or s.facts[n + 1].follows):
             whole = f"{s.facts[n].is_} {s.facts[n + 1].is_}"
             s.facts[n + 1] = replace(s.facts[n + 1], text=f"{s.facts[n].text} {s.facts[n + 1].text}", is_=whole)
             s.take(n)
     return [n for n in found if n not in s.taken]
+
+
+def _is_a_part(s: Sentence, n: int) -> bool:
+    return re.fullmatch(r"[A-Z]{1,3}\d+", str(s.facts[n].is_)) is not None
 
 
 def _without_the_head(s: Sentence, key: str, found: list[int]) -> list[int]:

@@ -10,7 +10,7 @@ REASONS = (
     ("bad", r"\bbad\b|\bfailed\b|\bopen\b|\bshort(?:ed)?\b|\bdried out\b|\bwas (?:low|leaky|dead|open)\b|\bblown\b"),
 )
 MONEY = re.compile(
-    r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))|(?:(?<![\w.])(\d+[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"
+    r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))|(?:(?<![\w.])(\d*[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"
     r"|(\d+(?:\.\d\d)?) quid\b",
     re.IGNORECASE,
 )

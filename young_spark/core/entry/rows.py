@@ -226,11 +226,22 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
         return [("frequency_hz", i.fact.value * (1e6 if i.fact.decimals else 1e3)) for i in places]
     if _is_swept(s, places, figures):
         return [("frequency_hz", i.fact.value * 1e6) for i in places]
-    if all(_is_in_an_amateur_band(s, i.fact) for i in places) and all(i.fact.unit == "W" for i in figures):
+    if _are_amateur_bands(s, places, figures):
         return [("frequency_hz", s.ground.frequency_of(i.fact.value * 1e6)) for i in places]
     if None in hertz or any(s.ground.as_carrier(i.fact) for i in figures):
         return []
     return [("frequency_hz", s.ground.frequency_of(float(hz or 0.0))) for hz in hertz]
+
+
+def _are_amateur_bands(s: Sentence, places: list[Item], figures: list[Item]) -> bool:
+    """'3.6 470, 7.1 465, 28.5 400w': megahertz of those bands, and watts whose unit stands at the last of them."""
+    watts = {i.fact.unit for i in figures} <= {"W", None} and figures[-1].fact.unit == "W"
+    if not watts or not all(_is_in_an_amateur_band(s, i.fact) for i in places):
+        return False
+    for figure in figures:
+        if figure.fact.unit is None:
+            figure.quantity = figure.quantity or "carrier_power"
+    return True
 
 
 def _is_in_an_amateur_band(s: Sentence, fact: Fact) -> bool:

@@ -55,7 +55,7 @@ _EXAMPLES: dict[StoryKind, str] = {
     "clear": "clear bias of the final set before power",
 }
 
-FREQUENCY_TRIM = r"\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b|\bcentred\b"
+FREQUENCY_TRIM = r"\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b|\d\.\d{4,}|\bcentred\b"
 _AREAS = (
     ("microphone", r"\bmic(?:rophone)?\b"),
     (

@@ -29,7 +29,7 @@ from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, fol
 from young_spark.core.entry.turned_series import turned_series_in
 from young_spark.core.figure import quantity, tries_in, what_it_rules_out
 from young_spark.core.ground import OutOfDomain
-from young_spark.core.judging import judge_reading
+from young_spark.core.judging import VerdictLine, judge_reading
 
 __all__ = ["EntryContext", "Meaning", "Understanding", "figure_words", "understand"]
 
@@ -39,8 +39,10 @@ THEN_READ = re.compile(
     r"|,? and (?:(?:the |it )?(?:set|rig|radio|unit|amp) )?(?=draws|gives|reads|takes|pulls|makes))"
     r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|milliamps|amps|%|k?hz|mhz|db[mc]?|uv|k?ohms?)\b.*)$"
     r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
-    r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)|, (?=(?:sens|power|carrier|mod|dev|freq)\w* \d))(?P<row>.*)$"
+    r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)"
+    r"|, (?=(?:sens|power|carrier|mod|dev|freq|gate|base|collector|idle|bias|out)\w* \d))(?P<row>.*)$"
 )
+STEADY_AT = re.compile(r"\b(?:steady|stays|stayed|held|holds|solid)(?: at)? (?P<read>[\d.]+ ?\w+)$")
 PRICE = re.compile(rf"(?P<part>{PART}),? \d*[.,]\d\d")
 LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
 HAS_A_READING = re.compile(r"\d ?(?:m?w|watts?|m?v|m?a|%|k?hz|mhz|db[mc]?|uv)\b")
@@ -100,7 +102,7 @@ def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Und
 def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     """The facts of a text in any order; what has a grammar of its own (a scale, a pad, heights on a screen) by that."""
     plain = as_signs(plain)
-    told = _turned(text, plain, context) or _tested(text, plain) or _paid_for(text, plain, context)
+    told = _turned(text, plain, context) or _tested(text, plain, context) or _paid_for(text, plain, context)
     if told is not None:
         return told
     if OF_ITS_OWN.search(plain):
@@ -145,13 +147,21 @@ def _turned(text: str, plain: str, context: EntryContext) -> Understanding | Non
     return read.model_copy(update={"story": words, "guards": (Guard(code="turned", text=series.says()), *read.guards)})
 
 
-def _tested(text: str, plain: str) -> Understanding | None:
-    """'20 taps ok': a test in which nothing failed, and what that rules out."""
+def _tested(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """'20 taps ok': a test in which nothing failed, and what that rules out; 'tapped 30 times, steady 49w' reads what
+    stood meanwhile too."""
     tries = tries_in(plain)
-    if tries is None or HAS_A_READING.search(plain):
+    if tries is None:
         return None
     rules_out = Guard(code="exit_test", text=f"{what_it_rules_out(tries)}.")
-    return Understanding(text=text, story=StoryLine(kind="found", words=text.strip()[:2000]), guards=(rules_out,))
+    words = StoryLine(kind="found", words=text.strip()[:2000])
+    if not HAS_A_READING.search(plain):
+        return Understanding(text=text, story=words, guards=(rules_out,))
+    stood = STEADY_AT.search(plain)
+    meant = None if stood is None else _in_one_breath(text, stood["read"], context)
+    if meant is None or meant.chosen is None:
+        return None
+    return meant.model_copy(update={"story": words, "guards": (rules_out, *meant.guards)})
 
 
 def _paid_for(text: str, plain: str, context: EntryContext) -> Understanding | None:
@@ -334,14 +344,7 @@ def _taken_together(text: str, placed: list[Placed], remark: str, context: Entry
         told = placed[0].reading
         kept = told.model_copy(update={"remarks": (f"{REMARK}{remark}", *told.remarks)})
         placed = [replace(placed[0], reading=kept), *placed[1:]]
-    verdicts = tuple(
-        judge_reading(
-            p.reading,
-            context.judged_by(p.conditions, p.reading.quantity),
-            context.model_copy(update={"conditions": p.conditions}).situation(p.conditions),
-        )
-        for p in placed
-    )
+    verdicts = tuple(_judged(p, placed, context) for p in placed)
     principal = placed[0]
     meaning = Meaning(
         title=quantity(principal.reading.quantity).name,
@@ -354,6 +357,15 @@ def _taken_together(text: str, placed: list[Placed], remark: str, context: Entry
     )
     guards = guard(principal.reading, principal.conditions, context, _tokens(text))
     return Understanding(text=text, meanings=(meaning,), chosen=0, guards=guards)
+
+
+def _judged(one: Placed, beside: list[Placed], context: EntryContext) -> tuple[VerdictLine, ...]:
+    """The verdicts of a reading where it stands, fed by the volts that were read beside it."""
+    situation = context.model_copy(update={"conditions": one.conditions}).situation(one.conditions)
+    volts = [p.reading.value for p in beside if p.reading.quantity == "supply_voltage" and p.reading.value is not None]
+    if volts:
+        situation = situation.model_copy(update={"supply_v": volts[-1]})
+    return judge_reading(one.reading, context.judged_by(one.conditions, one.reading.quantity), situation)
 
 
 def _tokens(text: str) -> list[Token]:

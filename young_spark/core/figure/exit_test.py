@@ -12,7 +12,7 @@ _DONE = (
 )
 _WELL = (
     r"(?:all )?(?:ok|okay|good|fine|well)|no (?:fails?|failures?|faults?|drop(?:outs?)?|change)|never failed|nothing"
-    r"|without (?:a )?(?:fail(?:ure)?|fault|drop)"
+    r"|without (?:a )?(?:fail(?:ure)?|fault|drop)|steady|stable|solid"
 )
 TEST = re.compile(
     rf"\b(?:(?:{_DONE}) )?(?P<tries>\d{{1,4}})(?: ?x| times| (?:{_DONE}))?(?: [\w ]{{0,30}}?)?,? ?(?:{_WELL})\b"

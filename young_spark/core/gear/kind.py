@@ -96,6 +96,7 @@ class KindRow(PlanRow):
                 state=self.state,
                 power_setting=self.power_setting,
                 band_hz=(near * (1 - SAME_BAND), near * (1 + SAME_BAND)) if near else None,
+                supply_v=self.supply_v if self.quantity == "supply_current" else None,
             ),
             source=TYPICAL,
             date=DATE,
@@ -253,7 +254,7 @@ def kind_named(words: str) -> str | None:
 def _modes_in(there: set[str]) -> set[str]:
     """The modes that a line says: a kind without one of them is not what is meant."""
     sideband = {"usb"} if not there.isdisjoint({"ssb", "sideband", "usb", "lsb"}) else set()
-    return ({"am", "fm"} & there) | sideband
+    return ({"am", "fm", "cw"} & there) | sideband
 
 
 def rated_in(words: str) -> float | None:

@@ -10,6 +10,7 @@ from young_spark.core.figure import VERDICT_WORDS, WORST_FIRST, Measured, Verdic
 from young_spark.core.ground import Frozen
 from young_spark.core.judging.profile import (
     AbsoluteRow,
+    Applies,
     BelowCarrierRow,
     EitherRow,
     LimitKind,
@@ -26,6 +27,7 @@ NO_PLACE = "where in the spectrum is not known: give its frequency and the chann
 # a limit from above says nothing of how little these may be, and too little of them is a fault
 FALL_SHORT = frozenset({"carrier_power", "peak_envelope_power", "am_depth", "fm_deviation"})
 TYPICAL = "typical"  # the profile of what is due of a kind: by no maker's word
+SUPPLIES_APART = 0.2  # of the volts that a current is due at
 NOTHING_CAME = frozenset({"none", "dead"})
 CHECK_LOCALLY = "Starting value: check it against the rules in force where you are."
 
@@ -39,6 +41,7 @@ class Situation(Frozen):
     modulation: Literal["on", "off"] | None = None
     assigned_hz: float | None = None
     carrier_w: float | None = None
+    supply_v: float | None = None  # as it was measured
 
 
 class VerdictLine(Frozen):
@@ -68,22 +71,27 @@ def applies(row: Row, situation: Situation) -> bool:
     rule = row.applies
     if rule.mode and situation.mode is not None and situation.mode not in rule.mode:
         return False
-    if (
-        rule.band_hz
-        and situation.assigned_hz is not None
-        and not rule.band_hz[0] <= situation.assigned_hz <= rule.band_hz[1]
-    ):
-        return False
-    if (
-        rule.power_w
-        and situation.carrier_w is not None
-        and not rule.power_w[0] <= situation.carrier_w < rule.power_w[1]
-    ):
+    if not (_of_its_band(rule, situation) and _of_its_power(rule, situation) and _of_its_supply(rule, situation)):
         return False
     if rule.state is not None and rule.state != situation.state:
         return False  # a current without its state fits no row
     pairs = ((rule.power_setting, situation.power_setting or "high"), (rule.modulation, situation.modulation))
     return all(wanted is None or given is None or wanted == given for wanted, given in pairs)
+
+
+def _of_its_band(rule: Applies, situation: Situation) -> bool:
+    at = situation.assigned_hz
+    return rule.band_hz is None or at is None or rule.band_hz[0] <= at <= rule.band_hz[1]
+
+
+def _of_its_power(rule: Applies, situation: Situation) -> bool:
+    watts = situation.carrier_w
+    return rule.power_w is None or watts is None or rule.power_w[0] <= watts < rule.power_w[1]
+
+
+def _of_its_supply(rule: Applies, situation: Situation) -> bool:
+    volts = situation.supply_v
+    return not rule.supply_v or not volts or abs(volts / rule.supply_v - 1) <= SUPPLIES_APART
 
 
 def resolve(row: Row, situation: Situation, at_hz: float | None = None) -> tuple[float, float]:

@@ -19,6 +19,7 @@ class Applies(Frozen):
     band_hz: tuple[float, float] | None = None
     power_w: tuple[float, float] | None = None  # of the carrier, or of the PEP
     modulation: Literal["on", "off"] | None = None
+    supply_v: float | None = None  # of what is drawn: at other volts it is another current
 
 
 class MaskBand(Frozen):
