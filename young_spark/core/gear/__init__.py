@@ -14,6 +14,7 @@ from young_spark.core.gear.model import (
     PlugPin,
     models,
 )
+from young_spark.core.gear.named import model_named
 
 __all__ = [
     "BANDS_M",
@@ -32,6 +33,7 @@ __all__ = [
     "gear_of",
     "kind_named",
     "kinds",
+    "model_named",
     "models",
     "rated_in",
 ]

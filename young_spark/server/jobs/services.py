@@ -1,13 +1,12 @@
 """What can be done to a job and its lines; every change has an actor and one transaction."""
 
-import re
 import uuid
 
 from django.db import transaction
 from django.db.models import Max, Q, QuerySet
 from django.utils import timezone
 
-from young_spark.core.gear import UNNAMED, kind_named, rated_in
+from young_spark.core.gear import UNNAMED, kind_named, model_named, rated_in
 from young_spark.core.job import check_in as in_words
 from young_spark.core.judging import BadSelector, read_selector
 from young_spark.server.accounts.models import Person
@@ -19,33 +18,11 @@ from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 
 RETAKEN = "retaken"
-# words of many names: 'Linear 400' without its maker is what half of them are called
-COMMON = {"linear", "amp", "amplifier", "base", "mobile", "handheld", "receiver", "transceiver", "station", "set", "w"}
-
-
-def model_named(words: str) -> str:
-    """The library's model whose maker and name stand in the words, or an empty string."""
-    plain = re.sub(r"[^a-z0-9]", "", words.lower())
-    known = known_models()
-    named = {re.sub(r"[^a-z0-9]", "", m.title.lower()): key for key, m in known.items() if not m.generic}
-    short = {
-        re.sub(r"[^a-z0-9]", "", m.name.lower()): key
-        for key, m in known.items()
-        if not m.generic and not COMMON.issuperset(re.findall(r"[a-z]+", m.name.lower()))
-    }
-    for table in (named, short):
-        for name, key in sorted(table.items(), key=lambda pair: -len(pair[0])):
-            if name in plain:
-                return key
-    said = set(re.findall(r"[a-z0-9]+", words.lower()))
-    told = {key: set(re.findall(r"[a-z0-9]+", m.title.lower())) for key, m in known.items() if not m.generic}
-    near = [key for key, name in told.items() if len(name & said) > 1 and known[key].maker.lower() in said]
-    return near[0] if len(near) == 1 else ""  # 'Hollin 400' of a Hollin Linear 400
 
 
 def gear_named(words: str, otherwise: str = "") -> str:
     """The model that the words name, else the kind that they say."""
-    return model_named(words) or kind_named(words) or otherwise
+    return model_named(words, known_models()) or kind_named(words) or otherwise
 
 
 @transaction.atomic

@@ -1,0 +1,40 @@
+"""Which model of the shelf a check-in line names."""
+
+import re
+from collections.abc import Mapping
+
+from young_spark.core.gear.model import Model
+
+# words of many names: 'Linear 400' without its maker is what half of them are called
+COMMON = {"linear", "amp", "amplifier", "base", "mobile", "handheld", "receiver", "transceiver", "station", "set", "w"}
+
+
+def model_named(words: str, shelf: Mapping[str, Model]) -> str:
+    """The id of the model whose maker and name, or whose name alone where no other is called so, stand in the words;
+    empty where none does."""
+    models = {key: model for key, model in shelf.items() if not model.generic}
+    own = {key: m.name for key, m in models.items() if not COMMON.issuperset(re.findall(r"[a-z]+", m.name.lower()))}
+    whole = {key: m.title for key, m in models.items()}
+    return _longest(whole, words) or _longest(own, words) or _in_parts(models, words)
+
+
+def _longest(names: Mapping[str, str], words: str) -> str:
+    """The longest of the names that stands in the words, however it is spaced."""
+    said = _run_together(words)
+    there = [key for key, name in names.items() if _run_together(name) in said]
+    return max(there, key=lambda key: len(_run_together(names[key])), default="")
+
+
+def _in_parts(models: Mapping[str, Model], words: str) -> str:
+    """'Hollin 400' of a Hollin Linear 400: the maker and another word of the name, where that is one model only."""
+    said = _cut(words)
+    near = [key for key, m in models.items() if len(_cut(m.title) & said) > 1 and m.maker.lower() in said]
+    return near[0] if len(near) == 1 else ""
+
+
+def _run_together(words: str) -> str:
+    return re.sub(r"[^a-z0-9]", "", words.lower())
+
+
+def _cut(words: str) -> set[str]:
+    return set(re.findall(r"[a-z0-9]+", words.lower()))
