@@ -14,6 +14,7 @@ PATTERNS = (
     re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?:was )?(?P<found>{_FIGURE}),? (?:set|now) {_LEFT}"),
     re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?P<found>{_FIGURE}) ?(?:->|to) ?{_LEFT}"),
     re.compile(rf"(?:turned |peaked )?{_ADJUSTER} (?P<between>.*?){_UNTIL} {_LEFT}"),
+    re.compile(rf"{_ADJUSTER}(?P<between> )set (?:to )?(?P<left>{_FIGURE}) was (?P<found>{_FIGURE})$"),
     re.compile(rf"(?:set )?{_ADJUSTER}(?P<between> )(?:to|for) (?P<left>{_FIGURE}) was (?P<found>{_FIGURE})$"),
     re.compile(
         rf"(?P<adjuster>bias|idle|dev|deviation|power|pwr|alc)(?P<between> )set (?:to )?(?P<left>{_FIGURE})"

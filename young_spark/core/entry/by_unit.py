@@ -183,11 +183,16 @@ def _amps(item: Item, ground: Ground) -> str | None:
 # hertz, and the letters k and m that are ohms too ---------------------------------------------------------------------
 
 
+OF_A_CONTACT = re.compile(r"\b(?:line|switch|contacts?|plug|socket|relay|button|winding|lead|wire|fuse)\b")
+
+
 def _ohms_by_letter(item: Item, ground: Ground) -> str | None:
     place, kilo = place_of(item), item.fact.unit == "k"
     part = kilo and OF_A_PART.fullmatch(place) and not COUNTED_AT.fullmatch(place)
     if OF_OHMS.fullmatch(place) or (kilo and OF_A_COIL.fullmatch(place)) or part:
         return "resistance"
+    if kilo and OF_A_CONTACT.search(place):
+        return "resistance"  # 'ptt switch open 20k'
     if item.fact.unit == "m" and " to " in place:
         return "insulation_resistance"
     return "resistance" if kilo and not place and ground.wants == "resistance" else None

@@ -111,12 +111,15 @@ def _single_words() -> tuple[str, ...]:
 
 
 POINTED = {"left", "right"}  # sides of a pair, before their figure only
-GLUED = re.compile(r"(?:swr|vswr|pwr|psu|dev|mod|sens|ip|ig|hv|ht|temp|bias|idle|idq|alc|thd)(?=\d*\.?\d)")  # 'swr1.4'
+GLUED = re.compile(
+    r"(?!ig[123]\b)(?:swr|vswr|pwr|psu|dev|mod|sens|ip|ig|hv|ht|temp|bias|idle|idq|alc|thd)(?=\d*\.?\d)"
+)  # 'swr1.4'
 # what else happened, or how it stood, when the figures beside it were read
 BESIDE = re.compile(
     r"(?:trips?|tripped|cuts? out|shuts? down) (?:at|after|in) \d+ ?(?:min\w*|m|s|secs?)\b|at (?:the )?trip\b"
     r"|\d[\d.]* ?(?:khz |m )?(?=lpf|bpf|low[- ]?pass|band[- ]?pass)|\d[\d.]*[unp]f? (?=leaky|leaks|bulged|dried)"
     r"|no (?:low[- ]?pass |output )?filter(?: in it| inside| fitted| in)?\b"
+    r"|trips$|\d[\d.]*[rkm]?\d*(?: \d+ ?w)? (?=reads (?:open|short))"
     r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
 )
 ASIDE = re.compile(r"\((?:new|was|before|old|used|after|with|ex|from|see|job|approx)\b[^()]*\)")

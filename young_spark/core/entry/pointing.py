@@ -114,9 +114,12 @@ def _places(s: Sentence, found: list[int]) -> list[int]:
 
 
 def _with_their_parts(s: Sentence, found: list[int]) -> list[int]:
-    """'final heatsink 88c', 'lpf relay k7 contact 2.2 ohms': two names without a word between them are one place; of
-    'v2 if amp plate 0v' the part says where, and its stage is only told."""
+    """'final heatsink 88c': two names without a word between them are one place. Where one of them is a part, 'lpf
+    relay k7 contact 2.2 ohms' or 'v2 if amp plate 0v', it says where, and its stage is only told."""
     told = {n + 1 for n in found if n + 1 in found and s.has_text(n + 2, "amp", "stage") and _is_a_part(s, n)}
+    for n in found:
+        if n + 1 in found and s.item_at(n + 2) and _is_a_part(s, n + 1) and not _is_a_part(s, n):
+            told.add(n)
     found = [n for n in found if n not in told]
     for n in found:
         if n + 1 in found and s.item_at(n + 2) is not None and not (s.facts[n].follows or s.facts[n + 1].follows):
@@ -127,7 +130,7 @@ def _with_their_parts(s: Sentence, found: list[int]) -> list[int]:
 
 
 def _is_a_part(s: Sentence, n: int) -> bool:
-    return re.fullmatch(r"[A-Z]{1,3}\d+", str(s.facts[n].is_)) is not None
+    return re.match(r"[A-Z]{1,3}\d+\b", str(s.facts[n].is_)) is not None
 
 
 def _without_the_head(s: Sentence, key: str, found: list[int]) -> list[int]:

@@ -234,8 +234,8 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
 
 
 def _are_amateur_bands(s: Sentence, places: list[Item], figures: list[Item]) -> bool:
-    """'3.6 470, 7.1 465, 28.5 400w': megahertz of those bands, and watts whose unit stands at the last of them."""
-    watts = {i.fact.unit for i in figures} <= {"W", None} and figures[-1].fact.unit == "W"
+    """'3.6 470, 7.1 465, 28.5 400w': megahertz of those bands, and watts whose unit stands at one of them."""
+    watts = {i.fact.unit for i in figures} <= {"W", None} and any(i.fact.unit == "W" for i in figures)
     if not watts or not all(_is_in_an_amateur_band(s, i.fact) for i in places):
         return False
     for figure in figures:

@@ -90,6 +90,10 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
         ),
         r"\2 after 0s, \3 after \1 min",
     ),
+    (re.compile(r"^(\d[\d.]* ?w) drive:? (\d[\d.]* ?w),? (?=ip|ig|plate|screen|grid)"), r"\1 in, \2 out, "),
+    (re.compile(r"\b3rd order (-?\d+) ?(?:dbc?)?,? 5th (?=-?\d)"), r"3rd order \1 5th order "),
+    (re.compile(r"\b(r\d+) (\d+[rk]\d+) reads (\d[\d.]*[rkm]?)(?=$|,| )"), r"\1 \3 of \2"),
+    (re.compile(r"\b(swr|vswr) (?:below|under) (?=\d)"), r"\1 < "),
     (re.compile(r"\b(imd|im) ?(?:3|3rd) (-?\d+) ?(?:dbc?)?,? (?:and )?(5|5th|7|7th) (?=-?\d)"), r"imd 3rd \2 imd \3 "),
     (
         re.compile(r"\((\d[\d.]*[unp])f? ?(?:/ ?\d+ ?v?)?\) (?:reads |measures |is |was )?(\d[\d.]*[unp])f?\b"),

@@ -51,7 +51,8 @@ UNIT_WORDS = {
 # it did not happen; or it happened at another time, or says how the unit was fed
 NOTHING_TURNS = re.compile(
     r"\b(?:no|without|never) (?:trips?|arcs|limiting|touch|protection)\b|\btrips? (?:at|after|in) \d+ ?\w+"
-    r"|\bif (?:amp|strip|stage)\b|\bat (?:the )?trip\b|\blimited (?:to |at )?\d[\d.]* ?m?a\b|^trip$"
+    r"|\bif (?:amp|strip|stage)\b|\bat (?:the )?trip\b|\blimited (?:to |at )?\d[\d.]* ?m?a\b"
+    r"|^trip$|\btrips$"
 )
 DOUBTED = re.compile(r"[a-z]{3,}\?")  # 'dead relay?': a thought, and nothing that was seen
 LEAST_AMPS, LEAST_EFFICIENT_V = 5.0, 1.5  # a sender that makes a watt of nine of them, from 13.8 V, draws less
