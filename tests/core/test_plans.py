@@ -246,6 +246,8 @@ def test_the_story_is_drafted_from_the_lines_and_admits_when_no_cause_was_found(
     assert any(
         "No cause was found. Which function was in use" in s.text for s in story.draft("the set", lines[:1], [], [])
     )
+    set_right = [s.text for s in story.draft("the set", [lines[0], lines[3]], [], [])]
+    assert not any("No cause" in text for text in set_right)  # what stood wrong was found, and set
 
 
 def test_a_wish_is_done_kept_refused_or_not_done():

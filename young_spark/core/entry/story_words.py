@@ -36,6 +36,7 @@ FIRST_WORDS: dict[str, StoryKind] = {
     "clear": "clear",
 }
 
+NOT_NOTED = "not noted"  # how an adjuster was found, where nobody wrote it down
 OWN_VERBS = {"replaced", "repaired", "adjusted"}
 _EXAMPLES: dict[StoryKind, str] = {
     "note": "note lamp flickers",
@@ -168,21 +169,21 @@ def _adjustment(words: str) -> dict[str, object]:
     sides = arrow(words)
     if sides is None and (told := adjustment_in(folded(words))) is not None:
         return {
-            "adjuster": told.adjuster, "value_found": told.found or "not noted", "value_left": told.left,
+            "adjuster": told.adjuster, "value_found": told.found or NOT_NOTED, "value_left": told.left,
             "area": area_turned(words),
         }  # fmt: skip
     left, turned = figure_at_the_end(folded(words)), re.search(rf"\b{PART}\b", words, re.IGNORECASE)
     if sides is None and left is not None and turned is not None:
         return {
             "adjuster": turned[0].upper(),
-            "value_found": "not noted",
+            "value_found": NOT_NOTED,
             "value_left": left,
             "area": area_turned(words),
         }
     if sides is None:
         raise Unclear("Found and left? For example 'turned VR3 2.6k -> 1.9k'.")
     before = sides[0].split()
-    adjuster, found = (" ".join(before[:-1]), before[-1]) if len(before) > 1 else (before[0], "not noted")
+    adjuster, found = (" ".join(before[:-1]), before[-1]) if len(before) > 1 else (before[0], NOT_NOTED)
     return {"adjuster": adjuster, "value_found": found, "value_left": sides[1], "area": area_turned(words)}
 
 

@@ -4,7 +4,7 @@ import re
 from collections.abc import Sequence
 from typing import Literal
 
-from young_spark.core.entry import StoryLine, without_costs
+from young_spark.core.entry import NOT_NOTED, StoryLine, without_costs
 from young_spark.core.figure import Verdict, tries_in, what_it_rules_out
 from young_spark.core.ground import Frozen
 from young_spark.core.job.compared import Comparison
@@ -151,8 +151,9 @@ def _stage(told: ToldLine) -> Sentence:
 
 
 def _cause(by_kind: dict[str, list[ToldLine]]) -> list[Sentence]:
-    if by_kind["found"] or by_kind["stage"] or by_kind["did"]:
-        return []
+    righted = any(t.line.value_found not in {None, NOT_NOTED} for t in by_kind["adjusted"])
+    if by_kind["found"] or by_kind["stage"] or by_kind["did"] or righted:
+        return []  # what stood wrong and was set was the cause, as far as anybody knows
     text = "No cause was found. Which function was in use when it failed? Please note it, should it happen again."
     return [Sentence(key="no-cause", section="found", text=text)]
 
