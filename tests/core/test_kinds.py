@@ -75,10 +75,36 @@ def test_a_name_of_earlier_versions_is_still_known_and_nonsense_is_not():
         ("10m mobile 25w AM/FM/SSB", "ten-metre-mobile"),
         ("2m fm handheld 5w", "vhf-uhf-fm-handheld"),
         ("rx of a repeater pair", "receiver"),
+        ("Airband AM handheld 5W, flying club", "airband-handheld"),
+        ("VHF airband base 10W AM", "airband-am"),
+        ("10m FM mobile converted", "ten-metre-fm-mobile"),
+        ("27 MHz AM handhelds pair", "cb-fm-handheld"),
+        ("SSB/CW transceiver qrp 10w", "hf-solid-state"),
+        ("70cm hand-portable", "vhf-uhf-fm-handheld"),
     ],
 )
 def test_what_it_is_decides_and_not_what_came_with_it_or_fails_in_it(line, kind):
     assert kind_named(line) == kind
+
+
+@pytest.mark.parametrize(
+    ("kind", "words", "hz"),
+    [
+        ("transistor-linear", "23cm transistor linear 60W, Runa, no idle on 2m", 1296.2e6),
+        ("home-built", "CW home brew 10W 40m, chirps", 7.1e6),
+        ("home-built", "CW home brew 10W, low on 40m", None),  # what ails it says no band of its own
+        ("vhf-uhf-fm-handheld", "70cm handheld", 433.5e6),
+        ("cb-am-mobile", "CB AM mobile 11m", None),
+    ],
+)
+def test_a_band_in_the_name_says_where_a_unit_of_one_band_is_measured(kind, words, hz):
+    model = gear_of(kind, None, {}, words)
+    assert {row.frequency_hz for row in model.plan if row.quantity == "carrier_power"} == {hz}
+
+
+def test_five_watts_of_an_airband_handheld_are_its_peaks():
+    assert gear_of("airband-handheld", 5.0, {}).rated_w == pytest.approx(5 / 3)
+    assert gear_of("airband-am", 8.0, {}).rated_w == 8.0
 
 
 @pytest.mark.parametrize(
