@@ -3,8 +3,9 @@
 import pytest
 
 from tests.core.tracing_trials import engine_of
+from young_spark.core.trace import Seen
 from young_spark.core.trace.hidden import RARITIES, hidden
-from young_spark.core.trace.next_probe import COVERS_MIN, TURN_MIN
+from young_spark.core.trace.next_probe import COVERS_MIN, TURN_MIN, can_be_made
 
 CHAINS = ("cb-am-mobile", "valve-linear", "hf-solid-state", "transistor-linear")
 
@@ -34,6 +35,17 @@ def test_the_best_way_ends_at_the_stage_or_where_nothing_tells_more(chain):
         assert settled in {fault.stage, None}
         right += settled == fault.stage
     assert right >= 7
+
+
+def test_where_nothing_comes_out_there_is_nothing_to_count():
+    engine = engine_of("cb-am-mobile")
+    dead = [Seen(probe="output", answer="dead")]
+    counter = engine.chain.by_probe["on_frequency"]
+    assert not can_be_made(counter, dead) and can_be_made(counter, [Seen(probe="output", answer="weak")])
+    for draw in range(20):
+        fault = hidden(engine, "often", draw)
+        if dead[0] in fault.told:
+            assert counter.id not in {s.probe for s in fault.told} | {p.id for p in fault.open_probes(())}
 
 
 def test_looks_are_priced_as_at_the_bench_and_nothing_lethal_is_offered():

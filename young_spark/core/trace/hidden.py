@@ -6,15 +6,14 @@ from typing import Literal, get_args
 
 import numpy as np
 
-from young_spark.core.trace.chain import FunctionProbe, Probe
-from young_spark.core.trace.next_probe import advised, prices_of
+from young_spark.core.trace.chain import Probe
+from young_spark.core.trace.next_probe import advised, can_be_made, prices_of
 from young_spark.core.trace.suspicion import Engine, Seen
 
 Rarity = Literal["often", "sometimes", "rarely"]
 RARITIES: tuple[Rarity, ...] = get_args(Rarity)
 HINT_MIN = 3.0  # what a word of somebody who knows costs: as much as a quick look
 MOST_LOOKS = 30
-OUTPUT = "output"  # the probe of what comes out at the end, in every chain
 
 
 @dataclass(frozen=True)
@@ -71,7 +70,12 @@ class HiddenFault:
         """Where one may look still: at nothing twice, and at nothing that endangers hands."""
         known = {s.probe for s in (*self.told, *looks)}
         chain = self.engine.chain
-        return tuple(p for p in self.engine.probes if p.id not in known and not p.told and not chain.is_lethal(p))
+        seen = (*self.told, *looks)
+        return tuple(
+            p
+            for p in self.engine.probes
+            if p.id not in known and not p.told and not chain.is_lethal(p) and can_be_made(p, seen)
+        )
 
 
 def is_told_at_check_in(probe: Probe) -> bool:
@@ -91,13 +95,8 @@ def hidden(engine: Engine, rarity: Rarity, draw: int) -> HiddenFault | None:
         return None
     number = int(these[np.random.default_rng(draw).integers(these.size)])
     told = tuple(_shown(engine, number, p) for p in outside)
-    dead = Seen(probe=OUTPUT, answer="dead") in told
-    return HiddenFault(engine, number, tuple(s for s in told if not (dead and _counts(engine.chain.by_probe[s.probe]))))
-
-
-def _counts(probe: Probe) -> bool:
-    """Whether a counter is read there: of a carrier that does not come there is nothing to count."""
-    return isinstance(probe, FunctionProbe) and probe.function == "frequency"
+    seen = tuple(s for s in told if can_be_made(engine.chain.by_probe[s.probe], told))
+    return HiddenFault(engine, number, seen)
 
 
 def _shown(engine: Engine, number: int, probe: str) -> Seen:

@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from young_spark.core.ground import Frozen
-from young_spark.core.trace.chain import OutputProbe, Probe, Risk
+from young_spark.core.trace.chain import FunctionProbe, OutputProbe, Probe, Risk
 from young_spark.core.trace.suspicion import SETTLED, UNKNOWN, Engine, Seen, Weights, entropy_bits
 
 Chosen = npt.NDArray[np.bool_]
@@ -33,6 +33,7 @@ FEW_SUSPECTS = 8  # where so few hold nearly all of the suspicion, the rest of t
 FEW_PROBES = 14
 NEARLY_ALL = 0.97
 SHOWN = 3
+OUTPUT = "output"  # the probe of what comes out at the end, in every chain
 
 
 class Advice(Frozen):
@@ -101,7 +102,9 @@ def advised(engine: Engine, evidence: Sequence[Seen], strategy: Strategy = "best
 def _open(engine: Engine, evidence: Sequence[Seen], worth: _Worth) -> list[int]:
     asked = {seen.probe for seen in evidence}
     telling = [
-        n for n, p in enumerate(engine.probes) if not p.told and p.id not in asked and worth.bits[n] >= LEAST_BITS
+        n
+        for n, p in enumerate(engine.probes)
+        if not p.told and p.id not in asked and worth.bits[n] >= LEAST_BITS and can_be_made(p, evidence)
     ]
     if _is_damaged(engine, evidence):  # nothing is keyed while a cold test still tells something
         cold = [n for n in telling if not engine.probes[n].is_powered]
@@ -109,6 +112,12 @@ def _open(engine: Engine, evidence: Sequence[Seen], worth: _Worth) -> list[int]:
         # the damage is found before anything else is asked, however cheaply
         telling = [n for n in cold if worth.bits[n] >= OF_THE_BEST * most] or telling
     return [n for n in telling if engine.probes[n].risk != "lethal"] or telling
+
+
+def can_be_made(probe: Probe, evidence: Sequence[Seen]) -> bool:
+    """Whether there is anything to look at: of a carrier that does not come, no counter tells a frequency."""
+    counts = isinstance(probe, FunctionProbe) and probe.function == "frequency"
+    return not (counts and any(seen.probe == OUTPUT and seen.answer == "dead" for seen in evidence))
 
 
 def _is_damaged(engine: Engine, evidence: Sequence[Seen]) -> bool:
