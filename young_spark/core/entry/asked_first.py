@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable
 
 from young_spark.core.entry.bare_beside import COUNTED_AT
+from young_spark.core.entry.changes import FALLS, RISES
 from young_spark.core.entry.results_said import STIRS
 from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence
@@ -20,7 +21,7 @@ DEPTHS = {"am_depth", "am_depth_positive", "am_depth_negative"}
 SIDEBANDS = {"usb", "lsb", "ssb"}
 OF_A_PART = re.compile(r"[A-Z]{1,3}\d+[A-Z]?")
 NEAR_A_CHANNEL_HZ = 2500.0
-FALLS_BY = ("drops", "falls", "dips", "sags", "rises", "climbs", "loses", "gains")
+FALLS_BY = (*FALLS, *RISES, "loses", "gains")
 WIDEST_BOUNCE = 2.0
 LEAST_HT_V = 200.0
 NEAR_VOLTS = 0.5

@@ -1,6 +1,7 @@
 """What only stands beside a figure: sides and 'low', the switch of a meter, 'no mod', words of a change, a share that
 it was read at."""
 
+from young_spark.core.entry.changes import ARROWS, FALLS, FALLS_TO
 from young_spark.core.entry.said import UNIT_OF, Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
 
@@ -98,22 +99,7 @@ def units(*items: Item) -> set[str | None]:
 
 
 FEEDS = {"supply_voltage", "plate_voltage", "screen_voltage"}
-FELL = {
-    "->",
-    "→",
-    "drops to",
-    "dropped to",
-    "drops",
-    "falls to",
-    "falls",
-    "fell to",
-    "sags to",
-    "sags",
-    "dips to",
-    "dips",
-    "stays",
-    "holds",
-}
+FELL = {*ARROWS, *FALLS, *FALLS_TO, "stays", "holds"}
 
 
 def both_of_a_switch(s: Sentence) -> None:

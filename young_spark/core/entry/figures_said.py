@@ -3,6 +3,7 @@
 import re
 from dataclasses import replace
 
+from young_spark.core.entry.changes import FALLS, RISES
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import SIGNS, TOUCHING, UNITS
 from young_spark.core.entry.said import Item
@@ -12,19 +13,7 @@ BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand b
 SAME_RAIL = 0.15
 OHMS = {"k", "Ω", "m"}
 VOLTS_OF = {"screen_voltage", "supply_voltage", "bias_voltage", "filament_voltage"}
-FALLING = {
-    "falls",
-    "fell",
-    "drops",
-    "dropped",
-    "dips",
-    "sags",
-    "dropping",
-    "falling",
-    "sagging",
-    "rises",
-    "climbs",
-}  # two readings, no bounce
+FALLING = {*FALLS, *RISES}  # two readings, no bounce
 CEILING = re.compile(r"(?:wo|ca|will |can)n'?t|will not|can ?not|not")
 
 

@@ -4,6 +4,7 @@ import re
 from collections.abc import Iterator
 from dataclasses import replace
 
+from young_spark.core.entry.changes import FALLS, RISES
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.frames import read
 from young_spark.core.entry.meaning import EntryContext
@@ -12,7 +13,7 @@ from young_spark.core.entry.several import ground_of
 from young_spark.core.entry.surety import is_possible, tells_apart, turns
 
 MOST_CLAUSES = 4
-FELL = re.compile(r"\b(?:drops|falls|sags|dips|goes|down|up|rises|climbs) ?(?:to|from)?\b|->| at [\d.]+ ?w")
+FELL = re.compile(rf"\b(?:{'|'.join((*FALLS, *RISES))}|goes|down|up) ?(?:to|from)?\b|->| at [\d.]+ ?w")
 
 
 def loose_breaths(plain: str, context: EntryContext) -> Iterator[Breath]:

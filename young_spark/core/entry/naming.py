@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Item
-from young_spark.core.entry.sentence import FALLS, Sentence
+from young_spark.core.entry.sentence import BETWEEN_TWO, Sentence
 from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.entry.which_quantity import ELECTRODE_OF
 
@@ -247,7 +247,7 @@ def _both_ends(s: Sentence) -> None:
     """'100w forward drops to 25w': what is named once fell."""
     for left, right in zip(s.items, s.items[1:], strict=False):
         between = {s.facts[n].text for n in range(left.at + 1, right.at)}
-        if not between & FALLS or right.quantity is not None:
+        if not between & BETWEEN_TWO or right.quantity is not None:
             continue
         if left.fact.unit == right.fact.unit:
             right.quantity = left.quantity

@@ -4,6 +4,7 @@ import re
 from collections.abc import Sequence
 from itertools import accumulate
 
+from young_spark.core.entry.changes import ARROWS, FALLS_NOW
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Ground, Item
 
@@ -12,7 +13,7 @@ LONELY_WORDS = {
     "an", "dc", "from", "into",
 }  # fmt: skip
 # a change that the pair of figures tells by itself
-FALLS = {"falls to", "drops to", "dips to", "=", "->", "to"}
+BETWEEN_TWO = {*(f"{verb} to" for verb in FALLS_NOW), *ARROWS, "=", "to"}
 
 
 class Unexplained(Exception):
@@ -80,7 +81,7 @@ class Sentence:
         used = {i.at for i in self.items} | self.taken
         used -= self.keep_words
         used -= {i.at for i in self.items if i.fact.of == "kept words"}
-        left = [f.text for n, f in enumerate(self.facts) if n not in used and f.text not in FALLS]
+        left = [f.text for n, f in enumerate(self.facts) if n not in used and f.text not in BETWEEN_TWO]
         kept = [w for word in left for w in re.findall(r"[^\s.,;:!?]+(?:[.,:][^\s.,;:!?]+)*", word)]
         while kept and kept[0] in LONELY_WORDS and not (kept[0] in {"and", "but"} and len(kept) > 1):
             kept.pop(0)
