@@ -25,7 +25,6 @@ FALLS_BY = (*FALLS, *RISES, "loses", "gains")
 WIDEST_BOUNCE = 2.0
 LEAST_HT_V = 200.0
 NEAR_VOLTS = 0.5
-FED_V = (10.5, 15.5)  # of a bench or a vehicle
 OF_ITS_BAND = 2.0  # times: farther than that from all it is made for
 
 
@@ -143,7 +142,7 @@ def _volts_at_idle(item: Item, quantity: str, s: Sentence) -> bool:
 
 def _volts_at_rest(item: Item, quantity: str, s: Sentence) -> bool:
     """'in car 13.9 idle': what feeds it while it idles, and no milliamps of a stage."""
-    volts = item.fact.unit is None and item.fact.decimals > 0 and FED_V[0] <= item.fact.value <= FED_V[1]
+    volts = item.fact.unit is None and item.fact.decimals > 0 and item.fact.may_feed
     return quantity == "idle_current" and volts
 
 

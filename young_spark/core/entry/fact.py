@@ -4,6 +4,8 @@ from dataclasses import dataclass
 
 from young_spark.core.entry.vocabulary import Kind
 
+FED_V = (10.5, 15.5)  # what a bench or a vehicle feeds
+
 
 @dataclass(frozen=True, slots=True)
 class Fact:
@@ -24,6 +26,11 @@ class Fact:
     factor: float = 1.0  # of the prefix that was typed
     fresh: bool = False  # a comma or semicolon stands before it
     follows: bool = False  # a place that only goes on from the part before it, or from the hand's
+
+    @property
+    def may_feed(self) -> bool:
+        """Whether it is as many volts as a bench or a vehicle feeds."""
+        return FED_V[0] <= self.value <= FED_V[1]
 
     @property
     def step(self) -> float:

@@ -32,7 +32,6 @@ COUNTED_AS = {"reads", "meas", "measures", "measured"}  # between what was set a
 MOST_COUNTED_MHZ = 1300.0
 MORE_DECIMALS = 2  # of a counter than of who says where it was
 SAME_CARRIER = 0.004
-LEADS_V = (10.5, 15.5)  # of a bench or a vehicle
 SAME_TO_A_HERTZ = 1e-8
 FARTHEST = 2  # figures that a name looks at on each side
 
@@ -197,7 +196,7 @@ def _fitted_in(s: Sentence) -> None:
         if s.facts[n].text == "in" and not drives:
             s.facts[n] = replace(s.facts[n], kind="word")
             lead = s.item_at(n - 1)
-            volts = lead is not None and lead.fact.decimals and LEADS_V[0] <= lead.fact.value <= LEADS_V[1]
+            volts = lead is not None and lead.fact.decimals and lead.fact.may_feed
             if lead is not None and volts and lead.fact.unit in {None, "V"}:
                 lead.quantity = "supply_voltage"
                 s.take(n)
@@ -390,7 +389,7 @@ def _hertz(fact: Fact) -> float:
 
 def _is_fed_at_rest(s: Sentence, item: Item) -> bool:
     """'psu 13.62 at 19a 13.85 idle': what feeds it, keyed and not."""
-    volts = item.fact.unit is None and item.fact.decimals > 0 and LEADS_V[0] <= item.fact.value <= LEADS_V[1]
+    volts = item.fact.unit is None and item.fact.decimals > 0 and item.fact.may_feed
     return volts and any(f.of == "supply_voltage" or f.is_ == "battery" for f in s.facts)
 
 

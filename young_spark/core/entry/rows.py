@@ -11,7 +11,6 @@ from young_spark.core.gear import BANDS_M
 MOST_OVER = 1.5  # of what the unit can give
 MOST_MHZ = 1300.0
 LEAST_VHF_MHZ = 100.0
-SUPPLIES_V = (10.5, 15.5)  # of a bench or a vehicle
 SUPPLIES_AT_V = (3.0, 60.0)
 FAR = 3.0  # times a frequency of the unit
 LEAST_KHZ = 1600.0
@@ -255,7 +254,7 @@ def _are_megahertz(s: Sentence, places: list[Item], figures: list[Item]) -> bool
     most = s.ground.greatest_power_w
     kilohertz = all(not i.fact.decimals and i.fact.value >= LEAST_KHZ for i in places)
     written = kilohertz or all(i.fact.decimals and i.fact.value < MOST_MHZ for i in places)
-    volts = any(SUPPLIES_V[0] <= i.fact.value <= SUPPLIES_V[1] for i in places)  # '13.6 keyed 3.8w'
+    volts = any(i.fact.may_feed for i in places)  # '13.6 keyed 3.8w'
     if most is None or not written or volts or any(i.fact.unit is not None for i in places):
         return False
     watts = all(i.fact.unit in {"W", None} and i.fact.value <= MOST_OVER * most for i in figures)
@@ -394,7 +393,7 @@ def _are_read_at_a_carrier(s: Sentence, others: list[Item]) -> bool:
 def _is_what_feeds_it(s: Sentence, fact: Fact) -> bool:
     """'pep 2.1 on 13.8' of a unit that sends nowhere near it."""
     known = [*s.ground.frequencies, *s.ground.channel_hz.values()]
-    fed = fact.decimals == 1 and SUPPLIES_V[0] <= fact.value <= SUPPLIES_V[1]
+    fed = fact.decimals == 1 and fact.may_feed
     return fed and not any(abs(fact.value * 1e6 / hz - 1) < SAME_BAND for hz in known)
 
 
