@@ -116,10 +116,7 @@ def _places(s: Sentence, found: list[int]) -> list[int]:
 def _with_their_parts(s: Sentence, found: list[int]) -> list[int]:
     """'final heatsink 88c': two names without a word between them are one place. Where one of them is a part, 'lpf
     relay k7 contact 2.2 ohms' or 'v2 if amp plate 0v', it says where, and its stage is only told."""
-    told = {n + 1 for n in found if n + 1 in found and s.has_text(n + 2, "amp", "stage") and _is_a_part(s, n)}
-    for n in found:
-        if n + 1 in found and s.item_at(n + 2) and _is_a_part(s, n + 1) and not _is_a_part(s, n):
-            told.add(n)
+    told = {_only_told(s, n) for n in found if n + 1 in found}
     found = [n for n in found if n not in told]
     for n in found:
         if n + 1 in found and s.item_at(n + 2) is not None and not (s.facts[n].follows or s.facts[n + 1].follows):
@@ -127,6 +124,14 @@ def _with_their_parts(s: Sentence, found: list[int]) -> list[int]:
             s.facts[n + 1] = replace(s.facts[n + 1], text=f"{s.facts[n].text} {s.facts[n + 1].text}", is_=whole)
             s.take(n)
     return [n for n in found if n not in s.taken]
+
+
+def _only_told(s: Sentence, n: int) -> int | None:
+    """Of two names side by side the one that only tells of which stage the part is; None where both say where."""
+    if s.has_text(n + 2, "amp", "stage") and _is_a_part(s, n):
+        return n + 1
+    leads = s.item_at(n + 2) is not None and _is_a_part(s, n + 1) and not _is_a_part(s, n)
+    return n if leads else None
 
 
 def _is_a_part(s: Sentence, n: int) -> bool:
