@@ -107,6 +107,7 @@ def test_a_board_is_pinned_by_hand_and_by_keys_and_the_card_shows_the_place(page
     page.locator("input[type=file]").first.set_input_files(file)
     expect(page.locator("[data-line=picture]")).to_be_visible()
     page.get_by_role("link", name="Fill the screen").click()
+    page.get_by_role("list", name="As the signal goes").wait_for()
     board = page.get_by_role("region", name="Board")
     board.get_by_label("Use a picture as board").select_option(index=1)
     elsewhere(page, "RF at the base of the final")
@@ -134,6 +135,7 @@ def test_a_board_is_pinned_by_hand_and_by_keys_and_the_card_shows_the_place(page
 def test_a_lethal_point_is_confirmed_by_name_and_what_is_foretold_is_held_against_the_answer(page):
     begin_trace(page, "Hollin Linear 400, hazard: no output")
     page.get_by_role("link", name="Fill the screen").click()
+    page.get_by_role("list", name="As the signal goes").wait_for()
     elsewhere(page, "High tension by a rated probe")
     answers = page.get_by_role("group", name="What did it show?")
     expect(page.get_by_text("A safe probe still tells something")).to_be_visible()
