@@ -253,7 +253,7 @@ ASKED = [
     ("note", None, "For example"),
     ("turned VR3", None, "Found and left"),
     ("stage driver", None, "good, weak or dead"),
-    ("changed colour red", None, "supply, covers"),
+    ("changed supply", None, "What changed"),
     ("swr 1.4w", None, "no unit"),
     ("mod 2/1/1.5/3", None, "three heights"),
     ("7/10 of", P, "of"),

@@ -152,7 +152,7 @@ def _with_mark(expression: Expression, kind: str, reader: _Reader) -> Expression
         reader.mark("of")
         scale = reader.wanted("half of")
         return replace(expression, figures=(Figure(scale.value / 2, scale.unit, 0.0, f"half of {scale.text}"),))
-    raise NotOneFigure("What stands before that sign?")
+    raise NotOneFigure("Which figure is which? Say what each of them is, for example 'power 3.8 w, swr 1.2'.")
 
 
 def _with_figures(expression: Expression, reader: _Reader) -> Expression:

@@ -29,6 +29,7 @@ from young_spark.core.entry.parallel import (
     of_such_a_ratio,
     off_its_load,
     refuse_unlike_ends,
+    volts_of_a_plate,
 )
 from young_spark.core.entry.pointing import bind_places
 from young_spark.core.entry.results_said import find_results
@@ -350,6 +351,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     electrodes_of_valves,
     find_rows,
     bind_names,
+    volts_of_a_plate,
     drive_before_output,
     of_so_many_decibels,
     of_such_a_ratio,

@@ -10,7 +10,7 @@ from young_spark.core.entry.frames import read
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import ground_of
-from young_spark.core.entry.surety import is_possible, tells_apart, turns
+from young_spark.core.entry.surety import is_misread, is_possible, tells_apart, turns
 
 MOST_CLAUSES = 4
 FELL = re.compile(rf"\b(?:{'|'.join((*FALLS, *RISES))}|goes|down|up) ?(?:to|from)?\b|->| at [\d.]+ ?w")
@@ -34,7 +34,9 @@ def _with_a_rest(plain: str, context: EntryContext) -> Breath | None:
 
 def _may_be_offered(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether each figure can be, was read, and stands where no other of the breath does unless it fell to it."""
-    if not all(s.quantity and is_possible(s, context) for s in breath.said) or turns(breath):
+    if not all(s.quantity and is_possible(s, context) for s in breath.said):
+        return False
+    if turns(breath) or is_misread(breath, plain):
         return False
     return tells_apart(breath) or bool(FELL.search(plain))
 

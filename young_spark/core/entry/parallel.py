@@ -205,6 +205,18 @@ def of_such_a_ratio(s: Sentence) -> None:
             s.drop(item)
 
 
+def volts_of_a_plate(s: Sentence) -> None:
+    """'plate 1050 key up 960 key down': more than a plate of a bench amplifier draws in milliamps, so that it is the
+    high tension."""
+    for item in s.items:
+        bare = item.quantity == "plate_current" and item.fact.unit is None and not item.fact.decimals
+        if bare and item.fact.value >= MOST_PLATE_MA and s.has_text(item.at - 1, "plate", "plates", "anode", "anodes"):
+            item.quantity = "plate_voltage"
+
+
+MOST_PLATE_MA = 900.0
+
+
 def electrodes_of_valves(s: Sentence) -> None:
     """'pa grid 3.5ma screen 215v anode 95ma': in valve gear what an electrode draws, and no amps of a stage."""
     for n in s.free("place"):

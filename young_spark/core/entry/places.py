@@ -64,6 +64,7 @@ STAGES = {
 }
 WITH_ARTICLE = {"fuse", "switch", "relay", "choke"}
 STAGES_NAMED = {"regulator", "driver", "buffer", "final", "mixer", "multiplier", "doubler", "preamp", "PA"}
+_STAGES = "|".join(sorted(map(re.escape, STAGES), key=len, reverse=True))
 _LONG = "|".join(sorted((e for e in ELECTRODES if len(e) > 2), key=len, reverse=True))
 _SIDE = "|".join(sorted((*SIDES, *OTHER_SIDES), key=len, reverse=True))
 _WINDINGS = "|".join(
@@ -73,6 +74,7 @@ _RELATION = r"(?P<relation>before|after|behind|across) (?:the )?"
 PLUGS = "mic|microphone|aerial|antenna|power|dc|speaker|ext speaker|acc|key"
 BROKEN = r"(?= (?:is |was )?(?:open|o/c|short|shorted|s/c)(?![\w]))"
 _AHEAD = r"(?= ?[+-]?[\d.]| (?:nothing|none|dead|nil|ok|open|short|no)\b|$)"  # a short name stands before what it reads
+_READS = r"(?= ?[+-]?[\d.]| (?:nothing|none|dead|nil|ok|open|short|shorted|no)\b)"
 RAIL = re.compile(
     r"(?P<sign>[+-])?(?P<volts>\d+(?:\.\d+)?)(?:v(?P<tenth>\d)| ?v)? ?(?P<of>tx |rx )?"
     r"(?P<what>rail|line|reg|regulator|supply rail)\b"
@@ -168,7 +170,9 @@ def _part(rest: str) -> Place | None:
         return Place(typed, part, f"{part} to {found['last'].upper()}")
     if found["relation"]:
         return Place(typed, part, f"{found['relation']} {part}")
-    behind = rest[found.end() :]
+    if told := re.match(rf" (?:{_STAGES})(?= [bceg](?![\w])| (?:{_LONG})\b)", rest[found.end() :]):
+        typed += told[0]  # 'q18 regulator c 13.1': what the part does
+    behind = rest[len(typed) :]
     side = _behind(behind, found["part"])
     return Place(typed + behind[: side[1]], part, f"{part}{side[0]}")
 
@@ -247,6 +251,9 @@ def _part_of(name: str, typed: str, behind: str) -> tuple[str, int]:
 
 def _side_alone(rest: str, last: str) -> Place | None:
     """'emitter 0.1', 'sec 48r', 'after 0': of the part that was named before, or of the hand's."""
+    if not last and (ends := re.match(rf"(?P<a>[bcedgs])-(?P<b>[bcedgs]){_READS}", rest)):
+        junction = JUNCTIONS.get(ends["a"] + ends["b"])
+        return Place(ends[0], "", junction, follows=True) if junction else None
     if not last and (pin := re.match(r"pin ?(\d+)(?!\d)(?= ?[+-]?[\d.])", rest)):
         return Place(pin[0], "", f"pin {pin[1]}", follows=True)
     named = (take(rest, last) for take in SIDES_ALONE) if last else ()
@@ -281,10 +288,11 @@ def _winding_alone(rest: str, last: str) -> Place | None:
 
 
 def _junction_alone(rest: str, last: str) -> Place | None:
-    found = re.match(r"([bce]{2})(?= ?[\d.])", rest) if OF_A_TRANSISTOR.match(last.lower()) else None
-    if found is None or found[1] not in JUNCTIONS:
+    junction = re.match(rf"(?:(?P<a>[bce])(?P<b>[bce])(?= ?[\d.])|(?P<c>[bcedgs])-(?P<d>[bcedgs]){_READS})", rest)
+    if junction is None or not OF_A_TRANSISTOR.match(last.lower()):
         return None
-    return Place(found[0], last, f"{last} {JUNCTIONS[found[1]]}", follows=True)
+    name = JUNCTIONS.get("".join(end or "" for end in junction.groups()))
+    return Place(junction[0], last, f"{last} {name}", follows=True) if name else None
 
 
 def _pin_alone(rest: str, last: str) -> Place | None:

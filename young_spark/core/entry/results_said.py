@@ -57,7 +57,7 @@ class _Results:
     def _is_only_said(self, n: int) -> bool:
         """'no effect', 'not dead', 'no gain' beside the figures that show it: words, no result."""
         fact, after = self.s.facts[n], self.s.fact(n + 1)
-        if self._is_of_something_else(n):
+        if self._is_of_something_else(n) or self._is_of_a_figure(n):
             return True
         if fact.text != "no" or after is None:
             return False
@@ -71,6 +71,12 @@ class _Results:
         plain = after.kind == "word" and after.text not in {"volts", "voltage"}
         part = after.of == "filter_bandwidth"  # 'no filter': of its making, and no figure
         return gain or plain or drive or part or after.text in {"change", "effect", "better", "difference"}
+
+    def _is_of_a_figure(self, n: int) -> bool:
+        """'3.9w into the load, fine': well is the figure, and what it was read into is not looked at."""
+        before, figure = self.s.fact(n - 1), self.s.item_at(n - 2)
+        led_to = before is not None and before.kind == "item" and before.text.startswith(("into ", "on ", "with "))
+        return self.s.facts[n].is_ == "ok" and led_to and figure is not None
 
     def _is_of_something_else(self, n: int) -> bool:
         """'not dead', 'l9 locked with wax', 'cold spray no change', 'open end', 'low lamp'."""

@@ -215,6 +215,8 @@ def _more_bands(s: Sentence) -> None:
 def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[str, object]]:
     """What every other figure says of where, where all of them say the same of it: bands, channels or frequencies."""
     if all(_band(s, i.fact) for i in places):
+        if any(f.of == "band" for f in s.facts) or len({i.fact.value for i in places}) < len(places):
+            return []  # '80m 60 in 480 out, 10m 60 in 150 out': the bands are said
         return [("band", f"{int(i.fact.value)}m") for i in places]
     if all(i.fact.unit == "m" for i in figures) and all(i.fact.unit not in {None, "m"} for i in places):
         return []  # the other way round

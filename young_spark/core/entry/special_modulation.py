@@ -9,6 +9,10 @@ from young_spark.core.entry.sentence import Sentence
 
 MOST_BENCH_V = 15.5
 LEAST_PITCH_HZ, MOST_PITCH_HZ = 200.0, 5000.0
+WITH_AUDIO = {
+    *OF_A_DEPTH, "fm_deviation", "fm_deviation_positive", "fm_deviation_negative", "audio_distortion",
+    "opposite_sideband_suppression", "carrier_suppression", "sinad", "hum_and_noise", "modulation_sensitivity",
+}  # fmt: skip
 NULLS = (2.404826, 5.520078, 8.653728)  # zeros of the Bessel function J0: deviation over tone at a null
 
 
@@ -158,6 +162,32 @@ def _tone_of_a_figure(s: Sentence) -> list[Said]:
     return []
 
 
+def _tone_it_was_read_with(s: Sentence) -> list[Said]:
+    """'fm 1.8 khz at 1k', 'opposite sideband -48 at 1k', 'thd 4% at 1000hz': the audio that was sent meanwhile."""
+    for item in list(s.items):
+        if not s.has_text(item.at - 1, "at", "@", "with") or s.has_text(item.at + 1, "off", "out", "error", "dev"):
+            continue
+        tone = item.fact.unit in {"k", "Hz"} and not item.fact.signed and _is_a_pitch(item.fact)
+        heard = LEAST_PITCH_HZ <= item.fact.value <= MOST_PITCH_HZ
+        if tone and heard and _is_of_audio(s, item):
+            s.everywhere |= {"tone_hz": item.fact.value}
+            s.take(item.at - 1)
+            use(s, item)
+    return []
+
+
+def _is_of_audio(s: Sentence, tone: Item) -> bool:
+    """Whether what stands before a tone is read with audio on: a modulation, or what comes with it."""
+    before = [f for f in s.facts[: tone.at] if f.kind in {"quantity", "figure", "how"}]
+    said = {f.of for f in before if f.kind == "quantity"}
+    unnamed_deviation = (
+        not said
+        and any(f.of == "mode" and f.is_ == "fm" for f in before)
+        and any(f.kind == "figure" and f.unit in {"Hz", "k"} for f in before)
+    )
+    return bool(said & WITH_AUDIO) or unnamed_deviation
+
+
 def _is_a_pitch(fact: Fact) -> bool:
     """Whether a figure is a tone's: in hertz, or the bare 1750 of a call tone."""
     bare = fact.unit is None and fact.decimals == 0 and LEAST_PITCH_HZ <= fact.value <= MOST_PITCH_HZ
@@ -216,6 +246,7 @@ FRAMES: tuple[Frame, ...] = (
     _swings,
     _modulator_at_rest,
     _tone_of_a_figure,
+    _tone_it_was_read_with,
     _volts_in,
     _both_peaks,
 )

@@ -109,8 +109,8 @@ def read_story(text: str) -> StoryLine | None:
         raise Unclear(f"What? For example '{_EXAMPLES[kind]}'.")
     if len(words) > 2000:
         raise Unclear("That is more than a line holds (2000 signs). Split it in two.")
-    if kind == "changed" and re.match(rf"(?:the )?{PART}\b", words, re.IGNORECASE):
-        kind = "did"  # a part, and not a condition
+    if kind == "changed" and re.match(r"(?:supply|covers|configuration)\b", words, re.IGNORECASE) is None:
+        kind, words = "did", text.strip()  # a part, and not a condition
     return told_apart(kind, words)
 
 
@@ -195,7 +195,7 @@ def _stage(words: str) -> dict[str, object]:
 
 
 def _change(words: str) -> dict[str, object]:
-    match = re.match(r"(supply|covers|configuration)\s+(.+)", words, re.IGNORECASE)
+    match = re.match(r"(supply|covers|configuration)\s+(?:to\s+)?(.+)", words, re.IGNORECASE)
     if match is None:
         raise Unclear("What changed: supply, covers or configuration? For example 'changed covers on'.")
     names = {"supply": "supply_v", "covers": "covers", "configuration": "configuration"}

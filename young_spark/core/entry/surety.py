@@ -10,7 +10,7 @@ from pydantic import RootModel
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.entry.said import Breath, Said
+from young_spark.core.entry.said import UNIT_OF, Breath, Said
 from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.figure import Conditions
 from young_spark.core.ground import SHIPPED, load
@@ -89,7 +89,7 @@ def is_no_reading(breath: Breath, facts: Sequence[Fact]) -> bool:
 def _longest_remark(breath: Breath) -> int:
     """How many words may stay beside the figures of a breath: a whole sentence, where each is named in it."""
     figures = [said for said in breath.said if not said.derived]
-    spoken = all(said.named and said.in_its_unit and said.result is None for said in figures)
+    spoken = all(said.named and (said.in_its_unit or said.unit == "1") and said.result is None for said in figures)
     return LONGEST_SENTENCE if figures and spoken else LONGEST_REMARK
 
 
@@ -137,7 +137,31 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if WHERE_DOUBTED.search(plain):
         return False
+    if is_misread(breath, plain):
+        return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath)
+
+
+def is_misread(breath: Breath, plain: str) -> bool:
+    """Whether a figure of a breath is surely none of what it was read as: nobody should choose it either."""
+    return _is_a_label(breath, plain) or _is_a_power_at_a_part(breath)
+
+
+def _is_a_label(breath: Breath, plain: str) -> bool:
+    """'drive to the module 70: 180 mw': a bare number before a colon says where or what, and was not read."""
+    labels = {float(n) for n in LABELLED.findall(plain)}
+    return any(said.value in labels and not said.in_its_unit and not said.derived for said in breath.said)
+
+
+def _is_a_power_at_a_part(breath: Breath) -> bool:
+    """'driver collector 13 base 0.7 pk', 'bias zener 27v gives 26.4': beside figures of parts, a power that carries no
+    unit may be volts of one of them."""
+    inside = any(said.address.get("place") and UNIT_OF.get(said.quantity or "") in INSIDE for said in breath.said)
+    return inside and any(said.unit == "W" and not said.in_its_unit and not said.derived for said in breath.said)
+
+
+LABELLED = re.compile(r"(?<![\d.:])(\d+(?:\.\d+)?): ?(?=[\d.+-])")
+INSIDE = {"V", "A", "Ω"}
 
 
 def _has_a_lone_unit(breath: Breath) -> bool:
@@ -148,9 +172,16 @@ def _has_a_lone_unit(breath: Breath) -> bool:
 def _leans_on_a_stranger(breath: Breath) -> bool:
     """A figure that only the slip says the quantity or the place of, beside words that nobody explained: it may be
     anything."""
-    borrowed = any(said.leans or said.lent for said in breath.said)
+    named = {said.quantity for said in breath.said if said.named}
+    rows = [said.leans and said.quantity in named and _has_a_place(said) for said in breath.said]
+    borrowed = any((said.leans and not of_a_row) or said.lent for said, of_a_row in zip(breath.said, rows, strict=True))
     strangers = {word for word in breath.remark.split() if not word.lstrip("+-").replace(".", "", 1).isdigit()}
     return borrowed and not manner().issuperset(strangers)
+
+
+def _has_a_place(said: Said) -> bool:
+    """'swr on the aerial 4.2, on the load 1.05': each of a row stands at a place of its own."""
+    return bool({"item", "place"} & said.address.keys()) and not said.lent
 
 
 def _is_spoken(said: Said) -> bool:

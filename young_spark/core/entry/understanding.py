@@ -3,9 +3,11 @@
 import re
 from collections.abc import Iterator
 from dataclasses import replace
+from itertools import chain
 
 from young_spark.core.entry.adjustments import adjustment_in, figure_at_the_end
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
+from young_spark.core.entry.as_before import as_before
 from young_spark.core.entry.bench import Bench
 from young_spark.core.entry.expression import read_expression
 from young_spark.core.entry.fact import Fact
@@ -22,9 +24,10 @@ from young_spark.core.entry.places import PART
 from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
-from young_spark.core.entry.story_words import area_turned, read_story, told_apart
+from young_spark.core.entry.story_words import area_turned, read_story, repair_of, told_apart
 from young_spark.core.entry.struck import struck_off
 from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading, turning
+from young_spark.core.entry.then_read import then_read, words_before
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.turned_series import turned_series_in
 from young_spark.core.figure import quantity, tries_in, what_it_rules_out
@@ -33,15 +36,6 @@ from young_spark.core.judging import VerdictLine, judge_reading
 
 __all__ = ["EntryContext", "Meaning", "Understanding", "figure_words", "understand"]
 
-# what comes after a repair, where a figure with its unit is in it
-THEN_READ = re.compile(
-    r"(?:\s*[:;]\s+|,? (?:and )?(?:now|then|gives|gave|after that)[,:]? "
-    r"|,? and (?:(?:the |it )?(?:set|rig|radio|unit|amp) )?(?=draws|gives|reads|takes|pulls|makes))"
-    r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|milliamps|amps|%|k?hz|mhz|db[mc]?|uv|k?ohms?)\b.*)$"
-    r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
-    r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)"
-    r"|, (?=(?:sens|power|carrier|mod|dev|freq|gate|base|collector|idle|bias|out)\w* \d))(?P<row>.*)$"
-)
 STEADY_AT = re.compile(r"\b(?:steady|stays|stayed|held|holds|solid)(?: at)? (?P<read>[\d.]+ ?\w+)$")
 PRICE = re.compile(rf"(?P<part>{PART}),? \d*[.,]\d\d")
 LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
@@ -95,7 +89,9 @@ def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Und
     both = then_read(text, plain, context) if then_read is not None else None
     if both is None:
         return Understanding(text=text, story=story)
-    whole = story if story.kind == "did" else story.model_copy(update={"words": text.strip()[:2000]})
+    whole = story.model_copy(update={"words": text.strip()[:2000]})
+    if story.kind == "did":
+        whole = _without_what_was_read(story, plain, context)
     return both.model_copy(update={"story": whole})
 
 
@@ -192,7 +188,8 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
 
 def _loosely(text: str, plain: str, context: EntryContext) -> Iterator[Meaning]:
     """Senses that nothing makes sure, to be chosen from."""
-    for breath in loose_breaths(plain, context):
+    again = as_before(cut_facts(plain), plain, context)
+    for breath in chain(*(loose_breaths(words, context) for words in (again, plain) if words)):
         try:
             placed = placed_readings(breath, context)
         except (Unclear, OutOfDomain, OverflowError):
@@ -250,7 +247,8 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
             return None if _is_doubtful(breath, taken, plain) else taken
     if (labelled := _under_a_label(text, plain, context)) is not None:
         return labelled
-    if is_no_reading(breath, cut_facts(plain)):
+    facts = cut_facts(plain)
+    if is_no_reading(breath, facts) and as_before(facts, plain, context) is None:
         return Understanding(text=text, story=note_of(text, plain))
     return None
 
@@ -285,7 +283,7 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if guessed_kind(plain) != "turned":
         return None
     told = adjustment_in(plain)
-    ended_on = told.ended_on if told is not None else figure_at_the_end(plain) or _then_read(plain)
+    ended_on = told.ended_on if told is not None else figure_at_the_end(plain) or then_read(plain, ground_of(context))
     if not ended_on:
         return None
     meant = _in_one_breath(text, ended_on, context)
@@ -308,19 +306,19 @@ def _where_it_was_turned(quantity_id: str, context: EntryContext) -> EntryContex
 
 def _done_and_read(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'k9 swapped with k2: 10m 71w': what was read once it was done is a reading too."""
-    read = _then_read(plain)
+    read = then_read(plain, ground_of(context))
     if guessed_kind(plain) != "did" or not read or is_only_told(read):
         return None
     meant = _in_one_breath(text, read, context)
     if meant is None or meant.chosen is None:
         return None
-    return meant.model_copy(update={"story": note_of(text, plain)})
+    return meant.model_copy(update={"story": _without_what_was_read(note_of(text, plain), plain, context)})
 
 
-def _then_read(plain: str) -> str:
-    """What stands behind the words of a repair or an adjustment as a reading; empty where nothing does."""
-    told = THEN_READ.search(plain)
-    return "" if told is None else told["read"] or told["levels"] or told["row"]
+def _without_what_was_read(story: StoryLine, plain: str, context: EntryContext) -> StoryLine:
+    """'c12 swapped, drift 80 hz in 10 min': how long was read is not how long it took, nor does it cost anything."""
+    before = repair_of(words_before(plain, ground_of(context)))
+    return story.model_copy(update={"minutes": before["minutes"], "cost": before["cost"]})
 
 
 def _may_be_watts(plain: str, context: EntryContext) -> bool:

@@ -113,8 +113,13 @@ def _setting(rest: str, before: Sequence[Fact]) -> Found:
         return Fact("how", rest, of="configuration", is_="out of circuit"), len(rest)
     if any(f.is_ == "off load" for f in before) and rest == "on":
         return Fact("how", rest, of="setting", is_="on load"), len(rest)
+    if found := SPACED.match(rest):
+        return Fact("how", found[1], of="setting", is_=found[1]), len(found[1])
     said = setting_at(rest)
     return None if said is None else (Fact("how", said[0], of="setting", is_=said[1]), len(said[0]))
+
+
+SPACED = re.compile(r"(wide|narrow) \d")  # 'dev wide 4.6 narrow 2.3': how far the channels are apart
 
 
 RECOGNISERS: tuple[Recogniser, ...] = (_setting, _channel, _centimetres, _band, _seconds, _at, _load, _zener)

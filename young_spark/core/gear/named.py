@@ -28,8 +28,18 @@ def _longest(names: Mapping[str, str], words: str) -> str:
 def _in_parts(models: Mapping[str, Model], words: str) -> str:
     """'Hollin 400' of a Hollin Linear 400: the maker and another word of the name, where that is one model only."""
     said = _cut(words)
-    near = [key for key, m in models.items() if len(_cut(m.title) & said) > 1 and m.maker.lower() in said]
+    near = [
+        key
+        for key, m in models.items()
+        if len(_cut(m.title) & said) > 1 and m.maker.lower() in said and not _is_numbered_otherwise(m, words)
+    ]
     return near[0] if len(near) == 1 else ""
+
+
+def _is_numbered_otherwise(model: Model, words: str) -> bool:
+    """'Hollin 80 valve linear' is no Hollin Linear 400: what follows the maker is the number of another model."""
+    behind = re.search(rf"\b{re.escape(model.maker.lower())}\s+(?P<word>[\w-]*\d[\w-]*)", words.lower())
+    return behind is not None and _cut(behind["word"]).isdisjoint(_cut(model.title))
 
 
 def _run_together(words: str) -> str:
