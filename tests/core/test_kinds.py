@@ -18,7 +18,8 @@ LINES = [
     ("two-valve linear 800w", "valve-linear", 800),
     ("mobile linear", "transistor-linear", 100), ("homebrew QRP kit", "home-built", 5),
     ("scanner", "receiver", None), ("whip and mag mount", "aerial-feeder", None),
-    ("1kW tube amp", "valve-linear", 1000),
+    ("1kW tube amp", "valve-linear", 1000), ("home built linear 2x triode", "valve-linear", 400),
+    ("28 to 144 MHz transverter, 20 W", "transverter", 20), ("boat radio 25W VHF", "marine-vhf", 25),
 ]  # fmt: skip
 
 

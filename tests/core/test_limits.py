@@ -181,6 +181,9 @@ def test_channel_plans_as_published():
         27.79125e6,
         27.99125e6,
     )  # MPT 1320
+    marine = channel_plans()["itu-marine-vhf"]  # ITU Radio Regulations, Appendix 18
+    told = {6: 156.3e6, 16: 156.8e6, 28: 157.4e6, 60: 156.025e6, 70: 156.525e6, 77: 156.875e6, 88: 157.425e6}
+    assert {n: marine.by_number(n).hz for n in told} == told
     assert us.nearest(27.18498e6) == (us.by_number(19), pytest.approx(-20))
     with pytest.raises(OutOfDomain, match="1 to 40"):
         us.by_number(41)

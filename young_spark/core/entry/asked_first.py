@@ -23,6 +23,7 @@ OF_A_PART = re.compile(r"[A-Z]{1,3}\d+[A-Z]?")
 NEAR_A_CHANNEL_HZ = 2500.0
 FALLS_BY = (*FALLS, *RISES, "loses", "gains")
 WIDEST_BOUNCE = 2.0
+MOST_DROPPED_V = 1.5
 LEAST_HT_V = 200.0
 NEAR_VOLTS = 0.5
 OF_ITS_BAND = 2.0  # times: farther than that from all it is made for
@@ -129,7 +130,9 @@ def _factor(item: Item) -> float:
 
 
 def _fallen(item: Item, quantity: str, s: Sentence) -> bool:
-    """'ht drops 200v on key': by so much, or to it."""
+    """'ht drops 200v on key': by so much, or to it. What a fuse or a lead drops is across it."""
+    if item.fact.unit == "V" and item.fact.value <= MOST_DROPPED_V and item.address.get("place"):
+        return False
     return len(s.items) == 1 and item.upper is None and s.has_text(item.at - 1, *FALLS_BY)
 
 

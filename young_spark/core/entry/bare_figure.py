@@ -79,6 +79,15 @@ def _at_a_place(item: Item, ground: Ground, beside: Beside) -> str | None:
     return next((f for f in found if f is not None), "dc_voltage" if volts else ASKED)
 
 
+def _in_another_mode(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'pep usb 4, lsb 4.2': the same again in the mode that is said."""
+    before = next((o for o in reversed(beside.others) if o.at < item.at), None)
+    if before is None or item.fact.signed or before.fact.unit not in {None, "W"}:
+        return None
+    modes = {before.address.get("mode"), item.address.get("mode")}
+    return before.quantity if len(modes) > 1 and None not in modes else None
+
+
 def _counted(item: Item, ground: Ground, beside: Beside) -> str | None:
     """A counter's figure; one that may as well say where the hand is would be a false zero error, and is asked."""
     if ground.wants == "carrier_frequency" and not beside.others and _may_be_counted(item):
@@ -445,6 +454,7 @@ def _is_whole(item: Item) -> bool:
 
 
 RULES: tuple[Rule, ...] = (
+    _in_another_mode,
     _at_a_place, _of_a_battery, _sent_beside_its_amps, _of_an_aerial, _how_hot, _with_another_microphone, _sags, _heard,
     _beside_a_squelch, _is_off_frequency, _counted, of_the_one_name, _of_the_one_unit, _counted_cold_and_hot,
     _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes,

@@ -201,14 +201,19 @@ def _place_beside(s: Sentence, item: Item) -> None:
         at -= 1
     before = s.fact(at)
     inside = item.fact.unit in {"V", "Vpp", "Vrms", "Ω", "°C", "F"} or "due" in item.besides
-    if item.address.get("place") or not inside or before is None or at in s.taken or before.kind != "word":
+    of_before = s.facts[item.at].fresh  # 'rx dead too, 100 ohm across …': a word of the clause before
+    if item.address.get("place") or not inside or before is None or at in s.taken or of_before:
         return
     if s.has_text(at - 1, "with", "without"):
         return  # 'standby with backlight 210ma': how the unit stood
-    if not before.text.isalpha() or len(before.text) < 3 or before.text in NO_NAMES or before.text.endswith("ly"):
-        return
-    item.address["place"] = _with_what_it_is_of(s, at)
-    s.take(*range(at, item.at))
+    if _may_name_a_place(before):
+        item.address["place"] = _with_what_it_is_of(s, at)
+        s.take(*range(at, item.at))
+
+
+def _may_name_a_place(fact: Fact) -> bool:
+    plain = fact.kind == "word" and fact.text.isalpha() and len(fact.text) > SHORTEST_WORD
+    return plain and fact.text not in NO_NAMES and not fact.text.endswith("ly")
 
 
 def _with_what_it_is_of(s: Sentence, at: int) -> str:

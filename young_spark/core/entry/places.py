@@ -36,7 +36,8 @@ OF_A_DIODE = re.compile(r"(?:d|zd)\d")
 CALLED = re.compile(
     r"(?:(?:bias|ref|reference|keying|switching|switch|detector|rf|audio|af|series|input|output|feedback|clamp|"
     r"protection|reverse|steering|emitter|base|collector|gate|drain|source|mains|smoothing|coupling|bypass) )?"
-    r"(?:(?:transistor|fet|mosfet) (?=(?:q|tr|t)\d)|(?:diode|zener) (?=z?d\d)|resistor (?=r\d)|cap(?:acitor)? (?=c\d)|"
+    r"(?:(?:transistors?|fets?|mosfets?) (?=(?:q|tr|t)\d)|(?:diodes?|zeners?) (?=z?d\d)|resistors? (?=r\d)|"
+    r"cap(?:acitor)?s? (?=c\d)|"
     r"(?:valve|tube) (?=v\d)|(?:inductor|coil|choke) (?=(?:l|rfc)\d)|relay (?=(?:rl|ry|k)\d)|"
     r"(?:trimmer|pot) (?=(?:vr|rv|tc|vc)\d)|chip (?=(?:ic|u)\d)|"
     r"(?:driver|final|buffer|mixer|pre-?driver|regulator|reg) (?=(?:q|tr|v|ic|u)\d))"

@@ -414,7 +414,8 @@ def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
 
 def _takes_a_setting(s: Sentence, item: Item, *, both: bool) -> bool:
     units = {i.fact.unit for i in s.items}
-    if both and item.quantity in {None, "supply_current"} and "A" in units and units <= {"A", None}:
+    amps = "A" in units or any(i.quantity == "supply_current" for i in s.items)
+    if both and item.quantity in {None, "supply_current"} and amps and units <= {"A", None}:
         return "power_setting" not in item.address  # 'tx 690ma hi 310 low'
     watts = any(i.fact.unit == "W" for i in s.items) or _are_of_a_switch(s)
     of_power = is_of_power(s.ground.wants) or (both and watts)

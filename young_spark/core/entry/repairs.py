@@ -16,6 +16,9 @@ MONEY = re.compile(
 )
 MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
 HOURS = re.compile(r"(?<![\w.])(\d{1,2}(?:\.\d)?)\s*h(?:(?:ou)?rs?)?\b", re.IGNORECASE)
+BOOKED = re.compile(
+    r"\b(?:hours|labou?r|time)[: ]+(\d{1,2}(?:\.\d+)?)(?: ?h(?:ou)?rs?)?(?=$|,|;| parts)", re.IGNORECASE
+)
 _WITH = re.compile(r"^(?:replaced )?(?P<out>.+?) with (?P<into>.+)", re.IGNORECASE)
 _OUT_IN = re.compile(r"^(?P<out>.+?) out,? (?:new )?(?P<into>.+?) in\b", re.IGNORECASE)
 _WENT = re.compile(r"^(?P<out>\S+) went with it,? fitted (?P<into>\S+)", re.IGNORECASE)
@@ -72,7 +75,7 @@ def cost_of(words: str) -> float | None:
 
 def minutes_of(words: str) -> float | None:
     """How long it took."""
-    minutes, hours = MINUTES.search(words), HOURS.search(words)
+    minutes, hours = MINUTES.search(words), HOURS.search(words) or BOOKED.search(words)
     if minutes is None and hours is None:
         return None
     return (float(minutes[1]) if minutes else 0.0) + (float(hours[1]) * 60 if hours else 0.0)

@@ -165,7 +165,9 @@ def _tone_of_a_figure(s: Sentence) -> list[Said]:
 def _tone_it_was_read_with(s: Sentence) -> list[Said]:
     """'fm 1.8 khz at 1k', 'opposite sideband -48 at 1k', 'thd 4% at 1000hz': the audio that was sent meanwhile."""
     for item in list(s.items):
-        if not s.has_text(item.at - 1, "at", "@", "with") or s.has_text(item.at + 1, "off", "out", "error", "dev"):
+        if not s.has_text(item.at - 1, "at", "@", "with", "on") or s.has_text(
+            item.at + 1, "off", "out", "error", "dev"
+        ):
             continue
         tone = item.fact.unit in {"k", "Hz"} and not item.fact.signed and _is_a_pitch(item.fact)
         heard = LEAST_PITCH_HZ <= item.fact.value <= MOST_PITCH_HZ

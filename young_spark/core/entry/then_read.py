@@ -16,8 +16,11 @@ THEN_READ = re.compile(
     r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)"
     r"|, (?=(?:sens|power|carrier|mod|dev|freq|gate|base|collector|idle|bias|out)\w* \d))(?P<row>.*)$"
 )
+MANNER = {"now", "again", "back", "still", "then", "only", "to", "at", "is", "was", "fine", "good"}  # of what is read
 BEHIND_A_BREAK = re.compile(r"[,;:] (?:and |now |then )*")
 LABOUR = re.compile(r", \d+ ?(?:min|mins|minutes|h|hours)$")  # at the very end, behind a comma of its own
+OF_NO_PART = {"%", "dBm"}
+RESISTOR = re.compile(r"\bresistors?\b|\br\d")  # which have their watts printed on them
 OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
 
 
@@ -27,8 +30,8 @@ def then_read(plain: str, ground: Ground) -> str:
     if told is not None:
         return told["read"] or told["levels"] or told["row"]
     told_of = LABOUR.sub("", plain)
-    tails = (told_of[found.end() :] for found in BEHIND_A_BREAK.finditer(told_of))
-    return next((tail for tail in tails if _says_a_reading(tail, ground)), "")
+    breaks = [(told_of[: found.start()], told_of[found.end() :]) for found in BEHIND_A_BREAK.finditer(told_of)]
+    return next((tail for head, tail in breaks if _says_a_reading(head, tail, ground)), "")
 
 
 def words_before(plain: str, ground: Ground) -> str:
@@ -37,19 +40,20 @@ def words_before(plain: str, ground: Ground) -> str:
     return head + behind
 
 
-def _says_a_reading(tail: str, ground: Ground) -> bool:
+def _says_a_reading(head: str, tail: str, ground: Ground) -> bool:
     """Whether a text says a reading with nothing left to the slip: each figure is named, or stands at a place, and none
     of them may be what is printed on a part."""
-    if not re.search(r"\d", tail) or is_only_told(tail):
+    if not re.search(r"\d", tail) or is_only_told(tail) or tail.startswith("was "):
         return False
     breath = read(cut(tail), ground)
     figures = [said for said in breath.said if not said.derived]
-    return breath.sure and not breath.remark and bool(figures) and all(map(_is_said_in_full, figures))
+    explained = MANNER.issuperset(breath.remark.split())
+    return breath.sure and explained and bool(figures) and all(_is_said_in_full(said, head) for said in figures)
 
 
-def _is_said_in_full(said: Said) -> bool:
+def _is_said_in_full(said: Said, head: str) -> bool:
     if said.value is None and said.low is None:
         return False
     at_a_place = bool(said.address.get("place")) and not said.lent
-    depth = said.in_its_unit and said.unit == "%"
-    return said.named or depth or (at_a_place and said.unit not in OF_A_PART)
+    of_no_part = said.in_its_unit and (said.unit in OF_NO_PART or (said.unit == "W" and not RESISTOR.search(head)))
+    return said.named or of_no_part or (at_a_place and said.unit not in OF_A_PART)

@@ -26,6 +26,11 @@ _SAME = {
     "valves": "valve",
     "bottle": "valve",
     "bottles": "valve",
+    "triodes": "triode",
+    "tetrodes": "tetrode",
+    "boat": "marine",
+    "ship": "marine",
+    "ships": "marine",
     "transistors": "transistor",
     "mosfets": "mosfet",
     "antenna": "aerial",
@@ -46,12 +51,18 @@ _SAME = {
 _IN_FIGURES = {"two": "2", "ten": "10"}
 OF_MANY = {"mobile", "base", "set", "rig", "transceiver", "handheld"}  # words that tell little of the kind
 OF_A_BAND = {"10m", "28", "hf", "vhf", "uhf", "2m", "70cm", "476", "477", "marine", "airband"}  # they decide over modes
-HIGH_TENSION = {"valve", "hybrid"}  # hands are at stake: what says it counts more than a mode
+HIGH_TENSION = {
+    "valve",
+    "hybrid",
+    "triode",
+    "tetrode",
+    "pentode",
+}  # hands are at stake: what says it counts more than a mode
 SOLID = {"solid", "transistor", "mosfet"}  # and what says that there is none
 PEAKS_OVER_CARRIER = 3.0  # 12 W of peaks beside 4 W of carrier (47 CFR 95.967)
 LEAST_SHARE = 4.0  # of the power that a line says over the kind's: beyond it the name is of something else
 OF_A_CARRIER = {"am", "fm"}
-HEADS = {"linear", "amplifier", "amp", "receiver"}  # and so does what it is at all
+HEADS = {"linear", "amplifier", "amp", "receiver", "transverter", "transvertor"}  # and so does what it is at all
 # an amplifier inside of the set, or one that came with it
 _PART_OR_EXTRA = re.compile(r"\b(?:audio|af|mic|rf|if|buffer|pre|with(?: an?| the| his| its)?) ?-?amp(?:lifier)?\b")
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
