@@ -6,7 +6,7 @@ import pytest
 
 from young_spark.core.entry import StoryLine
 from young_spark.core.figure import Conditions, Verdict
-from young_spark.core.gear import models
+from young_spark.core.gear import gear_of, models
 from young_spark.core.job import (
     Change,
     Pending,
@@ -24,9 +24,20 @@ from young_spark.core.job import (
     what_was_not_measured,
 )
 from young_spark.core.job.phases import part_of_reading, part_of_words, phase_of, wanted_phase
-from young_spark.core.job.plans import Standing, is_dead, next_step, retest, rows_wanted, stale_readings
+from young_spark.core.job.plans import (
+    Standing,
+    is_dead,
+    next_step,
+    on_its_channel,
+    read_again,
+    retest,
+    rows_wanted,
+    stale_readings,
+)
+from young_spark.core.judging import channel_plans
 
 M27 = models()["tarnbeck-m27"]
+MARINE = gear_of("marine-vhf", 25.0, {})
 
 
 def fact(
@@ -229,6 +240,30 @@ def test_the_report_uses_no_stale_figure_and_says_what_was_not_measured():
     missing = what_was_not_measured(M27.plan, facts, stale)
     assert any("Frequency error" in m and "not measured again (repair after it" in m for m in missing)
     assert any(m == "Peak deviation, FM · channel 19 · 13.2 V: not measured" for m in missing)
+
+
+def test_what_was_dead_when_it_came_and_never_tried_again_is_no_unit_that_is_well():
+    deaf = fact(1, "power-am-19", quantity="condition", phase="as_received", function="receive").model_copy(
+        update={"plan_row": None, "figure": "dead", "verdict": None}
+    )
+    heard = fact(9, "power-am-19", quantity="sensitivity_12db_sinad").model_copy(update={"plan_row": None})
+    left = "Receive: dead as received, not tried again"
+    assert left in what_was_not_measured(M27.plan, [deaf], {})
+    assert left in what_was_not_measured(M27.plan, [deaf, *PROVEN], {"r1": "repair after it"})
+    assert left not in what_was_not_measured(M27.plan, [deaf, heard], {})
+    well = deaf.model_copy(update={"id": "r8", "order": 8, "phase": "as_left", "figure": "ok"})
+    assert left not in what_was_not_measured(M27.plan, [deaf, well], {})
+
+
+def test_less_than_full_power_is_no_figure_of_a_line_that_is_due_at_full():
+    hand = Conditions(state="transmit", power_setting="low")
+    wanted = [row for row in MARINE.plan if row.quantity in {"supply_current", "carrier_power"}]
+    assert read_again(wanted, "supply_current", hand) is None
+    assert read_again(wanted, "supply_current", Conditions(state="transmit")) == "current-transmit"
+    there = on_its_channel(
+        Conditions(mode="fm", power_setting="low", frequency_hz=156.8e6), channel_plans()["itu-marine-vhf"]
+    )
+    assert there.channel == 16 and read_again(wanted, "carrier_power", there) == "power-low-16"
 
 
 def test_the_story_is_drafted_from_the_lines_and_admits_when_no_cause_was_found():

@@ -14,11 +14,12 @@ from young_spark.core.entry.meaning import (
 )
 from young_spark.core.entry.own_words import OwnWords
 from young_spark.core.entry.repairs import without_costs
-from young_spark.core.entry.story_words import NOT_NOTED, part_in, set_right
+from young_spark.core.entry.story_words import BOOKED, NOT_NOTED, part_in, set_right
 from young_spark.core.entry.tokens import UNITS, Unclear
 from young_spark.core.entry.understanding import Meaning, Understanding, figure_words, understand
 
 __all__ = [
+    "BOOKED",
     "NOT_NOTED",
     "OF_AN_AERIAL",
     "POWERS",

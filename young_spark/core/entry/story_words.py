@@ -5,7 +5,7 @@ import re
 from young_spark.core.entry.adjustments import adjustment_in, figure_at_the_end
 from young_spark.core.entry.meaning import StoryKind, StoryLine
 from young_spark.core.entry.places import PART
-from young_spark.core.entry.repairs import arrow, cost_of, minutes_of, parts_of, reason_of
+from young_spark.core.entry.repairs import arrow, cost_of, minutes_of, parts_of, reason_of, without_costs
 from young_spark.core.entry.tokens import Unclear, folded
 
 FIRST_WORDS: dict[str, StoryKind] = {
@@ -56,6 +56,8 @@ _EXAMPLES: dict[StoryKind, str] = {
     "clear": "clear bias of the final set before power",
 }
 
+BOOKED = "booked"  # the area of a line that only says what it took
+ONLY_BOOKED = re.compile(r"(?:hours|labou?r|time|parts|total|[:,;. ]|\d+(?:\.\d+)?)*", re.IGNORECASE)
 FREQUENCY_TRIM = r"\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b|\d\.\d{4,}|\bcentred\b"
 _AREAS = (
     ("microphone", r"\bmic(?:rophone)?\b"),
@@ -144,6 +146,8 @@ def set_right(line: StoryLine, kind: StoryKind) -> StoryLine:
 
 def area_of(words: str) -> str | None:
     """The area of the unit that words speak of, several with a plus between ('final bias'); None where of none."""
+    if ONLY_BOOKED.fullmatch(without_costs(words)):
+        return BOOKED
     spoken = [area for area, pattern in _AREAS if re.search(pattern, words, re.IGNORECASE)]
     return "+".join(spoken) or None
 

@@ -4,6 +4,7 @@ from young_spark.core.gear.bands import BANDS_M
 from young_spark.core.gear.difference import Difference, differences
 from young_spark.core.gear.kind import UNNAMED, Kind, gear_of, kind_named, kinds, rated_in
 from young_spark.core.gear.model import (
+    AT_FULL_POWER,
     OF_THE_POINT,
     JobPart,
     Model,
@@ -17,6 +18,7 @@ from young_spark.core.gear.model import (
 from young_spark.core.gear.named import model_named
 
 __all__ = [
+    "AT_FULL_POWER",
     "BANDS_M",
     "OF_THE_POINT",
     "UNNAMED",

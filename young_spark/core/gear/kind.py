@@ -11,7 +11,7 @@ from typing import Any
 from pydantic import Field
 
 from young_spark.core.gear.bands import NAME_ENDS, band_said
-from young_spark.core.gear.model import Model, PlanRow, Stage
+from young_spark.core.gear.model import AT_FULL_POWER, Model, PlanRow, Stage
 from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen
 from young_spark.core.judging import Applies, Profile, RangeRow
 
@@ -105,7 +105,7 @@ class KindRow(PlanRow):
             applies=Applies(
                 mode=(self.mode,) if self.mode else (),
                 state=self.state,
-                power_setting=self.power_setting,
+                power_setting=self.power_setting or ("high" if self.quantity in AT_FULL_POWER else None),
                 band_hz=(near * (1 - SAME_BAND), near * (1 + SAME_BAND)) if near else None,
                 supply_v=self.supply_v if self.quantity == "supply_current" else None,
             ),

@@ -20,6 +20,8 @@ class Stage(Frozen):
     due: str = ""  # the level due there, in its own plane, in words
 
 
+# what is due of these without a setting is due at full power
+AT_FULL_POWER = frozenset({"carrier_power", "peak_envelope_power", "mean_power", "supply_current"})
 OF_THE_POINT = ("mode", "channel", "frequency_hz", "power_setting", "supply_v", "state", "modulation")
 
 

@@ -1,6 +1,6 @@
 """Before and after at every address that a figure was taken at, planned or not; and what was not measured."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Any, Literal
 
 from young_spark.core.figure import Conditions, Verdict, quantity
@@ -13,6 +13,7 @@ from young_spark.core.job.plans import (
     not_as_it_leaves,
     open_lines,
     row_label,
+    why_not_left,
 )
 from young_spark.core.judging import VerdictLine
 
@@ -131,11 +132,33 @@ def what_was_not_measured(
     rows: Sequence[PlanRow], facts: Sequence[ReadingFact], stale: dict[str, str]
 ) -> tuple[str, ...]:
     """Each figure the plan wants as left and has not, in words: nothing is silently missing."""
-    return tuple(
+    planned = tuple(
         f"{', '.join(filter(None, (quantity(line.row.quantity).name, row_label(line.row))))}: not measured"
         + (f" again ({line.why})" if line.why else "")
         for line in open_lines(rows, "as_left", facts, stale)
     )
+    return planned + tuple(_found_bad_and_left(facts, stale))
+
+
+BAD = {"dead", "none", "weak", "bad", "low", "distorted", "intermittent"}
+# what is read as left of a function shows whether it is there, whatever was said of it at first
+SHOWS = {
+    "receive": ("sensitivity_", "squelch_", "sinad", "s_meter", "audio_power", "minimum_discernible", "readability"),
+    "transmit": ("carrier_power", "peak_envelope_power", "mean_power"),
+    "squelch": ("squelch_",),
+}
+
+
+def _found_bad_and_left(facts: Sequence[ReadingFact], stale: dict[str, str]) -> Iterator[str]:
+    """A function that was bad as received, and that nobody looked at again: nothing says that it is well."""
+    shown = {f.quantity for f in facts if why_not_left(f, stale) is None and f.phase != "as_received"}
+    of_functions = [f for f in facts if f.conditions.function is not None and f.conditions.place is None]
+    for mine in _by_address(of_functions).values():
+        before, name = as_received(mine), str(mine[0].conditions.function)
+        again = any(quantity_id.startswith(SHOWS.get(name, ("-",))) for quantity_id in shown)
+        if before is not None and before.figure in BAD and as_left(mine, stale) in (None, before) and not again:
+            where = where_words(before.conditions)
+            yield f"{where[:1].upper()}{where[1:]}: {before.figure} as received, not tried again"
 
 
 def where_words(conditions: Conditions) -> str:

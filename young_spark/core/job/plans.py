@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 
 from young_spark.core.entry import OF_AN_AERIAL
 from young_spark.core.figure import Conditions, Phase, Verdict, quantity
-from young_spark.core.gear import JobPart, Model, PlanRow
+from young_spark.core.gear import AT_FULL_POWER, JobPart, Model, PlanRow
 from young_spark.core.ground import Frozen
 from young_spark.core.job.change import Change, Dependencies
 from young_spark.core.judging import ChannelPlan
@@ -218,6 +218,15 @@ def read_again(rows: Sequence[PlanRow], quantity_id: str, conditions: Conditions
     return next((row.id for row in rows if row.quantity == quantity_id and _fits(row, conditions)), None)
 
 
+def on_its_channel(conditions: Conditions, plan: ChannelPlan | None) -> Conditions:
+    """Where a reading stands, as the lines of a plan say it: a frequency that is said and is a channel's own ('156.8
+    -260hz') is that channel."""
+    if plan is None or conditions.frequency_hz is None or conditions.channel is not None:
+        return conditions
+    channel, off = plan.nearest(conditions.frequency_hz)
+    return conditions if abs(off) >= 1 else conditions.model_copy(update={"channel": channel.number})
+
+
 def next_line(rows: Sequence[PlanRow], open_now: Sequence[OpenLine], answered: str | None) -> str | None:
     """The open line that comes next: forwards from the one that was answered last, in the plan's order; at the end the
     first that is still open further up."""
@@ -234,6 +243,9 @@ def next_line(rows: Sequence[PlanRow], open_now: Sequence[OpenLine], answered: s
 ELSEWHERE = ("place", "channels", "band", "function")
 
 
+LESS = {"low", "mid"}  # settings of less than a unit's full power
+
+
 def _fits(row: PlanRow, conditions: Conditions) -> bool:
     if any(getattr(conditions, name) is not None for name in ELSEWHERE) or conditions.setting in NO_LINE_AT:
         return False
@@ -245,6 +257,8 @@ def _fits(row: PlanRow, conditions: Conditions) -> bool:
         (row.state, conditions.state),
         (row.power_setting, conditions.power_setting),
     )
+    if row.power_setting is None and conditions.power_setting in LESS and row.quantity in AT_FULL_POWER:
+        return False  # what is due there is due on high
     hz, at = row.frequency_hz, conditions.frequency_hz
     near = hz is None or (at is not None and abs(at - hz) <= SAME_BAND * hz)
     return near and all(wanted is None or given == wanted for wanted, given in pairs)

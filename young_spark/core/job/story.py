@@ -4,7 +4,7 @@ import re
 from collections.abc import Sequence
 from typing import Literal
 
-from young_spark.core.entry import NOT_NOTED, StoryLine, without_costs
+from young_spark.core.entry import BOOKED, NOT_NOTED, StoryLine, without_costs
 from young_spark.core.figure import Verdict, tries_in, what_it_rules_out
 from young_spark.core.ground import Frozen
 from young_spark.core.job.compared import Comparison
@@ -82,7 +82,7 @@ def draft(
         ),
         *(_stage(t) for t in by_kind["stage"] if t.line.state != "good"),
         *_cause(by_kind),
-        *(_did(t) for t in by_kind["did"]),
+        *(_did(t) for t in by_kind["did"] if t.line.area != BOOKED),
         *(_adjusted(t) for t in by_kind["adjusted"]),
         *_results(unit, compared, not_measured),
         *_tests(by_kind["found"]),
@@ -151,11 +151,17 @@ def _stage(told: ToldLine) -> Sentence:
 
 
 def _cause(by_kind: dict[str, list[ToldLine]]) -> list[Sentence]:
-    righted = any(t.line.value_found not in {None, NOT_NOTED} for t in by_kind["adjusted"])
-    if by_kind["found"] or by_kind["stage"] or by_kind["did"] or righted:
+    righted = any(_stood_wrong(t.line) for t in by_kind["adjusted"])
+    repaired = any(t.line.area != BOOKED for t in by_kind["did"])
+    if by_kind["found"] or by_kind["stage"] or repaired or righted:
         return []  # what stood wrong and was set was the cause, as far as anybody knows
     text = "No cause was found. Which function was in use when it failed? Please note it, should it happen again."
     return [Sentence(key="no-cause", section="found", text=text)]
+
+
+def _stood_wrong(line: StoryLine) -> bool:
+    """Whether an adjustment says how it was found: by its figure, or 'was fully clockwise'."""
+    return line.value_found not in {None, NOT_NOTED} or re.search(r"\b(?:was|were|found)\b", line.words) is not None
 
 
 def _did(told: ToldLine) -> Sentence:

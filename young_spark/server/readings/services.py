@@ -234,7 +234,8 @@ def _follow(job: Job | None, line: Line) -> None:
 def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None) -> list[Reading]:
     quantities = [r.quantity for r in meaning.readings]
     counts = meaning.readings[0].not_judged is None  # an indication, or a figure taken wrongly, answers no open line
-    answered = plans.answered_row(state.open_lines, quantities, meaning.conditions, row) if counts else None
+    there = plans.on_its_channel(meaning.conditions, state.channel_plan)
+    answered = plans.answered_row(state.open_lines, quantities, there, row) if counts else None
     wanted = state.row(answered)
     made = []
     for position, (found, verdicts) in enumerate(zip(meaning.readings, meaning.verdicts, strict=True)):
@@ -267,8 +268,9 @@ def _answered(state: State, found: Measured, conditions: Conditions, row: str | 
     taken wrongly and a result in words answer none."""
     if found.not_judged is not None or found.reason == "not_measured":
         return None
-    answered = plans.answered_row(state.open_lines, [found.quantity], conditions, row)
-    return answered or plans.read_again(state.rows, found.quantity, conditions)
+    there = plans.on_its_channel(conditions, state.channel_plan)
+    answered = plans.answered_row(state.open_lines, [found.quantity], there, row)
+    return answered or plans.read_again(state.rows, found.quantity, there)
 
 
 def _supersede(old: Line, new: Line, actor: Person, reason: str) -> None:
