@@ -211,6 +211,15 @@ def _none_before(s: Sentence, n: int) -> int | None:
     return next((m for m in s.free("result") if m < n and s.facts[m].is_ == "none" and n - m <= 2), None)
 
 
+def _in_the_same_row(s: Sentence, n: int, first: Item) -> None:
+    """'driver grid rf 15m 0.4v, 20m 3.1v': what leads a row is meant for all of it, up to another point or name."""
+    for item in [i for i in s.items if n < first.at < i.at]:
+        between = s.facts[first.at + 1 : item.at]
+        if any(f.kind in {"place", "quantity", "form"} for f in between) or item.fact.unit != first.fact.unit:
+            return
+        item.is_rf = True
+
+
 def find_forms(s: Sentence) -> None:
     """Peak to peak, rms, RF, EMF: of the figure beside them."""
     for n in s.free("form"):
@@ -227,6 +236,7 @@ def find_forms(s: Sentence) -> None:
         s.take(n)
         if kind == "rf":
             near.is_rf = True
+            _in_the_same_row(s, n, near)
         elif near.fact.unit == "V" and form in {"pp", "rms"}:
             near.fact = replace(near.fact, unit=f"V{form}")
             near.form = form

@@ -49,7 +49,8 @@ READ_IN = {"dBm", "dBw", "Vpp", "Vp", "Vrms"}  # of a power: pads, and volts on 
 OF_THE_CARRIER = ("frequency_error", "fm_dev", "am_depth", "harmonic_", "imd")  # at no stage of it
 THOUSANDS = re.compile(r"[+-]?[1-9]\d{0,2},\d{3} ?\w*")
 IN_THOUSANDS = {"plate_voltage", "fm_deviation", "frequency_error", "carrier_frequency"}
-PLAIN_NAMES = {"in", "out", "took", "takes", "pulls", "plates"}  # words of every sentence, where no figure is theirs
+# words of every sentence, where no figure is theirs
+PLAIN_NAMES = {"second", "third", "in", "out", "took", "takes", "pulls", "plates"}
 WORDS_TOO = {
     "keying_rise_time",
     "steady_power",
@@ -152,7 +153,9 @@ def _readings(s: Sentence, *, loosely: bool) -> list[Said]:
 
 
 def _at_one_place(said: list[Said], ground: Ground) -> list[Said]:
-    """A row is one breath and one place: a frequency that only open lines added is the first one's for all."""
+    """A row is one breath and one place: a frequency that only open lines added is the first one's for all, a channel
+    that one figure of a quantity says is that of the others of it."""
+    said = [_on_the_channel_said(one, said) for one in said]
     if "frequency_hz" in ground.hand or "channel" in ground.hand:
         return said
     added = [one for one in said if one.where_added and "frequency_hz" in one.address]
@@ -162,6 +165,14 @@ def _at_one_place(said: list[Said], ground: Ground) -> list[Said]:
     return [replace(o, address={**o.address, "frequency_hz": first}) if o in added else o for o in said]
 
 
+def _on_the_channel_said(one: Said, said: list[Said]) -> Said:
+    """'swr at the radio 3.1 ch20, at the base 2.9': the second too."""
+    channels = {str(o.address.get("channel")) for o in said if o.quantity == one.quantity and not o.where_added}
+    if not one.where_added or "channel" not in one.address or len(channels) != 1 or channels == {"None"}:
+        return one
+    return replace(one, address={**one.address, "channel": int(float(channels.pop()))})
+
+
 def _read_one(s: Sentence, item: Item) -> Said:
     leans = item.quantity is None and item.fact.unit is None
     if item.quantity is None:
@@ -169,7 +180,7 @@ def _read_one(s: Sentence, item: Item) -> Said:
     leans = leans and not item.address.get("place") and item.address.get("item") != "battery"
     quantity = item.quantity or unnamed(item, s.ground, s.items)
     named_otherwise = _is_named_otherwise(s, item) or named_but_of_another_unit(s, item)
-    if _is_how_far_a_meter_is_off(s, item):
+    if _is_how_far_a_meter_is_off(s, item) or _may_be_volts_there(s, item, quantity):
         raise Unexplained
     if quantity is None or named_otherwise or named_by_a_stranger(s, item) or counts_a_stranger(s, item):
         raise Unexplained
@@ -177,6 +188,13 @@ def _read_one(s: Sentence, item: Item) -> Said:
     added = not FREQUENCY_KEYS & item.address.keys()
     read_so = _reading(s, item, quantity)
     return replace(read_so, leans=leans, named=named, in_its_unit=with_unit, where_added=added)
+
+
+def _may_be_volts_there(s: Sentence, item: Item, quantity: str | None) -> bool:
+    """'15m driver grid 3.0v out 92w, 10m 2.7 78w': a bare figure at a point where volts were read is no power."""
+    place, bare = item.address.get("place"), s.facts[item.at].unit is None and item.quantity is None
+    volts = any(i.fact.unit == "V" and i.address.get("place") == place for i in s.items)
+    return bool(place) and bare and quantity in POWERS and volts
 
 
 def _is_named_otherwise(s: Sentence, item: Item) -> bool:

@@ -42,9 +42,14 @@ def find_marked(s: Sentence) -> None:
         s.take(*[n for n, f in enumerate(s.facts) if f.text == "marked"])
 
 
+OF_A_MANNER = {"normal", "normally", "typical"}
+
+
 def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
     """Two figures with a word between them that says which of them was measured."""
     link = s.facts[n].text
+    if s.facts[right.at].fresh and link in OF_A_MANNER:
+        return  # 'dev 2.1 normal, 2.4 flat out': how it was read
     if link in DUE or (link == "of" and left.fact.unit == "W" and right.fact.unit in {"W", None}):
         _beside(s, left, right, "due", n)
     elif link in {"of", "marked"} and left.fact.unit in OF_PARTS - {None}:
@@ -239,6 +244,8 @@ def _with_its_due(s: Sentence) -> None:
     """'0v q3 collector should be 8': the figure that is due stands at the end."""
     for n, fact in enumerate(s.facts):
         due = s.item_at(n + 1)
+        if due is not None and s.facts[due.at].fresh and fact.text in OF_A_MANNER:
+            continue
         if fact.text in DUE and due is not None and due.at not in s.taken:
             figure = next((i for i in reversed(s.items) if i.at < n), None)
             if figure is not None and alike(figure.fact, due.fact):

@@ -123,7 +123,15 @@ def _rail(rest: str) -> Place | None:
     return Place(found[0], name, name)
 
 
+CHIP = re.compile(
+    r"(?P<what>audio|af|synth|synthesi[sz]er|mixer|modulator|if|vco|mic) (?:ic|chip)(?: pin ?(?P<pin>\d+))?(?![\w.])"
+)
+
+
 def _pin(rest: str) -> Place | None:
+    if (chip := CHIP.match(rest)) is not None:
+        name = f"{chip['what']} IC"
+        return Place(chip[0], name, f"{name} pin {chip['pin']}" if chip["pin"] else name)
     for pattern in (
         r"pin (?P<pin>\d+) (?:of )?(?P<part>ic\d+|u\d+|pll)\b",
         r"(?P<part>ic\d+|u\d+|pll) ?(?:pin ?|p|/)(?P<pin>\d+)\b",
@@ -216,6 +224,8 @@ def _named(rest: str) -> Place | None:
         return Place(found[0], found[0], found[0])
     if found := re.match(r"(?:module|board|valve|tube|side|channel) (?P<which>[ab])(?![\w])", rest):
         return Place(found[0], found[0], found[0][:-1] + found["which"].upper())
+    if (fed := re.match(r"supply (?:to|of|at) (?:the )?", rest)) and (stage := _named(rest[fed.end() :])) is not None:
+        return Place(fed[0] + stage.typed, stage.of, f"{stage.name} supply") if stage.of in STAGES_NAMED else None
     found = _names().match(rest)
     if found is None:
         return None
@@ -298,7 +308,9 @@ def _junction_alone(rest: str, last: str) -> Place | None:
 
 def _pin_alone(rest: str, last: str) -> Place | None:
     """'ic6 pin3 12mv pin1 0': another pin of the same part, or of the one where the hand is."""
-    found = re.match(r"pin ?(\d+)(?!\d)(?= ?[+-]?[\d.])", rest) if re.fullmatch(r"(?:IC|U)\d+|PLL", last) else None
+    found = (
+        re.match(r"pin ?(\d+)(?!\d)(?= ?[+-]?[\d.])", rest) if re.fullmatch(r"(?:IC|U)\d+|PLL|.* IC", last) else None
+    )
     return Place(found[0], last, f"{last} pin {found[1]}", follows=True) if found is not None else None
 
 

@@ -267,8 +267,10 @@ def _own_frequencies(s: Sentence) -> None:
         hz = _hertz_of(s, item, others)
         if hz is None:
             continue
+        by_channel = sum(f.of == "channel" for f in s.facts) > 1  # 'ch1 476.425 +310, ch40 +325': those say where
         for other in others:
-            other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
+            if not by_channel:
+                other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
         s.drop(item)
 
 

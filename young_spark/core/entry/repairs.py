@@ -10,11 +10,13 @@ REASONS = (
     ("bad", r"\bbad\b|\bfailed\b|\bopen\b|\bshort(?:ed)?\b|\bdried out\b|\bwas (?:low|leaky|dead|open)\b|\bblown\b"),
 )
 MONEY = re.compile(
-    r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))|(?:(?<![\w.])(\d*[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"
+    r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))"
+    r"|(?:(?<![\w.])(?<!\d )(\d*[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"  # '80 0.45' is a row of figures
     r"|(\d+(?:\.\d\d)?) quid\b",
     re.IGNORECASE,
 )
 MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
+SPELT = re.compile(r"(?<![\w.])(\d{1,2})h(\d{2})\b", re.IGNORECASE)  # 1h20
 HOURS = re.compile(r"(?<![\w.])(\d{1,2}(?:\.\d)?)\s*h(?:(?:ou)?rs?)?\b", re.IGNORECASE)
 BOOKED = re.compile(
     r"\b(?:hours|labou?r|time)[: ]+(\d{1,2}(?:\.\d+)?)(?: ?h(?:ou)?rs?)?(?=$|,|;| parts)", re.IGNORECASE
@@ -23,6 +25,7 @@ _WITH = re.compile(r"^(?:replaced )?(?P<out>.+?) with (?P<into>.+)", re.IGNORECA
 _OUT_IN = re.compile(r"^(?P<out>.+?) out,? (?:new )?(?P<into>.+?) in\b", re.IGNORECASE)
 _WENT = re.compile(r"^(?P<out>\S+) went with it,? fitted (?P<into>\S+)", re.IGNORECASE)
 _NEW_FITTED = re.compile(r"^new (?P<what>.+?) (?:fitted|in)\b", re.IGNORECASE)
+_NEW_AT = re.compile(r"^new (?P<what>\S.*?) (?:fitted )?(?:in|at|for) (?P<part>[a-z]{1,3}\d+)\b", re.IGNORECASE)
 _NEW = re.compile(r"^new (?P<into>.+)", re.IGNORECASE)
 _BACK_TO = re.compile(r"^fuse back to (?P<into>.+)", re.IGNORECASE)
 _SWAPPED = re.compile(r"^(?P<into>[a-z][a-z ]+?) (?:swapped|replaced|renewed)\b", re.IGNORECASE)
@@ -41,6 +44,8 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
     for pattern in (_WENT, _WITH, _OUT_IN):
         if found := pattern.search(words if pattern is _WENT else plain):
             return found["out"].strip(), found["into"].strip()
+    if found := _NEW_AT.search(plain):
+        return found["part"].upper(), f"new {found['what'].strip()}"
     if found := _NEW_FITTED.search(plain):
         return found["what"].strip(), f"new {found['what'].strip()}"
     for pattern in (_BACK_TO, _NEW, _SWAPPED):
@@ -75,6 +80,8 @@ def cost_of(words: str) -> float | None:
 
 def minutes_of(words: str) -> float | None:
     """How long it took."""
+    if spelt := SPELT.search(words):
+        return float(spelt[1]) * 60 + float(spelt[2])
     minutes, hours = MINUTES.search(words), HOURS.search(words) or BOOKED.search(words)
     if minutes is None and hours is None:
         return None

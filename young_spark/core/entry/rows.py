@@ -37,6 +37,8 @@ def find_rows(s: Sentence) -> None:
         _parts_alike,
         _parts_before_one_figure,
         _bands_before_watts,
+        _volts_before_watts,
+        _heard_at,
         _lone_places,
         _seconds,
         _times_behind,
@@ -403,6 +405,42 @@ def _is_far(s: Sentence, hertz: float) -> bool:
     """'at 7.4' on a set of two metres: no frequency of this unit, where its frequencies are known."""
     known = [*s.ground.frequencies, *s.ground.channel_hz.values()]
     return bool(known) and all(not 1 / FAR < hertz / hz < FAR for hz in known)
+
+
+def _volts_before_watts(s: Sentence) -> None:
+    """'12v 3.6 w, 10v 2.4': what feeds it and what it gives, over and over."""
+    volts, watts = s.items[::2], s.items[1::2]
+    fed = [i.fact.unit == "V" and SUPPLIES_AT_V[0] <= i.fact.value <= SUPPLIES_AT_V[1] for i in volts]
+    given = [i.fact.unit in {"W", None} and i.at == v.at + 1 for v, i in zip(volts, watts, strict=False)]
+    alike = len(volts) == len(watts) >= LEAST_ROW and all(fed) and all(given) and not s.free("quantity", "place")
+    if not alike or not any(i.fact.unit == "W" for i in watts):
+        return
+    for supply, power in zip(volts, watts, strict=True):
+        power.address["supply_v"], power.quantity = supply.fact.value, "carrier_power"
+        s.drop(supply)
+
+
+def _heard_at(s: Sentence) -> None:
+    """'45 mhz 8uv, 80mhz 6uv, 150 0.4uv, 450 .5': frequencies of a receiver, each in front of what it hears there."""
+    places, heard = s.items[::2], s.items[1::2]
+    levels = len(places) == len(heard) >= LEAST_ROW and {i.fact.unit for i in heard} <= {"uV", None}
+    if not levels or not any(i.fact.unit == "uV" for i in heard) or s.free("quantity", "place") or s.ground.channel_hz:
+        return
+    hertz = [_megahertz(i.fact) for i in places]
+    if None in hertz or any(h.at != p.at + 1 for p, h in zip(places, heard, strict=True)):
+        return
+    for place, level, hz in zip(places, heard, hertz, strict=True):
+        level.address["frequency_hz"] = hz
+        level.fact = replace(level.fact, unit="uV")
+        s.drop(place)
+
+
+def _megahertz(fact: Fact) -> float | None:
+    """A frequency in Hz that is written as megahertz, with its unit or without."""
+    if fact.unit in {"Hz", "m"}:
+        hz = fact.value * (1e6 if fact.unit == "m" else 1.0)
+        return hz if hz >= 1e5 else None
+    return fact.value * 1e6 if fact.unit is None and not fact.signed and 0.1 <= fact.value <= MOST_MHZ else None
 
 
 def _seconds(s: Sentence) -> None:

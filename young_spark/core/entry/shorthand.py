@@ -22,6 +22,7 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
     (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (re.compile(r"\b(batt?(?:ery)?|pack|cells) ([\d.]+ ?v?) (?:idle|rest|at rest|resting)\b"), r"\1 \2 standby"),
     (re.compile(r"(?<=\d)rf\b"), " rf"),
     (re.compile(r"\b(mod|depth) ([\d.]+) ?%? ?\+,? ([\d.]+) ?%? ?-(?!\d)"), r"\1 +\2 -\3"),
     (re.compile(r"^([\d.]+ ?kv) ?/ ?([\d.]+ ?kv)$"), r"ht \1 no load \2 loaded"),

@@ -221,6 +221,11 @@ def _both_peaks(s: Sentence) -> list[Said]:
     """'up 95 down 100': crest and trough, where a depth is wanted and nothing is named."""
     sides = [n for n in s.free("side") if s.facts[n].text in {"up", "down"}]
     bare = all(i.fact.unit in {None, "%"} for i in s.items) and len(s.items) == 2 and len(sides) == 2
+    if bare and (names := named(s, "am_depth")) and [i.at + 1 for i in s.items] == sides:
+        for item, n in zip(s.items, sides, strict=True):  # 'mod 95 percent up 100 down'
+            item.quantity = "am_depth_positive" if s.facts[n].text == "up" else "am_depth_negative"
+        s.take(*sides, *names)
+        return []
     if not bare or s.free("quantity") or not s.ground.wanted_at_all("am_depth") or s.ground.wants == "fm_deviation":
         return []
     for n in sides:

@@ -1,6 +1,7 @@
 """Frames of aerials and of what lies beside the carrier: points of an SWR, harmonics in dBm, spurs, a null, a beat."""
 
 import math
+import re
 from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
@@ -190,6 +191,26 @@ def _on_frequency(s: Sentence) -> list[Said]:
     return []
 
 
+def _impedance(s: Sentence) -> list[Said]:
+    """'z 46 -j3 at ch20': ohms and reactance of an aerial, as the SWR that they make on 50 ohms."""
+    ends = [n for n, f in enumerate(s.facts) if re.fullmatch(r"[+-]?j\d+(?:\.\d+)?", f.text)]
+    at = ends[0] if len(ends) == 1 else -1
+    signs = [n for n in (at - 1,) if s.has_text(n, "-", "+")]
+    item = s.item_at(at - 1 - len(signs))
+    if at < 0 or item is None or item.fact.unit not in {None, "Ω"} or len(s.items) != 1 or item.fact.value <= 0:
+        return []
+    negative = any(s.has_text(n, "-") for n in signs) or s.facts[at].text.startswith("-")
+    reactance = float(s.facts[at].text.lstrip("+-j")) * (-1 if negative else 1)
+    load = complex(item.fact.value, reactance)
+    reflection = abs((load - LINE_OHM) / (load + LINE_OHM))
+    item.fact = replace(item.fact, unit="1", value=(1 + reflection) / (1 - reflection), decimals=2, factor=1.0)
+    item.quantity = "swr"
+    s.take(at, *signs)
+    s.keep_words |= {at, item.at}
+    return []
+
+
+LINE_OHM = 50.0
 FRAMES: tuple[Frame, ...] = (
     _swr_points,
     _resonance,
@@ -202,4 +223,5 @@ FRAMES: tuple[Frame, ...] = (
     _sideband_counted,
     _in_the_noise,
     _on_frequency,
+    _impedance,
 )

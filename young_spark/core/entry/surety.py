@@ -157,7 +157,8 @@ def _is_a_power_at_a_part(breath: Breath) -> bool:
     """'driver collector 13 base 0.7 pk', 'bias zener 27v gives 26.4': beside figures of parts, a power that carries no
     unit may be volts of one of them."""
     inside = any(said.address.get("place") and UNIT_OF.get(said.quantity or "") in INSIDE for said in breath.said)
-    return inside and any(said.unit == "W" and not said.in_its_unit and not said.derived for said in breath.said)
+    watts = [said for said in breath.said if said.unit == "W" and not said.in_its_unit and not said.derived]
+    return inside and bool(watts)
 
 
 LABELLED = re.compile(r"(?<![\d.:])(\d+(?:\.\d+)?): ?(?=[\d.+-])")

@@ -21,6 +21,7 @@ BEHIND_A_BREAK = re.compile(r"[,;:] (?:and |now |then )*")
 LABOUR = re.compile(r", \d+ ?(?:min|mins|minutes|h|hours)$")  # at the very end, behind a comma of its own
 OF_NO_PART = {"%", "dBm"}
 RESISTOR = re.compile(r"\bresistors?\b|\br\d")  # which have their watts printed on them
+MENDED = re.compile(r"\b(?:cleaned|re-?soldered|tightened|re-?crimped|re-?seated|burnished|scraped)\b")
 OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
 
 
@@ -55,5 +56,7 @@ def _is_said_in_full(said: Said, head: str) -> bool:
     if said.value is None and said.low is None:
         return False
     at_a_place = bool(said.address.get("place")) and not said.lent
+    if said.unit == "Ω" and said.in_its_unit and MENDED.search(head):
+        return True  # 'cleaned wafer 4, 0.1 ohm': no part came in that it may be printed on
     of_no_part = said.in_its_unit and (said.unit in OF_NO_PART or (said.unit == "W" and not RESISTOR.search(head)))
     return said.named or of_no_part or (at_a_place and said.unit not in OF_A_PART)

@@ -107,6 +107,8 @@ def _quantities(file: WordsFile) -> dict[str, Phrase]:
         ends = {2: "nd", 3: "rd"}.get(n, "th")
         names = (f"{n}{ends} harmonic", f"{n}{ends} harm", f"{n}{ends}", f"harmonic {n}", f"harm {n}")
         facts |= dict.fromkeys((f"h{n}", f"{n}h", f"{n}f", f"{n}fo", *names), ("quantity", f"harmonic_{n}", ""))
-    facts |= dict.fromkeys(("second harmonic", "harmonic", "harmonics"), ("quantity", "harmonic_2", ""))
-    facts |= dict.fromkeys(("third harmonic", "third"), ("quantity", "harmonic_3", ""))
+    facts |= dict.fromkeys(
+        ("second harmonic", "second harm", "second", "harmonic", "harmonics"), ("quantity", "harmonic_2", "")
+    )
+    facts |= dict.fromkeys(("third harmonic", "third harm", "third"), ("quantity", "harmonic_3", ""))
     return facts

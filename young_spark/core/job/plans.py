@@ -243,6 +243,13 @@ def next_line(rows: Sequence[PlanRow], open_now: Sequence[OpenLine], answered: s
 ELSEWHERE = ("place", "channels", "band", "function")
 
 
+def _gives_less(row: PlanRow, conditions: Conditions) -> bool:
+    """What is due on high and at the row's supply is due at no lower setting and on no flat battery."""
+    fed = not (row.supply_v and conditions.supply_v) or conditions.supply_v >= LEAST_FED * row.supply_v
+    return not fed or (row.power_setting is None and conditions.power_setting in LESS)
+
+
+LEAST_FED = 0.85  # of the volts that a line asks for
 LESS = {"low", "mid"}  # settings of less than a unit's full power
 
 
@@ -257,8 +264,8 @@ def _fits(row: PlanRow, conditions: Conditions) -> bool:
         (row.state, conditions.state),
         (row.power_setting, conditions.power_setting),
     )
-    if row.power_setting is None and conditions.power_setting in LESS and row.quantity in AT_FULL_POWER:
-        return False  # what is due there is due on high
+    if row.quantity in AT_FULL_POWER and _gives_less(row, conditions):
+        return False
     hz, at = row.frequency_hz, conditions.frequency_hz
     near = hz is None or (at is not None and abs(at - hz) <= SAME_BAND * hz)
     return near and all(wanted is None or given == wanted for wanted, given in pairs)
