@@ -217,15 +217,25 @@ def _volts_in(s: Sentence) -> list[Said]:
     return []
 
 
+def _peaks_behind_their_figures(s: Sentence) -> list[Said]:
+    """'mod 95 percent up 100 down': crest and trough, each behind its figure."""
+    sides, names = [n for n in s.free("side") if s.facts[n].text in {"up", "down"}], named(s, "am_depth")
+    bare = all(i.fact.unit in {None, "%"} for i in s.items)
+    if not (bare and names) or len(sides) != PEAKS or [i.at + 1 for i in s.items] != sides:
+        return []
+    for item, n in zip(s.items, sides, strict=True):
+        item.quantity = "am_depth_positive" if s.facts[n].text == "up" else "am_depth_negative"
+    s.take(*sides, *names)
+    return []
+
+
+PEAKS = 2
+
+
 def _both_peaks(s: Sentence) -> list[Said]:
     """'up 95 down 100': crest and trough, where a depth is wanted and nothing is named."""
     sides = [n for n in s.free("side") if s.facts[n].text in {"up", "down"}]
     bare = all(i.fact.unit in {None, "%"} for i in s.items) and len(s.items) == 2 and len(sides) == 2
-    if bare and (names := named(s, "am_depth")) and [i.at + 1 for i in s.items] == sides:
-        for item, n in zip(s.items, sides, strict=True):  # 'mod 95 percent up 100 down'
-            item.quantity = "am_depth_positive" if s.facts[n].text == "up" else "am_depth_negative"
-        s.take(*sides, *names)
-        return []
     if not bare or s.free("quantity") or not s.ground.wanted_at_all("am_depth") or s.ground.wants == "fm_deviation":
         return []
     for n in sides:
@@ -255,5 +265,6 @@ FRAMES: tuple[Frame, ...] = (
     _tone_of_a_figure,
     _tone_it_was_read_with,
     _volts_in,
+    _peaks_behind_their_figures,
     _both_peaks,
 )

@@ -249,7 +249,7 @@ def _gives_less(row: PlanRow, conditions: Conditions) -> bool:
     return not fed or (row.power_setting is None and conditions.power_setting in LESS)
 
 
-LEAST_FED = 0.85  # of the volts that a line asks for
+LEAST_FED = 0.8  # of the volts that a line asks for
 LESS = {"low", "mid"}  # settings of less than a unit's full power
 
 
