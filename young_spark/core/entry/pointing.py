@@ -6,6 +6,7 @@ from itertools import accumulate
 
 from young_spark.core.entry.by_unit import is_of_power
 from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.rows import is_in_an_amateur_band
 from young_spark.core.entry.said import UNIT_OF, Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
 
@@ -281,7 +282,13 @@ def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
     if item.quantity is not None or counted or not _says_what(s, others):
         return None
     known = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others) or _whole_kilohertz(s, item, others)
-    return known or _off_from(item, off=off) or _of_an_unknown_plan(s, item, others)
+    return known or _off_from(item, off=off) or _of_an_unknown_plan(s, item, others) or _amateur(s, item, others)
+
+
+def _amateur(s: Sentence, item: Item, others: list[Item]) -> float | None:
+    """'7.1 60w in 390w out': megahertz of an amateur band in front of watts, and nothing else that is wanted."""
+    led = item.at == 0 and len(others) > 1 and all(o.fact.unit == "W" for o in others)
+    return item.fact.value * 1e6 if led and is_in_an_amateur_band(s, item.fact) else None
 
 
 def _megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:

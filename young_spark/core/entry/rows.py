@@ -239,7 +239,7 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
 def _are_amateur_bands(s: Sentence, places: list[Item], figures: list[Item]) -> bool:
     """'3.6 470, 7.1 465, 28.5 400w': megahertz of those bands, and watts whose unit stands at one of them."""
     watts = {i.fact.unit for i in figures} <= {"W", None} and any(i.fact.unit == "W" for i in figures)
-    if not watts or not all(_is_in_an_amateur_band(s, i.fact) for i in places):
+    if not watts or not all(is_in_an_amateur_band(s, i.fact) for i in places):
         return False
     for figure in figures:
         if figure.fact.unit is None:
@@ -247,8 +247,8 @@ def _are_amateur_bands(s: Sentence, places: list[Item], figures: list[Item]) -> 
     return True
 
 
-def _is_in_an_amateur_band(s: Sentence, fact: Fact) -> bool:
-    """'14.2 930w 21.2 860w' of gear that no channel plan fits."""
+def is_in_an_amateur_band(s: Sentence, fact: Fact) -> bool:
+    """Whether a bare figure is megahertz of such a band: '14.2 930w 21.2 860w' of gear that no channel plan fits."""
     bare = fact.unit is None and fact.decimals > 0 and not fact.signed and not s.ground.channel_hz
     return bare and any(low <= fact.value <= high for low, high in AMATEUR_MHZ)
 

@@ -21,7 +21,7 @@ from young_spark.core.job.plans import (
     why_not_left,
 )
 from young_spark.core.job.settling import Pending, still_pending
-from young_spark.core.job.tables import Table, tables
+from young_spark.core.job.tables import Table, as_printed, tables
 
 __all__ = [
     "Change",
@@ -37,6 +37,7 @@ __all__ = [
     "adjustment_warning",
     "as_left",
     "as_model",
+    "as_printed",
     "as_received",
     "check_in",
     "compare",

@@ -55,11 +55,13 @@ class Cell(Frozen):
 
 
 class Column(Frozen):
-    """One quantity of a table; `worked_out` says from what, where no hand typed it."""
+    """One quantity of a table; `worked_out` says from what, where no hand typed it. `begins` is what stands between the
+    words of a row and the figure of a cell; None where cells are not typed one by one."""
 
     name: str
     unit: str
     worked_out: str = ""
+    begins: str | None = None
 
 
 class Row(Frozen):
@@ -109,6 +111,11 @@ def tables(
     return tuple(sorted(made, key=lambda table: SHOWN_IN_ORDER.index(table.axis)))
 
 
+def as_printed(table: Table) -> Table:
+    """A table without the rows that nobody filled: a report says elsewhere what was not measured."""
+    return table.model_copy(update={"rows": tuple(row for row in table.rows if any(row.cells))})
+
+
 # axes ----------------------------------------------------------------------------------------------------------------
 
 
@@ -123,7 +130,8 @@ def _axes(facts: Sequence[ReadingFact]) -> tuple[_Axis, ...]:
         _Axis("channels", "Over channels", _of_a_channel, "tuning that leans to one end, or that channel's own data",
               lambda where: f"ch{where.removeprefix('channel ')} ", is_number=True),
         _Axis("time", "While it is keyed", _of_a_time, "", lambda where: f"{where} ", is_number=True),
-        _Axis("settings", "At each setting", _of_a_setting, ""),
+        _Axis("settings", "At each setting", _of_a_setting, "",
+              lambda where: f"{where} power " if where in POWER_SETTINGS else f"{where} "),
         _Axis("modes", "In each mode", _of_a_mode, "that mode's own path"),
         _Axis("states", "Supply in each state", _of_a_state, ""),
     )  # fmt: skip
@@ -241,11 +249,12 @@ def _table(
     rows: Sequence[PlanRow],
     stale: Mapping[str, str],
 ) -> Table:
-    places = sorted({w for mine in columns.values() for f in mine if (w := axis.where(f)) is not None})
+    read_at = {w for mine in columns.values() for f in mine if (w := axis.where(f)) is not None}
+    places = sorted(read_at | _planned(axis, columns, rows))
     keys = sorted(columns, key=lambda key: (_first_order(columns[key]), key))
     names = _names(keys)
     grid = {key: {w: _cell(axis, columns[key], w, stale) for w in places} for key in keys}
-    shown = [Column(name=names[key], unit=quantity(key[0]).unit) for key in keys]
+    shown = [Column(name=names[key], unit=quantity(key[0]).unit, begins=_begins(axis, key)) for key in keys]
     cells = [[grid[key][w] for key in keys] for w in places]
     says = []
     for n, key in enumerate(keys):
@@ -272,6 +281,38 @@ def _table(
         ),
         verdict=min(verdicts, key=WORST_FIRST.index, default=None),
         says=tuple(says),
+    )
+
+
+def _begins(axis: _Axis, key: tuple[str, str]) -> str | None:
+    """What a hand types between a row's words and a figure: an electrode, or the quantity and what tells it apart."""
+    quantity_id, besides = key
+    if axis.name not in CELL_BY_CELL:
+        return None
+    if axis.name == "electrodes":
+        return f"{besides} "
+    return " ".join((*besides.lower().split(" · "), quantity(quantity_id).name.lower())).strip() + " "
+
+
+CELL_BY_CELL = {"bands", "channels", "parts", "electrodes", "settings", "modes", "states"}
+
+
+def _planned(
+    axis: _Axis, columns: Mapping[tuple[str, str], Sequence[ReadingFact]], rows: Sequence[PlanRow]
+) -> set[Where]:
+    """Where the plan wants a column's figure and nobody read one yet: a row to be filled."""
+    wanted = {(key[0], f.conditions.mode) for key, mine in columns.items() for f in mine}
+    if axis.name not in {"bands", "channels"}:
+        return set()
+    at = (_as_read(row) for row in rows if (row.quantity, row.mode) in wanted)
+    return {where for fact in at if (where := axis.where(fact)) is not None}
+
+
+def _as_read(row: PlanRow) -> ReadingFact:
+    """A line of the plan as a reading would stand there."""
+    there = Conditions(channel=row.channel, frequency_hz=row.frequency_hz, mode=row.mode)
+    return ReadingFact(
+        id="", line="", order=0, quantity=row.quantity, phase="as_left", plan_row=row.id, conditions=there
     )
 
 

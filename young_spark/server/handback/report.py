@@ -11,6 +11,7 @@ from young_spark.core.figure import Verdict
 from young_spark.core.job import (
     Comparison,
     Table,
+    as_printed,
     compare,
     costs,
     minutes_by_part,
@@ -181,7 +182,8 @@ def report(job: Job) -> Report:
         compared += [_comparison(row, state.item.name if state.item and len(items) > 1 else "") for row in rows]
         name = state.item.name if state.item and len(items) > 1 else ""
         left = [f for f in state.facts if not_as_it_leaves(f.conditions) is None]
-        of_states += [TableOf(item=name, table=table) for table in tables(left, state.rows, state.stale)]
+        made = tables(left, state.rows, state.stale)
+        of_states += [TableOf(item=name, table=as_printed(table)) for table in made]
         for section in _sections(state, rows, edits, f"the {state.item.name}" if state.item else "the unit"):
             sections.setdefault(
                 section.id, SectionOut(id=section.id, title=section.title, sentences=[])
