@@ -3327,7 +3327,8 @@ export interface components {
         };
         /**
          * Column
-         * @description One quantity of a table; `worked_out` says from what, where no hand typed it.
+         * @description One quantity of a table; `worked_out` says from what, where no hand typed it. `begins` is what stands between the
+         *     words of a row and the figure of a cell; None where cells are not typed one by one.
          */
         Column: {
             /** Name */
@@ -3339,6 +3340,8 @@ export interface components {
              * @default
              */
             worked_out: string;
+            /** Begins */
+            begins?: string | null;
         };
         /**
          * EarlierVisitOut

@@ -31,6 +31,11 @@ interface FieldProps {
   onFile?: (() => void) | undefined
   /** Where the hand is now, where a text says only that. */
   onMove?: ((sets: Conditions) => void) | undefined
+  /** A text was taken, or emptied with Escape. */
+  onTaken?: ((text: string) => void) | undefined
+  onCleared?: (() => void) | undefined
+  /** The arrow keys beside a text; returns whether they meant something. */
+  onStep?: ((by: 1 | -1) => boolean) | undefined
 }
 
 /** The one field, with what it understood beneath. */
@@ -65,6 +70,8 @@ export function Field(props: FieldProps) {
       field.choose(((sense ?? understood.chosen ?? -1) + 1) % understood.meanings.length)
     } else if (event.key === 'Escape') {
       field.clear()
+    } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      if (props.onStep?.(event.key === 'ArrowDown' ? 1 : -1) === true) event.preventDefault()
     }
   }
 

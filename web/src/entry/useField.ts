@@ -24,10 +24,14 @@ export interface FieldPlace {
 export interface FieldMoves {
   onFile?: (() => void) | undefined
   onMove?: ((sets: Conditions) => void) | undefined
+  /** A text was taken, or emptied with Escape: what comes next may begin in the field. */
+  onTaken?: ((text: string) => void) | undefined
+  onCleared?: (() => void) | undefined
 }
 
 /** The text of the field and what can be done with it. */
-export function useField(place: FieldPlace, input: RefObject<HTMLInputElement | null>, { onFile, onMove }: FieldMoves) {
+export function useField(place: FieldPlace, input: RefObject<HTMLInputElement | null>, moves: FieldMoves) {
+  const { onFile, onMove, onTaken, onCleared } = moves
   const { job } = place
   const [text, setText] = useStored(`draft:${job ?? 'loose'}`, '')
   const [supersedes, setSupersedes] = useState<string | null>(null)
@@ -93,6 +97,7 @@ export function useField(place: FieldPlace, input: RefObject<HTMLInputElement | 
     begin('')
     setRefusal(null)
     setNoteAskedOf(null)
+    onTaken?.(text)
   }
   const isQuestion = isNewest && understood.question !== null && sense === null
   const noteAsked = noteAskedOf === text
@@ -128,6 +133,7 @@ export function useField(place: FieldPlace, input: RefObject<HTMLInputElement | 
     clear: () => {
       setText('')
       setSupersedes(null)
+      onCleared?.()
     },
     choose: (number: number) => setChoice({ text, sense: number }),
     /** One of the answers to the question, by its number from 1; whether there is such a one. */

@@ -52,13 +52,19 @@ export function Beside({ slip, work, item, onItem }: BesideProps) {
 function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork): ReactNode {
   const { current, writes } = work
   const readOnly = slip.handed_back_at !== null
-  const onRow = writes ? (words: string) => work.desk.field.current?.begin(words) : undefined
+  const typing = writes
+    ? {
+        at: work.walk.at,
+        onRow: (words: string) => work.desk.field.current?.begin(words),
+        onCell: work.walk.start,
+      }
+    : undefined
   const symptom = slip.lines.find((l) => l.story?.kind === 'said')?.story?.words ?? ''
   switch (shown) {
     case 'line':
-      return <Tables tables={tablesOf(slip.tables, slip.lines.at(-1)?.id ?? '')} onRow={onRow} />
+      return <Tables tables={tablesOf(slip.tables, slip.lines.at(-1)?.id ?? '')} typing={typing} />
     case 'tables':
-      return <Tables tables={slip.tables} onRow={onRow} />
+      return <Tables tables={slip.tables} typing={typing} />
     case 'trace':
       return (
         <>

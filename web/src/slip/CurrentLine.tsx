@@ -51,6 +51,9 @@ export function CurrentLine({
         live={work.hasLive ? <LiveLine row={current?.row ?? null} /> : null}
         onAction={work.onAction}
         onMove={work.onMove}
+        onTaken={work.walk.taken}
+        onCleared={work.walk.stop}
+        onStep={work.walk.step}
         onFile={writes ? () => picker.current?.click() : undefined}
       />
       <div className="under">

@@ -16,6 +16,7 @@ import { useJobMutations } from './slipMutations'
 import { FILLING } from './sideViews'
 import { useBesideSlip } from './useBesideSlip'
 import { useLineActs } from './useLineActs'
+import { useTableWalk } from './useTableWalk'
 import { useSoundTaking } from './useSoundTaking'
 
 type Slip = Schemas['SlipOut']
@@ -182,6 +183,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
     path,
     padded,
     side,
+    walk: useTableWalk(slip.tables, desk.field),
     onAction,
     onFiles,
     onChip,

@@ -8,15 +8,34 @@ type Cell = Schemas['Cell']
 const CURVE = { width: 240, height: 64, edge: 6 }
 const LEAST_OF_A_CURVE = 3
 
+/** One cell, by the names that stay while figures come in. */
+export interface CellAt {
+  table: string
+  row: string
+  column: string
+}
+
+/** Which way a hand goes on from a cell: along the row and on to the next, or down one column. */
+export type Way = 'along' | 'down'
+
+/** What a hand may type into the tables; absent where nothing may be written. */
+interface Typing {
+  /** The cell whose figure is typed now. */
+  at: CellAt | null
+  /** Begins a text for a row in the field. */
+  onRow: (words: string) => void
+  /** Begins the text of a cell, and of those that come after it. */
+  onCell: (cell: CellAt, way: Way) => void
+}
+
 interface TablesProps {
   tables: readonly Table[]
-  /** Begins a text for a row in the field; absent where nothing may be written. */
-  onRow?: ((words: string) => void) | undefined
+  typing?: Typing | undefined
 }
 
 /** Every table of a slip. */
-export function Tables({ tables, onRow }: TablesProps) {
-  return tables.map((table) => <OneTable key={table.id} table={table} onRow={onRow} />)
+export function Tables({ tables, typing }: TablesProps) {
+  return tables.map((table) => <OneTable key={table.id} table={table} typing={typing} />)
 }
 
 /** The tables that a line has a figure in. */
@@ -24,7 +43,8 @@ export function tablesOf(tables: readonly Table[], line: string): Table[] {
   return tables.filter((t) => t.rows.some((r) => r.cells.some((c) => c?.line === line)))
 }
 
-function OneTable({ table, onRow }: { table: Table; onRow: TablesProps['onRow'] }) {
+function OneTable({ table, typing }: { table: Table; typing: TablesProps['typing'] }) {
+  const first = table.rows[0]?.where ?? ''
   return (
     <section className="card places" aria-label={table.title}>
       <h2>
@@ -36,7 +56,18 @@ function OneTable({ table, onRow }: { table: Table; onRow: TablesProps['onRow'] 
             <th scope="col" aria-label="Where" />
             {table.columns.map((c) => (
               <th key={c.name} scope="col" title={c.worked_out === '' ? undefined : c.worked_out}>
-                {c.name}
+                {typing === undefined || c.begins == null ? (
+                  c.name
+                ) : (
+                  <button
+                    type="button"
+                    className="link"
+                    aria-label={`type down ${c.name}`}
+                    onClick={() => typing.onCell({ table: table.id, row: first, column: c.name }, 'down')}
+                  >
+                    {c.name}
+                  </button>
+                )}
                 {c.worked_out !== '' && <small>{c.worked_out}</small>}
               </th>
             ))}
@@ -46,22 +77,32 @@ function OneTable({ table, onRow }: { table: Table; onRow: TablesProps['onRow'] 
           {table.rows.map((row) => (
             <tr key={row.where}>
               <th scope="row">
-                {onRow === undefined ? (
+                {typing === undefined ? (
                   row.where
                 ) : (
                   <button
                     type="button"
                     className="link"
                     aria-label={`type at ${row.where}`}
-                    onClick={() => onRow(row.begins)}
+                    onClick={() => typing.onRow(row.begins)}
                   >
                     {row.where}
                   </button>
                 )}
               </th>
-              {row.cells.map((cell, n) => (
-                <CellShown key={table.columns[n]?.name} cell={cell} />
-              ))}
+              {row.cells.map((cell, n) => {
+                const column = table.columns[n]
+                const at = { table: table.id, row: row.where, column: column?.name ?? '' }
+                return (
+                  <CellShown
+                    key={at.column}
+                    cell={cell}
+                    name={`${at.column} at ${row.where}`}
+                    isTyped={isSame(typing?.at ?? null, at)}
+                    onType={typing === undefined || column?.begins == null ? null : () => typing.onCell(at, 'along')}
+                  />
+                )
+              })}
             </tr>
           ))}
         </tbody>
@@ -76,17 +117,42 @@ function OneTable({ table, onRow }: { table: Table; onRow: TablesProps['onRow'] 
   )
 }
 
-function CellShown({ cell }: { cell: Cell | null }) {
-  if (cell === null) return <td />
-  const { before, now, verdict, stands_out } = cell
+const isSame = (one: CellAt | null, other: CellAt) =>
+  one !== null && one.table === other.table && one.row === other.row && one.column === other.column
+
+interface CellProps {
+  cell: Cell | null
+  name: string
+  isTyped: boolean
+  onType: (() => void) | null
+}
+
+function CellShown({ cell, name, isTyped, onType }: CellProps) {
   return (
-    <td data-stands-out={stands_out !== ''}>
-      {before !== '' && <small>{now === '' ? `came in ${before}, not read again` : `came in ${before}`}</small>}
-      <span>
-        {now} {verdict != null && verdict !== 'pass' && verdict !== 'no_verdict' && <Verdict verdict={verdict} />}
-      </span>
-      {stands_out !== '' && <small>{stands_out}</small>}
+    <td data-stands-out={cell !== null && cell.stands_out !== ''} data-typed={isTyped}>
+      {onType === null ? (
+        cell !== null && <Figures cell={cell} />
+      ) : (
+        <button type="button" className="cell" aria-label={`type ${name}`} onClick={onType}>
+          {cell === null ? 'not read' : <Figures cell={cell} />}
+        </button>
+      )}
+      {cell !== null && cell.stands_out !== '' && <small>{cell.stands_out}</small>}
     </td>
+  )
+}
+
+function Figures({ cell: { before, now, verdict } }: { cell: Cell }) {
+  const isJudged = verdict != null && verdict !== 'pass' && verdict !== 'no_verdict'
+  return (
+    <>
+      {before !== '' && <small>{now === '' ? `came in ${before}, not read again` : `came in ${before}`}</small>}
+      {(now !== '' || isJudged) && (
+        <span>
+          {now} {isJudged && <Verdict verdict={verdict} />}
+        </span>
+      )}
+    </>
   )
 }
 

@@ -30,6 +30,7 @@ from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_re
 from young_spark.core.entry.then_read import then_read, words_before
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.turned_series import turned_series_in
+from young_spark.core.entry.waiting import waits_for_its_figure
 from young_spark.core.figure import quantity, tries_in, what_it_rules_out
 from young_spark.core.ground import OutOfDomain
 from young_spark.core.judging import VerdictLine, judge_reading
@@ -172,6 +173,8 @@ def _paid_for(text: str, plain: str, context: EntryContext) -> Understanding | N
 
 def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
     """A text that no frame is sure of is a question; what the grammar of one figure makes of it are its answers."""
+    if (waiting := waits_for_its_figure(cut_facts(plain))) is not None:
+        return Understanding(text=text, question=f"{quantity(waiting).name}: what was read?")
     try:
         meant = one_figure(text, plain, context)
     except (Unclear, OutOfDomain) as question:

@@ -1,0 +1,28 @@
+// The cells of a table as they are typed: what the text of each begins with, and which comes next.
+import type { Schemas } from '../api/client'
+import type { CellAt, Way } from '../ui/Tables'
+
+type Table = Schemas['Table']
+
+/** What the text of a cell begins with; null where it is not typed, or no such cell is there. */
+export function beginningOf(tables: readonly Table[], at: CellAt): string | null {
+  const table = tables.find((t) => t.id === at.table)
+  const row = table?.rows.find((r) => r.where === at.row)
+  const column = table?.columns.find((c) => c.name === at.column)
+  return row === undefined || column?.begins == null ? null : row.begins + column.begins
+}
+
+/** The cell before or behind one, in the way of a walk; null beyond either end. */
+export function neighbour(tables: readonly Table[], at: CellAt, way: Way, by: 1 | -1): CellAt | null {
+  const table = tables.find((t) => t.id === at.table)
+  if (table === undefined) return null
+  const rows = table.rows.map((r) => r.where)
+  const columns = table.columns.filter((c) => c.begins != null).map((c) => c.name)
+  const row = rows.indexOf(at.row)
+  const column = columns.indexOf(at.column)
+  const one = way === 'down' ? (row + by) * columns.length + column : row * columns.length + column + by
+  const there = { row: rows[Math.floor(one / columns.length)], column: columns[one % columns.length] }
+  return one < 0 || there.row === undefined || there.column === undefined
+    ? null
+    : { table: at.table, row: there.row, column: there.column }
+}
