@@ -11,6 +11,7 @@ from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 
 BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand behind their figure
 SAME_RAIL = 0.15
+COUNTED = 3  # decimals of a frequency in megahertz
 OHMS = {"k", "Ω", "m"}
 VOLTS_OF = {"screen_voltage", "supply_voltage", "bias_voltage", "filament_voltage"}
 FALLING = {*FALLS, *RISES}  # two readings, no bounce
@@ -160,6 +161,8 @@ def _is_glued(left: Fact, right: Fact) -> bool:
     falls = right.signed and right.value < 0 < left.value and not left.signed
     if left.unit is None and left.decimals and right.unit in {"Hz", "ppm"}:
         return False  # 'freq 121.5 -310hz': where, and how far off
+    if left.unit is None and right.unit is None and left.decimals >= COUNTED and not right.decimals:
+        return False  # '145.500 -180'
     return falls and left.unit in (None, right.unit) and -right.value > left.value / max(right.factor, 1e-12)
 
 

@@ -10,6 +10,7 @@ from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.figures_said import OHMS, SAME_RAIL, alike, leave_as_words
 from young_spark.core.entry.said import Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
+from young_spark.core.entry.vocabulary import vocabulary
 
 COUNTED = 3  # decimals of a MHz, more of which only a counter shows
 SAME_CARRIER = 0.004
@@ -177,7 +178,8 @@ def _rail_at(s: Sentence, name: Item) -> str:
 
 
 def _is_of_a_part(s: Sentence, n: int) -> bool:
-    return any(f.kind == "place" for f in s.facts[:n])
+    parts = vocabulary().file.words["parts"]
+    return any(f.kind == "place" or (f.kind == "word" and f.text in parts) for f in s.facts[:n])
 
 
 def _marked_first(s: Sentence) -> None:

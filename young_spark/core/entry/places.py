@@ -15,6 +15,7 @@ ELECTRODES = {
     "b": "base", "base": "base", "c": "collector", "col": "collector", "coll": "collector", "collector": "collector",
     "e": "emitter", "em": "emitter", "emitter": "emitter", "g": "gate", "gate": "gate", "drain": "drain",
     "source": "source", "anode": "anode", "plate": "anode", "cathode": "cathode", "grid": "grid", "g1": "grid",
+    "gate1": "gate 1", "gate 1": "gate 1", "gate2": "gate 2", "gate 2": "gate 2",
     "screen": "screen", "a": "anode", "k": "cathode",
 }  # fmt: skip
 SIDES = {

@@ -38,6 +38,7 @@ _ENDS = re.compile(
 
 def parts_of(words: str) -> tuple[str | None, str | None]:
     """The part that went out and the one that came in, as they were named."""
+    words = words.split(": ")[0]  # 'new r41: gate 3.8': what was read behind it is no part
     if sides := arrow(words.split(",")[0].split(";")[0]):
         return sides
     plain = " ".join(_ENDS.sub("", HOURS.sub("", MINUTES.sub("", MONEY.sub("", words)))).split())

@@ -37,6 +37,7 @@ def find_rows(s: Sentence) -> None:
         _parts_alike,
         _parts_before_one_figure,
         _bands_before_watts,
+        _channel_of_what_was_counted,
         _volts_before_watts,
         _heard_at,
         _lone_places,
@@ -405,6 +406,21 @@ def _is_far(s: Sentence, hertz: float) -> bool:
     """'at 7.4' on a set of two metres: no frequency of this unit, where its frequencies are known."""
     known = [*s.ground.frequencies, *s.ground.channel_hz.values()]
     return bool(known) and all(not 1 / FAR < hertz / hz < FAR for hz in known)
+
+
+def _channel_of_what_was_counted(s: Sentence) -> None:
+    """'am 19 27.18503': a counter's figure, and the number of the channel that it is on."""
+    counted = [i for i in s.items if i.fact.unit is None and i.fact.decimals >= COUNTED]
+    for item in [i for i in s.items if _channel(s, i.fact)]:
+        hz = s.ground.channel_hz[int(item.fact.value)]
+        on = next((c for c in counted if abs(c.fact.value * 1e6 / hz - 1) < SAME_CHANNEL), None)
+        if on is not None and item.at == on.at - 1:
+            on.address["channel"] = item.fact.value
+            s.drop(item)
+
+
+COUNTED = 4  # decimals of a MHz
+SAME_CHANNEL = 1.5e-4
 
 
 def _volts_before_watts(s: Sentence) -> None:

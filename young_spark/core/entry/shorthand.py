@@ -5,6 +5,7 @@ import re
 _STAGE = r"(?:driver|final|finals|pa|pre-?driver|buffer|osc(?:illator)?|mixer|q\d+|tr\d+)"
 _CHANGED = "up|down|better|worse|improved|rose|fell|dropped|went|came|gone|raised|reduced"
 _W = r"([\d.]+ ?w)"
+_OF_SIDEBANDS = "supp(?:ression)?|pep|carrier|freq|err|error"
 _BANDS = {
     "ten": 10, "twelve": 12, "fifteen": 15, "seventeen": 17, "twenty": 20, "thirty": 30, "forty": 40, "sixty": 60,
     "eighty": 80, "one sixty": 160, "top band": 160,
@@ -22,6 +23,10 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
     (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (re.compile(r"(?<=\w )([\d.]+ ?[a-z%]*) left,? ([\d.]+ ?[a-z%]*) right\b"), r"left \1 right \2"),
+    (re.compile(r"\b(glitch|bias|balance|bleeder|emitter|base|gate|grid) r(?= \d)"), r"\1 resistor"),
+    (re.compile(rf"\b({_OF_SIDEBANDS}) u ?([+-]?[\d.]+),? l ?([+-]?[\d.]+)\b"), r"\1 usb \2 lsb \3"),
+    (re.compile(rf"\b({_OF_SIDEBANDS}) ([+-]?[\d.]+) u,? ([+-]?[\d.]+) l\b"), r"\1 usb \2 lsb \3"),
     (re.compile(r"\b(batt?(?:ery)?|pack|cells) ([\d.]+ ?v?) (?:idle|rest|at rest|resting)\b"), r"\1 \2 standby"),
     (re.compile(r"(?<=\d)rf\b"), " rf"),
     (re.compile(r"\b(mod|depth) ([\d.]+) ?%? ?\+,? ([\d.]+) ?%? ?-(?!\d)"), r"\1 +\2 -\3"),

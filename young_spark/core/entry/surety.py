@@ -144,7 +144,16 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
 
 def is_misread(breath: Breath, plain: str) -> bool:
     """Whether a figure of a breath is surely none of what it was read as: nobody should choose it either."""
-    return _is_a_label(breath, plain) or _is_a_power_at_a_part(breath)
+    return _is_a_label(breath, plain) or _is_a_power_at_a_part(breath) or any(map(_is_at_a_side, breath.said))
+
+
+def _is_at_a_side(said: Said) -> bool:
+    """'collector current 7.1 left 4.9': a bare figure at a point inside is no level, share or hertz of the unit."""
+    bare = not (said.named or said.in_its_unit or said.derived or said.lent)
+    return bare and bool(said.address.get("place")) and said.unit in OF_THE_UNIT
+
+
+OF_THE_UNIT = {"dBm", "dBc", "%"}
 
 
 def _is_a_label(breath: Breath, plain: str) -> bool:

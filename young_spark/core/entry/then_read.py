@@ -29,10 +29,16 @@ def then_read(plain: str, ground: Ground) -> str:
     """What stands behind the words of a repair or an adjustment as a reading; empty where nothing does."""
     told = THEN_READ.search(plain)
     if told is not None:
-        return told["read"] or told["levels"] or told["row"]
+        read = told["read"] or told["levels"] or told["row"]
+        return "" if _is_of_a_stage(plain, read) else read
     told_of = LABOUR.sub("", plain)
     breaks = [(told_of[: found.start()], told_of[found.end() :]) for found in BEHIND_A_BREAK.finditer(told_of)]
     return next((tail for head, tail in breaks if _says_a_reading(head, tail, ground)), "")
+
+
+def _is_of_a_stage(plain: str, tail: str) -> bool:
+    """'5v ldo in 7.2 out 4.4, swapped, out 5.01': volts of it, and no power."""
+    return tail.startswith("out ") and re.search(r"\bin [\d.]", plain.removesuffix(tail)) is not None
 
 
 def words_before(plain: str, ground: Ground) -> str:
@@ -44,7 +50,7 @@ def words_before(plain: str, ground: Ground) -> str:
 def _says_a_reading(head: str, tail: str, ground: Ground) -> bool:
     """Whether a text says a reading with nothing left to the slip: each figure is named, or stands at a place, and none
     of them may be what is printed on a part."""
-    if not re.search(r"\d", tail) or is_only_told(tail) or tail.startswith("was "):
+    if not re.search(r"\d", tail) or is_only_told(tail) or tail.startswith("was ") or _is_of_a_stage(head + tail, tail):
         return False
     breath = read(cut(tail), ground)
     figures = [said for said in breath.said if not said.derived]

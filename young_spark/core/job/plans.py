@@ -207,15 +207,23 @@ def answered_row(
 ) -> str | None:
     """The open line a reading answers: the current one where it fits, else the first of its quantity at that point."""
     fitting = [line.row for line in open_now if line.row.quantity in quantities and _fits(line.row, conditions)]
+    nearest = max(map(_said_by, fitting), default=0)
+    fitting = [row for row in fitting if _said_by(row) == nearest]
     if any(row.id == current for row in fitting):
         return current
     return fitting[0].id if fitting else None
 
 
+def _said_by(row: PlanRow) -> int:
+    """How much a line says of where: of two that fit, the one that says more is meant."""
+    return sum(told is not None for told in (row.mode, row.channel, row.frequency_hz, row.state, row.power_setting))
+
+
 def read_again(rows: Sequence[PlanRow], quantity_id: str, conditions: Conditions) -> str | None:
     """The line that a reading answers once more: the newest figure of a point counts, whether its line is open or
     not."""
-    return next((row.id for row in rows if row.quantity == quantity_id and _fits(row, conditions)), None)
+    fitting = [row for row in rows if row.quantity == quantity_id and _fits(row, conditions)]
+    return max(fitting, key=_said_by).id if fitting else None
 
 
 def on_its_channel(conditions: Conditions, plan: ChannelPlan | None) -> Conditions:
@@ -243,13 +251,14 @@ def next_line(rows: Sequence[PlanRow], open_now: Sequence[OpenLine], answered: s
 ELSEWHERE = ("place", "channels", "band", "function")
 
 
-def _gives_less(row: PlanRow, conditions: Conditions) -> bool:
-    """What is due on high and at the row's supply is due at no lower setting and on no flat battery."""
-    fed = not (row.supply_v and conditions.supply_v) or conditions.supply_v >= LEAST_FED * row.supply_v
+def _gives_otherwise(row: PlanRow, conditions: Conditions) -> bool:
+    """What is due on high and at the row's supply is due at no lower setting, and on no other supply."""
+    volts = conditions.supply_v
+    fed = not (row.supply_v and volts) or LEAST_FED * row.supply_v <= volts <= MOST_FED * row.supply_v
     return not fed or (row.power_setting is None and conditions.power_setting in LESS)
 
 
-LEAST_FED = 0.8  # of the volts that a line asks for
+LEAST_FED, MOST_FED = 0.8, 1.12  # of the volts that a line asks for
 LESS = {"low", "mid"}  # settings of less than a unit's full power
 
 
@@ -264,7 +273,7 @@ def _fits(row: PlanRow, conditions: Conditions) -> bool:
         (row.state, conditions.state),
         (row.power_setting, conditions.power_setting),
     )
-    if row.quantity in AT_FULL_POWER and _gives_less(row, conditions):
+    if row.quantity in AT_FULL_POWER and _gives_otherwise(row, conditions):
         return False
     hz, at = row.frequency_hz, conditions.frequency_hz
     near = hz is None or (at is not None and abs(at - hz) <= SAME_BAND * hz)
