@@ -81,6 +81,12 @@ def _was_and_now(s: Sentence) -> None:
 def _before_and_after(s: Sentence) -> None:
     """'sens 0.6uv before 2.2', 'chirp before 220 after 15': what it was before stays as words."""
     for n, fact in enumerate(s.facts):
+        first, then = s.item_at(n - 1), s.item_at(n + 1)
+        if fact.text == "before" and first is not None and then is not None and s.has_text(n + 2, "after"):
+            leave_as_words(s, first)  # 'pa current 19.5a before 21a after'
+            s.take(n, n + 2)
+            return
+    for n, fact in enumerate(s.facts):
         earlier, later = s.item_at(n + 1), s.item_at(n - 1)
         if fact.text not in {"before", "previously"} or earlier is None:
             continue

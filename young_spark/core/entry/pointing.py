@@ -235,6 +235,9 @@ def _paired(s: Sentence, key: str, found: list[int]) -> None:
 def _each_before_its_figure(s: Sentence, found: list[int], concerned: list[Item]) -> bool:
     """'drive 5w: 160m 890 80m 940': each leads a figure, and a figure in front of them all has none."""
     led = all(s.item_at(n + 1) is not None for n in found)
+    last, before = concerned[-1], concerned[-2] if len(concerned) > 1 else concerned[-1]
+    if last.fact.unit not in {None, before.fact.unit}:
+        return False  # 'ht 2450 standing 2210 loaded 380ma': the last is another thing
     return led and len(concerned) == len(found) + 1 and concerned[-1].at > found[-1]
 
 
@@ -278,6 +281,7 @@ def _own_frequencies(s: Sentence) -> None:
 def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
     """The frequency that a figure says its neighbours stand at, in Hz, or None."""
     off = any(_is_an_error(i) for i in others) or _are_all_signed(others)
+    off = off or (len(others) == 1 and others[0].fact.signed and others[0].at == item.at + 1)
     counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
     if item.quantity is not None or counted or not _says_what(s, others):
         return None

@@ -27,6 +27,8 @@ _WENT = re.compile(r"^(?P<out>\S+) went with it,? fitted (?P<into>\S+)", re.IGNO
 _NEW_FITTED = re.compile(r"^new (?P<what>.+?) (?:fitted|in)\b", re.IGNORECASE)
 _NEW_AT = re.compile(r"^new (?P<what>\S.*?) (?:fitted )?(?:in|at|for) (?P<part>[a-z]{1,3}\d+)\b", re.IGNORECASE)
 _NEW = re.compile(r"^new (?P<into>.+)", re.IGNORECASE)
+# 'new choke collector 3.1': where was read what then
+_THEN_AT = re.compile(r" (?=(?:collector|base|emitter|gate|drain|source|anode|grid|output|out|power) [+-]?[\d.])")
 _BACK_TO = re.compile(r"^fuse back to (?P<into>.+)", re.IGNORECASE)
 _SWAPPED = re.compile(r"^(?P<into>[a-z][a-z ]+?) (?:swapped|replaced|renewed)\b", re.IGNORECASE)
 _ENDS = re.compile(
@@ -51,7 +53,7 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
         return found["what"].strip(), f"new {found['what'].strip()}"
     for pattern in (_BACK_TO, _NEW, _SWAPPED):
         if found := pattern.search(plain):
-            into = found["into"].strip()
+            into = _THEN_AT.split(found["into"].strip())[0]
             return None, into if " and " not in into else None
     return None, None
 

@@ -25,6 +25,7 @@ AMATEUR_MHZ = (
 
 def find_rows(s: Sentence) -> None:
     """Every row that the text holds; each figure gets the point that it stands at."""
+    _same_elsewhere(s)
     for row in (
         _pins,
         _slashed_channels,
@@ -46,6 +47,17 @@ def find_rows(s: Sentence) -> None:
         _rows_in_and_out,
     ):
         row(s)
+
+
+def _same_elsewhere(s: Sentence) -> None:
+    """'1.9 watts ch 19, about the same on 1 and 40': where else it was read is no figure."""
+    same = next((n for n, f in enumerate(s.facts) if f.text == "same" and s.has_text(n + 1, "on", "at", "in")), None)
+    if same is None or not any(i.at < same for i in s.items):
+        return
+    while s.has_text(same - 1, "about", "the", "much", "and"):
+        same -= 1
+    s.items = [i for i in s.items if i.at < same]
+    s.take(*range(same, len(s.facts)))
 
 
 def _pins(s: Sentence) -> None:
@@ -414,7 +426,8 @@ def _channel_of_what_was_counted(s: Sentence) -> None:
     for item in [i for i in s.items if _channel(s, i.fact)]:
         hz = s.ground.channel_hz[int(item.fact.value)]
         on = next((c for c in counted if abs(c.fact.value * 1e6 / hz - 1) < SAME_CHANNEL), None)
-        if on is not None and item.at == on.at - 1:
+        between = s.facts[item.at + 1 : on.at] if on is not None else []
+        if on is not None and item.at < on.at and all(f.text in {"reads", "is", "counts", "shows"} for f in between):
             on.address["channel"] = item.fact.value
             s.drop(item)
 
