@@ -65,3 +65,14 @@ def test_what_cannot_be_is_never_taken_without_asking(name):
         meant = understand(f"{quantity(name).name.lower()} {value:.0f}{unit}", EntryContext())
         taken = [] if meant.chosen is None else meant.meanings[meant.chosen].readings
         assert name not in {r.quantity for r in taken if r.value is not None and not low <= r.value <= high}
+
+
+@pytest.mark.parametrize(
+    "named", ["swr 1.4", "idle 50ma", "ripple 20mv", "freq err +40hz", "q7 base 0.7v", "sens 0.3uv"]
+)
+@pytest.mark.parametrize("bare", ["3.8", "2.6"])
+def test_the_current_line_alone_says_nothing_of_a_bare_figure_beside_another_unit(named, bare):
+    """Watts are wanted; what stands bare beside a figure of something else may be anything."""
+    meant = understand(f"{named} {bare}", ground_of_kind("cb-am-mobile", "power-am-19"))
+    taken = () if meant.chosen is None else meant.meanings[meant.chosen].readings
+    assert not any(r.quantity == "carrier_power" for r in taken)

@@ -25,7 +25,7 @@ from young_spark.core.entry.by_unit import (
     unit_of,
     watts,
 )
-from young_spark.core.entry.said import NEAR, Ground, Item
+from young_spark.core.entry.said import AS_WANTED, NEAR, Ground, Item
 
 LEAST_COUNTED = 2
 LEAST_DEAF_UV = 2.0
@@ -421,6 +421,7 @@ def _is_only_counted(item: Item, ground: Ground) -> bool:
 
 
 def _as_wanted(item: Item, ground: Ground, beside: Beside) -> str | None:
+    item.marks.add(AS_WANTED)
     return watts(item, ground) if ground.wants in POWERS else ground.wants
 
 

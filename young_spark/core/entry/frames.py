@@ -34,7 +34,7 @@ from young_spark.core.entry.parallel import (
 from young_spark.core.entry.pointing import bind_places
 from young_spark.core.entry.results_said import find_results
 from young_spark.core.entry.rows import find_rows
-from young_spark.core.entry.said import UNIT_OF, Breath, Ground, Item, Said
+from young_spark.core.entry.said import AS_WANTED, UNIT_OF, Breath, Ground, Item, Said
 from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 from young_spark.core.entry.special import find_special
 from young_spark.core.entry.stage_ends import find_stage_ends
@@ -187,7 +187,9 @@ def _read_one(s: Sentence, item: Item) -> Said:
     named, with_unit = item.quantity is not None, item.fact.unit is not None
     added = not FREQUENCY_KEYS & item.address.keys()
     read_so = _reading(s, item, quantity)
-    return replace(read_so, leans=leans, named=named, in_its_unit=with_unit, where_added=added)
+    return replace(
+        read_so, leans=leans, named=named, in_its_unit=with_unit, where_added=added, as_wanted=AS_WANTED in item.marks
+    )
 
 
 def _may_be_volts_there(s: Sentence, item: Item, quantity: str | None) -> bool:

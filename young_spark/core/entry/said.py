@@ -111,6 +111,9 @@ class Ground:
         return hz if on_channel or any(abs(hz / known - 1) < NEAR for known in self.frequencies) else None
 
 
+AS_WANTED = "as wanted"  # the mark of a figure that only the current line says the quantity of
+
+
 @dataclass(frozen=True)
 class Said:
     """One reading that a text says: a figure (or a range, or a result) of a quantity, at an address."""
@@ -132,6 +135,7 @@ class Said:
     in_its_unit: bool = False  # the figure carries a unit
     where_added: bool = False  # the text says no channel, band or frequency for it
     leans: bool = False  # neither a word nor a unit says which quantity it is: the slip does
+    as_wanted: bool = False  # and only because its current line wants that
     address: dict[str, object] = field(default_factory=dict)
 
 

@@ -139,7 +139,15 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if is_misread(breath, plain):
         return False
-    return tells_apart(breath) and not _leans_on_a_stranger(breath)
+    return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
+
+
+def _is_wanted_beside_another(breath: Breath) -> bool:
+    """'lsb 4.2' behind a peak power where amps are wanted: beside a figure in another unit, the current line alone
+    does not say of which a bare one is."""
+    units = {said.unit for said in breath.said if not said.derived and said.result is None}
+    apart = len(units) > 1 and units != {"W", "%"}  # 'am 3.9 90%': a carrier and its depth
+    return apart and any(said.as_wanted for said in breath.said)
 
 
 def is_misread(breath: Breath, plain: str) -> bool:
