@@ -36,6 +36,8 @@ def _for_the_like(s: Sentence, item: Item) -> None:
 
 
 def _figure_of(s: Sentence, n: int, *, leads: bool) -> Item | None:
+    if s.is_link(n + 1, "to"):
+        return None  # 'dev down to 2.4': where it went
     named = s.fact(n + 1)
     if named is not None and named.kind == "quantity" and n + 1 not in s.taken:
         return None  # 'high swr': a result of what follows

@@ -169,6 +169,9 @@ class _Results:
         """The free name of a quantity that a result goes with: 'no power' leads, 'swr high' trails."""
         names = self.s.free("quantity")
         near = [m for m in names if abs(m - n) <= 3 and not self._between(m, n)]
+        near = [
+            m for m in near if self.s.facts[m].text not in {"in", "out"} or abs(m - n) == 1
+        ]  # 'with it out rx fine'
         if self.s.facts[n].text == "no":
             near = [m for m in near if m > n]
         elif self.s.facts[n].is_ in {"ok", "flat"} and n > 0:

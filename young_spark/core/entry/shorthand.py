@@ -23,6 +23,7 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
     (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (re.compile(r"\b(dev|deviation) (?:down|up) to (?=[\d.])"), r"\1 "),
     (re.compile(r"(?<=\w )([\d.]+ ?[a-z%]*) left,? ([\d.]+ ?[a-z%]*) right\b"), r"left \1 right \2"),
     (re.compile(r"\b(glitch|bias|balance|bleeder|emitter|base|gate|grid) r(?= \d)"), r"\1 resistor"),
     (re.compile(rf"\b({_OF_SIDEBANDS}) u ?([+-]?[\d.]+),? l ?([+-]?[\d.]+)\b"), r"\1 usb \2 lsb \3"),

@@ -30,7 +30,7 @@ def then_read(plain: str, ground: Ground) -> str:
     told = THEN_READ.search(plain)
     if told is not None:
         read = told["read"] or told["levels"] or told["row"]
-        return "" if _is_of_a_stage(plain, read) else read
+        return "" if _is_of_a_stage(plain, read) or _is_of_an_idle_stage(plain, read) else read
     told_of = LABOUR.sub("", plain)
     breaks = [(told_of[: found.start()], told_of[found.end() :]) for found in BEHIND_A_BREAK.finditer(told_of)]
     return next((tail for head, tail in breaks if _says_a_reading(head, tail, ground)), "")
@@ -39,6 +39,12 @@ def then_read(plain: str, ground: Ground) -> str:
 def _is_of_a_stage(plain: str, tail: str) -> bool:
     """'5v ldo in 7.2 out 4.4, swapped, out 5.01': volts of it, and no power."""
     return tail.startswith("out ") and re.search(r"\bin [\d.]", plain.removesuffix(tail)) is not None
+
+
+def _is_of_an_idle_stage(plain: str, tail: str) -> bool:
+    """'bias r11 was 47r fitted 68r now 0.2a': amps that the bias makes, and not what the unit draws when keyed."""
+    amps = re.fullmatch(r"[\d.]+ ?m?a(?:mps)?", tail.strip()) is not None
+    return amps and re.search(r"\b(?:bias|idle)\b", plain.removesuffix(tail)) is not None
 
 
 def words_before(plain: str, ground: Ground) -> str:

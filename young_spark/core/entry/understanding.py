@@ -293,9 +293,15 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if meant is not None and meant.chosen is not None and not any(f.kind == "where" for f in cut_facts(ended_on)):
         there = _where_it_was_turned(meant.meanings[meant.chosen].readings[0].quantity, context)
         meant = _in_one_breath(text, ended_on, there) or meant
-    if meant is None or meant.chosen is None:
+    if meant is None or meant.chosen is None or _is_at_a_bare_point(meant.meanings[meant.chosen], ended_on):
         return None
     return meant.model_copy(update={"story": note_of(text, plain)})
+
+
+def _is_at_a_bare_point(meaning: Meaning, ended_on: str) -> bool:
+    """'front end retuned l1 l2 1.9 to 0.28': a figure without a unit at what was turned may be of anything."""
+    bare = re.search(r"\d ?(?:m?v|k?ohms?|r|k)\b", ended_on) is None
+    return bare and any(r.quantity in {"dc_voltage", "resistance"} for r in meaning.readings)
 
 
 def _where_it_was_turned(quantity_id: str, context: EntryContext) -> EntryContext:
