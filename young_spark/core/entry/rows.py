@@ -32,6 +32,7 @@ def find_rows(s: Sentence) -> None:
         _slashes,
         _channels_then_figures,
         _figures_then_channels,
+        _figures_then_places,
         _band_before_drive,
         _more_bands,
         _every_other,
@@ -150,6 +151,25 @@ def _figures_then_channels(s: Sentence) -> None:
     for item in more:
         s.drop(item)
     s.take(first)
+
+
+def _figures_then_places(s: Sentence) -> None:
+    """'3.6 / 3.7 / 3.8 on 1/20/40', '14w 13w 11w at 70.2 70.4 70.5': figures, then as many places in their order."""
+    half = len(s.items) // 2
+    if half < LEAST_ROW or len(s.items) % 2 or any(i.address for i in s.items):
+        return
+    figures, places = s.items[:half], s.items[half:]
+    between = range(figures[-1].at + 1, places[0].at)
+    led = len(between) == 1 and s.has_text(between[0], "on", "at", "for", "@")
+    inside = [f for f in s.facts[places[0].at : places[-1].at + 1] if f.kind != "figure"]
+    if not led or any(f.text != "/" for f in inside) or any(i.fact.unit not in {None, "m"} for i in places):
+        return
+    points = _points(s, places, figures)
+    for place, figure, point in zip(places, figures, points, strict=False):
+        figure.address.setdefault(*point)
+        s.drop(place)
+    if points:
+        s.take(between[0], *[n for n, f in enumerate(s.facts) if f.text == "/"])
 
 
 def _as_many_channels(s: Sentence) -> None:

@@ -23,6 +23,8 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
     (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (re.compile(r"(?<!ip )(?<!plate )(?<!current )\bdip (\d+ ?ma)\b"), r"ip \1 at dip"),
+    (re.compile(r"(?<!hi )(?<!high )\b([\d.]+ ?w),? low ([\d.]+(?: ?m?w)?)(?=$|,)"), r"hi \1 lo \2"),
     (re.compile(r"\b(dev|deviation) (?:down|up) to (?=[\d.])"), r"\1 "),
     (re.compile(r"(?<=\w )([\d.]+ ?[a-z%]*) left,? ([\d.]+ ?[a-z%]*) right\b"), r"left \1 right \2"),
     (re.compile(r"\b(glitch|bias|balance|bleeder|emitter|base|gate|grid) r(?= \d)"), r"\1 resistor"),
