@@ -43,6 +43,7 @@ def find_marked(s: Sentence) -> None:
         s.take(*[n for n, f in enumerate(s.facts) if f.text == "marked"])
 
 
+SPEAKERS = {"speaker", "spkr", "loudspeaker"}
 OF_A_MANNER = {"normal", "normally", "typical"}
 
 
@@ -55,6 +56,9 @@ def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
         _beside(s, left, right, "due", n)
     elif link in {"of", "marked"} and left.fact.unit in OF_PARTS - {None}:
         _beside(s, left, right, "marked", n)
+    elif link in READS and s.has_text(n - 2, *SPEAKERS) and left.fact.unit == "Ω":
+        right.address["place"] = "speaker"  # 'speaker 8r reads 7.6'
+        _beside(s, right, left, "marked", n, n - 2)
     elif link in READS and (_is_of_a_part_in_ohms(s, n, left) or _is_of_a_subtone(s, n)):
         _beside(s, right, left, "marked", n)
     elif link == "was" and s.has_text(n + 2, "new"):
@@ -179,7 +183,7 @@ def _rail_at(s: Sentence, name: Item) -> str:
 
 def _is_of_a_part(s: Sentence, n: int) -> bool:
     parts = vocabulary().file.words["parts"]
-    return any(f.kind == "place" or (f.kind == "word" and f.text in parts) for f in s.facts[:n])
+    return any(f.kind in {"place", "item"} or (f.kind == "word" and f.text in parts) for f in s.facts[:n])
 
 
 def _marked_first(s: Sentence) -> None:

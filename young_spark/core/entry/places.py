@@ -125,14 +125,16 @@ def _rail(rest: str) -> Place | None:
 
 
 CHIP = re.compile(
-    r"(?P<what>audio|af|synth|synthesi[sz]er|mixer|modulator|if|vco|mic) (?:ic|chip)(?: pin ?(?P<pin>\d+))?(?![\w.])"
+    r"(?P<what>audio|af|synth|synthesi[sz]er|mixer|modulator|if|vco|mic) (?:ic|chip)"
+    r"(?: pin ?(?P<pin>\d+)| (?P<way>in|out)(?:put)?(?= ?[+-]?[\d.]))?(?![\w.])"
 )
 
 
 def _pin(rest: str) -> Place | None:
     if (chip := CHIP.match(rest)) is not None:
         name = f"{chip['what']} IC"
-        return Place(chip[0], name, f"{name} pin {chip['pin']}" if chip["pin"] else name)
+        more = f" pin {chip['pin']}" if chip["pin"] else f" {chip['way']}put" if chip["way"] else ""
+        return Place(chip[0], name, name + more)
     for pattern in (
         r"pin (?P<pin>\d+) (?:of )?(?P<part>ic\d+|u\d+|pll)\b",
         r"(?P<part>ic\d+|u\d+|pll) ?(?:pin ?|p|/)(?P<pin>\d+)\b",

@@ -1,6 +1,7 @@
 """Rows without a word for each figure: channels and their figures, bands and theirs, pins, seconds, pairs of rows."""
 
 import re
+from collections.abc import Callable
 from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
@@ -230,8 +231,13 @@ def _every_other(s: Sentence) -> None:
 
 
 def _more_bands(s: Sentence) -> None:
-    """'40m 108 20m 102 15 95 10 78': bands that are written out first, and then are not."""
-    written = [n for n in s.free("where") if s.facts[n].of == "band"]
+    """'40m 108 20m 102 15 95 10 78', 'ch1 3.9 20 4.0 40 3.8': places that are written out first, and then are not."""
+    for key, is_one, name in (("band", _band, lambda v: f"{int(v)}m"), ("channel", _channel, lambda v: v)):
+        _more_of(s, key, is_one, name)
+
+
+def _more_of(s: Sentence, key: str, is_one: Callable[[Sentence, Fact], bool], name: Callable[[float], object]) -> None:
+    written = [n for n in s.free("where") if s.facts[n].of == key]
     if not written or not all(s.item_at(n + 1) for n in written):
         return
     rest = [i for i in s.items if i.at > written[-1] + 1]
@@ -239,11 +245,12 @@ def _more_bands(s: Sentence) -> None:
     if (
         len(written) + len(bands) < LEAST_MIXED
         or len(bands) != len(figures)
-        or not all(_band(s, i.fact) for i in bands)
+        or not all(is_one(s, i.fact) for i in bands)
+        or any(i.fact.signed for i in figures)
     ):
         return
     for band, figure in zip(bands, figures, strict=True):
-        figure.address["band"] = f"{int(band.fact.value)}m"
+        figure.address[key] = name(band.fact.value)
         s.drop(band)
 
 

@@ -23,6 +23,7 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
     (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (re.compile(r"\bwhere ([\d.]+ ?\w*) (?:is |was )?(?:expected|due|wanted)\b"), r"should be \1"),
     (re.compile(r"(?<!ip )(?<!plate )(?<!current )\bdip (\d+ ?ma)\b"), r"ip dip \1"),
     (re.compile(r"(?<!hi )(?<!high )(?<!mid )\b([\d.]+ ?w),? low ([\d.]+(?: ?m?w)?)(?=$|,)"), r"hi \1 lo \2"),
     (re.compile(r"\b(dev|deviation) (?:down|up) to (?=[\d.])"), r"\1 "),
