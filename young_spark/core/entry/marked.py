@@ -27,7 +27,7 @@ def find_marked(s: Sentence) -> None:
     """'61uf of 100uf', 'r31 390r reads 510': what is measured and what is printed; 'should be': what is due."""
     for n in range(len(s.facts)):
         left, right = s.item_at(n - 1), s.item_at(n + 1)
-        linked = s.facts[n].kind in {"link", "word"}
+        linked = s.facts[n].kind in {"link", "word"} and not _is_of_a_manner(s, n)
         if left is not None and right is not None and linked and alike(left.fact, right.fact):
             _mark(s, n, left, right)
     _marked_far(s)
@@ -47,17 +47,20 @@ SPEAKERS = {"speaker", "spkr", "loudspeaker"}
 OF_A_MANNER = {"normal", "normally", "typical"}
 
 
+def _is_of_a_manner(s: Sentence, n: int) -> bool:
+    """'dev 2.1 normal, 2.4 flat out': how it was read, and not what is due."""
+    behind = s.fact(n + 1)
+    return s.facts[n].text in OF_A_MANNER and behind is not None and behind.fresh
+
+
 def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
     """Two figures with a word between them that says which of them was measured."""
     link = s.facts[n].text
-    if s.facts[right.at].fresh and link in OF_A_MANNER:
-        return  # 'dev 2.1 normal, 2.4 flat out': how it was read
     if link in DUE or (link == "of" and left.fact.unit == "W" and right.fact.unit in {"W", None}):
         _beside(s, left, right, "due", n)
     elif link in {"of", "marked"} and left.fact.unit in OF_PARTS - {None}:
         _beside(s, left, right, "marked", n)
-    elif link in READS and s.has_text(n - 2, *SPEAKERS) and left.fact.unit == "Ω":
-        right.address["place"] = "speaker"  # 'speaker 8r reads 7.6'
+    elif link in READS and _ohms_of_a_speaker(s, n, left, right):
         _beside(s, right, left, "marked", n, n - 2)
     elif link in READS and (_is_of_a_part_in_ohms(s, n, left) or _is_of_a_subtone(s, n)):
         _beside(s, right, left, "marked", n)
@@ -65,6 +68,14 @@ def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
         _beside(s, left, right, "due", n, n + 2)
     else:
         _left_behind(s, n, left, right)
+
+
+def _ohms_of_a_speaker(s: Sentence, n: int, left: Item, right: Item) -> bool:
+    """'speaker 8r reads 7.6': what is printed on it, and what was read there."""
+    printed = s.has_text(n - 2, *SPEAKERS) and left.fact.unit == "Ω"
+    if printed:
+        right.address["place"] = "speaker"
+    return printed
 
 
 def _is_of_a_part_in_ohms(s: Sentence, n: int, left: Item) -> bool:
@@ -250,7 +261,7 @@ def _with_its_due(s: Sentence) -> None:
     """'0v q3 collector should be 8': the figure that is due stands at the end."""
     for n, fact in enumerate(s.facts):
         due = s.item_at(n + 1)
-        if due is not None and s.facts[due.at].fresh and fact.text in OF_A_MANNER:
+        if _is_of_a_manner(s, n):
             continue
         if fact.text in DUE and due is not None and due.at not in s.taken:
             figure = next((i for i in reversed(s.items) if i.at < n), None)
