@@ -342,3 +342,9 @@ def test_a_power_survives_being_typed(value, unit):
     if "e" in typed:
         return
     assert understand(typed + unit, context(P)).meanings[0].readings[0].value == pytest.approx(float(typed), rel=1e-12)
+
+
+@pytest.mark.parametrize("digits", ["1" * 400 + "x", "1." * 300 + "x", "1h" * 300 + "x"])
+def test_a_row_of_digits_is_told_apart_from_hours_at_once(digits):
+    """A pattern that tries every cut of them would not come back."""
+    assert understand(f"did {digits}", context(None)).story.kind == "did"

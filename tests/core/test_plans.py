@@ -251,6 +251,10 @@ def test_what_was_dead_when_it_came_and_never_tried_again_is_no_unit_that_is_wel
     assert left in what_was_not_measured(M27.plan, [deaf], {})
     assert left in what_was_not_measured(M27.plan, [deaf, *PROVEN], {"r1": "repair after it"})
     assert left not in what_was_not_measured(M27.plan, [deaf, heard], {})
+    mute = deaf.model_copy(update={"conditions": Conditions(function="am")})
+    in_am = fact(9, "power-am-19").model_copy(update={"conditions": Conditions(mode="am")})
+    assert "Am: dead as received, not tried again" in what_was_not_measured(M27.plan, [mute], {})
+    assert "Am: dead as received, not tried again" not in what_was_not_measured(M27.plan, [mute, in_am], {})
     well = deaf.model_copy(update={"id": "r8", "order": 8, "phase": "as_left", "figure": "ok"})
     assert left not in what_was_not_measured(M27.plan, [deaf, well], {})
 

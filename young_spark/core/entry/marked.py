@@ -60,7 +60,8 @@ def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
         _beside(s, left, right, "due", n)
     elif link in {"of", "marked"} and left.fact.unit in OF_PARTS - {None}:
         _beside(s, left, right, "marked", n)
-    elif link in READS and _ohms_of_a_speaker(s, n, left, right):
+    elif link in READS and _is_of_a_speaker(s, n, left):
+        right.address["place"] = "speaker"
         _beside(s, right, left, "marked", n, n - 2)
     elif link in READS and (_is_of_a_part_in_ohms(s, n, left) or _is_of_a_subtone(s, n)):
         _beside(s, right, left, "marked", n)
@@ -70,12 +71,9 @@ def _mark(s: Sentence, n: int, left: Item, right: Item) -> None:
         _left_behind(s, n, left, right)
 
 
-def _ohms_of_a_speaker(s: Sentence, n: int, left: Item, right: Item) -> bool:
+def _is_of_a_speaker(s: Sentence, n: int, left: Item) -> bool:
     """'speaker 8r reads 7.6': what is printed on it, and what was read there."""
-    printed = s.has_text(n - 2, *SPEAKERS) and left.fact.unit == "Ω"
-    if printed:
-        right.address["place"] = "speaker"
-    return printed
+    return s.has_text(n - 2, *SPEAKERS) and left.fact.unit == "Ω"
 
 
 def _is_of_a_part_in_ohms(s: Sentence, n: int, left: Item) -> bool:

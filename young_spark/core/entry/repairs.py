@@ -18,7 +18,7 @@ MONEY = re.compile(
 MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
 SPELT = re.compile(r"(?<![\w.])(\d{1,2})h(\d{2})\b", re.IGNORECASE)  # 1h20
 HOURS = re.compile(r"(?<![\w.])(\d{1,2}(?:\.\d)?)\s*h(?:(?:ou)?rs?)?\b", re.IGNORECASE)
-BOOKED = re.compile(
+HOURS_BOOKED = re.compile(
     r"\b(?:hours|labou?r|time)[: ]+(\d{1,2}(?:\.\d+)?)(?: ?h(?:ou)?rs?)?(?=$|,|;| parts)", re.IGNORECASE
 )
 _WITH = re.compile(r"^(?:replaced )?(?P<out>.+?) with (?P<into>.+)", re.IGNORECASE)
@@ -85,7 +85,7 @@ def minutes_of(words: str) -> float | None:
     """How long it took."""
     if spelt := SPELT.search(words):
         return float(spelt[1]) * 60 + float(spelt[2])
-    minutes, hours = MINUTES.search(words), HOURS.search(words) or BOOKED.search(words)
+    minutes, hours = MINUTES.search(words), HOURS.search(words) or HOURS_BOOKED.search(words)
     if minutes is None and hours is None:
         return None
     return (float(minutes[1]) if minutes else 0.0) + (float(hours[1]) * 60 if hours else 0.0)

@@ -52,7 +52,7 @@ def find_rows(s: Sentence) -> None:
 
 
 def _same_elsewhere(s: Sentence) -> None:
-    """'1.9 watts ch 19, about the same on 1 and 40': where else it was read is no figure."""
+    """'1.9 watts ch 19, about the same on 1 and 40': where else it was read stays as words."""
     same = next((n for n, f in enumerate(s.facts) if f.text == "same" and s.has_text(n + 1, "on", "at", "in")), None)
     if same is None or not any(i.at < same for i in s.items):
         return
@@ -60,6 +60,7 @@ def _same_elsewhere(s: Sentence) -> None:
         same -= 1
     s.items = [i for i in s.items if i.at < same]
     s.take(*range(same, len(s.facts)))
+    s.keep_words |= set(range(same, len(s.facts)))
 
 
 def _pins(s: Sentence) -> None:

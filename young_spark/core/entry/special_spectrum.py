@@ -8,6 +8,7 @@ from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
 from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence, Unexplained
+from young_spark.core.figure import sums
 
 ORDERS = {"third": "imd3", "3rd": "imd3", "fifth": "imd5", "5th": "imd5", "seventh": "imd7", "7th": "imd7"}
 LEAST_CLARIFIER_HZ = 20.0  # bare; no clarifier covers so many kilohertz
@@ -202,8 +203,8 @@ def _impedance(s: Sentence) -> list[Said]:
     negative = any(s.has_text(n, "-") for n in signs) or s.facts[at].text.startswith("-")
     reactance = float(s.facts[at].text.lstrip("+-j")) * (-1 if negative else 1)
     load = complex(item.fact.value, reactance)
-    reflection = abs((load - LINE_OHM) / (load + LINE_OHM))
-    item.fact = replace(item.fact, unit="1", value=(1 + reflection) / (1 - reflection), decimals=2, factor=1.0)
+    swr = sums.swr_from_reflection(abs((load - LINE_OHM) / (load + LINE_OHM)))
+    item.fact = replace(item.fact, unit="1", value=swr, decimals=2, factor=1.0)
     item.quantity = "swr"
     s.take(at, *signs)
     s.keep_words |= {at, item.at}

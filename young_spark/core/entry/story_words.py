@@ -57,7 +57,7 @@ _EXAMPLES: dict[StoryKind, str] = {
 }
 
 BOOKED = "booked"  # the area of a line that only says what it took
-ONLY_BOOKED = re.compile(r"(?:hours|labou?r|time|parts|total|\d+h\d+|[:,;. ]|\d+(?:\.\d+)?)*", re.IGNORECASE)
+ONLY_BOOKED = re.compile(r"(?:hours|labou?r|time|parts|total|[:,;. \dh])*", re.IGNORECASE)
 FREQUENCY_TRIM = r"\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b|\d\.\d{4,}|\bcentred\b"
 _AREAS = (
     ("microphone", r"\bmic(?:rophone)?\b"),

@@ -82,8 +82,16 @@ def is_no_reading(breath: Breath, facts: Sequence[Fact]) -> bool:
     or it is mostly words that are no figure's."""
     due = turning() - SHORT_OF
     told = (breath.sure and _turns(breath, due)) or (not breath.said and any(f.text in due for f in facts))
-    long = breath.sure and len(breath.remark.split()) > _longest_remark(breath)
+    long = breath.sure and _words_beside(breath) > _longest_remark(breath)
     return told or long or _is_missing(facts) or _is_mostly_words(breath, facts)
+
+
+def _words_beside(breath: Breath) -> int:
+    """How many words stay beside the figures; where else it was the same is none that speaks against them."""
+    return len(SAME_ELSEWHERE.sub(" ", breath.remark).split())
+
+
+SAME_ELSEWHERE = re.compile(r"(?:about )?(?:the )?same (?:on|at|in)\b.*$")
 
 
 def _longest_remark(breath: Breath) -> int:
@@ -126,8 +134,7 @@ OF_A_BATTERY = {
 
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
-    words = breath.remark.split()
-    if len(words) > _longest_remark(breath) or _turns(breath, turning()) or _has_a_lone_unit(breath):
+    if _words_beside(breath) > _longest_remark(breath) or _turns(breath, turning()) or _has_a_lone_unit(breath):
         return False
     if any(said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY for said in breath.said):
         return False  # a carrier of a battery was misread

@@ -21,6 +21,7 @@ BEHIND_A_BREAK = re.compile(r"[,;:] (?:and |now |then )*")
 LABOUR = re.compile(r", \d+ ?(?:min|mins|minutes|h|hours)$")  # at the very end, behind a comma of its own
 OF_NO_PART = {"%", "dBm"}
 RESISTOR = re.compile(r"\bresistors?\b|\br\d")  # which have their watts printed on them
+MOST_BREAKS = 6  # the last of them: what was read stands at the end
 MENDED = re.compile(r"\b(?:cleaned|re-?soldered|tightened|re-?crimped|re-?seated|burnished|scraped)\b")
 OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
 
@@ -32,8 +33,9 @@ def then_read(plain: str, ground: Ground) -> str:
         read = told["read"] or told["levels"] or told["row"]
         return "" if _is_of_a_stage(plain, read) or _is_of_an_idle_stage(plain, read) else read
     told_of = LABOUR.sub("", plain)
-    breaks = [(told_of[: found.start()], told_of[found.end() :]) for found in BEHIND_A_BREAK.finditer(told_of)]
-    return next((tail for head, tail in breaks if _says_a_reading(head, tail, ground)), "")
+    breaks = list(BEHIND_A_BREAK.finditer(told_of))[-MOST_BREAKS:]
+    parts = ((told_of[: found.start()], told_of[found.end() :]) for found in breaks)
+    return next((tail for head, tail in parts if _says_a_reading(head, tail, ground)), "")
 
 
 def _is_of_a_stage(plain: str, tail: str) -> bool:

@@ -151,11 +151,11 @@ SHOWS = {
 
 def _found_bad_and_left(facts: Sequence[ReadingFact], stale: dict[str, str]) -> Iterator[str]:
     """A function that was bad as received, and that nobody looked at again: nothing says that it is well."""
-    shown = {f.quantity for f in facts if why_not_left(f, stale) is None and f.phase != "as_received"}
+    shown = [f for f in facts if why_not_left(f, stale) is None and f.phase != "as_received"]
     of_functions = [f for f in facts if f.conditions.function is not None and f.conditions.place is None]
     for mine in _by_address(of_functions).values():
         before, name = as_received(mine), str(mine[0].conditions.function)
-        again = any(quantity_id.startswith(SHOWS.get(name, ("-",))) for quantity_id in shown)
+        again = any(f.conditions.mode == name or f.quantity.startswith(SHOWS.get(name, ("-",))) for f in shown)
         if before is not None and before.figure in BAD and as_left(mine, stale) in (None, before) and not again:
             where = where_words(before.conditions)
             yield f"{where[:1].upper()}{where[1:]}: {before.figure} as received, not tried again"

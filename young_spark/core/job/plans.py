@@ -253,12 +253,13 @@ ELSEWHERE = ("place", "channels", "band", "function")
 
 def _gives_otherwise(row: PlanRow, conditions: Conditions) -> bool:
     """What is due on high and at the row's supply is due at no lower setting, and on no other supply."""
-    volts = conditions.supply_v
-    fed = not (row.supply_v and volts) or LEAST_FED * row.supply_v <= volts <= MOST_FED * row.supply_v
+    ratio = conditions.supply_v / row.supply_v if conditions.supply_v and row.supply_v else 1.0
+    fed = LEAST_FED <= ratio <= MOST_FED or not SAME_SYSTEM[0] < ratio < SAME_SYSTEM[1]
     return not fed or (row.power_setting is None and conditions.power_setting in LESS)
 
 
 LEAST_FED, MOST_FED = 0.8, 1.12  # of the volts that a line asks for
+SAME_SYSTEM = (0.6, 1.5)  # beyond that the unit is made for other volts than its kind
 LESS = {"low", "mid"}  # settings of less than a unit's full power
 
 
