@@ -3,8 +3,10 @@
 import re
 from dataclasses import dataclass
 
+from young_spark.core.entry.places import TRIMMER
+
 _FIGURE = r"[+-]?\d*\.?\d+ ?(?:mw|kw|w|khz|hz|mv|v|ma|a|k|r|%|turns?|o'?clock)?"
-_PARTS = r"(?:vr|rv|tc|vc|l|t|r)\d{1,3}(?: and (?:vr|rv|tc|vc|l|t)\d{1,3})?"
+_PARTS = rf"\b(?:{TRIMMER}|l|t|r)\d{{1,3}}(?: and (?:{TRIMMER}|l|t)\d{{1,3}})?"
 _ADJUSTER = rf"(?P<adjuster>{_PARTS}|(?:\w+ )?(?:pot|trimmer|core|slug|preset))"
 _UNTIL = r"(?:till|until|for max|set for|set to|for|to)"
 _SET = r"(?:re)?(?:set|trimmed|adjusted|tuned|pulled|brought|turned)(?: back| up| down)?"

@@ -5,6 +5,7 @@ from collections.abc import Callable
 
 from young_spark.core.entry.bare_beside import COUNTED_AT
 from young_spark.core.entry.changes import FALLS, RISES
+from young_spark.core.entry.places import TRIMMER
 from young_spark.core.entry.results_said import STIRS
 from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence
@@ -200,7 +201,7 @@ PENCE = 2  # decimals
 def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
     """'vr3 85%': what turning it gave, or the knob's own figure; nothing but ohms and volts is read at a pot."""
     place = str(item.address.get("place") or "")
-    return re.match(r"(?:VR|RV|TC|VC)\d", place) is not None and UNIT_OF.get(quantity) not in {"Ω", "V", "A"}
+    return re.match(rf"(?:{TRIMMER})\d", place.lower()) is not None and UNIT_OF.get(quantity) not in {"Ω", "V", "A"}
 
 
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (

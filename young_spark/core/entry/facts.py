@@ -119,6 +119,8 @@ BESIDE = re.compile(
     r"(?:trips?|tripped|cuts? out|shuts? down) (?:at|after|in) \d+ ?(?:min\w*|m|s|secs?)\b|at (?:the )?trip\b"
     r"|\d[\d.]* ?(?:khz |m )?(?=lpf|bpf|low[- ]?pass|band[- ]?pass)|\d[\d.]*[unp]f? (?=leaky|leaks|bulged|dried)"
     r"|no (?:low[- ]?pass |output )?filter(?: in it| inside| fitted| in)?\b"
+    r"|(?:ht|h\.t\.|mains|psu|supply|power|plug) (?:off|out|disconnected|unplugged|pulled|discharged)"
+    r"(?:,? (?:and )?(?:shorted|discharged|grounded|earthed|bled|safe|stick(?: on)?))+"
     r"|trips$|\d[\d.]*[rkm]?\d*(?: \d+ ?w)? (?=reads (?:open|short))"
     r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
 )

@@ -34,6 +34,7 @@ def correct(s: Sentence) -> None:
     _taken_back(s)
     _was_and_now(s)
     _before_and_after(s)
+    _was_at_the_end(s)
     for n, fact in enumerate(s.facts):
         earlier = s.item_at(n + 1)
         if fact.text == "was" and n not in s.taken and earlier is not None and _now_follows(s, n + 1):
@@ -87,14 +88,54 @@ def _before_and_after(s: Sentence) -> None:
             s.take(n, n + 2)
             return
     for n, fact in enumerate(s.facts):
-        earlier, later = s.item_at(n + 1), s.item_at(n - 1)
-        if fact.text not in {"before", "previously"} or earlier is None:
+        if fact.text in THEN and not _before_at_the_end(s, n):
+            _before_in_front(s, n)
+
+
+def _before_at_the_end(s: Sentence, n: int) -> bool:
+    """'sens .9uv before, .22 now': behind its figure, and at the end of its clause."""
+    earlier = s.item_at(n - 1)
+    if earlier is None or not _ends_its_clause(s, n):
+        return False
+    if _alike_beside(s, earlier) is not None:
+        leave_as_words(s, earlier)
+        s.take(*[m for m in range(n + 1, len(s.facts)) if s.facts[m].text in {"now", "after"}][:1])
+    return True
+
+
+def _before_in_front(s: Sentence, n: int) -> None:
+    earlier, later = s.item_at(n + 1), s.item_at(n - 1)
+    if earlier is None:
+        return
+    after = later or (s.item_at(n + 3) if s.has_text(n + 2, "after", "now") else None)
+    if after is not None and alike(earlier.fact, after.fact):
+        leave_as_words(s, earlier)
+        if later is None:
+            s.take(n + 2)
+
+
+THEN = {"before", "previously", "originally"}
+
+
+def _ends_its_clause(s: Sentence, n: int) -> bool:
+    """Whether nothing of the clause stands behind a position."""
+    behind = s.fact(n + 1)
+    return behind is None or behind.fresh
+
+
+def _alike_beside(s: Sentence, item: Item) -> Item | None:
+    """The last other figure that may be of the same."""
+    return next((o for o in reversed(s.items) if o is not item and alike(o.fact, item.fact)), None)
+
+
+def _was_at_the_end(s: Sentence) -> None:
+    """'12 pep ssb, was 9': a clause of its own that says what it was before."""
+    for n, fact in enumerate(s.facts):
+        earlier = s.item_at(n + 1)
+        if fact.text != "was" or not fact.fresh or earlier is None or not _ends_its_clause(s, n + 1):
             continue
-        after = later or (s.item_at(n + 3) if s.has_text(n + 2, "after", "now") else None)
-        if after is not None and alike(earlier.fact, after.fact):
+        if any(o.at < n and alike(o.fact, earlier.fact) for o in s.items):
             leave_as_words(s, earlier)
-            if later is None:
-                s.take(n + 2)
 
 
 def _now_follows(s: Sentence, n: int) -> bool:

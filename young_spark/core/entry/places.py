@@ -8,8 +8,9 @@ from functools import cache
 
 from young_spark.core.entry.vocabulary import vocabulary
 
+TRIMMER = "vr|rv|tc|ct|vc|cv"  # pots and trimmer capacitors
 PART = (
-    r"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|sw|fb|vr|rv|tc|vc|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)\d{1,3}[a-z]?"
+    rf"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|sw|fb|{TRIMMER}|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)\d{{1,3}}[a-z]?"
 )
 ELECTRODES = {
     "b": "base", "base": "base", "c": "collector", "col": "collector", "coll": "collector", "collector": "collector",
@@ -40,7 +41,7 @@ CALLED = re.compile(
     r"(?:(?:transistors?|fets?|mosfets?) (?=(?:q|tr|t)\d)|(?:diodes?|zeners?) (?=z?d\d)|resistors? (?=r\d)|"
     r"cap(?:acitor)?s? (?=c\d)|"
     r"(?:valve|tube) (?=v\d)|(?:inductor|coil|choke) (?=(?:l|rfc)\d)|relay (?=(?:rl|ry|k)\d)|"
-    r"(?:trimmer|pot) (?=(?:vr|rv|tc|vc)\d)|chip (?=(?:ic|u)\d)|"
+    rf"(?:trimmer|pot) (?=(?:{TRIMMER})\d)|chip (?=(?:ic|u)\d)|"
     r"(?:driver|final|buffer|mixer|pre-?driver|regulator|reg) (?=(?:q|tr|v|ic|u)\d))"
 )
 STAGES = {
@@ -268,7 +269,7 @@ def _side_alone(rest: str, last: str) -> Place | None:
     if not last and (ends := re.match(rf"(?P<a>[bcedgs])-(?P<b>[bcedgs]){_READS}", rest)):
         junction = JUNCTIONS.get(ends["a"] + ends["b"])
         return Place(ends[0], "", junction, follows=True) if junction else None
-    if not last and (pin := re.match(r"pin ?(\d+)(?!\d)(?= ?[+-]?[\d.])", rest)):
+    if not last and (pin := re.match(r"pin ?(\d+)(?![\d.])(?= ?[+-]?[\d.])", rest)):
         return Place(pin[0], "", f"pin {pin[1]}", follows=True)
     named = (take(rest, last) for take in SIDES_ALONE) if last else ()
     found = next((place for place in named if place is not None), None)
@@ -312,7 +313,7 @@ def _junction_alone(rest: str, last: str) -> Place | None:
 def _pin_alone(rest: str, last: str) -> Place | None:
     """'ic6 pin3 12mv pin1 0': another pin of the same part, or of the one where the hand is."""
     found = (
-        re.match(r"pin ?(\d+)(?!\d)(?= ?[+-]?[\d.])", rest) if re.fullmatch(r"(?:IC|U)\d+|PLL|.* IC", last) else None
+        re.match(r"pin ?(\d+)(?![\d.])(?= ?[+-]?[\d.])", rest) if re.fullmatch(r"(?:IC|U)\d+|PLL|.* IC", last) else None
     )
     return Place(found[0], last, f"{last} pin {found[1]}", follows=True) if found is not None else None
 

@@ -30,6 +30,7 @@ AT_THE_SOCKET = (
     "imd",
 )
 SETTINGS = {"high", "mid", "low"}
+LEAST_SETTINGS = 2  # of them in one line: they are the switch's
 OF_A_SWITCH = {None, "carrier_power"}  # what figures at both settings may be called
 MOST_RATIO = 10.0  # of an SWR; '28mhz 340' where one is wanted is what comes out
 BASIC = {"V", "A", "W", "%"}
@@ -397,7 +398,7 @@ def _settings(s: Sentence) -> None:
     """'high 3.6w low 0.4w', 'lo 40 hi 140' where the unit has such settings, or the text says that it has."""
     sides, spoken = s.free("side"), [n for n, f in enumerate(s.facts) if f.of == "setting_word"]
     said = {s.facts[n].is_ for n in (*sides, *spoken)}
-    both = {"high", "low"} <= said <= SETTINGS and len(s.items) > 1
+    both = len(said) >= LEAST_SETTINGS and said <= SETTINGS and len(s.items) > 1
     known = SETTINGS if both else set(s.ground.power_settings)
     found = [n for n in sides if s.facts[n].is_ in known]
     words = [n for n in spoken if s.facts[n].is_ in known]

@@ -12,14 +12,17 @@ REASONS = (
 MONEY = re.compile(
     r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))"
     r"|(?:(?<![\w.])(?<!\d )(\d*[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"  # '80 0.45' is a row of figures
-    r"|(\d+(?:\.\d\d)?) quid\b",
+    r"|(\d+(?:\.\d\d)?) quid\b"
+    r"|^(?:charged?|bill(?:ed)?|invoiced?):? (\d+(?:\.\d\d)?)(?=$|,| (?:plus|and|for|parts)\b)",
     re.IGNORECASE,
 )
 MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
 SPELT = re.compile(r"(?<![\w.])(\d{1,2})h(\d{2})\b", re.IGNORECASE)  # 1h20
 HOURS = re.compile(r"(?<![\w.])(\d{1,2}(?:\.\d)?)\s*h(?:(?:ou)?rs?)?\b", re.IGNORECASE)
+HOURS_SPELT = re.compile(r"\b(half an|an|one|two|three|four|five|six) hours?\b( and a half)?", re.IGNORECASE)
+SPELT_HOURS = {"half an": 0.5, "an": 1.0, "one": 1.0, "two": 2.0, "three": 3.0, "four": 4.0, "five": 5.0, "six": 6.0}
 HOURS_BOOKED = re.compile(
-    r"\b(?:hours|labou?r|time)[: ]+(\d{1,2}(?:\.\d+)?)(?: ?h(?:ou)?rs?)?(?=$|,|;| parts)", re.IGNORECASE
+    r"\b(?:hours|labou?r|time|bench time)[: ]+(\d{1,2}(?:\.\d+)?)(?: ?h(?:ou)?rs?)?(?=$|,|;| parts)", re.IGNORECASE
 )
 _WITH = re.compile(r"^(?:replaced )?(?P<out>.+?) with (?P<into>.+)", re.IGNORECASE)
 _OUT_IN = re.compile(r"^(?P<out>.+?) out,? (?:new )?(?P<into>.+?) in\b", re.IGNORECASE)
@@ -78,13 +81,15 @@ def reason_of(words: str) -> str | None:
 def cost_of(words: str) -> float | None:
     """What it cost, or may cost at most."""
     money = MONEY.search(words)
-    return float((money[1] or money[2] or money[3]).replace(",", ".")) if money else None
+    return float(next(m for m in money.groups() if m).replace(",", ".")) if money else None
 
 
 def minutes_of(words: str) -> float | None:
     """How long it took."""
     if spelt := SPELT.search(words):
         return float(spelt[1]) * 60 + float(spelt[2])
+    if words_of := HOURS_SPELT.search(words):
+        return 60 * (SPELT_HOURS[words_of[1].lower()] + (0.5 if words_of[2] else 0.0))
     minutes, hours = MINUTES.search(words), HOURS.search(words) or HOURS_BOOKED.search(words)
     if minutes is None and hours is None:
         return None

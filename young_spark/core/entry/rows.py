@@ -226,6 +226,9 @@ def _every_other(s: Sentence) -> None:
     if all(i.fact.unit == "m" and s.ground.as_carrier(i.fact) for i in figures) and len(items) >= 2 * LEAST_ROW:
         places, figures = figures, places  # '.13uv 14m .2uv 28m'
     points = _points(s, places, figures)
+    if not points and s.free("quantity") and all(i.fact.decimals for i in items[::2]):
+        places, figures = items[1::2], items[::2]  # 'input swr 1.3 80 1.2 40 1.6 10'
+        points = _points(s, places, figures)
     for place, figure, point in zip(places, figures, points, strict=False):
         figure.address.setdefault(*point)
         s.drop(place)

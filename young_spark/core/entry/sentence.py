@@ -82,7 +82,7 @@ class Sentence:
         used -= self.keep_words
         used -= {i.at for i in self.items if i.fact.of == "kept words"}
         left = [f.text for n, f in enumerate(self.facts) if n not in used and f.text not in BETWEEN_TWO]
-        kept = [w for word in left for w in re.findall(r"[^\s.,;:!?]+(?:[.,:][^\s.,;:!?]+)*", word)]
+        kept = [w for word in left for w in re.findall(r"(?:\.(?=\d))?[^\s.,;:!?]+(?:[.,:][^\s.,;:!?]+)*", word)]
         while kept and kept[0] in LONELY_WORDS and not (kept[0] in {"and", "but"} and len(kept) > 1):
             kept.pop(0)
         while kept and kept[-1] in LONELY_WORDS:

@@ -4,10 +4,12 @@ import math
 import re
 from dataclasses import replace
 
+from young_spark.core.entry.address import from_an_open_line
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
 from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence, Unexplained
+from young_spark.core.gear import BANDS_M
 
 
 def _share_down(s: Sentence) -> list[Said]:
@@ -22,6 +24,61 @@ def _share_down(s: Sentence) -> list[Said]:
     heat = next((s.facts[n] for n in s.free("how") if s.facts[n].of == "heat"), None)
     address = hand(s) | ({"heat": heat.is_} if heat is not None else {})
     return [Said("power_fade", value=10 * math.log10(1 - share.fact.value / 100), unit="dB", address=address)]
+
+
+def _none_on(s: Sentence) -> list[Said]:
+    """'tx dead on 5 6 7 8', 'no output on 10m or 15m': channels or bands on which nothing comes out, or nothing is
+    heard."""
+    for n in s.free("result"):
+        points, last = _points_behind(s, n)
+        if s.facts[n].is_ not in {"none", "dead"} or len(points) < LEAST_PLACES or any(i.at > last for i in s.items):
+            continue
+        names = [m for m in s.free("quantity") if s.facts[m].of != "carrier_power"]
+        if names or s.free("place") or any(i.at < n for i in s.items):
+            continue
+        for item in list(s.items):
+            use(s, item)
+        states = [m for m in s.free("how") if s.facts[m].of == "state"]
+        s.take(*states, *range(n, last + 1), *named(s, "carrier_power"))
+        if any(s.facts[m].is_ == "receive" for m in states):
+            return [Said("condition", result="dead", address={"function": "receive", **point}) for point in points]
+        where = {k: v for k, v in hand(s).items() if k not in {"channel", "frequency_hz"}}
+        return [_none_at({**where, **point}, s) for point in points]
+    return []
+
+
+def _none_at(address: dict[str, object], s: Sentence) -> Said:
+    from_an_open_line("carrier_power", address, s.ground)
+    return Said("carrier_power", result="none", address=address)
+
+
+LEAST_PLACES = 2
+
+
+def _points_behind(s: Sentence, n: int) -> tuple[list[dict[str, object]], int]:
+    """The channels or bands in a row behind a result, and where the row ends."""
+    at = n + 1
+    while s.has_text(at, "on", "at", "output", "power", "rf", "carrier", "out"):
+        at += 1
+    points: list[dict[str, object]] = []
+    while (point := _point(s, at)) is not None or (points and s.has_text(at, "and", "or", "/")):
+        points += [point] if point else []
+        at += 1
+    return points, at - 1
+
+
+def _point(s: Sentence, n: int) -> dict[str, object] | None:
+    fact, item = s.fact(n), s.item_at(n)
+    if fact is not None and fact.kind == "where" and fact.of == "channel":
+        return {"channel": int(float(str(fact.is_)))}
+    if fact is not None and fact.kind == "where" and fact.of == "band":
+        return {"frequency_hz": s.ground.frequency_of_band(str(fact.is_))}
+    if item is None or item.fact.unit is not None or item.fact.decimals:
+        return None
+    number = int(item.fact.value)
+    if s.ground.channel_hz:
+        return {"channel": number} if number in s.ground.channel_hz else None
+    return {"frequency_hz": s.ground.frequency_of_band(f"{number}m")} if number in BANDS_M else None
 
 
 def _fades(s: Sentence) -> list[Said]:
@@ -294,6 +351,7 @@ def _rating_of_a_fuse(s: Sentence) -> list[Said]:
 
 FRAMES: tuple[Frame, ...] = (
     _share_down,
+    _none_on,
     _fades,
     _no_drive,
     _diode,

@@ -6,13 +6,14 @@ from typing import cast
 
 from young_spark.core.entry.adjustments import adjustment_in
 from young_spark.core.entry.meaning import StoryKind, StoryLine
+from young_spark.core.entry.places import TRIMMER
 from young_spark.core.entry.repairs import cost_of
 from young_spark.core.entry.story_words import area_turned, repair_of
 from young_spark.core.entry.vocabulary import StoryWords, vocabulary
 
 AS_STORED: dict[str, StoryKind] = {"turned": "adjusted"}
-ADJUSTER = re.compile(r"\b(?:vr|rv|tc|vc|l|t|r|c)\d|\b(?:pot|trimmer|core|slug|preset|bias|dev)\b")
-ADJUSTERS = re.compile(r"\b(?:vr|rv|tc|vc|l|t)\d{1,3}\b")
+ADJUSTER = re.compile(rf"\b(?:{TRIMMER}|l|t|r|c)\d|\b(?:pot|trimmer|core|slug|preset|bias|dev)\b")
+ADJUSTERS = re.compile(rf"\b(?:{TRIMMER}|l|t)\d{{1,3}}\b")
 COSTING = {"wait", "arrived", "wish"}  # words that may say what something costs
 STRONG = {"lock", "wait", "arrived", "said", "wish", "did", "turned"}
 

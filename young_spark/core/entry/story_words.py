@@ -58,6 +58,7 @@ _EXAMPLES: dict[StoryKind, str] = {
 
 BOOKED = "booked"  # the area of a line that only says what it took
 ONLY_BOOKED = re.compile(r"(?:hours|labou?r|time|parts|total|[:,;. \dh])*", re.IGNORECASE)
+BILLED = re.compile(r"(?:bill(?:ed)?|charged?|invoiced?)\b", re.IGNORECASE)
 FREQUENCY_TRIM = r"\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b|\d\.\d{4,}|\bcentred\b"
 _AREAS = (
     ("microphone", r"\bmic(?:rophone)?\b"),
@@ -146,7 +147,7 @@ def set_right(line: StoryLine, kind: StoryKind) -> StoryLine:
 
 def area_of(words: str) -> str | None:
     """The area of the unit that words speak of, several with a plus between ('final bias'); None where of none."""
-    if ONLY_BOOKED.fullmatch(without_costs(words)):
+    if ONLY_BOOKED.fullmatch(without_costs(words)) or BILLED.match(words):
         return BOOKED
     spoken = [area for area, pattern in _AREAS if re.search(pattern, words, re.IGNORECASE)]
     return "+".join(spoken) or None

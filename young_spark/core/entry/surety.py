@@ -82,13 +82,19 @@ def is_no_reading(breath: Breath, facts: Sequence[Fact]) -> bool:
     or it is mostly words that are no figure's."""
     due = turning() - SHORT_OF
     told = (breath.sure and _turns(breath, due)) or (not breath.said and any(f.text in due for f in facts))
-    long = breath.sure and _words_beside(breath) > _longest_remark(breath)
+    long = breath.sure and _words_beside(breath) > _longest_remark(breath) and not _is_spoken_of(breath)
     return told or long or _is_missing(facts) or _is_mostly_words(breath, facts)
 
 
 def _words_beside(breath: Breath) -> int:
     """How many words stay beside the figures; where else it was the same is none that speaks against them."""
     return len(SAME_ELSEWHERE.sub(" ", breath.remark).split())
+
+
+def _is_spoken_of(breath: Breath) -> bool:
+    """Whether every figure of a breath carries its unit and a name or a place: many words beside are a question."""
+    figures = [said for said in breath.said if not said.derived]
+    return all(said.in_its_unit and (said.named or said.address.get("place")) for said in figures)
 
 
 SAME_ELSEWHERE = re.compile(r"(?:about )?(?:the )?same (?:on|at|in)\b.*$")

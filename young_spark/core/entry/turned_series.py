@@ -5,6 +5,7 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
+from young_spark.core.entry.places import TRIMMER
 from young_spark.core.figure import format_value
 
 Way = Literal["most", "least"]
@@ -13,7 +14,7 @@ SAME = 0.01  # of the best: what a meter breathes
 _FIGURE = r"[+-]?\d*\.?\d+"
 SERIES = re.compile(
     r"(?:turned |peaked |dipped )?"
-    r"(?P<adjuster>(?:vr|rv|tc|ct|vc|l|t)\d{1,3}|(?:\w+ )?(?:pot|trimmer|core|slug|preset))"
+    rf"(?P<adjuster>(?:{TRIMMER}|l|t)\d{{1,3}}|(?:\w+ )?(?:pot|trimmer|core|slug|preset))"
     rf"[:,]? (?P<word>(?:swr|err|error|freq|dip|null|pwr|power|mod|dev|ip|depth) )?"
     rf"(?P<figures>{_FIGURE}(?:[ ,]+(?:then )?{_FIGURE}){{2,}}) ?(?P<unit>mw|w|mv|v|%|khz|hz|db|ma|a)?$"
 )

@@ -30,6 +30,9 @@ from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_re
 from young_spark.core.entry.then_read import then_read, words_before
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.turned_series import turned_series_in
+from young_spark.core.entry.unnamed_senses import unnamed_senses
+from young_spark.core.entry.usual import OUT_OF_RANGE as UNUSUAL
+from young_spark.core.entry.usual import how_far
 from young_spark.core.entry.waiting import waits_for_its_figure
 from young_spark.core.figure import quantity, tries_in, what_it_rules_out
 from young_spark.core.ground import OutOfDomain
@@ -191,8 +194,7 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
 
 def _loosely(text: str, plain: str, context: EntryContext) -> Iterator[Meaning]:
     """Senses that nothing makes sure, to be chosen from."""
-    again = as_before(cut_facts(plain), plain, context)
-    for breath in chain(*(loose_breaths(words, context) for words in (again, plain) if words)):
+    for breath in chain(unnamed_senses(cut_facts(plain), plain, context), loose_breaths(plain, context)):
         try:
             placed = placed_readings(breath, context)
         except (Unclear, OutOfDomain, OverflowError):
@@ -247,7 +249,7 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
             placed = []
         if placed:
             taken = _taken_together(text, placed, breath.remark, context)
-            return None if _is_doubtful(breath, taken, plain) else taken
+            return None if _is_doubtful(breath, taken, plain, context) else taken
     if (labelled := _under_a_label(text, plain, context)) is not None:
         return labelled
     facts = cut_facts(plain)
@@ -256,12 +258,14 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
     return None
 
 
-def _is_doubtful(breath: Breath, taken: Understanding, plain: str) -> bool:
+def _is_doubtful(breath: Breath, taken: Understanding, plain: str, context: EntryContext) -> bool:
     """Whether only the slip says which quantity a figure is, other words stand beside it, and it lies far from what is
     due there: 'rx .18' where kilohertz of deviation are wanted."""
     figures = [said for said in breath.said if not said.derived]
     leans = len(figures) == 1 and figures[0].leans and len(cut_facts(plain)) > 1
-    return leans and any(guard.code in FAR_OFF for guard in taken.guards)
+    if leans and any(guard.code in FAR_OFF for guard in taken.guards):
+        return True
+    return any(said.as_wanted and how_far(said, context) > UNUSUAL for said in figures)
 
 
 def _under_a_label(text: str, plain: str, context: EntryContext) -> Understanding | None:

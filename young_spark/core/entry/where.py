@@ -17,6 +17,10 @@ CHANNEL = re.compile(r"(?:on )?(?:channel|chan|ch)\.? ?(\d{1,3})(?![\w.])")
 BAND = re.compile(r"(?:on )?(\d{1,3}) ?m(?:trs?|et(?:er|re)s?)?(?![\w.])(?! ?hz)")
 AFTER = re.compile(rf"(?:after|for|in|within|over|keyed) (?:for )?{_NUMBER} ?{_UNIT_OF_TIME}")
 MINUTES = re.compile(rf"{_NUMBER} ?(?P<unit>mins?|minutes)(?!\w)(?= ?[+-]?\d)")
+KEYED_FOR = re.compile(
+    rf"{_NUMBER} ?{_UNIT_OF_TIME} (?:(?:of|on|at) )?"
+    r"(?:key(?:ed)?[- ]?down|keyed|keying|soak(?:ing)?|later|flat out|continuous(?:ly)?)(?!\w)"
+)
 AT_HZ = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<unit>k?hz|m(?:hz)?)(?!\w)")
 AT_VOLTS = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<kilo>k)?v(?:olts?)?(?!\w)")
 AT_A_BATTERY = re.compile(r"(?:at|@) ?(?P<number>1[1-3]\.[0-9])(?![\w.])(?! ?[a-z%])")  # what mobile gear is fed with
@@ -68,7 +72,7 @@ def _band(rest: str, before: Sequence[Fact]) -> Found:
 
 
 def _seconds(rest: str, before: Sequence[Fact]) -> Found:
-    found = AFTER.match(rest) or MINUTES.match(rest)
+    found = AFTER.match(rest) or KEYED_FOR.match(rest) or MINUTES.match(rest)
     if found is None:
         return None
     seconds = _number(found) * SECONDS[found["unit"][0]]

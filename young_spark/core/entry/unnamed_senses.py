@@ -1,0 +1,78 @@
+"""What the bare figures of a text may be of, where nothing in it names them: what was read last, what the current line
+wants, what else the plan wants, the likeliest first."""
+
+from collections.abc import Iterator, Sequence
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.facts import cut
+from young_spark.core.entry.frames import read
+from young_spark.core.entry.meaning import EntryContext
+from young_spark.core.entry.said import Breath
+from young_spark.core.entry.several import ground_of
+from young_spark.core.entry.surety import is_misread, is_possible, tells_apart, turns
+from young_spark.core.entry.usual import how_far
+from young_spark.core.entry.vocabulary import vocabulary
+from young_spark.core.figure import quantity
+
+LONGEST = 16  # facts; more of them tell of something else
+MOST_TRIED = 6
+FARTHEST = 1.0  # decades from what is usual; also behind the likeliest
+OF_ANY_UNIT = ("carrier_power", "swr")
+BESIDE_ANY = {"s"}  # how long it was keyed
+NO_SENSES = {"condition", "carrier_frequency", "readability"}
+# how much less likely it is, in decades, that a hand goes on with what it read last, reads what is wanted, or neither
+AFTER_THE_LAST, AS_WANTED, OTHERWISE = 0.0, 0.1, 0.6
+
+
+def unnamed_senses(facts: Sequence[Fact], plain: str, context: EntryContext) -> Iterator[Breath]:
+    """The breaths that a text is under the name of each quantity that its bare figures may be of, the likeliest
+    first."""
+    figures = [f for f in facts if f.kind == "figure"]
+    named = any(f.kind == "quantity" for f in facts)
+    if named or not figures or len(facts) > LONGEST:
+        return
+    tried = [(_weight(breath, name, less, context), breath) for name, less, breath in _tried(plain, context)]
+    likely = sorted(((far, n) for n, (far, _) in enumerate(tried)), key=lambda one: one[0])
+    yield from (tried[n][1] for far, n in likely if far <= min(FARTHEST, likely[0][0] + FARTHEST))
+
+
+def _tried(plain: str, context: EntryContext) -> Iterator[tuple[str, float, Breath]]:
+    ground = ground_of(context)
+    units = {f.unit for f in cut(plain) if f.kind == "figure" and f.unit is not None}
+    may_be = {name: less for name, less in _names(context).items() if units <= _units_of(name) | BESIDE_ANY}
+    for name, less in list(may_be.items())[:MOST_TRIED]:
+        breath = read(cut(f"{quantity(name).name.lower()} {plain}"), ground)
+        if breath.sure and _is_of(breath, name, plain, context):
+            yield name, less, breath
+
+
+def _units_of(name: str) -> set[str]:
+    """The units that a figure of a quantity may carry."""
+    said = vocabulary().file.quantity.get(name)
+    return set(said.units) if said is not None else set()
+
+
+def _names(context: EntryContext) -> dict[str, float]:
+    """The quantities that may be meant, each with how much less likely it is."""
+    names: dict[str, float] = {}
+    if context.earlier:
+        names[context.earlier[-1].quantity] = AFTER_THE_LAST
+    if context.expected is not None:
+        names.setdefault(context.expected.quantity, AS_WANTED)
+    for name in (*OF_ANY_UNIT, *(p.quantity for p in context.points)):
+        names.setdefault(name, OTHERWISE)
+    return {name: less for name, less in names.items() if name not in NO_SENSES}
+
+
+def _is_of(breath: Breath, name: str, plain: str, context: EntryContext) -> bool:
+    """Whether the bare figures of a breath were read as this quantity, and every figure of it can be."""
+    said = [s for s in breath.said if not s.derived]
+    bare = [s for s in said if not s.in_its_unit] or said
+    can_be = all(s.quantity and is_possible(s, context) for s in breath.said)
+    of_it = bool(bare) and all(s.quantity == name for s in bare)
+    return can_be and of_it and not (turns(breath) or is_misread(breath, plain)) and tells_apart(breath)
+
+
+def _weight(breath: Breath, name: str, less: float, context: EntryContext) -> float:
+    """How unlikely a sense is: how far the farthest of its figures is from what is usual, in decades."""
+    return less + max(how_far(s, context) for s in breath.said if s.quantity == name)

@@ -1,0 +1,73 @@
+"""How usual a figure is of a quantity on this unit: by what was read of it before, by what is due on the current line,
+by what such figures are on any bench."""
+
+import math
+from functools import cache
+
+from young_spark.core.entry.meaning import EntryContext
+from young_spark.core.entry.said import UNIT_OF, Said
+from young_spark.core.ground import SHIPPED, Frozen, load
+
+DECIBELS = {"dB", "dBc", "dBm"}
+A_DECADE_DB = 20.0  # of levels: as far apart as a factor of ten of other figures
+A_DECADE = 1.0
+FARTHEST = 2.0  # decades: beyond them one is as unusual as another
+OUT_OF_RANGE = 1.0  # decades that it counts for, besides how far
+
+LESS = 0.5  # of how far it is from what was read before: faults move figures
+
+Range = tuple[float, float]
+
+
+class _Usual(Frozen):
+    """The data file: the least and the greatest of each, without its sign."""
+
+    of_the_power: dict[str, Range]
+    absolute: dict[str, Range]
+
+
+@cache
+def _usual() -> _Usual:
+    return load(SHIPPED / "entry" / "usual.toml", _Usual)
+
+
+def how_far(said: Said, context: EntryContext) -> float:
+    """How far a figure is from what is usual, in decades: 0 where it is what was read before or is due."""
+    quantity, value = said.quantity or "", said.value if said.value is not None else said.high
+    if value is None:
+        return 0.0
+    outside = _outside(quantity, abs(value), context)
+    beyond = outside + OUT_OF_RANGE if outside else 0.0
+    known = _known(quantity, context)
+    return min(FARTHEST, beyond + (0.0 if known is None else LESS * _apart(quantity, value, known)))
+
+
+def _outside(quantity: str, value: float, context: EntryContext) -> float:
+    """How far a figure is out of its usual range, in decades; 0 inside, and where nobody knows."""
+    most, share = context.greatest_power_w, _usual().of_the_power.get(quantity)
+    if most is not None and share is not None:
+        low, high = share[0] * most, share[1] * most
+    elif quantity in _usual().absolute:
+        low, high = _usual().absolute[quantity]
+    else:
+        return 0.0
+    nearest = min(max(value, low), high)
+    return _apart(quantity, value, nearest)
+
+
+def _known(quantity: str, context: EntryContext) -> float | None:
+    last, wanted = context.last(quantity), context.expected
+    if last is not None:
+        return last.value
+    return wanted.expected if wanted is not None and wanted.quantity == quantity else None
+
+
+def _apart(quantity: str, value: float, other: float) -> float:
+    """How far two figures are apart, in decades; hertz of an error and what is nothing are as far as any."""
+    if value == other:
+        return 0.0
+    if UNIT_OF.get(quantity) in DECIBELS:
+        return abs(value - other) / A_DECADE_DB
+    if quantity == "frequency_error" or not value or not other:
+        return 0.0 if quantity == "frequency_error" else A_DECADE
+    return abs(math.log10(abs(value / other)))
