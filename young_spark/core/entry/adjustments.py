@@ -34,6 +34,7 @@ PATTERNS = (
 ONTO_A_FREQUENCY = re.compile(
     r"\b(?:trimmed|set|adjusted|pulled|netted|tuned) (?:back )?(?:to|onto) (\d{1,4}\.\d{3,7})$"
 )
+EACH_WITH_ITS_FIGURE = re.compile(rf"\b(?:{TRIMMER}|l|t)\d{{1,3}} [+-]?\d*\.?\d+")
 DIRECTIONS = re.compile(r"\b(?:up|down|out|in|back|backed off|for|pot|trimmer|set|turned|max)\b")
 OF_THE_KNOB = re.compile(r"(?:k|r|turns?|o'?clock)$")  # what the adjuster itself reads is no reading of the unit
 SHARES = re.compile(r"[\d.]+ ?% [\d.]+ ?%")  # 'vr11 was 40% now 55%': of its own travel
@@ -52,6 +53,8 @@ class Adjustment:
 
 def adjustment_in(plain: str) -> Adjustment | None:
     """The adjustment that a folded text tells of, or None."""
+    if len(EACH_WITH_ITS_FIGURE.findall(plain)) > 1:
+        return None  # 'vr8 11 to 50ma, vr9 9 to 50': of which of them a figure is, no frame here tells
     for pattern in PATTERNS:
         if (match := pattern.search(plain)) is None:
             continue

@@ -121,6 +121,10 @@ BESIDE = re.compile(
     r"|no (?:low[- ]?pass |output )?filter(?: in it| inside| fitted| in)?\b"
     r"|(?:ht|h\.t\.|mains|psu|supply|power|plug) (?:off|out|disconnected|unplugged|pulled|discharged)"
     r"(?:,? (?:and )?(?:shorted|discharged|grounded|earthed|bled|safe|stick(?: on)?))+"
+    r"|(?:load|loading|tune|plate tune|tuning) (?:at |from )?\d{1,3} (?:(?:up |down |back )?to|->) \d{1,3}"
+    r"(?![\d.]| ?[a-zω%])"
+    r"|(?:(?:at|with) )?(?:the )?same (?:drive|power|supply|level|input|volts|output|current)(?![\w])"
+    r"|warm(?:ed)?[- ]?up (?:for |time )?\d+ ?(?:s|secs?|seconds|mins?|minutes|m)\b|(?:no|without) drive(?=, )"
     r"|trips$|\d[\d.]*[rkm]?\d*(?: \d+ ?w)? (?=reads (?:open|short))"
     r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
 )

@@ -30,6 +30,7 @@ def find_marked(s: Sentence) -> None:
         linked = s.facts[n].kind in {"link", "word"} and not _is_of_a_manner(s, n)
         if left is not None and right is not None and linked and alike(left.fact, right.fact):
             _mark(s, n, left, right)
+    _due_of_another(s)
     _marked_far(s)
     _marked_and_read(s)
     _rated(s)
@@ -43,6 +44,18 @@ def find_marked(s: Sentence) -> None:
         s.take(*[n for n, f in enumerate(s.facts) if f.text == "marked"])
 
 
+def _due_of_another(s: Sentence) -> None:
+    """'127.500 +300hz, spec 5ppm': what is due in another unit than anything that was read stays as words."""
+    for n, fact in enumerate(s.facts):
+        limit = s.item_at(n + 1)
+        if fact.text not in OF_A_SPEC or not fact.fresh or limit is None or n in s.taken:
+            continue
+        others = [o for o in s.items if o is not limit and o.fact.unit is not None]
+        if limit.fact.unit is not None and others and not any(alike(o.fact, limit.fact) for o in others):
+            leave_as_words(s, limit)
+
+
+OF_A_SPEC = {"spec", "spec is", "spec of", "limit", "limit is", "limit of"}
 SPEAKERS = {"speaker", "spkr", "loudspeaker"}
 OF_A_MANNER = {"normal", "normally", "typical"}
 

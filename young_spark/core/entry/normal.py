@@ -2,12 +2,20 @@
 heights on a screen, a discriminator, a dial with its tone."""
 
 import re
+from collections.abc import Callable
 
 from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
 
 _NUMBER = r"(\d*\.?\d+)"
-REWRITTEN: tuple[tuple[re.Pattern[str], str], ...] = (
+DIAL = re.compile(r"(?<![\d.])(\d{1,3})\.(\d{3})\.(\d\d)(?![\d.])")  # that ends on tens of hertz
+
+
+def _signed(found: re.Match[str]) -> str:
+    return {"plus": "+", "minus": "-"}[found[1]]
+
+
+REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], ...] = (
     (re.compile(rf"(?<![+\w.-]){_NUMBER} ?db pad\b(?! in)"), r"+\1db"),
     (re.compile(rf"\+{_NUMBER} ?db pad\b"), r"+\1db"),
     (re.compile(rf"\bof the {_NUMBER} ?w scale\b"), r"of \1w"),
@@ -31,6 +39,9 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"\b(hv|ht|b\+|plate volts) (\d{3,4})(v?) ?/ ?(\d{3,4})(?=v?$)"), r"\1 \2\3 no load \4\3 loaded"),
     (re.compile(r"(\d) div$"), r"\1"),
     (re.compile(r"(\d ?[mkuµ]?v)(ac|dc)\b"), r"\1 \2"),
+    (re.compile(r"\bcarrier null (?=(?:usb|lsb|ssb|[\d-]))"), "carrier suppression "),
+    (re.compile(rf"(?:(?<=\d )|(?<=to )|(?<=is )|(?<=at )|(?<=by )|^)(plus|minus) (?={_NUMBER}(?!\d))"), _signed),
+    (DIAL, r"\1.\2.\g<3>0"),
     (re.compile(r"(\d) ?k ohms?\b"), r"\1kohm"),
     (re.compile(r"(\d) ?m(?:eg)? ohms?\b"), r"\1mohm"),
     (re.compile(r"(\d ?m?v) ?rf\b"), r"\1 rf"),

@@ -178,6 +178,8 @@ def _meant(s: Sentence, key: str, n: int) -> list[Item]:
     """What was said once behind the last of two like figures is of that one alone; else it is of them all."""
     concerned = [i for i in _concerned(s, key) if key not in i.address]
     last = next((i for i in reversed(s.items) if i.at < n), None)
+    if key == "setting" and (led := _led_by_a_setting(s, n, concerned)):
+        return led
     if last is not None and last.at == n - 1 and _each_has_its_own(s, last):
         return [last] if last in concerned else []
     if last is None or last not in concerned or key in {"mode", "item"}:
@@ -187,6 +189,18 @@ def _meant(s: Sentence, key: str, n: int) -> list[Item]:
     if not behind:
         return [i for i in concerned if i not in alike]
     return _between(s, n, last, concerned, behind)
+
+
+def _led_by_a_setting(s: Sentence, n: int, concerned: list[Item]) -> list[Item]:
+    """'squelch opens .4 tight 300': behind a name that leads its figure, a setting leads the next."""
+    before, after = s.item_at(n - 1), s.item_at(n + 1)
+    name = s.fact(n - 2)
+    between = before is not None and after is not None and len(s.items) == LEAST_SETTINGS
+    leads = name is not None and name.kind == "quantity"
+    return [after] if between and leads and after in concerned and s.facts[n].is_ in TURNED else []
+
+
+TURNED = {"tight", "loose", "threshold", "max", "min"}
 
 
 def _between(s: Sentence, n: int, last: Item, concerned: list[Item], behind: list[Item]) -> list[Item]:

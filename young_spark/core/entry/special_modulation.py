@@ -162,6 +162,24 @@ def _tone_of_a_figure(s: Sentence) -> list[Said]:
     return []
 
 
+def _subtone_with_its_deviation(s: Sentence) -> list[Said]:
+    """'ctcss 77 at 250hz', 'subtone 88.5 480hz': the tone, and how far it deviates."""
+    names = named(s, "subtone_frequency")
+    tone = next((i for i in s.items if names and i.at == names[0] + 1), None)
+    if tone is None or not tone.fact.value < HIGHEST_SUBTONE_HZ or tone.fact.unit not in {None, "Hz"}:
+        return []
+    at = s.fact(tone.at + 1)
+    hertz = float(str(at.is_)) if at is not None and at.of == "at_hz" else 0.0
+    if not LEAST_SUBTONE_DEVIATION_HZ <= hertz <= MOST_SUBTONE_DEVIATION_HZ:
+        return []
+    s.take(tone.at + 1)
+    return [Said("subtone_deviation", value=hertz, unit="Hz", in_its_unit=True, named=True, address=hand(s))]
+
+
+HIGHEST_SUBTONE_HZ = 300.0
+LEAST_SUBTONE_DEVIATION_HZ, MOST_SUBTONE_DEVIATION_HZ = 80.0, 1200.0
+
+
 def _tone_it_was_read_with(s: Sentence) -> list[Said]:
     """'fm 1.8 khz at 1k', 'opposite sideband -48 at 1k', 'thd 4% at 1000hz': the audio that was sent meanwhile."""
     for item in list(s.items):
@@ -256,6 +274,7 @@ def _for_so_much_deviation(s: Sentence) -> list[Said]:
 
 
 FRAMES: tuple[Frame, ...] = (
+    _subtone_with_its_deviation,
     _for_so_much_deviation,
     _carrier_null,
     _subtone,

@@ -105,6 +105,11 @@ def _no_drive(s: Sentence) -> list[Said]:
         else:
             s.take(*plate)
         return []
+    if rest and _idles_as_a_whole(s, rest[0]):
+        s.facts[rest[0]] = Fact("quantity", s.facts[rest[0]].text, of="supply_current", is_="supply_current")
+        drawn = next(i for i in s.items if i.fact.unit == "A")
+        drawn.address.setdefault("state", "standby")
+        return []
     drive = [n for n in named(s, "drive_power") if s.has_text(n - 1, "no", "without", "zero")]
     amps = [i for i in s.items if i.fact.unit in {"A", None}]
     if not drive or len(amps) != 1 or s.free("place"):
@@ -113,6 +118,17 @@ def _no_drive(s: Sentence) -> list[Said]:
     amps[0].quantity = "idle_current"
     s.take(*drive, *[n - 1 for n in drive], *names)
     return []
+
+
+def _idles_as_a_whole(s: Sentence, n: int) -> bool:
+    """'idles at 210ma' of a set whose plan asks what it draws at rest, and for no current of a stage."""
+    verb = s.facts[n].text in {"idles", "idling"} and not s.free("place")
+    amps = sum(i.fact.unit == "A" for i in s.items) == 1 and len(s.items) <= WITH_ITS_VOLTS
+    draws = any(p.get("state") == "standby" for p in s.ground.lines if p.get("quantity") == "supply_current")
+    return verb and amps and draws and not s.ground.wanted_at_all("idle_current")
+
+
+WITH_ITS_VOLTS = 2  # figures: what feeds it, and what it draws
 
 
 def _diode(s: Sentence) -> list[Said]:

@@ -21,7 +21,7 @@ from young_spark.core.entry.normal import as_signs
 from young_spark.core.entry.one_figure import answered, as_repeated, figure_words, one_figure
 from young_spark.core.entry.own_words import in_known_words
 from young_spark.core.entry.places import PART
-from young_spark.core.entry.said import Breath
+from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import area_turned, read_story, repair_of, told_apart
@@ -265,7 +265,27 @@ def _is_doubtful(breath: Breath, taken: Understanding, plain: str, context: Entr
     leans = len(figures) == 1 and figures[0].leans and len(cut_facts(plain)) > 1
     if leans and any(guard.code in FAR_OFF for guard in taken.guards):
         return True
-    return any(said.as_wanted and how_far(said, context) > UNUSUAL for said in figures)
+    wanted = [said for said in figures if said.as_wanted]
+    return any(how_far(said, context) > UNUSUAL for said in wanted) or _goes_on_with_the_last(wanted, context)
+
+
+def _goes_on_with_the_last(wanted: list[Said], context: EntryContext) -> bool:
+    """'lsb 22 usb 21' behind a peak power of 22 W, where the current line wants a suppression of one of them: bare
+    figures near the one before, at points where nobody asks for what is wanted."""
+    last = context.earlier[-1] if context.earlier else None
+    if last is None or not wanted or last.quantity == wanted[0].quantity or not last.value:
+        return False
+    points = [p.model_dump(exclude_none=True) for p in context.points if p.quantity == wanted[0].quantity]
+    asked = all(any(_is_there(said, point) for point in points) for said in wanted)
+    near = all(said.value is not None and 1 / NEAR < abs(said.value / last.value) < NEAR for said in wanted)
+    return near and not asked
+
+
+NEAR = 1.5  # times the figure before
+
+
+def _is_there(said: Said, point: dict[str, object]) -> bool:
+    return all(said.address.get(k) in {None, v} for k, v in point.items() if k in OF_THE_HAND)
 
 
 def _under_a_label(text: str, plain: str, context: EntryContext) -> Understanding | None:

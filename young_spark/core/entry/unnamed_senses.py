@@ -17,11 +17,19 @@ from young_spark.core.figure import quantity
 LONGEST = 16  # facts; more of them tell of something else
 MOST_TRIED = 6
 FARTHEST = 1.0  # decades from what is usual; also behind the likeliest
-OF_ANY_UNIT = ("carrier_power", "swr")
-BESIDE_ANY = {"s"}  # how long it was keyed
+OF_UNIT: dict[str | None, tuple[str, ...]] = {
+    None: ("carrier_power", "swr"), "%": ("efficiency", "am_depth"), "A": ("supply_current", "idle_current"),
+    "V": ("supply_voltage",), "W": ("carrier_power", "peak_envelope_power"), "uV": ("sensitivity_12db_sinad",),
+    "Hz": ("frequency_error",), "k": ("fm_deviation",),
+}  # fmt: skip
+RATIOS = {"dB", "dBc"}  # between figures, and of none that carries another unit
+BESIDE_ANY: set[str | None] = {"s"}  # how long it was keyed
+LATELY = 4  # readings
+WORKED_OUT = {"power_fade", "power_step", "power_flatness", "gain", "efficiency", "return_loss", "squelch_hysteresis"}
 NO_SENSES = {"condition", "carrier_frequency", "readability"}
-# how much less likely it is, in decades, that a hand goes on with what it read last, reads what is wanted, or neither
-AFTER_THE_LAST, AS_WANTED, OTHERWISE = 0.0, 0.1, 0.6
+# how much less likely it is, in decades, that a hand goes on with what it read last, reads what is wanted, goes on
+# with what it read before, or none of these
+AFTER_THE_LAST, AS_WANTED, AFTER_OTHERS, OTHERWISE = 0.0, 0.1, 0.3, 0.6
 
 
 def unnamed_senses(facts: Sequence[Fact], plain: str, context: EntryContext) -> Iterator[Breath]:
@@ -38,28 +46,31 @@ def unnamed_senses(facts: Sequence[Fact], plain: str, context: EntryContext) -> 
 
 def _tried(plain: str, context: EntryContext) -> Iterator[tuple[str, float, Breath]]:
     ground = ground_of(context)
-    units = {f.unit for f in cut(plain) if f.kind == "figure" and f.unit is not None}
-    may_be = {name: less for name, less in _names(context).items() if units <= _units_of(name) | BESIDE_ANY}
+    facts = cut(plain)
+    units = {f.unit for f in facts if f.kind == "figure"}
+    may_be = {name: less for name, less in _names(units, context).items() if _may_carry(name, units)}
     for name, less in list(may_be.items())[:MOST_TRIED]:
         breath = read(cut(f"{quantity(name).name.lower()} {plain}"), ground)
-        if breath.sure and _is_of(breath, name, plain, context):
+        if breath.sure and _is_of(breath, name, plain, context) and not _lends_a_unit(breath, name, facts):
             yield name, less, breath
 
 
-def _units_of(name: str) -> set[str]:
-    """The units that a figure of a quantity may carry."""
+def _may_carry(name: str, units: set[str | None]) -> bool:
+    """Whether figures in these units may be of a quantity: some of them bare, or all of them in its units."""
     said = vocabulary().file.quantity.get(name)
-    return set(said.units) if said is not None else set()
+    own = set(said.units) if said is not None else set()
+    return bool(units & {None, *own}) and not units & RATIOS - own if None in units else units <= own | BESIDE_ANY
 
 
-def _names(context: EntryContext) -> dict[str, float]:
+def _names(units: set[str | None], context: EntryContext) -> dict[str, float]:
     """The quantities that may be meant, each with how much less likely it is."""
     names: dict[str, float] = {}
-    if context.earlier:
-        names[context.earlier[-1].quantity] = AFTER_THE_LAST
+    for name in reversed([e.quantity for e in context.earlier[-LATELY:] if e.quantity not in WORKED_OUT]):
+        names.setdefault(name, AFTER_THE_LAST if not names else AFTER_OTHERS)
     if context.expected is not None:
         names.setdefault(context.expected.quantity, AS_WANTED)
-    for name in (*OF_ANY_UNIT, *(p.quantity for p in context.points)):
+    of_units = (name for unit in units for name in OF_UNIT.get(unit, ()))
+    for name in (*of_units, *(p.quantity for p in context.points)):
         names.setdefault(name, OTHERWISE)
     return {name: less for name, less in names.items() if name not in NO_SENSES}
 
@@ -71,6 +82,12 @@ def _is_of(breath: Breath, name: str, plain: str, context: EntryContext) -> bool
     can_be = all(s.quantity and is_possible(s, context) for s in breath.said)
     of_it = bool(bare) and all(s.quantity == name for s in bare)
     return can_be and of_it and not (turns(breath) or is_misread(breath, plain)) and tells_apart(breath)
+
+
+def _lends_a_unit(breath: Breath, name: str, facts: Sequence[Fact]) -> bool:
+    """'19.2 after 30 min at 46 degrees': whether a bare figure took the unit of one that stands beside it."""
+    others = sum(not s.derived and s.quantity != name for s in breath.said)
+    return others > sum(f.kind == "figure" and f.unit is not None for f in facts)
 
 
 def _weight(breath: Breath, name: str, less: float, context: EntryContext) -> float:
