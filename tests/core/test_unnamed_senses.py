@@ -14,11 +14,13 @@ def behind(kind, row, quantity, value):
 
 
 # a text behind a reading, with the line that is wanted now, and the quantity that is likeliest
+# fmt: off
 CASES = [
     ("40m 102, 15m 96, 10m 88", "hf-solid-state", "harmonic-2-14m2", "carrier_power", 100.0, "carrier_power"),
     ("lsb 22 usb 21", "ten-metre-mobile", "suppression-usb-19", "peak_envelope_power", 22.0, "peak_envelope_power"),
-    ("after 4 min 60, after 6 min 20 then nothing", "hf-solid-state", "current-standby", "carrier_power", 100.0, "carrier_power"),
-]  # fmt: skip
+    ("after 4 min 60, after 6 min 20", "hf-solid-state", "current-standby", "carrier_power", 100.0, "carrier_power"),
+]
+# fmt: on
 
 
 @pytest.mark.parametrize(("text", "kind", "row", "last", "value", "likeliest"), CASES)

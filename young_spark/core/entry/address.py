@@ -101,6 +101,8 @@ def _said(item: Item, ground: Ground) -> dict[str, object]:
     setting = address.pop("setting_word", None)
     if setting in ground.power_settings:
         address["power_setting"] = setting
+    elif setting is not None and not ground.power_settings:  # of a unit whose settings nobody listed
+        address.setdefault("power_setting", setting)
     band = str(address.get("band") or "")
     if band.rstrip("m").isdigit():
         address["frequency_hz"] = ground.frequency_of_band(band)

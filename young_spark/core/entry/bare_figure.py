@@ -281,7 +281,7 @@ def _is_off_frequency(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'usb -655', 'hot +35' where amps are wanted, or behind a frequency: whole hertz with their sign, of a point where
     nothing else that is wanted has a sign."""
     whole = item.fact.signed and not item.fact.decimals and abs(item.fact.value) >= LEAST_ERROR_HZ
-    level = unit_of(ground.wants) == "dBm" and abs(item.fact.value) < LEAST_DEAF_DBM
+    level = unit_of(ground.wants) == "dBm" and item.fact.value > -LEAST_DEAF_DBM
     if not whole or item.quantity is not None or beside.names:
         return None
     if unit_of(ground.wants) in SIGNED_UNITS and not level:

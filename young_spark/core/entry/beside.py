@@ -111,11 +111,13 @@ def both_of_a_switch(s: Sentence) -> None:
 
 
 def without_audio(s: Sentence) -> None:
-    """'3.8w no mod' where the carrier is wanted says how it was read; 'but no mod' tells a fault."""
+    """'3.8w no mod' where the carrier is wanted says how it was read; 'but no mod' and '3.8w, no mod' tell a fault."""
     for n in s.free("quantity"):
         if s.facts[n].of not in AUDIO or not s.has_text(n - 1, "no") or not s.items or s.has_text(n - 2, "but", "and"):
             continue
-        if s.ground.wants in AUDIO:
+        if s.facts[n - 1].fresh or s.item_at(n - 2) is None:
+            continue
+        if s.ground.wants in AUDIO or UNIT_OF.get(s.ground.wants or "") != "W":
             raise Unexplained
         s.everywhere["modulation"] = "off"
         s.take(n - 1, n)

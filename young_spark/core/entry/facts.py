@@ -125,6 +125,7 @@ BESIDE = re.compile(
     r"(?![\d.]| ?[a-zω%])"
     r"|(?:(?:at|with) )?(?:the )?same (?:drive|power|supply|level|input|volts|output|current)(?![\w])"
     r"|warm(?:ed)?[- ]?up (?:for |time )?\d+ ?(?:s|secs?|seconds|mins?|minutes|m)\b|(?:no|without) drive(?=, )"
+    r"|(?:(?:and|then) )*(?:it )?(?:cuts|switches|shuts|turns|drops) (?:off|out|itself off)(?: again)?$"
     r"|trips$|\d[\d.]*[rkm]?\d*(?: \d+ ?w)? (?=reads (?:open|short))"
     r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
 )

@@ -8,6 +8,9 @@ from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
 
 _NUMBER = r"(\d*\.?\d+)"
+ABOUT_DUE = re.compile(
+    r"\b(should be|should read|expect(?:ed)?|due|spec|normal(?:ly)?) (?:about|around|approx|roughly|nearer) (?=[\d.+-])"
+)
 DIAL = re.compile(r"(?<![\d.])(\d{1,3})\.(\d{3})\.(\d\d)(?![\d.])")  # that ends on tens of hertz
 
 
@@ -39,6 +42,8 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"\b(hv|ht|b\+|plate volts) (\d{3,4})(v?) ?/ ?(\d{3,4})(?=v?$)"), r"\1 \2\3 no load \4\3 loaded"),
     (re.compile(r"(\d) div$"), r"\1"),
     (re.compile(r"(\d ?[mkuµ]?v)(ac|dc)\b"), r"\1 \2"),
+    (re.compile(r"\b(?:holds|holding)(?: steady)?(?: at)? (?=[\d.]+ ?m?w\b)"), "steady "),
+    (ABOUT_DUE, r"\1 "),
     (re.compile(r"\bcarrier null (?=(?:usb|lsb|ssb|[\d-]))"), "carrier suppression "),
     (re.compile(rf"(?:(?<=\d )|(?<=to )|(?<=is )|(?<=at )|(?<=by )|^)(plus|minus) (?={_NUMBER}(?!\d))"), _signed),
     (DIAL, r"\1.\2.\g<3>0"),

@@ -184,11 +184,13 @@ def _meant(s: Sentence, key: str, n: int) -> list[Item]:
         return [last] if last in concerned else []
     if last is None or last not in concerned or key in {"mode", "item"}:
         return concerned
+    return _behind_the_last(s, n, last, concerned)
+
+
+def _behind_the_last(s: Sentence, n: int, last: Item, concerned: list[Item]) -> list[Item]:
     alike = [i for i in concerned if i is not last and _alike(i, last)]
     behind = [i for i in alike if i.at > n]
-    if not behind:
-        return [i for i in concerned if i not in alike]
-    return _between(s, n, last, concerned, behind)
+    return _between(s, n, last, concerned, behind) if behind else [i for i in concerned if i not in alike]
 
 
 def _led_by_a_setting(s: Sentence, n: int, concerned: list[Item]) -> list[Item]:

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from young_spark.core.entry.address import from_an_open_line
 from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.marked import DUE
 from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
 from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence, Unexplained
@@ -97,7 +98,8 @@ def _no_drive(s: Sentence) -> list[Said]:
     """'ip 180 no drive': plate current without drive is the idle current."""
     rest = named(s, "idle_current")
     plate = named(s, "plate_current", "supply_current")
-    if rest and plate and len(s.items) == 1:  # 'idle plate current 100ma'
+    read = [i for i in s.items if not s.has_text(i.at - 1, *DUE)]
+    if rest and plate and len(read) == 1:  # 'idle plate current 100ma', 'idle ip 90ma should be 180'
         draws = s.facts[plate[0]].of == "supply_current" and not s.ground.wanted_at_all("idle_current")
         if draws and s.ground.wanted_at_all("supply_current"):  # 'draws 140ma idle'
             s.items[0].address.setdefault("state", "standby")
@@ -118,6 +120,23 @@ def _no_drive(s: Sentence) -> list[Said]:
     amps[0].quantity = "idle_current"
     s.take(*drive, *[n - 1 for n in drive], *names)
     return []
+
+
+def _plate_volts_at_rest(s: Sentence) -> list[Said]:
+    """'plate volts: 2450 idle, 2180 loaded': at rest, where the figure beside it is no current."""
+    rest = [n for n in named(s, "idle_current") if s.facts[n].text in {"idle", "idling"}]
+    if len(rest) != 1 or not named(s, "plate_voltage") or len(s.items) < LEAST_OF_A_PAIR:
+        return []
+    beside = s.item_at(rest[0] - 1)
+    if beside is None or beside.fact.unit not in {None, "V"} or beside.fact.value < LEAST_PLATE_V:
+        return []
+    if s.facts[rest[0] + 1 :] and not s.facts[rest[0] + 1].fresh:
+        return []  # 'ht 810v idle 740 keyed': which of them it is of is asked
+    s.facts[rest[0]] = Fact("how", s.facts[rest[0]].text, of="state", is_="standby")
+    return []
+
+
+LEAST_OF_A_PAIR, LEAST_PLATE_V = 2, 200.0
 
 
 def _idles_as_a_whole(s: Sentence, n: int) -> bool:
@@ -369,6 +388,7 @@ FRAMES: tuple[Frame, ...] = (
     _share_down,
     _none_on,
     _fades,
+    _plate_volts_at_rest,
     _no_drive,
     _diode,
     _gain_times,

@@ -77,13 +77,28 @@ def turning() -> frozenset[str]:
     return frozenset(vocabulary().file.words["turning"])
 
 
+@cache
+def doubting() -> frozenset[str]:
+    """Words that may turn a figure, or only stand beside one: with them it is asked about."""
+    return turning() | frozenset(vocabulary().file.words["doubting"])
+
+
 def is_no_reading(breath: Breath, facts: Sequence[Fact]) -> bool:
     """Whether a text that gives no reading is a line of words, and no question: it says what is due, tried or missing,
     or it is mostly words that are no figure's."""
-    due = turning() - SHORT_OF
-    told = (breath.sure and _turns(breath, due)) or (not breath.said and any(f.text in due for f in facts))
     long = breath.sure and _words_beside(breath) > _longest_remark(breath) and not _is_spoken_of(breath)
-    return told or long or _is_missing(facts) or _is_mostly_words(breath, facts)
+    return is_told(breath, facts) or long or _is_mostly_words(breath, facts)
+
+
+MEASURED_IN = {"W", "V", "A", "dBm", "dBc", "dB", "uV", "%", "°C", "Hz", "k", "Ω", "Vpp", "Vrms"}
+
+
+def is_told(breath: Breath, facts: Sequence[Fact]) -> bool:
+    """Whether a text says what is due, tried or missing: no figure of it was read."""
+    measured = any(f.kind == "figure" and f.unit in MEASURED_IN for f in facts)
+    due = (turning() if measured else doubting()) - SHORT_OF
+    told = (breath.sure and _turns(breath, due)) or (not breath.said and any(f.text in due for f in facts))
+    return told or _is_missing(facts)
 
 
 def _words_beside(breath: Breath) -> int:
@@ -140,7 +155,7 @@ OF_A_BATTERY = {
 
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
-    if _words_beside(breath) > _longest_remark(breath) or _turns(breath, turning()) or _has_a_lone_unit(breath):
+    if _words_beside(breath) > _longest_remark(breath) or _turns(breath, doubting()) or _has_a_lone_unit(breath):
         return False
     if any(said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY for said in breath.said):
         return False  # a carrier of a battery was misread
@@ -150,9 +165,20 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if WHERE_DOUBTED.search(plain):
         return False
-    if is_misread(breath, plain):
+    if is_misread(breath, plain) or _leaves_a_result(breath):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
+
+
+def _leaves_a_result(breath: Breath) -> bool:
+    """'on 40 infinite, on 20 1.3': whether what was seen at one point is left in the remark, beside a figure at
+    another."""
+    words = set(breath.remark.split()) - {"no"}  # 'no filter': a word of every sentence
+    seen = {word for word in words if vocabulary().facts.get(word, ("", "", ""))[2] in SEEN_ALONE}
+    return bool(seen) and len(breath.said) > 0 and not any(said.result for said in breath.said)
+
+
+SEEN_ALONE = {"over_range", "dead", "none"}
 
 
 def _is_wanted_beside_another(breath: Breath) -> bool:

@@ -26,7 +26,7 @@ from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import area_turned, read_story, repair_of, told_apart
 from young_spark.core.entry.struck import struck_off
-from young_spark.core.entry.surety import FARTHEST_OVER, is_believable, is_no_reading, turning
+from young_spark.core.entry.surety import FARTHEST_OVER, MEASURED_IN, doubting, is_believable, is_no_reading, is_told
 from young_spark.core.entry.then_read import then_read, words_before
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.turned_series import turned_series_in
@@ -253,9 +253,16 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
     if (labelled := _under_a_label(text, plain, context)) is not None:
         return labelled
     facts = cut_facts(plain)
-    if is_no_reading(breath, facts) and as_before(facts, plain, context) is None:
+    told = is_told(breath, facts) or (is_no_reading(breath, facts) and not _may_be_read(text, plain, context))
+    if told and as_before(facts, plain, context) is None:
         return Understanding(text=text, story=note_of(text, plain))
     return None
+
+
+def _may_be_read(text: str, plain: str, context: EntryContext) -> bool:
+    """Whether a text of many words has a figure in a unit of the bench that some sense explains."""
+    measured = any(f.kind == "figure" and f.unit in MEASURED_IN for f in cut_facts(plain))
+    return measured and next(_loosely(text, plain, context), None) is not None
 
 
 def _is_doubtful(breath: Breath, taken: Understanding, plain: str, context: EntryContext) -> bool:
@@ -302,7 +309,7 @@ def _under_a_label(text: str, plain: str, context: EntryContext) -> Understandin
 
 def _is_of_a_label(fact: Fact) -> bool:
     plain = fact.kind in {"word", "link", "item"} or fact.text in {"in", "out", "off", "on"}
-    return plain and fact.text not in turning()
+    return plain and fact.text not in doubting()
 
 
 def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | None:

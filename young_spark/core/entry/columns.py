@@ -1,0 +1,53 @@
+"""Rows of several columns: '20m 104w 19.8a, 80m 98w 19.2, 10m 91w 20.6'. Each point leads as many figures as every
+other, and a column is of one unit."""
+
+from young_spark.core.entry.bare_beside import with_the_unit_of
+from young_spark.core.entry.pointing import value_of
+from young_spark.core.entry.said import Item
+from young_spark.core.entry.sentence import Sentence
+
+LEAST_ROWS = 2
+LEAST_COLUMNS = 2
+POINTS = {"band", "channel"}
+
+
+def find_columns(s: Sentence) -> None:
+    """Give each figure of such rows its point, and the unit that its column has in another row."""
+    leads = [n for n in s.free("where") if s.facts[n].of in POINTS]
+    rows = _rows(s, leads)
+    points = [_point(s, n) for n in leads]
+    alike = len(rows) >= LEAST_ROWS and len({len(row) for row in rows}) == 1 and len({key for key, _ in points}) == 1
+    if not alike or s.free("quantity", "place", "item"):
+        return
+    if len(rows[0]) < LEAST_COLUMNS or not _are_of_one_unit(rows):
+        return
+    for column in zip(*rows, strict=True):
+        source = next(item for item in column if item.fact.unit is not None)
+        for item in column:
+            if item.fact.unit is None:
+                with_the_unit_of(item, source)
+    for (key, value), row in zip(points, rows, strict=True):
+        for item in row:
+            item.address.setdefault(key, value)
+    s.take(*leads)
+
+
+def _point(s: Sentence, n: int) -> tuple[str, object]:
+    """Where a row stands, in the words of an address: amps stand there too, and at no band of their own."""
+    if s.facts[n].of == "band" and str(s.facts[n].is_).rstrip("m").isdigit():
+        return "frequency_hz", s.ground.frequency_of_band(str(s.facts[n].is_))
+    return s.facts[n].of, value_of(s, n)
+
+
+def _rows(s: Sentence, leads: list[int]) -> list[list[Item]]:
+    """The figures behind each point; none where a figure stands in front of them all."""
+    if not leads or any(i.at < leads[0] for i in s.items):
+        return []
+    ends = [*leads[1:], len(s.facts)]
+    return [[i for i in s.items if lead < i.at < end] for lead, end in zip(leads, ends, strict=True)]
+
+
+def _are_of_one_unit(rows: list[list[Item]]) -> bool:
+    """Whether the figures of each column are of one unit, bare ones apart, and no two columns are of the same."""
+    units = [{item.fact.unit for item in column} - {None} for column in zip(*rows, strict=True)]
+    return all(len(unit) == 1 for unit in units) and len({*map(frozenset, units)}) == len(units)
