@@ -189,6 +189,23 @@ def _missing(item: Item, quantity: str, s: Sentence) -> bool:
     return s.has_text(item.at - 1, "no") and item.at - 1 not in s.taken and not corrects
 
 
+def _carrier_of_a_sideband(item: Item, quantity: str, s: Sentence) -> bool:
+    """'carrier 52' on a sideband: watts of it, or how far it is down."""
+    bare = item.fact.unit is None and item.fact.value >= LEAST_DOWN_DB and s.ground.wanted_at_all("carrier_suppression")
+    named = quantity in {"carrier_power", "peak_envelope_power"} and s.has_text(item.at - 1, "carrier")
+    last = s.ground.last[0] if s.ground.last else ""
+    behind = last.endswith("_suppression") or s.ground.wants == "carrier_suppression"
+    return bare and named and (behind or s.ground.hand.get("mode") in SIDEBANDS)
+
+
+LEAST_DOWN_DB = 20.0
+
+
+def _bare_width_of_a_filter(item: Item, quantity: str, s: Sentence) -> bool:
+    """'before filter 62': nobody says that it is how wide it is."""
+    return quantity == "filter_bandwidth" and item.fact.unit is None and s.ground.wants != quantity
+
+
 def _price_of_a_valve(item: Item, quantity: str, s: Sentence) -> bool:
     """'v9 5.00': no volts stand at a valve as a whole, and a new one has its price."""
     priced = item.fact.unit is None and item.fact.decimals == PENCE and quantity == "dc_voltage"
@@ -207,7 +224,7 @@ def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _rating, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
-    _fallen, _missing, _price_of_a_valve,
+    _carrier_of_a_sideband, _bare_width_of_a_filter, _fallen, _missing, _price_of_a_valve,
     _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,
     _volts_at_rest, _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
 )  # fmt: skip

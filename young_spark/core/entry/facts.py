@@ -110,6 +110,7 @@ def _single_words() -> tuple[str, ...]:
     )
 
 
+NOMINAL = re.compile(r"\d{1,2}(?:\.\d)? ?v (?:supply|psu)(?= (?:is |reads |at )?\d)")  # what it is called by its volts
 POINTED = {"left", "right"}  # sides of a pair, before their figure only
 GLUED = re.compile(
     r"(?!ig[123]\b)(?:swr|vswr|pwr|psu|dev|mod|sens|ip|ig|hv|ht|temp|bias|idle|idq|alc|thd)(?=\d*\.?\d)"
@@ -126,6 +127,8 @@ BESIDE = re.compile(
     r"|(?:(?:at|with) )?(?:the )?same (?:drive|power|supply|level|input|volts|output|current)(?![\w])"
     r"|warm(?:ed)?[- ]?up (?:for |time )?\d+ ?(?:s|secs?|seconds|mins?|minutes|m)\b|(?:no|without) drive(?=, )"
     r"|(?:(?:and|then) )*(?:it )?(?:cuts|switches|shuts|turns|drops) (?:off|out|itself off)(?: again)?$"
+    r"|fans? (?:comes? |goes |kicks? |cuts? )?(?:on|in|starts?)(?: at)? \d+ ?(?:deg\w*|c)?(?![\w.])"
+    r"|(?:flat )?(?:to )?within \d[\d.]* ?db(?![a-z])"
     r"|trips$|\d[\d.]*[rkm]?\d*(?: \d+ ?w)? (?=reads (?:open|short))"
     r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
 )
@@ -189,6 +192,8 @@ def _longest(rest: str, text: str, at: int, before: list[Fact]) -> Found:
         return None
     if found := PINS.match(rest):
         return Fact("place", found[0], of="pins", is_=f"{found['part'].upper()} {found['pins']}"), found.end()
+    if (supply := NOMINAL.match(rest)) is not None:
+        return Fact("quantity", supply[0], of="supply_voltage", is_="supply_voltage"), supply.end()
     place, phrase = _place(rest, before), _phrase(rest)
     return max((f for f in (place, phrase) if f is not None), key=lambda f: f[1], default=None)
 

@@ -15,6 +15,7 @@ from young_spark.core.entry.asked_first import is_asked, result_is_asked
 from young_spark.core.entry.bare_beside import ASKED
 from young_spark.core.entry.by_unit import POWERS
 from young_spark.core.entry.columns import find_columns
+from young_spark.core.entry.each_of_several import find_each_of_several
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.follows import at_first, follows_from
 from young_spark.core.entry.in_unit import in_unit, plain_number
@@ -376,6 +377,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     off_its_load,
     electrodes_of_valves,
     find_columns,
+    find_each_of_several,
     find_rows,
     bind_names,
     volts_of_a_plate,

@@ -249,11 +249,23 @@ def printed_on_what_is_open(s: Sentence) -> None:
     for item in list(s.items):
         part, result = s.fact(item.at - 1), s.fact(item.at + 1)
         broken = result is not None and result.kind == "result" and result.is_ in {"open", "short", "dead"}
+        if not broken and _stands_behind_its_result(s, item):
+            s.facts[item.at] = Fact("word", item.fact.text)
+            leave_as_words(s, item)
+            continue
         named = part is not None and part.kind == "place" and OF_OHMS_OR_FARADS.match(part.of) is not None
         crystal = part is not None and part.is_ == "crystal" and item.fact.decimals >= COUNTED
         if broken and ((named and item.fact.unit in {"Ω", "k", "F"}) or (crystal and item.fact.unit in {None, "m"})):
             s.facts[item.at] = Fact("word", item.fact.text)
             leave_as_words(s, item)
+
+
+def _stands_behind_its_result(s: Sentence, item: Item) -> bool:
+    """'r33 open 4.7k', 'c12 short 10n': what is printed on what is broken, behind the result."""
+    part, result = s.fact(item.at - 2), s.fact(item.at - 1)
+    broken = result is not None and result.kind == "result" and result.is_ in {"open", "short"}
+    named = part is not None and part.kind == "place" and OF_OHMS_OR_FARADS.match(part.of) is not None
+    return broken and named and item.fact.unit in {"Ω", "k", "F"} and not item.fact.fresh
 
 
 def _is_a_part(s: Sentence) -> bool:

@@ -250,4 +250,6 @@ def figure_words(reading: Measured) -> str:
         return f"{format_value(reading.ends[0], reading.unit)} … {format_value(reading.ends[1], reading.unit)}"
     if reading.read_as == "nothing" and reading.bound == "upper":
         return f"none (under {format_value(reading.value, reading.unit, figures=3)})"
+    if reading.value == 0 and reading.unit == "A" and reading.uncertainty and reading.bound is None:
+        return f"none (under {format_value(reading.uncertainty, 'A', figures=2)})"  # a meter that shows nothing
     return format_figure(reading.quantity, reading.value, reading.uncertainty, reading.bound)

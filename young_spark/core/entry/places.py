@@ -226,6 +226,11 @@ def _named(rest: str) -> Place | None:
         r"(?P<side>left|right|upper|lower) (?P<what>gate|drain|base|collector|emitter|plate|grid)\b", rest
     ):
         return Place(found[0], found[0], found[0])
+    if found := NUMBERED.match(rest):
+        whole = f"{found['what']} {found['number']}"
+        behind = re.match(rf" (?P<side>{_LONG})(?![\w])", rest[found.end() :])
+        electrode = f" {ELECTRODES[behind['side']]}" if behind else ""
+        return Place(found[0] + (behind[0] if behind else ""), whole, whole + electrode)
     if found := re.match(r"(?:module|board|valve|tube|side|channel) (?P<which>[ab])(?![\w])", rest):
         return Place(found[0], found[0], found[0][:-1] + found["which"].upper())
     if (fed := re.match(r"supply (?:to|of|at) (?:the )?", rest)) and (stage := _named(rest[fed.end() :])) is not None:
@@ -318,6 +323,11 @@ def _pin_alone(rest: str, last: str) -> Place | None:
     return Place(found[0], last, f"{last} pin {found[1]}", follows=True) if found is not None else None
 
 
+# parts that are told apart by their place in a row; 'final 4 w' and 'stage 2' may be figures
+NUMBERED = re.compile(
+    r"(?P<what>device|fet|mosfet|transistor|tube|valve|bottle|pallet|module|section|cell) (?P<number>[1-8])"
+    r"(?![\d.\w])(?= (?:[a-z]+ )*[+-]?[\d.]+)"
+)
 SIDES_ALONE = (_of_a_fuse, _pin_alone, _way_alone, _winding_alone, _junction_alone)
 
 

@@ -23,6 +23,13 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(rf"({_STAGE}) b(?= ?[=:]? ?[+-]?[\d.])"), r"\1 base"),
     (re.compile(rf"({_STAGE}) e(?= ?[=:]? ?[+-]?[\d.])"), r"\1 emitter"),
     (re.compile(r"^key: (?=\w)"), "keyed: "),
+    (
+        re.compile(
+            r"\bshould (?:be|read) ([+-]?[\d.]+ ?[a-z%]*),? (?:but )?(?:it )?"
+            r"(?:reads|is|gives|shows|counts|measures) ([+-]?[\d.]+ ?[a-z%]*)"
+        ),
+        r"\2 should be \1",
+    ),
     (re.compile(r"\bwhere ([\d.]+ ?\w*) (?:is |was )?(?:expected|due|wanted)\b"), r"should be \1"),
     (re.compile(r"(?<!ip )(?<!plate )(?<!current )\bdip (\d+ ?ma)\b"), r"ip dip \1"),
     (re.compile(r"(?<!hi )(?<!high )(?<!mid )\b([\d.]+ ?w),? low ([\d.]+(?: ?m?w)?)(?=$|,)"), r"hi \1 lo \2"),

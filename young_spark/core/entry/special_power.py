@@ -94,24 +94,27 @@ def _fades(s: Sentence) -> list[Said]:
     return []
 
 
-def _no_drive(s: Sentence) -> list[Said]:
-    """'ip 180 no drive': plate current without drive is the idle current."""
-    rest = named(s, "idle_current")
-    plate = named(s, "plate_current", "supply_current")
+def _at_rest(s: Sentence) -> list[Said]:
+    """'idle plate current 100ma', 'draws 140ma idle', 'idles at 210ma': what a valve, or the whole set, draws at
+    rest."""
+    rest, plate = named(s, "idle_current"), named(s, "plate_current", "supply_current")
     read = [i for i in s.items if not s.has_text(i.at - 1, *DUE)]
-    if rest and plate and len(read) == 1:  # 'idle plate current 100ma', 'idle ip 90ma should be 180'
+    if rest and plate and len(read) == 1:  # 'idle ip 90ma should be 180'
         draws = s.facts[plate[0]].of == "supply_current" and not s.ground.wanted_at_all("idle_current")
-        if draws and s.ground.wanted_at_all("supply_current"):  # 'draws 140ma idle'
+        if draws and s.ground.wanted_at_all("supply_current"):
             s.items[0].address.setdefault("state", "standby")
             s.take(*rest)
         else:
             s.take(*plate)
-        return []
-    if rest and _idles_as_a_whole(s, rest[0]):
+    elif rest and _idles_as_a_whole(s, rest[0]):
         s.facts[rest[0]] = Fact("quantity", s.facts[rest[0]].text, of="supply_current", is_="supply_current")
         drawn = next(i for i in s.items if i.fact.unit == "A")
         drawn.address.setdefault("state", "standby")
-        return []
+    return []
+
+
+def _no_drive(s: Sentence) -> list[Said]:
+    """'ip 180 no drive': plate current without drive is the idle current."""
     drive = [n for n in named(s, "drive_power") if s.has_text(n - 1, "no", "without", "zero")]
     amps = [i for i in s.items if i.fact.unit in {"A", None}]
     if not drive or len(amps) != 1 or s.free("place"):
@@ -389,6 +392,7 @@ FRAMES: tuple[Frame, ...] = (
     _none_on,
     _fades,
     _plate_volts_at_rest,
+    _at_rest,
     _no_drive,
     _diode,
     _gain_times,

@@ -43,6 +43,10 @@ __all__ = ["EntryContext", "Meaning", "Understanding", "figure_words", "understa
 STEADY_AT = re.compile(r"\b(?:steady|stays|stayed|held|holds|solid)(?: at)? (?P<read>[\d.]+ ?\w+)$")
 PRICE = re.compile(rf"(?P<part>{PART}),? \d*[.,]\d\d")
 LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
+SAID_BEHIND = re.compile(
+    r"(?P<read>[^,;]*\d[^,;]*), (?P<said>(?:was|were|used to be|had been|he|she|owner|customer|cust)\b.*"
+    r"\b(?:says|said|reckons|was told|claims|told)\b.*|was told\b.*|(?:he|owner|customer|cust) (?:says|reckons)\b.*)$"
+)
 HAS_A_READING = re.compile(r"\d ?(?:m?w|watts?|m?v|m?a|%|k?hz|mhz|db[mc]?|uv)\b")
 REMARK = "remark: "  # before the words of a text that are no part of a figure
 # a scale, a multiplier, pads, heights on a screen, a swing, a dial and its tone: grammars of their own
@@ -238,6 +242,8 @@ def _as_the_line_wants(figure: str, context: EntryContext) -> Understanding | No
 
 def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """What a text says as facts in any order; or as words, where there is no reading in it."""
+    if (read := _read_and_said(text, plain, context)) is not None:
+        return read
     if is_only_told(plain):
         both = _adjusted(text, plain, context) or _done_and_read(text, plain, context)
         return both or Understanding(text=text, story=note_of(text, plain))
@@ -293,6 +299,18 @@ NEAR = 1.5  # times the figure before
 
 def _is_there(said: Said, point: dict[str, object]) -> bool:
     return all(said.address.get(k) in {None, v} for k, v in point.items() if k in OF_THE_HAND)
+
+
+def _read_and_said(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """'100w in 420 out on 20, was 800 when new he says': a reading, and what somebody says behind it as its remark."""
+    told = SAID_BEHIND.match(plain)
+    if told is None or not HAS_A_READING.search(told["read"]) or is_only_told(told["read"]):
+        return None
+    meant = _in_one_breath(text, told["read"], context)
+    if meant is None or meant.chosen is None or meant.story is not None:
+        return None
+    meanings = [m.model_copy(update={"remark": f"{m.remark} {told['said']}".strip()}) for m in meant.meanings]
+    return meant.model_copy(update={"meanings": tuple(meanings)})
 
 
 def _under_a_label(text: str, plain: str, context: EntryContext) -> Understanding | None:

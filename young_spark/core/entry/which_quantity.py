@@ -64,7 +64,8 @@ def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
         return "audio_distortion"  # 'audio 2.1w 5% at 1khz'
     if found == "dc_voltage" and "place" not in item.address and _is_of_a_whole_unit(items):
         return "supply_voltage"
-    keyed = found == "idle_current" and "W" in units and "bias_voltage" not in names
+    watts = "W" in units or any(is_of_power(name) for name in names)
+    keyed = found == "idle_current" and watts and "bias_voltage" not in names
     return "supply_current" if keyed else found  # '4w in 96w out 11.8a': nothing idles while it sends
 
 
