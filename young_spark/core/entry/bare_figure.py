@@ -306,6 +306,12 @@ def _signed(item: Item, ground: Ground, beside: Beside) -> str | None:
     return "frequency_error"
 
 
+def _held_down(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'key down 3 min 505 to 490' where no watts are wanted: what fades is asked about, most likely the power."""
+    fades = item.upper is not None and "after_s" in item.address and not item.address.get("place")
+    return ASKED if fades and not beside.others and unit_of(ground.wants) != "W" else None
+
+
 def _is_beyond_its_amps(item: Item, ground: Ground) -> bool:
     """'13.6 keyed' of a set of a few watts: more amps than it could turn into heat."""
     most = ground.greatest_power_w
@@ -459,5 +465,5 @@ RULES: tuple[Rule, ...] = (
     _at_a_place, _of_a_battery, _sent_beside_its_amps, _of_an_aerial, _how_hot, _with_another_microphone, _sags, _heard,
     _beside_a_squelch, _is_off_frequency, _counted, of_the_one_name, _of_the_one_unit, _counted_cold_and_hot,
     _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes,
-    _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _held_down, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

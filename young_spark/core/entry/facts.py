@@ -129,6 +129,8 @@ BESIDE = re.compile(
     r"|(?:(?:and|then) )*(?:it )?(?:cuts|switches|shuts|turns|drops) (?:off|out|itself off)(?: again)?$"
     r"|fans? (?:comes? |goes |kicks? |cuts? )?(?:on|in|starts?)(?: at)? \d+ ?(?:deg\w*|c)?(?![\w.])"
     r"|(?:flat )?(?:to )?within \d[\d.]* ?db(?![a-z])"
+    r"|[a-z]{1,2}\d{1,3} ?(?:-|to) ?[a-z]{1,2}\d{1,3}(?=,)"
+    r"|(?:tune |plate |current )*dips? (?:from )?\d+ to \d+(?= (?:nice|ok|good|fine|sharp|well|broad|deep)\w*$|$)"
     r"|trips$|\d[\d.]*[rkm]?\d*(?: \d+ ?w)? (?=reads (?:open|short))"
     r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
 )

@@ -21,6 +21,8 @@ def in_parallel(item: Item, items: Sequence[Item]) -> str | None:
     if item.fact.unit is not None or len({i.quantity for i in items if i.quantity}) != 1:
         return None
     named = next((i for i in items if i.quantity is not None and i.at < item.at), None)
+    if named is not None and named.quantity == "peak_envelope_power" and item.address.get("mode") in {"am", "fm"}:
+        return "carrier_power"  # 'pep 12.1 usb, 11.8 lsb, am 3.9'
     if named is None or named.quantity == "drive_power" or not _stand_alike(named, item):
         return None
     if named.fact.unit is not None:

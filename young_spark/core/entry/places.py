@@ -37,9 +37,10 @@ OF_A_DIODE = re.compile(r"(?:d|zd)\d")
 # what a part is called, before the letters that such parts have
 CALLED = re.compile(
     r"(?:(?:bias|ref|reference|keying|switching|switch|detector|rf|audio|af|series|input|output|feedback|clamp|"
-    r"protection|reverse|steering|emitter|base|collector|gate|drain|source|mains|smoothing|coupling|bypass) )?"
+    r"protection|reverse|steering|bleeder|dropper|cathode|screen|grid|anode|"
+    r"emitter|base|collector|gate|drain|source|mains|smoothing|coupling|bypass) )?"
     r"(?:(?:transistors?|fets?|mosfets?) (?=(?:q|tr|t)\d)|(?:diodes?|zeners?) (?=z?d\d)|resistors? (?=r\d)|"
-    r"cap(?:acitor)?s? (?=c\d)|"
+    r"cap(?:acitor)?s? (?=c\d)|(?:bleeder|dropper) (?=r\d)|fuse (?=f\d)|"
     r"(?:valve|tube) (?=v\d)|(?:inductor|coil|choke) (?=(?:l|rfc)\d)|relay (?=(?:rl|ry|k)\d)|"
     rf"(?:trimmer|pot) (?=(?:{TRIMMER})\d)|chip (?=(?:ic|u)\d)|"
     r"(?:driver|final|buffer|mixer|pre-?driver|regulator|reg) (?=(?:q|tr|v|ic|u)\d))"
@@ -228,9 +229,9 @@ def _named(rest: str) -> Place | None:
         return Place(found[0], found[0], found[0])
     if found := NUMBERED.match(rest):
         whole = f"{found['what']} {found['number']}"
-        behind = re.match(rf" (?P<side>{_LONG})(?![\w])", rest[found.end() :])
-        electrode = f" {ELECTRODES[behind['side']]}" if behind else ""
-        return Place(found[0] + (behind[0] if behind else ""), whole, whole + electrode)
+        at = re.match(rf" (?P<side>{_LONG})(?![\w])", rest[found.end() :])
+        electrode = f" {ELECTRODES[at['side']]}" if at else ""
+        return Place(found[0] + (at[0] if at else ""), whole, whole + electrode)
     if found := re.match(r"(?:module|board|valve|tube|side|channel) (?P<which>[ab])(?![\w])", rest):
         return Place(found[0], found[0], found[0][:-1] + found["which"].upper())
     if (fed := re.match(r"supply (?:to|of|at) (?:the )?", rest)) and (stage := _named(rest[fed.end() :])) is not None:

@@ -83,14 +83,22 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
 
 def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Item]:
     """'draws 3ma off, c70 reads 2.1k': a place that leads its own clause is none of the clause before."""
+    if key != "place":
+        return meant
     clause = list(accumulate(int(fact.fresh) for fact in s.facts))
-    own = [i for i in meant if i.at > n and clause[i.at] == clause[n]]
+    own = any(i.at > n and clause[i.at] == clause[n] for i in meant)
     before = [i for i in meant if i.at < n and clause[i.at] < clause[n]]
     behind = [i for i in meant if clause[i.at] > clause[n]]
-    if key == "place" and own and before:
+    if (own and before) or (not own and not behind and _leads_a_result(s, n, clause)):
         return [i for i in meant if i not in before]
     led = any(s.facts[m].kind == "place" for i in behind for m in range(n + 1, i.at) if clause[m] == clause[i.at])
-    return [i for i in meant if i not in behind] if key == "place" and behind and led else meant
+    return [i for i in meant if i not in behind] if led else meant
+
+
+def _leads_a_result(s: Sentence, n: int, clause: list[int]) -> bool:
+    """'ht 0, fuse f2 blown': a place that begins a clause in which something was seen at it."""
+    seen = any(f.kind == "result" and clause[m] == clause[n] and m > n for m, f in enumerate(s.facts))
+    return s.facts[n].fresh and seen
 
 
 def _bind_battery(s: Sentence, found: list[int]) -> None:

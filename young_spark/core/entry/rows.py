@@ -423,6 +423,12 @@ def _bands_before_watts(s: Sentence) -> None:
 WHOLE_MHZ = {14: 14.2e6, 18: 18.1e6, 21: 21.2e6, 24: 24.9e6, 28: 28.5e6, 50: 50.1e6, 144: 144.3e6, 432: 432.2e6}
 
 
+def _whole_megahertz(s: Sentence, fact: Fact) -> float | None:
+    """'1.15 at 14': the frequency of a band that is called by its megahertz."""
+    known = WHOLE_MHZ.get(int(fact.value)) if fact.unit is None and not fact.decimals else None
+    return None if known is None or s.ground.channel_hz else s.ground.frequency_of(known, SAME_BAND)
+
+
 def _place_of(s: Sentence, fact: Fact, others: list[Item]) -> tuple[str, object] | None:
     if _channel(s, fact):
         return "channel", fact.value
@@ -430,8 +436,8 @@ def _place_of(s: Sentence, fact: Fact, others: list[Item]) -> tuple[str, object]
         return "band", f"{int(fact.value)}m"
     if _is_what_feeds_it(s, fact):
         return "supply_v", fact.value
-    if fact.unit is None and int(fact.value) == fact.value and int(fact.value) in WHOLE_MHZ and not s.ground.channel_hz:
-        return "frequency_hz", s.ground.frequency_of(WHOLE_MHZ[int(fact.value)], SAME_BAND)
+    if (whole := _whole_megahertz(s, fact)) is not None:
+        return "frequency_hz", whole
     carrier = s.ground.as_carrier(fact) or (fact.value * 1e6 if fact.decimals and others and fact.value > 1 else None)
     if carrier is not None and _is_far(s, carrier):
         return ("supply_v", fact.value) if SUPPLIES_AT_V[0] <= fact.value <= SUPPLIES_AT_V[1] else None

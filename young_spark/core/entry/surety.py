@@ -95,7 +95,8 @@ MEASURED_IN = {"W", "V", "A", "dBm", "dBc", "dB", "uV", "%", "°C", "Hz", "k", "
 
 def is_told(breath: Breath, facts: Sequence[Fact]) -> bool:
     """Whether a text says what is due, tried or missing: no figure of it was read."""
-    measured = any(f.kind == "figure" and f.unit in MEASURED_IN for f in facts)
+    named = any(f.kind == "quantity" and after.kind == "figure" for f, after in pairwise(facts))
+    measured = named or any(f.kind == "figure" and f.unit in MEASURED_IN for f in facts)
     due = (turning() if measured else doubting()) - SHORT_OF
     told = (breath.sure and _turns(breath, due)) or (not breath.said and any(f.text in due for f in facts))
     return told or _is_missing(facts)
@@ -144,9 +145,12 @@ def turns(breath: Breath) -> bool:
 def _turns(breath: Breath, words: frozenset[str]) -> bool:
     """Whether a word of the remark makes the figures something that was not read. What trips behind its figure was."""
     remark = NOTHING_TURNS.sub(" ", breath.remark)
+    if all(said.named for said in breath.said):
+        remark = ALL_OF_THEM.sub(" ", remark)  # 'input swr 1.3 all bands', and not 'all bands 100w'
     return remark != "and trips" and not words.isdisjoint(remark.split())
 
 
+ALL_OF_THEM = re.compile(r"\b(?:on |across |over )?(?:all|every) (?:bands?|channels?|modes?)\b")
 OF_A_BATTERY = {
     "supply_voltage", "supply_current", "dc_voltage", "dc_current", "resistance", "temperature", "condition", "ripple",
     "capacitance",

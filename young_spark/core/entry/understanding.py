@@ -26,7 +26,7 @@ from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import area_turned, read_story, repair_of, told_apart
 from young_spark.core.entry.struck import struck_off
-from young_spark.core.entry.surety import FARTHEST_OVER, MEASURED_IN, doubting, is_believable, is_no_reading, is_told
+from young_spark.core.entry.surety import FARTHEST_OVER, MEASURED_IN, is_believable, is_no_reading, is_told, turning
 from young_spark.core.entry.then_read import then_read, words_before
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.turned_series import turned_series_in
@@ -327,7 +327,7 @@ def _under_a_label(text: str, plain: str, context: EntryContext) -> Understandin
 
 def _is_of_a_label(fact: Fact) -> bool:
     plain = fact.kind in {"word", "link", "item"} or fact.text in {"in", "out", "off", "on"}
-    return plain and fact.text not in doubting()
+    return plain and fact.text not in turning()
 
 
 def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | None:

@@ -48,7 +48,8 @@ def _tried(plain: str, context: EntryContext) -> Iterator[tuple[str, float, Brea
     ground = ground_of(context)
     facts = cut(plain)
     units = {f.unit for f in facts if f.kind == "figure"}
-    may_be = {name: less for name, less in _names(units, context).items() if _may_carry(name, units)}
+    timed = any(f.of == "after_s" for f in facts)
+    may_be = {name: less for name, less in _names(units, timed, context).items() if _may_carry(name, units)}
     for name, less in list(may_be.items())[:MOST_TRIED]:
         breath = read(cut(f"{quantity(name).name.lower()} {plain}"), ground)
         if breath.sure and _is_of(breath, name, plain, context) and not _lends_a_unit(breath, name, facts):
@@ -62,13 +63,15 @@ def _may_carry(name: str, units: set[str | None]) -> bool:
     return bool(units & {None, *own}) and not units & RATIOS - own if None in units else units <= own | BESIDE_ANY
 
 
-def _names(units: set[str | None], context: EntryContext) -> dict[str, float]:
+def _names(units: set[str | None], timed: bool, context: EntryContext) -> dict[str, float]:
     """The quantities that may be meant, each with how much less likely it is."""
     names: dict[str, float] = {}
     for name in reversed([e.quantity for e in context.earlier[-LATELY:] if e.quantity not in WORKED_OUT]):
         names.setdefault(name, AFTER_THE_LAST if not names else AFTER_OTHERS)
     if context.expected is not None:
         names.setdefault(context.expected.quantity, AS_WANTED)
+    if timed:
+        names.setdefault("carrier_power", AFTER_THE_LAST)  # what is held down fades
     of_units = (name for unit in units for name in OF_UNIT.get(unit, ()))
     for name in (*of_units, *(p.quantity for p in context.points)):
         names.setdefault(name, OTHERWISE)

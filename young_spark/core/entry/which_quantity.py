@@ -59,14 +59,22 @@ def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
         return _other_peak(item, items) or in_parallel(item, items) or bare(item, ground, items)
     found = _named_beside(item, items) or by_unit(item, ground)
     found = _of_a_test_or_a_bias(found, item, items) or found
-    units, names = {i.fact.unit for i in items}, {i.quantity for i in items}
-    if item.fact.unit == "%" and "audio_power" in names:
+    if item.fact.unit == "%" and any(i.quantity == "audio_power" for i in items):
         return "audio_distortion"  # 'audio 2.1w 5% at 1khz'
     if found == "dc_voltage" and "place" not in item.address and _is_of_a_whole_unit(items):
         return "supply_voltage"
-    watts = "W" in units or any(is_of_power(name) for name in names)
+    return _at_rest_or_keyed(found, item, items)
+
+
+def _at_rest_or_keyed(found: str | None, item: Item, items: Sequence[Item]) -> str | None:
+    """'standing 45ma' is no grid's; '4w in 96w out 11.8a': nothing idles while it sends."""
+    if found == "grid_current" and item.address.get("setting") == "off load":
+        del item.address["setting"]
+        return "idle_current"
+    names = {i.quantity for i in items}
+    watts = any(i.fact.unit == "W" for i in items) or any(is_of_power(name) for name in names)
     keyed = found == "idle_current" and watts and "bias_voltage" not in names
-    return "supply_current" if keyed else found  # '4w in 96w out 11.8a': nothing idles while it sends
+    return "supply_current" if keyed else found
 
 
 def _is_of_a_whole_unit(items: Sequence[Item]) -> bool:
