@@ -215,16 +215,28 @@ def _price_of_a_valve(item: Item, quantity: str, s: Sentence) -> bool:
 PENCE = 2  # decimals
 
 
+COUNTED_MHZ = 3  # decimals that a counter shows
+
+
+def _bare_kilohertz(item: Item, quantity: str, s: Sentence) -> bool:
+    """'distortion 3.1% at 85% 1k': an error without a sign, a side or a carrier beside it may be a tone."""
+    plain = item.quantity is None and item.fact.unit == "k" and not item.fact.signed and item.side is None
+    counted = any(s.ground.as_carrier(f) is not None for f in s.facts if f.kind == "figure")
+    return quantity == "frequency_error" and plain and len(s.items) > 1 and not counted
+
+
 def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
     """'vr3 85%': what turning it gave, or the knob's own figure; nothing but ohms and volts is read at a pot."""
     place = str(item.address.get("place") or "")
+    if re.match(rf"(?:{TRIMMER})\d", place.lower()) and item.fact.decimals >= COUNTED_MHZ and item.fact.unit is None:
+        return True  # 'trimmer ct1 up, 27.98126'
     return re.match(rf"(?:{TRIMMER})\d", place.lower()) is not None and UNIT_OF.get(quantity) not in {"Ω", "V", "A"}
 
 
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _rating, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
-    _carrier_of_a_sideband, _bare_width_of_a_filter, _fallen, _missing, _price_of_a_valve,
+    _carrier_of_a_sideband, _bare_width_of_a_filter, _bare_kilohertz, _fallen, _missing, _price_of_a_valve,
     _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,
     _volts_at_rest, _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
 )  # fmt: skip

@@ -111,6 +111,7 @@ def _single_words() -> tuple[str, ...]:
 
 
 NOMINAL = re.compile(r"\d{1,2}(?:\.\d)? ?v (?:supply|psu)(?= (?:is |reads |at )?\d)")  # what it is called by its volts
+INTO_IT = re.compile(r" ?(?:[\d.]|below|under|about|over|is|was|now|ok|high|low|flat|on \d|to the|$)")
 POINTED = {"left", "right"}  # sides of a pair, before their figure only
 GLUED = re.compile(
     r"(?!ig[123]\b)(?:swr|vswr|pwr|psu|dev|mod|sens|ip|ig|hv|ht|temp|bias|idle|idq|alc|thd)(?=\d*\.?\d)"
@@ -131,6 +132,8 @@ BESIDE = re.compile(
     r"|(?:flat )?(?:to )?within \d[\d.]* ?db(?![a-z])"
     r"|[a-z]{1,2}\d{1,3} ?(?:-|to) ?[a-z]{1,2}\d{1,3}(?=,)"
     r"|(?:tune |plate |current )*dips? (?:from )?\d+ to \d+(?= (?:nice|ok|good|fine|sharp|well|broad|deep)\w*$|$)"
+    r"|new (?:one|ones|valve|tube) £?\d+\.\d\d(?!\d)|into (?:a )?\d(?:\.\d)? ?: ?1(?: (?:for|load)[\w ]*)?"
+    r"|(?:it )?used to (?:be|do|give|make) \d[\d.]* ?(?:m?w|watts?|v|m?a)?(?![\w.])"
     r"|trips$|\d[\d.]*[rkm]?\d*(?: \d+ ?w)? (?=reads (?:open|short))"
     r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
 )
@@ -210,6 +213,8 @@ def _place(rest: str, before: list[Fact]) -> Found:
 
 def _phrase(rest: str) -> Found:
     found = GLUED.match(rest) or _phrases().match(rest)
+    if found is not None and found[0] == "swr in" and not INTO_IT.match(rest, found.end()):
+        found = _phrases().match("swr")  # 'swr in his truck'
     if found is None or (found[0] in POINTED and not re.match(r" ?[+-]?\d", rest[found.end() :])):
         return None
     kind, of, is_ = vocabulary().facts[found[0]]

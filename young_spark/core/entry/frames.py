@@ -188,10 +188,16 @@ def _read_one(s: Sentence, item: Item) -> Said:
         raise Unexplained
     named, with_unit = item.quantity is not None, item.fact.unit is not None
     added = not FREQUENCY_KEYS & item.address.keys()
-    read_so = _reading(s, item, quantity)
+    read_so = replace(_reading(s, item, quantity), led_by=_name_before(s, item))
     return replace(
         read_so, leans=leans, named=named, in_its_unit=with_unit, where_added=added, as_wanted=AS_WANTED in item.marks
     )
+
+
+def _name_before(s: Sentence, item: Item) -> str:
+    """The quantity whose name stands directly before a figure, as it was typed."""
+    before = s.fact(item.at - 1)
+    return before.of if before is not None and before.kind == "quantity" else ""
 
 
 def _may_be_volts_there(s: Sentence, item: Item, quantity: str | None) -> bool:

@@ -9,7 +9,8 @@ from young_spark.core.entry.spoken_numbers import in_figures
 
 _NUMBER = r"(\d*\.?\d+)"
 ABOUT_DUE = re.compile(
-    r"\b(should be|should read|expect(?:ed)?|due|spec|normal(?:ly)?) (?:about|around|approx|roughly|nearer) (?=[\d.+-])"
+    r"\b(should be|should read|expect(?:ed)?|due|spec|normal(?:ly)?) "
+    r"(?:about|around|approx|roughly|nearer|under|below|less than|over|above|at least|at most) (?=[\d.+-])"
 )
 DIAL = re.compile(r"(?<![\d.])(\d{1,3})\.(\d{3})\.(\d\d)(?![\d.])")  # that ends on tens of hertz
 

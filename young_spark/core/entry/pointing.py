@@ -280,12 +280,30 @@ def _each_in_its_clause(s: Sentence, key: str, found: list[int], concerned: list
     """'draws 0.24 rx, keyed 1.3': between commas stands one figure with its own word, whichever of them is first."""
     clause_of = list(accumulate(int(fact.fresh) for fact in s.facts))
     told = {clause_of[n]: n for n in found}
+    if _trails_in_each(s, key, found, told, concerned, clause_of):
+        return True
     if len(told) != len(found) or len(told) < 2 or any(told.get(clause_of[i.at]) is None for i in concerned):
         return False
     if len({clause_of[i.at] for i in concerned}) != len(concerned):
         return False
     for item in concerned:
         item.address.setdefault(key, value_of(s, told[clause_of[item.at]]))
+    return True
+
+
+def _trails_in_each(
+    s: Sentence, key: str, found: list[int], told: dict[int, int], concerned: list[Item], clause_of: list[int]
+) -> bool:
+    """'1.3a tx am, 1.25 fm, 0.31 rx': each behind the one figure of its clause; a clause that does not say its state is
+    in the state of the one before."""
+    figures = {clause_of[i.at]: i for i in s.items}
+    alone = len(figures) == len(s.items) and len(told) == len(found) and len(figures) > len(found) > 1
+    if not alone or any(c not in figures or figures[c].at > n for c, n in told.items()):
+        return False
+    for item in concerned:
+        there = [c for c in told if c == clause_of[item.at] or (key == "state" and c < clause_of[item.at])]
+        if there:
+            item.address.setdefault(key, value_of(s, told[max(there)]))
     return True
 
 

@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable
 from dataclasses import replace
 
+from young_spark.core.entry.bare_beside import with_the_unit_of
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import SAME_BAND, Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
@@ -223,6 +224,7 @@ def _every_other(s: Sentence) -> None:
     if (len(items) < 2 * LEAST_ROW and not pair) or len(items) % 2 or any(i.address for i in items):
         return
     places, figures = items[::2], items[1::2]
+    _megahertz_of_all(places)
     if all(i.fact.unit == "m" and s.ground.as_carrier(i.fact) for i in figures) and len(items) >= 2 * LEAST_ROW:
         places, figures = figures, places  # '.13uv 14m .2uv 28m'
     points = _points(s, places, figures)
@@ -232,6 +234,16 @@ def _every_other(s: Sentence) -> None:
     for place, figure, point in zip(places, figures, points, strict=False):
         figure.address.setdefault(*point)
         s.drop(place)
+
+
+def _megahertz_of_all(places: list[Item]) -> None:
+    """'3.6mhz 310, 7.1 308, 14.2 305': the unit that the first says is meant for all."""
+    first, *others = places
+    if first.fact.unit != "Hz" or first.fact.factor != 1e6 or any(i.fact.unit is not None for i in others):
+        return
+    if all(i.fact.decimals for i in others):
+        for item in others:
+            with_the_unit_of(item, first)
 
 
 def _more_bands(s: Sentence) -> None:

@@ -136,6 +136,7 @@ class Said:
     where_added: bool = False  # the text says no channel, band or frequency for it
     leans: bool = False  # neither a word nor a unit says which quantity it is: the slip does
     as_wanted: bool = False  # and only because its current line wants that
+    led_by: str = ""  # the quantity whose name stands directly before the figure
     address: dict[str, object] = field(default_factory=dict)
 
 

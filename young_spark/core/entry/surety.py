@@ -9,6 +9,7 @@ from itertools import pairwise
 from pydantic import RootModel
 
 from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.facts import cut
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.said import UNIT_OF, Breath, Said
 from young_spark.core.entry.vocabulary import manner, vocabulary
@@ -169,7 +170,7 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if WHERE_DOUBTED.search(plain):
         return False
-    if is_misread(breath, plain) or _leaves_a_result(breath):
+    if is_misread(breath, plain) or _leaves_a_result(breath) or _says_of_which_part(breath, cut(plain)):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
 
@@ -185,6 +186,44 @@ def _leaves_a_result(breath: Breath) -> bool:
 SEEN_ALONE = {"over_range", "dead", "none"}
 
 
+def _is_named_otherwise(said: Said) -> bool:
+    """'bias -52 gives 60ma': whether the name directly before a figure is one of another kind."""
+    if not said.led_by or said.led_by == said.quantity or said.derived:
+        return False
+    return said.quantity not in _led_by().get(said.led_by, ())
+
+
+def _says_of_which_part(breath: Breath, facts: Sequence[Fact]) -> bool:
+    """'mod transistors q7 6.9v q8 13.1': whether a bare figure is of a name that only says of which parts is spoken."""
+    nouns = {
+        name.of
+        for name, noun in pairwise(facts)
+        if name.kind == "quantity"
+        and noun.kind in {"word", "place"}
+        and not noun.fresh
+        and noun.text.split(" ")[0] in PARTS_CALLED
+    }
+    return any(said.quantity in nouns and not said.in_its_unit and not said.derived for said in breath.said)
+
+
+PARTS_CALLED = {
+    f"{part}{ending}"
+    for part in ("transistor", "transformer", "valve", "tube", "diode", "resistor", "cap", "capacitor", "choke", "coil",
+                 "relay", "transistor", "fet", "mosfet", "chip", "ic", "amp", "stage", "board", "supply", "winding",
+                 "trafo", "tap", "zener", "fuse", "switch", "socket", "plug", "pin", "lead", "cable")
+    for ending in ("", "s", "es")
+}  # fmt: skip
+
+
+class _LedBy(RootModel[dict[str, tuple[str, ...]]]):
+    """The data file: what a figure directly behind a name may be besides."""
+
+
+@cache
+def _led_by() -> dict[str, tuple[str, ...]]:
+    return load(SHIPPED / "entry" / "led_by.toml", _LedBy).root
+
+
 def _is_wanted_beside_another(breath: Breath) -> bool:
     """'lsb 4.2' behind a peak power where amps are wanted: beside a figure in another unit, the current line alone
     does not say of which a bare one is."""
@@ -195,7 +234,12 @@ def _is_wanted_beside_another(breath: Breath) -> bool:
 
 def is_misread(breath: Breath, plain: str) -> bool:
     """Whether a figure of a breath is surely none of what it was read as: nobody should choose it either."""
-    return _is_a_label(breath, plain) or _is_a_power_at_a_part(breath) or any(map(_is_at_a_side, breath.said))
+    said = breath.said
+    return (
+        _is_a_label(breath, plain)
+        or _is_a_power_at_a_part(breath)
+        or any(_is_at_a_side(one) or _is_named_otherwise(one) for one in said)
+    )
 
 
 def _is_at_a_side(said: Said) -> bool:

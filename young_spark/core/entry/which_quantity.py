@@ -72,6 +72,8 @@ def _at_rest_or_keyed(found: str | None, item: Item, items: Sequence[Item]) -> s
         del item.address["setting"]
         return "idle_current"
     names = {i.quantity for i in items}
+    if found == "drive_power" and "drive_power" in names:
+        return "carrier_power"  # '305w 15w in' where the drive is wanted
     watts = any(i.fact.unit == "W" for i in items) or any(is_of_power(name) for name in names)
     keyed = found == "idle_current" and watts and "bias_voltage" not in names
     return "supply_current" if keyed else found
