@@ -8,9 +8,10 @@ from young_spark.core.entry.changes import FALLS, RISES
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.frames import read
 from young_spark.core.entry.meaning import EntryContext
+from young_spark.core.entry.misread import is_misread
 from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import ground_of
-from young_spark.core.entry.surety import is_misread, is_possible, tells_apart, turns
+from young_spark.core.entry.surety import is_possible, tells_apart, turns
 
 MOST_CLAUSES = 4
 FELL = re.compile(rf"\b(?:{'|'.join((*FALLS, *RISES))}|goes|down|up) ?(?:to|from)?\b|->| at [\d.]+ ?w")

@@ -11,7 +11,8 @@ from pydantic import RootModel
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.entry.said import UNIT_OF, Breath, Said
+from young_spark.core.entry.misread import is_misread, leaves_a_result, says_of_which_part
+from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.figure import Conditions
 from young_spark.core.ground import SHIPPED, load
@@ -162,66 +163,20 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
     if _words_beside(breath) > _longest_remark(breath) or _turns(breath, doubting()) or _has_a_lone_unit(breath):
         return False
-    if any(said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY for said in breath.said):
-        return False  # a carrier of a battery was misread
+    if any(map(_is_of_no_battery, breath.said)):
+        return False
     if not all(_is_spoken(said) and is_possible(said, context) for said in breath.said):
         return False
-    if any(said.result for said in breath.said) and DOUBTED.search(plain):
+    if WHERE_DOUBTED.search(plain) or (any(said.result for said in breath.said) and DOUBTED.search(plain)):
         return False
-    if WHERE_DOUBTED.search(plain):
-        return False
-    if is_misread(breath, plain) or _leaves_a_result(breath) or _says_of_which_part(breath, cut(plain)):
+    if is_misread(breath, plain) or leaves_a_result(breath) or says_of_which_part(breath, cut(plain)):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
 
 
-def _leaves_a_result(breath: Breath) -> bool:
-    """'on 40 infinite, on 20 1.3': whether what was seen at one point is left in the remark, beside a figure at
-    another."""
-    words = set(breath.remark.split()) - {"no"}  # 'no filter': a word of every sentence
-    seen = {word for word in words if vocabulary().facts.get(word, ("", "", ""))[2] in SEEN_ALONE}
-    return bool(seen) and len(breath.said) > 0 and not any(said.result for said in breath.said)
-
-
-SEEN_ALONE = {"over_range", "dead", "none"}
-
-
-def _is_named_otherwise(said: Said) -> bool:
-    """'bias -52 gives 60ma': whether the name directly before a figure is one of another kind."""
-    if not said.led_by or said.led_by == said.quantity or said.derived:
-        return False
-    return said.quantity not in _led_by().get(said.led_by, ())
-
-
-def _says_of_which_part(breath: Breath, facts: Sequence[Fact]) -> bool:
-    """'mod transistors q7 6.9v q8 13.1': whether a bare figure is of a name that only says of which parts is spoken."""
-    nouns = {
-        name.of
-        for name, noun in pairwise(facts)
-        if name.kind == "quantity"
-        and noun.kind in {"word", "place"}
-        and not noun.fresh
-        and noun.text.split(" ")[0] in PARTS_CALLED
-    }
-    return any(said.quantity in nouns and not said.in_its_unit and not said.derived for said in breath.said)
-
-
-PARTS_CALLED = {
-    f"{part}{ending}"
-    for part in ("transistor", "transformer", "valve", "tube", "diode", "resistor", "cap", "capacitor", "choke", "coil",
-                 "relay", "transistor", "fet", "mosfet", "chip", "ic", "amp", "stage", "board", "supply", "winding",
-                 "trafo", "tap", "zener", "fuse", "switch", "socket", "plug", "pin", "lead", "cable")
-    for ending in ("", "s", "es")
-}  # fmt: skip
-
-
-class _LedBy(RootModel[dict[str, tuple[str, ...]]]):
-    """The data file: what a figure directly behind a name may be besides."""
-
-
-@cache
-def _led_by() -> dict[str, tuple[str, ...]]:
-    return load(SHIPPED / "entry" / "led_by.toml", _LedBy).root
+def _is_of_no_battery(said: Said) -> bool:
+    """A carrier of a battery was misread."""
+    return said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY
 
 
 def _is_wanted_beside_another(breath: Breath) -> bool:
@@ -230,43 +185,6 @@ def _is_wanted_beside_another(breath: Breath) -> bool:
     units = {said.unit for said in breath.said if not said.derived and said.result is None}
     apart = len(units) > 1 and units != {"W", "%"}  # 'am 3.9 90%': a carrier and its depth
     return apart and any(said.as_wanted for said in breath.said)
-
-
-def is_misread(breath: Breath, plain: str) -> bool:
-    """Whether a figure of a breath is surely none of what it was read as: nobody should choose it either."""
-    said = breath.said
-    return (
-        _is_a_label(breath, plain)
-        or _is_a_power_at_a_part(breath)
-        or any(_is_at_a_side(one) or _is_named_otherwise(one) for one in said)
-    )
-
-
-def _is_at_a_side(said: Said) -> bool:
-    """'collector current 7.1 left 4.9': a bare figure at a point inside is no level, share or hertz of the unit."""
-    bare = not (said.named or said.in_its_unit or said.derived or said.lent)
-    return bare and bool(said.address.get("place")) and said.unit in OF_THE_UNIT
-
-
-OF_THE_UNIT = {"dBm", "dBc", "%"}
-
-
-def _is_a_label(breath: Breath, plain: str) -> bool:
-    """'drive to the module 70: 180 mw': a bare number before a colon says where or what, and was not read."""
-    labels = {float(n) for n in LABELLED.findall(plain)}
-    return any(said.value in labels and not said.in_its_unit and not said.derived for said in breath.said)
-
-
-def _is_a_power_at_a_part(breath: Breath) -> bool:
-    """'driver collector 13 base 0.7 pk', 'bias zener 27v gives 26.4': beside figures of parts, a power that carries no
-    unit may be volts of one of them."""
-    inside = any(said.address.get("place") and UNIT_OF.get(said.quantity or "") in INSIDE for said in breath.said)
-    watts = [said for said in breath.said if said.unit == "W" and not said.in_its_unit and not said.derived]
-    return inside and bool(watts)
-
-
-LABELLED = re.compile(r"(?<![\d.:])(\d+(?:\.\d+)?): ?(?=[\d.+-])")
-INSIDE = {"V", "A", "Ω"}
 
 
 def _has_a_lone_unit(breath: Breath) -> bool:

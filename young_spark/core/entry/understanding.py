@@ -279,7 +279,9 @@ def _is_doubtful(breath: Breath, taken: Understanding, plain: str, context: Entr
     if leans and any(guard.code in FAR_OFF for guard in taken.guards):
         return True
     wanted = [said for said in figures if said.as_wanted]
-    return any(how_far(said, context) > UNUSUAL for said in wanted) or _goes_on_with_the_last(wanted, context)
+    return any(said.leans and how_far(said, context) > UNUSUAL for said in figures) or _goes_on_with_the_last(
+        wanted, context
+    )
 
 
 def _goes_on_with_the_last(wanted: list[Said], context: EntryContext) -> bool:

@@ -7,9 +7,10 @@ from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.frames import read
 from young_spark.core.entry.meaning import EntryContext
+from young_spark.core.entry.misread import is_misread
 from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import ground_of
-from young_spark.core.entry.surety import is_misread, is_possible, tells_apart, turns
+from young_spark.core.entry.surety import is_possible, tells_apart, turns
 from young_spark.core.entry.usual import how_far
 from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.figure import quantity

@@ -1,0 +1,100 @@
+"""Whether a figure of a breath is surely none of what it was read as: nobody should choose it either; and what speaks
+against a breath in the words beside it."""
+
+import re
+from collections.abc import Sequence
+from functools import cache
+from itertools import pairwise
+
+from pydantic import RootModel
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.said import UNIT_OF, Breath, Said
+from young_spark.core.entry.vocabulary import vocabulary
+from young_spark.core.ground import SHIPPED, load
+
+
+def is_misread(breath: Breath, plain: str) -> bool:
+    """Whether a figure of a breath is surely none of what it was read as: nobody should choose it either."""
+    said = breath.said
+    return (
+        _is_a_label(breath, plain)
+        or _is_a_power_at_a_part(breath)
+        or any(_is_at_a_side(one) or _is_named_otherwise(one) for one in said)
+    )
+
+
+def _is_at_a_side(said: Said) -> bool:
+    """'collector current 7.1 left 4.9': a bare figure at a point inside is no level, share or hertz of the unit."""
+    bare = not (said.named or said.in_its_unit or said.derived or said.lent)
+    return bare and bool(said.address.get("place")) and said.unit in OF_THE_UNIT
+
+
+OF_THE_UNIT = {"dBm", "dBc", "%"}
+
+
+def _is_a_label(breath: Breath, plain: str) -> bool:
+    """'drive to the module 70: 180 mw': a bare number before a colon says where or what, and was not read."""
+    labels = {float(n) for n in LABELLED.findall(plain)}
+    return any(said.value in labels and not said.in_its_unit and not said.derived for said in breath.said)
+
+
+def _is_a_power_at_a_part(breath: Breath) -> bool:
+    """'driver collector 13 base 0.7 pk', 'bias zener 27v gives 26.4': beside figures of parts, a power that carries no
+    unit may be volts of one of them."""
+    inside = any(said.address.get("place") and UNIT_OF.get(said.quantity or "") in INSIDE for said in breath.said)
+    watts = [said for said in breath.said if said.unit == "W" and not said.in_its_unit and not said.derived]
+    return inside and bool(watts)
+
+
+LABELLED = re.compile(r"(?<![\d.:])(\d+(?:\.\d+)?): ?(?=[\d.+-])")
+INSIDE = {"V", "A", "Ω"}
+
+
+def leaves_a_result(breath: Breath) -> bool:
+    """'on 40 infinite, on 20 1.3': whether what was seen at one point is left in the remark, beside a figure at
+    another."""
+    words = set(breath.remark.split()) - {"no"}  # 'no filter': a word of every sentence
+    seen = {word for word in words if vocabulary().facts.get(word, ("", "", ""))[2] in SEEN_ALONE}
+    return bool(seen) and len(breath.said) > 0 and not any(said.result for said in breath.said)
+
+
+SEEN_ALONE = {"over_range", "dead", "none"}
+
+
+def _is_named_otherwise(said: Said) -> bool:
+    """'bias -52 gives 60ma': whether the name directly before a figure is one of another kind."""
+    if not said.led_by or said.led_by == said.quantity or said.derived:
+        return False
+    return said.quantity not in _led_by().get(said.led_by, ())
+
+
+def says_of_which_part(breath: Breath, facts: Sequence[Fact]) -> bool:
+    """'mod transistors q7 6.9v q8 13.1': whether a bare figure is of a name that only says of which parts is spoken."""
+    nouns = {
+        name.of
+        for name, noun in pairwise(facts)
+        if name.kind == "quantity"
+        and noun.kind in {"word", "place"}
+        and not noun.fresh
+        and noun.text.split(" ")[0] in PARTS_CALLED
+    }
+    return any(said.quantity in nouns and not said.in_its_unit and not said.derived for said in breath.said)
+
+
+PARTS_CALLED = {
+    f"{part}{ending}"
+    for part in ("transistor", "transformer", "valve", "tube", "diode", "resistor", "cap", "capacitor", "choke", "coil",
+                 "relay", "transistor", "fet", "mosfet", "chip", "ic", "amp", "stage", "board", "supply", "winding",
+                 "trafo", "tap", "zener", "fuse", "switch", "socket", "plug", "pin", "lead", "cable")
+    for ending in ("", "s", "es")
+}  # fmt: skip
+
+
+class _LedBy(RootModel[dict[str, tuple[str, ...]]]):
+    """The data file: what a figure directly behind a name may be besides."""
+
+
+@cache
+def _led_by() -> dict[str, tuple[str, ...]]:
+    return load(SHIPPED / "entry" / "led_by.toml", _LedBy).root
