@@ -279,7 +279,8 @@ def _is_doubtful(breath: Breath, taken: Understanding, plain: str, context: Entr
     if leans and any(guard.code in FAR_OFF for guard in taken.guards):
         return True
     wanted = [said for said in figures if said.as_wanted]
-    return any(said.leans and how_far(said, context) > UNUSUAL for said in figures) or _goes_on_with_the_last(
+    of_a_supply = [said for said in figures if said.leans and said.quantity == "supply_voltage"]
+    return any(how_far(said, context) > UNUSUAL for said in (*wanted, *of_a_supply)) or _goes_on_with_the_last(
         wanted, context
     )
 
