@@ -20,6 +20,7 @@ LINES = [
     ("scanner", "receiver", None), ("whip and mag mount", "aerial-feeder", None),
     ("1kW tube amp", "valve-linear", 1000), ("home built linear 2x triode", "valve-linear", 400),
     ("28 to 144 MHz transverter, 20 W", "transverter", 20), ("boat radio 25W VHF", "marine-vhf", 25),
+    ("single pentode AM rig 80m/160m", "valve-am-transmitter", 50), ("PMR handheld 4w uhf", "vhf-uhf-fm-handheld", 4),
 ]  # fmt: skip
 
 

@@ -174,7 +174,7 @@ def _on_its_own_meter(item: Item, quantity: str, s: Sentence) -> bool:
 def _after_a_stir(item: Item, quantity: str, s: Sentence) -> bool:
     """'cooled driver q12: back to 3.9': what came back is what the unit gives, and not what was read at the part."""
     at_a_part = bool(item.address.get("place")) and item.fact.unit is None and item.quantity is None
-    return at_a_part and any(f.text in STIRS for f in s.facts)
+    return at_a_part and any(f.text in STIRS and f.of != "heat" for f in s.facts)
 
 
 def _share_of_a_change(item: Item, quantity: str, s: Sentence) -> bool:

@@ -188,14 +188,14 @@ def _first_and_last(said: Sequence[Said], found: list[int]) -> tuple[int, int] |
 
 
 def at_first(said: list[Said]) -> list[Said]:
-    """'118 falls to 85 in 90s': what stood before the seconds was read at the begin."""
+    """'118 falls to 85 in 90s', '20 min key down: 3.8 falls to 3.7': the first of them was read at the begin."""
     powers = [n for n, s in enumerate(said) if s.quantity == "carrier_power" and s.value is not None]
     if len(powers) != 2:
         return said
     first, last = powers
     if (
         said[last].address.get("after_s")
-        and "after_s" not in said[first].address
+        and said[first].address.get("after_s") in {None, said[last].address["after_s"]}
         and _like(said[first], said[last], *LIKE)
     ):
         said[first] = replace(said[first], address={**said[first].address, "after_s": 0.0})

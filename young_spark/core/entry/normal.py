@@ -12,6 +12,10 @@ ABOUT_DUE = re.compile(
     r"\b(should be|should read|expect(?:ed)?|due|spec|normal(?:ly)?) "
     r"(?:about|around|approx|roughly|nearer|under|below|less than|over|above|at least|at most) (?=[\d.+-])"
 )
+FROM_START_TO_END = re.compile(
+    r"([\d.]+ ?(?:m?w)?) (?:at )?(?:the )?start(?:ing)?,? (?:and )?([\d.]+ ?(?:m?w)?) "
+    r"(?:at )?(?:the )?(?:end|finish)(?:ing)?\b"
+)
 DIAL = re.compile(r"(?<![\d.])(\d{1,3})\.(\d{3})\.(\d\d)(?![\d.])")  # that ends on tens of hertz
 
 
@@ -47,6 +51,8 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"\bcarrier (\d{2}) (?:db )?down\b"), r"carrier down \1"),
     (re.compile(r"\bsens(?:itivity)?:? (?=.*\d ?(?:uv|dbm)? for (?:10|12|20) ?db)"), ""),
     (re.compile(r"\badj (?=\d)"), "adjacent channel "),
+    (FROM_START_TO_END, r"\1 falls to \2"),
+    (re.compile(r"\bfreq(?:uency)?:? (\d{1,4}\.\d{3,6}) (?=[+-]\d+ ?(?:hz)?\b)"), r"\1 "),
     (ABOUT_DUE, r"\1 "),
     (re.compile(r"\bcarrier null (?=(?:usb|lsb|ssb|[\d-]))"), "carrier suppression "),
     (re.compile(rf"(?:(?<=\d )|(?<=to )|(?<=is )|(?<=at )|(?<=by )|^)(plus|minus) (?={_NUMBER}(?!\d))"), _signed),

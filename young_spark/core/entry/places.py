@@ -137,6 +137,9 @@ def _pin(rest: str) -> Place | None:
         name = f"{chip['what']} IC"
         more = f" pin {chip['pin']}" if chip["pin"] else f" {chip['way']}put" if chip["way"] else ""
         return Place(chip[0], name, name + more)
+    if (way := re.match(r"(?P<part>ic\d+|u\d+) (?P<way>in|out)(?:put)?(?= ?[+-]?[\d.])", rest)) is not None:
+        part = way["part"].upper()
+        return Place(way[0], part, f"{part} {way['way']}put")
     for pattern in (
         r"pin (?P<pin>\d+) (?:of )?(?P<part>ic\d+|u\d+|pll)\b",
         r"(?P<part>ic\d+|u\d+|pll) ?(?:pin ?|p|/)(?P<pin>\d+)\b",

@@ -432,13 +432,19 @@ def _bands_before_watts(s: Sentence) -> None:
 
 
 # bands as hands call them by their megahertz, where no band of so many metres is
+IN_ITS_RANGE = 0.12  # how far from the frequencies of its plan such a set is tuned
 WHOLE_MHZ = {14: 14.2e6, 18: 18.1e6, 21: 21.2e6, 24: 24.9e6, 28: 28.5e6, 50: 50.1e6, 144: 144.3e6, 432: 432.2e6}
 
 
 def _whole_megahertz(s: Sentence, fact: Fact) -> float | None:
     """'1.15 at 14': the frequency of a band that is called by its megahertz."""
-    known = WHOLE_MHZ.get(int(fact.value)) if fact.unit is None and not fact.decimals else None
-    return None if known is None or s.ground.channel_hz else s.ground.frequency_of(known, SAME_BAND)
+    if fact.unit is not None or fact.decimals or s.ground.channel_hz:
+        return None
+    hz = fact.value * 1e6
+    if fact.value > LEAST_VHF_MHZ and any(abs(hz / near - 1) < IN_ITS_RANGE for near in s.ground.frequencies):
+        return hz  # '25w at 440, 24 at 455' of a set for 433.5 MHz
+    known = WHOLE_MHZ.get(int(fact.value))
+    return None if known is None else s.ground.frequency_of(known, SAME_BAND)
 
 
 def _place_of(s: Sentence, fact: Fact, others: list[Item]) -> tuple[str, object] | None:

@@ -11,6 +11,7 @@ MOST_OFF_HZ = 12.5e3  # from a frequency that is meant: half of what channels ar
 NEAR = 0.004  # of a channel or band: a frequency that is meant for it
 ON_CHANNEL = 2e-4  # of a channel's frequency: a counter's figure that belongs to it
 SAME_BAND = 0.08
+COUNTED_ON_VHF, LEAST_VHF_MHZ, MOST_MHZ = 3, 100.0, 1300.0  # decimals, of frequencies that no volts look like
 ONLY_COUNTED = 5  # decimals of a MHz that nothing but a counter shows
 UNIT_OF = {q.id: q.unit for q in QUANTITIES.values()}
 
@@ -105,7 +106,8 @@ class Ground:
         if fact.unit is not None or fact.signed or not fact.decimals:
             return None
         hz = fact.value * 1e6
-        if fact.decimals >= ONLY_COUNTED and 1 < fact.value < 1300:
+        vhf = fact.decimals >= COUNTED_ON_VHF and LEAST_VHF_MHZ < fact.value < MOST_MHZ
+        if vhf or (fact.decimals >= ONLY_COUNTED and 1 < fact.value < MOST_MHZ):
             return hz
         on_channel = fact.decimals >= 3 and any(abs(hz / c - 1) < ON_CHANNEL for c in self.channel_hz.values())
         return hz if on_channel or any(abs(hz / known - 1) < NEAR for known in self.frequencies) else None

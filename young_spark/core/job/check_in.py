@@ -78,7 +78,7 @@ class _Told:
 
     def read_head(self, parts: list[str], *, alone: bool) -> None:
         """What stands before the colon; `alone` where there is none: then the complaint stands here, too."""
-        if len(parts) > 1 and _has("owner", parts[0]) and _has("gear", parts[1]):
+        if len(parts) > 1 and _has("owner", parts[0]) and _has("gear", parts[1]) and not _speaks_of_gear(parts[0]):
             self.owner.append(parts.pop(0))  # 'Kent & Sons, UHF mobile'
         for part in parts:
             if not self.unit:
@@ -136,6 +136,11 @@ class _Told:
     def _says_more(self, part: str) -> bool:
         """'(Aslaug) fan screams': behind whose it is, words that begin as no name does."""
         return bool(self.owner) and part[:1].islower() and " " in part and not _has("gear", part)
+
+
+def _speaks_of_gear(part: str) -> bool:
+    """'valve rx/tx station receiver deaf': a unit and what is wrong with it, and no owner's name."""
+    return _has("gear", part) and _has("complaint", part)
 
 
 def _parts(text: str) -> list[str]:
