@@ -215,14 +215,16 @@ def _price_of_a_valve(item: Item, quantity: str, s: Sentence) -> bool:
 PENCE = 2  # decimals
 
 
+LEAST_IN_A_ROW = 2
 COUNTED_MHZ = 3  # decimals that a counter shows
 
 
 def _bare_kilohertz(item: Item, quantity: str, s: Sentence) -> bool:
     """'distortion 3.1% at 85% 1k': an error without a sign, a side or a carrier beside it may be a tone."""
     plain = item.quantity is None and item.fact.unit == "k" and not item.fact.signed and item.side is None
-    counted = any(s.ground.as_carrier(f) is not None for f in s.facts if f.kind == "figure")
-    return quantity == "frequency_error" and plain and len(s.items) > 1 and not counted
+    if quantity != "frequency_error" or not plain or len(s.items) < LEAST_IN_A_ROW:
+        return False
+    return all(s.ground.as_carrier(f) is None for f in s.facts if f.kind == "figure")
 
 
 def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:

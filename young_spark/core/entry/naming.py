@@ -258,8 +258,9 @@ def _both_ends(s: Sentence) -> None:
 
 def _coarse_and_counted(s: Sentence) -> None:
     """'14.2 freq 14.200021': the coarse one says where, the one with more decimals what was counted."""
+    counted = [i for i in s.items if s.ground.as_carrier(i.fact)]
     for coarse in list(s.items):
-        for fine in s.items:
+        for fine in counted:
             where = _said_where(s, coarse, fine)
             if where is None:
                 continue

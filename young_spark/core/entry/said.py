@@ -1,6 +1,7 @@
 """What a text says: readings at their addresses, on the ground of what the slip knows."""
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import cast
 
 from young_spark.core.entry.fact import Fact
@@ -41,7 +42,7 @@ class Ground:
         """What the current line wants, where it is of one of these units."""
         return self.wants if self.wants is not None and UNIT_OF.get(self.wants) in units else None
 
-    @property
+    @cached_property
     def frequencies(self) -> list[float]:
         """Every frequency that an open line is wanted at."""
         return [float(str(line["frequency_hz"])) for line in self.lines if "frequency_hz" in line]
