@@ -29,6 +29,31 @@ def join_units(s: Sentence) -> None:
             s.take(n + 1)
 
 
+def seventy(s: Sentence) -> None:
+    """'70 hi 34.5', 'h2 2m -66, 70 -70' of a set for two bands: seventy centimetres."""
+    dual = any(LEAST_VHF_HZ < hz < MOST_UHF_HZ for hz in s.ground.frequencies) or any(f.is_ == "2m" for f in s.facts)
+    for n, fact in enumerate(s.facts[:-1]):
+        behind = s.facts[n + 1]
+        bare = fact.kind == "figure" and fact.text == "70" and (n == 0 or fact.fresh)
+        if dual and bare and (behind.kind in {"figure", "side"} or behind.of == "setting_word") and not behind.fresh:
+            s.facts[n] = Fact("where", fact.text, of="frequency_hz", is_=SEVENTY_HZ, fresh=fact.fresh)
+
+    if any(f.kind == "where" and f.of == "frequency_hz" for f in s.facts):
+        _bands_as_frequencies(s)
+
+
+def _bands_as_frequencies(s: Sentence) -> None:
+    """'2m 9.6 70cm 9.1': a band beside one that only its frequency says is told the same way."""
+    for n, fact in enumerate(s.facts):
+        if fact.kind == "where" and fact.of == "band" and str(fact.is_).rstrip("m").isdigit():
+            hz = s.ground.frequency_of_band(str(fact.is_))
+            s.facts[n] = Fact("where", fact.text, of="frequency_hz", is_=hz, fresh=fact.fresh)
+
+
+SEVENTY_HZ = 433.5e6
+LEAST_VHF_HZ, MOST_UHF_HZ = 100e6, 500e6
+
+
 def correct(s: Sentence) -> None:
     """'3.6 no 3.8w': the last figure stands; '58 not 48': the one before 'not'; 'was 2.1 now 3.8w': what is now."""
     _taken_back(s)

@@ -73,6 +73,7 @@ def read(facts: Sequence[Fact], ground: Ground, *, loosely: bool = False) -> Bre
     try:
         _channels_that_look_like_parts(s)
         figures_said.join_units(s)
+        figures_said.seventy(s)
         s.find_figures()
         figures_said.share_a_unit(s)
         special = find_special(s)

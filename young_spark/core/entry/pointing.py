@@ -459,7 +459,8 @@ def _are_of_a_switch(s: Sentence) -> bool:
 
 def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
     """Give each setting to its figure: they lead, or they trail."""
-    leads = bool(found) and bool(watts) and found[0] < watts[0].at
+    ends = bool(found) and len(watts) == len(found) + 1 and watts[-1].at > found[-1]
+    leads = bool(found) and bool(watts) and (found[0] < watts[0].at or ends)
     for n in found:
         mine = [i for i in watts if (i.at > n) == leads]
         near = min(mine, key=lambda i: abs(i.at - n), default=None)

@@ -16,7 +16,7 @@ MEGOHMS = re.compile(r"(\d+(?:\.\d+)?)m")  # what elsewhere is a band in metres
 
 def _insulation(s: Sentence) -> list[Said]:
     """Volts of a tester, and the megohms that it showed: one reading, between what was named before it."""
-    names = named(s, "insulation_resistance")
+    names = named(s, "insulation_resistance", "leakage_current")
     again = s.ground.last is not None and s.ground.last[0] == "insulation_resistance"
     volts = next((i for i in s.items if i.fact.unit == "V" and i.fact.value in TESTERS_V), None)
     if volts is None or not (names or again):
