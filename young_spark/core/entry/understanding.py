@@ -42,6 +42,8 @@ __all__ = ["EntryContext", "Meaning", "Understanding", "figure_words", "understa
 
 STEADY_AT = re.compile(r"\b(?:steady|stays|stayed|held|holds|solid)(?: at)? (?P<read>[\d.]+ ?\w+)$")
 PRICE = re.compile(rf"(?P<part>{PART}),? \d*[.,]\d\d")
+_PAID = rf"(?:{PART}|fuses?|relay|valves?|caps?|screws|lamp|plug|socket|lead|battery)"
+PRICE_OF_SEVERAL = re.compile(rf"{_PAID}(?:,? (?:and|plus|\+|&) {_PAID})+:? \d*[.,]\d\d")
 LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
 SAID_BEHIND = re.compile(
     r"(?P<read>[^,;]*\d[^,;]*), (?P<said>(?:was|were|used to be|had been|he|she|owner|customer|cust)\b.*"
@@ -170,6 +172,8 @@ def _tested(text: str, plain: str, context: EntryContext) -> Understanding | Non
 
 def _paid_for(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'d8 .15' behind 'd8 open': what the new one cost. Nobody reads volts of what was just found bad."""
+    if PRICE_OF_SEVERAL.fullmatch(plain):
+        return Understanding(text=text, story=told_apart("did", text.strip()))
     found = PRICE.fullmatch(plain)
     place = (context.last_place or "").split(" ")[0]
     newest = context.earlier[-1].conditions.place if context.earlier else None
@@ -260,9 +264,18 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
         return labelled
     facts = cut_facts(plain)
     told = is_told(breath, facts) or (is_no_reading(breath, facts) and not _may_be_read(text, plain, context))
-    if told and as_before(facts, plain, context) is None:
+    if told and as_before(facts, plain, context) is None and not _is_a_row_under_a_label(plain):
         return Understanding(text=text, story=note_of(text, plain))
     return None
+
+
+def _is_a_row_under_a_label(plain: str) -> bool:
+    """'others unchanged: 160 1150 80 1180 40 1200': words before a colon, and too many figures for a line of words."""
+    told = LABEL.match(plain)
+    return told is not None and sum(f.kind == "figure" for f in cut_facts(told["read"])) >= LEAST_ROW
+
+
+LEAST_ROW = 4  # figures
 
 
 def _may_be_read(text: str, plain: str, context: EntryContext) -> bool:
