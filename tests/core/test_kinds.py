@@ -19,7 +19,8 @@ LINES = [
     ("mobile linear", "transistor-linear", 100), ("homebrew QRP kit", "home-built", 5),
     ("scanner", "receiver", None), ("whip and mag mount", "aerial-feeder", None),
     ("1kW tube amp", "valve-linear", 1000), ("home built linear 2x triode", "valve-linear", 400),
-    ("28 to 144 MHz transverter, 20 W", "transverter", 20), ("boat radio 25W VHF", "marine-vhf", 25),
+    ("28 to 144 MHz transverter, 20 W", "transverter", 20), ("dual band mobile 50/35W", "vhf-uhf-fm-mobile", 50),
+    ("boat radio 25W VHF", "marine-vhf", 25),
     ("single pentode AM rig 80m/160m", "valve-am-transmitter", 50), ("PMR handheld 4w uhf", "vhf-uhf-fm-handheld", 4),
 ]  # fmt: skip
 

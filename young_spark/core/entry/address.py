@@ -90,6 +90,11 @@ def _how(quantity: str, item: Item, address: dict[str, object]) -> None:
         address.pop("state", None)
 
 
+def _goes_by_settings(item: Item) -> bool:
+    """'heater lo 5.8' is no setting of the power: watts and amps of the whole unit go by it."""
+    return item.quantity is None or UNIT_OF.get(item.quantity) == "W" or item.quantity == "supply_current"
+
+
 def _said(item: Item, ground: Ground) -> dict[str, object]:
     address = dict(item.address)
     if address.get("instrument") == "bench":  # beside the set's own meter: the shop's, as ever
@@ -101,7 +106,7 @@ def _said(item: Item, ground: Ground) -> dict[str, object]:
     setting = address.pop("setting_word", None)
     if setting in ground.power_settings:
         address["power_setting"] = setting
-    elif setting is not None and not ground.power_settings:  # of a unit whose settings nobody listed
+    elif setting is not None and not ground.power_settings and _goes_by_settings(item):  # nobody listed them
         address.setdefault("power_setting", setting)
     band = str(address.get("band") or "")
     if band.rstrip("m").isdigit():

@@ -9,7 +9,10 @@ from functools import cache
 from young_spark.core.entry.vocabulary import vocabulary
 
 TRIMMER = "vr|rv|tc|ct|vc|cv"  # pots and trimmer capacitors
-PART = rf"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|br|sw|fb|{TRIMMER}|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)\d{{1,3}}[a-z]?"
+PART = (
+    rf"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|br|sw|fb|{TRIMMER}|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
+    r"\d{1,3}[a-z]?"
+)
 ELECTRODES = {
     "b": "base", "base": "base", "c": "collector", "col": "collector", "coll": "collector", "collector": "collector",
     "e": "emitter", "em": "emitter", "emitter": "emitter", "g": "gate", "gate": "gate", "drain": "drain",

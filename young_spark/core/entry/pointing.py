@@ -30,6 +30,7 @@ AT_THE_SOCKET = (
     "imd",
 )
 SETTINGS = {"high", "mid", "low"}
+ABBREVIATED = {"hi", "lo"}
 LEAST_SETTINGS = 2  # of them in one line: they are the switch's
 OF_A_SWITCH = {None, "carrier_power"}  # what figures at both settings may be called
 MOST_RATIO = 10.0  # of an SWR; '28mhz 340' where one is wanted is what comes out
@@ -441,6 +442,7 @@ def _settings(s: Sentence) -> None:
     sides, spoken = s.free("side"), [n for n, f in enumerate(s.facts) if f.of == "setting_word"]
     said = {s.facts[n].is_ for n in (*sides, *spoken)}
     both = len(said) >= LEAST_SETTINGS and said <= SETTINGS and len(s.items) > 1
+    both = both or any(s.facts[n].text in ABBREVIATED for n in sides)  # '70 hi 0w', '6.2a hi': of a switch only
     known = SETTINGS if both else set(s.ground.power_settings)
     found = [n for n in sides if s.facts[n].is_ in known]
     words = [n for n in spoken if s.facts[n].is_ in known]

@@ -63,7 +63,7 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
 
 def without_costs(words: str) -> str:
     """The words without what it cost and how long it took: those are no concern of who reads what was done."""
-    plain = HOURS.sub("", MINUTES.sub("", MONEY.sub("", words)))
+    plain = HOURS.sub("", MINUTES.sub("", SPELT.sub("", MONEY.sub("", words))))
     return re.sub(r"\s*,(?:\s*,)*\s*(?=$|,)", "", " ".join(plain.split())).strip(" ,;")
 
 

@@ -65,6 +65,7 @@ OF_A_CARRIER = {"am", "fm"}
 HEADS = {"linear", "amplifier", "amp", "receiver", "transverter", "transvertor"}  # and so does what it is at all
 # an amplifier inside of the set, or one that came with it
 _PART_OR_EXTRA = re.compile(r"\b(?:audio|af|mic|rf|if|buffer|pre|with(?: an?| the| his| its)?) ?-?amp(?:lifier)?\b")
+_RATED_TWICE = re.compile(r"(?<![\w./])(\d+(?:\.\d+)?) ?/ ?(\d+(?:\.\d+)?) ?w(?:atts?)?\b", re.IGNORECASE)
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
 
 
@@ -270,6 +271,8 @@ def _modes_in(there: set[str]) -> set[str]:
 
 def rated_in(words: str) -> float | None:
     """The power in W that a check-in line says that the unit should give, or None."""
+    if (both := _RATED_TWICE.search(words)) is not None:
+        return max(float(both[1]), float(both[2]))  # '50/35W' of two bands
     found = _RATED.search(words)
     return float(found[1].replace(",", ".")) * (1000 if found[2] else 1) if found else None
 
