@@ -262,11 +262,15 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
             return None if _is_doubtful(breath, taken, plain, context) else taken
     if (labelled := _under_a_label(text, plain, context)) is not None:
         return labelled
+    words_only = _is_a_line_of_words(breath, text, plain, context)
+    return Understanding(text=text, story=note_of(text, plain)) if words_only else None
+
+
+def _is_a_line_of_words(breath: Breath, text: str, plain: str, context: EntryContext) -> bool:
+    """Whether a text that gives no sure reading is a note, and no question."""
     facts = cut_facts(plain)
     told = is_told(breath, facts) or (is_no_reading(breath, facts) and not _may_be_read(text, plain, context))
-    if told and as_before(facts, plain, context) is None and not _is_a_row_under_a_label(plain):
-        return Understanding(text=text, story=note_of(text, plain))
-    return None
+    return told and as_before(facts, plain, context) is None and not _is_a_row_under_a_label(plain)
 
 
 def _is_a_row_under_a_label(plain: str) -> bool:
