@@ -1,6 +1,8 @@
 """Rows of several columns: '20m 104w 19.8a, 80m 98w 19.2, 10m 91w 20.6'. Each point leads as many figures as every
 other, and a column is of one unit."""
 
+import re
+
 from young_spark.core.entry.bare_beside import with_the_unit_of
 from young_spark.core.entry.pointing import value_of
 from young_spark.core.entry.said import Item
@@ -37,6 +39,25 @@ def _point(s: Sentence, n: int) -> tuple[str, object]:
     if s.facts[n].of == "band" and str(s.facts[n].is_).rstrip("m").isdigit():
         return "frequency_hz", s.ground.frequency_of_band(str(s.facts[n].is_))
     return s.facts[n].of, value_of(s, n)
+
+
+def find_sisters(s: Sentence) -> None:
+    """'v1 80 v2 85 v3 0 v4 78 ma': parts of one letter, each before its figure, and the unit once at the end."""
+    run = [i for i in s.items if _sister(s, i.at - 1)]
+    letters = {re.sub(r"\d", "", s.facts[i.at - 1].of) for i in run}
+    ends = run and run[-1] is s.items[-1] and run[-1].fact.unit in {"A", "Ω", "V", "°C", "F"}
+    if len(run) < LEAST_SISTERS or len(letters) > 1 or not ends or any(i.fact.unit is not None for i in run[:-1]):
+        return
+    for item in run[:-1]:
+        with_the_unit_of(item, run[-1])
+
+
+LEAST_SISTERS = 3
+
+
+def _sister(s: Sentence, n: int) -> bool:
+    fact = s.fact(n)
+    return fact is not None and fact.kind == "place" and re.fullmatch(r"[A-Z]{1,2}\d{1,3}", fact.of) is not None
 
 
 def _rows(s: Sentence, leads: list[int]) -> list[list[Item]]:

@@ -14,7 +14,7 @@ from young_spark.core.entry.address import AT_A_PLACE, FREQUENCY_KEYS, filled, f
 from young_spark.core.entry.asked_first import is_asked, result_is_asked
 from young_spark.core.entry.bare_beside import ASKED
 from young_spark.core.entry.by_unit import POWERS
-from young_spark.core.entry.columns import find_columns
+from young_spark.core.entry.columns import find_columns, find_sisters
 from young_spark.core.entry.each_of_several import find_each_of_several
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.follows import at_first, follows_from
@@ -269,6 +269,17 @@ NO_NAMES = {
 }  # fmt: skip
 
 
+def _leaves_the_unit(item: Item, quantity: str, value: float, ground: Ground) -> None:
+    """'driver 3.2w, pa 96w': what the last stage gives is what leaves the unit, and no power of a point inside."""
+    much = quantity == "drive_power" or value >= MUCH * (ground.greatest_power_w or 0.0)
+    if quantity in POWERS and item.address.get("place") in LAST_STAGE and much:
+        del item.address["place"]
+
+
+LAST_STAGE = {"PA", "PA output"}
+MUCH = 0.2  # of what the unit gives at most
+
+
 def _reading(s: Sentence, item: Item, quantity: str) -> Said:
     ground = s.ground
     quantity = by_its_side(by_its_unit(quantity, item, ground), item, s.items)
@@ -278,6 +289,7 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
     if item.quantity is None and quantity.startswith(OF_THE_CARRIER):
         item.address.pop("place", None)  # 'final 3.2w, +10hz': a stage that another figure was read at
     value = in_unit(item, item.fact, quantity, ground)
+    _leaves_the_unit(item, quantity, value, ground)
     if not math.isfinite(value):
         raise Unexplained
     others = [i for i in s.items if i is not item]
@@ -384,6 +396,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     off_its_load,
     electrodes_of_valves,
     find_columns,
+    find_sisters,
     find_each_of_several,
     find_rows,
     bind_names,

@@ -17,11 +17,21 @@ from young_spark.core.ground import SHIPPED, load
 def is_misread(breath: Breath, plain: str) -> bool:
     """Whether a figure of a breath is surely none of what it was read as: nobody should choose it either."""
     said = breath.said
-    return (
+    fed = OF_THE_MAINS.search(plain) is not None and any(one.unit == "W" for one in said)
+    return fed or (
         _is_a_label(breath, plain)
         or _is_a_power_at_a_part(breath)
-        or any(_is_at_a_side(one) or _is_named_otherwise(one) for one in said)
+        or any(_is_sent_at_rest(one) or _is_at_a_side(one) or _is_named_otherwise(one) for one in said)
     )
+
+
+OF_THE_MAINS = re.compile(r"\d ?w(?:atts?)? (?:from|off|at|on) (?:the )?mains\b|\bmains (?:draw|input|power|watts)\b")
+
+
+def _is_sent_at_rest(said: Said) -> bool:
+    """'standby 18 watts from the mains': no carrier comes out of what receives or rests."""
+    at_rest = said.address.get("state") in {"standby", "receive"}
+    return at_rest and said.unit == "W" and said.quantity != "audio_power" and bool(said.value)
 
 
 def _is_at_a_side(said: Said) -> bool:

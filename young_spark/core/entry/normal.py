@@ -57,6 +57,12 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (FROM_START_TO_END, r"\1 falls to \2"),
     (re.compile(r"\bfreq(?:uency)?:? (\d{1,4}\.\d{3,6}) (?=[+-]\d+ ?(?:hz)?\b)"), r"\1 "),
     (ABOUT_DUE, r"\1 "),
+    (re.compile(r"(?<![\d,.])([+-]?\d{1,4}),(\d{1,2}|\d{4,7})(?![\d,.])"), r"\1.\2"),  # a decimal comma
+    (re.compile(r"(?<=\d[unpµ]) has (?=\d)"), " reads "),
+    (re.compile(r"\((\d{1,3}m|\d{2}cm|ch ?\d+|am|fm|usb|lsb|cw)\)"), r"\1"),
+    (re.compile(r"\b([\d.]+ ?k?w) with ([\d.]+ ?w)(?: (?:drive|in))?(?=$|,)"), r"\2 in \1 out"),
+    (re.compile(r"\b([\d.]+ ?k?w?) out (?:for|with|from) ([\d.]+ ?w?)(?: (?:drive|in))?(?=$|,)"), r"\2 in \1 out"),
+    (re.compile(r"^anode (?:volts |voltage )?(?=\d{3,4} ?v)"), "ht "),
     (re.compile(r"\bcarrier null (?=(?:usb|lsb|ssb|[\d-]))"), "carrier suppression "),
     (re.compile(rf"(?:(?<=\d )|(?<=to )|(?<=is )|(?<=at )|(?<=by )|^)(plus|minus) (?={_NUMBER}(?!\d))"), _signed),
     (DIAL, r"\1.\2.\g<3>0"),

@@ -13,6 +13,7 @@ VALUES = {word: n for n, word in enumerate(ONES)} | {word: 10 * (n + 2) for n, w
 MANY = {"hundred": 100, "thousand": 1000}
 _WORD = "|".join(sorted((*VALUES, *MANY, "nought", "oh"), key=len, reverse=True))
 _UNITS = (
+    r"negative|positive|"
     r"(?:milli|micro|kilo|mega)?(?:watts?|volts?|amps?|hertz|ohms?)|mils|percent|per cent|decibels?|db|dbm|degrees|"
     r"seconds|minutes|hours|megs|meg|k|pf|uf|cycles|kilocycles|puff|hz|khz|mhz|w|v|a|ma|mv|mw"
 )
@@ -24,8 +25,15 @@ SPOKEN = re.compile(
 )
 
 
+PART = re.compile(
+    rf"(?<![\w-])(?P<letters>r|c|l|q|d|v|t|tr|ic|vr|rl|tp) (?P<number>(?:{_WORD})(?:[ -](?:{_WORD}))?)(?![\w-])"
+)
+
+
 def in_figures(plain: str) -> str:
-    """A folded text with such numbers in figures."""
+    """A folded text with such numbers in figures, a part's own among them."""
+    if any(word in plain for word in (*ONES, *TENS)):
+        plain = PART.sub(lambda f: f"{f['letters']}{_value(re.findall(_WORD, f['number']))}", plain)
     return SPOKEN.sub(_written, plain) if any(word in plain for word in (*ONES, *TENS, "point")) else plain
 
 

@@ -23,6 +23,7 @@ from young_spark.core.entry.own_words import in_known_words
 from young_spark.core.entry.places import PART
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
+from young_spark.core.entry.spelling import as_spelt
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import area_turned, read_story, repair_of, told_apart
 from young_spark.core.entry.struck import struck_off
@@ -78,7 +79,7 @@ def understand(text: str, context: EntryContext) -> Understanding:
 
 
 def _understood(text: str, context: EntryContext) -> Understanding:
-    plain = folded(text)
+    plain = as_spelt(folded(text))
     if not plain:
         return Understanding(text=text)
     try:
