@@ -6,7 +6,8 @@ from functools import cache
 from itertools import chain
 
 from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, Understanding
-from young_spark.core.figure import format_value, quantity
+from young_spark.core.entry.one_figure import figure_words
+from young_spark.core.figure import quantity
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 MOST = 4
@@ -139,13 +140,18 @@ def _leaves_a_figure(meaning: Meaning) -> bool:
     return re.search(r"(?<![a-z])\d", meaning.remark) is not None
 
 
+WORKED_OUT = "worked out"
+
+
 def _each_of(meaning: Meaning) -> str:
     """Every reading of a sense with its point: 'carrier suppression usb 52 dB, lsb 49 dB'."""
     told: list[str] = []
     for n, reading in enumerate(meaning.readings):
         where = meaning.conditions_of(n)
         channel = None if where.channel is None else f"channel {where.channel}"
-        figure = reading.result or "" if reading.value is None else format_value(reading.value, reading.unit)
+        if n > 0 and reading.method == WORKED_OUT:
+            continue  # it follows from the others
+        figure = figure_words(reading).split(" ± ")[0]
         again = n > 0 and reading.quantity == meaning.readings[n - 1].quantity
         name = "" if again else quantity(reading.quantity).name.lower()
         told.append(" ".join(w for w in (name, where.place, where.mode or channel or where.state, figure) if w))

@@ -228,8 +228,10 @@ def _every_other(s: Sentence) -> None:
     if all(i.fact.unit == "m" and s.ground.as_carrier(i.fact) for i in figures) and len(items) >= 2 * LEAST_ROW:
         places, figures = figures, places  # '.13uv 14m .2uv 28m'
     points = _points(s, places, figures)
-    if not points and s.free("quantity") and all(i.fact.decimals for i in items[::2]):
-        places, figures = items[1::2], items[::2]  # 'input swr 1.3 80 1.2 40 1.6 10'
+    named = s.free("quantity") and all(i.fact.decimals for i in items[::2])
+    watts = all(i.fact.unit == "W" for i in items[::2]) and all(i.fact.unit is None for i in items[1::2])
+    if not points and (named or watts):
+        places, figures = items[1::2], items[::2]  # 'input swr 1.3 80 1.2 40', '1.55w 118 1.6w 127'
         points = _points(s, places, figures)
     for place, figure, point in zip(places, figures, points, strict=False):
         figure.address.setdefault(*point)
@@ -280,7 +282,7 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
         return []  # the other way round
     if all(_channel(s, i.fact) for i in places) and len({i.fact.value for i in places}) == len(places):
         return [("channel", i.fact.value) for i in places]
-    hertz = [s.ground.as_carrier(i.fact) for i in places]
+    hertz = [s.ground.as_carrier(i.fact) or _whole_megahertz(s, i.fact) for i in places]
     if _are_megahertz(s, places, figures):
         return [("frequency_hz", i.fact.value * (1e6 if i.fact.decimals else 1e3)) for i in places]
     if _is_swept(s, places, figures):
