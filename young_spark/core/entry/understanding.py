@@ -327,11 +327,7 @@ def _read_and_said(text: str, plain: str, context: EntryContext) -> Understandin
     told = SAID_BEHIND.match(plain)
     if told is None or not HAS_A_READING.search(told["read"]) or is_only_told(told["read"]):
         return None
-    meant = _in_one_breath(text, told["read"], context)
-    if meant is None or meant.chosen is None or meant.story is not None:
-        return None
-    meanings = [m.model_copy(update={"remark": f"{m.remark} {told['said']}".strip()}) for m in meant.meanings]
-    return meant.model_copy(update={"meanings": tuple(meanings)})
+    return _beside_words(text, told["read"], ("", told["said"]), context)
 
 
 def _under_a_label(text: str, plain: str, context: EntryContext) -> Understanding | None:
@@ -339,11 +335,17 @@ def _under_a_label(text: str, plain: str, context: EntryContext) -> Understandin
     told = LABEL.match(plain)
     if told is None or any(not _is_of_a_label(f) for f in cut_facts(told["label"])):
         return None
-    meant = _in_one_breath(text, told["read"], context)
+    return _beside_words(text, told["read"], (told["label"], ""), context)
+
+
+def _beside_words(text: str, read: str, around: tuple[str, str], context: EntryContext) -> Understanding | None:
+    """A part of a text as a reading, with the words around it in its remark; None where it is none by itself."""
+    meant = _in_one_breath(text, read, context)
     if meant is None or meant.chosen is None or meant.story is not None:
         return None
-    labelled = [m.model_copy(update={"remark": f"{told['label']} {m.remark}".strip()}) for m in meant.meanings]
-    return meant.model_copy(update={"meanings": tuple(labelled)})
+    before, behind = around
+    kept = [m.model_copy(update={"remark": f"{before} {m.remark} {behind}".strip()}) for m in meant.meanings]
+    return meant.model_copy(update={"meanings": tuple(kept)})
 
 
 def _is_of_a_label(fact: Fact) -> bool:
