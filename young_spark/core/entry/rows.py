@@ -228,14 +228,20 @@ def _every_other(s: Sentence) -> None:
     if all(i.fact.unit == "m" and s.ground.as_carrier(i.fact) for i in figures) and len(items) >= 2 * LEAST_ROW:
         places, figures = figures, places  # '.13uv 14m .2uv 28m'
     points = _points(s, places, figures)
-    named = s.free("quantity") and all(i.fact.decimals for i in items[::2])
-    watts = all(i.fact.unit == "W" for i in items[::2]) and all(i.fact.unit is None for i in items[1::2])
-    if not points and (named or watts):
-        places, figures = items[1::2], items[::2]  # 'input swr 1.3 80 1.2 40', '1.55w 118 1.6w 127'
+    if not points and _each_leads_its_place(s, items):
+        places, figures = items[1::2], items[::2]
         points = _points(s, places, figures)
     for place, figure, point in zip(places, figures, points, strict=False):
         figure.address.setdefault(*point)
         s.drop(place)
+
+
+def _each_leads_its_place(s: Sentence, items: list[Item]) -> bool:
+    """'input swr 1.3 80 1.2 40', '1.55w 118 1.6w 127': figures that can be no place, each in front of one that can."""
+    figures, places = items[::2], items[1::2]
+    if s.free("quantity"):
+        return all(i.fact.decimals for i in figures)
+    return all(i.fact.unit == "W" for i in figures) and all(i.fact.unit is None for i in places)
 
 
 def _megahertz_of_all(places: list[Item]) -> None:
@@ -282,7 +288,7 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
         return []  # the other way round
     if all(_channel(s, i.fact) for i in places) and len({i.fact.value for i in places}) == len(places):
         return [("channel", i.fact.value) for i in places]
-    hertz = [s.ground.as_carrier(i.fact) or _whole_megahertz(s, i.fact) for i in places]
+    hertz = [_hertz_of(s, i.fact) for i in places]
     if _are_megahertz(s, places, figures):
         return [("frequency_hz", i.fact.value * (1e6 if i.fact.decimals else 1e3)) for i in places]
     if _is_swept(s, places, figures):
@@ -436,6 +442,10 @@ def _bands_before_watts(s: Sentence) -> None:
 # bands as hands call them by their megahertz, where no band of so many metres is
 IN_ITS_RANGE = 0.12  # how far from the frequencies of its plan such a set is tuned
 WHOLE_MHZ = {14: 14.2e6, 18: 18.1e6, 21: 21.2e6, 24: 24.9e6, 28: 28.5e6, 50: 50.1e6, 144: 144.3e6, 432: 432.2e6}
+
+
+def _hertz_of(s: Sentence, fact: Fact) -> float | None:
+    return s.ground.as_carrier(fact) or _whole_megahertz(s, fact)
 
 
 def _whole_megahertz(s: Sentence, fact: Fact) -> float | None:
