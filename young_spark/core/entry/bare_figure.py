@@ -306,6 +306,13 @@ def _signed(item: Item, ground: Ground, beside: Beside) -> str | None:
     return "frequency_error"
 
 
+def _heard_in_modes(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'rx am .7 fm .3 ssb .2': what a receiver draws goes by no mode; microvolts that it hears do."""
+    modes = {o.address.get("mode") for o in beside.others} | {item.address.get("mode")}
+    heard = item.address.get("state") == "receive" and len(modes) > 1 and None not in modes
+    return ASKED if heard and unit_of(ground.wants) == "A" else None
+
+
 def _held_down(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'key down 3 min 505 to 490' where no watts are wanted: what fades is asked about, most likely the power."""
     fades = item.upper is not None and "after_s" in item.address and not item.address.get("place")
@@ -465,5 +472,5 @@ RULES: tuple[Rule, ...] = (
     _at_a_place, _of_a_battery, _sent_beside_its_amps, _of_an_aerial, _how_hot, _with_another_microphone, _sags, _heard,
     _beside_a_squelch, _is_off_frequency, _counted, of_the_one_name, _of_the_one_unit, _counted_cold_and_hot,
     _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes,
-    _held_down, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _heard_in_modes, _held_down, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -40,6 +40,7 @@ def bind_names(s: Sentence) -> None:
     """Give every figure the quantity that its word says."""
     _coarse_and_counted(s)
     _drive_to_output(s)
+    _what_is_no_name(s)
     for n in s.free("quantity"):
         dips = any(f.text.startswith("dip") for f in s.facts)  # 'dip and peak same'
         if s.facts[n].text == "peak" and (dips or not any(i.fact.unit == "W" for i in s.items)):
@@ -70,6 +71,20 @@ def bind_names(s: Sentence) -> None:
         if name not in s.taken and _says_the_same(s, name):
             s.take(name)
             _more_exactly(s, name)
+
+
+def _what_is_no_name(s: Sentence) -> None:
+    """'speaker 8ohm ok, af ic out 0v': a part by its ohms; 'current rx 0.4 tx 5.2 pk': of amps, at their peak."""
+    amps = any(s.facts[n].text in {"current", "draws", "amps"} for n in s.free("quantity"))
+    for n in s.free("quantity"):
+        after = s.item_at(n + 1)
+        if s.facts[n].of == "audio_power" and s.has_text(n, *SPEAKERS) and after is not None and after.fact.unit == "Ω":
+            s.facts[n] = replace(s.facts[n], kind="place", of="speaker", is_="speaker")
+        elif s.facts[n].text == "pk" and amps and after is None and not any(i.fact.unit == "W" for i in s.items):
+            s.facts[n] = replace(s.facts[n], kind="word")
+
+
+SPEAKERS = ("speaker", "spkr", "loudspeaker")
 
 
 def _two_of_one_name(s: Sentence) -> None:

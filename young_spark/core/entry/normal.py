@@ -58,6 +58,9 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"\bfreq(?:uency)?:? (\d{1,4}\.\d{3,6}) (?=[+-]\d+ ?(?:hz)?\b)"), r"\1 "),
     (re.compile(r"(?<=\d) reads (?=[+-]\d+(?![.\d]))"), " "),
     (re.compile(r"\bs[- ]?meter (?:reads |shows |says )?s?([1-9]) (?=at |with |for |on )"), r"s\1 "),
+    (re.compile(r"\b(?:squelch|sq) (?:\d+ steps?,? )?opens? at (?=[\d.])"), "squelch opens "),
+    (re.compile(r"^lo (?=\d+\.\d{3} at [+-]?\d+ ?dbm)"), "local oscillator "),
+    (re.compile(r"\b(?:at )?(?:the )?(?:rx|receiver) input (?=[\d.]+ ?uv)"), ""),
     (ABOUT_DUE, r"\1 "),
     (re.compile(r"(?<![\d,.])([+-]?\d{1,4}),(\d{1,2}|\d{4,7})(?![\d,.])"), r"\1.\2"),  # a decimal comma
     (re.compile(r"(?<=\d[unpµ]) has (?=\d)"), " reads "),

@@ -83,7 +83,14 @@ class _Results:
         fact, s = self.s.facts[n], self.s
         fixed = fact.text in OF_A_LOOP and s.has_text(n + 1, "with", "down", "by")
         stirred = fact.is_ == "no_rise" and any(f.text in STIRS for f in s.facts)
-        return fixed or stirred or s.has_text(n - 1, "not") or s.has_text(n + 1, "end", *INDICATORS)
+        before = s.fact(n - 1)
+        of_a_word = fact.is_ == "none" and fact.text != "no" and before is not None and self._is_a_stranger(before)
+        return of_a_word or fixed or stirred or s.has_text(n - 1, "not") or s.has_text(n + 1, "end", *INDICATORS)
+
+    def _is_a_stranger(self, fact: Fact) -> bool:
+        """'de-sense none with tx on 25w': a word that nobody knows, whose the result is."""
+        known = fact.text in manner() | LONELY_WORDS or fact.text in vocabulary().functions
+        return fact.kind == "word" and not known and fact.text[:1].isalpha()
 
     def _result(self, n: int, result: str, *, is_side: bool) -> None:
         """File a result at the first of what it can be of."""
@@ -240,7 +247,9 @@ class _Results:
 
     def _place_of(self, n: int) -> int | None:
         places = [m for m, f in enumerate(self.s.facts) if f.kind in {"place", "item"} and not self._claimed(m, n)]
-        return min(places, key=lambda m: (abs(m - n), m > n), default=None)
+        if self.s.facts[n].is_ == "ok" and n > 0 and self.s.facts[n - 1].kind == "figure":
+            places = [m for m in places if not self._a_comma_stands(*sorted((m, n)))]  # 'speaker 8 ohm ok, …'
+        return min(places, key=lambda m: (self._a_comma_stands(*sorted((m, n))), abs(m - n), m > n), default=None)
 
     def _claimed(self, m: int, n: int) -> bool:
         """A place whose own figure or result stands between it and this result."""

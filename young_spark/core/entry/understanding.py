@@ -298,24 +298,20 @@ def _is_doubtful(breath: Breath, taken: Understanding, plain: str, context: Entr
         return True
     wanted = [said for said in figures if said.as_wanted]
     of_a_supply = [said for said in figures if said.leans and said.quantity == "supply_voltage"]
-    return any(how_far(said, context) > UNUSUAL for said in (*wanted, *of_a_supply)) or _goes_on_with_the_last(
-        wanted, context
-    )
+    unusual = any(how_far(said, context) > UNUSUAL for said in (*wanted, *of_a_supply))
+    return unusual or _is_likelier_otherwise(wanted, plain, context)
 
 
-def _goes_on_with_the_last(wanted: list[Said], context: EntryContext) -> bool:
+def _is_likelier_otherwise(wanted: list[Said], plain: str, context: EntryContext) -> bool:
     """'lsb 22 usb 21' behind a peak power of 22 W, where the current line wants a suppression of one of them: bare
-    figures near the one before, at points where nobody asks for what is wanted."""
-    last = context.earlier[-1] if context.earlier else None
-    if last is None or not wanted or last.quantity == wanted[0].quantity or not last.value:
+    figures at points where nobody asks for what is wanted, and of which another sense is likelier."""
+    if not context.earlier or not wanted or context.earlier[-1].quantity == wanted[0].quantity:
         return False
     points = [p.model_dump(exclude_none=True) for p in context.points if p.quantity == wanted[0].quantity]
-    asked = all(any(_is_there(said, point) for point in points) for said in wanted)
-    near = all(said.value is not None and 1 / NEAR < abs(said.value / last.value) < NEAR for said in wanted)
-    return near and not asked
-
-
-NEAR = 1.5  # times the figure before
+    if all(any(_is_there(said, point) for point in points) for said in wanted):
+        return False
+    likeliest = next(unnamed_senses(cut_facts(plain), plain, context), None)
+    return likeliest is not None and likeliest.said[0].quantity != wanted[0].quantity
 
 
 def _is_there(said: Said, point: dict[str, object]) -> bool:
