@@ -44,6 +44,7 @@ LEAST_MILLIAMPS = 30.0
 FULL = (0.5, 1.3)  # of what the unit gives at most: about its full power
 LEAST_SHARE = 0.01  # of the high setting that the low one gives
 LEAST_HEARD_DBM, MOST_HEARD_DBM = -145.0, -80.0
+LOWEST_DB = 100.0  # below a carrier: no analyser at a bench shows less
 LEAST_DEAF_DBM = 60.0  # below a milliwatt: no receiver is as deaf
 SIGNED_UNITS = {"dB", "dBc", "dBm", "V", "Hz"}  # of what is read with a sign itself
 DEPTHS = (50.0, 130.0)
@@ -281,10 +282,7 @@ def _is_off_frequency(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'usb -655', 'hot +35' where amps are wanted, or behind a frequency: whole hertz with their sign, of a point where
     nothing else that is wanted has a sign."""
     whole = item.fact.signed and not item.fact.decimals and abs(item.fact.value) >= LEAST_ERROR_HZ
-    level = unit_of(ground.wants) == "dBm" and item.fact.value > -LEAST_DEAF_DBM
-    if not whole or item.quantity is not None or beside.names:
-        return None
-    if unit_of(ground.wants) in SIGNED_UNITS and not level:
+    if not whole or item.quantity is not None or beside.names or _may_have_a_sign(item.fact.value, ground):
         return None
     moved = {"channel", "frequency_hz", "mode", "heat", "after_s"} & item.address.keys()
     behind = ground.last is not None and ground.last[0] in {"frequency_error", "carrier_frequency"}
@@ -293,6 +291,14 @@ def _is_off_frequency(item: Item, ground: Ground, beside: Beside) -> str | None:
         return None
     item.fact = replace(item.fact, unit="Hz")
     return "frequency_error"
+
+
+def _may_have_a_sign(value: float, ground: Ground) -> bool:
+    """Whether a signed figure may be what is wanted: no receiver is as deaf, no harmonic as low."""
+    unit = unit_of(ground.wants)
+    if unit == "dBm":
+        return value <= -LEAST_DEAF_DBM
+    return unit in SIGNED_UNITS and not (unit in {"dBc", "dB"} and abs(value) >= LOWEST_DB)
 
 
 def _signed(item: Item, ground: Ground, beside: Beside) -> str | None:

@@ -126,6 +126,7 @@ BESIDE = re.compile(
     r"|(?:plate |anode )?(?:load|loading|tune|tuning)(?: cap| control)? (?:moved |turned |set |shifted )?"
     r"(?:at |from )?\d{1,3} (?:(?:up |down |back )?to|->) \d{1,3}"
     r"(?![\d.]| ?[a-zω%])"
+    r"|(?:at|with) (?:the )?same \d+ ?w?(?: in| drive)?(?![\w.])"
     r"|(?:(?:at|with) )?(?:the )?same (?:drive|power|supply|level|input|volts|output|current)(?![\w])"
     r"|warm(?:ed)?[- ]?up (?:for |time )?\d+ ?(?:s|secs?|seconds|mins?|minutes|m)\b|(?:no|without) drive(?=, )"
     r"|(?:(?:and|then) )*(?:it )?(?:cuts|switches|shuts|turns|drops) (?:off|out|itself off)(?: again)?$"

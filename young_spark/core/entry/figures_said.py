@@ -182,6 +182,7 @@ def find_ranges(s: Sentence) -> None:
             or right is None
             or n in s.taken
             or falls
+            or s.ground.as_carrier(left.fact) is not None
             or not _spans(s, n)
             or not alike(left.fact, right.fact)
         ):

@@ -21,10 +21,17 @@ def is_misread(breath: Breath, plain: str) -> bool:
     return fed or (
         _is_a_label(breath, plain)
         or _is_a_power_at_a_part(breath)
-        or any(_is_sent_at_rest(one) or _is_at_a_side(one) or _is_named_otherwise(one) for one in said)
+        or any(wrong(one) for one in said for wrong in OF_ONE)
     )
 
 
+def _is_off_by_so_much(said: Said) -> bool:
+    """'xtal synth, ch19 +300': whole hertz of channels, and no volts of a part that was named before."""
+    bare = said.unit == "V" and not said.in_its_unit and not said.named and "channel" in said.address
+    return bare and said.value is not None and abs(said.value) >= LEAST_OFF and bool(said.address.get("place"))
+
+
+LEAST_OFF = 100.0
 OF_THE_MAINS = re.compile(r"\d ?w(?:atts?)? (?:from|off|at|on) (?:the )?mains\b|\bmains (?:draw|input|power|watts)\b")
 
 
@@ -108,3 +115,6 @@ class _LedBy(RootModel[dict[str, tuple[str, ...]]]):
 @cache
 def _led_by() -> dict[str, tuple[str, ...]]:
     return load(SHIPPED / "entry" / "led_by.toml", _LedBy).root
+
+
+OF_ONE = (_is_sent_at_rest, _is_off_by_so_much, _is_at_a_side, _is_named_otherwise)

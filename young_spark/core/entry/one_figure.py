@@ -68,7 +68,7 @@ def _split_keyword(plain: str) -> tuple[str | None, str]:
 def _unknown_word(word: str) -> str:
     if word in vocabulary().facts:
         return f"What of '{word}' was read, and where? For example 'pwr 3.8w ch19'."
-    near = difflib.get_close_matches(word, [*WORDS, *FIRST_WORDS], n=1, cutoff=0.7)
+    near = difflib.get_close_matches(word, [*WORDS, *FIRST_WORDS], n=1, cutoff=0.8)
     if near and near[0] != word:
         return f"What is '{word}'? Did you mean '{near[0]}'?"
     return f"'{word}' there is not understood. Enter again keeps the whole as a note."

@@ -250,12 +250,20 @@ def _paired(s: Sentence, key: str, found: list[int]) -> None:
         return
     leads = found[0] < concerned[0].at or _each_before_its_figure(s, found, concerned)
     for item in concerned:
+        if key == "state" and not leads and _goes_by_a_switch(s, item):
+            continue
         if leads:
             mine = max((n for n in found if n < item.at), default=-1 if found[0] > item.at else found[0])
         else:
             mine = min((n for n in found if n > item.at), default=-1)
         if mine >= 0:
             item.address.setdefault(key, value_of(s, mine))
+
+
+def _goes_by_a_switch(s: Sentence, item: Item) -> bool:
+    """'1.5a hi .6a lo 55ma rx': amps of a setting are of a carrier, and not of the state that comes behind."""
+    after = s.fact(item.at + 1)
+    return after is not None and after.text in {"hi", "lo", "high", "low", "mid"}
 
 
 def _each_before_its_figure(s: Sentence, found: list[int], concerned: list[Item]) -> bool:

@@ -42,7 +42,10 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"(?<=\d)rf\b"), " rf"),
     (re.compile(r"\b(mod|depth) ([\d.]+) ?%? ?\+,? ([\d.]+) ?%? ?-(?!\d)"), r"\1 +\2 -\3"),
     (re.compile(r"^([\d.]+ ?kv) ?/ ?([\d.]+ ?kv)$"), r"ht \1 no load \2 loaded"),
-    (re.compile(r"\b(fil\w*|heaters?|supply|b\+|ht) ([\d.]+) ?v? of ([\d.]+)(?= ?v?$|,)"), r"\1 \2 should be \3"),
+    (
+        re.compile(r"\b(fil\w*|heaters?|supply|b\+|ht|batt?(?:ery)?|pack) ([\d.]+) ?v? of ([\d.]+)(?= ?v?$|,)"),
+        r"\1 \2 should be \3",
+    ),
     (re.compile(r"\bu ([+-]?[\d.]+),? l ([+-]?[\d.]+)\b"), r"usb \1 lsb \2"),
     (
         re.compile(r"\b(ip|plate)(?: current)? dip (\d+)(?: ?ma)?,? (?:pk|peak) (\d+)(?: ?ma)?\b"),
