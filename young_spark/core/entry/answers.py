@@ -95,7 +95,8 @@ class _Offered:
 
     def add(self, meaning: Meaning) -> None:
         """One more sense."""
-        self.choices.append(Choice(label=label_of(meaning), sense=len(self.meanings)))
+        rest = ", the rest as words" if _leaves_a_figure(meaning) else ""
+        self.choices.append(Choice(label=f"{label_of(meaning)}{rest}", sense=len(self.meanings)))
         self.meanings.append(meaning)
 
     def begins_as(self, meaning: Meaning) -> bool:
@@ -117,7 +118,8 @@ class _Offered:
     def _in_full(self, choice: Choice) -> Choice:
         if choice.sense is None:
             return choice
-        return choice.model_copy(update={"label": _each_of(self.meanings[choice.sense])})
+        rest = ", the rest as words" if _leaves_a_figure(self.meanings[choice.sense]) else ""
+        return choice.model_copy(update={"label": f"{_each_of(self.meanings[choice.sense])}{rest}"})
 
 
 def _beginning(meaning: Meaning) -> tuple[str, float | None, int]:

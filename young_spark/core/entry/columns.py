@@ -34,6 +34,19 @@ def find_columns(s: Sentence) -> None:
     s.take(*leads)
 
 
+def find_amps_of_bands(s: Sentence) -> None:
+    """'8.9a 10m 8.4a 6m': what the whole unit draws, each in front of the band that it was keyed on."""
+    points = [n for n in s.free("where") if s.facts[n].of in POINTS]
+    amps = [s.item_at(n - 1) for n in points]
+    alike = len(amps) >= LEAST_ROWS and len(amps) == len(s.items) and not s.free("quantity", "place")
+    if not alike or any(item is None or item.fact.unit != "A" for item in amps):
+        return
+    for n, item in zip(points, amps, strict=True):
+        if item is not None:
+            item.address.setdefault(*_point(s, n))
+    s.take(*points)
+
+
 def _point(s: Sentence, n: int) -> tuple[str, object]:
     """Where a row stands, in the words of an address: amps stand there too, and at no band of their own."""
     if s.facts[n].of == "band" and str(s.facts[n].is_).rstrip("m").isdigit():

@@ -14,7 +14,7 @@ from young_spark.core.entry.address import AT_A_PLACE, FREQUENCY_KEYS, filled, f
 from young_spark.core.entry.asked_first import is_asked, result_is_asked
 from young_spark.core.entry.bare_beside import ASKED
 from young_spark.core.entry.by_unit import POWERS
-from young_spark.core.entry.columns import find_columns, find_sisters
+from young_spark.core.entry.columns import find_amps_of_bands, find_columns, find_sisters
 from young_spark.core.entry.each_of_several import find_each_of_several
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.follows import at_first, follows_from
@@ -396,6 +396,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     off_its_load,
     electrodes_of_valves,
     find_columns,
+    find_amps_of_bands,
     find_sisters,
     find_each_of_several,
     find_rows,

@@ -39,7 +39,17 @@ def _may_be_offered(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if turns(breath) or is_misread(breath, plain):
         return False
-    return tells_apart(breath) or bool(FELL.search(plain))
+    return tells_apart(breath) or bool(FELL.search(plain)) or _is_of_one_name(breath)
+
+
+def _is_of_one_name(breath: Breath) -> bool:
+    """'eht 2300 2050', 'idles 500 505 500 510': the same again and again, which a hand may want as it stands."""
+    said = [s for s in breath.said if not s.derived]
+    named = {s.quantity for s in said if s.named}
+    return breath.sure and len(said) <= MOST_AGAIN and all(s.quantity in named for s in said)
+
+
+MOST_AGAIN = 6  # figures
 
 
 def _by_clauses(plain: str, context: EntryContext) -> Breath | None:

@@ -64,6 +64,7 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"\b(ctcss|subtone|encode) ([\d.]+) (?:is )?off,? reads ([\d.]+)"), r"\1 \2 measured \3"),
     (re.compile(r"\b(ic|tr|q|tp) (\d{1,3}) (?=(?:output|input|out|in|pin|base|collector|gate|drain)\b)"), r"\1\2 "),
     (re.compile(r", was ([\d.]+ ?\w*) (?:spec|when new|new)$"), r", was \1"),
+    (re.compile(r"^rx ([\d.]+ ?(?:uv)?) (10|12|20) ?db$"), r"sens \1 for \2db"),
     (ABOUT_DUE, r"\1 "),
     (re.compile(r"(?<![\d,.])([+-]?\d{1,4}),(\d{1,2}|\d{4,7})(?![\d,.])"), r"\1.\2"),  # a decimal comma
     (re.compile(r"(?<=\d[unpµ]) has (?=\d)"), " reads "),

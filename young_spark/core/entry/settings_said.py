@@ -11,6 +11,7 @@ PATTERNS = (
     re.compile(
         rf"(?P<control>{_CONTROL}) (?:knob|pot|control|slider) (?:at |on |to )?(?P<at>\d+(?:\.\d+)?|{_END})(?![\w.])"
     ),
+    re.compile(r"(?P<whole>ch(?:annel)? [a-d])(?![\w])"),  # a set of two crystals
     re.compile(r"(?P<whole>(?:rf|mic|af) gain \d+ ?%?)(?![\w.])"),
     re.compile(rf"(?P<whole>(?!sql|squelch){_CONTROL} {_END})(?![\w])"),
     re.compile(rf"(?P<control>(?:vr|rv)\d+) (?P<at>{_END})(?![\w])"),
