@@ -282,7 +282,9 @@ def _is_off_frequency(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'usb -655', 'hot +35' where amps are wanted, or behind a frequency: whole hertz with their sign, of a point where
     nothing else that is wanted has a sign."""
     whole = item.fact.signed and not item.fact.decimals and abs(item.fact.value) >= LEAST_ERROR_HZ
-    if not whole or item.quantity is not None or beside.names or _may_have_a_sign(item.fact.value, ground):
+    if not whole or item.quantity is not None or beside.names:
+        return None
+    if _may_have_a_sign(item.fact.value, ground) and not _is_above_and_below(item, beside):
         return None
     moved = {"channel", "frequency_hz", "mode", "heat", "after_s"} & item.address.keys()
     behind = ground.last is not None and ground.last[0] in {"frequency_error", "carrier_frequency"}
@@ -291,6 +293,13 @@ def _is_off_frequency(item: Item, ground: Ground, beside: Beside) -> str | None:
         return None
     item.fact = replace(item.fact, unit="Hz")
     return "frequency_error"
+
+
+def _is_above_and_below(item: Item, beside: Beside) -> bool:
+    """'lsb 27.355 -20 usb +15': a plus among the figures of modes, which nothing that is below a carrier has."""
+    row = [i.fact for i in (item, *beside.others)]
+    plus = any(fact.signed and fact.value > 0 for fact in row)
+    return plus and "mode" in item.address and all(fact.signed and fact.unit is None for fact in row)
 
 
 def _may_have_a_sign(value: float, ground: Ground) -> bool:

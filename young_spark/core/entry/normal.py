@@ -19,6 +19,11 @@ FROM_START_TO_END = re.compile(
 DIAL = re.compile(r"(?<![\d.])(\d{1,3})\.(\d{3})\.(\d\d)(?![\d.])")  # that ends on tens of hertz
 
 
+def _matched(found: re.Match[str]) -> str:
+    """'tunes 25 ohm to 1.2, 100 ohm to 1.1': the SWR that a tuner makes of each load."""
+    return "swr " + re.sub(r"(\d+) ?ohms? to ([\d.]+)", r"\2 into \1 ohm", found[1])
+
+
 def _signed(found: re.Match[str]) -> str:
     return {"plus": "+", "minus": "-"}[found[1]]
 
@@ -65,6 +70,8 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"\b(ic|tr|q|tp) (\d{1,3}) (?=(?:output|input|out|in|pin|base|collector|gate|drain)\b)"), r"\1\2 "),
     (re.compile(r", was ([\d.]+ ?\w*) (?:spec|when new|new)$"), r", was \1"),
     (re.compile(r"^rx ([\d.]+ ?(?:uv)?) (10|12|20) ?db$"), r"sens \1 for \2db"),
+    (re.compile(r"^(?:atu )?(?:tunes|matches) (?=\d+ ?ohms? to [\d.])(.*)$"), _matched),
+    (re.compile(r"\bbefore ([\d.]+ ?\w+) pp now "), r"before \1 now "),
     (ABOUT_DUE, r"\1 "),
     (re.compile(r"(?<![\d,.])([+-]?\d{1,4}),(\d{1,2}|\d{4,7})(?![\d,.])"), r"\1.\2"),  # a decimal comma
     (re.compile(r"(?<=\d[unpµ]) has (?=\d)"), " reads "),

@@ -43,7 +43,10 @@ __all__ = ["EntryContext", "Meaning", "Understanding", "figure_words", "understa
 
 STEADY_AT = re.compile(r"\b(?:steady|stays|stayed|held|holds|solid)(?: at)? (?P<read>[\d.]+ ?\w+)$")
 PRICE = re.compile(rf"(?P<part>{PART}),? \d*[.,]\d\d")
-_PAID = rf"(?:{PART}|fuses?|relay|valves?|caps?|screws|lamp|plug|socket|lead|battery)"
+_PAID = (
+    rf"(?:{PART}|fuses?|relay|valves?|caps?|screws|lamp|plug|socket|lead|battery|bridge|rectifier|diodes?|transistors?|"
+    r"ics?|resistors?)"
+)
 PRICE_OF_SEVERAL = re.compile(rf"{_PAID}(?:,? (?:and|plus|\+|&) {_PAID})+:? \d*[.,]\d\d")
 LABEL = re.compile(r"(?P<label>[a-z][a-z ]{2,30}):\s+(?P<read>.*\d.*)$")
 SAID_BEHIND = re.compile(
