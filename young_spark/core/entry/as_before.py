@@ -4,23 +4,19 @@ from collections.abc import Sequence
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.figure import quantity
 
 FARTHEST = 10.0  # times what was read last
 LONGEST = 12  # facts; more of them tell of something else
 NAMING = {"quantity", "result"}
 
 
-def as_before(facts: Sequence[Fact], plain: str, context: EntryContext) -> str | None:
-    """The text under the name of what was read last, where its bare figures may be the same again; None where they
-    count or name something."""
+def may_be_as_before(facts: Sequence[Fact], plain: str, context: EntryContext) -> bool:
+    """Whether the bare figures of a text may be of what was read last; not where they count or name something."""
     last = context.earlier[-1] if context.earlier else None
     figures = [f for f in facts if f.kind == "figure"]
     if last is None or not figures or len(facts) > LONGEST or any(f.kind in NAMING for f in facts):
-        return None
-    if "?" in plain or not all(_may_be_as(f, last.value) for f in figures):
-        return None
-    return f"{quantity(last.quantity).name.lower()} {plain}"
+        return False
+    return "?" not in plain and all(_may_be_as(f, last.value) for f in figures)
 
 
 def _may_be_as(fact: Fact, last: float) -> bool:

@@ -7,7 +7,7 @@ from itertools import chain
 
 from young_spark.core.entry.adjustments import adjustment_in, figure_at_the_end
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
-from young_spark.core.entry.as_before import as_before
+from young_spark.core.entry.as_before import may_be_as_before
 from young_spark.core.entry.bench import Bench
 from young_spark.core.entry.expression import read_expression
 from young_spark.core.entry.fact import Fact
@@ -274,7 +274,7 @@ def _is_a_line_of_words(breath: Breath, text: str, plain: str, context: EntryCon
     """Whether a text that gives no sure reading is a note, and no question."""
     facts = cut_facts(plain)
     told = is_told(breath, facts) or (is_no_reading(breath, facts) and not _may_be_read(text, plain, context))
-    return told and as_before(facts, plain, context) is None and not _is_a_row_under_a_label(plain)
+    return told and not may_be_as_before(facts, plain, context) and not _is_a_row_under_a_label(plain)
 
 
 def _is_a_row_under_a_label(plain: str) -> bool:

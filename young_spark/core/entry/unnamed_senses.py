@@ -73,7 +73,7 @@ def _names(units: set[str | None], timed: bool, context: EntryContext) -> dict[s
         names.setdefault(context.expected.quantity, AS_WANTED)
     if timed:
         names.setdefault("carrier_power", AFTER_THE_LAST)  # what is held down fades
-    of_units = (name for unit in units for name in OF_UNIT.get(unit, ()))
+    of_units = (name for unit in sorted(units, key=str) for name in OF_UNIT.get(unit, ()))
     for name in (*of_units, *(p.quantity for p in context.points)):
         names.setdefault(name, OTHERWISE)
     return {name: less for name, less in names.items() if name not in NO_SENSES}
