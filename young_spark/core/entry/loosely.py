@@ -12,6 +12,8 @@ from young_spark.core.entry.misread import is_misread
 from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import ground_of
 from young_spark.core.entry.surety import is_possible, tells_apart, turns
+from young_spark.core.entry.usual import OUT_OF_RANGE as UNUSUAL
+from young_spark.core.entry.usual import how_far
 
 MOST_CLAUSES = 4
 FELL = re.compile(rf"\b(?:{'|'.join((*FALLS, *RISES))}|goes|down|up) ?(?:to|from)?\b|->| at [\d.]+ ?w")
@@ -39,14 +41,15 @@ def _may_be_offered(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if turns(breath) or is_misread(breath, plain):
         return False
-    return tells_apart(breath) or bool(FELL.search(plain)) or _is_of_one_name(breath)
+    return tells_apart(breath) or bool(FELL.search(plain)) or _is_of_one_name(breath, context)
 
 
-def _is_of_one_name(breath: Breath) -> bool:
+def _is_of_one_name(breath: Breath, context: EntryContext) -> bool:
     """'eht 2300 2050', 'idles 500 505 500 510': the same again and again, which a hand may want as it stands."""
     said = [s for s in breath.said if not s.derived]
     named = {s.quantity for s in said if s.named}
-    return breath.sure and len(said) <= MOST_AGAIN and all(s.quantity in named for s in said)
+    usual = all(how_far(s, context) < UNUSUAL for s in said)
+    return breath.sure and len(said) <= MOST_AGAIN and usual and all(s.quantity in named for s in said)
 
 
 MOST_AGAIN = 6  # figures

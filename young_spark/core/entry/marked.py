@@ -263,9 +263,11 @@ def printed_on_what_is_open(s: Sentence) -> None:
 def _stands_behind_its_result(s: Sentence, item: Item) -> bool:
     """'r33 open 4.7k', 'c12 short 10n': what is printed on what is broken, behind the result."""
     part, result = s.fact(item.at - 2), s.fact(item.at - 1)
-    broken = result is not None and result.kind == "result" and result.is_ in {"open", "short"}
-    named = part is not None and part.kind == "place" and OF_OHMS_OR_FARADS.match(part.of) is not None
-    return broken and named and item.fact.unit in {"Ω", "k", "F"} and not item.fact.fresh
+    if part is None or result is None or part.kind != "place" or result.kind != "result" or item.fact.fresh:
+        return False
+    ohms = result.is_ == "open" and part.of.startswith("R") and item.fact.unit in {"Ω", "k"}  # of a short they are read
+    farads = result.is_ in {"open", "short"} and part.of.startswith("C") and item.fact.unit == "F"
+    return OF_OHMS_OR_FARADS.match(part.of) is not None and (ohms or farads)
 
 
 def _is_a_part(s: Sentence) -> bool:

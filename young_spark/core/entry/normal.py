@@ -16,6 +16,7 @@ FROM_START_TO_END = re.compile(
     r"([\d.]+ ?(?:m?w)?) (?:at )?(?:the )?start(?:ing)?,? (?:and )?([\d.]+ ?(?:m?w)?) "
     r"(?:at )?(?:the )?(?:end|finish)(?:ing)?\b"
 )
+OUT_FOR_SO_MUCH = re.compile(r"\b([\d.]+ ?k?w?) out (?:for|with|from) ([\d.]+(?: ?w(?: drive| in)?| drive| in))(?=$|,)")
 DIAL = re.compile(r"(?<![\d.])(\d{1,3})\.(\d{3})\.(\d\d)(?![\d.])")  # that ends on tens of hertz
 
 
@@ -73,12 +74,13 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"^(?:atu )?(?:tunes|matches) (?=\d+ ?ohms? to [\d.])(.*)$"), _matched),
     (re.compile(r"\bbefore ([\d.]+ ?\w+) pp now "), r"before \1 now "),
     (ABOUT_DUE, r"\1 "),
-    (re.compile(r"(?<![\d,.])([+-]?\d{1,4}),(\d{1,2}|\d{4,7})(?![\d,.])"), r"\1.\2"),  # a decimal comma
+    (re.compile(r"(?<![\w,.])([+-]?\d{1,4}),(\d{1,2}|\d{4,7})(?![\d,.])"), r"\1.\2"),  # a decimal comma
     (re.compile(r"(?<=\d[unpµ]) has (?=\d)"), " reads "),
     (re.compile(r"\((\d{1,3}m|\d{2}cm|ch ?\d+|am|fm|usb|lsb|cw)\)"), r"\1"),
     (re.compile(r"\b([\d.]+ ?k?w) with ([\d.]+ ?w)(?: (?:drive|in))?(?=$|,)"), r"\2 in \1 out"),
-    (re.compile(r"\b([\d.]+ ?k?w?) out (?:for|with|from) ([\d.]+ ?w?)(?: (?:drive|in))?(?=$|,)"), r"\2 in \1 out"),
-    (re.compile(r"^anode (?:volts |voltage )?(?=\d{3,4} ?v)"), "ht "),
+    (OUT_FOR_SO_MUCH, r"\2 in \1 out"),
+    (re.compile(r"\b(r|c|l|q|d|v|tr|ic)(\d{1,3}),(\d{1,3})(?![\d.,])"), r"\1\2 \1\3"),
+    (re.compile(r"^anode (?:volts |voltage )?(?=\d{4} ?v)"), "ht "),
     (re.compile(r"\bcarrier null (?=(?:usb|lsb|ssb|[\d-]))"), "carrier suppression "),
     (re.compile(rf"(?:(?<=\d )|(?<=to )|(?<=is )|(?<=at )|(?<=by )|^)(plus|minus) (?={_NUMBER}(?!\d))"), _signed),
     (DIAL, r"\1.\2.\g<3>0"),

@@ -58,7 +58,11 @@ _EXAMPLES: dict[StoryKind, str] = {
 
 BOOKED = "booked"  # the area of a line that only says what it took
 ONLY_BOOKED = re.compile(r"(?:hours|labou?r|time|parts|total|[:,;. \dh])*", re.IGNORECASE)
-BILLED = re.compile(r"(?:bill(?:ed)?|charged?|invoiced?)\b:? (?:£?\d|.*\bhours?\b)", re.IGNORECASE)
+BILLED = re.compile(
+    r"(?:bill(?:ed)?|invoiced?)\b:? (?:£?\d|.*\bhours?\b)"
+    r"|charged?:? £?\d+(?:\.\d\d)?(?![\d.]| ?(?:m?v|m?a|m?w|h|hrs?|hours?|mins?|minutes|%)\b)",
+    re.IGNORECASE,
+)
 FREQUENCY_TRIM = r"\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b|\d\.\d{4,}|\bcentred\b"
 _AREAS = (
     ("microphone", r"\bmic(?:rophone)?\b"),
