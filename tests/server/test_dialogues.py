@@ -21,6 +21,9 @@ OF_THE_POINT = {"mode", "channel", "frequency_hz", "power_setting", "supply_v", 
 DERIVED = {"gain", "efficiency", "carrier_frequency", "return_loss", "am_depth_positive", "power_flatness"}
 
 
+ANSWERED = re.compile(r"(.*?)(?: #(\d))?")  # a text and the number of the answer to its question
+
+
 class Hand:
     """What a page does with what is typed: the line that comes next, the chips that a place sets, the answers."""
 
@@ -34,7 +37,7 @@ class Hand:
         return self.client.get(f"/api/jobs/{self.job}{where}").json()
 
     def says(self, text: str) -> None:
-        text, _, answer = text.partition(" #")
+        text, answer = ANSWERED.fullmatch(text).groups()
         row = self.slip()["next_row"]
         chips = {**self.sticky, **(self.here[1] if self.here[0] == row else {})}
         body = {"text": text, "job": str(self.job), "item": self.item, "row": row, "conditions": chips}

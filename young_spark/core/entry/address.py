@@ -43,6 +43,7 @@ def filled(
     """The whole address of a reading; `others` are the figures of the same breath, `not_lent` the parts of an address
     that one of those says for itself."""
     address = _said(item, ground)
+    _channel_counted(quantity, item, address, ground)
     said_where = bool(FREQUENCY_KEYS & address.keys())  # channel and frequency stand for each other
     for key, value in _base(quantity, ground).items():
         if not (said_where and key in FREQUENCY_KEYS) and _concerns(key, quantity):
@@ -55,9 +56,22 @@ def filled(
     _how(quantity, item, address)
     if address.get("place") == AT_ITS_SOCKET and quantity not in {*OF_A_SUPPLY, "dc_voltage"}:
         del address["place"]  # what is read at the socket stands at no point inside
+    if quantity == "filament_voltage" and address.get("place") in {"socket pins", "base"}:
+        del address["place"]  # where the plan wants it
     if quantity in OF_A_SUPPLY:
         _of_a_supply(quantity, item, address, ground, others)
     return address
+
+
+def _channel_counted(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
+    """A counter on a channel of the plan says which it is, where no hand stands on one."""
+    counted = ground.as_carrier(item.fact) if quantity == "carrier_frequency" else None
+    stands = {"channel", "frequency_hz"} & (ground.hand.keys() - set(ground.lent))
+    if counted is None or stands or FREQUENCY_KEYS & address.keys():
+        return
+    channel = ground.channel_at(counted)
+    if channel is not None:
+        address["channel"] = channel
 
 
 def _mode_of(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:

@@ -32,8 +32,10 @@ PATTERNS = (
     ),
 )
 ONTO_A_FREQUENCY = re.compile(
-    r"\b(?:trimmed|set|adjusted|pulled|netted|tuned) (?:back )?(?:to|onto) (\d{1,4}\.\d{3,7})$"
+    r"\b(?:trimmed|set|adjusted|pulled|netted|tuned) (?:back )?(?:to|onto) (?P<counted>\d{1,4}\.\d{3,7})$"
 )
+COUNTED_LAST = re.compile(r"(?:->|\b(?:to|onto|now|is|reads)\b|[,:=]) ?(?P<counted>\d{1,4}\.\d{4,7})(?: ?mhz)?$")
+MODE = re.compile(r"\b(?:usb|lsb|am|fm|cw)\b")
 EACH_WITH_ITS_FIGURE = re.compile(rf"\b(?:{TRIMMER}|l|t)\d{{1,3}} [+-]?\d*\.?\d+")
 DIRECTIONS = re.compile(r"\b(?:up|down|out|in|back|backed off|for|pot|trimmer|set|turned|max)\b")
 OF_THE_KNOB = re.compile(r"(?:k|r|turns?|o'?clock)$")  # what the adjuster itself reads is no reading of the unit
@@ -72,8 +74,8 @@ def adjustment_in(plain: str) -> Adjustment | None:
 def figure_at_the_end(plain: str) -> str | None:
     """'tuned l14 l15 for max: 4.1w', 'backed l14 to 3.9w for cleaner mod': what was read when it was left, in a unit
     that no knob has."""
-    if (counted := ONTO_A_FREQUENCY.search(plain)) is not None:
-        return counted[1]
+    if (counted := ONTO_A_FREQUENCY.search(plain) or COUNTED_LAST.search(plain)) is not None:
+        return " ".join((*MODE.findall(plain)[-1:], counted["counted"]))
     found = LEFT_AT.findall(plain)
     return str(found[-1]).strip() if found else None
 
@@ -81,7 +83,10 @@ def figure_at_the_end(plain: str) -> str | None:
 _WORD = r"(?:carrier|power|pep|mod|dev|idle|alc|out|swr|err|freq|usb|lsb|am|fm|ssb|h[2-9]|\d{1,3}m)"
 _OF_A_UNIT = r"[+-]?\d*\.?\d+ ?(?:mw|kw|w|watts|%|khz|hz|db|dbc|dbm|ma|a)"
 _OFF = r"(?:usb|lsb|am|fm|freq|err) [+-]\d+"  # hertz
-LEFT_AT = re.compile(rf"((?:{_WORD} ){{0,2}}{_OF_A_UNIT}|{_OFF})(?=$|,? (?:for|so|now|and|with|as|to be)\b|[.!])")
+_WHERE = r"(?: on (?:ch ?)?\d{1,3}m?| (?:on )?(?:usb|lsb|am|fm))?"
+LEFT_AT = re.compile(
+    rf"((?:{_WORD} ){{0,2}}{_OF_A_UNIT}{_WHERE}|{_OFF})(?=$|,? (?:for|so|now|and|with|as|to be)\b|[.!])"
+)
 
 
 def _named(adjuster: str) -> str:

@@ -21,7 +21,6 @@ REFERENCE_MHZ = (9.6, 10.4)
 DEPTHS = {"am_depth", "am_depth_positive", "am_depth_negative"}
 SIDEBANDS = {"usb", "lsb", "ssb"}
 OF_A_PART = re.compile(r"[A-Z]{1,3}\d+[A-Z]?")
-NEAR_A_CHANNEL_HZ = 2500.0
 FALLS_BY = (*FALLS, *RISES, "loses", "gains")
 WIDEST_BOUNCE = 2.0
 MOST_DROPPED_V = 1.5
@@ -76,8 +75,12 @@ def _depth_of_a_sideband(item: Item, quantity: str, s: Sentence) -> bool:
 
 def _error_at_a_part(item: Item, quantity: str, s: Sentence) -> bool:
     """'x4 off 630hz': of a crystal inside, and not of what leaves the unit."""
-    on = [hz for hz in s.ground.channel_hz.values() if abs(item.fact.value * 1e6 - hz) < NEAR_A_CHANNEL_HZ]
-    if quantity == "stage_frequency" and on and item.address.get("place") in {"crystal", "carrier oscillator"}:
+    on = s.ground.channel_at(item.fact.value * 1e6)
+    if (
+        quantity == "stage_frequency"
+        and on is not None
+        and item.address.get("place") in {"crystal", "carrier oscillator"}
+    ):
         return True  # 'usb xtal trim moved, 27.18500': what leaves the unit is on a channel, and no crystal of it
     return quantity == "frequency_error" and any(
         f.kind == "place" and (OF_A_PART.fullmatch(f.of) or str(f.is_) in COUNTED_AT) for f in s.facts
@@ -122,8 +125,8 @@ def _another_channel(item: Item, quantity: str, s: Sentence) -> bool:
         or item.fact.unit is None
     ):
         return False
-    on = [n for n, hz in s.ground.channel_hz.items() if abs(item.fact.value * _factor(item) - hz) < NEAR_A_CHANNEL_HZ]
-    return bool(on) and s.ground.hand.get("channel") not in on
+    on = s.ground.channel_at(item.fact.value * _factor(item))
+    return on is not None and s.ground.hand.get("channel") != on
 
 
 def _factor(item: Item) -> float:

@@ -15,6 +15,7 @@ COUNTED_IN_MHZ = 4  # decimals: 450.0125 are no kilohertz
 LEAST_KHZ = 1000.0  # a bare counter figure above this is in kHz
 MOST_KILOVOLTS = 10.0
 LEAST_BARE_MA = 2.0
+OF_AMPS = 2  # decimals of a current in amps
 MOST_BARE_DBM = -20.0  # of a level at a receiver; above it a bare figure is microvolts
 DOWNWARDS = {"spurious_worst", "power_step", "hum_and_noise"}
 WITH_A_SIDE = {"frequency_error", "power_step", "carrier_shift", "power_fade", "frequency_drift"}
@@ -87,13 +88,23 @@ def _bare(fact: Fact, quantity: str, ground: Ground) -> tuple[float, str | None]
         return fact.value, None
     if UNIT_OF.get(quantity) == "dBm" and fact.value < MOST_BARE_DBM:
         return fact.value, "dBm"
-    if quantity in {"idle_current", "plate_current"} and 0 < fact.value < LEAST_BARE_MA and fact.decimals:
-        return fact.value, "A"  # 'idle .15': no stage idles at so few milliamps
+    if _is_whole(fact, quantity, ground):
+        return fact.value, UNIT_OF[quantity]
     if quantity == "plate_voltage" and ground.high_voltage and fact.decimals and 0 < fact.value < MOST_KILOVOLTS:
         return fact.value * 1e3, "V"  # 'ht 2.41'
     if quantity == "plate_voltage" and re.fullmatch(r"\d{1,3},\d{3}", fact.text):
         return fact.value * 1e3, "V"  # no high tension is that low
     return _with_prefix(fact.value, bare)
+
+
+def _is_whole(fact: Fact, quantity: str, ground: Ground) -> bool:
+    """Whether a figure is in volts or amps where hands leave out milli: 'idle .15', 'ig .118', 'ht 281 ripple 0.8'. No
+    stage idles at so few milliamps, and no high tension is as clean as millivolts."""
+    if quantity in {"idle_current", "plate_current"}:
+        return 0 < fact.value < LEAST_BARE_MA and fact.decimals > 0
+    if quantity == "ripple":
+        return ground.high_voltage or (fact.decimals > 0 and fact.value < 1)
+    return quantity == "grid_current" and 0 < fact.value < 1 and fact.decimals >= OF_AMPS
 
 
 def _bare_frequency(fact: Fact, quantity: str, ground: Ground) -> tuple[float, str | None]:

@@ -170,24 +170,42 @@ def _rail_by_its_volts(s: Sentence) -> None:
 
 
 def _nominal_and_counted(s: Sentence) -> None:
-    """'10.24 ref is 10.23976': an oscillator by its frequency, and what it runs at."""
+    """'10.24 ref is 10.23976', '10.24 mhz xtal reads 10.2402': an oscillator by its frequency, and what it runs at."""
     for nominal, counted in list(zip(s.items, s.items[1:], strict=False)):
-        bare = nominal.fact.unit is None and counted.fact.unit in {None, "m"} and nominal.fact.value > 1
-        finer = counted.fact.decimals >= max(nominal.fact.decimals + 2, COUNTED + 1)
-        near = bare and abs(counted.fact.value / nominal.fact.value - 1) < SAME_CARRIER
-        between = s.facts[nominal.at + 1 : counted.at]
-        led = s.facts[max(nominal.at - 1, 0) : nominal.at]  # 'ref 12.8 reads 12.80034'
-        said = next((OSCILLATORS[f.text] for f in (*led, *between) if f.text in OSCILLATORS), None)
-        if near and finer and said is not None and counted.at - nominal.at <= FARTHEST_COUNTED:
-            s.take(
-                *range(nominal.at + 1, counted.at),
-                *[n for n in (nominal.at - 1,) if led and led[0].text in OSCILLATORS],
-            )
-            counted.fact = replace(counted.fact, unit="Hz", value=counted.fact.value * 1e6, factor=1e6)
-            nominal.fact = replace(nominal.fact, unit="Hz", value=nominal.fact.value * 1e6)
-            counted.quantity = "stage_frequency"
-            counted.address.setdefault("place", said)
-            _beside(s, counted, nominal, "marked")
+        around = range(max(nominal.at - 1, 0), counted.at)  # 'ref 12.8 reads 12.80034'
+        said = next((n for n in around if s.facts[n].text in OSCILLATORS), None)
+        if said is None or counted.at - nominal.at > FARTHEST_COUNTED or not _runs_near(nominal.fact, counted.fact):
+            continue
+        name = OSCILLATORS[s.facts[said].text]
+        if said == nominal.at + 1 and name in ONE_OF_SEVERAL:
+            name = f"{nominal.fact.text} {s.facts[said].text}"
+        s.take(*range(nominal.at + 1, counted.at), *[n for n in (nominal.at - 1,) if n == said])
+        factor = _megahertz_of(nominal.fact, counted.fact)
+        counted.fact = _in_hertz(counted.fact, factor)
+        nominal.fact = _in_hertz(nominal.fact, factor)
+        counted.quantity = "stage_frequency"
+        counted.address.setdefault("place", name)
+        _beside(s, counted, nominal, "marked")
+
+
+def _runs_near(nominal: Fact, counted: Fact) -> bool:
+    """Whether a figure is a finer count of another; the unit of frequency may stand behind either or behind none."""
+    if {nominal.unit, counted.unit} - {None, "m", "Hz"} or counted.decimals <= nominal.decimals:
+        return False
+    factor = _megahertz_of(nominal, counted)
+    there, here = _in_hertz(nominal, factor).value, _in_hertz(counted, factor).value
+    named = "Hz" in {nominal.unit, counted.unit}
+    finer = named or counted.decimals >= max(nominal.decimals + 2, COUNTED + 1)
+    return finer and nominal.value > 1 and abs(here / there - 1) < SAME_CARRIER
+
+
+def _megahertz_of(nominal: Fact, counted: Fact) -> float:
+    """What a figure that names no unit is in hertz: what the other names, else megahertz."""
+    return next((f.factor for f in (counted, nominal) if f.unit == "Hz"), 1e6)
+
+
+def _in_hertz(fact: Fact, factor: float) -> Fact:
+    return fact if fact.unit == "Hz" else replace(fact, unit="Hz", value=fact.value * factor, factor=factor)
 
 
 FARTHEST_COUNTED = 4  # words
@@ -196,6 +214,7 @@ OSCILLATORS = {
     "ref xtal": "reference oscillator", "tcxo": "reference oscillator", "xtal": "crystal", "crystal": "crystal",
     "osc": "oscillator", "oscillator": "oscillator", "clock": "clock",
 }  # fmt: skip
+ONE_OF_SEVERAL = {"crystal", "oscillator", "clock"}  # told apart by their frequency
 
 
 def _rail_at(s: Sentence, name: Item) -> str:

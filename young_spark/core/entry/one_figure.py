@@ -19,6 +19,7 @@ from young_spark.core.figure import Measured, format_figure, format_value, quant
 from young_spark.core.ground import OutOfDomain
 from young_spark.core.judging import judge_reading
 
+NO_FIGURE = "no figure"
 RESULT_WORDS = {"over_range": "over the range", "no_rise": "no rise", "short": "shorted", "weak": "weak"}
 USES_WORDS = {"beat", "dial"}  # the sideband
 USES_AT = {"spur", "spurious_worst"}  # where it stands
@@ -245,7 +246,7 @@ def figure_words(reading: Measured) -> str:
     if reading.result is not None and reading.value is None:
         return RESULT_WORDS.get(reading.result, reading.result)
     if reading.value is None:
-        return {"infinite": "infinite", "not_measured": "weak"}.get(reading.reason or "", "no figure")
+        return {"infinite": "infinite", "not_measured": "weak"}.get(reading.reason or "", NO_FIGURE)
     if reading.ends is not None:
         return f"{format_value(reading.ends[0], reading.unit)} … {format_value(reading.ends[1], reading.unit)}"
     if reading.read_as == "nothing" and reading.bound == "upper":

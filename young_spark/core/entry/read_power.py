@@ -74,9 +74,10 @@ def read_swing(expression: Expression, bench: Bench) -> Draft:
     if any(f.unit not in {None, "W"} or f.value <= 0 for f in pair):
         raise Unclear("A swing is two powers in watts, for example 'swing 4 -> 6w'.")
     meter = bench.context.instrument_for("power")
-    return bench.set(modulation="on").draft(
-        *amplitude_modulation.from_needle(pair[0].value, pair[1].value, meter, bench.conditions)
-    )
+    found = amplitude_modulation.from_needle(pair[0].value, pair[1].value, meter, bench.conditions)
+    if found[0].value is None and all(f.unit is None for f in pair):
+        raise Unclear("No modulation makes a needle move so far. A swing is in watts, for example 'swing 4 -> 6w'.")
+    return bench.set(modulation="on").draft(*found)
 
 
 def read_pep(expression: Expression, bench: Bench) -> Draft:

@@ -9,6 +9,7 @@ from young_spark.core.figure import QUANTITIES
 from young_spark.core.gear import BANDS_M
 
 MOST_OFF_HZ = 12.5e3  # from a frequency that is meant: half of what channels are apart
+NEAR_A_CHANNEL_HZ = 2500.0
 NEAR = 0.004  # of a channel or band: a frequency that is meant for it
 ON_CHANNEL = 2e-4  # of a channel's frequency: a counter's figure that belongs to it
 SAME_BAND = 0.08
@@ -69,6 +70,10 @@ class Ground:
         channel = self.hand.get("channel")
         known = self.hand.get("frequency_hz") if channel is None else self.channel_hz.get(int(float(str(channel))))
         return None if known is None else float(str(known))
+
+    def channel_at(self, hz: float) -> int | None:
+        """The channel that a frequency lies on, if any."""
+        return next((n for n, on in self.channel_hz.items() if abs(on - hz) < NEAR_A_CHANNEL_HZ), None)
 
     def state_meant(self, state: str) -> str:
         """A state as the plan knows it: 'key up' of a sender without a receiver is standby."""

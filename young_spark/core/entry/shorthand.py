@@ -80,7 +80,14 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"\bshould go(?: to)? (?=[+-]?[\d.])"), "should be "),
     (re.compile(r"\b(pin \d+|[a-z]+\d+|rail) goes(?: to)? (?=[+-]?[\d.]+ ?m?v\b)"), r"\1 "),
     (re.compile(r"\bmod(?:ulation)? tr\b"), "mod trafo"),
-    (re.compile(r"\bharmonics? ([2-5]) (-\d+),? ([2-5]) (?=-\d)"), r"h\1 \2 h\3 "),
+    (re.compile(r"\bharm(?:onic)?s? ([2-5]) (-\d+),? ([2-5]) (?=-\d)"), r"h\1 \2 h\3 "),
+    (
+        re.compile(r"\b(tone|ctcss|subtone|pl) (\d{2,3}\.\d)(?: ?hz)?,? dev(?:iation)? (?=\d{3,4}(?:$| ?hz))"),
+        r"\1 \2 subtone deviation ",
+    ),
+    (re.compile(r"\bbelow (?:\d{2,3} ?% |full )?(?:mod(?:ulation)?|depth)\b"), "below reference"),
+    (re.compile(r"\b(\d[\d.]* ?(?:w|v|a|ma|c|hz|khz)) at (?=\d+ ?(?:s|secs?|mins?|minutes)\b)"), r"\1 after "),
+    (re.compile(r"(?<=\d) ?(k?w) at key(?! ?down)\b"), r"\1 key,"),
     (re.compile(r"\b(\d[\d.]*[unp])f? (?:gone|now|down to|fell to|reads|measures) (\d[\d.]*[unp])f?\b"), r"\2 of \1"),
     (re.compile(r"\b(\d[\d.]* ?v) reads (\d[\d.]* ?v)\b"), r"\2 should be \1"),
     (
@@ -143,7 +150,18 @@ def in_words(plain: str) -> str:
     """A folded text without bullets, its symbols in words, its bands and shares as they are usually typed."""
     for pattern, written in SYMBOLS:
         plain = pattern.sub(written, plain)
+    if ROW_BETWEEN_STROKES.fullmatch(plain):
+        plain = plain.replace(" / ", ", ")
+    if FIGURES_BEFORE_BANDS.fullmatch(plain):
+        plain = BARE_BAND.sub(r"\1m", plain)
     return BAND_IN_WORDS.sub(_band_in_figures, plain)
+
+
+ROW_BETWEEN_STROKES = re.compile(r"(?:[a-z]+ )?\d+ [\d.]+ ?w?(?: / \d+ [\d.]+ ?w?){2,}")  # '80 104 / 40 103 / 20 101'
+_METRE = r"(?:160|80|60|40|30|20|17|15|12|10|6)"
+# 'input swr 1.3 80, 1.4 40, 2.1 10m': the metres are said once, behind the last
+FIGURES_BEFORE_BANDS = re.compile(rf"[a-z][a-z ]* (?:\d+\.\d+ {_METRE}m?,? ){{1,10}}\d+\.\d+ {_METRE}m")
+BARE_BAND = re.compile(rf"(?<=\d )({_METRE})(?=,|$| )")
 
 
 def _band_in_figures(found: re.Match[str]) -> str:

@@ -61,11 +61,24 @@ def _signed_ends(s: Sentence) -> list[Said]:
     up, down = sorted(s.items, key=lambda i: -i.fact.value)
     if not down.fact.value < 0 < up.fact.value:
         return []
-    factor = 1.0 if up.fact.unit or down.fact.unit else _hertz_of_a_clarifier(up)
+    ends = [_end_in_hertz(end, other) for end, other in ((down, up), (up, down))]
     for item in list(s.items):
         use(s, item)
     s.take(*names)
-    return [Said("clarifier_range", low=down.fact.value * factor, high=up.fact.value * factor, unit="Hz")]
+    return [Said("clarifier_range", low=ends[0], high=ends[1], unit="Hz")]
+
+
+def _end_in_hertz(end: Item, other: Item) -> float:
+    """One end of what a clarifier covers, in Hz; '-1.1 +1.3k': a unit behind one that is as small is meant for both."""
+    if end.fact.unit is not None:
+        return end.fact.value
+    if other.fact.unit is None:
+        return end.fact.value * _hertz_of_a_clarifier(max(end, other, key=lambda i: i.fact.value))
+    factor = other.fact.factor
+    return end.fact.value * (factor if abs(end.fact.value) < SMALL_END * abs(other.fact.value) else 1.0)
+
+
+SMALL_END = 0.05  # of the other: no clarifier is as lopsided
 
 
 def _hertz_of_a_clarifier(item: Item) -> float:

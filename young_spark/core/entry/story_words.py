@@ -58,6 +58,15 @@ _EXAMPLES: dict[StoryKind, str] = {
 
 BOOKED = "booked"  # the area of a line that only says what it took
 ONLY_BOOKED = re.compile(r"(?:hours|labou?r|time|parts|total|[:,;. \dh])*", re.IGNORECASE)
+_LASTED = (
+    r"(?:\d{1,3}(?:[.,]\d+)? ?(?:h|hrs?|hours?|mins?|minutes)|\d{1,2}h\d{2}|(?:half )?an hour|(?:one|two|three) hours?)"
+    r"(?: and a half)?"
+)
+_AROUND = (
+    r"(?:took|spent|labou?r|bench|time|total|work|done|finished|all|in|no|new|parts|job|about|call|it|charge|for|on|this|"
+    r"one|my|only|just|roughly|approx|so|far|and|a|of|to|find|fix|plus|me|that|was)"
+)
+TIME_SPENT = re.compile(rf"(?:{_AROUND}[ ,:;.]+)*{_LASTED}(?:[ ,:;.]+(?:{_AROUND}|{_LASTED}))*[.]?", re.IGNORECASE)
 BILLED = re.compile(
     r"(?:bill(?:ed)?|invoiced?)\b:? (?:£?\d|.*\bhours?\b)"
     r"|charged?:? £?\d+(?:\.\d\d)?(?![\d.]| ?(?:m?v|m?a|m?w|h|hrs?|hours?|mins?|minutes|%)\b)",
@@ -135,6 +144,12 @@ def told_apart(kind: StoryKind, words: str) -> StoryLine:
     return line
 
 
+def says_only_how_long(words: str) -> bool:
+    """'took 2 hr', 'done, 0.5 hr, no parts': time that was spent, and nothing that was read or done. A bare time may be
+    when something was read."""
+    return TIME_SPENT.fullmatch(words) is not None and re.fullmatch(_LASTED, words, re.IGNORECASE) is None
+
+
 def part_in(line: StoryLine) -> str | None:
     """The part that a line of words is about: what went out, what was turned, else the first part that it names."""
     if line.part_out or line.adjuster:
@@ -151,7 +166,7 @@ def set_right(line: StoryLine, kind: StoryKind) -> StoryLine:
 
 def area_of(words: str) -> str | None:
     """The area of the unit that words speak of, several with a plus between ('final bias'); None where of none."""
-    if ONLY_BOOKED.fullmatch(without_costs(words)) or BILLED.match(words):
+    if ONLY_BOOKED.fullmatch(without_costs(words)) or BILLED.match(words) or says_only_how_long(words):
         return BOOKED
     spoken = [area for area, pattern in _AREAS if re.search(pattern, words, re.IGNORECASE)]
     return "+".join(spoken) or None

@@ -33,6 +33,9 @@ POSSIBLE = {
 }
 OF_A_UNIT = {"W": (1e-9, 1e5), "%": (-400.0, 400.0), "A": (-1e3, 1e3), "V": (-1e5, 1e5)}
 UNIT_WORDS = {
+    "hr",
+    "hrs",
+    "hour",
     "mm",
     "cm",
     "inch",
@@ -163,7 +166,7 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
     if _words_beside(breath) > _longest_remark(breath) or _turns(breath, doubting()) or _has_a_lone_unit(breath):
         return False
-    if any(map(_is_of_no_battery, breath.said)):
+    if _is_of_something_else(breath):
         return False
     if not all(_is_spoken(said) and is_possible(said, context) for said in breath.said):
         return False
@@ -177,6 +180,22 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
 def _is_of_no_battery(said: Said) -> bool:
     """A carrier of a battery was misread."""
     return said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY
+
+
+def _is_of_something_else(breath: Breath) -> bool:
+    return any(map(_is_of_no_battery, breath.said)) or _feeds_a_stage(breath)
+
+
+def _feeds_a_stage(breath: Breath) -> bool:
+    """'ic speaker amp 3.7v vcc': volts that feed something inside, and not the unit."""
+    fed = any(said.quantity == "supply_voltage" and "place" not in said.address for said in breath.said)
+    return fed and not FED.isdisjoint(breath.remark.split())
+
+
+FED = {
+    "zener", "feed", "ic", "chip", "amp", "regulator", "reg", "rail", "line", "bus", "driver", "buffer", "osc", "stage",
+    "vco", "pll", "cpu", "board", "module", "relay", "display",
+}  # fmt: skip
 
 
 def _is_wanted_beside_another(breath: Breath) -> bool:

@@ -18,14 +18,14 @@ from young_spark.core.entry.loosely import loose_breaths
 from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.normal import as_signs
-from young_spark.core.entry.one_figure import answered, as_repeated, figure_words, one_figure
+from young_spark.core.entry.one_figure import NO_FIGURE, answered, as_repeated, figure_words, one_figure
 from young_spark.core.entry.own_words import in_known_words
 from young_spark.core.entry.places import PART
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.spelling import as_spelt
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
-from young_spark.core.entry.story_words import area_turned, read_story, repair_of, told_apart
+from young_spark.core.entry.story_words import area_turned, read_story, repair_of, says_only_how_long, told_apart
 from young_spark.core.entry.struck import struck_off
 from young_spark.core.entry.surety import FARTHEST_OVER, MEASURED_IN, is_believable, is_no_reading, is_told, turning
 from young_spark.core.entry.then_read import then_read, words_before
@@ -175,8 +175,9 @@ def _tested(text: str, plain: str, context: EntryContext) -> Understanding | Non
 
 
 def _paid_for(text: str, plain: str, context: EntryContext) -> Understanding | None:
-    """'d8 .15' behind 'd8 open': what the new one cost. Nobody reads volts of what was just found bad."""
-    if PRICE_OF_SEVERAL.fullmatch(plain):
+    """'d8 .15' behind 'd8 open': what the new one cost, since nobody reads volts of what was just found bad; 'done, 0.5
+    hr, no parts': how long it took."""
+    if PRICE_OF_SEVERAL.fullmatch(plain) or says_only_how_long(plain):
         return Understanding(text=text, story=told_apart("did", text.strip()))
     found = PRICE.fullmatch(plain)
     place = (context.last_place or "").split(" ")[0]
@@ -295,6 +296,8 @@ def _may_be_read(text: str, plain: str, context: EntryContext) -> bool:
 def _is_doubtful(breath: Breath, taken: Understanding, plain: str, context: EntryContext) -> bool:
     """Whether only the slip says which quantity a figure is, other words stand beside it, and it lies far from what is
     due there: 'rx .18' where kilohertz of deviation are wanted."""
+    if any(figure_words(reading) == NO_FIGURE for meaning in taken.meanings for reading in meaning.readings):
+        return True
     figures = [said for said in breath.said if not said.derived]
     leans = len(figures) == 1 and figures[0].leans and len(cut_facts(plain)) > 1
     if leans and any(guard.code in FAR_OFF for guard in taken.guards):
@@ -360,13 +363,26 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     ended_on = told.ended_on if told is not None else figure_at_the_end(plain) or then_read(plain, ground_of(context))
     if not ended_on:
         return None
+    ended_on = _where_it_was_said(plain, ended_on)
     meant = _in_one_breath(text, ended_on, context)
     if meant is not None and meant.chosen is not None and not any(f.kind == "where" for f in cut_facts(ended_on)):
         there = _where_it_was_turned(meant.meanings[meant.chosen].readings[0].quantity, context)
         meant = _in_one_breath(text, ended_on, there) or meant
     if meant is None or meant.chosen is None or _is_at_a_bare_point(meant.meanings[meant.chosen], ended_on):
         return None
+    if any(told.code == "no_channel" for told in meant.guards):
+        return None  # 'trimmer up, 27.98126' of a set of another plan
     return meant.model_copy(update={"story": note_of(text, plain)})
+
+
+def _where_it_was_said(plain: str, ended_on: str) -> str:
+    """'10m input coil turned half out, swr 1.5': the band, the channel or the end that the words before name."""
+    before = plain.removesuffix(ended_on) if plain.endswith(ended_on) else ""
+    if before and "input" in before.split() and ended_on.startswith("swr "):
+        ended_on = f"input {ended_on}"
+    said = [f.text for f in cut_facts(before) if f.kind == "where" and f.of in {"band", "channel"}]
+    there = any(f.kind == "where" for f in cut_facts(ended_on))
+    return ended_on if there or len(said) != 1 else f"{said[0]} {ended_on}"
 
 
 def _is_at_a_bare_point(meaning: Meaning, ended_on: str) -> bool:

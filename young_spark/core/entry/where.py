@@ -15,8 +15,8 @@ SECONDS = {"s": 1.0, "m": 60.0, "h": 3600.0}
 CHANNELS = re.compile(r"(?:on )?(?:channels?|chan|ch)\.? ?(\d{1,3})(?:-| - | ?to ?| ?\.\. ?)(?:ch)?(\d{1,3})(?![\w.])")
 CHANNEL = re.compile(r"(?:on )?(?:channel|chan|ch)\.? ?(\d{1,3})(?![\w.])")
 BAND = re.compile(r"(?:on )?(\d{1,3}) ?m(?:trs?|et(?:er|re)s?)?(?![\w.])(?! ?hz)")
-AFTER = re.compile(rf"(?:after|for|in|within|over|keyed) (?:for )?{_NUMBER} ?{_UNIT_OF_TIME}")
-MINUTES = re.compile(rf"{_NUMBER} ?(?P<unit>mins?|minutes)(?!\w)(?= ?[+-]?\d)")
+AFTER = re.compile(rf"(?:after|for|in|within|over|keyed|soak(?:ed)?) (?:for )?{_NUMBER} ?{_UNIT_OF_TIME}")
+MINUTES = re.compile(rf"{_NUMBER} ?(?P<unit>mins?|minutes|hrs?|hours?)(?!\w)(?= ?[+-]?\d)")
 KEYED_FOR = re.compile(
     rf"{_NUMBER} ?{_UNIT_OF_TIME} (?:(?:of|on|at) )?"
     r"(?:key(?:ed)?[- ]?down|keyed|keying|soak(?:ing)?|later|flat out|continuous(?:ly)?)(?!\w)"
@@ -126,4 +126,43 @@ def _setting(rest: str, before: Sequence[Fact]) -> Found:
 SPACED = re.compile(r"(wide|narrow) \d")  # 'dev wide 4.6 narrow 2.3': how far the channels are apart
 
 
-RECOGNISERS: tuple[Recogniser, ...] = (_setting, _channel, _centimetres, _band, _seconds, _at, _load, _zener)
+TAP = re.compile(
+    r"(?:on |at )?(?:the )?(?:mains )?"
+    r"(?:(?P<volts>1\d\d|2\d\d) ?v?(?:olts?)? (?:mains )?tap|tap (?P<behind>1\d\d|2\d\d)(?: ?v)?)(?![\w.])"
+)
+
+
+def _mains_tap(rest: str, before: Sequence[Fact]) -> Found:
+    """'on the 230 tap': how the mains winding is connected, and no volts that were read."""
+    found = TAP.match(rest)
+    if found is None:
+        return None
+    return Fact("how", found[0], of="setting", is_=f"{found['volts'] or found['behind']} V tap"), found.end()
+
+
+NUMBERED = re.compile(r"(?:# ?|(?:unit|radio|rig|set no\.?) #?)(?P<number>[1-9])(?= |:|,|$)")
+AS_READ = {"figure", "how", "where", "result"}  # what may stand in front of the next unit's figure
+
+
+def _numbered_unit(rest: str, before: Sequence[Fact]) -> Found:
+    """'#1 1.4w #2 4.8w' of two units on the bench: the first is this one, another is an item of its own."""
+    found = NUMBERED.match(rest) if not before or before[-1].kind in AS_READ else None
+    if found is None:
+        return None
+    if found["number"] == "1":
+        return Fact("word", found[0]), found.end()
+    return Fact("item", found[0], of="item", is_=f"unit {found['number']}"), found.end()
+
+
+RECOGNISERS: tuple[Recogniser, ...] = (
+    _numbered_unit,
+    _mains_tap,
+    _setting,
+    _channel,
+    _centimetres,
+    _band,
+    _seconds,
+    _at,
+    _load,
+    _zener,
+)
