@@ -38,8 +38,9 @@ def test_from_the_complaint_to_the_repair_with_the_keyboard(page, unit):
     unit(keyed=False)
     page.keyboard.press("F4")
     expect(page.get_by_role("list", name="As the signal goes").get_by_role("listitem").first).to_be_visible()
-    expect(page.locator(".seen")).to_contain_text("from the slip")
-    page.get_by_role("button", name="doubt it: Power into the load").click()
+    # what was read takes the place of what the complaint said of the same look; only then is it the one to doubt
+    expect(page.locator(".seen")).to_contain_text("none (under 20 mW)")
+    page.get_by_role("button", name="doubt it: Power into the load: none").click()
     expect(page.locator(".seen")).to_contain_text("doubted here: counts no more")
     page.get_by_role("button", name="count it again: Power into the load").click()
     expect(page.locator(".seen")).not_to_contain_text("doubted here")
