@@ -621,6 +621,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Up
+         * @description Begin or end a sequence of adjustments, leave a step of it out, or take one up again; a line of the slip.
+         */
+        post: operations["job_set_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/pin": {
         parameters: {
             query?: never;
@@ -2914,6 +2934,21 @@ export interface components {
             where: string;
         };
         /**
+         * SetUpAct
+         * @description What was done with a sequence of adjustments: it was begun or ended, a step of it left out or taken up again.
+         */
+        SetUpAct: {
+            /** Sequence */
+            sequence: string;
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "begin" | "end" | "leave out" | "take up";
+            /** Step */
+            step?: string | null;
+        };
+        /**
          * StoryLine
          * @description A line of words: its kind, the words, and what could be told apart in them.
          */
@@ -2965,6 +3000,7 @@ export interface components {
             row?: string | null;
             /** Mode */
             mode?: string | null;
+            set_up?: components["schemas"]["SetUpAct"] | null;
         };
         /**
          * UnderstoodOut
@@ -3468,6 +3504,38 @@ export interface components {
             cells: (components["schemas"]["Cell"] | null)[];
         };
         /**
+         * SequenceOut
+         * @description A sequence of adjustments that this unit has.
+         */
+        SequenceOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Source */
+            source: string;
+            /** Steps */
+            steps: number;
+        };
+        /**
+         * SetUpStanding
+         * @description A sequence as it stands; `current` is the step that is next, None once every one stands right or was left out.
+         */
+        SetUpStanding: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Source */
+            source: string;
+            /** Steps */
+            steps: components["schemas"]["StepStanding"][];
+            /** Current */
+            current: string | null;
+            /** Says */
+            says: string;
+        };
+        /**
          * SlipOut
          * @description A job on its slip.
          */
@@ -3566,6 +3634,9 @@ export interface components {
             earlier: components["schemas"]["EarlierVisitOut"] | null;
             /** Tables */
             tables: components["schemas"]["Table"][];
+            /** Sequences */
+            sequences: components["schemas"]["SequenceOut"][];
+            set_up: components["schemas"]["SetUpStanding"] | null;
         };
         /**
          * StageOut
@@ -3582,6 +3653,45 @@ export interface components {
             state: string | null;
             /** Seen */
             seen: string | null;
+        };
+        /**
+         * StepStanding
+         * @description One step as it stands: its figures as they were read, and in words what to do.
+         */
+        StepStanding: {
+            /** Id */
+            id: string;
+            /** Adjuster */
+            adjuster: string;
+            /** Where */
+            where: string;
+            /** How */
+            how: string;
+            /** Mind */
+            mind: string;
+            /** Reads */
+            reads: string;
+            /** Aim */
+            aim: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "out" | "in" | "again" | "left out";
+            /** Says */
+            says: string;
+            /** Figures */
+            figures: string[];
+            /** Found */
+            found: string;
+            /** Times */
+            times: number;
+            /** Asks */
+            asks: string;
+            /** Begins */
+            begins: string;
+            /** Row */
+            row: string;
         };
         /**
          * Table
@@ -3660,6 +3770,28 @@ export interface components {
         KeepAsModelIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * SetUpIn
+         * @description What is done with a sequence; `id` is that of the line that says so.
+         */
+        SetUpIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Item */
+            item?: string | null;
+            /** Sequence */
+            sequence: string;
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "begin" | "end" | "leave out" | "take up";
+            /** Step */
+            step?: string | null;
         };
         /** PinIn */
         PinIn: {
@@ -6588,6 +6720,32 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipOut"];
+                };
+            };
+        };
+    };
+    job_set_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUpIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -10,6 +10,7 @@ import { TurnView } from '../turn'
 import { WatchView } from '../watch'
 import { BenchSide, SideWords } from './BenchSide'
 import type { SideView } from './sideViews'
+import { SetUp } from './SetUp'
 import { Stages } from './Stages'
 import { Tables, tablesOf } from '../ui/Tables'
 import type { SlipWork } from './useSlipWork'
@@ -43,13 +44,13 @@ export function Beside({ slip, work, item, onItem }: BesideProps) {
         barred={barred}
         faults={work.mine ? (work.bench?.faults ?? []) : []}
       >
-        {brought(shown, slip, work)}
+        {brought(shown, slip, work, item)}
       </BenchSide>
     </div>
   )
 }
 
-function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork): ReactNode {
+function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork, item: string | null): ReactNode {
   const { current, writes } = work
   const readOnly = slip.handed_back_at !== null
   const typing = writes
@@ -65,6 +66,15 @@ function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork): Rea
       return <Tables tables={tablesOf(slip.tables, slip.lines.at(-1)?.id ?? '')} typing={typing} />
     case 'tables':
       return <Tables tables={slip.tables} typing={typing} />
+    case 'setup':
+      return (
+        <SetUp
+          slip={slip}
+          writes={writes}
+          onAct={(act) => work.jobs.setUp.mutate({ ...act, id: crypto.randomUUID(), item })}
+          onBegin={(words) => work.desk.field.current?.begin(words)}
+        />
+      )
     case 'trace':
       return (
         <>

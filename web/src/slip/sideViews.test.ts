@@ -4,6 +4,8 @@ import { neededView, viewsOf, type SideFacts } from './sideViews'
 const NOTHING: SideFacts = {
   planned: false,
   tabled: false,
+  settable: false,
+  settingUp: false,
   tracing: false,
   finding: false,
   recorded: false,

@@ -2,11 +2,12 @@
 
 /** What the bench side can show. */
 export type SideView =
-  'line' | 'tables' | 'trace' | 'records' | 'sound' | 'live' | 'path' | 'turn' | 'watch' | 'unit' | 'known'
+  'line' | 'tables' | 'setup' | 'trace' | 'records' | 'sound' | 'live' | 'path' | 'turn' | 'watch' | 'unit' | 'known'
 
 export const VIEW_WORDS: Record<SideView, string> = {
   line: 'Line',
   tables: 'Tables',
+  setup: 'Set up',
   trace: 'Where next',
   records: 'Records',
   sound: 'Sound',
@@ -27,6 +28,10 @@ export interface SideFacts {
   planned: boolean
   /** Figures stand side by side somewhere. */
   tabled: boolean
+  /** The unit has sequences of adjustments. */
+  settable: boolean
+  /** One of them is followed. */
+  settingUp: boolean
   /** A trace runs. */
   tracing: boolean
   /** The work stands in Find or Fix. */
@@ -51,6 +56,7 @@ export function viewsOf(facts: SideFacts): SideView[] {
   const there: Record<SideView, boolean> = {
     line: facts.planned,
     tables: facts.tabled,
+    setup: facts.settable,
     trace: true,
     records: facts.recorded,
     sound: facts.hears,
@@ -68,6 +74,7 @@ export function viewsOf(facts: SideFacts): SideView[] {
 export function neededView(facts: SideFacts): SideView {
   if (facts.turning) return 'turn'
   if (facts.justRecorded) return 'records'
+  if (facts.settingUp) return 'setup'
   if (facts.tracing && facts.finding) return 'trace'
   return facts.planned ? 'line' : 'unit'
 }

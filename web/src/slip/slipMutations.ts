@@ -49,6 +49,10 @@ export function useJobMutations(job: string, item: string | null) {
       dataOf(api.POST('/api/jobs/{job_id}/hand-back', { params: { path }, body: { back } })),
     onSuccess,
   })
+  const setUp = useMutation({
+    mutationFn: (body: Schemas['SetUpIn']) => dataOf(api.POST('/api/jobs/{job_id}/set-up', { params: { path }, body })),
+    onSuccess,
+  })
   const keepAsModel = useMutation({
     mutationFn: ({ id, name }: { id: string; name: string }) =>
       dataOf(api.POST('/api/items/{item_id}/model', { params: { path: { item_id: id } }, body: { name } })),
@@ -57,5 +61,6 @@ export function useJobMutations(job: string, item: string | null) {
       void queries.invalidateQueries({ queryKey: libraryOptions.queryKey })
     },
   })
-  return { change, changeItem, keepAsModel, addItem, addPicture, handBack }
+  const problem = change.error ?? changeItem.error ?? addPicture.error ?? setUp.error
+  return { change, changeItem, keepAsModel, addItem, addPicture, handBack, setUp, problem }
 }

@@ -23,6 +23,8 @@ export function useBesideSlip(slip: Schemas['SlipOut'], { planned, bench, mine, 
   const facts = {
     planned: planned || slip.retest.length > 0 || (slip.earlier !== null && slip.phase === 'as_received'),
     tabled: slip.tables.length > 0,
+    settable: slip.sequences.length > 0,
+    settingUp: slip.set_up !== null,
     tracing: slip.tracing,
     finding: slip.part === 'find' || slip.part === 'fix',
     recorded: (records?.length ?? 0) > 0 || (mine && (bench?.traces.length ?? 0) > 0),

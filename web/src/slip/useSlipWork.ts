@@ -150,16 +150,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
     if (event.detail > 0 && event.target instanceof Element && event.target.closest('button') !== null)
       setTimeout(() => desk.field.current?.focus(), 0)
   }
-  const errors = [
-    failed,
-    benchActs.problem,
-    jobs.change.error,
-    jobs.changeItem.error,
-    jobs.addPicture.error,
-    records.keep.error,
-    records.take.error,
-    path.problem,
-  ]
+  const errors = [failed, benchActs.problem, jobs.problem, records.keep.error, records.take.error, path.problem]
   const problem = errors.find((e) => e !== null && e !== undefined) ?? null
   return {
     desk,

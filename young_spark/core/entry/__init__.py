@@ -9,6 +9,7 @@ from young_spark.core.entry.meaning import (
     Guard,
     Point,
     Repeated,
+    SetUpAct,
     StoryKind,
     StoryLine,
 )
@@ -16,6 +17,7 @@ from young_spark.core.entry.own_words import OwnWords
 from young_spark.core.entry.repairs import without_costs
 from young_spark.core.entry.story_words import BOOKED, NOT_NOTED, part_in, set_right
 from young_spark.core.entry.tokens import UNITS, Unclear
+from young_spark.core.entry.turned_series import figures_on_the_way
 from young_spark.core.entry.understanding import Meaning, Understanding, figure_words, understand
 
 __all__ = [
@@ -32,11 +34,13 @@ __all__ = [
     "OwnWords",
     "Point",
     "Repeated",
+    "SetUpAct",
     "StoryKind",
     "StoryLine",
     "Unclear",
     "Understanding",
     "figure_words",
+    "figures_on_the_way",
     "part_in",
     "set_right",
     "understand",

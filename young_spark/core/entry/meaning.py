@@ -167,6 +167,14 @@ StoryKind = Literal[
 ]
 
 
+class SetUpAct(Frozen):
+    """What was done with a sequence of adjustments: it was begun or ended, a step of it left out or taken up again."""
+
+    sequence: str
+    act: Literal["begin", "end", "leave out", "take up"]
+    step: str | None = None
+
+
 class StoryLine(Frozen):
     """A line of words: its kind, the words, and what could be told apart in them."""
 
@@ -189,6 +197,7 @@ class StoryLine(Frozen):
     condition_value: str | None = None
     row: str | None = None  # the line of the plan that is struck off, or
     mode: str | None = None  # the mode whose lines are
+    set_up: SetUpAct | None = None
 
 
 class Guard(Frozen):

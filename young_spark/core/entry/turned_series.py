@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from young_spark.core.entry.places import TRIMMER
+from young_spark.core.entry.tokens import folded
 from young_spark.core.figure import format_value
 
 Way = Literal["most", "least"]
@@ -75,6 +76,14 @@ def turned_series_in(plain: str) -> TurnedSeries | None:
     least = word.strip() in TO_THE_LEAST or unit in {"hz", "khz"}
     adjuster = " ".join(w.upper() if re.search(r"\d", w) else w for w in told["adjuster"].split(" "))
     return TurnedSeries(adjuster, word, figures, unit, "least" if least else "most")
+
+
+def figures_on_the_way(words: str) -> tuple[float, ...]:
+    """The figures that were read while something was turned, but for the last, in their own unit without a prefix;
+    nothing where a text gives no series."""
+    told = turned_series_in(folded(words))
+    factor = FACTORS.get(told.unit, 1.0) if told else 1.0
+    return tuple(float(figure) * factor for figure in told.figures[:-1]) if told else ()
 
 
 def _shown(value: float, unit: str) -> str:

@@ -3,34 +3,44 @@
 from young_spark.core.gear.bands import BANDS_M
 from young_spark.core.gear.difference import Difference, differences
 from young_spark.core.gear.kind import UNNAMED, Kind, gear_of, kind_named, kinds, rated_in
-from young_spark.core.gear.model import (
-    AT_FULL_POWER,
-    OF_THE_POINT,
-    JobPart,
-    Model,
-    ModelNote,
-    ModelPoint,
-    PlanRow,
-    Plug,
-    PlugPin,
-    models,
-)
+from young_spark.core.gear.model import JobPart, Model, ModelNote, ModelPoint, Plug, PlugPin, models
 from young_spark.core.gear.named import model_named
+from young_spark.core.gear.plan_row import AT_FULL_POWER, OF_THE_POINT, PlanRow
+from young_spark.core.gear.sequence import (
+    SETTING_UP,
+    AdjustmentSequence,
+    Aim,
+    Least,
+    Level,
+    Most,
+    Step,
+    StepPoint,
+    To,
+)
 
 __all__ = [
     "AT_FULL_POWER",
     "BANDS_M",
     "OF_THE_POINT",
+    "SETTING_UP",
     "UNNAMED",
+    "AdjustmentSequence",
+    "Aim",
     "Difference",
     "JobPart",
     "Kind",
+    "Least",
+    "Level",
     "Model",
     "ModelNote",
     "ModelPoint",
+    "Most",
     "PlanRow",
     "Plug",
     "PlugPin",
+    "Step",
+    "StepPoint",
+    "To",
     "differences",
     "gear_of",
     "kind_named",

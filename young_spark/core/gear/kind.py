@@ -4,14 +4,17 @@ Each figure that is due is typical of the kind, and of no maker: the verdict say
 
 import re
 import tomllib
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from functools import cache
 from typing import Any
 
 from pydantic import Field
 
 from young_spark.core.gear.bands import NAME_ENDS, band_said
-from young_spark.core.gear.model import AT_FULL_POWER, Model, PlanRow, Stage
+from young_spark.core.gear.kind_sequence import KindSequence
+from young_spark.core.gear.model import Model, Stage
+from young_spark.core.gear.plan_row import AT_FULL_POWER, PlanRow
+from young_spark.core.gear.sequence import AdjustmentSequence
 from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen
 from young_spark.core.judging import Applies, Profile, RangeRow
 
@@ -139,6 +142,7 @@ class Kind(Frozen):
     cautions: tuple[str, ...]
     stages: tuple[Stage, ...]
     plan: tuple[KindRow, ...]
+    sequences: tuple[KindSequence, ...] = ()
 
     def as_model(self, kind_id: str, rated_w: float | None = None) -> Model:
         """A unit of this kind as a model, for what it should give in W."""
@@ -164,7 +168,15 @@ class Kind(Frozen):
             cautions=self.cautions,
             stages=self.stages,
             plan=tuple(row.as_plan_row() for row in rows),
+            sequences=self._sequences_of(rows, rated),
         )
+
+    def _sequences_of(self, rows: Sequence[KindRow], rated_w: float) -> tuple[AdjustmentSequence, ...]:
+        """How a unit with this plan is set up."""
+        plan = [row.as_plan_row() for row in rows]
+        due = {row.id: row.due for row in rows if row.due is not None}
+        told = (sequence.for_unit(plan, due, rated_w, TYPICAL) for sequence in self.sequences)
+        return tuple(sequence for sequence in told if sequence is not None)
 
     def _carrier_of(self, rated_w: float) -> float:
         """The carrier in W of a rating: '12 W' of a sideband set of the citizens band is what its peaks reach."""

@@ -5,6 +5,7 @@ from young_spark.core.job.change import Change, dependencies
 from young_spark.core.job.check_in import CheckIn, check_in
 from young_spark.core.job.compared import Comparison, compare, what_was_not_measured, where_words
 from young_spark.core.job.costs import Cost, costs, spent
+from young_spark.core.job.followed_step import StepStanding, Turn
 from young_spark.core.job.history import Ghost, ghost, minutes_by_part
 from young_spark.core.job.keeping import as_model
 from young_spark.core.job.placing import Placed
@@ -20,10 +21,19 @@ from young_spark.core.job.plans import (
     row_label,
     why_not_left,
 )
+from young_spark.core.job.setting_up import (
+    Begun,
+    SetUpStanding,
+    how_it_ended,
+    lines_of,
+    set_up,
+    with_the_step,
+)
 from young_spark.core.job.settling import Pending, still_pending
 from young_spark.core.job.tables import Table, as_printed, tables
 
 __all__ = [
+    "Begun",
     "Change",
     "CheckIn",
     "Comparison",
@@ -33,7 +43,10 @@ __all__ = [
     "Pending",
     "Placed",
     "ReadingFact",
+    "SetUpStanding",
+    "StepStanding",
     "Table",
+    "Turn",
     "adjustment_warning",
     "as_left",
     "as_model",
@@ -45,6 +58,8 @@ __all__ = [
     "dependencies",
     "due_of",
     "ghost",
+    "how_it_ended",
+    "lines_of",
     "minutes_by_part",
     "not_as_it_leaves",
     "open_lines",
@@ -52,6 +67,7 @@ __all__ = [
     "placing",
     "plans",
     "row_label",
+    "set_up",
     "spent",
     "still_pending",
     "story",
@@ -59,4 +75,5 @@ __all__ = [
     "what_was_not_measured",
     "where_words",
     "why_not_left",
+    "with_the_step",
 ]

@@ -197,7 +197,7 @@ def retest(rows: Sequence[PlanRow], facts: Sequence[ReadingFact], stale: dict[st
 def due_of(rows: Sequence[PlanRow], fact: ReadingFact) -> float | None:
     """What a healthy unit gives where a reading was taken, in the quantity's unit: by the row that it answered, or
     by one that asks for the same there, open or not."""
-    at = [r for r in rows if r.quantity == fact.quantity and (r.id == fact.plan_row or _fits(r, fact.conditions))]
+    at = [r for r in rows if r.quantity == fact.quantity and (r.id == fact.plan_row or fits(r, fact.conditions))]
     meant = min(at, key=lambda r: r.id != fact.plan_row, default=None)
     return meant.expected if meant is not None else None
 
@@ -206,7 +206,7 @@ def answered_row(
     open_now: Sequence[OpenLine], quantities: Sequence[str], conditions: Conditions, current: str | None
 ) -> str | None:
     """The open line a reading answers: the current one where it fits, else the first of its quantity at that point."""
-    fitting = [line.row for line in open_now if line.row.quantity in quantities and _fits(line.row, conditions)]
+    fitting = [line.row for line in open_now if line.row.quantity in quantities and fits(line.row, conditions)]
     nearest = max(map(_said_by, fitting), default=0)
     fitting = [row for row in fitting if _said_by(row) == nearest]
     if any(row.id == current for row in fitting):
@@ -222,7 +222,7 @@ def _said_by(row: PlanRow) -> int:
 def read_again(rows: Sequence[PlanRow], quantity_id: str, conditions: Conditions) -> str | None:
     """The line that a reading answers once more: the newest figure of a point counts, whether its line is open or
     not."""
-    fitting = [row for row in rows if row.quantity == quantity_id and _fits(row, conditions)]
+    fitting = [row for row in rows if row.quantity == quantity_id and fits(row, conditions)]
     return max(fitting, key=_said_by).id if fitting else None
 
 
@@ -263,7 +263,8 @@ SAME_SYSTEM = (0.6, 1.5)  # beyond that the unit is made for other volts than it
 LESS = {"low", "mid"}  # settings of less than a unit's full power
 
 
-def _fits(row: PlanRow, conditions: Conditions) -> bool:
+def fits(row: PlanRow, conditions: Conditions) -> bool:
+    """Whether a figure that was read under these conditions stands at the point of a line."""
     if any(getattr(conditions, name) is not None for name in ELSEWHERE) or conditions.setting in NO_LINE_AT:
         return False
     if conditions.item not in {None, "load"} and row.quantity not in OF_AN_AERIAL:

@@ -178,11 +178,11 @@ def report(job: Job) -> Report:
     sections: dict[str, SectionOut] = {}
     for state in states:
         verdicts = {str(r.pk): tuple(VerdictLine.model_validate(v) for v in r.verdicts) for r in state.readings}
-        rows = compare(state.rows, state.facts, state.stale, verdicts)
+        rows = compare(state.plan_rows, state.facts, state.stale, verdicts)
         compared += [_comparison(row, state.item.name if state.item and len(items) > 1 else "") for row in rows]
         name = state.item.name if state.item and len(items) > 1 else ""
         left = [f for f in state.facts if not_as_it_leaves(f.conditions) is None]
-        made = tables(left, state.rows, state.stale)
+        made = tables(left, state.plan_rows, state.stale)
         of_states += [TableOf(item=name, table=as_printed(table)) for table in made]
         for section in _sections(state, rows, edits, f"the {state.item.name}" if state.item else "the unit"):
             sections.setdefault(

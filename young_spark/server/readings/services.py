@@ -19,7 +19,7 @@ from young_spark.core.entry import (
 )
 from young_spark.core.entry import set_right as words_set_right
 from young_spark.core.figure import Conditions, Measured
-from young_spark.core.gear import JobPart, PlanRow
+from young_spark.core.gear import SETTING_UP, JobPart, PlanRow
 from young_spark.core.job import Placed, dependencies, phases, placing, plans
 from young_spark.core.judging import judge_reading
 from young_spark.server.accounts.models import Person
@@ -256,11 +256,17 @@ def _store_readings(line: Line, meaning: Meaning, state: State, row: str | None)
             conditions=conditions.model_dump(),
             verdicts=[v.model_dump(mode="json") for v in verdicts],
             phase=state.phase_of(found.quantity),
-            plan_row=answered if wanted is not None and wanted.quantity == found.quantity else None,
+            plan_row=_of_the_plan(answered, wanted, found),
             model=state.item.model if state.item else "",
         )
         made.append(reading)
     return made
+
+
+def _of_the_plan(answered: str | None, wanted: PlanRow | None, found: Measured) -> str | None:
+    """The line of the plan that a figure answers: none of a sequence, and none of another quantity."""
+    fits = answered is not None and wanted is not None and wanted.quantity == found.quantity
+    return answered if fits and not str(answered).startswith(SETTING_UP) else None
 
 
 def _answered(state: State, found: Measured, conditions: Conditions, row: str | None) -> str | None:

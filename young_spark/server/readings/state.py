@@ -8,10 +8,34 @@ from threading import Lock
 from typing import cast
 from uuid import UUID
 
-from young_spark.core.entry import POWERS, Earlier, EntryContext, Expected, Point, StoryLine, figure_words, part_in
+from young_spark.core.entry import (
+    POWERS,
+    Earlier,
+    EntryContext,
+    Expected,
+    Point,
+    StoryLine,
+    figure_words,
+    figures_on_the_way,
+    part_in,
+)
 from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
 from young_spark.core.gear import JobPart, Model, PlanRow
-from young_spark.core.job import Change, Pending, dependencies, phases, plans, still_pending, story
+from young_spark.core.job import (
+    Begun,
+    Change,
+    Pending,
+    SetUpStanding,
+    Turn,
+    dependencies,
+    lines_of,
+    phases,
+    plans,
+    set_up,
+    still_pending,
+    story,
+    with_the_step,
+)
 from young_spark.core.judging import ChannelPlan, Profile, mapped, read_selector, verdict_words
 from young_spark.core.path import Path
 from young_spark.server.benches.services import in_use
@@ -103,9 +127,39 @@ class State:
         return plans.stale_readings(self.facts, self.changes, self.model, dependencies())
 
     @cached_property
-    def rows(self) -> tuple[PlanRow, ...]:
+    def plan_rows(self) -> tuple[PlanRow, ...]:
         """What the plan wants, without what may not be transmitted on."""
         return plans.on_allowed_channels(plans.rows_wanted(self.model, self.facts), self.channel_plan)
+
+    @cached_property
+    def begun(self) -> Begun | None:
+        """The sequence that is followed now, with what was left out of it."""
+        acts = [(line.number, told.set_up) for line, told in self.stories if told.set_up is not None]
+        order, first = next(((n, a) for n, a in reversed(acts) if a.act in {"begin", "end"}), (0, None))
+        sequences = self.model.sequences if self.model else ()
+        sequence = next((s for s in sequences if first and first.act == "begin" and s.id == first.sequence), None)
+        if sequence is None:
+            return None
+        left_out = {a.step: a.act == "leave out" for n, a in acts if n > order and a.step}
+        return Begun(sequence, order, frozenset(step for step, left in left_out.items() if left))
+
+    @cached_property
+    def set_up(self) -> SetUpStanding | None:
+        """How that sequence stands."""
+        if self.begun is None:
+            return None
+        turns = [
+            Turn(line.number, told.adjuster or told.words, told.value_found or "", figures_on_the_way(told.words))
+            for line, told in self.stories
+            if line.kind == "adjusted"
+        ]
+        return set_up(self.begun, self.facts, turns, self.plan_rows)
+
+    @cached_property
+    def rows(self) -> tuple[PlanRow, ...]:
+        """What the plan wants, and behind it what a sequence that is followed reads besides."""
+        more = lines_of(self.begun.sequence, self.plan_rows) if self.begun else ()
+        return (*self.plan_rows, *more)
 
     @cached_property
     def channel_plan(self) -> ChannelPlan | None:
@@ -161,12 +215,12 @@ class State:
         """The lines of the plan that were struck off: not fitted, not asked for."""
         told = [story for line, story in self.stories if line.kind == "struck"]
         rows, modes = {story.row for story in told}, {story.mode for story in told if story.mode}
-        return frozenset(row.id for row in self.rows if row.id in rows or row.mode in modes)
+        return frozenset(row.id for row in self.plan_rows if row.id in rows or row.mode in modes)
 
     @cached_property
     def wanted(self) -> tuple[PlanRow, ...]:
         """The lines of the plan that stand."""
-        return tuple(row for row in self.rows if row.id not in self.struck)
+        return tuple(row for row in self.plan_rows if row.id not in self.struck)
 
     @cached_property
     def open_lines(self) -> tuple[plans.OpenLine, ...]:
@@ -177,7 +231,17 @@ class State:
         open_now = plans.open_lines(self.wanted, phase, self.facts, self.stale)
         if phase == "as_received":
             open_now = plans.asked_in(self.part, open_now)
+        if not self.waits_for_first_power:
+            open_now = with_the_step(self.set_up, self.rows, open_now)
         return plans.while_not_safe(open_now) if self.locked_because else open_now
+
+    @property
+    def waits_for_first_power(self) -> bool:
+        """Whether high voltage is at stake and was not put on yet as the kind asks: no step of a sequence goes before
+        that."""
+        lethal = self.model is not None and self.model.high_voltage
+        first = [row for row in self.wanted if row.first_power]
+        return lethal and bool(plans.open_lines(first, "as_received", self.facts, self.stale))
 
     @cached_property
     def unsettled(self) -> tuple[str, ...]:
@@ -193,7 +257,9 @@ class State:
 
     @cached_property
     def next_row(self) -> str | None:
-        """The open line that comes next after what was read last."""
+        """The open line that comes next: the step of a sequence that is followed, else after what was read last."""
+        if (step := self.set_up and self.set_up.next_step) and any(o.row.id == step.row for o in self.open_lines):
+            return step.row
         answered = next((r.plan_row for r in reversed(self.standing_readings) if r.plan_row), None)
         return plans.next_line(self.rows, self.open_lines, answered)
 

@@ -7,12 +7,13 @@ from django.http import Http404, HttpResponse
 from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 
+from young_spark.core.entry import SetUpAct
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs import kept_files
 from young_spark.server.jobs import services as jobs
 from young_spark.server.jobs.models import Item, Job, Line, Picture
 from young_spark.server.problems import TooLarge
-from young_spark.server.readings import kept_models
+from young_spark.server.readings import kept_models, set_ups
 from young_spark.server.readings import services as readings
 from young_spark.server.readings.api import find_place
 from young_spark.server.slip import assemble
@@ -25,6 +26,7 @@ from young_spark.server.slip.schemas import (
     JobRow,
     KeepAsModelIn,
     PinIn,
+    SetUpIn,
     ShelfOut,
     SlipOut,
 )
@@ -120,6 +122,17 @@ def keep_as_model(request: SignedIn, item_id: UUID, data: KeepAsModelIn) -> Slip
     job = _job(item.job_id)
     readings.refresh(job)
     return assemble.slip(job, item)
+
+
+@router.post("/jobs/{job_id}/set-up", response={201: SlipOut}, operation_id="job_set_up")
+def set_up(request: SignedIn, job_id: UUID, data: SetUpIn) -> Status[SlipOut]:
+    """Begin or end a sequence of adjustments, leave a step of it out, or take one up again; a line of the slip."""
+    job, item = find_place(job_id, data.item)
+    if job is None:
+        raise Http404
+    act = SetUpAct(sequence=data.sequence, act=data.act, step=data.step)
+    set_ups.take_act(actor=request.user, job=job, item=item, line_id=data.id, act=act)
+    return Status(201, assemble.slip(job, item))
 
 
 @router.post("/jobs/{job_id}/pin", response=SlipOut, operation_id="job_pin_loose")

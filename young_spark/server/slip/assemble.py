@@ -37,6 +37,7 @@ from young_spark.server.slip.schemas import (
     NoteOut,
     OpenLineOut,
     PositionOut,
+    SequenceOut,
     SlipOut,
     StageOut,
 )
@@ -95,7 +96,9 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
             [line.kind for line in state.standing], [s.state for _, s in state.stories if s.state]
         ),
         earlier=_earlier_visit(job, state),
-        tables=list(tables(state.facts, state.rows, state.stale)),
+        tables=list(tables(state.facts, state.plan_rows, state.stale)),
+        sequences=_sequences(model),
+        set_up=state.set_up,
     )
 
 
@@ -104,6 +107,13 @@ def _due_from(model: Model | None) -> Literal["maker", "shop", "kind"]:
     if model is None or model.typical is None:
         return "kind" if model and model.kind_id else "maker"
     return "kind" if model.kind_id else "shop"
+
+
+def _sequences(model: Model | None) -> list[SequenceOut]:
+    return [
+        SequenceOut(id=s.id, title=s.title, source=s.source, steps=len(s.steps))
+        for s in (model.sequences if model else ())
+    ]
 
 
 def _proves(line: Line) -> bool:
@@ -154,7 +164,7 @@ def _seen(story: StoryLine | None) -> str | None:
 
 
 def _open_by_part(state: State) -> dict[str, int]:
-    if not state.rows:
+    if not state.plan_rows:
         return {}  # nothing is claimed where nothing was planned
     left = open_lines(state.wanted, "as_left", state.facts, state.stale)
     if phases.touched(state.changes):

@@ -7,7 +7,7 @@ from uuid import UUID
 from ninja import Field, Schema
 
 from young_spark.core.figure import Conditions
-from young_spark.core.job import Ghost, Table
+from young_spark.core.job import Ghost, SetUpStanding, Table
 from young_spark.core.judging import VerdictLine
 from young_spark.server.readings.schemas import LineOut
 
@@ -99,6 +99,25 @@ class EarlierVisitOut(Schema):
     since: list[str]
 
 
+class SequenceOut(Schema):
+    """A sequence of adjustments that this unit has."""
+
+    id: str
+    title: str
+    source: str
+    steps: int
+
+
+class SetUpIn(Schema):
+    """What is done with a sequence; `id` is that of the line that says so."""
+
+    id: UUID
+    item: UUID | None = None
+    sequence: str = Field(max_length=40)
+    act: Literal["begin", "end", "leave out", "take up"]
+    step: str | None = Field(None, max_length=40)
+
+
 class SlipOut(Schema):
     """A job on its slip."""
 
@@ -142,6 +161,8 @@ class SlipOut(Schema):
     warning: str | None
     earlier: EarlierVisitOut | None
     tables: list[Table]  # figures of one kind at several places, side by side
+    sequences: list[SequenceOut]
+    set_up: SetUpStanding | None  # the sequence that is followed now
 
 
 class CheckIn(Schema):

@@ -102,7 +102,7 @@ def _evidence(trace: Trace, engine: Engine, state: State) -> list[Evidence]:
             )
         )
     ]
-    slip = SlipKnows(state.facts, state.stale, state.rows, lines, _of_other_traces(trace, engine))
+    slip = SlipKnows(state.facts, state.stale, state.plan_rows, lines, _of_other_traces(trace, engine))
     doubted = {str(line) for line in trace.doubts.values_list("line_id", flat=True)}
     return [*of_the_slip(chain, slip, doubted=doubted, asked={e.seen.probe for e in made if e.counts}), *made]
 

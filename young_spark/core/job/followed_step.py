@@ -1,0 +1,242 @@
+"""One step of a sequence on its way: what was read since it was upset last, whether it stands right, which way to
+turn."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from itertools import pairwise
+from typing import Literal
+
+from young_spark.core.figure import format_value, quantity
+from young_spark.core.gear import Least, Level, Most, PlanRow, Step, To
+from young_spark.core.ground import Frozen
+from young_spark.core.job.plans import ReadingFact, fits, row_label
+
+StepState = Literal["open", "out", "in", "again", "left out"]
+SAME = 0.01  # of a figure: what a meter breathes
+BOTH_SIDES = 2
+FLAT = 4  # figures on end that gain nothing more: the top is that broad
+NUMBERED = re.compile(r"\b[A-Z]{1,3}\d{1,3}\b")
+
+
+@dataclass(frozen=True)
+class Turn:
+    """An adjustment on the slip: its place there, the adjuster as it was typed, what was found, and the figures that
+    were read on the way but for the last."""
+
+    order: int
+    adjuster: str
+    found: str = ""
+    passed: tuple[float, ...] = ()
+
+    def is_of(self, adjuster: str) -> bool:
+        """Whether it names the adjuster of a step: by its number, else by its words."""
+        numbers, said = set(NUMBERED.findall(adjuster.upper())), set(NUMBERED.findall(self.adjuster.upper()))
+        if numbers or said:
+            return bool(numbers & said)
+        return bool(_words(adjuster) & _words(self.adjuster))
+
+
+class StepStanding(Frozen):
+    """One step as it stands: its figures as they were read, and in words what to do."""
+
+    id: str
+    adjuster: str
+    where: str
+    how: str
+    mind: str
+    reads: str
+    aim: str
+    state: StepState
+    says: str
+    figures: tuple[str, ...]
+    found: str
+    times: int  # that it came round
+    asks: str  # what to do, in one sentence
+    begins: str  # what a text for it begins with in the field
+    row: str  # the line of the slip that it is read at next
+
+
+@dataclass
+class FollowedStep:
+    """A visit begins where the step was upset, and holds the figures since, at each of its points."""
+
+    step: Step
+    lines: Sequence[PlanRow]
+    is_left_out: bool = False
+    found: str = ""
+    visit: list[list[float]] = field(default_factory=list)
+    told: list[float] = field(default_factory=list)  # where it stood when the others were told last
+    figures: list[str] = field(default_factory=list)
+    upset_by: str = ""
+    waits: bool = False  # it was turned, and not read since
+    moved: bool = False  # it was turned without a figure that says how far
+    gained: bool = True  # the last visit did; until one was, nobody knows
+    times: int = 1
+
+    def __post_init__(self) -> None:
+        self.visit = [[] for _ in self.lines]
+
+    def is_read_at(self, fact: ReadingFact) -> bool:
+        """Whether a figure was read at one of its points."""
+        return fact.quantity == self.step.read and any(is_at(fact, line) for line in self.lines)
+
+    def turn(self, turn: Turn) -> None:
+        """It was turned: what was read before says nothing of where it stands now."""
+        self.found = turn.found or self.found
+        self.waits, self.moved = True, not turn.passed
+        if isinstance(self.step.aim, Level):
+            self.visit = [[] for _ in self.lines]
+        else:
+            self.visit[0] += turn.passed
+
+    def read(self, fact: ReadingFact) -> None:
+        """A figure at one of its points."""
+        for line, there in zip(self.lines, self.visit, strict=True):
+            if is_at(fact, line):
+                there.append(fact.value or 0.0)
+        self.found = self.found or fact.figure
+        self.figures.append(fact.figure)
+        self.waits = False
+
+    def upset(self, by: str) -> None:
+        """Another adjuster that moves this one was turned."""
+        if any(self.visit):
+            self.times += 1
+            self.upset_by = by
+        self.visit, self.told = [[] for _ in self.lines], []
+
+    def settle(self, *, gained: bool) -> None:
+        """What it moved was told to the others."""
+        self.moved, self.gained = False, gained
+        self.told = [there[-1] for there in self.visit if there]
+
+    def has_moved(self) -> bool:
+        """Whether the others must be looked at again: it was turned without a figure, or stands right now and not where
+        it stood when the visit began."""
+        if self.moved or self.judged()[0] != "in":
+            return self.moved
+        began = self.told or [there[0] for there in self.visit]
+        return any(_differ(one, there[-1], self.step.aim) for one, there in zip(began, self.visit, strict=True))
+
+    def was_turned_about(self) -> bool:
+        """Whether it is the most, or the least, and was looked for in this visit without a gain: it may stand elsewhere
+        all the same, on the other side of the top."""
+        looked = not self.told and isinstance(self.step.aim, Most | Least) and len(self.visit[0]) > 1
+        return looked and self.judged()[0] == "in"
+
+    def judged(self) -> tuple[StepState, str]:
+        """How it stands, and what to do, in words."""
+        if self.is_left_out:
+            return "left out", "Left as it is."
+        if self.upset_by and not any(self.visit):
+            return "again", f"{self.upset_by} was turned since: read it again."
+        if self.waits:
+            return "open", "Turned: what does it read now?"
+        if not all(self.visit):
+            return "open", "Read the other points too." if any(self.visit) else ""
+        aim, unit = self.step.aim, quantity(self.step.read).unit
+        if isinstance(aim, Level):
+            return _level([there[-1] for there in self.visit], self.lines, aim)
+        values = self.visit[0]
+        return _toward(values, aim, unit) if isinstance(aim, To) else _best(values, aim, unit)
+
+    def standing(self) -> StepStanding:
+        """The step as the slip shows it."""
+        state, says = self.judged()
+        step = self.step
+        told = NUMBERED.search(step.adjuster)
+        return StepStanding(
+            id=step.id, adjuster=step.adjuster, where=step.where, how=step.how, mind=step.mind,
+            reads=", ".join(filter(None, (quantity(step.read).name, self._points()))), aim=aim_words(step),
+            state=state, says=says, figures=tuple(self.figures), found=self.found, times=self.times,
+            asks=f"{step.asks()}, {aim_words(step)}", begins=f"{told[0].lower()} " if told else "",
+            row=self._next_line().id,
+        )  # fmt: skip
+
+    def _points(self) -> str:
+        return " / ".join(filter(None, map(row_label, self.lines)))
+
+    def _next_line(self) -> PlanRow:
+        """The first point that was not read, else the one that lies lowest."""
+        for line, there in zip(self.lines, self.visit, strict=True):
+            if not there:
+                return line
+        lowest = min(range(len(self.visit)), key=lambda n: abs(self.visit[n][-1]))
+        return self.lines[lowest]
+
+
+def is_at(fact: ReadingFact, row: PlanRow) -> bool:
+    """Whether a figure was read at the point of a line: filed there, or taken under its conditions."""
+    return fact.plan_row == row.id or fits(row, fact.conditions)
+
+
+def aim_words(step: Step) -> str:
+    """Where a step is turned to, in words."""
+    aim, unit = step.aim, quantity(step.read).unit
+    if isinstance(aim, To):
+        return f"to {format_value(aim.value, unit, figures=4)} ± {format_value(aim.allowed, unit, figures=2)}"
+    if isinstance(aim, Level):
+        return f"alike at all of them, to within {100 * aim.share:.0f} %"
+    return "the most" if isinstance(aim, Most) else "the least"
+
+
+def _toward(values: Sequence[float], aim: To, unit: str) -> tuple[StepState, str]:
+    off = values[-1] - aim.value
+    if abs(off) <= aim.allowed:
+        return "in", "Right: leave it there."
+    which = f"{format_value(abs(off), unit, figures=3)} too {'high' if off > 0 else 'low'}"
+    before = values[-2] - aim.value if len(values) > 1 else None
+    return "out", f"{which}: {_which_way(off, before)}"
+
+
+def _which_way(off: float, before: float | None) -> str:
+    if before is None:
+        return "turn it and read again."
+    if before * off < 0:
+        return "you passed it, back a little."
+    if abs(off) < abs(before):
+        return "nearer, go on."
+    if off == before:
+        return "turning it changes nothing. Put it back, and look for why."
+    return "farther off, turn the other way."
+
+
+def _best(values: Sequence[float], aim: Most | Least, unit: str) -> tuple[StepState, str]:
+    """Peaked, or dipped, is what was seen to be worse on either side, and stands at its best again."""
+    worth = [v if isinstance(aim, Most) else -abs(v) for v in values]
+    best = max(range(len(values)), key=worth.__getitem__)
+    much = SAME * max(abs(values[best]), 1e-12)
+    shown = format_value(values[best], unit, figures=3)
+    if len(values) == 1:
+        return "out", "Turn it a little either way, and read each time."
+    if max(worth) - min(worth) <= much:
+        return "out", "It changes nothing: put it back where it was, and look for why."
+    if worth[best] - worth[-1] > much:
+        return "out", f"You passed it: best {shown}, back {'a little' if best == len(values) - 2 else 'to there'}."
+    rose = worth[best] - worth[0] > much
+    falls = sum(worth[best] - before <= much < worth[best] - after for before, after in pairwise(worth))
+    flat = rose and len(worth) > FLAT and min(worth[-FLAT:]) >= worth[best] - much
+    if rose + falls >= BOTH_SIDES or flat:
+        return "in", f"Best {shown}{', flat there' if flat else ''}: leave it there."
+    if falls:
+        return "out", f"Best {shown} where it stood: try the other way, too."
+    return "out", f"Still getting better: go on. Best so far {shown}."
+
+
+def _level(newest: Sequence[float], lines: Sequence[PlanRow], aim: Level) -> tuple[StepState, str]:
+    values = [abs(value) for value in newest]
+    high, low = max(values), min(values)
+    if high == 0 or (high - low) / high <= aim.share:
+        return "in", "Alike: leave it there."
+    where = row_label(lines[values.index(low)])
+    return "out", f"Lowest at {where}, {100 * (1 - low / high):.0f} % under the highest: turn for that end."
+
+
+def _differ(one: float, other: float, aim: To | Most | Least | Level) -> bool:
+    much = aim.allowed / 10 if isinstance(aim, To) else SAME * max(abs(one), abs(other))
+    return abs(one - other) > much
+
+
+def _words(adjuster: str) -> set[str]:
+    return set(re.findall(r"[a-z]{3,}", adjuster.lower())) - {"the", "control", "first", "second", "preset"}
