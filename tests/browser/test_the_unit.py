@@ -169,3 +169,35 @@ def test_a_wish_is_ticked_off_and_a_part_that_arrives_frees_the_job(page):
     expect(page.locator(".head")).not_to_contain_text("waits for")
     page.reload()
     expect(page.get_by_role("checkbox", name="done")).to_be_checked()
+
+
+def test_a_unit_is_set_up_step_by_step_with_the_keyboard(page):
+    check_in(page, "Birkrigg valve linear 800 W, marshal 71: tune it up")
+    page.get_by_role("button", name="Set up").press("Enter")
+    page.get_by_role("button", name="Begin: Tuning up").press("Enter")
+    steps = page.get_by_role("region", name="Set up")
+    expect(steps.get_by_text("No step yet")).to_be_visible()  # the filament is read before anything is keyed
+    take(page, "6.3")
+    now = steps.locator("[aria-current=step]")
+    expect(now).to_contain_text("Bias of the valves")
+    take(page, "60ma")
+    take(page, "idle 105ma")
+    expect(now).to_contain_text("Input network")
+    for text in ("1.6", "1.4", "1.5", "1.4"):
+        take(page, text)
+    expect(now).to_contain_text("Plate tuning")
+    for text in ("ip 520ma", "ip 440ma"):
+        take(page, text)
+    expect(now).to_contain_text("Still getting better: go on")
+    take(page, "ip 460ma")
+    expect(now).to_contain_text("You passed it: best 440 mA, back a little.")
+    take(page, "ip 440ma")
+    expect(now).to_contain_text("Load capacitor")
+    for text in ("20m 610w", "20m 660w", "20m 640w", "20m 660w"):
+        take(page, text)
+    expect(now).to_contain_text("Plate tuning")
+    expect(now).to_contain_text("round 2")
+    now.get_by_role("button", name="leave it as it is").press("Enter")
+    expect(steps.get_by_role("status")).to_have_text("Through: 3 of 4 stand right, 1 left out.")
+    steps.get_by_role("button", name="End it").press("Enter")
+    expect(page.locator("[data-line=note]").last).to_contain_text("Tuning up ended: 3 of 4 stand right")

@@ -10,9 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from young_spark.core.entry import StoryLine
 from young_spark.core.figure import Conditions
 from young_spark.core.gear import AdjustmentSequence, Level, Step, gear_of, kinds
-from young_spark.core.job import Begun, ReadingFact, Turn, how_it_ended, lines_of, set_up, with_the_step
+from young_spark.core.job import Begun, ReadingFact, Turn, how_it_ended, learnt, lines_of, set_up, with_the_step
 
 ERROR = {"read": "frequency_error", "aim": {"aim": "to", "value": 0, "allowed": 50}}
 NULL = {"read": "carrier_suppression", "aim": {"aim": "most"}, "at": [{"mode": "usb"}]}
@@ -275,3 +276,35 @@ def test_a_level_of_one_point_is_none():
         Step.model_validate(
             {"id": "a", "adjuster": "L1", "read": "carrier_power", "aim": Level(aim="level", share=0.1).model_dump()}
         )
+
+
+def adjusted(order: int, words: str, adjuster: str, **more: str) -> tuple[int, StoryLine]:
+    return order, StoryLine(kind="adjusted", words=words, adjuster=adjuster, **more)
+
+
+def test_a_sequence_is_learnt_while_it_is_first_done():
+    slip = Slip()
+    slip.read("frequency_error", 8, mode="am", channel=19)  # 2
+    slip.read("carrier_power", 3.9, mode="am", channel=40)  # 3
+    slip.read("frequency_error", -12, mode="am", channel=19)  # 4
+    slip.read("fm_deviation", 1900, mode="fm", channel=19)  # 5
+    told = learnt(
+        [
+            adjusted(1, "TC1 1/4 in", "TC1"),
+            adjusted(3, "l14 for max 3.9w", "L14"),
+            adjusted(4, "tc1 again -12hz", "tc1"),
+            adjusted(5, "vr5 2.4k to 1.9k", "VR5", value_found="2.4k"),
+            adjusted(6, "vr9 a touch down", "VR9"),
+        ],
+        slip.facts,
+        7,
+    )
+    assert [step.id for step in told.steps] == ["tc1", "l14", "vr5"]
+    first, peak, last = told.steps
+    assert (first.read, first.aim.value, first.aim.allowed) == ("frequency_error", 0, 100)
+    assert peak.aim.aim == "most"
+    assert peak.upsets == ("tc1",)
+    assert (last.aim.value, last.aim.allowed) == (1900, 100)
+    assert last.at[0].mode == "fm"
+    assert told.source == "this shop, job 7"
+    assert learnt([adjusted(1, "vr9 a touch down", "VR9")], slip.facts[:0], 7) is None

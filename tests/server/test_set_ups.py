@@ -122,3 +122,21 @@ def test_the_plate_is_dipped_and_loaded_until_neither_gains(hand):
     assert shown(slip)["load"] == "in"
     assert shown(slip)["dip"] == "again"
     assert slip["set_up"]["current"] == "dip"
+
+
+def test_the_next_of_its_kind_is_set_up_as_the_first_was(hand, bench):
+    first = hand("Birkrigg AM mobile 4 W")
+    for text in ("tc1 -12hz", "vr9 2.4k to 1.9k", "3.8w", "l14 3.1 3.4 3.6 3.5w"):
+        first.says(text)
+    item = first.slip()["item"]
+    kept = bench.post(f"/api/items/{item}/model", json.dumps({"name": "Birkrigg C40"}), content_type=JSON)
+    assert kept.status_code == 200
+    following = hand("Birkrigg C40, marshal 4")
+    told = following.slip()["sequences"]
+    assert [s["id"] for s in told] == ["as-done-here", "alignment"]
+    assert told[0]["source"].startswith("this shop, job ")
+    slip = acts(following, "begin", sequence="as-done-here").json()
+    assert [(s["adjuster"], s["aim"]) for s in slip["set_up"]["steps"]] == [
+        ("VR9", "to 3.8 W ± 190 mW"),
+        ("L14", "the most"),
+    ]

@@ -17,7 +17,7 @@ from young_spark.core.entry.own_words import OwnWords
 from young_spark.core.entry.repairs import without_costs
 from young_spark.core.entry.story_words import BOOKED, NOT_NOTED, part_in, set_right
 from young_spark.core.entry.tokens import UNITS, Unclear
-from young_spark.core.entry.turned_series import figures_on_the_way
+from young_spark.core.entry.turned_series import figures_on_the_way, way_turned
 from young_spark.core.entry.understanding import Meaning, Understanding, figure_words, understand
 
 __all__ = [
@@ -44,5 +44,6 @@ __all__ = [
     "part_in",
     "set_right",
     "understand",
+    "way_turned",
     "without_costs",
 ]

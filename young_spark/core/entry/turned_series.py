@@ -78,6 +78,12 @@ def turned_series_in(plain: str) -> TurnedSeries | None:
     return TurnedSeries(adjuster, word, figures, unit, "least" if least else "most")
 
 
+def way_turned(words: str) -> Way | None:
+    """Which way a series of figures in a text is better; None where it gives no series."""
+    told = turned_series_in(folded(words))
+    return told.way if told else None
+
+
 def figures_on_the_way(words: str) -> tuple[float, ...]:
     """The figures that were read while something was turned, but for the last, in their own unit without a prefix;
     nothing where a text gives no series."""

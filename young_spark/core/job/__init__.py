@@ -8,6 +8,7 @@ from young_spark.core.job.costs import Cost, costs, spent
 from young_spark.core.job.followed_step import StepStanding, Turn
 from young_spark.core.job.history import Ghost, ghost, minutes_by_part
 from young_spark.core.job.keeping import as_model
+from young_spark.core.job.learning import learnt
 from young_spark.core.job.placing import Placed
 from young_spark.core.job.plans import (
     OpenLine,
@@ -59,6 +60,7 @@ __all__ = [
     "due_of",
     "ghost",
     "how_it_ended",
+    "learnt",
     "lines_of",
     "minutes_by_part",
     "not_as_it_leaves",

@@ -4,7 +4,8 @@ from collections.abc import Iterable, Sequence
 
 from young_spark.core.entry import StoryLine, part_in
 from young_spark.core.figure import Verdict
-from young_spark.core.gear import Model, ModelNote, PlanRow
+from young_spark.core.gear import AdjustmentSequence, Model, ModelNote, PlanRow
+from young_spark.core.job.learning import learnt
 from young_spark.core.job.plans import ReadingFact, as_left
 
 LONGEST_NOTE = 300
@@ -20,11 +21,11 @@ def as_model(
     wanted: Sequence[PlanRow],
     facts: Sequence[ReadingFact],
     stale: dict[str, str],
-    told: Iterable[StoryLine],
+    told: Sequence[tuple[int, StoryLine]],
 ) -> Model:
     """The model that a unit is kept as: its plan without what was struck off, each line with the figure that this
-    one leaves with, the parts that failed in it, and what was noted for the next. `job` is the number of the repair
-    that proves them."""
+    one leaves with, the parts that failed in it, how it was set up, and what was noted for the next. `told` are its
+    lines of words with their places on the slip, `job` the number of the repair that proves them."""
     maker, _, rest = name.strip().partition(" ")
     return unit.model_copy(
         update={
@@ -35,9 +36,16 @@ def as_model(
             "generic": False,
             "modes": tuple(mode for mode in unit.modes if _wants(wanted, mode)) or unit.modes,
             "plan": tuple(_as_it_left(row, facts, stale) for row in wanted),
-            "notes": (*unit.notes, *_notes(told, job)),
+            "notes": (*unit.notes, *_notes((line for _, line in told), job)),
+            "sequences": _sequences(unit, learnt([t for t in told if t[1].kind == "adjusted"], facts, job)),
         }
     )
+
+
+def _sequences(unit: Model, own: AdjustmentSequence | None) -> tuple[AdjustmentSequence, ...]:
+    """Those that the unit brought, and its own before them."""
+    brought = tuple(s for s in unit.sequences if own is None or s.id != own.id)
+    return brought if own is None else (own, *brought)
 
 
 def _wants(rows: Sequence[PlanRow], mode: str) -> bool:

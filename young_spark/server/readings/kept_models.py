@@ -30,7 +30,7 @@ def keep_as_model(*, actor: Person, item: Item, name: str) -> str:
         wanted=state.wanted,
         facts=state.facts,
         stale=state.stale,
-        told=[story for _, story in state.stories],
+        told=[(line.number, story) for line, story in state.stories],
     )
     write_model(actor=actor, name=kept_as, model=made)
     item.model, item.rated_w = kept_as, None
