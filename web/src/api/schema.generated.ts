@@ -3827,6 +3827,8 @@ export interface components {
             rows: components["schemas"]["SheetRow"][];
             /** Stages */
             stages: string[];
+            /** Sequences */
+            sequences: components["schemas"]["SheetSequence"][];
             /** Notes */
             notes: components["schemas"]["SheetNote"][];
             /** Jobs */
@@ -3882,6 +3884,31 @@ export interface components {
             healthy: string;
             /** Caution */
             caution: string;
+        };
+        /** SheetSequence */
+        SheetSequence: {
+            /** Title */
+            title: string;
+            /** Source */
+            source: string;
+            /** Steps */
+            steps: components["schemas"]["SheetStep"][];
+        };
+        /**
+         * SheetStep
+         * @description A step of a sequence in words: what is turned and where it stands, what is read, and where to.
+         */
+        SheetStep: {
+            /** Adjuster */
+            adjuster: string;
+            /** Where */
+            where: string;
+            /** Read */
+            read: string;
+            /** Aim */
+            aim: string;
+            /** Upsets */
+            upsets: string[];
         };
         /** SheetVersion */
         SheetVersion: {

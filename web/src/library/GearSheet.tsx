@@ -109,8 +109,45 @@ export function GearSheet({ id, writes, onOpen }: GearSheetProps) {
           <p>{sheet.stages.join(' → ')}</p>
         </>
       )}
+      {sheet.sequences.map((told) => (
+        <Sequence key={told.title} told={told} />
+      ))}
       <Jobs jobs={sheet.jobs} />
     </article>
+  )
+}
+
+/** How such a unit is set up, step by step. */
+function Sequence({ told }: { told: Sheet['sequences'][number] }) {
+  return (
+    <>
+      <h3>
+        {told.title} <span className="quiet">{told.source}</span>
+      </h3>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">turn</th>
+            <th scope="col">read</th>
+            <th scope="col">to</th>
+            <th scope="col">then again</th>
+          </tr>
+        </thead>
+        <tbody>
+          {told.steps.map((step) => (
+            <tr key={`${step.adjuster} ${step.read} ${step.aim}`}>
+              <th scope="row">
+                <strong>{step.adjuster}</strong>
+                {step.where !== '' && <small className="under">{step.where}</small>}
+              </th>
+              <td>{step.read}</td>
+              <td>{step.aim}</td>
+              <td>{step.upsets.join(', ')}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
   )
 }
 

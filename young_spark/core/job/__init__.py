@@ -5,7 +5,7 @@ from young_spark.core.job.change import Change, dependencies
 from young_spark.core.job.check_in import CheckIn, check_in
 from young_spark.core.job.compared import Comparison, compare, what_was_not_measured, where_words
 from young_spark.core.job.costs import Cost, costs, spent
-from young_spark.core.job.followed_step import StepStanding, Turn
+from young_spark.core.job.followed_step import StepStanding, Turn, aim_words
 from young_spark.core.job.history import Ghost, ghost, minutes_by_part
 from young_spark.core.job.keeping import as_model
 from young_spark.core.job.learning import learnt
@@ -49,6 +49,7 @@ __all__ = [
     "Table",
     "Turn",
     "adjustment_warning",
+    "aim_words",
     "as_left",
     "as_model",
     "as_printed",

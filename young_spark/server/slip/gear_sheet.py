@@ -6,8 +6,8 @@ from uuid import UUID
 from ninja import Schema
 
 from young_spark.core.figure import Conditions, format_value, quantity
-from young_spark.core.gear import Model, PlanRow, kinds
-from young_spark.core.job import row_label
+from young_spark.core.gear import AdjustmentSequence, Model, PlanRow, kinds
+from young_spark.core.job import aim_words, row_label
 from young_spark.core.judging import TYPICAL
 from young_spark.core.trace import chain_names, shipped_chain
 from young_spark.server.jobs.models import Item
@@ -39,6 +39,22 @@ class SheetNote(Schema):
     proven: bool
 
 
+class SheetStep(Schema):
+    """A step of a sequence in words: what is turned and where it stands, what is read, and where to."""
+
+    adjuster: str
+    where: str
+    read: str
+    aim: str
+    upsets: list[str]
+
+
+class SheetSequence(Schema):
+    title: str
+    source: str
+    steps: list[SheetStep]
+
+
 class SheetJob(Schema):
     id: UUID
     number: int
@@ -64,6 +80,7 @@ class GearSheet(Schema):
     cautions: list[str]
     rows: list[SheetRow]
     stages: list[str]
+    sequences: list[SheetSequence]
     notes: list[SheetNote]
     jobs: list[SheetJob]
     text: str
@@ -88,6 +105,7 @@ def gear_sheet(name: str) -> GearSheet | None:
         cautions=list(model.cautions),
         rows=[_row(state, row, healthy[row.id].words if row.id in healthy else "") for row in model.plan],
         stages=[stage.name for stage in model.stages],
+        sequences=[_sequence(told) for told in model.sequences],
         notes=[SheetNote(text=note.text, proven=note.proven) for note in model.notes],
         jobs=_jobs(name),
         text=model_text(model) if name not in kinds() else "",
@@ -134,6 +152,21 @@ def _row(state: State, row: PlanRow, healthy: str) -> SheetRow:
         healthy=healthy,
         caution=row.caution or "",
     )
+
+
+def _sequence(told: AdjustmentSequence) -> SheetSequence:
+    names = {step.id: step.adjuster for step in told.steps}
+    steps = [
+        SheetStep(
+            adjuster=step.adjuster,
+            where=step.where,
+            read=", ".join([quantity(step.read).name, *filter(None, map(row_label, step.rows(told.id)))]),
+            aim=aim_words(step),
+            upsets=[names[name] for name in step.upsets],
+        )
+        for step in told.steps
+    ]
+    return SheetSequence(title=told.title, source=told.source, steps=steps)
 
 
 def _jobs(name: str) -> list[SheetJob]:
