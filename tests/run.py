@@ -38,9 +38,9 @@ STATIC: dict[str, tuple[Check, ...]] = {
         Check("format", ("ruff", "format", "--check", ".")),
         Check("layers", ("lint-imports",)),
         Check("types", ("mypy",)),
+        Check("web types", ("npm", "run", "--silent", "check"), "web"),
     ),
     "web": (
-        Check("web types", ("npm", "run", "--silent", "check"), "web"),
         Check("web style", ("npm", "run", "--silent", "lint"), "web"),
         Check("web format", ("npm", "run", "--silent", "format:check"), "web"),
         Check("web unused", ("npm", "run", "--silent", "unused"), "web"),
