@@ -34,7 +34,9 @@ PATTERNS = (
 ONTO_A_FREQUENCY = re.compile(
     r"\b(?:trimmed|set|adjusted|pulled|netted|tuned) (?:back )?(?:to|onto) (?P<counted>\d{1,4}\.\d{3,7})$"
 )
-COUNTED_LAST = re.compile(r"(?:->|\b(?:to|onto|now|is|reads)\b|[,:=]) ?(?P<counted>\d{1,4}\.\d{4,7})(?: ?mhz)?$")
+COUNTED_LAST = re.compile(
+    r"(?:->|\b(?:to|onto|now|is|reads|netted|zeroed|trimmed|set)\b|[,:=]) ?(?P<counted>\d{1,4}\.\d{4,7})(?: ?mhz)?$"
+)
 MODE = re.compile(r"\b(?:usb|lsb|am|fm|cw)\b")
 EACH_WITH_ITS_FIGURE = re.compile(rf"\b(?:{TRIMMER}|l|t)\d{{1,3}} [+-]?\d*\.?\d+")
 DIRECTIONS = re.compile(r"\b(?:up|down|out|in|back|backed off|for|pot|trimmer|set|turned|max)\b")

@@ -96,6 +96,7 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     ),
     (re.compile(r"\b(sens\w*) (\d{1,2}) (?=\d*\.\d+ ?uv$)"), r"\1 \2mhz "),
     (re.compile(r"(?<=\d) (?:centred|centered|spot on|bang on|dead on)$"), ""),
+    (re.compile(r"\bcw offset\b"), "cw pitch"),
     (re.compile(r"\bj3e\b"), "ssb"),
     (re.compile(r"\b(?:a3e|h3e)\b"), "am"),
     (re.compile(r"\b(?:f3e|g3e)\b"), "fm"),

@@ -3,7 +3,7 @@
 import math
 import re
 from collections.abc import Sequence
-from functools import cache
+from functools import cache, partial
 from itertools import pairwise
 
 from pydantic import RootModel
@@ -166,7 +166,7 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
     if _words_beside(breath) > _longest_remark(breath) or _turns(breath, doubting()) or _has_a_lone_unit(breath):
         return False
-    if _is_of_something_else(breath):
+    if _is_of_something_else(breath, plain):
         return False
     if not all(_is_spoken(said) and is_possible(said, context) for said in breath.said):
         return False
@@ -182,16 +182,50 @@ def _is_of_no_battery(said: Said) -> bool:
     return said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY
 
 
-def _is_of_something_else(breath: Breath) -> bool:
-    return any(map(_is_of_no_battery, breath.said)) or _feeds_a_stage(breath)
+def _is_of_something_else(breath: Breath, plain: str) -> bool:
+    others = (_is_of_no_battery, partial(_is_volts_of_a_band, plain=plain))
+    return (
+        any(other(said) for other in others for said in breath.said)
+        or _feeds_a_stage(breath)
+        or (_is_led_by_strangers(breath, plain))
+    )
+
+
+def _is_volts_of_a_band(said: Said, plain: str) -> bool:
+    """'l8 squeezed, 20m 10.4': what is read on a band is none of a part's volts or ohms."""
+    of_a_part = said.quantity in {"dc_voltage", "resistance"} and not (said.named or said.in_its_unit)
+    return of_a_part and any(f.kind == "where" and f.of in {"band", "channel"} for f in cut(plain))
+
+
+def _is_led_by_strangers(breath: Breath, plain: str) -> bool:
+    """'iso port 0.4w': two words that nobody knows, directly in front of a power that nobody names, are where it was
+    read."""
+    if not any(said.unit == "W" and not said.named and not _has_a_place(said) for said in breath.said):
+        return False
+    facts = cut(plain)
+    return any(
+        f.kind == "figure" and f.unit == "W" and n >= STRANGERS and all(map(_is_strange, facts[n - STRANGERS : n]))
+        for n, f in enumerate(facts)
+    )
+
+
+STRANGERS = 2
+
+
+def _is_strange(fact: Fact) -> bool:
+    return fact.kind == "word" and fact.text.isalpha() and fact.text not in manner()
 
 
 def _feeds_a_stage(breath: Breath) -> bool:
     """'ic speaker amp 3.7v vcc': volts that feed something inside, and not the unit."""
+    words = set(breath.remark.split())
     fed = any(said.quantity == "supply_voltage" and "place" not in said.address for said in breath.said)
-    return fed and not FED.isdisjoint(breath.remark.split())
+    sent = [str(said.address.get("place", "")) for said in breath.said if said.quantity == "carrier_power"]
+    by_place = not FEEDING.isdisjoint(sent)
+    return by_place or (fed and not FED.isdisjoint(words)) or ("" in sent and not FEEDING.isdisjoint(words))
 
 
+FEEDING = {"regulator", "reg", "rail", "zener", "zener feed", "detector"}  # volts, and no power
 FED = {
     "zener", "feed", "ic", "chip", "amp", "regulator", "reg", "rail", "line", "bus", "driver", "buffer", "osc", "stage",
     "vco", "pll", "cpu", "board", "module", "relay", "display",

@@ -304,8 +304,21 @@ def _is_doubtful(breath: Breath, taken: Understanding, plain: str, context: Entr
         return True
     wanted = [said for said in figures if said.as_wanted]
     of_a_supply = [said for said in figures if said.leans and said.quantity == "supply_voltage"]
+    if wanted and NOW.search(plain) and _was_read_otherwise(wanted[0], context):
+        return True
     unusual = any(how_far(said, context) > UNUSUAL for said in (*wanted, *of_a_supply))
     return unusual or _is_likelier_otherwise(wanted, plain, context)
+
+
+NOW = re.compile(r"\bnow\b")
+
+
+def _was_read_otherwise(said: Said, context: EntryContext) -> bool:
+    """'usb now 24.5' behind watts on that sideband, where a suppression is wanted: what is read once more was read
+    before, in the same mode, and this never was."""
+    mode = said.address.get("mode")
+    there = {e.quantity for e in context.earlier if mode is not None and e.conditions.mode == mode}
+    return bool(there) and said.quantity not in there
 
 
 def _is_likelier_otherwise(wanted: list[Said], plain: str, context: EntryContext) -> bool:
