@@ -50,6 +50,7 @@ READS = {
     "sum_answer",
     "shelf",
     "job_slip",
+    "job_compared",
     "lines_loose",
     "understand",
     "report",

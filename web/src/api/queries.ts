@@ -144,6 +144,18 @@ export const peopleOptions = queryOptions({
   queryFn: () => dataOf(api.GET('/api/people')),
 })
 
+/** A unit beside others; asked anew whenever its slip is. */
+export const comparedOptions = (job: string, item: string | null) =>
+  queryOptions({
+    queryKey: ['slip', job, item, 'compared'],
+    queryFn: () =>
+      dataOf(
+        api.GET('/api/jobs/{job_id}/compared', {
+          params: { path: { job_id: job }, query: item === null ? {} : { item } },
+        }),
+      ),
+  })
+
 export const watchesOptions = (job: string) =>
   queryOptions({
     queryKey: ['watches', job],

@@ -561,6 +561,26 @@ export interface paths {
         patch: operations["job_change"];
         trace?: never;
     };
+    "/api/jobs/{job_id}/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compared
+         * @description A unit beside how it came in, its siblings, the last visit and this shop's own.
+         */
+        get: operations["job_compared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/items": {
         parameters: {
             query?: never;
@@ -3743,6 +3763,38 @@ export interface components {
             /** Ceiling */
             ceiling?: number | null;
         };
+        /**
+         * ComparedCell
+         * @description A figure, and how it differs from that of the first column; empty where both spreads cover the difference.
+         */
+        ComparedCell: {
+            /** Figure */
+            figure: string;
+            /**
+             * Differs
+             * @default
+             */
+            differs: string;
+        };
+        /** ComparedRow */
+        ComparedRow: {
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+            /** Cells */
+            cells: (components["schemas"]["ComparedCell"] | null)[];
+        };
+        /**
+         * SideBySide
+         * @description Columns beside each other; a row stands where at least two of them have a figure.
+         */
+        SideBySide: {
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["ComparedRow"][];
+        };
         /** ItemIn */
         ItemIn: {
             /**
@@ -6674,6 +6726,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SlipOut"];
+                };
+            };
+        };
+    };
+    job_compared: {
+        parameters: {
+            query?: {
+                item?: string | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySide"];
                 };
             };
         };

@@ -10,6 +10,7 @@ import { TurnView } from '../turn'
 import { WatchView } from '../watch'
 import { BenchSide, SideWords } from './BenchSide'
 import type { SideView } from './sideViews'
+import { Compare } from './Compare'
 import { SetUp } from './SetUp'
 import { Stages } from './Stages'
 import { Tables, tablesOf } from '../ui/Tables'
@@ -66,6 +67,8 @@ function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork, item
       return <Tables tables={tablesOf(slip.tables, slip.lines.at(-1)?.id ?? '')} typing={typing} />
     case 'tables':
       return <Tables tables={slip.tables} typing={typing} />
+    case 'compare':
+      return <Compare job={slip.id} item={item} />
     case 'setup':
       return (
         <SetUp

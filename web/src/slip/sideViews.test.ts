@@ -4,6 +4,7 @@ import { neededView, viewsOf, type SideFacts } from './sideViews'
 const NOTHING: SideFacts = {
   planned: false,
   tabled: false,
+  comparable: false,
   settable: false,
   settingUp: false,
   tracing: false,

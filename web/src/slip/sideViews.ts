@@ -2,11 +2,24 @@
 
 /** What the bench side can show. */
 export type SideView =
-  'line' | 'tables' | 'setup' | 'trace' | 'records' | 'sound' | 'live' | 'path' | 'turn' | 'watch' | 'unit' | 'known'
+  | 'line'
+  | 'tables'
+  | 'compare'
+  | 'setup'
+  | 'trace'
+  | 'records'
+  | 'sound'
+  | 'live'
+  | 'path'
+  | 'turn'
+  | 'watch'
+  | 'unit'
+  | 'known'
 
 export const VIEW_WORDS: Record<SideView, string> = {
   line: 'Line',
   tables: 'Tables',
+  compare: 'Compare',
   setup: 'Set up',
   trace: 'Where next',
   records: 'Records',
@@ -28,6 +41,8 @@ export interface SideFacts {
   planned: boolean
   /** Figures stand side by side somewhere. */
   tabled: boolean
+  /** Something was read that could be held against something. */
+  comparable: boolean
   /** The unit has sequences of adjustments. */
   settable: boolean
   /** One of them is followed. */
@@ -56,6 +71,7 @@ export function viewsOf(facts: SideFacts): SideView[] {
   const there: Record<SideView, boolean> = {
     line: facts.planned,
     tables: facts.tabled,
+    compare: facts.comparable,
     setup: facts.settable,
     trace: true,
     records: facts.recorded,

@@ -23,6 +23,7 @@ export function useBesideSlip(slip: Schemas['SlipOut'], { planned, bench, mine, 
   const facts = {
     planned: planned || slip.retest.length > 0 || (slip.earlier !== null && slip.phase === 'as_received'),
     tabled: slip.tables.length > 0,
+    comparable: slip.lines.some((l) => l.readings.length > 0),
     settable: slip.sequences.length > 0,
     settingUp: slip.set_up !== null,
     tracing: slip.tracing,

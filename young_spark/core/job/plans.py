@@ -23,6 +23,7 @@ class ReadingFact(Frozen):
     nothing: bool = False
     seen_only: bool = False  # a result in words: it tells, and measures nothing
     value: float | None = None
+    uncertainty: float | None = None  # the half-width of its 95 %
     verdict: Verdict | None = None
     verdict_words: str = ""
     figure: str = ""

@@ -314,6 +314,7 @@ class State:
             nothing=measured.read_as == "nothing",
             seen_only=measured.reason == "not_measured",
             value=measured.value,
+            uncertainty=measured.uncertainty,
             verdict=reading.worst_verdict.verdict if reading.worst_verdict else Verdict.NO_VERDICT,
             verdict_words=verdict_words(reading.worst_verdict),
             figure=figure_words(measured),

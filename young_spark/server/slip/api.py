@@ -8,6 +8,7 @@ from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 
 from young_spark.core.entry import SetUpAct
+from young_spark.core.job import SideBySide
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs import kept_files
 from young_spark.server.jobs import services as jobs
@@ -16,7 +17,7 @@ from young_spark.server.problems import TooLarge
 from young_spark.server.readings import kept_models, set_ups
 from young_spark.server.readings import services as readings
 from young_spark.server.readings.api import find_place
-from young_spark.server.slip import assemble
+from young_spark.server.slip import assemble, comparing
 from young_spark.server.slip.schemas import (
     BackIn,
     CheckIn,
@@ -74,6 +75,15 @@ def slip(request: SignedIn, job_id: UUID, item: UUID | None = None) -> SlipOut:
     if job is None:
         raise Http404
     return assemble.slip(job, chosen)
+
+
+@router.get("/jobs/{job_id}/compared", response=SideBySide, operation_id="job_compared")
+def compared(request: SignedIn, job_id: UUID, item: UUID | None = None) -> SideBySide:
+    """A unit beside how it came in, its siblings, the last visit and this shop's own."""
+    job, chosen = find_place(job_id, item)
+    if job is None:
+        raise Http404
+    return comparing.compared(job, chosen)
 
 
 @router.patch("/jobs/{job_id}", response=SlipOut, operation_id="job_change")
