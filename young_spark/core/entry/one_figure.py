@@ -39,6 +39,8 @@ def one_figure(text: str, plain: str, context: EntryContext) -> Understanding:
     tokens = cut(rest)
     expression = read_expression(tokens)
     bench = Bench(context, context.conditions)
+    if keyword in USES_WORDS and not any(map(str.isdigit, rest)):
+        raise NotOneFigure(_unknown_word(keyword))  # 'dial lamp replaced'
     if keyword is not None:
         _must_use_it_all(keyword, expression)
         return answered(text, [WORDS[keyword](expression, bench)], context, tokens)

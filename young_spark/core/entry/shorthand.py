@@ -6,6 +6,7 @@ _STAGE = r"(?:driver|final|finals|pa|pre-?driver|buffer|osc(?:illator)?|mixer|q\
 _CHANGED = "up|down|better|worse|improved|rose|fell|dropped|went|came|gone|raised|reduced"
 _W = r"([\d.]+ ?w)"
 _OF_SIDEBANDS = "supp(?:ression)?|pep|carrier|freq|err|error"
+_PART = r"(?:q|d|r|c|l|v|f|k|ic|tr|zd)\d{1,3}"
 _BANDS = {
     "ten": 10, "twelve": 12, "fifteen": 15, "seventeen": 17, "twenty": 20, "thirty": 30, "forty": 40, "sixty": 60,
     "eighty": 80, "one sixty": 160, "top band": 160,
@@ -149,6 +150,7 @@ BAND_IN_WORDS = re.compile(
 
 def in_words(plain: str) -> str:
     """A folded text without bullets, its symbols in words, its bands and shares as they are usually typed."""
+    plain = PARTS_OF_ONE_RESULT.sub(_each_with_its_result, plain)
     for pattern, written in SYMBOLS:
         plain = pattern.sub(written, plain)
     if ROW_BETWEEN_STROKES.fullmatch(plain):
@@ -163,6 +165,18 @@ _METRE = r"(?:160|80|60|40|30|20|17|15|12|10|6)"
 # 'input swr 1.3 80, 1.4 40, 2.1 10m': the metres are said once, behind the last
 FIGURES_BEFORE_BANDS = re.compile(rf"[a-z][a-z ]* (?:\d+\.\d+ {_METRE}m?,? ){{1,10}}\d+\.\d+ {_METRE}m")
 BARE_BAND = re.compile(rf"(?<=\d )({_METRE})(?=,|$| )")
+
+
+PARTS_OF_ONE_RESULT = re.compile(
+    rf"(?<![-\w])(?P<parts>{_PART}(?:(?:,? and |,? & | \+ |, | ){_PART}){{1,7}})(?P<pins> [bcegds]-?[bcegds])?"
+    r"(?: (?:are|were|both|all|is))? (?P<result>open|short|shorted|dead|leaky|burnt|ok|bad|good|weak|low)\b"
+)
+
+
+def _each_with_its_result(found: re.Match[str]) -> str:
+    """'d3 and d5 short', 'q1, d1 c-e short': each of them is."""
+    parts = re.findall(_PART, found["parts"])
+    return ", ".join(f"{part}{found['pins'] or ''} {found['result']}" for part in parts)
 
 
 def _band_in_figures(found: re.Match[str]) -> str:

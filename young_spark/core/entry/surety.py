@@ -166,7 +166,7 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
     if _words_beside(breath) > _longest_remark(breath) or _turns(breath, doubting()) or _has_a_lone_unit(breath):
         return False
-    if _is_of_something_else(breath, plain):
+    if _is_of_something_else(breath, plain, context):
         return False
     if not all(_is_spoken(said) and is_possible(said, context) for said in breath.said):
         return False
@@ -182,13 +182,20 @@ def _is_of_no_battery(said: Said) -> bool:
     return said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY
 
 
-def _is_of_something_else(breath: Breath, plain: str) -> bool:
+def _is_no_amplifier(breath: Breath, context: EntryContext) -> bool:
+    """'input 11.2w output 5.3w' of a transmitter: what its final is fed with, and no drive."""
+    driven = next((said.value for said in breath.said if said.quantity == "drive_power" and said.value), None)
+    sent = next((said.value for said in breath.said if said.quantity == "carrier_power" and said.value), None)
+    if driven is None or sent is None or driven < sent:
+        return False
+    return not any(point.quantity == "drive_power" for point in context.points)
+
+
+def _is_of_something_else(breath: Breath, plain: str, context: EntryContext) -> bool:
     others = (_is_of_no_battery, partial(_is_volts_of_a_band, plain=plain))
-    return (
-        any(other(said) for other in others for said in breath.said)
-        or _feeds_a_stage(breath)
-        or (_is_led_by_strangers(breath, plain))
-    )
+    if any(other(said) for other in others for said in breath.said):
+        return True
+    return _feeds_a_stage(breath) or _is_led_by_strangers(breath, plain) or _is_no_amplifier(breath, context)
 
 
 def _is_volts_of_a_band(said: Said, plain: str) -> bool:
