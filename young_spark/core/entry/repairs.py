@@ -11,13 +11,14 @@ REASONS = (
 )
 MONEY = re.compile(
     r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))"
-    r"|(?:(?<![\w.])(?<!\d )(\d*[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"  # '80 0.45' is a row of figures
+    r"|(?:(?<![\w.])(?<!\d )(?<!cleaned )(?<!now )(?<!reads )"  # '80 0.45' is a row of figures
+    r"(\d*[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"
     r"|(\d+(?:\.\d\d)?) quid\b"
     r"|^(?:charged?|bill(?:ed)?|invoiced?):? (\d+(?:\.\d\d)?)(?=$|,| (?:plus|and|for|parts)\b)",
     re.IGNORECASE,
 )
 MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
-SPELT = re.compile(r"(?<![\w.])(\d{1,2})h(\d{2})\b", re.IGNORECASE)  # 1h20
+SPELT = re.compile(r"(?<![\w.])(\d{1,2})(?:h| ?hours? )(\d{2})\b", re.IGNORECASE)  # 1h20
 HOURS = re.compile(r"(?<![\w.])(\d{1,2}(?:\.\d)?)\s*h(?:(?:ou)?rs?)?\b", re.IGNORECASE)
 HOURS_SPELT = re.compile(r"\b(half an|an|one|two|three|four|five|six) hours?\b( and a half)?", re.IGNORECASE)
 SPELT_HOURS = {"half an": 0.5, "an": 1.0, "one": 1.0, "two": 2.0, "three": 3.0, "four": 4.0, "five": 5.0, "six": 6.0}

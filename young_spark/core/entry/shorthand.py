@@ -98,6 +98,12 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"\b(sens\w*) (\d{1,2}) (?=\d*\.\d+ ?uv$)"), r"\1 \2mhz "),
     (re.compile(r"(?<=\d) (?:centred|centered|spot on|bang on|dead on)$"), ""),
     (re.compile(r"\bcw offset\b"), "cw pitch"),
+    (
+        re.compile(r"(?<!resistance )\b((?:earth|ground) (?:bond|bonding|continuity)) (?=[\d.]+ ?m?ohms?\b)"),
+        r"resistance \1 ",
+    ),
+    (re.compile(r"\binsulation (?:over|above|more than) (\d+) ?m(?:eg)?(?:ohms?)?(?=$|,| )"), r"insulation >\1mohm"),
+    (re.compile(r"(?<!filter )(?<!if )\bbandwidth ([\d.]+ ?k?(?:hz)?) (?:at|@) -?\d+ ?db\b"), r"filter bandwidth \1"),
     (re.compile(r"\bj3e\b"), "ssb"),
     (re.compile(r"\b(?:a3e|h3e)\b"), "am"),
     (re.compile(r"\b(?:f3e|g3e)\b"), "fm"),

@@ -59,8 +59,8 @@ _EXAMPLES: dict[StoryKind, str] = {
 BOOKED = "booked"  # the area of a line that only says what it took
 ONLY_BOOKED = re.compile(r"(?:hours|labou?r|time|parts|total|[:,;. \dh])*", re.IGNORECASE)
 _LASTED = (
-    r"(?:\d{1,3}(?:[.,]\d+)? ?(?:h|hrs?|hours?|mins?|minutes)|\d{1,2}h\d{2}|(?:half )?an hour|(?:one|two|three) hours?)"
-    r"(?: and a half)?"
+    r"(?:\d{1,2} ?(?:h|hrs?|hours?) \d{1,2}|\d{1,3}(?:[.,]\d+)? ?(?:h|hrs?|hours?|mins?|minutes)|\d{1,2}h\d{2}"
+    r"|(?:half )?an hour|(?:one|two|three) hours?)(?: and a half)?"
 )
 _AROUND = (
     r"(?:took|spent|labou?r|bench|time|total|work|done|finished|all|in|no|new|parts|job|about|call|it|charge|for|on|this|"

@@ -304,10 +304,17 @@ def _is_doubtful(breath: Breath, taken: Understanding, plain: str, context: Entr
         return True
     wanted = [said for said in figures if said.as_wanted]
     of_a_supply = [said for said in figures if said.leans and said.quantity == "supply_voltage"]
-    if wanted and NOW.search(plain) and _was_read_otherwise(wanted[0], context):
+    if _is_of_what_was_read([said for said in figures if not said.named], wanted, plain, context):
         return True
     unusual = any(how_far(said, context) > UNUSUAL for said in (*wanted, *of_a_supply))
     return unusual or _is_likelier_otherwise(wanted, plain, context)
+
+
+def _is_of_what_was_read(unnamed: list[Said], wanted: list[Said], plain: str, context: EntryContext) -> bool:
+    """Whether figures that nobody names stand where something else was read before, and what is wanted never was."""
+    if len(unnamed) > 1 and all(_was_read_there(said, context) for said in unnamed):
+        return True
+    return bool(wanted) and NOW.search(plain) is not None and _was_read_otherwise(wanted[0], context)
 
 
 NOW = re.compile(r"\bnow\b")
@@ -319,6 +326,19 @@ def _was_read_otherwise(said: Said, context: EntryContext) -> bool:
     mode = said.address.get("mode")
     there = {e.quantity for e in context.earlier if mode is not None and e.conditions.mode == mode}
     return bool(there) and said.quantity not in there
+
+
+def _was_read_there(said: Said, context: EntryContext) -> bool:
+    """'15m 1.1uv, 10m 1.4uv' behind what a receiver needed on these bands, where a squelch is wanted: a row over places
+    that were gone through before is of what was read there."""
+    there = {
+        e.quantity
+        for e in context.earlier
+        if quantity(e.quantity).unit == said.unit
+        and all(said.address.get(key) == getattr(e.conditions, key) for key in ("frequency_hz", "channel"))
+    }
+    said_where = {"frequency_hz", "channel"} & said.address.keys()
+    return bool(said_where and there) and said.quantity not in there
 
 
 def _is_likelier_otherwise(wanted: list[Said], plain: str, context: EntryContext) -> bool:
