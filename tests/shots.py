@@ -3,12 +3,10 @@
 import tempfile
 from pathlib import Path
 
-import numpy as np
 from playwright.sync_api import Page, Playwright, sync_playwright
 
 from tests.browser.conftest import CHROMIUM, FLAGS, ROOT, Site, beside, check_in, field, take
 from tests.browser.test_looks import first_job
-from tests.core import records
 
 FOLDER = ROOT / "docs" / "screenshots"
 
@@ -117,7 +115,6 @@ def on_the_live_bench(page: Page, site: Site) -> None:
     page.keyboard.press("F2")
     page.get_by_test_id("live-figure").wait_for()
     page.wait_for_timeout(300)
-    picture(page, "live-line")
     site.hands(keyed=False, fault="weak", warm=0)
     page.locator("[data-word=KEY]").wait_for()
     site.hands(keyed=True, tone=False)
@@ -196,11 +193,24 @@ def a_record(page: Page, name: str, write) -> None:
     page.evaluate("document.querySelector('[aria-label=Records]').scrollIntoView()")
 
 
-def envelope_record(page: Page) -> None:
-    t = np.arange(4800) / 48_000
-    volts = 2 * (1 + 0.91 * np.sin(records.TURN * 1000 * t) + 0.03 * np.cos(records.TURN * 2000 * t))
-    volts = volts + 0.02 * np.random.default_rng(4).standard_normal(len(t))
-    a_record(page, "depth ch 19.csv", lambda f: records.write_csv(f / "depth ch 19.csv", "time_s,volts", t, volts))
+def set_up(page: Page) -> None:
+    """A valve linear that is tuned up, past the dip of its plate current."""
+    check_in(page, "Valve linear 800 W, marshal 8: low out")
+    beside(page, "Set up")
+    page.get_by_role("button", name="Begin: Tuning up").click()
+    for text in ("6.3", "idle 105ma", "1.6", "1.4", "1.5", "1.4", "ip 520ma", "ip 440ma", "ip 460ma"):
+        take(page, text)
+
+
+def compared(page: Page) -> None:
+    """A unit of a known model after its repair, with a sibling on the bench."""
+    check_in(page, "Tarnbeck M27, sn TB-1044, marshal 9: weak")
+    for text in (
+        "ch19 1.9w", "ch1 2.0w", "ch40 1.7w", "ch19 err +60hz", "sibling ch19 3.8w", "sibling ch19 err -20hz",
+        "replaced q9 driver, bad", "ch19 3.7w", "ch1 3.8w", "ch40 3.6w",
+    ):  # fmt: skip
+        take(page, text)
+    beside(page, "Compare")
 
 
 def tables(page: Page) -> None:
@@ -218,7 +228,7 @@ def tables(page: Page) -> None:
 VIEWS = {
     "bench": bench, "slip-received": received, "slip-proven": proven,
     "path": path, "where-next-settled": tracing, "shelf": shelf, "hand-back": hand_back, "library": library,
-    "look-up": looked_up, "record-envelope": envelope_record, "tables": tables,
+    "look-up": looked_up, "tables": tables, "set-up": set_up, "compare": compared,
 }  # fmt: skip
 
 
