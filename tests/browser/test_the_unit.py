@@ -201,3 +201,22 @@ def test_a_unit_is_set_up_step_by_step_with_the_keyboard(page):
     expect(steps.get_by_role("status")).to_have_text("Through: 3 of 4 stand right, 1 left out.")
     steps.get_by_role("button", name="End it").press("Enter")
     expect(page.locator("[data-line=note]").last).to_contain_text("Tuning up ended: 3 of 4 stand right")
+
+
+def test_an_exit_test_is_counted_by_one_key_each_and_says_what_it_rules_out(page):
+    check_in(page, "Birkrigg AM mobile 4 W, marshal 72: cuts out")
+    for text in ("ch19 3.8w", "resoldered the collector choke", "ch19 3.9w"):
+        take(page, text)
+    test = page.get_by_role("region", name="Exit test")
+    test.get_by_role("button", name="tapped").press("Enter")
+    held = test.get_by_role("button", name="It held")
+    for _ in range(21):
+        held.press("Enter")
+    expect(test.get_by_role("status")).to_have_text("21 held")
+    expect(field(page)).to_have_value("tapped 21 times ok")
+    expect(page.get_by_text("would have shown")).to_be_visible()
+    field(page).press("Enter")
+    expect(page.locator("[data-line=found]").last).to_contain_text("tapped 21 times ok")
+    test.get_by_role("button", name="it failed").press("Enter")
+    field(page).press("Enter")
+    expect(page.locator("[data-line=found]").last).to_contain_text("it failed at the last")

@@ -11,6 +11,7 @@ import { WatchView } from '../watch'
 import { BenchSide, SideWords } from './BenchSide'
 import type { SideView } from './sideViews'
 import { Compare } from './Compare'
+import { ExitTest } from './ExitTest'
 import { SetUp } from './SetUp'
 import { Stages } from './Stages'
 import { Tables, tablesOf } from '../ui/Tables'
@@ -64,7 +65,14 @@ function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork, item
   const symptom = slip.lines.find((l) => l.story?.kind === 'said')?.story?.words ?? ''
   switch (shown) {
     case 'line':
-      return <Tables tables={tablesOf(slip.tables, slip.lines.at(-1)?.id ?? '')} typing={typing} />
+      return (
+        <>
+          <Tables tables={tablesOf(slip.tables, slip.lines.at(-1)?.id ?? '')} typing={typing} />
+          {writes && slip.phase !== 'as_received' && (
+            <ExitTest onWords={(words) => work.desk.field.current?.begin(words)} />
+          )}
+        </>
+      )
     case 'tables':
       return <Tables tables={slip.tables} typing={typing} />
     case 'compare':
