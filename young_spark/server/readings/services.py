@@ -48,6 +48,14 @@ def same_or_conflict(line_id: uuid.UUID, raw: dict[str, Any]) -> Line | None:
     return stored
 
 
+def must_be_on_the_bench(job: Job) -> None:
+    """Read its part and its end as they are now, inside of this transaction; raises Conflict for a job that was handed
+    back."""
+    job.refresh_from_db()
+    if job.handed_back_at is not None:
+        raise Conflict("This job was handed back. Take it onto the bench again first.")
+
+
 def placed(
     state: State, text: str, conditions: Conditions, row: str | None, repeated: Repeated | None = None
 ) -> Placed:
@@ -106,9 +114,7 @@ def take_line(
     if (stored := same_or_conflict(line_id, raw)) is not None:
         return stored
     if job is not None:
-        job.refresh_from_db()  # its part and its end as they are now, inside of this transaction
-    if job is not None and job.handed_back_at is not None:
-        raise Conflict("This job was handed back. Take it onto the bench again first.")
+        must_be_on_the_bench(job)
     state = state_of(job, item, model)
     place = placed(state, text, conditions, row, repeated)
     taken: list[Reading] = []
@@ -152,9 +158,7 @@ def take_found(
     require_technician(actor)
     if (stored := same_or_conflict(line_id, raw)) is not None:
         return stored
-    job.refresh_from_db()
-    if job.handed_back_at is not None:
-        raise Conflict("This job was handed back. Take it onto the bench again first.")
+    must_be_on_the_bench(job)
     state = state_of(job, item)
     context = state.context(conditions, row)
     verdicts = judge_reading(measured, context.profiles, context.situation(conditions))
@@ -337,9 +341,7 @@ def add_picture(*, actor: Person, job: Job, line_id: uuid.UUID, data: bytes, wor
 
 
 def _pictured(actor: Person, job: Job, line_id: uuid.UUID, words: str, picture: Picture, clean: bytes) -> Line:
-    job.refresh_from_db()
-    if job.handed_back_at is not None:
-        raise Conflict("This job was handed back. Take it onto the bench again first.")
+    must_be_on_the_bench(job)
     picture.sha256 = kept_files.store(clean)
     line = add_story(
         actor=actor, job=job, kind="picture", words=words, text=words, line_id=line_id, phase=state_of(job, None).phase

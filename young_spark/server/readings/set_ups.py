@@ -11,8 +11,8 @@ from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.jobs.services import next_number
-from young_spark.server.problems import Conflict, Refused
-from young_spark.server.readings.services import refresh, same_or_conflict
+from young_spark.server.problems import Refused
+from young_spark.server.readings.services import must_be_on_the_bench, refresh, same_or_conflict
 from young_spark.server.readings.state import State, state_of
 
 
@@ -24,9 +24,7 @@ def take_act(*, actor: Person, job: Job, item: Item | None, line_id: uuid.UUID, 
     raw = {"job": str(job.pk), "item": str(item.pk) if item else None, "set_up": act.model_dump(exclude_none=True)}
     if (stored := same_or_conflict(line_id, raw)) is not None:
         return stored
-    job.refresh_from_db()
-    if job.handed_back_at is not None:
-        raise Conflict("This job was handed back. Take it onto the bench again first.")
+    must_be_on_the_bench(job)
     state = state_of(job, item)
     words = _words(state, act)
     line = Line.objects.create(
