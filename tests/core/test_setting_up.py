@@ -261,6 +261,7 @@ def test_what_ships_sets_bias_before_drive_frequency_before_deviation_and_power_
         {"aim": {"aim": "wobble"}},
         {"at": [{"channel": 1}, {"channel": 2}]},
         {"id": "Ä b"},
+        {"id": "x" * 25},
         {"adjuster": "x" * 61},
     ],
 )

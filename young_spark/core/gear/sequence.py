@@ -8,6 +8,7 @@ from young_spark.core.figure import quantity
 from young_spark.core.gear.plan_row import PlanRow
 from young_spark.core.ground import Frozen
 
+ID = r"^[a-z0-9-]{1,24}$"  # of a sequence or a step: both make the id of a line, which has sixty signs at most
 LONGEST = 200  # signs of a text of a step
 MOST_STEPS = 60
 
@@ -57,7 +58,7 @@ class Step(Frozen):
     """One adjuster: what is read while it is turned, and when it stands right. `upsets` names the steps that must be
     looked at again once it was turned."""
 
-    id: str = Field(pattern=r"^[a-z0-9-]{1,40}$")
+    id: str = Field(pattern=ID)
     adjuster: str = Field(max_length=60)
     where: str = Field("", max_length=LONGEST)  # on the board, and what it is easily mistaken for
     read: str  # a quantity
@@ -105,7 +106,7 @@ SETTING_UP = "set-up:"  # what the id of a line begins with that is none of the 
 class AdjustmentSequence(Frozen):
     """Adjustments in the order in which they do not spoil each other."""
 
-    id: str = Field(pattern=r"^[a-z0-9-]{1,40}$")
+    id: str = Field(pattern=ID)
     title: str = Field(max_length=80)
     source: str = Field("", max_length=LONGEST)
     steps: tuple[Step, ...] = Field(min_length=1, max_length=MOST_STEPS)

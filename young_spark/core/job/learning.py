@@ -10,6 +10,7 @@ from young_spark.core.job.plans import ReadingFact
 
 AS_DONE = "as-done-here"
 LONGEST_ADJUSTER = 60
+LONGEST_ID = 24
 MOST_STEPS = 60
 SHARE = 0.05  # of a figure: as near as the next hand should come to it
 NEAR = {"Hz": 100.0, "dB": 2.0, "dBc": 2.0, "dBm": 2.0}  # and of what is no share of itself
@@ -60,7 +61,7 @@ def _step(name: str, line: StoryLine, read: ReadingFact) -> Step:
     if at.channel is not None:
         at = at.model_copy(update={"frequency_hz": None})
     return Step(
-        id=re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:40] or "step",
+        id=re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:LONGEST_ID] or "step",
         adjuster=name,
         read=read.quantity,
         at=(at,),
