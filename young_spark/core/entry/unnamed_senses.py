@@ -59,9 +59,13 @@ def _tried(plain: str, context: EntryContext) -> Iterator[tuple[str, float, Brea
 
 def _may_carry(name: str, units: set[str | None]) -> bool:
     """Whether figures in these units may be of a quantity: some of them bare, or all of them in its units."""
-    said = vocabulary().file.quantity.get(name)
-    own = set(said.units) if said is not None else set()
+    own = _own_units(name)
     return bool(units & {None, *own}) and not units & RATIOS - own if None in units else units <= own | BESIDE_ANY
+
+
+def _own_units(name: str) -> set[str | None]:
+    said = vocabulary().file.quantity.get(name)
+    return set(said.units) if said is not None else set()
 
 
 def _names(units: set[str | None], timed: bool, context: EntryContext) -> dict[str, float]:
@@ -71,6 +75,9 @@ def _names(units: set[str | None], timed: bool, context: EntryContext) -> dict[s
         names.setdefault(name, AFTER_THE_LAST if not names else AFTER_OTHERS)
     if context.expected is not None:
         names.setdefault(context.expected.quantity, AS_WANTED)
+    for name in reversed(dict.fromkeys(e.quantity for e in context.earlier)):
+        if units - {None} and units <= _own_units(name):
+            names.setdefault(name, AFTER_OTHERS)  # what was read before in this very unit
     if timed:
         names.setdefault("carrier_power", AFTER_THE_LAST)  # what is held down fades
     of_units = (name for unit in sorted(units, key=str) for name in OF_UNIT.get(unit, ()))
