@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page
 
-from tests.browser.conftest import ROOT, Site, field, open_page
+from tests.browser.conftest import ROOT, Site, beside, check_in, field, open_page, take
 
 pytestmark = [pytest.mark.browser, pytest.mark.long]
 AXE = (ROOT / "web/node_modules/axe-core/axe.min.js").read_text()
@@ -68,6 +68,16 @@ def views(page: Page):
     page.goto(f"/job/{job}/turn")
     page.get_by_label("Adjuster").fill("L14")
     yield "turn"
+    check_in(page, "Birkrigg valve linear 800 W, marshal 73: low out")
+    beside(page, "Set up")
+    page.get_by_role("button", name="Begin: Tuning up").click()
+    page.locator("[aria-current=step]").wait_for()
+    yield "set up"
+    take(page, "6.3")
+    take(page, "sibling filament 6.2v")
+    beside(page, "Compare")
+    page.get_by_role("region", name="Compare").get_by_text("sibling").first.wait_for()
+    yield "compare"
 
 
 WIDER = (
