@@ -59,6 +59,9 @@ def test_a_word_beside_a_figure_is_otherwise_and_what_stands_alone_is_no_row():
     assert view.columns == ("now", "then")
     assert [row.name for row in view.rows] == ["Carrier power"]
     assert view.rows[0].cells[1].differs == "otherwise"
+    bound = [fact(1, "carrier_power", 3.0, None, figure="at most 3 W").model_copy(update={"is_bound": True})]
+    view = side_by_side([as_read_last("now", own), as_read_last("then", bound)])
+    assert view.rows[0].cells[1].differs == "otherwise"
 
 
 @pytest.mark.parametrize("quantity", ["carrier_power", "supply_current", "frequency_error", "harmonic_2"])

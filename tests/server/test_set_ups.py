@@ -63,7 +63,7 @@ def test_an_adjuster_by_its_name_upsets_what_it_moves(hand):
         hand.says(text)
     hand.says("power preset turned down")
     slip = hand.slip()
-    assert shown(slip)["power"] == "open"
+    assert shown(slip)["power"] == "out"
     assert shown(slip)["depth"] == "again"
     assert slip["set_up"]["steps"][2]["says"] == "Power preset was turned since: read it again."
 

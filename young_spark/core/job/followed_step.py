@@ -67,6 +67,7 @@ class FollowedStep:
     found: str = ""
     visit: list[list[float]] = field(default_factory=list)
     told: list[float] = field(default_factory=list)  # where it stood when the others were told last
+    spread: float = 0.0  # of the newest figure: the half-width of its 95 %
     figures: list[str] = field(default_factory=list)
     upset_by: str = ""
     waits: bool = False  # it was turned, and not read since
@@ -78,8 +79,10 @@ class FollowedStep:
         self.visit = [[] for _ in self.lines]
 
     def is_read_at(self, fact: ReadingFact) -> bool:
-        """Whether a figure was read at one of its points."""
-        return fact.quantity == self.step.read and any(is_at(fact, line) for line in self.lines)
+        """Whether a figure was read at one of its points. What is no more than a bound, and what the set's own meter
+        shows, says nothing of where it stands."""
+        tells = fact.value is not None and not fact.is_bound and fact.conditions.instrument != "own_meter"
+        return tells and fact.quantity == self.step.read and any(is_at(fact, line) for line in self.lines)
 
     def turn(self, turn: Turn) -> None:
         """It was turned: what was read before says nothing of where it stands now."""
@@ -97,7 +100,7 @@ class FollowedStep:
                 there.append(fact.value or 0.0)
         self.found = self.found or fact.figure
         self.figures.append(fact.figure)
-        self.waits = False
+        self.spread, self.waits = fact.uncertainty or 0.0, False
 
     def upset(self, by: str) -> None:
         """Another adjuster that moves this one was turned."""
@@ -132,14 +135,14 @@ class FollowedStep:
         if self.upset_by and not any(self.visit):
             return "again", f"{self.upset_by} was turned since: read it again."
         if self.waits:
-            return "open", "Turned: what does it read now?"
+            return "out", "Turned: what does it read now?"
         if not all(self.visit):
             return "open", "Read the other points too." if any(self.visit) else ""
         aim, unit = self.step.aim, quantity(self.step.read).unit
         if isinstance(aim, Level):
             return _level([there[-1] for there in self.visit], self.lines, aim)
         values = self.visit[0]
-        return _toward(values, aim, unit) if isinstance(aim, To) else _best(values, aim, unit)
+        return _toward(values, aim, unit, self.spread) if isinstance(aim, To) else _best(values, aim, unit)
 
     def standing(self) -> StepStanding:
         """The step as the slip shows it."""
@@ -181,8 +184,10 @@ def aim_words(step: Step) -> str:
     return "the most" if isinstance(aim, Most) else "the least"
 
 
-def _toward(values: Sequence[float], aim: To, unit: str) -> tuple[StepState, str]:
+def _toward(values: Sequence[float], aim: To, unit: str, spread: float) -> tuple[StepState, str]:
     off = values[-1] - aim.value
+    if abs(off) <= aim.allowed < spread:
+        return "in", f"Right, as far as ± {format_value(spread, unit, figures=2)} can tell: a finer instrument would."
     if abs(off) <= aim.allowed:
         return "in", "Right: leave it there."
     which = f"{format_value(abs(off), unit, figures=3)} too {'high' if off > 0 else 'low'}"

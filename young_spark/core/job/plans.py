@@ -24,6 +24,7 @@ class ReadingFact(Frozen):
     seen_only: bool = False  # a result in words: it tells, and measures nothing
     value: float | None = None
     uncertainty: float | None = None  # the half-width of its 95 %
+    is_bound: bool = False  # it is at most, or at least, so much
     verdict: Verdict | None = None
     verdict_words: str = ""
     figure: str = ""

@@ -82,9 +82,11 @@ def how_it_ended(standing: SetUpStanding) -> str:
     """What stands right, and what is neither as it was found nor as it should be; for the slip."""
     right = [s for s in standing.steps if s.state == "in"]
     neither = [f"{s.adjuster}{f' (found {s.found})' if s.found else ''}" for s in standing.steps if s.state in NEITHER]
-    untouched = [s.adjuster for s in standing.steps if s.state == "open"]
+    untouched = [s.adjuster for s in standing.steps if s.state == "open" and not s.figures]
+    halfway = [s.adjuster for s in standing.steps if s.state == "open" and s.figures]
     parts = [f"{standing.title} ended: {len(right)} of {len(standing.steps)} stand right"]
     parts += [f"turned and not right: {', '.join(neither)}"] if neither else []
+    parts += [f"not read at every point: {', '.join(halfway)}"] if halfway else []
     parts += [f"not looked at: {', '.join(untouched)}"] if untouched else []
     return "; ".join(parts)
 

@@ -34,6 +34,7 @@ class Stood:
     figure: str
     value: float | None
     spread: float | None
+    is_bound: bool = False
 
 
 @dataclass(frozen=True)
@@ -146,21 +147,26 @@ def _tells(fact: ReadingFact) -> bool:
 def _stood(fact: ReadingFact) -> Stood:
     told = quantity(fact.quantity)
     where = where_words(Conditions.model_validate({**fact.conditions.model_dump(), "item": None}))
-    return Stood(told.name, where, told.unit, fact.figure, fact.value, fact.uncertainty)
+    return Stood(told.name, where, told.unit, fact.figure, fact.value, fact.uncertainty, fact.is_bound)
 
 
 def _differs(one: Stood, other: Stood | None) -> str:
-    """'2.1 dB less', '18 % more', '+410 Hz', where neither spread covers it; a word beside a figure always does."""
+    """'2.1 dB less', '18 % more', '+410 Hz', where neither spread covers it; a word or a bound beside a figure is
+    otherwise, and by how much nobody knows."""
     if other is None or one is other:
         return ""
-    if one.value is None or other.value is None:
+    if one.value is None or other.value is None or one.is_bound or other.is_bound:
         return "" if one.figure == other.figure else "otherwise"
-    by = one.value - other.value
+    return _by_how_much(one, one.value, other, other.value)
+
+
+def _by_how_much(one: Stood, value: float, other: Stood, than: float) -> str:
+    by = value - than
     if abs(by) <= math.hypot(one.spread or 0.0, other.spread or 0.0):
         return ""
     more = "more" if by > 0 else "less"
-    if one.unit in IN_DECIBELS and min(one.value, other.value) > 0:
-        return f"{abs(10 * math.log10(one.value / other.value)):.1f} dB {more}"
-    if one.unit in OF_ITS_OWN or other.value == 0:
+    if one.unit in IN_DECIBELS and min(value, than) > 0:
+        return f"{abs(10 * math.log10(value / than)):.1f} dB {more}"
+    if one.unit in OF_ITS_OWN or than == 0:
         return format_value(by, one.unit, signed=True, figures=3)
-    return f"{abs(100 * by / other.value):.0f} % {more}"
+    return f"{abs(100 * by / than):.0f} % {more}"

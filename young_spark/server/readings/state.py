@@ -315,6 +315,7 @@ class State:
             seen_only=measured.reason == "not_measured",
             value=measured.value,
             uncertainty=measured.uncertainty,
+            is_bound=measured.bound is not None,
             verdict=reading.worst_verdict.verdict if reading.worst_verdict else Verdict.NO_VERDICT,
             verdict_words=verdict_words(reading.worst_verdict),
             figure=figure_words(measured),
