@@ -103,10 +103,13 @@ def test_swr_and_return_loss_agree_with_the_reflection_of_a_simulated_load(rho, 
     assert readings["forward_power"].value == pytest.approx(forward, rel=1e-6)
     loss = readings["return_loss"]
     leak = 10 ** (-25 / 20)
-    if rho > leak * 1.01:
+    if loss.bound is None:
+        assert rho > leak * 0.99
         assert loss.value == pytest.approx(-20 * math.log10(rho), rel=1e-3)
-    elif rho < leak * 0.99:  # a better aerial than the coupler can tell: only "at least"
-        assert loss.bound == "lower" and loss.value == pytest.approx(-20 * math.log10(rho + leak), rel=1e-3)
+        assert loss.uncertainty < 40
+    else:  # a better aerial than the coupler and its scale can tell: only "at least"
+        assert loss.bound == "lower" and loss.value <= -20 * math.log10(rho + leak) + 0.05
+        assert rho < leak * 2 or forward * rho**2 < 1, "the doubt of a scale's small figures adds to the coupler's"
 
 
 def test_a_good_aerial_is_not_told_better_than_the_directivity_allows():

@@ -135,6 +135,13 @@ def _of_the_one_unit(item: Item, ground: Ground, beside: Beside) -> str | None:
     return by_unit(item, ground) or ASKED
 
 
+def _sent_beside_its_depth(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'am 3.8 with 88% mod': watts in front of what they are modulated by."""
+    depth = next((o for o in beside.others if (o.quantity or "").startswith("am_depth")), None)
+    led = depth is not None and depth.fact.unit == "%" and item.at < depth.at and not item.fact.signed
+    return watts(item, ground) if led and _has_a_carrier(item, ground) else None
+
+
 def _feeds_it(item: Item, ground: Ground) -> bool:
     """Volts of a bench while it is keyed, and more than it could give in watts."""
     near = abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG and item.fact.decimals > 0
@@ -385,6 +392,8 @@ def _volts_of_the_supply(item: Item, ground: Ground, beside: Beside) -> str | No
         if _is_milliamps_at_rest(item):
             item.fact = replace(item.fact, unit="A", value=item.fact.value * 1e-3, factor=1e-3)
             return "supply_current"
+        if volts and _is_rather_what_it_sends(item, ground):
+            return ASKED
         return "supply_voltage" if volts else None
     most = ground.greatest_power_w
     if most is None or item.fact.value <= most / (LEAST_EFFICIENCY * SUPPLY_OF_A_BENCH) + MOST_AT_REST_A:
@@ -392,6 +401,13 @@ def _volts_of_the_supply(item: Item, ground: Ground, beside: Beside) -> str | No
     near = abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG
     elsewhere = {"mode", "channel", "band", "frequency_hz", "power_setting"} & item.address.keys()
     return "supply_voltage" if near and item.fact.decimals and not elsewhere else ASKED
+
+
+def _is_rather_what_it_sends(item: Item, ground: Ground) -> bool:
+    """'24' of a set of 25 W that is fed with 13.8 V."""
+    most, value = ground.greatest_power_w, item.fact.value
+    fed = abs(value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG
+    return most is not None and not fed and FULL[0] * most < value <= FULL[1] * most
 
 
 def _is_milliamps_at_rest(item: Item) -> bool:
@@ -483,9 +499,9 @@ def _is_whole(item: Item) -> bool:
 
 
 RULES: tuple[Rule, ...] = (
-    _in_another_mode,
-    _at_a_place, _of_a_battery, _sent_beside_its_amps, _of_an_aerial, _how_hot, _with_another_microphone, _sags, _heard,
-    _beside_a_squelch, _is_off_frequency, _counted, of_the_one_name, _of_the_one_unit, _counted_cold_and_hot,
-    _of_a_setting, _at_the_other_setting, _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes,
-    _heard_in_modes, _held_down, _elsewhere, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _in_another_mode, _at_a_place, _of_a_battery, _sent_beside_its_amps, _sent_beside_its_depth, _of_an_aerial,
+    _how_hot, _with_another_microphone, _sags, _heard, _beside_a_squelch, _is_off_frequency, _counted,
+    of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting, _at_the_other_setting,
+    _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _heard_in_modes, _held_down, _elsewhere,
+    _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -16,6 +16,8 @@ from young_spark.core.entry.bare_beside import ASKED
 from young_spark.core.entry.by_unit import POWERS
 from young_spark.core.entry.columns import find_amps_of_bands, find_columns, find_sisters
 from young_spark.core.entry.each_of_several import find_each_of_several
+from young_spark.core.entry.emission import find_emission
+from young_spark.core.entry.ends_of_a_feeder import find_ends_of_a_feeder
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.follows import at_first, follows_from
 from young_spark.core.entry.in_unit import in_unit, plain_number
@@ -42,6 +44,7 @@ from young_spark.core.entry.special import find_special
 from young_spark.core.entry.stage_ends import find_stage_ends
 from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.entry.which_quantity import by_its_side, by_its_unit, unnamed
+from young_spark.core.entry.with_and_without import find_with_and_without
 
 SENSITIVITIES = {
     "sensitivity_12db_sinad", "sensitivity_10db_sn", "squelch_open", "sensitivity_20db_quieting", "sensitivity_by_ear",
@@ -393,6 +396,9 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     refuse_unlike_ends,
     find_stage_ends,
     beside.counted_twice,
+    find_with_and_without,
+    find_emission,
+    find_ends_of_a_feeder,
     off_its_load,
     electrodes_of_valves,
     find_columns,

@@ -135,6 +135,8 @@ def _pairs_of_clauses(s: Sentence) -> None:
             clauses.append([])
         clauses[-1].append(item)
     open_ = {None, "compression_1db_power"}  # '8w 151, 12w 153 compression': what the pairs show
+    if clauses and len(clauses[0]) == 2 and _leads_as_a_drive(clauses[0]):
+        open_ |= {"drive_power", "carrier_power"}  # 'drive 2w 55w, 5w 140w', '2w in 55w out, 5w 140w'
     bare = all(i.quantity in open_ and i.fact.unit in {None, "W"} and not i.fact.signed for i in s.items)
     grown = all(len(c) == 2 and c[0].fact.value < c[1].fact.value for c in clauses)
     if len(clauses) < LEAST_CLAUSES or not bare or not grown:
@@ -142,6 +144,12 @@ def _pairs_of_clauses(s: Sentence) -> None:
     for drive, output in clauses:
         drive.quantity, output.quantity = "drive_power", "carrier_power"
     s.pairs += [(drive, output) for drive, output in clauses]
+
+
+def _leads_as_a_drive(clause: list[Item]) -> bool:
+    """Whether the first pair says what goes in, and nothing else of what comes out."""
+    drive, output = clause
+    return drive.quantity == "drive_power" and output.quantity in {None, "carrier_power"}
 
 
 def of_so_many_decibels(s: Sentence) -> None:

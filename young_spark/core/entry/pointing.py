@@ -207,8 +207,9 @@ def _led_by_a_setting(s: Sentence, n: int, concerned: list[Item]) -> list[Item]:
     before, after = s.item_at(n - 1), s.item_at(n + 1)
     name = s.fact(n - 2)
     between = before is not None and after is not None and len(s.items) == LEAST_SETTINGS
-    leads = name is not None and name.kind == "quantity"
-    return [after] if between and leads and after in concerned and s.facts[n].is_ in TURNED else []
+    leads = name is not None and name.kind == "quantity" and s.facts[n].is_ in TURNED
+    own_clause = s.facts[n].fresh and before is not None and before.at == n - 1  # 'dev 4.6, narrow 2.3'
+    return [after] if between and (leads or own_clause) and after in concerned else []
 
 
 TURNED = {"tight", "loose", "threshold", "max", "min"}
@@ -218,6 +219,9 @@ def _between(s: Sentence, n: int, last: Item, concerned: list[Item], behind: lis
     """Between two like figures: 'plate volts 2400 key down 2250' leads the second, '95w cold 88w' trails the first."""
     if s.facts[n].is_ in {"transmit", "hot", "on load"} and last is concerned[-2]:
         return behind
+    clause = list(accumulate(int(fact.fresh) for fact in s.facts))
+    if clause[last.at] < clause[n] == clause[behind[0].at]:
+        return behind  # 'swr at the set 2.6, at the base 3.4': it leads in its own clause
     return [i for i in concerned if i.at < n] if last is concerned[0] else concerned
 
 

@@ -20,6 +20,7 @@ FREQUENCIES = {"frequency_error", "carrier_frequency"}
 OF_DEPTH = {"am_depth", "fm_deviation"}
 # the whole address of a result of a quantity, from its position and what is said around it
 Address = Callable[[str, int, dict[str, object]], dict[str, object]]
+SO_TOO = ("also", "too", "likewise", "same", "as well")
 # what hands do to a part to see whether anything changes
 STIRS = {
     "cooled", "cold", "spray", "sprayed", "freeze", "froze", "freezer", "tap", "tapped", "tapping", "flexed", "warmed",
@@ -52,7 +53,20 @@ class _Results:
             if self._is_only_said(n):
                 continue
             self._result(n, str(fact.is_), is_side=fact.kind == "side")
+        self._so_too()
         return self.made
+
+    def _so_too(self) -> None:
+        """'q1 shorted, q3 also': a part that is said to be like the one before it."""
+        read = {x.address.get("place") for x in (*self.said, *self.made)}
+        for n, fact in enumerate(self.s.facts):
+            told = [f for f in self.s.facts[:n] if f.kind in {"result", "figure"}][-1:]
+            of_a_part = bool(_letters_of_a_part(fact)) and value_of(self.s, n) not in read
+            if not of_a_part or not self.s.has_text(n + 1, *SO_TOO) or not told or told[0].kind != "result":
+                continue
+            self.s.take(n, n + 1)
+            same = Said(CONDITION, result=_of_a_part(str(told[0].is_)), address={"place": value_of(self.s, n)})
+            self.made.append(same)
 
     def _is_only_said(self, n: int) -> bool:
         """'no effect', 'not dead', 'no gain' beside the figures that show it: words, no result."""

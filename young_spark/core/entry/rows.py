@@ -37,6 +37,7 @@ def find_rows(s: Sentence) -> None:
         _figures_then_places,
         _band_before_drive,
         _more_bands,
+        _bands_of_clauses,
         _every_other,
         _parts_alike,
         _parts_before_one_figure,
@@ -275,6 +276,21 @@ def _more_of(s: Sentence, key: str, is_one: Callable[[Sentence, Fact], bool], na
         return
     for band, figure in zip(bands, figures, strict=True):
         figure.address[key] = name(band.fact.value)
+        s.drop(band)
+
+
+def _bands_of_clauses(s: Sentence) -> None:
+    """'160 98w, 80 101, 6 88, 2m 47w': between commas a band, written out or not, and its figure."""
+    rows = [[i for i in s.items if i.clause == clause] for clause in sorted({i.clause for i in s.items})]
+    written = [n for n in s.free("where") if s.facts[n].of == "band"]
+    bare = [row for row in rows if len(row) == 2 and _band(s, row[0].fact)]
+    lone = [row for row in rows if len(row) == 1 and row[0].at - 1 in written]
+    if len(rows) < LEAST_MIXED or not bare or not lone or len(bare) + len(lone) != len(rows):
+        return
+    if len(lone) != len(written) or any(i.fact.signed for row in rows for i in row):
+        return
+    for band, figure in bare:
+        figure.address["band"] = f"{int(band.fact.value)}m"
         s.drop(band)
 
 

@@ -257,9 +257,22 @@ def _leans_on_a_stranger(breath: Breath) -> bool:
     anything."""
     named = {said.quantity for said in breath.said if said.named}
     rows = [said.leans and said.quantity in named and _has_a_place(said) for said in breath.said]
-    borrowed = any((said.leans and not of_a_row) or said.lent for said, of_a_row in zip(breath.said, rows, strict=True))
+    borrowed = any(
+        (said.leans and not of_a_row) or said.lent or _is_bare_at_a_part(said)
+        for said, of_a_row in zip(breath.said, rows, strict=True)
+    )
     strangers = {word for word in breath.remark.split() if not word.lstrip("+-").replace(".", "", 1).isdigit()}
     return borrowed and not manner().issuperset(strangers)
+
+
+PART_ALONE = re.compile(r"[A-Z]{1,3}\d+|[a-z ]+")
+
+
+def _is_bare_at_a_part(said: Said) -> bool:
+    """'vr7 for null, 52 both': neither a name nor a unit, and only the part it stands beside makes ohms or volts of it;
+    an electrode, a pin or a test point is looked at for its volts."""
+    bare = said.quantity in {"dc_voltage", "resistance"} and not (said.named or said.in_its_unit or said.result)
+    return bare and PART_ALONE.fullmatch(str(said.address.get("place"))) is not None
 
 
 def _has_a_place(said: Said) -> bool:

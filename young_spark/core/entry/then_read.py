@@ -14,7 +14,7 @@ THEN_READ = re.compile(
     r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|milliamps|amps|%|k?hz|mhz|db[mc]?|uv|k?ohms?)\b.*)$"
     r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
     r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)"
-    r"|, (?=(?:sens|power|carrier|mod|dev|freq|gate|base|collector|idle|bias|out)\w* \d))(?P<row>.*)$"
+    r"|, (?=(?:sens|power|carrier|mod|dev|freq|gate|base|collector|idle|bias|out)\w* [+-]?\d))(?P<row>.*)$"
 )
 MANNER = {"now", "again", "back", "still", "then", "only", "to", "at", "is", "was", "fine", "good"}  # of what is read
 BEHIND_A_BREAK = re.compile(r"[,;:] (?:and |now |then )*")

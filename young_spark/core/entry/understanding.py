@@ -54,6 +54,12 @@ SAID_BEHIND = re.compile(
     r"\b(?:says|said|reckons|was told|claims|told)\b.*|was told\b.*|(?:he|owner|customer|cust) (?:says|reckons)\b.*)$"
 )
 HAS_A_READING = re.compile(r"\d ?(?:m?w|watts?|m?v|m?a|%|k?hz|mhz|db[mc]?|uv)\b")
+# how often it showed: '1 in 4 sticks', 'fails 2 of 10'
+SELDOM = re.compile(
+    r"\b[1-9]\d? (?:in|of|out of|times in) [1-9]\d{0,2} (?:it )?(?:sticks?|stuck|fails?|failed|missed|misses|"
+    r"drops?|dropped|cuts?|tries|times|keyings|presses|goes|dead)\b"
+    r"|\b(?:sticks?|fails?|failed|misses|drops out|cuts out) [1-9]\d? (?:in|of|out of|times in) [1-9]\d{0,2}\b"
+)
 REMARK = "remark: "  # before the words of a text that are no part of a figure
 # a scale, a multiplier, pads, heights on a screen, a swing, a dial and its tone: grammars of their own
 _HEIGHT = r"[+-]?[\d.]+(?:k?w|m?v|k|%|dbm|dbc|div)?"
@@ -160,6 +166,8 @@ def _turned(text: str, plain: str, context: EntryContext) -> Understanding | Non
 def _tested(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'20 taps ok': a test in which nothing failed, and what that rules out; 'tapped 30 times, steady 49w' reads what
     stood meanwhile too."""
+    if (seldom := SELDOM.search(plain)) is not None and not HAS_A_READING.search(plain.replace(seldom[0], " ")):
+        return Understanding(text=text, story=StoryLine(kind="found", words=text.strip()[:2000]))
     tries = tries_in(plain)
     if tries is None:
         return None
@@ -397,6 +405,7 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if not ended_on:
         return None
     ended_on = _where_it_was_said(plain, ended_on)
+    ended_on = _where_it_was_counted(ended_on, context)
     meant = _in_one_breath(text, ended_on, context)
     if meant is not None and meant.chosen is not None and not any(f.kind == "where" for f in cut_facts(ended_on)):
         there = _where_it_was_turned(meant.meanings[meant.chosen].readings[0].quantity, context)
@@ -416,6 +425,19 @@ def _where_it_was_said(plain: str, ended_on: str) -> str:
     said = [f.text for f in cut_facts(before) if f.kind == "where" and f.of in {"band", "channel"}]
     there = any(f.kind == "where" for f in cut_facts(ended_on))
     return ended_on if there or len(said) != 1 else f"{said[0]} {ended_on}"
+
+
+def _where_it_was_counted(ended_on: str, context: EntryContext) -> str:
+    """'tcxo trimmed, 145.00002' behind what that oscillator was counted at: there, and not what leaves the unit."""
+    last = context.earlier[-1] if context.earlier else None
+    if last is None or last.quantity != "stage_frequency" or COUNT.fullmatch(ended_on) is None:
+        return ended_on
+    near = abs(float(ended_on) * 1e6 / last.value - 1) < SAME_OSCILLATOR
+    return f"{last.conditions.place} {ended_on}" if near and last.conditions.place else ended_on
+
+
+COUNT = re.compile(r"\d+\.\d{3,}")
+SAME_OSCILLATOR = 1e-3  # of what it was counted at
 
 
 def _is_at_a_bare_point(meaning: Meaning, ended_on: str) -> bool:

@@ -8,6 +8,7 @@ BANDS_M = {
 }  # fmt: skip
 BANDS_CM = {70: 433.5e6, 23: 1296.2e6, 13: 2320.2e6}
 _SAID = re.compile(r"(?<![\w.])(\d{1,3}) ?(m|met(?:er|re)s?|cm)\b", re.IGNORECASE)
+_MEGAHERTZ = re.compile(r"(?<![\w.])(\d{1,4}(?:\.\d+)?) ?mhz\b", re.IGNORECASE)
 NAME_ENDS = re.compile(r"[,:;]")  # behind it come owner and complaint
 
 
@@ -15,6 +16,13 @@ def band_said(words: str) -> float | None:
     """Where in Hz the one band is that the name in a check-in line says, or None: '23cm linear 60W, no idle'."""
     said = {_hz(int(number), unit.lower()) for number, unit in _SAID.findall(NAME_ENDS.split(words)[0])}
     return said.pop() if len(said) == 1 else None
+
+
+def frequency_said(words: str) -> float | None:
+    """The one frequency in Hz that the name in a check-in line says, or that of its one band, or None: '156 MHz whip,
+    green plug'."""
+    said = {float(number) * 1e6 for number in _MEGAHERTZ.findall(NAME_ENDS.split(words)[0])}
+    return said.pop() if len(said) == 1 else band_said(words)
 
 
 def _hz(number: int, unit: str) -> float | None:

@@ -10,17 +10,17 @@ from typing import Any
 
 from pydantic import Field
 
-from young_spark.core.gear.bands import NAME_ENDS, band_said
+from young_spark.core.gear.bands import NAME_ENDS, band_said, frequency_said
 from young_spark.core.gear.kind_sequence import KindSequence
 from young_spark.core.gear.model import Model, Stage
-from young_spark.core.gear.plan_row import AT_FULL_POWER, PlanRow
+from young_spark.core.gear.plan_row import AT_FULL_POWER, SAME_BAND, PlanRow
 from young_spark.core.gear.sequence import AdjustmentSequence
 from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen
-from young_spark.core.judging import Applies, Profile, RangeRow
+from young_spark.core.judging import Applies, Profile, RangeRow, channel_plans
 
 TYPICAL = "typical of the kind"
 UNNAMED = "any-transmitter"  # stands in until somebody says what it is
-SAME_BAND = 0.05
+SWEEP = 0.007  # of its frequency to either side: about a band of the amateur service, or that of a service of its own
 VERSION, DATE = "2026-1", "2026-11-01"
 # hands write one for the other
 _SAME = {
@@ -68,6 +68,7 @@ OF_A_CARRIER = {"am", "fm"}
 HEADS = {"linear", "amplifier", "amp", "receiver", "transverter", "transvertor"}  # and so does what it is at all
 # an amplifier inside of the set, or one that came with it
 _PART_OR_EXTRA = re.compile(r"\b(?:audio|af|mic|rf|if|buffer|pre|with(?: an?| the| his| its)?) ?-?amp(?:lifier)?\b")
+_AERIAL = re.compile(r"\b(?:aerial|antenna|whip|dipole|vertical|yagi|beam|mag ?mount|colinear)s?$")
 _RATED_TWICE = re.compile(r"(?<![\w./])(\d+(?:\.\d+)?) ?/ ?(\d+(?:\.\d+)?) ?w(?:atts?)?\b", re.IGNORECASE)
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
 
@@ -90,6 +91,11 @@ class KindRow(PlanRow):
         if elsewhere and self.frequency_hz is None and self.state is None:
             told |= {"channel": None, "frequency_hz": kind.frequency_hz}
         return self.model_copy(update=told)
+
+    def around(self, hz: float) -> "KindRow":
+        """The line at a frequency in place of its channel."""
+        ask = self.ask.replace("channel", "frequency") if self.ask else self.ask
+        return self.model_copy(update={"channel": None, "frequency_hz": round(hz, -4), "within": SWEEP / 2, "ask": ask})
 
     def as_plan_row(self) -> PlanRow:
         """The line as every plan has it."""
@@ -131,6 +137,7 @@ class Kind(Frozen):
     modes: tuple[str, ...] = ()
     supply_v: float | None = None
     frequency_hz: float | None = None  # where a kind without channels is measured
+    is_aerial: bool = False  # measured at both ends and the middle of its channels, or of the band that its name says
     frequency_said: str = ""  # words of a unit that is measured there, as a pattern; without one of them nobody knows
     rated_w: float = Field(ge=0)  # what it should give, until told otherwise; 0: nothing is known
     rated_peak_from_w: float | None = None  # a rating of so many watts or more is of the peaks on a sideband
@@ -146,6 +153,8 @@ class Kind(Frozen):
 
     def as_model(self, kind_id: str, rated_w: float | None = None) -> Model:
         """A unit of this kind as a model, for what it should give in W."""
+        if self.is_aerial and self.frequency_hz is not None:
+            return self._off_its_channels(self.frequency_hz).as_model(kind_id, rated_w)
         rated = self._carrier_of(rated_w or self.rated_w)
         rows = [row.for_rated(rated, self) for row in self.plan if self._has(row)]
         return Model(
@@ -200,11 +209,26 @@ class Kind(Frozen):
         return self.model_copy(update={"modes": tuple(m for m in self.modes if m not in OF_A_CARRIER - said)})
 
     def _at_frequency_of(self, words: str) -> "Kind":
+        if self.is_aerial:
+            there = frequency_said(words)
+            off = there is not None and not self._has_a_channel_near(there)
+            return self.model_copy(update={"frequency_hz": there}) if off else self
         said = None if self.channel_plan or self._has_bands() else band_said(words)
         if said is not None:
             return self.model_copy(update={"frequency_hz": self._near(said)})
         elsewhere = self.frequency_said and re.search(self.frequency_said, words, re.IGNORECASE) is None
         return self.model_copy(update={"frequency_hz": None}) if elsewhere else self
+
+    def _off_its_channels(self, hz: float) -> "Kind":
+        """The kind measured around a frequency that is on none of its channels."""
+        channels = sorted({row.channel for row in self.plan if row.channel is not None})
+        points = dict(zip(channels, (hz * (1 - SWEEP), hz, hz * (1 + SWEEP)), strict=True))
+        plan = tuple(row if row.channel is None else row.around(points[row.channel]) for row in self.plan)
+        return self.model_copy(update={"plan": plan, "channel_plan": "", "profiles": (), "frequency_hz": None})
+
+    def _has_a_channel_near(self, hz: float) -> bool:
+        channels = channel_plans()[self.channel_plan].channels if self.channel_plan else ()
+        return any(abs(channel.hz / hz - 1) < SAME_BAND for channel in channels)
 
     def _has_bands(self) -> bool:
         return any(row.frequency_hz is not None for row in self.plan)
@@ -270,9 +294,16 @@ def kind_named(words: str) -> str | None:
             told += 0.4 * (bool(kind.modes) and _modes_in(there) == set(kind.modes))
             told -= 2 * len(_modes_in(there) - set(kind.modes)) if kind.modes else 0
             told -= 2 * (rated is not None and "cb" not in wanted and 0 < kind.rated_w * LEAST_SHARE < rated)
+            told += 6 * (kind.is_aerial and _ends_on_an_aerial(words))
             if wanted <= there and (best is None or told > best[0]):
                 best = (told, kind_id)
     return best[1] if best else None
+
+
+def _ends_on_an_aerial(words: str) -> bool:
+    """'2m vertical aerial, high swr': what is named is the aerial; of a 'handheld with whip' it is not."""
+    named = re.split(r"\b(?:with|without|no|and|plus)\b|&", NAME_ENDS.split(words.lower())[0])[0].strip()
+    return _AERIAL.search(named) is not None
 
 
 def _modes_in(there: set[str]) -> set[str]:

@@ -7,6 +7,7 @@ from young_spark.core.ground import Frozen
 
 # what is due of these without a setting is due at full power
 AT_FULL_POWER = frozenset({"carrier_power", "peak_envelope_power", "mean_power", "supply_current"})
+SAME_BAND = 0.05
 OF_THE_POINT = ("mode", "channel", "frequency_hz", "power_setting", "supply_v", "state", "modulation")
 
 
@@ -19,6 +20,7 @@ class PlanRow(Frozen):
     mode: str | None = None
     channel: int | None = None
     frequency_hz: float | None = None
+    within: float = SAME_BAND  # of that frequency: a figure that was read so near to it is at this point
     power_setting: str | None = None
     supply_v: float | None = None
     state: Literal["standby", "receive", "transmit"] | None = None

@@ -182,7 +182,6 @@ def asked_in(part: str, lines: Sequence[OpenLine]) -> tuple[OpenLine, ...]:
 
 
 NO_LINE_AT = {"bypassed", "tight", "narrow"}  # settings that no line of a plan asks for
-SAME_BAND = 0.05  # of the frequency that a row names: a reading so near to it is at that point
 COLD_QUANTITIES = {"resistance", "esr", "capacitance", "transistor_gain"}
 
 
@@ -280,7 +279,7 @@ def fits(row: PlanRow, conditions: Conditions) -> bool:
     if row.quantity in AT_FULL_POWER and _gives_otherwise(row, conditions):
         return False
     hz, at = row.frequency_hz, conditions.frequency_hz
-    near = hz is None or (at is not None and abs(at - hz) <= SAME_BAND * hz)
+    near = hz is None or (at is not None and abs(at - hz) <= row.within * hz)
     return near and all(wanted is None or given == wanted for wanted, given in pairs)
 
 

@@ -20,6 +20,9 @@ from young_spark.core.measures.power import element_in_use
 TYPICAL_DIRECTIVITY_DB = 25.0
 
 
+LEAST_TOLD = 1e-3  # reflection coefficient: no coupler of a bench tells less from none
+
+
 def _seen(forward_w: float, reflected_w: float, leak: float) -> float:
     """Reflection coefficient with the coupler's own leak added, kept inside 0 … just below 1."""
     rho = math.sqrt(min(max(reflected_w, 0.0) / forward_w, 1.0)) + leak
@@ -34,7 +37,9 @@ def from_powers(
     Directivity is an arcsine term on the reflection coefficient: it decides good aerials."""
     rho = sums.reflection_from_powers(forward_w, reflected_w)
     fwd_element, remarks = element_in_use(forward_w, conditions.element_w, meter)
-    ref_element = conditions.reflected_element_w or fwd_element
+    ref_element = conditions.reflected_element_w or conditions.element_w
+    if ref_element is None:  # 0.4 W back is read on an element that shows it, not on that of 25 W forward
+        ref_element = element_in_use(reflected_w, None, meter)[0]
     directivity = meter.directivity_db or TYPICAL_DIRECTIVITY_DB
     typical = meter.typical or meter.directivity_db is None
     leak = Input(0.0, (Term("directivity", 10 ** (-directivity / 20), Shape.ARCSINE, typical),))
@@ -86,16 +91,16 @@ def _total(words: str, remarks: tuple[str, ...]) -> Measured:
 
 
 def _return_loss(inputs: dict[str, Input], rho: float, words: str, remarks: tuple[str, ...], known: bool) -> Measured:
-    leak = inputs["leak"].terms[0].half_width
-    if rho <= leak:  # the far end of the interval is no reflection at all: only "at least" can be said
-        least = sums.return_loss_from_reflection(min(rho + leak, 1.0))
+    fewest, most = propagate(_seen, inputs).interval
+    if fewest <= LEAST_TOLD:  # the far end of the interval is no reflection at all: only "at least" can be said
+        least = sums.return_loss_from_reflection(min(most, 1.0))
         return Measured(
             quantity="return_loss",
             value=least,
             unit="dB",
             bound="lower",
             method="directional wattmeter",
-            working=f"{words}; no better can be told through the directivity",
+            working=f"{words}; no better can be told through this meter",
             remarks=remarks,
         )
     spread = propagate(
