@@ -167,12 +167,13 @@ class Watched(Message):
 
 
 class Talking(Frozen):
-    """An instrument of the shop that talks: where, and by which definition file."""
+    """An instrument of the shop that talks: where, by which definition file, and how far its own reference is off."""
 
     id: str
     name: str
     address: str
     definition: str
+    reference_ppm: float = 0.0
 
 
 class OwnInstruments(Message):
@@ -183,11 +184,12 @@ class OwnInstruments(Message):
 
 
 class LookFor(Message):
-    """Capture these rows, for the slip at this place."""
+    """Capture these rows, for the slip at this place; `carrier_hz` is where its carrier is expected."""
 
     kind: Literal["wanted"] = "wanted"
     place: Place
     rows: tuple[Wanted, ...]
+    carrier_hz: float | None = None
 
 
 class Attend(Message):

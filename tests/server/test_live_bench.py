@@ -3,7 +3,7 @@ turning and watching are written down."""
 
 import time
 import uuid
-from datetime import timedelta
+from datetime import date, timedelta
 
 import pytest
 from django.db import OperationalError
@@ -342,6 +342,29 @@ def test_an_instrument_is_added_checked_and_remarked_on_when_it_drifted(sat, ben
     assert ShopInstrument.objects.get(pk="loft-meter").drifted()
     taken = take(bench, sat, "3.8w", conditions={"instrument": "loft-meter"}).json()
     assert "Loft meter: outside its accuracy at the last quick check" in taken["readings"][0]["measured"]["remarks"]
+
+
+def test_what_a_streaming_receiver_is_off_is_taken_off_once_it_was_held_against_a_standard(sat, bench, bench_process):
+    """It reads 10 MHz as 9.99972 MHz, so that it tunes 28 ppm too high; a second check adds what was left over."""
+    made = {"name": "Dongle", "kind": "iq_receiver", "address": "IQ::10.0.0.9::1234", "definition": "plain-iq-stream"}
+    assert bench.put("/api/bench/instruments/dongle", made, content_type=JSON).status_code == 200
+    wrong = bench.put("/api/bench/instruments/dongle", made | {"address": "IQ::10.0.0.9::70000"}, content_type=JSON)
+    assert "port is 1 to 65535" in wrong.json()["detail"]
+    assert ShopInstrument.objects.get(pk="dongle").as_instrument(date.today()).functions["frequency"].ppm == 25
+    for read, ppm in ((9_999_720.0, 28.0), (10_000_005.0, 27.5)):
+        check = {"id": str(uuid.uuid4()), "function": "frequency", "standard": 10e6, "read": read}
+        page = bench.post("/api/bench/instruments/dongle/checks", check, content_type=JSON).json()
+        row = ShopInstrument.objects.get(pk="dongle")
+        assert row.reference_ppm == pytest.approx(ppm, abs=0.01) and not row.drifted()
+        told = [i for o in bench_process if o["kind"] == "instruments" for i in o["instruments"] if i["id"] == "dongle"]
+        assert told[-1]["reference_ppm"] == row.reference_ppm
+    shown = next(i for i in page["instruments"] if i["id"] == "dongle")
+    assert "frequency ± 1.5 ppm" in shown["accuracy"] and "its reference tunes +27.50 ppm off: taken off" in shown["accuracy"]
+
+
+def test_the_bench_is_told_where_the_carrier_is_expected(sat, bench, bench_process):
+    orders = [o for o in bench_process if o["kind"] == "wanted"]
+    assert orders and orders[-1]["carrier_hz"] == pytest.approx(27.185e6)
 
 
 def test_an_instrument_that_is_not_warm_says_so_and_a_short_absence_does_not_cool_it(sat, bench):

@@ -33,6 +33,7 @@ class Lines:
         self._pollers: dict[str, Poller] = {}
         self._attention: Attention = "idle"
         self._watching = False
+        self._expected: tuple[float | None, str | None] = (None, None)
         self._quiet_since = time.monotonic()
 
     def has(self, instrument: str) -> bool:
@@ -54,6 +55,7 @@ class Lines:
         for name, address in addresses.items():
             if name not in self._pollers:
                 self._pollers[name] = Poller(address, self._tell)
+                self._pollers[name].tune(*self._expected)
                 self._pollers[name].start()
         self.taker.sources = self._sources()
         self.set_rhythm()
@@ -69,8 +71,8 @@ class Lines:
                 port = json.loads((self._data / SIMULATED_FILE).read_text())[address.removeprefix("simulated:")]
             except (OSError, ValueError, KeyError):
                 raise NoLine("the simulated bench does not run") from None
-            address = f"TCPIP::127.0.0.1::{port}::SOCKET"
-        return Address(told.id, told.name, address, definition)
+            address = f"IQ::127.0.0.1::{port}" if definition.stream else f"TCPIP::127.0.0.1::{port}::SOCKET"
+        return Address(told.id, told.name, address, definition, told.reference_ppm)
 
     def _sources(self) -> dict[LiveName, Source]:
         """Who gives what, of those that are connected; the first in order of the shop's list where two give the
@@ -79,9 +81,8 @@ class Lines:
         for name, poller in self._pollers.items():
             if (state := self.states.get(name)) is None or not state.connected:
                 continue
-            for ask in poller.instrument.definition.asks:
-                for gives in ask.gives:
-                    sources.setdefault(gives.value, Source(name, gives))
+            for gives in poller.instrument.definition.given:
+                sources.setdefault(gives.value, Source(name, gives))
         return sources
 
     def stands(self, state: LineState) -> bool:
@@ -108,6 +109,12 @@ class Lines:
         poller.ask_trace(asked.id, asked.trace)
         return True
 
+    def expect(self, carrier_hz: float | None, mode: str | None) -> None:
+        """Where the unit's carrier is expected in Hz, and what modulates it: what is tuned is tuned there."""
+        self._expected = carrier_hz, mode
+        for poller in self._pollers.values():
+            poller.tune(*self._expected)
+
     # how often ------------------------------------------------------------------------------------------------------
 
     def attend(self, level: Attention) -> None:
@@ -131,8 +138,10 @@ class Lines:
             poller.set_rhythm(self._rhythm(poller))
 
     def _rhythm(self, poller: Poller) -> float:
-        if not poller.instrument.definition.asks:
+        if not poller.instrument.definition.given:
             return IDLE_S  # it gives traces, and those when they are asked for
+        if not any(source.instrument == poller.instrument.id for source in self.taker.sources.values()):
+            return IDLE_S  # another gives all that it could
         looking = self._attention == "looking"
         if self._watching or self._attention == "turning" or (looking and self.taker.up):
             return BUSY_S

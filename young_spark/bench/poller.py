@@ -6,6 +6,7 @@ from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from young_spark.bench.iq_session import IqSession
 from young_spark.bench.session import LineFault, Session
 from young_spark.core.live import Definition, LiveName
 from young_spark.wire import LineState, Traced
@@ -22,6 +23,7 @@ class Address:
     name: str
     address: str
     definition: Definition
+    reference_ppm: float = 0.0  # of one that streams: how far its own reference is off
 
 
 @dataclass(frozen=True)
@@ -34,6 +36,12 @@ class Heard:
     values: dict[LiveName, float | None]
 
 
+def _session_of(instrument: Address) -> Session | IqSession:
+    if instrument.definition.stream is None:
+        return Session(instrument.address, instrument.definition)
+    return IqSession(instrument.address, instrument.definition, instrument.reference_ppm)
+
+
 class Poller(threading.Thread):
     """Asks one instrument for as long as it is wanted; `tell` is called from this thread."""
 
@@ -41,7 +49,7 @@ class Poller(threading.Thread):
         super().__init__(name=f"line {instrument.id}", daemon=True)
         self.instrument = instrument
         self._tell = tell
-        self._session = Session(instrument.address, instrument.definition)
+        self._session = _session_of(instrument)
         self._every_s = 5.0
         self._changed = threading.Event()
         self._ended = False
@@ -53,6 +61,12 @@ class Poller(threading.Thread):
         """Have a trace of that name; it is told as Traced before the next value."""
         self._traces.append((trace_id, name))
         self._changed.set()
+
+    def tune(self, carrier_hz: float | None, mode: str | None) -> None:
+        """Where the carrier is expected in Hz and what modulates it, for an instrument that is tuned."""
+        if isinstance(self._session, IqSession):
+            self._session.tune(carrier_hz, mode)
+            self._changed.set()
 
     def set_rhythm(self, seconds: float) -> None:
         """How often to ask, in s from one question to the next."""

@@ -89,6 +89,7 @@ class BenchProcess:
             case wire.LookFor():
                 self.taker.want(order.rows)
                 self._place = order.place
+                self.lines.expect(order.carrier_hz, order.place.conditions.mode)
                 self.lines.stir()
                 self._send_left()
             case wire.Attend():

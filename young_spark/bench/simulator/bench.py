@@ -10,6 +10,7 @@ from pathlib import Path
 
 from young_spark.bench.simulator.control import Control
 from young_spark.bench.simulator.instruments import MAKERS
+from young_spark.bench.simulator.iq_receiver import IqLine
 from young_spark.bench.simulator.lines import SimLine
 from young_spark.bench.simulator.unit import Unit
 
@@ -22,7 +23,8 @@ class SimulatedBench:
     def __init__(self, seed: int = 1) -> None:
         self.unit = Unit(clock=time.monotonic, chance=random.Random(seed))
         made = [make(self.unit, random.Random(seed + n)) for n, make in enumerate(MAKERS, 1)]
-        self.lines = {instrument.name: SimLine(instrument) for instrument in made}
+        self.lines: dict[str, SimLine | IqLine] = {instrument.name: SimLine(instrument) for instrument in made}
+        self.lines[IqLine.name] = IqLine(self.unit, seed)
         self.control = Control(self.unit, self.lines)
         self.ports: dict[str, int] = {}
         self._server: asyncio.Server | None = None

@@ -6,6 +6,8 @@ from dataclasses import asdict, fields
 from pathlib import Path
 
 from young_spark.bench.simulator.circuit import BUILDS, faults_of, points
+from young_spark.bench.simulator.iq_receiver import FAULTS as IQ_FAULTS
+from young_spark.bench.simulator.iq_receiver import IqLine
 from young_spark.bench.simulator.lines import LINE_FAULTS, SimLine
 from young_spark.bench.simulator.unit import FAULTS, HOT, KINDS, Hands, Unit
 
@@ -19,7 +21,7 @@ class Control:
     """Turns requests into what hands do. Answers only on its own host name, so that no other page's script can reach
     it."""
 
-    def __init__(self, unit: Unit, lines: dict[str, SimLine]) -> None:
+    def __init__(self, unit: Unit, lines: dict[str, SimLine | IqLine]) -> None:
         self.unit, self.lines = unit, lines
 
     def state(self) -> dict[str, object]:
@@ -34,7 +36,7 @@ class Control:
             "insides": ["whole", *faults_of(self.unit.hands.build)],
             "points": self._points(),
             "lines": {name: line.fault for name, line in self.lines.items()},
-            "line_faults": list(LINE_FAULTS),
+            "line_faults": list(dict.fromkeys((*LINE_FAULTS, *IQ_FAULTS))),
         }
 
     def _points(self) -> dict[str, str]:

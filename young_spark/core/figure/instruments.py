@@ -35,6 +35,7 @@ class InstrumentClass(Frozen):
     key_down_s: float | None = None  # how long it may stand full power, and how long it then rests
     cool_off_s: float | None = None
     warm_up_min: float = 0.0
+    held_ppm: float | None = None  # how well its reference keeps once its error is known and taken off
 
 
 def instrument_classes() -> dict[str, InstrumentClass]:
@@ -48,7 +49,7 @@ def typical(kind: str) -> Instrument:
     return Instrument(
         id=kind,
         kind=kind,
-        **base.model_dump(exclude={"order", "key_down_s", "cool_off_s", "warm_up_min"}),
+        **base.model_dump(exclude={"order", "key_down_s", "cool_off_s", "warm_up_min", "held_ppm"}),
         typical=True,
     )
 

@@ -3,6 +3,7 @@
 from young_spark.core.live.definition_file import (
     Ask,
     Definition,
+    IqStream,
     NotAFigure,
     TraceAsk,
     definitions,
@@ -11,6 +12,12 @@ from young_spark.core.live.definition_file import (
     values_of,
 )
 from young_spark.core.live.drops import RING_S, Drop, HandMark, Point, after_what, moments, summary
+from young_spark.core.live.iq_stretch import (
+    Tuning,
+    figures_of_stretch,
+    reference_error_ppm,
+    samples_of,
+)
 from young_spark.core.live.key_word import KeyedSpan, Keying, SeenOnAir, keying
 from young_spark.core.live.running_watch import RunningWatch
 from young_spark.core.live.seat import (
@@ -25,6 +32,7 @@ from young_spark.core.live.seat import (
     what_is_left,
     why_not_of_the_line,
 )
+from young_spark.core.live.stream_clock import StreamClock
 from young_spark.core.live.taker import Captured, CarrierChanged, Misplaced, Source, Taker, TakerEvent, Unseen, Wanted
 from young_spark.core.live.turning import Turning
 from young_spark.core.live.values import (
@@ -49,6 +57,7 @@ __all__ = [
     "Definition",
     "Drop",
     "HandMark",
+    "IqStream",
     "KeyedSpan",
     "Keying",
     "LiveName",
@@ -60,9 +69,11 @@ __all__ = [
     "SeenOnAir",
     "Source",
     "Steady",
+    "StreamClock",
     "Taker",
     "TakerEvent",
     "TraceAsk",
+    "Tuning",
     "Turning",
     "Unseen",
     "Wanted",
@@ -72,6 +83,7 @@ __all__ = [
     "conditions_of",
     "definitions",
     "figures_of",
+    "figures_of_stretch",
     "is_loud",
     "is_modulated",
     "is_nothing",
@@ -81,7 +93,9 @@ __all__ = [
     "needs_no_carrier",
     "not_overloaded",
     "not_yet_keyed",
+    "reference_error_ppm",
     "repeat_half_width",
+    "samples_of",
     "steadiness_words",
     "summary",
     "swr_of",

@@ -47,6 +47,18 @@ class TraceAsk(Frozen):
     values: str
 
 
+class IqStream(Frozen):
+    """A receiver that sends what it hears without being asked: unsigned 8-bit I and Q in turn, after a header of 12
+    bytes (four letters, then two big-endian 32-bit counts: its tuner, and how many gains it has); orders to it are one
+    byte and a big-endian 32-bit figure. `rate_hz` is what it is set to; it is tuned `beside_hz` under the carrier,
+    since such receivers hear themselves in the middle of their band; figures are of stretches of `stretch_s`."""
+
+    rate_hz: int = Field(240_000, ge=200_000, le=3_200_000)
+    beside_hz: float = Field(30_000.0, ge=5_000)
+    stretch_s: float = Field(0.25, ge=0.1, le=2.0)
+    gives: tuple[Gives, ...] = Field(min_length=1)
+
+
 class Definition(Frozen):
     """How to talk to one kind of instrument."""
 
@@ -61,11 +73,14 @@ class Definition(Frozen):
     errors: str = "SYST:ERR?"  # the question for the oldest error; empty where there is no queue
     asks: tuple[Ask, ...] = ()
     traces: tuple[TraceAsk, ...] = ()
+    stream: IqStream | None = None  # of one that is not asked at all
 
     @model_validator(mode="after")
     def _gives_something(self) -> "Definition":
-        if not self.asks and not self.traces:
+        if not self.asks and not self.traces and self.stream is None:
             raise ValueError("it asks for nothing: neither a value nor a trace")
+        if self.stream is not None and (self.asks or self.traces):
+            raise ValueError("what streams is asked for nothing")
         return self
 
     @field_validator("identity")
@@ -81,9 +96,15 @@ class Definition(Frozen):
         """Whether an answer to *IDN? is that of this kind of instrument."""
         return re.search(self.identity, identity, re.IGNORECASE) is not None
 
+    @property
+    def given(self) -> tuple[Gives, ...]:
+        """Every value that it gives."""
+        asked = tuple(gives for ask in self.asks for gives in ask.gives)
+        return asked if self.stream is None else self.stream.gives
+
     def gives(self, name: LiveName) -> Gives | None:
         """What is known of a value that it gives, or None."""
-        return next((g for ask in self.asks for g in ask.gives if g.value == name), None)
+        return next((g for g in self.given if g.value == name), None)
 
 
 class NotAFigure(ValueError):

@@ -148,6 +148,8 @@ def accuracy_words(row: ShopInstrument, today: date) -> list[str]:
             f"{accuracy.absolute:g} {classes.FUNCTION_UNITS.get(function, '')}".strip() if accuracy.absolute else "",
         ]
         words.append(f"{function.replace('_', ' ')} ± " + " ± ".join(p for p in parts if p))
+    if row.reference_ppm is not None:
+        words.append(f"its reference tunes {row.reference_ppm:+.2f} ppm off: taken off")
     return words
 
 

@@ -31,11 +31,12 @@ class ShopInstrument(models.Model):
     seen_at = models.DateTimeField(null=True, blank=True)
     key_down_s = models.FloatField(null=True, blank=True)
     cool_off_s = models.FloatField(null=True, blank=True)
+    reference_ppm = models.FloatField(null=True, blank=True)  # by how much its own reference tunes too high; taken off
 
     def as_instrument(self, today: date) -> Instrument:
         """The instrument as the core knows one; typical where it states no accuracy of its own."""
         base = instruments.typical(self.kind)
-        own = {name: Accuracy(**accuracy) for name, accuracy in self.functions.items()}
+        own = self._once_held() | {name: Accuracy(**accuracy) for name, accuracy in self.functions.items()}
         return base.model_copy(
             update={
                 "id": self.id,
@@ -44,12 +45,19 @@ class ShopInstrument(models.Model):
                 "detector": self.detector,
                 "elements_w": tuple(self.elements_w) or base.elements_w,
                 "directivity_db": self.directivity_db or base.directivity_db,
-                "typical": not own,
+                "typical": not self.functions,
                 "overdue": self.calibration_due is not None and self.calibration_due < today,
                 "drifted": self.drifted(),
                 "cold": self.cold(),
             }
         )
+
+    def _once_held(self) -> dict[str, Accuracy]:
+        """What is better known of it since its reference was held against a standard."""
+        held = instruments.instrument_classes()[self.kind].held_ppm
+        if self.reference_ppm is None or held is None:
+            return {}
+        return {"frequency": Accuracy(ppm=held, digital=True)}
 
     def cold(self) -> bool:
         """Whether its line shows that it has been on for less than its kind takes to warm up."""

@@ -72,9 +72,7 @@ class LiveBench:
     def send_instruments(self) -> None:
         """Tell the bench process which instruments talk."""
         order, known = talking()
-        self.values.know_floors(
-            {name: {g.value: g.floor for a in d.asks for g in a.gives} for name, d in known.items()}
-        )
+        self.values.know_floors({name: {g.value: g.floor for g in d.given} for name, d in known.items()})
         self._order(order)
 
     def find(self) -> None:

@@ -12,7 +12,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from young_spark.core.figure import FUNCTION_UNITS, format_value, instrument_classes, quantity
-from young_spark.core.live import LIVE_QUANTITIES, LiveName, definitions, is_nothing
+from young_spark.core.live import LIVE_QUANTITIES, LiveName, definitions, is_nothing, reference_error_ppm
 from young_spark.core.measures import accuracy_terms, element_for
 from young_spark.server import last_check
 from young_spark.server.accounts.models import Person
@@ -25,7 +25,7 @@ from young_spark.server.problems import Refused, must_be_the_same
 from young_spark.wire import SIMULATED_FILE, LineState
 
 SHOWN_CHECKS = 20
-ADDRESS = re.compile(r"(simulated:[a-z-]+|(TCPIP|USB|ASRL|GPIB)[\w./:\-]*::\w+)", re.IGNORECASE)
+ADDRESS = re.compile(r"(simulated:[a-z-]+|IQ::[\w.-]+::\d{1,5}|(TCPIP|USB|ASRL|GPIB)[\w./:\-]*::\w+)", re.IGNORECASE)
 
 
 def shown(*, for_keeper: bool = False) -> dict[str, Any]:
@@ -102,7 +102,7 @@ def _answer(values: Mapping[LiveName, float | None], floors: Mapping[LiveName, f
 
 def _floors(row: ShopInstrument) -> dict[LiveName, float]:
     definition = definitions().get(row.definition)
-    return {gives.value: gives.floor for ask in definition.asks for gives in ask.gives} if definition else {}
+    return {gives.value: gives.floor for gives in definition.given} if definition else {}
 
 
 def _check(row: QuickCheck) -> dict[str, Any]:
@@ -137,7 +137,7 @@ def keep(*, actor: Person, instrument_id: str, changes: dict[str, Any]) -> None:
     if row.address and (not ADDRESS.fullmatch(row.address) or _has_wrong_port(row.address)):
         raise Refused(
             "An address reads like TCPIP::10.0.0.7::5025::SOCKET (a port is 1 to 65535), ASRL/dev/ttyUSB0::INSTR, "
-            "USB0::…::INSTR or simulated:wattmeter."
+            "USB0::…::INSTR, IQ::10.0.0.7::1234 of a receiver that streams, or simulated:wattmeter."
         )
     if row.address and row.definition not in definitions():
         raise Refused(f"How is it asked? Choose a definition: {', '.join(definitions())}.")
@@ -147,7 +147,7 @@ def keep(*, actor: Person, instrument_id: str, changes: dict[str, Any]) -> None:
 
 def _has_wrong_port(address: str) -> bool:
     """Whether a LAN address names a port that there cannot be."""
-    port = re.fullmatch(r"TCPIP\d*::[^:]+::(\d+)::SOCKET", address, re.IGNORECASE)
+    port = re.fullmatch(r"(?:TCPIP\d*::[^:]+::(?=.*::SOCKET)|IQ::[^:]+::)(\d+)(?:::SOCKET)?", address, re.IGNORECASE)
     return port is not None and not 0 < int(port[1][:6]) < 65536
 
 
@@ -175,10 +175,20 @@ def check(
             "function": function,
             "standard": standard,
             "read": read,
-            "outside": abs(read - standard) > bound > 0,
+            "outside": abs(read - standard) > bound > 0 and not _is_taken_off(row, function),
             "by": actor,
         },
     )
+    if is_new and _is_taken_off(row, function):
+        row.reference_ppm = reference_error_ppm(row.reference_ppm or 0.0, standard, read)
+        row.save(update_fields=["reference_ppm"])
+        transaction.on_commit(live_bench().send_instruments)
     if not is_new:
         same = (made.instrument_id, made.function, made.standard, made.read)
         must_be_the_same("check", (same, (row.pk, function, standard, read)))
+
+
+def _is_taken_off(row: ShopInstrument, function: str) -> bool:
+    """Whether what the check shows is taken off from now on: a receiver that streams is tuned by its own reference."""
+    definition = definitions().get(row.definition)
+    return function == "frequency" and definition is not None and definition.stream is not None

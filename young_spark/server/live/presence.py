@@ -63,7 +63,10 @@ class Presence:
 def talking() -> tuple[OwnInstruments, dict[str, Definition]]:
     """The shop's instruments that talk as an order, and the definition of each whose file is there."""
     rows = ShopInstrument.objects.exclude(address="").order_by("position", "name")
-    told = tuple(Talking(id=i.pk, name=i.name, address=i.address, definition=i.definition) for i in rows)
+    told = tuple(
+        Talking(id=i.pk, name=i.name, address=i.address, definition=i.definition, reference_ppm=i.reference_ppm or 0.0)
+        for i in rows
+    )
     known = {i.id: definitions()[i.definition] for i in told if i.definition in definitions()}
     return OwnInstruments(instruments=told), known
 

@@ -72,7 +72,10 @@ class Seated:
         seat = self.seat
         place = Place(job=seat.job_id, item=seat.item_id, by=seat.by_id, conditions=self.conditions, row=seat.row)
         rows = () if self.busy else self.looked_for.rows
-        return LookFor(place=place, rows=tuple(self._wanted(row) for row in rows))
+        wanted = tuple(self._wanted(row) for row in rows)
+        carrier = next((w.assigned_hz for w in wanted if w.here and w.assigned_hz), None)
+        expected = carrier or self.context(self.row, self.conditions).assigned_hz()
+        return LookFor(place=place, rows=wanted, carrier_hz=expected)
 
     def _wanted(self, row: PlanRow) -> Wanted:
         return Wanted(

@@ -1,0 +1,150 @@
+"""What a stretch of a receiver's stream tells: the carrier's frequency, and what modulates it.
+
+The stream is that of a receiver that was never made for measuring: 8 bits, a reference of its own, and too little
+headroom. So a stretch that touches the rails gives no figure, and the receiver's reference error is taken off."""
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from young_spark.core.analysis import Analysis, Options, analyse
+from young_spark.core.analysis.band import band_about, fast_length, spectrum_of, strongest
+from young_spark.core.captures import Baseband
+from young_spark.core.ground import CoreError
+from young_spark.core.live.values import LiveName
+
+MIDDLE, FULL_SCALE = 127.5, 127.5  # of an unsigned byte
+MOST_AT_THE_RAILS = 1e-4  # share of the samples; noise alone reaches them no more often at a level that is right
+FEEBLE = 0.06  # of full scale: below it the steps of 8 bits are in the figures
+LEAST_LEVEL = 0.012  # of full scale: below it, a step and a half of 8 bits, they are the figures
+HALF_A_CHANNEL_HZ = 20_000.0  # what is left of the band to either side of the carrier once it is found
+FALSE_ALARMS = 1e-6  # of a stretch of noise
+OWN_SPUR_HZ = 1_000.0  # about the middle of its band, where the receiver hears itself
+SIDEBANDS = {"usb", "lsb", "ssb"}  # a mode without a carrier: no figure of one
+
+
+@dataclass(frozen=True)
+class Tuning:
+    """Where a receiver stands: what it was told in Hz, how far beside the expected carrier that is, what modulates the
+    unit by its mode, and by how many parts in a million its own reference is off (positive: it tunes higher than it
+    says)."""
+
+    told_hz: float
+    beside_hz: float
+    rate_hz: float
+    reference_ppm: float = 0.0
+    mode: str | None = None
+
+    @property
+    def centre_hz(self) -> float:
+        """Where it really listens."""
+        return self.told_hz * (1 + self.reference_ppm * 1e-6)
+
+
+def reference_error_ppm(known_ppm: float, standard_hz: float, read_hz: float) -> float:
+    """By how many parts in a million a receiver tunes too high, from what it read of a standard while `known_ppm` was
+    taken off already: it hears a carrier too low by as much as it tunes too high. Raises ValueError without a
+    standard."""
+    if standard_hz <= 0 or read_hz <= 0:
+        raise ValueError("a standard has a frequency")
+    return ((1 + known_ppm * 1e-6) * standard_hz / read_hz - 1) * 1e6
+
+
+def samples_of(raw: bytes) -> npt.NDArray[np.complex64]:
+    """The stream's bytes as complex samples, |I| and |Q| at most 1; half a sample at the end is left out."""
+    pairs = np.frombuffer(raw[: len(raw) // 2 * 2], dtype=np.uint8).astype(np.float32)
+    plain = (pairs - np.float32(MIDDLE)) / np.float32(FULL_SCALE)
+    return plain[0::2] + np.complex64(1j) * plain[1::2]
+
+
+def is_overdriven(samples: npt.NDArray[np.complex64]) -> bool:
+    """Whether more of the samples stand at the rails than chance puts there: then every figure of them lies."""
+    at_the_rails = (np.abs(samples.real) >= 1.0) | (np.abs(samples.imag) >= 1.0)
+    return bool(np.mean(at_the_rails) > MOST_AT_THE_RAILS)
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """What a stretch tells: frequency in Hz, depth in %, deviation in Hz of the carrier; None for what cannot be told,
+    0 for what is not there. `level` is the carrier's share of full scale, None where there is none."""
+
+    figures: dict[LiveName, float | None]
+    level: float | None
+
+    @property
+    def is_feeble(self) -> bool:
+        """Whether more gain would do the figures good."""
+        return self.level is not None and self.level < FEEBLE
+
+
+NOTHING: dict[LiveName, float | None] = {"frequency": None, "depth": None, "deviation": None}
+
+
+def figures_of_stretch(samples: npt.NDArray[np.complex64], tuning: Tuning) -> Stretch:
+    """What the strongest carrier in the band does. Raises OverflowError for a stretch that is overdriven."""
+    if is_overdriven(samples):
+        raise OverflowError
+    record = None if tuning.mode in SIDEBANDS else _about_the_strongest(samples - samples.mean(), tuning)
+    if record is None:
+        return Stretch(NOTHING, None)
+    level = float(np.sqrt(np.mean(np.abs(record.samples) ** 2)))
+    return Stretch(NOTHING if level < LEAST_LEVEL else _figures(record, tuning), level)
+
+
+def _figures(record: Baseband, tuning: Tuning) -> dict[LiveName, float | None]:
+    as_fm = _analysed(record, "fm") if tuning.mode != "am" else None
+    deviation = _value(as_fm, "fm_deviation")
+    if deviation is not None:
+        return {"frequency": _value(as_fm, "carrier_frequency"), "depth": 0.0, "deviation": deviation}
+    as_am = _analysed(record, "am") if tuning.mode != "fm" else None
+    told = as_am if as_am is not None else as_fm
+    frequency = _value(told, "carrier_frequency")
+    if frequency is None or abs(frequency - tuning.centre_hz) < OWN_SPUR_HZ:
+        return NOTHING
+    return {"frequency": frequency, "depth": _depth(as_am), "deviation": _nothing_of(as_fm, "fm_deviation")}
+
+
+def _depth(as_am: Analysis | None) -> float | None:
+    depth = _value(as_am, "am_depth")
+    return depth if depth is not None else _nothing_of(as_am, "am_depth")
+
+
+def _nothing_of(analysis: Analysis | None, quantity: str) -> float | None:
+    """0 where the record was looked at and nothing modulates it."""
+    found = None if analysis is None else next((r for r in analysis.readings if r.quantity == quantity), None)
+    return 0.0 if found is None or found.reason == "invalid_conditions" else None
+
+
+def _value(analysis: Analysis | None, quantity: str) -> float | None:
+    found = None if analysis is None else next((r for r in analysis.readings if r.quantity == quantity), None)
+    return found.value if found is not None and found.bound is None else None
+
+
+def _analysed(record: Baseband, mode: str) -> Analysis | None:
+    try:
+        return analyse(record, Options(mode="fm" if mode == "fm" else "am"))
+    except CoreError:
+        return None
+
+
+def _stands_out(powers: npt.NDArray[np.floating[Any]]) -> bool:
+    """Whether the strongest line is more than noise makes: of white noise a line is over k times their mean with a
+    chance of exp(−k), and their middle is ln 2 of the mean."""
+    mean = float(np.median(powers)) / math.log(2)
+    return float(powers.max()) > mean * math.log(len(powers) / FALSE_ALARMS)
+
+
+def _about_the_strongest(samples: npt.NDArray[np.complex64], tuning: Tuning) -> Baseband | None:
+    """The band about the strongest line near where the carrier is expected, narrowed to what a channel takes: what lies
+    beside it is no concern of it. None where the strongest is what noise makes."""
+    wide = samples[: fast_length(len(samples))].astype(np.complex128)
+    spectrum = spectrum_of(wide)
+    reach = tuning.beside_hz - OWN_SPUR_HZ
+    offset = strongest(spectrum, tuning.rate_hz, tuning.beside_hz, reach)
+    if not _stands_out(np.abs(spectrum) ** 2):
+        return None
+    band = band_about(wide, tuning.rate_hz, offset, HALF_A_CHANNEL_HZ, spectrum)
+    return Baseband(band.rate_hz, tuning.centre_hz + band.offset_hz, band.samples)
