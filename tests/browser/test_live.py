@@ -73,6 +73,48 @@ def test_a_whole_verification_is_captured_with_no_key_but_the_carrier(page, hand
     expect(power).to_contain_text("mean of")
 
 
+def tells_of(channel: int):
+    """Whether an answer is to the seat's telling the bench that the hand walks along a channel's row."""
+    return lambda r: r.url.endswith("/bench/seat") and f'"along":["ch{channel} ' in (r.request.post_data or "")
+
+
+def until_both_cells_stand(page, channel: int) -> None:
+    """Wait until a channel's power and frequency are on the slip; the far view shows the newest line only."""
+    job = page.url.rpartition("/")[2]
+    for _ in range(300):
+        lines = page.request.get(f"{page.url.partition('/job/')[0]}/api/jobs/{job}").json()["lines"]
+        if sum(line["text"].startswith(f"ch{channel} am ") for line in lines) == 2:
+            return
+        page.wait_for_timeout(100)
+    raise AssertionError([line["text"] for line in lines])
+
+
+def test_a_table_fills_itself_row_by_row_as_channels_are_switched(page, hands):
+    """Two channels by hand make a table; walked along, each key-down fills its row, and the next one begins."""
+    open_slip(page, "Tarnbeck M27, table: flat?")
+    take(page, "ch 3 am power 3.7w freq -20hz")
+    take(page, "ch 5 am power 3.6w freq +10hz")
+    take(page, "ch 9 am freq +15hz")
+    beside(page, "Tables")
+    table = page.get_by_role("region", name=re.compile("^Over channels"))
+    hands(channel=1)
+    with page.expect_response(tells_of(1)):
+        table.get_by_role("button", name="type Carrier power at channel 1", exact=True).press("Enter")
+    expect(table).to_contain_text("Keyed at channel 1, its row fills itself")
+    for channel, then in ((1, 3), (3, 5)):
+        hands(channel=channel)
+        hands(keyed=True)
+        until_both_cells_stand(page, channel)
+        with page.expect_response(tells_of(then)):
+            hands(keyed=False)
+        expect(page.locator(".work.far")).to_have_count(0)
+        row = table.get_by_role("row", name=re.compile(rf"channel {channel}\b"))
+        expect(row).to_contain_text(re.compile(r"3\.8\d W"))
+        expect(row).to_contain_text(re.compile(r"\+\d\d Hz"))
+        expect(table).to_contain_text(f"Keyed at channel {then}, its row fills itself")
+    expect(field(page)).to_have_value("ch5 am carrier power ")
+
+
 def test_what_moves_is_not_taken_and_space_takes_what_is_shown(page, hands):
     hands(fault="intermittent", drive_core=3.0)
     open_slip(page, "Tarnbeck M27, space: weak")

@@ -111,6 +111,33 @@ def test_a_captured_reading_is_a_line_with_all_that_was_sent(sat, bench_process)
     assert {"kind": "acknowledged", "id": line} in bench_process
 
 
+def test_along_a_table_the_bench_looks_for_its_row_and_what_it_gives_stands_there(sat, bench_process, bench):
+    """The hand walks along channel 7, where the plan wants nothing; the last cell is one that no instrument fills."""
+    cells = ["channel 7 am carrier power ", "channel 7 am frequency error ", "channel 7 am modulation depth ",
+             "channel 7 am 2nd harmonic "]  # fmt: skip
+    post(bench, "/seat", job=str(sat.pk), row="power-am-19", conditions={}, along=cells)
+    order = [o for o in bench_process if o["kind"] == "wanted"][-1]
+    assert [(w["quantity"], w["assigned_hz"], w["modulation"], w["here"]) for w in order["rows"]] == [
+        ("carrier_power", 27.035e6, None, True),
+        ("frequency_error", 27.035e6, None, True),
+        ("am_depth", 27.035e6, "on", True),
+    ]
+    key(True)
+    for wanted, values in zip(
+        order["rows"], ({"power": 3.61}, {"frequency": 27.035066e6}, {"depth": 88.4}), strict=True
+    ):
+        line = captured(bench_process, wanted["quantity"], wanted["row"], **values)
+        told = Reading.objects.get(line=line, quantity=wanted["quantity"])
+        assert (told.conditions["channel"], told.conditions["mode"]) == (7, "am")
+        asked = [o for o in bench_process if o["kind"] == "wanted"][-1]
+        assert [w["row"] for w in asked["rows"]] == [w["row"] for w in order["rows"]], "until the hand goes on"
+    assert Line.objects.get(pk=line).text == "channel 7 am modulation depth 88.4%"
+    hear({"kind": "misplaced", "frequency_hz": 27.40507e6})
+    assert bench.get("/api/bench").json()["say"].endswith("channel 40; the table's row is channel 7 am carrier power.")
+    post(bench, "/seat", job=str(sat.pk), row="power-am-19", conditions={})
+    assert "power-am-19" in {w["row"] for w in [o for o in bench_process if o["kind"] == "wanted"][-1]["rows"]}
+
+
 def test_a_captured_reading_sent_again_is_acknowledged_and_not_doubled(sat, bench_process):
     line = captured(bench_process)
     captured(bench_process, line=line)
@@ -359,7 +386,8 @@ def test_what_a_streaming_receiver_is_off_is_taken_off_once_it_was_held_against_
         told = [i for o in bench_process if o["kind"] == "instruments" for i in o["instruments"] if i["id"] == "dongle"]
         assert told[-1]["reference_ppm"] == row.reference_ppm
     shown = next(i for i in page["instruments"] if i["id"] == "dongle")
-    assert "frequency ± 1.5 ppm" in shown["accuracy"] and "its reference tunes +27.50 ppm off: taken off" in shown["accuracy"]
+    words = shown["accuracy"]
+    assert "frequency ± 1.5 ppm" in words and "its reference tunes +27.50 ppm off: taken off" in words
 
 
 def test_the_bench_is_told_where_the_carrier_is_expected(sat, bench, bench_process):

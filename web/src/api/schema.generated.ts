@@ -4693,6 +4693,11 @@ export interface components {
              */
             conditions: components["schemas"]["Conditions"];
             /**
+             * Along
+             * @default []
+             */
+            along: string[];
+            /**
              * Follows
              * @default false
              */

@@ -59,7 +59,7 @@ const keepNewer = (queries: QueryClient, snapshot: Schemas['LiveOut']) =>
 /** Sit down with a slip when it is opened, and follow its current line and chips while the instruments are its own: what is
  *  captured goes onto it. Another slip that took them keeps them until a hand takes them back. */
 export function useSeat(
-  seat: { job: string; item: string | null; row: string | null; conditions: Conditions } | null,
+  seat: { job: string; item: string | null; row: string | null; conditions: Conditions; along?: string[] } | null,
   mine: boolean,
 ) {
   const queries = useQueryClient()

@@ -60,6 +60,7 @@ function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork, item
         at: work.walk.at,
         onRow: (words: string) => work.desk.field.current?.begin(words),
         onCell: work.walk.start,
+        fillsLive: work.mine && work.talks,
       }
     : undefined
   const symptom = slip.lines.find((l) => l.story?.kind === 'said')?.story?.words ?? ''

@@ -78,6 +78,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
   const { data: me } = useQuery(meOptions)
   const writes = me?.person?.role === 'technician' && slip.handed_back_at === null
 
+  const walk = useTableWalk(slip.id, slip.tables, desk.field)
   const bench = useLiveBench()
   const benchActs = useBenchActs()
   const talks = (bench?.talking ?? 0) > 0
@@ -87,7 +88,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
   const hasLive = mine && liveRow !== undefined && liveRow === (current?.row ?? null)
   const seat =
     writes && slip.item !== null && bench !== undefined
-      ? { job: slip.id, item: slip.item, row: current?.row ?? null, conditions }
+      ? { job: slip.id, item: slip.item, row: current?.row ?? null, conditions, along: walk.along }
       : null
   const sit = useSeat(seat, mine)
 
@@ -174,7 +175,7 @@ export function useSlipWork(slip: Slip, item: string | null) {
     path,
     padded,
     side,
-    walk: useTableWalk(slip.tables, desk.field),
+    walk,
     onAction,
     onFiles,
     onChip,

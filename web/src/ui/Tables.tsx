@@ -26,6 +26,8 @@ interface Typing {
   onRow: (words: string) => void
   /** Begins the text of a cell, and of those that come after it. */
   onCell: (cell: CellAt, way: Way) => void
+  /** Whether live instruments fill the row that is typed now. */
+  fillsLive: boolean
 }
 
 interface TablesProps {
@@ -107,6 +109,9 @@ function OneTable({ table, typing }: { table: Table; typing: TablesProps['typing
           ))}
         </tbody>
       </table>
+      {typing?.fillsLive === true && typing.at?.table === table.id && (
+        <p className="quiet">Keyed at {typing.at.row}, its row fills itself; the next one begins when you let go.</p>
+      )}
       <Curve table={table} />
       {table.says.map((words) => (
         <p key={words} className={words.includes('stands out') || words.startsWith('All low') ? 'stale' : 'quiet'}>

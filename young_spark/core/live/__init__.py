@@ -1,5 +1,6 @@
 """What instruments hand over by themselves: values, what is nothing, the carrier's set, keying, turning, watching."""
 
+from young_spark.core.live.along_a_table import CellWanted, cell_of, cells_wanted
 from young_spark.core.live.definition_file import (
     Ask,
     Definition,
@@ -40,6 +41,7 @@ from young_spark.core.live.values import (
     SOURCES,
     LiveName,
     Steady,
+    captured_figure,
     captured_text,
     is_loud,
     is_nothing,
@@ -54,6 +56,7 @@ __all__ = [
     "Ask",
     "Captured",
     "CarrierChanged",
+    "CellWanted",
     "Definition",
     "Drop",
     "HandMark",
@@ -78,8 +81,11 @@ __all__ = [
     "Unseen",
     "Wanted",
     "after_what",
+    "captured_figure",
     "captured_text",
     "carrier_was_read",
+    "cell_of",
+    "cells_wanted",
     "conditions_of",
     "definitions",
     "figures_of",

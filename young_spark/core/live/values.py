@@ -138,6 +138,21 @@ def captured_text(quantity: str, values: Mapping[LiveName, float], state: str | 
     }[quantity]
 
 
+def captured_figure(quantity: str, values: Mapping[LiveName, float]) -> str:
+    """A captured figure as a hand types it behind words that name its quantity; raises KeyError for a quantity that no
+    live value makes."""
+    value = values[SOURCES[quantity][0]]
+    return {
+        "supply_current": f"{value:.4g}a",
+        "supply_voltage": f"{value:.4g}v",
+        "swr": f"{value:.4g}/{values.get('reflected', 0.0):.3g}w",
+        "frequency_error": f"{value / 1e6:.6f}M",
+        "carrier_frequency": f"{value / 1e6:.6f}M",
+        "am_depth": f"{value:.3g}%",
+        "fm_deviation": f"{value / 1e3:.4g}k",
+    }.get(quantity, f"{value:.4g}w")
+
+
 STUDENT_95 = {4: 2.78, 5: 2.57, 6: 2.45, 7: 2.36, 8: 2.31, 9: 2.26}  # by degrees of freedom
 
 

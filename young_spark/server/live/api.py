@@ -1,7 +1,7 @@
 """The live bench: the seat, keying, taking with Space, turning, watching, and the instruments themselves."""
 
 from datetime import date, datetime
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import Http404
@@ -118,6 +118,9 @@ class SeatIn(Schema):
     item: UUID | None = None
     row: str | None = Field(None, max_length=60)
     conditions: Conditions = Conditions()
+    along: list[Annotated[str, Field(max_length=120)]] = Field(
+        [], max_length=16
+    )  # cells of a table's row, by beginning
     follows: bool = False  # where its own seat moved to: nothing where another slip sits by now
 
 
@@ -319,6 +322,7 @@ def seat(request: SignedIn, data: SeatIn) -> dict[str, Any]:
         item=item or Item.objects.filter(job=job).earliest("position"),
         row=data.row,
         conditions=data.conditions,
+        along=data.along,
         follows=data.follows,
     )
     return services.snapshot()

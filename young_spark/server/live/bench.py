@@ -242,6 +242,8 @@ class LiveBench:
         channel = plan.on_channel(hz) if plan else None
         where = f", channel {channel.number}" if channel else ""
         due = f"; the line wants {row_label(place.row)}" if place and place.row else ""
+        if place and place.cells:
+            due = f"; the table's row is {place.cells[0].row.ask}"
         return f"The counter reads {format_value(hz, 'Hz', figures=7)}{where}{due}."
 
     def _say(self, sentence: str) -> None:

@@ -48,7 +48,7 @@ class KeyClock:
             self._first_key = not any(d.ended is not None for d in self._downs) and not place.carrier_was_read
         now = self._values.now()
         modulated = is_modulated(now)
-        left = [row for name in self.left if (row := place.state.row(name)) is not None]
+        left = place.sought(self.left)
         word = keying(
             now=steady_clock.now(),
             downs=self._downs,

@@ -17,6 +17,7 @@ class Seat(models.Model):
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     row = models.CharField(max_length=60, null=True)
     conditions = models.JSONField(default=dict)
+    along = models.JSONField(default=list)  # beginnings of the cells of the table's row that a hand walks along
     turn = models.JSONField(null=True)  # what is being turned: adjuster, quantity, aim, target, tolerance, value found
     at = models.DateTimeField(default=timezone.now)
 

@@ -1,5 +1,6 @@
 """The seat: the slip that the live instruments belong to, what its plan still wants, and what its duties allow."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -9,7 +10,15 @@ from django.utils import timezone
 from young_spark.core.entry import EntryContext
 from young_spark.core.figure import Conditions, instrument_classes
 from young_spark.core.gear import PlanRow
-from young_spark.core.live import LookedFor, Wanted, carrier_was_read, looked_for, not_yet_keyed
+from young_spark.core.live import (
+    CellWanted,
+    LookedFor,
+    Wanted,
+    carrier_was_read,
+    cells_wanted,
+    looked_for,
+    not_yet_keyed,
+)
 from young_spark.core.path import Duty
 from young_spark.core.path.guard import duties as path_duties
 from young_spark.server.accounts.models import Person
@@ -31,6 +40,7 @@ class Seated:
     state: State
     row: PlanRow | None  # the current line, where the plan has one
     looked_for: LookedFor
+    cells: tuple[CellWanted, ...]  # of a table's row that a hand walks along: they come before the plan's lines
     busy: bool  # something is turned or watched: what is seen then is no reading of the plan
 
     @property
@@ -67,12 +77,21 @@ class Seated:
         """Whether this unit was keyed and read on this job before."""
         return carrier_was_read(self.state.facts)
 
+    def sought(self, names: Sequence[str]) -> list[PlanRow]:
+        """The lines and cells of these ids."""
+        cells = {cell.row.id: cell.row for cell in self.cells}
+        return [row for name in names if (row := cells.get(name) or self.state.row(name)) is not None]
+
     def order(self) -> LookFor:
         """What the bench process is to look for."""
         seat = self.seat
         place = Place(job=seat.job_id, item=seat.item_id, by=seat.by_id, conditions=self.conditions, row=seat.row)
-        rows = () if self.busy else self.looked_for.rows
-        wanted = tuple(self._wanted(row) for row in rows)
+        if self.busy:
+            wanted: tuple[Wanted, ...] = ()
+        elif self.cells:
+            wanted = tuple(cell.wanted(self.context(None, cell.conditions).assigned_hz()) for cell in self.cells)
+        else:
+            wanted = tuple(self._wanted(row) for row in self.looked_for.rows)
         carrier = next((w.assigned_hz for w in wanted if w.here and w.assigned_hz), None)
         expected = carrier or self.context(self.row, self.conditions).assigned_hz()
         return LookFor(place=place, rows=wanted, carrier_hz=expected)
@@ -89,7 +108,14 @@ class Seated:
 
 @transaction.atomic
 def take_seat(
-    *, actor: Person, job: Job, item: Item, row: str | None, conditions: Conditions, follows: bool = False
+    *,
+    actor: Person,
+    job: Job,
+    item: Item,
+    row: str | None,
+    conditions: Conditions,
+    along: Sequence[str] = (),
+    follows: bool = False,
 ) -> Seat:
     """Sit down with a slip: the live instruments belong to it from now on.
 
@@ -105,6 +131,7 @@ def take_seat(
     if seat.job_id != job.pk:
         resumed(job)
     seat.job, seat.item, seat.by, seat.row, seat.at = job, item, actor, row, timezone.now()
+    seat.along = list(along)
     seat.conditions = conditions.model_dump(exclude_unset=True)  # what the hand set, emptied chips too
     seat.save()
     return seat
@@ -118,7 +145,9 @@ def seated() -> Seated | None:
     state = state_of(seat.job, seat.item)
     row = state.row(seat.row)
     busy = seat.turn is not None or Watch.objects.filter(ended_at=None).exists()
-    return Seated(seat, state, row, looked_for(state.open_lines, row), busy)
+    chips = Conditions.model_validate(seat.conditions)
+    cells = cells_wanted(seat.along, state.context(chips, None)) if seat.along else ()
+    return Seated(seat, state, row, looked_for(state.open_lines, row), cells, busy)
 
 
 def duties(place: Seated, connected: set[str]) -> list[Duty]:

@@ -1,6 +1,7 @@
 """What pages may do at the live bench."""
 
 import uuid
+from collections.abc import Sequence
 from typing import Any
 
 from django.db import transaction
@@ -52,9 +53,19 @@ def snapshot() -> dict[str, Any]:
     }
 
 
-def sit(*, actor: Person, job: Job, item: Item, row: str | None, conditions: Conditions, follows: bool = False) -> None:
-    """Sit down with a slip, or follow its current line while it still sits there."""
-    seats.take_seat(actor=actor, job=job, item=item, row=row, conditions=conditions, follows=follows)
+def sit(
+    *,
+    actor: Person,
+    job: Job,
+    item: Item,
+    row: str | None,
+    conditions: Conditions,
+    along: Sequence[str] = (),
+    follows: bool = False,
+) -> None:
+    """Sit down with a slip, or follow its current line while it still sits there; `along` are the cells of a table's
+    row that it walks along."""
+    seats.take_seat(actor=actor, job=job, item=item, row=row, conditions=conditions, along=along, follows=follows)
     live_bench().seat_changed()
 
 

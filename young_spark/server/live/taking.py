@@ -14,7 +14,9 @@ from young_spark.core.live import (
     SOURCES,
     LiveName,
     Steady,
+    captured_figure,
     captured_text,
+    cell_of,
     conditions_of,
     is_loud,
     needs_no_carrier,
@@ -47,6 +49,7 @@ class _Taken:
     instruments: Mapping[LiveName, str]
     steadiness: Steady | None
     raw: dict[str, Any]
+    begins: str | None = None  # of a cell of a table: what a hand would have typed in front of the figure
 
 
 class Taking:
@@ -74,6 +77,7 @@ class Taking:
             instruments=captured.instruments,
             steadiness=captured.steadiness,
             raw=told,
+            begins=cell_of(captured.row),
         )
         line = self._store(Person.objects.get(pk=place.by), job, item, captured.id, taken)
         figure, verdict = readings.figure_of(line)
@@ -130,9 +134,12 @@ class Taking:
 
     def _text(self, taken: _Taken, instrument: str, name: LiveName) -> str:
         """What a hand would have typed."""
+        begins = taken.begins or ""
         if self._values.is_nothing(instrument, name, taken.values[name]):
-            return "none"
+            return f"{begins}none"
         given = {n: v for n, v in taken.values.items() if v is not None}
+        if begins:
+            return f"{begins}{captured_figure(taken.quantity, given)}"
         return captured_text(taken.quantity, given, taken.row.state if taken.row else None)
 
     def current(self, place: Seated | None) -> dict[str, Any] | None:
