@@ -109,7 +109,7 @@ def test_a_table_fills_itself_row_by_row_as_channels_are_switched(page, hands):
             hands(keyed=False)
         expect(page.locator(".work.far")).to_have_count(0)
         row = table.get_by_role("row", name=re.compile(rf"channel {channel}\b"))
-        expect(row).to_contain_text(re.compile(r"3\.8\d W"))
+        expect(row).to_contain_text(re.compile(r"3\.[78]\d W"))
         expect(row).to_contain_text(re.compile(r"\+\d\d Hz"))
         expect(table).to_contain_text(f"Keyed at channel {then}, its row fills itself")
     expect(field(page)).to_have_value("ch5 am carrier power ")
