@@ -122,6 +122,9 @@ def test_along_a_table_the_bench_looks_for_its_row_and_what_it_gives_stands_ther
         ("frequency_error", 27.035e6, None, True),
         ("am_depth", 27.035e6, "on", True),
     ]
+    take(bench, sat, "tx 1.3a", conditions={})  # it was keyed before: this is no first key
+    hear({"kind": "left", "rows": [w["row"] for w in order["rows"]], "up": False})
+    assert bench.get("/api/bench").json()["keying"]["why"] == "channel 7: carrier power, frequency error"
     key(True)
     for wanted, values in zip(
         order["rows"], ({"power": 3.61}, {"frequency": 27.035066e6}, {"depth": 88.4}), strict=True

@@ -55,7 +55,7 @@ class KeyClock:
             duties=self._duties,
             first_key=self._first_key,
             wanted=len(self.left) if self._presence.present and self._presence.lines and not place.busy else -1,
-            what=what_is_left(left, modulated=self.up and modulated),
+            what=place.with_the_row(what_is_left(left, modulated=self.up and modulated)),
             seen=SeenOnAir(power_w=now.get("power"), swr=swr_of(now) if self.up else None, modulated=modulated),
             greatest_power_w=place.state.model.greatest_power_w if place.state.model else None,
             barred=place.barred,

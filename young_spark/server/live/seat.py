@@ -82,6 +82,10 @@ class Seated:
         cells = {cell.row.id: cell.row for cell in self.cells}
         return [row for name in names if (row := cells.get(name) or self.state.row(name)) is not None]
 
+    def with_the_row(self, words: str) -> str:
+        """What is looked for, with the row of the table that it belongs to: no line of the plan stands there."""
+        return f"{self.cells[0].where}: {words}" if self.cells and words else words
+
     def order(self) -> LookFor:
         """What the bench process is to look for."""
         seat = self.seat
