@@ -296,6 +296,15 @@ def _in_the_same_row(s: Sentence, n: int, first: Item) -> None:
         item.is_rf = True
 
 
+def _at_each_of_them(s: Sentence, n: int, first: Item) -> None:
+    """'rf at driver 4.2v, at final base 0.3v': the word in front leads them all."""
+    if n > 0 or not s.is_link(n + 1, "at"):
+        return
+    for item in s.items:
+        if item.at > first.at and item.fact.unit == first.fact.unit and item.quantity is None:
+            item.is_rf = True
+
+
 def find_forms(s: Sentence) -> None:
     """Peak to peak, rms, RF, EMF: of the figure beside them."""
     for n in s.free("form"):
@@ -313,6 +322,7 @@ def find_forms(s: Sentence) -> None:
         if kind == "rf":
             near.is_rf = True
             _in_the_same_row(s, n, near)
+            _at_each_of_them(s, n, near)
         elif near.fact.unit == "V" and form in {"pp", "rms"}:
             near.fact = replace(near.fact, unit=f"V{form}")
             near.form = form

@@ -67,6 +67,7 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
         re.compile(r"\b((?:tuned|peaked|dipped|trimmed|adjusted)\b[^,;:\d]{0,24}) for (?:a )?(max|min)(?:imum)?\b"),
         r"\1 for-\2",
     ),
+    (re.compile(r"(?<=\dw) on (?=[\d.]+ ?v\b)"), " at "),
     (FROM_START_TO_END, r"\1 falls to \2"),
     (re.compile(r"(?<=\d)( ?m?w) (?:holds|holding)(?: at)? (?=[\d.]+ ?(?:m?w )?(?:after|for)\b)"), r"\1 falls to "),
     (

@@ -84,6 +84,8 @@ def _is_off_then_on(s: Sentence, n: int) -> bool:
         return False
     s.facts[n] = Fact("how", "off", of="setting", is_="off")
     s.facts[on] = Fact("how", "on", of="setting", is_="on")
+    if any(f.is_ == "preamp" for f in s.facts[:n]):
+        _with_and_without_preamp(s, n, on)
     return True
 
 

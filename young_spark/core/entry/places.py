@@ -344,4 +344,6 @@ def _electrode_alone(rest: str, last: str) -> Place | None:
     found = re.match(rf"(?P<electrode>{names}){_AHEAD}", rest)
     if found is None or found["electrode"] in {"plate", "grid", "screen"}:
         return None
-    return Place(found[0], last, f"{last} {ELECTRODES[found['electrode']]}".strip(), follows=True)
+    head, _, end = last.rpartition(" ")
+    stage = head if end in ELECTRODES.values() else last  # 'driver collector 12.9v, base 0.1v': of the same driver
+    return Place(found[0], last, f"{stage} {ELECTRODES[found['electrode']]}".strip(), follows=True)
