@@ -13,6 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
+from young_spark.bench.simulator.lines import Port
 from young_spark.bench.simulator.unit import Output, Unit
 
 HEADER = struct.pack(">4sII", b"SIM0", 5, 29)
@@ -66,41 +67,15 @@ def _as_bytes(heard: npt.NDArray[np.complex128]) -> bytes:
     return np.clip(np.round(127.5 + 127.5 * pairs), 0, 255).astype(np.uint8).tobytes()
 
 
-class IqLine:
-    """The receiver behind its TCP port; `fault` is what is wrong just now."""
+class IqLine(Port):
+    """The receiver behind its TCP port."""
 
     name = "iq-receiver"
+    faults = FAULTS
 
     def __init__(self, unit: Unit, seed: int, port: int = 0) -> None:
-        self.unit, self.port, self.fault = unit, port, "none"
-        self._seed = seed
-        self._server: asyncio.Server | None = None
-        self._writers: set[asyncio.StreamWriter] = set()
-
-    async def open(self) -> None:
-        """Listen on the port; 0 takes a free one, kept from then on."""
-        self._server = await asyncio.start_server(self._serve, "127.0.0.1", self.port)
-        self.port = self._server.sockets[0].getsockname()[1]
-
-    async def close(self) -> None:
-        """Listen no more, and cut who is connected."""
-        if self._server is not None:
-            self._server.close()
-            self._server = None
-        for writer in tuple(self._writers):
-            writer.transport.abort()
-
-    async def set_fault(self, fault: str) -> None:
-        """Pull a plug, or mend it; raises ValueError for a fault that this line has not."""
-        if fault not in FAULTS:
-            raise ValueError(f"no line fault '{fault}': {', '.join(FAULTS)}")
-        self.fault = fault
-        if fault in {"refuse", "drop"}:
-            await self.close()
-        if fault != "refuse" and self._server is None:
-            await self.open()
-        if fault == "drop":
-            self.fault = "none"
+        super().__init__(port)
+        self.unit, self._seed = unit, seed
 
     async def _serve(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         source = IqSource(self.unit, np.random.default_rng(self._seed))

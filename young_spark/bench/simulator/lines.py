@@ -10,16 +10,16 @@ LINE_FAULTS = ("none", "refuse", "time-out", "garbage", "late", "half", "drop", 
 LATE_S = 2.0
 
 
-class SimLine:
-    """An instrument behind a TCP port; `fault` is what is wrong with the line just now."""
+class Port:
+    """A TCP port that can be opened and cut; `fault` is what is wrong with the line just now, one of `faults`."""
 
-    def __init__(self, instrument: SimInstrument, port: int = 0) -> None:
-        self.instrument = instrument
+    faults: tuple[str, ...] = ()
+
+    def __init__(self, port: int = 0) -> None:
         self.port = port
         self.fault = "none"
         self._server: asyncio.Server | None = None
         self._writers: set[asyncio.StreamWriter] = set()
-        self._tasks: set[asyncio.Task[None]] = set()
 
     async def open(self) -> None:
         """Listen on the port; 0 takes a free one, kept from then on."""
@@ -33,21 +33,43 @@ class SimLine:
             self._server = None
         for writer in tuple(self._writers):
             writer.transport.abort()
-        for task in tuple(self._tasks):
-            task.cancel()
 
     async def set_fault(self, fault: str) -> None:
-        """Pull a plug, or mend it; raises ValueError for a fault that no line has."""
-        if fault not in LINE_FAULTS:
-            raise ValueError(f"no line fault '{fault}': {', '.join(LINE_FAULTS)}")
+        """Pull a plug, or mend it; raises ValueError for a fault that this line has not."""
+        if fault not in self.faults:
+            raise ValueError(f"no line fault '{fault}': {', '.join(self.faults)}")
         self.fault = fault
-        self.instrument.overloaded = fault == "overload"
         if fault in {"refuse", "drop"}:
             await self.close()
         if fault != "refuse" and self._server is None:
             await self.open()
         if fault == "drop":
             self.fault = "none"  # the plug was pulled and is in again
+
+    async def _serve(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        raise NotImplementedError
+
+
+class SimLine(Port):
+    """An instrument behind a TCP port."""
+
+    faults = LINE_FAULTS
+
+    def __init__(self, instrument: SimInstrument, port: int = 0) -> None:
+        super().__init__(port)
+        self.instrument = instrument
+        self._tasks: set[asyncio.Task[None]] = set()
+
+    async def close(self) -> None:
+        """Listen no more, cut who is connected, and say nothing that is late."""
+        await super().close()
+        for task in tuple(self._tasks):
+            task.cancel()
+
+    async def set_fault(self, fault: str) -> None:
+        """Pull a plug, or mend it; raises ValueError for a fault that no line has."""
+        await super().set_fault(fault)
+        self.instrument.overloaded = fault == "overload"
 
     async def _serve(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         self._writers.add(writer)
