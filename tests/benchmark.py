@@ -20,6 +20,7 @@ import numpy as np
 from playwright.sync_api import Page, Playwright, sync_playwright
 
 from tests.bench.keydowns import tally
+from tests.bench.streaming import streaming
 from tests.browser.conftest import CHROMIUM, FLAGS, Site, check_in, field
 from tests.browser_kills import browser_kills
 from tests.core import records
@@ -38,7 +39,7 @@ from young_spark.core.captures import Baseband
 from young_spark.core.entry import understand
 
 KEYS = 60
-PARTS = ("quick", "measuring", "tracing", "capture", "kills", "load", "shop", "soak")
+PARTS = ("quick", "measuring", "tracing", "capture", "stream", "kills", "load", "shop", "soak")
 NOISY = 1000  # a share of 95 % of so many is told to 0.7 %
 # from the key's own time stamp to the frame after the one in which the figure stands in the page
 PAINTED = """() => {
@@ -350,6 +351,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         parts: dict[str, Callable[[], object]] = {
             "quick": quick, "measuring": measuring, "tracing": tracing, "capture": lambda: print(tally(500)),
+            "stream": lambda: print(streaming(Path(folder))),
             "kills": lambda: print(kills(wanted.kills, Path(folder) / "killed", seed=11)),
             "load": lambda: print(load(8, wanted.load_s, Path(folder) / "loaded")),
             "shop": lambda: shop(Path(folder) / "big"),
