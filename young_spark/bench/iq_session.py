@@ -125,8 +125,8 @@ class IqSession:
             return time.monotonic(), time.monotonic(), {gives.value: None for gives in self._stream.gives}
         self._follow(carrier_hz)
         began, ended, raw = self._newest_stretch()
-        beside = self._stream.beside_hz
-        tuning = Tuning(carrier_hz - beside, beside, self._stream.rate_hz, self.reference_ppm, mode)
+        told_hz = self._tuned_for(carrier_hz)
+        tuning = Tuning(told_hz, carrier_hz - told_hz, self._stream.rate_hz, self.reference_ppm, mode)
         try:
             told = figures_of_stretch(samples_of(raw), tuning)
         except OverflowError:
@@ -161,8 +161,12 @@ class IqSession:
         if self._tuned_to == carrier_hz:
             return
         self._tuned_to = carrier_hz
-        self._order(TUNE, round(carrier_hz - self._stream.beside_hz))
+        self._order(TUNE, self._tuned_for(carrier_hz))
         self._received.forget(SETTLED_S)
+
+    def _tuned_for(self, carrier_hz: float) -> int:
+        """Where it is tuned for a carrier there: whole hertz, as its orders carry them."""
+        return round(carrier_hz - self._stream.beside_hz)
 
     def _order(self, order: int, figure: int) -> None:
         try:
