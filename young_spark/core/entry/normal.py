@@ -8,6 +8,7 @@ from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
 
 _NUMBER = r"(\d*\.?\d+)"
+_TONE, _COUNT = r"[\d.]+ ?k(?:hz)?|\d{3,4} ?hz", r"\d{1,3}\.\d{4,6}"
 ABOUT_DUE = re.compile(
     r"\b(should be|should read|expect(?:ed)?|due|spec|normal(?:ly)?) "
     r"(?:about|around|approx|roughly|nearer|under|below|less than|over|above|at least|at most) (?=[\d.+-])"
@@ -68,6 +69,12 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
         r"\1 for-\2",
     ),
     (re.compile(r"(?<=\dw) on (?=[\d.]+ ?v\b)"), " at "),
+    (re.compile(rf"\b({_TONE}) (?:audio )?tone,? (?:reads |counts |= ?)?({_COUNT})"), r"\2 with \1 tone"),
+    (re.compile(rf"({_COUNT}),? (?:audio )?tone ({_TONE})\b"), r"\1 with \2 tone"),
+    (re.compile(rf"({_COUNT}),? (?:audio )?tone (\d{{3,4}})(?![\d.])"), r"\1 with \2hz tone"),
+    (re.compile(rf"\bfreq(?:uency)?:? (?=(?:ch ?\d+ )?{_COUNT} with [\d.]+ ?k?(?:hz)? tone)"), ""),
+    (re.compile(r"\blo (?=(?:trimmer|osc|level|inj|injection|drive|leak|coil|tank|buffer)\b)"), "local oscillator "),
+    (re.compile(r"\blo (?=[+-]\d[\d.]* ?dbm\b)"), "local oscillator "),
     (FROM_START_TO_END, r"\1 falls to \2"),
     (re.compile(r"(?<=\d)( ?m?w) (?:holds|holding)(?: at)? (?=[\d.]+ ?(?:m?w )?(?:after|for)\b)"), r"\1 falls to "),
     (

@@ -272,7 +272,9 @@ def _is_bare_at_a_part(said: Said) -> bool:
     """'vr7 for null, 52 both': neither a name nor a unit, and only the part it stands beside makes ohms or volts of it;
     an electrode, a pin or a test point is looked at for its volts."""
     bare = said.quantity in {"dc_voltage", "resistance"} and not (said.named or said.in_its_unit or said.result)
-    return bare and PART_ALONE.fullmatch(str(said.address.get("place"))) is not None
+    place = str(said.address.get("place"))
+    of_itself = said.quantity == "resistance" and re.fullmatch(r"R\d+", place) is not None  # 'r2 470 5w meas 560'
+    return bare and not of_itself and PART_ALONE.fullmatch(place) is not None
 
 
 def _has_a_place(said: Said) -> bool:

@@ -422,6 +422,9 @@ def _where_it_was_said(plain: str, ended_on: str) -> str:
     before = plain.removesuffix(ended_on) if plain.endswith(ended_on) else ""
     if before and "input" in before.split() and ended_on.startswith("swr "):
         ended_on = f"input {ended_on}"
+    stage = [f.text for f in cut_facts(before) if f.kind == "place" and f.of == "oscillator"]
+    if len(stage) == 1 and "dbm" in ended_on:
+        ended_on = f"{stage[0]} {ended_on}"  # 'lo trimmer peaked +9.5dbm': no power of the unit
     said = [f.text for f in cut_facts(before) if f.kind == "where" and f.of in {"band", "channel"}]
     there = any(f.kind == "where" for f in cut_facts(ended_on))
     return ended_on if there or len(said) != 1 else f"{said[0]} {ended_on}"
