@@ -8,13 +8,13 @@ from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
 
 _NUMBER = r"(\d*\.?\d+)"
-_TONE, _COUNT = r"[\d.]+ ?k(?:hz)?|\d{3,4} ?hz", r"\d{1,3}\.\d{4,6}"
+_TONE, _COUNT = r"(?<![\d.])[\d.]{1,5} ?k(?:hz)?|\d{3,4} ?hz", r"\d{1,3}\.\d{4,6}"
 ABOUT_DUE = re.compile(
     r"\b(should be|should read|expect(?:ed)?|due|spec|normal(?:ly)?) "
     r"(?:about|around|approx|roughly|nearer|under|below|less than|over|above|at least|at most) (?=[\d.+-])"
 )
 FROM_START_TO_END = re.compile(
-    r"([\d.]+ ?(?:m?w)?) (?:at )?(?:the )?start(?:ing)?,? (?:and )?([\d.]+ ?(?:m?w)?) "
+    r"(?<![\d.])([\d.]{1,12} ?(?:m?w)?) (?:at )?(?:the )?start(?:ing)?,? (?:and )?([\d.]+ ?(?:m?w)?) "
     r"(?:at )?(?:the )?(?:end|finish)(?:ing)?\b"
 )
 OUT_FOR_SO_MUCH = re.compile(r"\b([\d.]+ ?k?w?) out (?:for|with|from) ([\d.]+(?: ?w(?: drive| in)?| drive| in))(?=$|,)")
@@ -78,7 +78,9 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (FROM_START_TO_END, r"\1 falls to \2"),
     (re.compile(r"(?<=\d)( ?m?w) (?:holds|holding)(?: at)? (?=[\d.]+ ?(?:m?w )?(?:after|for)\b)"), r"\1 falls to "),
     (
-        re.compile(r"([\d.]+ ?m?w?) (?:fwd|forward),? (?:and |with |but )?([\d.]+ ?m?w?) (?:coming )?back\b"),
+        re.compile(
+            r"(?<![\d.])([\d.]{1,12} ?m?w?) (?:fwd|forward),? (?:and |with |but )?([\d.]+ ?m?w?) (?:coming )?back\b"
+        ),
         r"\1 forward \2 reflected",
     ),
     (re.compile(r"\bfreq(?:uency)?:? (\d{1,4}\.\d{3,6}) (?=[+-]\d+ ?(?:hz)?\b)"), r"\1 "),
