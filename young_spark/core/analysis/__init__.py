@@ -3,6 +3,7 @@
 from young_spark.core.analysis.by_kind import analyse, carrier_watts, verdicts
 from young_spark.core.analysis.options import Analysis, Detector, Mode, Options, Plot, phrased
 from young_spark.core.analysis.sound_stretch import SoundStretch, listened
+from young_spark.core.analysis.wide_band import carrier_in
 
 __all__ = [
     "Analysis",
@@ -12,6 +13,7 @@ __all__ = [
     "Plot",
     "SoundStretch",
     "analyse",
+    "carrier_in",
     "carrier_watts",
     "instrument_doubt",
     "listened",

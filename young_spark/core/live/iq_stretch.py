@@ -3,15 +3,12 @@
 The stream is that of a receiver that was never made for measuring: 8 bits, a reference of its own, and too little
 headroom. So a stretch that touches the rails gives no figure, and the receiver's reference error is taken off."""
 
-import math
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
-from young_spark.core.analysis import Analysis, Options, analyse
-from young_spark.core.analysis.band import band_about, fast_length, spectrum_of, strongest
+from young_spark.core.analysis import Analysis, Options, analyse, carrier_in
 from young_spark.core.captures import Baseband
 from young_spark.core.ground import CoreError
 from young_spark.core.live.values import LiveName
@@ -21,7 +18,6 @@ MOST_AT_THE_RAILS = 1e-4  # share of the samples; noise alone reaches them no mo
 FEEBLE = 0.06  # of full scale: below it the steps of 8 bits are in the figures
 LEAST_LEVEL = 0.012  # of full scale: below it, a step and a half of 8 bits, they are the figures
 HALF_A_CHANNEL_HZ = 20_000.0  # what is left of the band to either side of the carrier once it is found
-FALSE_ALARMS = 1e-6  # of a stretch of noise
 OWN_SPUR_HZ = 1_000.0  # about the middle of its band, where the receiver hears itself
 SIDEBANDS = {"usb", "lsb", "ssb"}  # a mode without a carrier: no figure of one
 
@@ -87,7 +83,7 @@ def figures_of_stretch(samples: npt.NDArray[np.complex64], tuning: Tuning) -> St
     """What the strongest carrier in the band does. Raises OverflowError for a stretch that is overdriven."""
     if is_overdriven(samples):
         raise OverflowError
-    record = None if tuning.mode in SIDEBANDS else _about_the_strongest(samples - samples.mean(), tuning)
+    record = None if tuning.mode in SIDEBANDS else _narrowed(samples, tuning)
     if record is None:
         return Stretch(NOTHING, None)
     level = float(np.sqrt(np.mean(np.abs(record.samples) ** 2)))
@@ -130,21 +126,7 @@ def _analysed(record: Baseband, mode: str) -> Analysis | None:
         return None
 
 
-def _stands_out(powers: npt.NDArray[np.floating[Any]]) -> bool:
-    """Whether the strongest line is more than noise makes: of white noise a line is over k times their mean with a
-    chance of exp(−k), and their middle is ln 2 of the mean."""
-    mean = float(np.median(powers)) / math.log(2)
-    return float(powers.max()) > mean * math.log(len(powers) / FALSE_ALARMS)
-
-
-def _about_the_strongest(samples: npt.NDArray[np.complex64], tuning: Tuning) -> Baseband | None:
-    """The band about the strongest line near where the carrier is expected, narrowed to what a channel takes: what lies
-    beside it is no concern of it. None where the strongest is what noise makes."""
-    wide = samples[: fast_length(len(samples))].astype(np.complex128)
-    spectrum = spectrum_of(wide)
-    reach = tuning.beside_hz - OWN_SPUR_HZ
-    offset = strongest(spectrum, tuning.rate_hz, tuning.beside_hz, reach)
-    if not _stands_out(np.abs(spectrum) ** 2):
-        return None
-    band = band_about(wide, tuning.rate_hz, offset, HALF_A_CHANNEL_HZ, spectrum)
-    return Baseband(band.rate_hz, tuning.centre_hz + band.offset_hz, band.samples)
+def _narrowed(samples: npt.NDArray[np.complex64], tuning: Tuning) -> Baseband | None:
+    """What a channel takes about the carrier, without what the receiver hears of itself in the middle of its band."""
+    wide = Baseband(tuning.rate_hz, tuning.centre_hz, (samples - samples.mean()).astype(np.complex128))
+    return carrier_in(wide, tuning.beside_hz, tuning.beside_hz - OWN_SPUR_HZ, HALF_A_CHANNEL_HZ)
