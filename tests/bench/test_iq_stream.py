@@ -153,8 +153,8 @@ def test_overdriven_and_with_gaps_it_says_so_and_gives_nothing(bench):
         bench.fault("iq-receiver", "none")
         ear.hears(lambda v: v.get("frequency"))
     bench.fault("iq-receiver", "loses samples")
-    wrong = [v for _ in range(6) if (v := ear.hears(lambda v: True)).get("frequency") is not None]
-    assert all(v["frequency"] == pytest.approx(bench.simulated.unit.output().frequency_hz, abs=20) for v in wrong)
+    told = "its samples come with gaps"
+    ear.hears(lambda v: v.get("fault", "").startswith(told) or "were lost" in ear.session.error())
     ear.session.close()
 
 

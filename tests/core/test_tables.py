@@ -140,3 +140,14 @@ def test_states_settings_modes_and_times_make_their_tables_and_no_figure_stands_
     )  # fmt: skip
     (table,) = tables(squelch)
     assert [row.cells[-1].now for row in table.rows] == ["2 dB", "4 dB"] and table.columns[-1].name == "Hysteresis"
+
+
+def test_a_table_is_not_called_within_while_a_cell_was_not_read_as_it_is_now():
+    """A repair made one band stale, which was outside: what is well elsewhere says nothing of it."""
+    left = [
+        ("carrier_power", 101.0, {"frequency_hz": 3.7e6, "mode": "cw"}, "a", "as_left", Verdict.PASS),
+        ("carrier_power", 44.0, {"frequency_hz": 28.5e6, "mode": "cw"}, "b", "as_received", Verdict.FAIL),
+    ]
+    again = ("carrier_power", 99.0, {"frequency_hz": 28.5e6, "mode": "cw"}, "c", "as_left", Verdict.PASS)
+    (before,), (after,) = tables(facts(*left), (), {"1": "repair"}), tables(facts(*left, again), (), {"1": "repair"})
+    assert (before.verdict, after.verdict) == (None, Verdict.PASS)

@@ -279,9 +279,18 @@ def _table(
             Row(where=w[1], at=w[0] if axis.is_number else None, begins=axis.begins(w[1]), cells=tuple(row))
             for w, row in zip(places, cells, strict=True)
         ),
-        verdict=min(verdicts, key=WORST_FIRST.index, default=None),
+        verdict=_of_all(verdicts, cells, len(keys)),
         says=tuple(says),
     )
+
+
+def _of_all(verdicts: Sequence[Verdict], cells: Sequence[Sequence[Cell | None]], read: int) -> Verdict | None:
+    """The verdict of the worst cell; none that is well while a cell of a judged column, of which there are `read` at
+    most, was not read as it is now."""
+    worst = min(verdicts, key=WORST_FIRST.index, default=None)
+    judged = [n for n in range(read) if any((cell := row[n]) is not None and cell.verdict for row in cells)]
+    open_ = any((cell := row[n]) is None or not cell.now for row in cells for n in judged)
+    return None if open_ and worst in {Verdict.PASS, Verdict.PASS_CLOSE} else worst
 
 
 def _begins(axis: _Axis, key: tuple[str, str]) -> str | None:

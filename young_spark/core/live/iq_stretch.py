@@ -91,27 +91,27 @@ def figures_of_stretch(samples: npt.NDArray[np.complex64], tuning: Tuning) -> St
 
 
 def _figures(record: Baseband, tuning: Tuning) -> dict[LiveName, float | None]:
-    as_fm = _analysed(record, "fm") if tuning.mode != "am" else None
+    """Both kinds of modulation are looked for, whatever the mode: what nobody looked for is not called quiet."""
+    as_fm = _analysed(record, "fm")
     deviation = _value(as_fm, "fm_deviation")
-    if deviation is not None:
+    if deviation is not None and tuning.mode != "am":  # of a carrier whose envelope stands still
         return {"frequency": _value(as_fm, "carrier_frequency"), "depth": 0.0, "deviation": deviation}
-    as_am = _analysed(record, "am") if tuning.mode != "fm" else None
-    told = as_am if as_am is not None else as_fm
-    frequency = _value(told, "carrier_frequency")
+    as_am = _analysed(record, "am")
+    frequency = _value(as_am, "carrier_frequency")
     if frequency is None or abs(frequency - tuning.centre_hz) < OWN_SPUR_HZ:
         return NOTHING
-    return {"frequency": frequency, "depth": _depth(as_am), "deviation": _nothing_of(as_fm, "fm_deviation")}
-
-
-def _depth(as_am: Analysis | None) -> float | None:
     depth = _value(as_am, "am_depth")
-    return depth if depth is not None else _nothing_of(as_am, "am_depth")
+    return {
+        "frequency": frequency,
+        "depth": depth if depth is not None else _nothing_of(as_am, "am_depth"),
+        "deviation": deviation if deviation is not None else _nothing_of(as_fm, "fm_deviation"),
+    }
 
 
 def _nothing_of(analysis: Analysis | None, quantity: str) -> float | None:
     """0 where the record was looked at and nothing modulates it."""
     found = None if analysis is None else next((r for r in analysis.readings if r.quantity == quantity), None)
-    return 0.0 if found is None or found.reason == "invalid_conditions" else None
+    return 0.0 if found is not None and found.reason == "invalid_conditions" else None
 
 
 def _value(analysis: Analysis | None, quantity: str) -> float | None:
