@@ -43,6 +43,12 @@ def sat(bench, job):
     return job
 
 
+@pytest.fixture(autouse=True)
+def values_stay_fresh(monkeypatch):
+    """However long a loaded machine takes between two lines of a test."""
+    monkeypatch.setattr("young_spark.server.live.latest.FRESH_S", 600.0)
+
+
 def key(up: bool, ago: float = 0.0) -> None:
     hear({"kind": "carrier", "up": up, "at": steady_clock.now() - ago})
 
@@ -187,6 +193,16 @@ def test_space_takes_what_is_shown_and_nothing_before_the_carrier(sat, bench):
     assert post(bench, "/take", id=str(uuid.uuid4())).json()["readings"][0]["figure"].startswith("3.60 W")
 
 
+def test_an_instrument_that_fell_silent_gave_no_reading_of_nothing(sat, bench, monkeypatch):
+    """A wattmeter that stalls while the unit is keyed does not say that there is no carrier."""
+    key(True)
+    tell(power=3.8, reflected=0.0, pep=3.85)
+    monkeypatch.setattr("young_spark.server.live.latest.FRESH_S", 0.0)
+    refused = post(bench, "/take", id=str(uuid.uuid4()))
+    assert refused.status_code == 400 and "bench-wattmeter has said nothing for 0 s" in refused.json()["detail"]
+    assert not Reading.objects.exists()
+
+
 def test_a_mean_with_audio_on_it_is_neither_judged_nor_taken_as_the_carrier(sat, bench):
     key(True)
     tell(power=4.6, reflected=0.0, pep=10.0)
@@ -210,7 +226,7 @@ def test_a_current_of_a_keyed_unit_is_none_of_standby(sat, bench):
 
 
 def test_an_old_value_is_not_shown_as_one_of_now(sat, bench):
-    hear({"kind": "values", "instrument": "bench-wattmeter", "at": steady_clock.now() - 9, "values": {"power": 3.8}})
+    hear({"kind": "values", "instrument": "bench-wattmeter", "at": steady_clock.now() - 999, "values": {"power": 3.8}})
     key(True)
     shown = bench.get("/api/bench").json()
     assert shown["values"] == {} and shown["current"] is None

@@ -142,10 +142,11 @@ def captured_figure(quantity: str, values: Mapping[LiveName, float]) -> str:
     """A captured figure as a hand types it behind words that name its quantity; raises KeyError for a quantity that no
     live value makes."""
     value = values[SOURCES[quantity][0]]
+    if quantity == "swr":
+        return f"{value:.4g}/{values['reflected']:.3g}w"
     return {
         "supply_current": f"{value:.4g}a",
         "supply_voltage": f"{value:.4g}v",
-        "swr": f"{value:.4g}/{values.get('reflected', 0.0):.3g}w",
         "frequency_error": f"{value / 1e6:.6f}M",
         "carrier_frequency": f"{value / 1e6:.6f}M",
         "am_depth": f"{value:.3g}%",

@@ -47,6 +47,11 @@ class LatestValues:
         oldest = steady_clock.now() - FRESH_S
         return {n: v.value for n, v in self.by_name.items() if v.value is not None and v.at > oldest}
 
+    def silent_s(self, name: LiveName) -> float | None:
+        """For how many seconds nothing was heard of a value; None where the latest is one of now."""
+        silent = steady_clock.now() - self.by_name[name].at
+        return silent if silent >= FRESH_S else None
+
     def is_nothing(self, instrument: str, name: LiveName, value: float | None) -> bool:
         """Whether an instrument's value is no more than what it shows of nothing."""
         return is_nothing(value, self._floors.get(instrument, {}).get(name, 0.0))

@@ -28,6 +28,7 @@ from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import bulletin
 from young_spark.server.jobs.models import Item, Job, Line
+from young_spark.server.library.models import ShopInstrument
 from young_spark.server.live.key_clock import KeyClock
 from young_spark.server.live.latest import LatestValues, unit_of
 from young_spark.server.live.seat import Seated
@@ -95,16 +96,16 @@ class Taking:
             raise Refused("No slip is open at the live bench.")
         wanted = place.row.quantity if place.row else "carrier_power"
         names, known, now = SOURCES.get(wanted, ()), self._values.by_name, self._values.now()
-        if not names or names[0] not in known:
+        if not names or any(name not in known for name in names):
             raise Refused(f"No instrument that talks gives {quantity(wanted).name.lower()}: type it.")
         if not self._clock.up and not needs_no_carrier(place.row):
             raise Refused(
                 "No carrier is seen. If it is keyed and gives nothing, say so with the key for KEY, then take it."
             )
-        if why := why_not_of_the_line(place.row, now, up=self._clock.up):
+        if why := why_not_of_the_line(place.row, now, up=self._clock.up) or self._silence(names):
             raise Refused(why)
         values = {name: now.get(name) for name in names}
-        instruments = {name: known[name].instrument for name in names if name in known}
+        instruments = {name: known[name].instrument for name in names}
         taken = _Taken(
             quantity=wanted,
             row=place.row,
@@ -116,6 +117,15 @@ class Taking:
             raw={"values": values, "instruments": instruments, "at": steady_clock.now()},
         )
         return self._store(actor, place.seat.job, place.seat.item, line_id, taken)
+
+    def _silence(self, names: tuple[LiveName, ...]) -> str:
+        """Who of the instruments asked for these values has fallen silent: that is no reading of nothing. Empty where
+        all of them speak."""
+        for name in names:
+            if (silent_s := self._values.silent_s(name)) is not None:
+                talks = ShopInstrument.objects.get(pk=self._values.by_name[name].instrument)
+                return f"{talks.name} has said nothing for {silent_s:.0f} s: wait until it does, or type it."
+        return ""
 
     def _store(self, actor: Person, job: Job, item: Item, line_id: uuid.UUID, taken: _Taken) -> Line:
         name = SOURCES[taken.quantity][0]
