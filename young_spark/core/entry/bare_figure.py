@@ -122,8 +122,8 @@ def in_hertz(item: Item, factor: float) -> str:
 
 def _of_the_one_unit(item: Item, ground: Ground, beside: Beside) -> str | None:
     source = next((o for o in beside.others if o.fact.unit is not None and o.quantity is None), None)
-    if source is None:
-        return None
+    if source is None or (source.fact.unit == "°C" and not item.address.get("place")):
+        return None  # '3.8 at end case 41c': no degrees of another place
     if source.fact.unit == "W" and _feeds_it(item, ground):
         return "supply_voltage"  # '13.5 keyed, 4.8w'
     if source.fact.unit == "%" and item.at < source.at:
@@ -425,7 +425,8 @@ def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | Non
     if ratios and (_is_a_row_of_powers(item, ground, beside) or lone):
         return watts(item, ground)  # '80m 820 20m 800 10m 690' where an SWR is wanted
     points = [i.address[key] for i in row for key in ("channel", "band") if key in i.address]
-    if len(points) == len(row) == len({str(p) for p in points}) > 1 and all(_is_rather_watts(i, ground) for i in row):
+    over_points = len(points) == len(row) == len({str(p) for p in points}) > 1
+    if over_points and all(_is_rather_watts(i, ground) or _is_at_full(i, ground) for i in row):
         return watts(item, ground)  # 'ch1 4.0 ch40 3.9' while the receiver is wanted
     cannot_be = (_is_beyond, _is_too_rough, _is_only_counted, _is_rather_watts, _is_a_place)
     return ASKED if any(check(item, ground) for check in cannot_be) else None
@@ -457,6 +458,16 @@ def _is_rather_watts(item: Item, ground: Ground) -> bool:
     deaf = wants.startswith(("sensitivity_", "squelch_")) and value >= LEAST_DEAF_UV
     near = unit_of(wants) in {"dB", "dBc"} and not item.fact.signed and value < MOST_NEAR_DB
     return (deaf or near) and most is not None and 0 < value <= MOST_OVER * most
+
+
+def _is_at_full(item: Item, ground: Ground) -> bool:
+    """'ch 6 24, ch 16 24.1' of a set of 25 W where a deviation or an error is wanted."""
+    most, value = ground.greatest_power_w, item.fact.value
+    otherwise = ground.wants in {"fm_deviation", "frequency_error"} and not item.fact.signed and item.quantity is None
+    return otherwise and most is not None and AT_FULL * most < value <= FULL[1] * most
+
+
+AT_FULL = 0.3  # of what it can give at most, which is a good deal more than it should
 
 
 def _is_only_counted(item: Item, ground: Ground) -> bool:

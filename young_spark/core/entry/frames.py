@@ -162,6 +162,7 @@ def _at_one_place(said: list[Said], ground: Ground) -> list[Said]:
     """A row is one breath and one place: a frequency that only open lines added is the first one's for all, a channel
     that one figure of a quantity says is that of the others of it."""
     said = [_on_the_channel_said(one, said) for one in said]
+    said = [_where_the_one_before_was(one, said[:n]) for n, one in enumerate(said)]
     if "frequency_hz" in ground.hand or "channel" in ground.hand:
         return said
     added = [one for one in said if one.where_added and "frequency_hz" in one.address]
@@ -177,6 +178,16 @@ def _on_the_channel_said(one: Said, said: list[Said]) -> Said:
     if not one.where_added or "channel" not in one.address or len(channels) != 1 or channels == {"None"}:
         return one
     return replace(one, address={**one.address, "channel": int(float(channels.pop()))})
+
+
+def _where_the_one_before_was(one: Said, before: list[Said]) -> Said:
+    """'100w 20m for 4 minutes then 30': of the band that was said, and not of the next one that is wanted."""
+    alike = [o for o in before if o.quantity == one.quantity and not o.where_added and "frequency_hz" in o.address]
+    if not alike or not one.where_added or "frequency_hz" not in one.address:
+        return one
+    there = alike[-1].address
+    said = {key: there[key] for key in ("frequency_hz", "mode") if key in there}
+    return replace(one, address=one.address | said)
 
 
 def _read_one(s: Sentence, item: Item) -> Said:
@@ -279,6 +290,7 @@ def _leaves_the_unit(item: Item, quantity: str, value: float, ground: Ground) ->
         del item.address["place"]
 
 
+ELECTRODES = {"collector", "drain", "anode", "base", "gate", "emitter", "source", "grid", "cathode", "screen"}
 LAST_STAGE = {"PA", "PA output"}
 MUCH = 0.2  # of what the unit gives at most
 
@@ -289,6 +301,8 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
     if quantity == ASKED or is_asked(item, quantity, s):
         raise Unexplained
     _refuse_thousands(item, quantity)
+    if quantity == "supply_voltage" and str(item.address.get("place", "")).rpartition(" ")[2] in ELECTRODES:
+        quantity = "dc_voltage"  # 'b+ at final collector 13.4': what comes there, and not what feeds the unit
     if item.quantity is None and quantity.startswith(OF_THE_CARRIER):
         item.address.pop("place", None)  # 'final 3.2w, +10hz': a stage that another figure was read at
     value = in_unit(item, item.fact, quantity, ground)

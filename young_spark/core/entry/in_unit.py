@@ -38,7 +38,7 @@ FREQUENCIES = {"frequency_error", "carrier_frequency", "stage_frequency"}
 
 def in_unit(item: Item, fact: Fact, quantity: str, ground: Ground) -> float:
     """The figure in the quantity's unit."""
-    value, unit = fact.value, fact.unit
+    value, unit = _as_it_was(fact, ground) if quantity == "frequency_error" else (fact.value, fact.unit)
     if unit is None:
         value, unit = _bare(fact, quantity, ground)
     if unit == "ppm" or (unit == "%" and quantity == "frequency_error"):
@@ -59,6 +59,18 @@ def plain_number(fact: Fact, quantity: str) -> float:
             return 1e6 if wanted in {"Hz", "Ω"} else 1e-3
         return PREFIXES[bare[0]] if bare and len(bare) > 1 and bare[0] in PREFIXES and bare != "uV" else 1.0
     return 1.0 if fact.unit == wanted or {fact.unit, wanted} == {"dB", "dBc"} else 0.0
+
+
+def _as_it_was(fact: Fact, ground: Ground) -> tuple[float, str | None]:
+    """'+3.1' behind an error of +2.4 kHz: the same unit; nobody reads tenths of a hertz."""
+    quantity, value = ground.last or ("", 0.0)
+    again = quantity == "frequency_error" and fact.unit is None and fact.decimals > 0
+    if again and 1 / FARTHEST < abs(fact.value * 1e3 / (value or math.inf)) < FARTHEST:
+        return fact.value * 1e3, "Hz"
+    return fact.value, fact.unit
+
+
+FARTHEST = 10.0  # times what was read last
 
 
 def _share_of_the_carrier(value: float, unit: str, item: Item, ground: Ground) -> float:

@@ -99,6 +99,13 @@ def _two_of_one_name(s: Sentence) -> None:
                 if item.fact.unit is None and unit.unit is not None:
                     item.fact = replace(item.fact, unit=unit.unit, value=item.fact.value * unit.factor)
             other.quantity = one.quantity
+        elif one.quantity is None and _is_named_behind(s, other):
+            one.quantity = other.quantity  # '62ma and 60ma idle'
+
+
+def _is_named_behind(s: Sentence, item: Item) -> bool:
+    behind = s.fact(item.at + 1)
+    return behind is not None and behind.kind == "quantity" and behind.of == item.quantity
 
 
 def _ends_named(s: Sentence, names: list[int]) -> bool:

@@ -8,6 +8,7 @@ from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
 
 _NUMBER = r"(\d*\.?\d+)"
+_LASTING = r"((?:a |about )?[\d.]* ?(?:s|secs?|seconds?|mins?|minutes?))"
 _TONE, _COUNT = r"(?<![\d.])[\d.]{1,5} ?k(?:hz)?|\d{3,4} ?hz", r"\d{1,3}\.\d{4,6}"
 ABOUT_DUE = re.compile(
     r"\b(should be|should read|expect(?:ed)?|due|spec|normal(?:ly)?) "
@@ -75,6 +76,19 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(rf"\bfreq(?:uency)?:? (?=(?:ch ?\d+ )?{_COUNT} with [\d.]+ ?k?(?:hz)? tone)"), ""),
     (re.compile(r"\blo (?=(?:trimmer|osc|level|inj|injection|drive|leak|coil|tank|buffer)\b)"), "local oscillator "),
     (re.compile(r"\blo (?=[+-]\d[\d.]* ?dbm\b)"), "local oscillator "),
+    (
+        re.compile(
+            rf"(?<![\d.])([\d.]{{1,12}} ?w)((?: on)? (?:\d{{1,3}}m|ch ?\d+|am|fm|usb|lsb|cw))? for {_LASTING},? "
+            r"(?:and )?then (?:it )?(?:falls |drops |goes |sags |only |just |down )*(?:to )?([\d.]+)(?: ?w)?(?=$|,)"
+        ),
+        r"\2 \1 falls to \4w in \3",
+    ),
+    (
+        re.compile(
+            r"^((?:chirp|hum|splatter|whistle|buzz|hiss|spur|spurious|drift)s?) (?:is |has |all )*gone(?: now)?$"
+        ),
+        r"\1 none",
+    ),
     (FROM_START_TO_END, r"\1 falls to \2"),
     (re.compile(r"(?<=\d)( ?m?w) (?:holds|holding)(?: at)? (?=[\d.]+ ?(?:m?w )?(?:after|for)\b)"), r"\1 falls to "),
     (

@@ -125,10 +125,11 @@ def _runs(s: Sentence) -> list[list[int]]:
 def _channels_then_figures(s: Sentence) -> None:
     """'ch 1 20 40: 3.8 3.9 3.8': a channel by its name, more of them, then as many figures."""
     _as_many_channels(s)
-    first = next((n for n in s.free("where") if s.facts[n].of == "channel"), None)
+    said = [n for n in s.free("where") if s.facts[n].of == "channel"]
     more = len(s.items) // 2
-    if first is None or len(s.items) % 2 == 0 or not more:
-        return
+    if len(said) != 1 or len(s.items) % 2 == 0 or not more:
+        return  # 'ch 6 24, ch 16 24.1': each by its name
+    first = said[0]
     channels, figures = s.items[:more], s.items[more:]
     in_a_row = all(i.at == first + 1 + n and _channel(s, i.fact) for n, i in enumerate(channels))
     if not in_a_row or len({i.fact.unit for i in figures} - {None}) > 1:

@@ -1,18 +1,31 @@
 """Shorthand of a bench: bullets, letters of formulas, a load behind its watts, bands in words."""
 
 import re
+from collections.abc import Callable
 
 _STAGE = r"(?:driver|final|finals|pa|pre-?driver|buffer|osc(?:illator)?|mixer|q\d+|tr\d+)"
 _CHANGED = "up|down|better|worse|improved|rose|fell|dropped|went|came|gone|raised|reduced"
 _W = r"([\d.]+ ?w)"
 _OF_SIDEBANDS = "supp(?:ression)?|pep|carrier|freq|err|error"
 _PART = r"(?:q|d|r|c|l|v|f|k|ic|tr|zd)\d{1,3}"
+
+
+def _high_and_low(found: re.Match[str]) -> str:
+    """'4.1w low 1.2' is of both settings; '1w low .9' what the low one is called by, and what it gives."""
+    high, low, unit = float(found[1]), float(found[2]) * (1e-3 if "m" in (found[3] or "") else 1.0), found[3] or ""
+    if low > SAME_SETTING * high:
+        return f"lo {found[2]}{unit or 'w'} should be {found[1]}w"
+    return f"hi {found[1]}w lo {found[2]}{unit}"
+
+
+SAME_SETTING = 0.7  # times the other: two settings lie further apart
+THROUGH_A_CABLE = r"\b(?:coax|feeder|cable|rg-?\d+|patch lead)\b"
 _BANDS = {
     "ten": 10, "twelve": 12, "fifteen": 15, "seventeen": 17, "twenty": 20, "thirty": 30, "forty": 40, "sixty": 60,
     "eighty": 80, "one sixty": 160, "top band": 160,
 }  # fmt: skip
 # letters of formulas, as they lead a figure: 'P=4.7', 'I tx: 0.95', 'Irx=.28', 'Δf=+1.1k', 'Vc driver'
-SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
+SYMBOLS: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], ...] = (
     (re.compile(r"^[-*•–]\s+(?=[a-z(])"), ""),
     (re.compile(r"(?<![\w.])p(?:_?out)?( (?:lo|hi|low|high|mid))? ?= ?(?=[\d.])"), r"power\1 "),
     (re.compile(r"(?<![\w.])i[ _]?(rx|tx|stby|standby|idle)? ?[=:] ?(?=[\d.])"), r"current \1 "),
@@ -33,7 +46,7 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     ),
     (re.compile(r"\bwhere ([\d.]+ ?\w*) (?:is |was )?(?:expected|due|wanted)\b"), r"should be \1"),
     (re.compile(r"(?<!ip )(?<!plate )(?<!current )\bdip (\d+ ?ma)\b"), r"ip dip \1"),
-    (re.compile(r"(?<!hi )(?<!high )(?<!mid )\b([\d.]+ ?w),? low ([\d.]+(?: ?m?w)?)(?=$|,)"), r"hi \1 lo \2"),
+    (re.compile(r"(?<!hi )(?<!high )(?<!mid )\b([\d.]+) ?w,? low ([\d.]+)( ?m?w)?(?=$|,)"), _high_and_low),
     (re.compile(r"\b(dev|deviation) (?:down|up) to (?=[\d.])"), r"\1 "),
     (re.compile(r"(?<=\w )([\d.]+ ?[a-z%]*) left,? ([\d.]+ ?[a-z%]*) right\b"), r"left \1 right \2"),
     (re.compile(r"\b(glitch|bias|balance|bleeder|emitter|base|gate|grid) r(?= \d)"), r"\1 resistor"),
@@ -91,6 +104,13 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"(?<=\d) ?(k?w) at key(?! ?down)\b"), r"\1 key,"),
     (re.compile(r"\b(\d[\d.]*[unp])f? (?:gone|now|down to|fell to|reads|measures) (\d[\d.]*[unp])f?\b"), r"\2 of \1"),
     (re.compile(r"\b(\d[\d.]* ?v) reads (\d[\d.]* ?v)\b"), r"\2 should be \1"),
+    (
+        re.compile(r"\b(\d[\d.]* ?v) reads (\d[\d.]*)(?=$|,| (?:loaded|on load|now|only|hot|cold)\b)"),
+        r"\2v should be \1",
+    ),
+    (re.compile(rf"({THROUGH_A_CABLE}.*?)\b([\d.]+ ?w) (?:to|down to|becomes) ([\d.]+ ?w)\b"), r"\1\2 in \3 out"),
+    (re.compile(r"\bdrift(?:s|ed)? (?:up |down )?to (?=[+-][\d.])"), "frequency error "),
+    (re.compile(r"\b(\d{1,3}) ?m(?:et(?:er|re)s?)? (?:of )?(?=(?:rg-?\d+|coax|feeder|cable)\b)"), r"\1metre "),
     (
         re.compile(r"\b(sens\w*) (\d{1,2}(?:\.\d+)?) ([\d.]+ ?uv),? (\d{1,2}(?:\.\d+)?) (?=[\d.]+ ?uv)"),
         r"\1 \2mhz \3 \4mhz ",

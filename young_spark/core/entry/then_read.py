@@ -28,10 +28,18 @@ OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
 
 def then_read(plain: str, ground: Ground) -> str:
     """What stands behind the words of a repair or an adjustment as a reading; empty where nothing does."""
+    named = _behind_a_break(plain, ground)
     told = THEN_READ.search(plain)
-    if told is not None:
-        read = told["read"] or told["levels"] or told["row"]
-        return "" if _is_of_a_stage(plain, read) or _is_of_an_idle_stage(plain, read) else read
+    if told is None:
+        return named
+    read = told["read"] or told["levels"] or told["row"]
+    if _is_of_a_stage(plain, read) or _is_of_an_idle_stage(plain, read):
+        return ""
+    return named if named.endswith(f" {read}") else read  # 'glued back, bias now 0.52a': with its name
+
+
+def _behind_a_break(plain: str, ground: Ground) -> str:
+    """The longest end behind a comma, a colon or a semicolon that says a reading by itself."""
     told_of = LABOUR.sub("", plain)
     breaks = list(BEHIND_A_BREAK.finditer(told_of))[-MOST_BREAKS:]
     parts = ((told_of[: found.start()], told_of[found.end() :]) for found in breaks)

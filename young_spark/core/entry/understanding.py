@@ -7,7 +7,7 @@ from itertools import chain
 
 from young_spark.core.entry.adjustments import adjustment_in, figure_at_the_end
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
-from young_spark.core.entry.as_before import may_be_as_before
+from young_spark.core.entry.as_before import as_before_in, may_be_as_before
 from young_spark.core.entry.bench import Bench
 from young_spark.core.entry.expression import read_expression
 from young_spark.core.entry.fact import Fact
@@ -400,8 +400,7 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     """An adjustment that ended on a figure of a quantity files that figure too."""
     if guessed_kind(plain) != "turned":
         return None
-    told = adjustment_in(plain)
-    ended_on = told.ended_on if told is not None else figure_at_the_end(plain) or then_read(plain, ground_of(context))
+    ended_on = _ended_on(plain, context)
     if not ended_on:
         return None
     ended_on = _where_it_was_said(plain, ended_on)
@@ -410,11 +409,21 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if meant is not None and meant.chosen is not None and not any(f.kind == "where" for f in cut_facts(ended_on)):
         there = _where_it_was_turned(meant.meanings[meant.chosen].readings[0].quantity, context)
         meant = _in_one_breath(text, ended_on, there) or meant
-    if meant is None or meant.chosen is None or _is_at_a_bare_point(meant.meanings[meant.chosen], ended_on):
+    if meant is None or meant.chosen is None:
+        return _asked_beside(text, ended_on, note_of(text, plain), context)
+    if _is_at_a_bare_point(meant.meanings[meant.chosen], ended_on):
         return None
     if any(told.code == "no_channel" for told in meant.guards):
         return None  # 'trimmer up, 27.98126' of a set of another plan
     return meant.model_copy(update={"story": note_of(text, plain)})
+
+
+def _ended_on(plain: str, context: EntryContext) -> str | None:
+    """What was read when an adjuster was left: with its name, where the words say one."""
+    if (told := adjustment_in(plain)) is not None:
+        return told.ended_on
+    figure, named = figure_at_the_end(plain), then_read(plain, ground_of(context))
+    return named if figure is None or named.endswith(f" {figure}") else figure
 
 
 def _where_it_was_said(plain: str, ended_on: str) -> str:
@@ -461,12 +470,36 @@ def _where_it_was_turned(quantity_id: str, context: EntryContext) -> EntryContex
 def _done_and_read(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'k9 swapped with k2: 10m 71w': what was read once it was done is a reading too."""
     read = then_read(plain, ground_of(context))
-    if guessed_kind(plain) != "did" or not read or is_only_told(read):
-        return None
+    kind = guessed_kind(plain)
+    if kind not in {"did", "found"} or not read or is_only_told(read):
+        return _asked_once_more(text, plain, context) if kind == "did" and not read else None
     meant = _in_one_breath(text, read, context)
+    words = _without_what_was_read(note_of(text, plain), plain, context)
     if meant is None or meant.chosen is None:
+        return _asked_beside(text, read, words, context)
+    return meant.model_copy(update={"story": words})
+
+
+def _asked_once_more(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """'new plug 1.4' behind an SWR of 4.1: whether that was read again, there."""
+    figure = as_before_in(plain, context)
+    if figure is None:
         return None
-    return meant.model_copy(update={"story": _without_what_was_read(note_of(text, plain), plain, context)})
+    last = context.earlier[-1]
+    there = _where_it_was_turned(last.quantity, context)
+    asked = _asked_beside(text, f"{quantity(last.quantity).name.lower()} {figure}", note_of(text, plain), there)
+    again = asked is not None and all(m.readings[0].quantity == last.quantity for m in asked.meanings)
+    return asked if again else None
+
+
+def _asked_beside(text: str, read: str, words: StoryLine, context: EntryContext) -> Understanding | None:
+    """'glued back, bias now 0.52a and 0.49a': a line of words that ends on figures of which nobody is sure asks for
+    them, since only as words they would be lost to every sum; None where no sense holds all of them."""
+    asked = _asked(text, read, context)
+    whole = [m for m in asked.meanings if re.search(r"(?<![a-z])\d", m.remark) is None]
+    if not asked.choices or len(whole) < len(asked.meanings):
+        return None
+    return asked.model_copy(update={"question": f"{read}: was that read then?", "story": words})
 
 
 def _without_what_was_read(story: StoryLine, plain: str, context: EntryContext) -> StoryLine:

@@ -194,7 +194,9 @@ def figure_of(line: Line) -> tuple[str, str | None]:
 def _kept(meant: Understanding, sense: int | None, *, as_note: bool) -> tuple[StoryLine | None, Meaning | None]:
     """The words and the figures of a line: one of them, or both; raises NotUnderstood while a question is open."""
     story = _words_of(meant, as_note=as_note)
-    return story, None if story is not None and meant.chosen is None else _chosen(meant, sense)
+    asked = meant.question is not None and not as_note
+    only_words = story is not None and meant.chosen is None and not (asked or sense is not None)
+    return story, None if only_words else _chosen(meant, sense)
 
 
 def _words_of(meant: Understanding, *, as_note: bool) -> StoryLine | None:
