@@ -143,3 +143,17 @@ def test_what_is_said_stands_where_it_was_meant(bench, wren, told):
 
 def test_there_are_sixty_of_them():
     assert len(TOLD) >= 60
+
+
+def test_a_repair_that_asks_for_its_figure_is_both_or_only_words(bench, wren):
+    """Which of the two is the hand's to say; without an answer nothing is stored."""
+    job = check_in(actor=wren, job_id=uuid.uuid4(), words=f"{UNITS['m27']}, marshal 9: weak")
+    bench.patch(f"/api/jobs/{job.pk}", {"part": "find"}, content_type=JSON)
+    hand = Hand(bench, job.pk)
+    hand.says("swr 4.1")
+    text = {"text": "new plug 1.4", "job": str(job.pk)}
+    unanswered = bench.post("/api/lines", {**text, "id": str(uuid.uuid4())}, content_type=JSON)
+    assert unanswered.status_code == 422 and "was that read then?" in unanswered.json()["detail"]
+    for answer, readings in (({"sense": 0}, [1.4]), ({"as_note": True}, [])):
+        line = bench.post("/api/lines", {**text, **answer, "id": str(uuid.uuid4())}, content_type=JSON).json()
+        assert (line["kind"], [round(r["measured"]["value"], 6) for r in line["readings"]]) == ("did", readings)

@@ -82,6 +82,18 @@ def figure_at_the_end(plain: str) -> str | None:
     return str(found[-1]).strip() if found else None
 
 
+NAMING_A_KNOB = re.compile(
+    r"\b(?P<name>dev|deviation|mod|power|pwr|alc|bias|idle|squelch|null)\b(?: \w+){0,2}? (?:pot|preset|trimmer)\b"
+)
+LEFT_AS = re.compile(r", (?P<read>[\d.]+ ?(?:k|%|w)?(?: (?:[a-z]+|[\d.]+ ?(?:k|%|w)?)){0,6})$")
+
+
+def named_by_its_adjuster(plain: str) -> str | None:
+    """'dev pot rv2 turned back, 2.4 whistle 2.1 speech': what the adjuster is called by is what was read then."""
+    knob, left = NAMING_A_KNOB.search(plain), LEFT_AS.search(plain)
+    return None if knob is None or left is None else f"{knob['name']} {left['read']}"
+
+
 _WORD = r"(?:carrier|power|pep|mod|dev|idle|alc|out|swr|err|freq|usb|lsb|am|fm|ssb|h[2-9]|\d{1,3}m)"
 _OF_A_UNIT = r"[+-]?\d*\.?\d+ ?(?:mw|kw|w|watts|%|khz|hz|db|dbc|dbm|ma|a)"
 _OFF = r"(?:usb|lsb|am|fm|freq|err) [+-]\d+"  # hertz

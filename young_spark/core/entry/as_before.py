@@ -5,8 +5,10 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
-from young_spark.core.entry.meaning import EntryContext
+from young_spark.core.entry.facts import cut
+from young_spark.core.entry.meaning import Earlier, EntryContext
 from young_spark.core.entry.repairs import MONEY
+from young_spark.core.figure import quantity
 
 FARTHEST = 10.0  # times what was read last
 LONGEST = 12  # facts; more of them tell of something else
@@ -22,21 +24,39 @@ def may_be_as_before(facts: Sequence[Fact], plain: str, context: EntryContext) -
     return "?" not in plain and all(_may_be_as(f, last.value) for f in figures)
 
 
+LEFT_IN_UNIT = re.compile(r", (?:now )?(?P<figure>[+-]?\d*\.?\d+ ?[a-z%]+)(?: now)?$")
 LEFT_BARE = re.compile(r"(?<![\w.,£$€/-])(?P<word>[a-z]+) (?P<figure>[+-]?\d*\.?\d+)(?P<now> now)?$")
 OF_A_PART = {"fuse", "resistor", "cap", "capacitor", "element", "pin", "valve", "crystal", "xtal", "type", "ohm", "of"}
 
 
 def as_before_in(plain: str, context: EntryContext) -> str | None:
-    """The bare figure that ends a line of words and may be what was read last, once more: 'new plug 1.4' behind an SWR
-    of 4.1. None where it is rather what a part is called by, or cost."""
-    found, last = LEFT_BARE.search(plain), context.earlier[-1] if context.earlier else None
-    if found is None or last is None or found["word"] in OF_A_PART or MONEY.search(plain):
+    """The figure that ends a line of words and may be what was read last, once more, with what it is of: 'swr 1.4' of
+    'new plug 1.4' behind an SWR of 4.1, 'motor 0.28a' of 'gearbox cleaned, 0.28a'. None where it is rather what a part
+    is called by, or cost."""
+    last = context.earlier[-1] if context.earlier else None
+    if last is None or MONEY.search(plain):
         return None
-    fact = Fact(
-        "figure", found["figure"], value=float(found["figure"]), decimals=len(found["figure"].partition(".")[2])
-    )
-    read = _may_be_as(replace(fact, signed=fact.text[0] in "+-" or bool(found["now"])), last.value)
-    return found["figure"] if read else None
+    figure = _bare_again(plain, last.value) or _in_unit_again(plain, last)
+    of = "current" if last.quantity == "dc_current" else ""
+    named = f"{last.conditions.place} {of}" if last.conditions.place else quantity(last.quantity).name.lower()
+    return None if figure is None else f"{named.strip()} {figure}"
+
+
+def _bare_again(plain: str, last: float) -> str | None:
+    found = LEFT_BARE.search(plain)
+    if found is None or found["word"] in OF_A_PART:
+        return None
+    fact = next((f for f in cut(found["figure"]) if f.kind == "figure"), None)
+    again = fact is not None and _may_be_as(replace(fact, signed=fact.signed or bool(found["now"])), last)
+    return found["figure"] if again else None
+
+
+def _in_unit_again(plain: str, last: Earlier) -> str | None:
+    found = LEFT_IN_UNIT.search(plain)
+    fact = None if found is None else next((f for f in cut(found["figure"]) if f.kind == "figure"), None)
+    if found is None or fact is None or fact.unit != quantity(last.quantity).unit or last.value == 0:
+        return None
+    return found["figure"] if 1 / FARTHEST < abs(fact.value / last.value) < FARTHEST else None
 
 
 def _may_be_as(fact: Fact, last: float) -> bool:

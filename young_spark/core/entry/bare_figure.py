@@ -425,7 +425,8 @@ def _not_what_is_wanted(item: Item, ground: Ground, beside: Beside) -> str | Non
     if ratios and (_is_a_row_of_powers(item, ground, beside) or lone):
         return watts(item, ground)  # '80m 820 20m 800 10m 690' where an SWR is wanted
     points = [i.address[key] for i in row for key in ("channel", "band") if key in i.address]
-    over_points = len(points) == len(row) == len({str(p) for p in points}) > 1
+    modes = [i.address["mode"] for i in row if "mode" in i.address]
+    over_points = any(len(over) == len(row) == len({str(p) for p in over}) > 1 for over in (points, modes))
     if over_points and all(_is_rather_watts(i, ground) or _is_at_full(i, ground) for i in row):
         return watts(item, ground)  # 'ch1 4.0 ch40 3.9' while the receiver is wanted
     cannot_be = (_is_beyond, _is_too_rough, _is_only_counted, _is_rather_watts, _is_a_place)

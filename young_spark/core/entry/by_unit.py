@@ -74,6 +74,16 @@ def _into_an_aerial(item: Item, ground: Ground) -> str | None:
     return "forward_power" if item.address.get("item") == "aerial" else None
 
 
+def _out_of_an_amplifier(item: Item, ground: Ground) -> str | None:
+    """'cold 78w' of an amplifier of 80 W, where its drive is wanted: nothing drives it with what it gives."""
+    most = ground.greatest_power_w
+    much = most is not None and item.fact.unit == "W" and item.fact.value > MUCH_OUT * most
+    return "carrier_power" if much and ground.wants == "drive_power" else None
+
+
+MUCH_OUT = 0.3  # of what it gives at most
+
+
 def _power(item: Item, ground: Ground) -> str | None:
     said = item.address.get("mode") not in {None, ground.current_mode}
     return ground.wants if ground.wants in POWERS and not said else "carrier_power"
@@ -100,7 +110,9 @@ def power_there(address: Mapping[str, object], ground: Ground) -> str | None:
     return there.pop() if len(there) == 1 else None
 
 
-WATTS: tuple[Rule, ...] = (_of_a_receiver, _on_audio, _of_the_line_there, _of_a_sideband, _into_an_aerial, _power)
+WATTS: tuple[Rule, ...] = (
+    _of_a_receiver, _on_audio, _of_the_line_there, _of_a_sideband, _into_an_aerial, _out_of_an_amplifier, _power,
+)  # fmt: skip
 
 
 def watts(item: Item, ground: Ground) -> str | None:
@@ -169,6 +181,8 @@ def _amps_at_a_place(item: Item, ground: Ground) -> str | None:
     if place == "drain":  # of no transistor: what the unit draws
         del item.address["place"]
         return "supply_current"
+    if place == "power socket":
+        return "supply_current"  # 'at terminals 12.9 tx at 14.8a'
     if place in SIDES_OF_A_PAIR:
         return ground.wants_in("A") or "plate_current"
     if ground.high_voltage and OF_A_VALVE.fullmatch(place):
@@ -177,6 +191,8 @@ def _amps_at_a_place(item: Item, ground: Ground) -> str | None:
 
 
 def _amps(item: Item, ground: Ground) -> str | None:
+    if ground.wants == "idle_current" and item.address.get("state") == "transmit" and not ground.high_voltage:
+        return "supply_current"  # 'tx 13.2v 14.8a' where the bias is wanted
     return ground.wants_in("A") or ("plate_current" if ground.high_voltage else "supply_current")
 
 
@@ -279,7 +295,9 @@ def _as_before(item: Item, ground: Ground) -> str | None:
 
 
 def _wanted_level(item: Item, ground: Ground) -> str | None:
-    return ground.wants_in("dBm")
+    wanted = ground.wants_in("dBm")
+    again = wanted is not None and wanted.startswith("sensitivity_") and "mode" not in item.address
+    return ground.sensitivity or wanted if again else wanted
 
 
 def _planned_level(item: Item, ground: Ground) -> str | None:

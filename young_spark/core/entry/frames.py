@@ -155,7 +155,19 @@ def _readings(s: Sentence, *, loosely: bool) -> list[Said]:
             if not loosely:
                 raise
             s.items = [i for i in s.items if i is not item]  # it stays in the remark
-    return _at_one_place(said, s.ground)
+    return _peak_of_its_carrier(_at_one_place(said, s.ground), s)
+
+
+def _peak_of_its_carrier(said: list[Said], s: Sentence) -> list[Said]:
+    """'carrier 10w pep 38': the peak of that carrier, and of no sideband that is wanted too."""
+    carrier = next(
+        (o for o in said if o.quantity == "carrier_power" and o.named and o.address.get("mode") == "am"), None
+    )
+    if carrier is None or any(f.of == "mode" for f in s.facts):
+        return said
+    there = {key: carrier.address[key] for key in ("mode", *FREQUENCY_KEYS) if key in carrier.address}
+    peaks = [o for o in said if o.quantity == "peak_envelope_power" and o.where_added]
+    return [replace(o, address=o.address | there) if o in peaks else o for o in said]
 
 
 def _at_one_place(said: list[Said], ground: Ground) -> list[Said]:

@@ -149,7 +149,7 @@ def _of_a_noun(s: Sentence) -> None:
 
 def _halves(s: Sentence) -> None:
     """'idle a 420 b 180', 'fet a 71c fet b 48c': two halves by their letters, and no base."""
-    ahead = {f.text: n for n, f in enumerate(s.facts) if f.text in {"a", "b"} and s.item_at(n + 1) is not None}
+    ahead = {f.text: n for n, f in enumerate(s.facts) if f.text in {"a", "b"} and _leads_a_figure(s, n)}
     if ahead.keys() != {"a", "b"}:
         return
     for letter, n in ahead.items():
@@ -158,6 +158,14 @@ def _halves(s: Sentence) -> None:
         s.facts[n] = Fact("place", letter, of=letter.upper(), is_=f"{of} {letter.upper()}")
         if noun is not None and noun.text in HALF_OF:
             s.take(n - 1)
+
+
+def _leads_a_figure(s: Sentence, n: int) -> bool:
+    """Whether a figure stands behind a letter, with its name between or not: 'a dev 2.1 b 2.3'."""
+    name = s.fact(n + 1)
+    return s.item_at(n + 1) is not None or (
+        name is not None and name.kind == "quantity" and s.item_at(n + 2) is not None
+    )
 
 
 HALF_OF = {"fet", "half", "module", "side", "bank", "channel", "device", "transistor", "valve", "tube", "gate"}

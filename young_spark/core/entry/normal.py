@@ -89,6 +89,20 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
         ),
         r"\1 none",
     ),
+    (re.compile(r"\bswr in:? (?=\d)"), "input swr "),
+    (re.compile(r"(?<![\d.])(\d{4,5}\.\d{1,3}) reads (\d{4,5}\.\d{1,3})$"), r"\1 reads \2 khz"),
+    (
+        re.compile(
+            r"\bbook(?: value)?(?: says| is)? (?=[+-]?[\d.]+(?: ?(?:db\w?|m?w|m?v|m?a|%|k?hz|uv|ohms?|c))?(?=$|,))"
+        ),
+        "should be ",
+    ),
+    (re.compile(r"\b(coax|feeder|cable) (\d{1,3}) ?m(?:et(?:er|re)s?)?(?= )"), r"\1 \2metre"),
+    (re.compile(r"\b(?:v?swr) at (?:the )?(?:filter|output|lpf|socket) (?=\d)"), "swr "),
+    (
+        re.compile(r"\b(heaters?|filaments?|fil) ([\d.]+) ?v? (?:reads|measures) ([\d.]+) ?v?(?: ?ac)?\b"),
+        r"\1 \3v should be \2v",
+    ),
     (FROM_START_TO_END, r"\1 falls to \2"),
     (re.compile(r"(?<=\d)( ?m?w) (?:holds|holding)(?: at)? (?=[\d.]+ ?(?:m?w )?(?:after|for)\b)"), r"\1 falls to "),
     (

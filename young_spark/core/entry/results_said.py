@@ -4,7 +4,7 @@ import re
 from collections.abc import Callable
 from dataclasses import replace
 
-from young_spark.core.entry.by_unit import POWERS, power_there
+from young_spark.core.entry.by_unit import POWERS, SIDEBANDS, power_there
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.pointing import value_of
 from young_spark.core.entry.said import UNIT_OF, Said
@@ -329,7 +329,14 @@ class _Results:
     def _in_another_mode(self, n: int, result: str, is_side: bool) -> bool:
         """'lsb pep 11.5w usb nil': the same quantity, in the mode that stands before the result."""
         mode, before = self.s.fact(n - 1), self.said[-1] if self.said else None
-        if is_side or mode is None or mode.of != "mode" or before is None or not before.named:
+        if is_side or mode is None or mode.of != "mode":
+            return False
+        named = before is not None and before.named
+        if not named and result in OF_NOTHING and any(i.fact.unit == "W" for i in self.s.items):
+            power = "peak_envelope_power" if mode.is_ in SIDEBANDS else "carrier_power"
+            self._made(n, Said(power, result="none", address={"mode": mode.is_}))
+            return True  # 'usb nothing, cw 50w'
+        if before is None or not named:
             return False
         if before.address.get("mode") in {None, mode.is_} or result not in OF_NOTHING | {"weak", "low"}:
             return False

@@ -38,6 +38,7 @@ def find_rows(s: Sentence) -> None:
         _band_before_drive,
         _more_bands,
         _bands_of_clauses,
+        _columns_of_clauses,
         _every_other,
         _parts_alike,
         _parts_before_one_figure,
@@ -82,6 +83,7 @@ def _pins(s: Sentence) -> None:
 
 def _slashed_channels(s: Sentence) -> None:
     """'1/19/40 3.2 3.7 3.1': as many figures as channels."""
+    _slashed_behind_a_name(s)
     run: list[Item] = []
     for item in s.items:
         if run and not (s.has_text(item.at - 1, "/") and item.at == run[-1].at + 2):
@@ -94,6 +96,22 @@ def _slashed_channels(s: Sentence) -> None:
         figure.address["channel"] = place.fact.value
         s.drop(place)
     s.take(*[n for n, f in enumerate(s.facts) if f.text == "/"])
+
+
+def _slashed_behind_a_name(s: Sentence) -> None:
+    """'ch1/20/40 fm dev 1.9 1.9 1.8': the first of them by its name."""
+    run = next((r for r in _runs(s) if s.facts[r[0]].of == "channel" and len(r) >= LEAST_ROW), None)
+    if run is None:
+        return
+    more, figures = [s.item_at(n) for n in run[1:]], [i for i in s.items if i.at > run[-1]]
+    if len(figures) != len(run) or len(s.items) != len(more) + len(figures) or None in more:
+        return
+    channels = [float(str(s.facts[run[0]].is_)), *(i.fact.value for i in more if i is not None)]
+    for channel, figure in zip(channels, figures, strict=True):
+        figure.address["channel"] = channel
+    for item in [i for i in more if i is not None]:
+        s.drop(item)
+    s.take(run[0], *[n for n in range(run[-1]) if s.facts[n].text == "/"])
 
 
 def _slashes(s: Sentence) -> None:
@@ -293,6 +311,26 @@ def _bands_of_clauses(s: Sentence) -> None:
     for band, figure in bare:
         figure.address["band"] = f"{int(band.fact.value)}m"
         s.drop(band)
+
+
+def _columns_of_clauses(s: Sentence) -> None:
+    """'40m 1010 60 drive; 20m 970 63; 15m 905 66': what each figure is, is said in the first clause only."""
+    rows = [[i for i in s.items if i.clause == clause] for clause in sorted({i.clause for i in s.items})]
+    wide = len(rows[0]) if rows else 0
+    names = s.free("quantity")
+    if len(rows) < LEAST_ROW or wide < LEAST_ROW or any(len(row) != wide for row in rows) or not names:
+        return
+    at_a_place = all(_is_where(s.fact(row[0].at - 1)) for row in rows)
+    if not at_a_place or max(names) >= rows[1][0].at or any(i.quantity is not None for i in s.items):
+        return
+    for column, first in enumerate(rows[0]):
+        name = next((s.facts[n].of for n in (first.at + 1, first.at - 1) if n in names), None)
+        for row in rows[1:] if name is not None else ():
+            row[column].quantity = name
+
+
+def _is_where(fact: Fact | None) -> bool:
+    return fact is not None and fact.kind == "where" and fact.of in {"band", "channel", "frequency_hz"}
 
 
 def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[str, object]]:

@@ -68,10 +68,18 @@ def ground_of(context: EntryContext) -> Ground:
         power_settings=tuple({*context.power_settings, *(p.power_setting for p in context.points if p.power_setting)}),
         greatest_power_w=context.greatest_power_w,
         last=(context.earlier[-1].quantity, context.earlier[-1].value) if context.earlier else None,
+        sensitivity=_sensitivity_before(context),
         high_voltage=context.high_voltage or any(p.quantity.startswith(("plate_", "screen_")) for p in context.points),
         lent=context.lent,
         modes=context.modes or tuple({p.mode for p in context.points if p.mode}),
     )
+
+
+def _sensitivity_before(context: EntryContext) -> str | None:
+    """'now .11uv' behind '0.9uv 12db': for the same ratio, whatever the plan asks for."""
+    heard = [e for e in context.earlier if e.quantity.startswith("sensitivity_")]
+    same = bool(heard) and heard[-1].conditions.mode in {None, context.conditions.mode}
+    return heard[-1].quantity if same else None
 
 
 def _state_of(context: EntryContext) -> tuple[str, ...]:

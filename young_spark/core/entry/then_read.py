@@ -7,12 +7,16 @@ from young_spark.core.entry.frames import read
 from young_spark.core.entry.said import Ground, Said
 from young_spark.core.entry.story_guess import is_only_told
 
+_PUT_IN = r"(?:re)?(?:fitted|placed|changed|cleaned|swapped|newed|stored)"
+_NAMES = r"(?:dev|mod|power|carrier|swr|ripple|hum|freq|sens|gain|idle|alc|pep|ht|dist)\w*"
 # words that lead to it, where a figure with its unit is in it
 THEN_READ = re.compile(
     r"(?:\s*[:;]\s+|,? (?:and )?(?:now|then|gives|gave|after that)[,:]? "
     r"|,? and (?:(?:the |it )?(?:set|rig|radio|unit|amp) )?(?=draws|gives|reads|takes|pulls|makes))"
     r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|milliamps|amps|%|k?hz|mhz|db[mc]?|uv|k?ohms?)\b.*)$"
     r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
+    rf"|{_PUT_IN},? (?:so |and )?(?P<named>{_NAMES} [\d.].*)$"
+    r"|(?:resoldered|re-soldered|cleaned|tightened|remade|reseated|re-seated),? (?P<mended>[\d.]+ ?(?:m?w|%)(?: .*)?)$"
     r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)"
     r"|, (?=(?:sens|power|carrier|mod|dev|freq|gate|base|collector|idle|bias|out)\w* [+-]?\d))(?P<row>.*)$"
 )
@@ -32,7 +36,7 @@ def then_read(plain: str, ground: Ground) -> str:
     told = THEN_READ.search(plain)
     if told is None:
         return named
-    read = told["read"] or told["levels"] or told["row"]
+    read = told["read"] or told["levels"] or told["named"] or told["mended"] or told["row"]
     if _is_of_a_stage(plain, read) or _is_of_an_idle_stage(plain, read):
         return ""
     return named if named.endswith(f" {read}") else read  # 'glued back, bias now 0.52a': with its name

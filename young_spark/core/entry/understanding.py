@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from itertools import chain
 
-from young_spark.core.entry.adjustments import adjustment_in, figure_at_the_end
+from young_spark.core.entry.adjustments import adjustment_in, figure_at_the_end, named_by_its_adjuster
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
 from young_spark.core.entry.as_before import as_before_in, may_be_as_before
 from young_spark.core.entry.bench import Bench
@@ -21,6 +21,7 @@ from young_spark.core.entry.normal import as_signs
 from young_spark.core.entry.one_figure import NO_FIGURE, answered, as_repeated, figure_words, one_figure
 from young_spark.core.entry.own_words import in_known_words
 from young_spark.core.entry.places import PART
+from young_spark.core.entry.read_then_told import read_in_front
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.spelling import as_spelt
@@ -263,7 +264,7 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
         return read
     if is_only_told(plain):
         both = _adjusted(text, plain, context) or _done_and_read(text, plain, context)
-        return both or Understanding(text=text, story=note_of(text, plain))
+        return both or _read_and_told(text, plain, context) or Understanding(text=text, story=note_of(text, plain))
     breath = breath_of(plain, context)
     if breath.sure and is_believable(breath, plain, context):
         try:
@@ -276,6 +277,8 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
     if (labelled := _under_a_label(text, plain, context)) is not None:
         return labelled
     words_only = _is_a_line_of_words(breath, text, plain, context)
+    if words_only and (both := _read_and_told(text, plain, context)) is not None:
+        return both
     return Understanding(text=text, story=note_of(text, plain)) if words_only else None
 
 
@@ -373,6 +376,15 @@ def _read_and_said(text: str, plain: str, context: EntryContext) -> Understandin
     return _beside_words(text, told["read"], ("", told["said"]), context)
 
 
+def _read_and_told(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """'v7 emission 55%, new one in': a reading, and what was done or found beside it."""
+    parts = read_in_front(plain, ground_of(context))
+    meant = None if parts is None else _beside_words(text, parts[0], ("", parts[1]), context)
+    if meant is None or guessed_kind(plain) not in {"did", "found"}:
+        return meant
+    return meant.model_copy(update={"story": note_of(text, plain)})
+
+
 def _under_a_label(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'after crimp: 15m 99 10m 94': words before a colon that name no quantity and no place stay beside the figures."""
     told = LABEL.match(plain)
@@ -400,7 +412,7 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     """An adjustment that ended on a figure of a quantity files that figure too."""
     if guessed_kind(plain) != "turned":
         return None
-    ended_on = _ended_on(plain, context)
+    ended_on = _ended_on(plain, context) or named_by_its_adjuster(plain)
     if not ended_on:
         return None
     ended_on = _where_it_was_said(plain, ended_on)
@@ -482,12 +494,11 @@ def _done_and_read(text: str, plain: str, context: EntryContext) -> Understandin
 
 def _asked_once_more(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'new plug 1.4' behind an SWR of 4.1: whether that was read again, there."""
-    figure = as_before_in(plain, context)
-    if figure is None:
+    once_more = as_before_in(plain, context)
+    if once_more is None:
         return None
     last = context.earlier[-1]
-    there = _where_it_was_turned(last.quantity, context)
-    asked = _asked_beside(text, f"{quantity(last.quantity).name.lower()} {figure}", note_of(text, plain), there)
+    asked = _asked_beside(text, once_more, note_of(text, plain), _where_it_was_turned(last.quantity, context))
     again = asked is not None and all(m.readings[0].quantity == last.quantity for m in asked.meanings)
     return asked if again else None
 
@@ -498,7 +509,12 @@ def _asked_beside(text: str, read: str, words: StoryLine, context: EntryContext)
     asked = _asked(text, read, context)
     whole = [m for m in asked.meanings if re.search(r"(?<![a-z])\d", m.remark) is None]
     if not asked.choices or len(whole) < len(asked.meanings):
-        return None
+        sure = _in_one_breath(text, read, context)
+        if sure is None or sure.chosen is None:
+            return None
+        asked = Understanding(
+            text=text, meanings=sure.meanings, choices=(Choice(label=label_of(sure.meanings[0]), sense=0),)
+        )
     return asked.model_copy(update={"question": f"{read}: was that read then?", "story": words})
 
 

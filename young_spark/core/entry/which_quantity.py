@@ -210,6 +210,7 @@ def _is_suppressed(item: Item, ground: Ground) -> bool:
 def _gain(item: Item, ground: Ground) -> str | None:
     """A gain without its dB, that no stage has: a transistor's on a tester."""
     bare_number = item.fact.unit is None and not item.fact.signed and item.fact.value >= LEAST_HFE
+    bare_number = bare_number and not item.fact.decimals  # a transistor's is told in whole numbers
     of_an_amplifier = ground.wanted_at_all("drive_power")
     if item.fact.unit is None and not bare_number and not place_of(item) and not of_an_amplifier:
         return ASKED  # 'gain 3': how a control stands
