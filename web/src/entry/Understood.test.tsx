@@ -121,4 +121,16 @@ describe('what was understood', () => {
     fireEvent.click(screen.getByRole('button', { name: 'bad' }))
     expect(acts.onAppend).toHaveBeenCalledWith(', bad')
   })
+
+  it('asks first where a repair may end on a figure', () => {
+    const story = { kind: 'did', words: 'new plug 1.4' } as unknown as Schemas['StoryLine']
+    show({
+      ...nothing,
+      story,
+      question: 'swr 1.4: was that read then?',
+      choices: [{ label: 'swr 1.40', sense: 0, sets: null }],
+    })
+    expect(screen.getByText(/was that read then/)).toBeTruthy()
+    expect(screen.queryByText('new plug 1.4')).toBeNull()
+  })
 })

@@ -42,7 +42,7 @@ export function Understood(props: UnderstoodProps) {
   return (
     <div aria-live="polite">
       {meaning !== undefined && <Figure meaning={meaning} />}
-      {understood.story !== null && (
+      {understood.story !== null && understood.question === null && (
         <Story story={understood.story} warning={understood.warning ?? null} onAppend={onAppend} />
       )}
       {understood.sets !== null && <Moved sets={understood.sets} />}

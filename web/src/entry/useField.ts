@@ -148,4 +148,6 @@ export function useField(place: FieldPlace, input: RefObject<HTMLInputElement | 
 }
 
 const isAnswered = (understood: Schemas['UnderstoodOut'], sense: number | null) =>
-  understood.story !== null || understood.sets !== null || (sense ?? understood.chosen) !== null
+  (understood.story !== null && understood.question === null) ||
+  understood.sets !== null ||
+  (sense ?? understood.chosen) !== null
