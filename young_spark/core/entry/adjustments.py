@@ -85,11 +85,17 @@ def figure_at_the_end(plain: str) -> str | None:
 NAMING_A_KNOB = re.compile(
     r"\b(?P<name>dev|deviation|mod|power|pwr|alc|bias|idle|squelch|null)\b(?: \w+){0,2}? (?:pot|preset|trimmer)\b"
 )
+SET_TO = re.compile(
+    rf"\b(?P<name>dev|mod|power|pwr|alc|bias|idle) (?:adj|adjust|set|preset|pot) (?:{TRIMMER})\d+,? (?:turned )?"
+    r"(?:up|down|back)(?: a bit| slightly)? to (?P<figure>[\d.]+)$"
+)
 LEFT_AS = re.compile(r", (?P<read>[\d.]+ ?(?:k|%|w)?(?: (?:[a-z]+|[\d.]+ ?(?:k|%|w)?)){0,6})$")
 
 
 def named_by_its_adjuster(plain: str) -> str | None:
     """'dev pot rv2 turned back, 2.4 whistle 2.1 speech': what the adjuster is called by is what was read then."""
+    if (set_to := SET_TO.search(plain)) is not None:
+        return f"{set_to['name']} {set_to['figure']}"  # 'mod adj vr3 up to 88'
     knob, left = NAMING_A_KNOB.search(plain), LEFT_AS.search(plain)
     return None if knob is None or left is None else f"{knob['name']} {left['read']}"
 

@@ -132,12 +132,18 @@ def _at_a_place(item: Item, ground: Ground) -> str | None:
     place = place_of(item)
     if not place:
         return None
+    if place == "mains" and ground.high_voltage and item.fact.value > MOST_MAINS_V:
+        del item.address["place"]
+        return "plate_voltage"  # 'full mains 1570v no tubes'
     if place in VOLTS_AT:
         return VOLTS_AT[place]
     if item.address.get("direction"):
         return "junction_voltage"
     asked = place == ground.place_wanted and ground.wants == "ac_voltage" and "dc" not in item.marks
     return "ac_voltage" if asked or item.form == "ac" or place in OF_AUDIO else "dc_voltage"
+
+
+MOST_MAINS_V = 500.0
 
 
 def _volts_wanted(item: Item, ground: Ground) -> str | None:

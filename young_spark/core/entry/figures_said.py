@@ -316,6 +316,8 @@ def find_forms(s: Sentence) -> None:
         named = after is not None and after.kind in {"word", "place"} and s.item_at(n - 1) is None
         if kind == "rf" and named:
             continue  # 'rf amp', 'rf choke': a part's name
+        if kind == "rf" and s.has_text(n - 1, "no") and any(f.fresh for f in s.facts[near.at + 1 : n]):
+            continue  # 'collector 13.2, base no rf'
         if kind == "rf" and near.fact.unit not in {"V", "Vpp", "Vrms", None}:
             continue
         s.take(n)

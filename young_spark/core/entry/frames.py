@@ -35,6 +35,7 @@ from young_spark.core.entry.parallel import (
     refuse_unlike_ends,
     volts_of_a_plate,
 )
+from young_spark.core.entry.parts_in_a_row import find_parts_in_a_row
 from young_spark.core.entry.pointing import bind_places
 from young_spark.core.entry.results_said import find_results
 from young_spark.core.entry.rows import find_rows
@@ -411,6 +412,7 @@ def _position(s: Sentence, item: Item) -> int:
 
 # in this order: what belongs to a figure, rows, names, places, and what is only said beside them
 STEPS: tuple[Callable[[Sentence], None], ...] = (
+    find_parts_in_a_row,
     figures_said.correct,
     figures_said.find_ranges,
     figures_said.find_comparators,

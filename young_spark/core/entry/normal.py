@@ -8,6 +8,7 @@ from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
 
 _NUMBER = r"(\d*\.?\d+)"
+_TOLD_FROM = r"dist(?:ortion)?|mod|modulation|depth|power|pwr|hum|swr|dev|deviation|pep|ripple|drift|sens"
 _LASTING = r"((?:a |about )?[\d.]* ?(?:s|secs?|seconds?|mins?|minutes?))"
 _TONE, _COUNT = r"(?<![\d.])[\d.]{1,5} ?k(?:hz)?|\d{3,4} ?hz", r"\d{1,3}\.\d{4,6}"
 ABOUT_DUE = re.compile(
@@ -90,6 +91,17 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
         r"\1 none",
     ),
     (re.compile(r"\bswr in:? (?=\d)"), "input swr "),
+    (re.compile(r"\bhum (?:on )?mod(?:ulation)? (?=-\d)"), "hum "),
+    (re.compile(rf"\b({_TOLD_FROM}) (?:went )?from ([\d.]+ ?[a-z%]*) to (?=[\d.]+ ?[a-z%]*$)"), r"\1 was \2 now "),
+    (re.compile(r"\b(?:with|into|on|using) (?:a )?50 ?ohms? (?:dummy )?load\b"), "with dummy load"),
+    (re.compile(r"^(.*)\bv (?=[\d.])(.*)\bu (?=[\d.])"), r"\1vhf \2uhf "),
+    (re.compile(r"^u (?=(?:harmonics?|sens|dev|pwr|power|freq|hi|mid|low|tx)\b)"), "uhf "),
+    (re.compile(r"^v (?=(?:harmonics?|sens|dev|pwr|power|freq|hi|mid|low|tx)\b)"), "vhf "),
+    (re.compile(r"(?<![\d.])(\d{1,3}\.\d{1,4}) = (?=\d{1,3}\.\d{4,6})"), r"\1 reads "),
+    (
+        re.compile(r"\bno rf (?:at|on) (?:its|the) (base|collector|emitter|gate|drain|source|grid|anode)\b"),
+        r", \1 no rf",
+    ),
     (re.compile(r"(?<![\d.])(\d{4,5}\.\d{1,3}) reads (\d{4,5}\.\d{1,3})$"), r"\1 reads \2 khz"),
     (
         re.compile(

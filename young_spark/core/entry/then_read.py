@@ -16,6 +16,7 @@ THEN_READ = re.compile(
     r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|milliamps|amps|%|k?hz|mhz|db[mc]?|uv|k?ohms?)\b.*)$"
     r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
     rf"|{_PUT_IN},? (?:so |and )?(?P<named>{_NAMES} [\d.].*)$"
+    rf"|{_PUT_IN},? (?:so |and )?(?P<there>(?:ch ?\d{{1,2}}|\d{{1,3}}m|\d{{1,3}}\.\d{{4,6}}(?= |$)).*)$"
     r"|(?:resoldered|re-soldered|cleaned|tightened|remade|reseated|re-seated),? (?P<mended>[\d.]+ ?(?:m?w|%)(?: .*)?)$"
     r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)"
     r"|, (?=(?:sens|power|carrier|mod|dev|freq|gate|base|collector|idle|bias|out)\w* [+-]?\d))(?P<row>.*)$"
@@ -36,7 +37,7 @@ def then_read(plain: str, ground: Ground) -> str:
     told = THEN_READ.search(plain)
     if told is None:
         return named
-    read = told["read"] or told["levels"] or told["named"] or told["mended"] or told["row"]
+    read = told["read"] or told["levels"] or told["there"] or told["named"] or told["mended"] or told["row"]
     if _is_of_a_stage(plain, read) or _is_of_an_idle_stage(plain, read):
         return ""
     return named if named.endswith(f" {read}") else read  # 'glued back, bias now 0.52a': with its name
