@@ -305,6 +305,11 @@ def _at_each_of_them(s: Sentence, n: int, first: Item) -> None:
             item.is_rf = True
 
 
+def _is_missing_elsewhere(s: Sentence, n: int, near: Item) -> bool:
+    """'collector 13.2, base no rf': of another clause than the figure's."""
+    return s.has_text(n - 1, "no") and any(f.fresh for f in s.facts[near.at + 1 : n])
+
+
 def find_forms(s: Sentence) -> None:
     """Peak to peak, rms, RF, EMF: of the figure beside them."""
     for n in s.free("form"):
@@ -316,8 +321,8 @@ def find_forms(s: Sentence) -> None:
         named = after is not None and after.kind in {"word", "place"} and s.item_at(n - 1) is None
         if kind == "rf" and named:
             continue  # 'rf amp', 'rf choke': a part's name
-        if kind == "rf" and s.has_text(n - 1, "no") and any(f.fresh for f in s.facts[near.at + 1 : n]):
-            continue  # 'collector 13.2, base no rf'
+        if kind == "rf" and _is_missing_elsewhere(s, n, near):
+            continue
         if kind == "rf" and near.fact.unit not in {"V", "Vpp", "Vrms", None}:
             continue
         s.take(n)
