@@ -46,14 +46,32 @@ def test_bare_figures_go_to_the_step_that_is_next_and_answer_the_plan(hand):
     hand.says("92")
     hand.says("3.75")
     slip = hand.slip()
+    assert slip["set_up"]["current"] == "own-meter"
+    hand.says("5")
+    assert hand.slip()["set_up"]["steps"][-1]["says"] == "1.25 W too high: turn it and read again."
+    hand.says("3.9")
+    slip = hand.slip()
     assert set(shown(slip).values()) == {"in"}
-    assert slip["set_up"]["says"] == "Through: 4 of 4 stand right."
+    assert slip["set_up"]["says"] == "Through: 5 of 5 stand right."
     assert acts(hand, "end").status_code == 201
     slip = hand.slip()
     assert slip["set_up"] is None
-    assert slip["lines"][-1]["story"]["words"] == "Set-up: Alignment of the transmitter ended: 4 of 4 stand right"
+    assert slip["lines"][-1]["story"]["words"] == "Set-up: Alignment of the transmitter ended: 5 of 5 stand right"
     assert not Reading.objects.filter(plan_row__startswith=SETTING_UP).exists()
     assert Reading.objects.filter(plan_row="power-am-19").count() == 2
+
+
+def test_what_the_sets_own_meter_shows_is_read_again_once_the_power_was_turned(hand):
+    hand = hand("Birkrigg AM mobile 4 W")
+    acts(hand, "begin")
+    for text in ("-20", "3.9", "3.8", "3.7", "92", "3.75", "own 3.8"):
+        hand.says(text)
+    assert set(shown(hand.slip()).values()) == {"in"}
+    for text in ("power preset turned down", "3.0w ch19"):
+        hand.says(text)
+    slip = hand.slip()
+    assert shown(slip)["own-meter"] == "again"
+    assert slip["set_up"]["steps"][-1]["says"] == "The power was turned since: read it again."
 
 
 def test_an_adjuster_by_its_name_upsets_what_it_moves(hand):

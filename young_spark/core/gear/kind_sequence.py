@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from young_spark.core.gear.plan_row import PlanRow
-from young_spark.core.gear.sequence import AdjustmentSequence, Least, Level, Most, Step, StepPoint, To
+from young_spark.core.gear.sequence import AdjustmentSequence, Least, Level, Most, OwnMeter, Step, StepPoint, To
 from young_spark.core.ground import Frozen
 
 Due = Mapping[str, tuple[float, float]]  # least and greatest that is due, by the line of the plan
@@ -43,7 +43,7 @@ class KindStep(Frozen):
     mind: str = ""
     lines: tuple[str, ...] = Field(min_length=1)
     read: str | None = None
-    aim: Annotated[To | ToDue | ToRated | Most | Least | Level, Field(discriminator="aim")]
+    aim: Annotated[To | ToDue | ToRated | Most | Least | Level | OwnMeter, Field(discriminator="aim")]
     upsets: tuple[str, ...] = ()
 
     def for_unit(self, lines: Mapping[str, PlanRow], due: Due, rated_w: float) -> Step | None:
@@ -57,7 +57,7 @@ class KindStep(Frozen):
         told = {name: getattr(self, name) for name in ("id", "adjuster", "where", "how", "mind", "upsets")}
         return Step(**told, read=self.read or at[0].quantity, at=points, aim=aim)
 
-    def _aim(self, line: PlanRow, due: Due, rated_w: float) -> To | Most | Least | Level | None:
+    def _aim(self, line: PlanRow, due: Due, rated_w: float) -> To | Most | Least | Level | OwnMeter | None:
         if isinstance(self.aim, ToDue):
             return self.aim.at(line, due[line.id]) if line.id in due else None
         if isinstance(self.aim, ToRated):

@@ -25,6 +25,7 @@ class PlanRow(Frozen):
     supply_v: float | None = None
     state: Literal["standby", "receive", "transmit"] | None = None
     modulation: Literal["on", "off"] | None = None
+    instrument: Literal["own_meter"] | None = None  # read there only, whatever else is connected
     first_power: bool = False
     phases: tuple[Phase, ...] = ("as_received", "as_left")
     expected: float | None = None
@@ -35,6 +36,8 @@ class PlanRow(Frozen):
         wanted = {name: value for name in OF_THE_POINT if (value := getattr(self, name)) is not None}
         if self.channel is not None and self.frequency_hz is None:
             wanted["frequency_hz"] = None  # the channel plan says
+        if self.instrument is not None:
+            wanted["instrument"] = self.instrument
         return base.model_copy(update=wanted)
 
     def under(self, by_hand: Conditions) -> Conditions:

@@ -40,7 +40,14 @@ class Level(Frozen):
     share: float = Field(gt=0, lt=1)
 
 
-Aim = Annotated[To | Most | Least | Level, Field(discriminator="aim")]
+class OwnMeter(Frozen):
+    """Turned until the set's own meter shows what was measured at that point, to within a share of it."""
+
+    aim: Literal["own_meter"]
+    share: float = Field(gt=0, lt=1)
+
+
+Aim = Annotated[To | Most | Least | Level | OwnMeter, Field(discriminator="aim")]
 
 
 class StepPoint(Frozen):
@@ -94,6 +101,7 @@ class Step(Frozen):
                 expected=aimed,
                 caution=self.mind or None,
                 phases=(),
+                instrument="own_meter" if isinstance(self.aim, OwnMeter) else None,
                 **point.model_dump(),
             )
             for n, point in enumerate(self.at)

@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import Literal
 
 from young_spark.core.figure import format_value, quantity
-from young_spark.core.gear import Least, Level, Most, PlanRow, Step, To
+from young_spark.core.gear import Aim, Least, Level, Most, OwnMeter, PlanRow, Step, To
 from young_spark.core.ground import Frozen
 from young_spark.core.job.plans import ReadingFact, fits, row_label
 
@@ -70,6 +70,7 @@ class FollowedStep:
     spread: float = 0.0  # of the newest figure: the half-width of its 95 %
     figures: list[str] = field(default_factory=list)
     upset_by: str = ""
+    measured: float | None = None  # what the set's own meter should show there
     waits: bool = False  # it was turned, and not read since
     moved: bool = False  # it was turned without a figure that says how far
     gained: bool = True  # the last visit did; until one was, nobody knows
@@ -79,10 +80,22 @@ class FollowedStep:
         self.visit = [[] for _ in self.lines]
 
     def is_read_at(self, fact: ReadingFact) -> bool:
-        """Whether a figure was read at one of its points. What is no more than a bound, and what the set's own meter
-        shows, says nothing of where it stands."""
-        tells = fact.value is not None and not fact.is_bound and fact.conditions.instrument != "own_meter"
+        """Whether a figure was read at one of its points. What is no more than a bound says nothing of where it
+        stands; what the set's own meter shows, of that meter only."""
+        tells = fact.value is not None and not fact.is_bound and is_told_by_its_meter(fact, self.step)
         return tells and fact.quantity == self.step.read and any(is_at(fact, line) for line in self.lines)
+
+    def measured_beside(self, fact: ReadingFact) -> None:
+        """What was measured at the point of an own meter: that is what it should show, and it is read again where it
+        showed something else."""
+        if not isinstance(self.step.aim, OwnMeter) or is_told_by_its_meter(fact, self.step):
+            return
+        there = fact.quantity == self.step.read and any(is_at(fact, line) for line in self.lines)
+        if fact.is_bound or fact.value is None or not there:
+            return
+        if self.measured is not None and _differ(self.measured, fact.value, self.step.aim):
+            self.upset("The power")
+        self.measured = fact.value
 
     def turn(self, turn: Turn) -> None:
         """It was turned: what was read before says nothing of where it stands now."""
@@ -142,6 +155,8 @@ class FollowedStep:
         if isinstance(aim, Level):
             return _level([there[-1] for there in self.visit], self.lines, aim)
         values = self.visit[0]
+        if isinstance(aim, OwnMeter):
+            return _like_measured(values, self.measured, aim, unit)
         return _toward(values, aim, unit, self.spread) if isinstance(aim, To) else _best(values, aim, unit)
 
     def standing(self) -> StepStanding:
@@ -169,6 +184,11 @@ class FollowedStep:
         return self.lines[lowest]
 
 
+def is_told_by_its_meter(fact: ReadingFact, step: Step) -> bool:
+    """Whether a figure was read on the set's own meter where a step is of that, and on another where it is not."""
+    return (fact.conditions.instrument == "own_meter") == isinstance(step.aim, OwnMeter)
+
+
 def is_at(fact: ReadingFact, row: PlanRow) -> bool:
     """Whether a figure was read at the point of a line: filed there, or taken under its conditions."""
     return fact.plan_row == row.id or fits(row, fact.conditions)
@@ -181,6 +201,8 @@ def aim_words(step: Step) -> str:
         return f"to {format_value(aim.value, unit, figures=4)} ± {format_value(aim.allowed, unit, figures=2)}"
     if isinstance(aim, Level):
         return f"alike at all of them, to within {100 * aim.share:.0f} %"
+    if isinstance(aim, OwnMeter):
+        return f"the set's own meter like what was measured, to within {100 * aim.share:.0f} %"
     return "the most" if isinstance(aim, Most) else "the least"
 
 
@@ -193,6 +215,13 @@ def _toward(values: Sequence[float], aim: To, unit: str, spread: float) -> tuple
     which = f"{format_value(abs(off), unit, figures=3)} too {'high' if off > 0 else 'low'}"
     before = values[-2] - aim.value if len(values) > 1 else None
     return "out", f"{which}: {_which_way(off, before)}"
+
+
+def _like_measured(values: Sequence[float], measured: float | None, aim: OwnMeter, unit: str) -> tuple[StepState, str]:
+    if measured is None:
+        return "open", "Measure it there first, on an instrument that is no part of the set."
+    held = To(aim="to", value=measured, allowed=max(aim.share * abs(measured), 1e-12))
+    return _toward(values, held, unit, 0.0)
 
 
 def _which_way(off: float, before: float | None) -> str:
@@ -238,7 +267,7 @@ def _level(newest: Sequence[float], lines: Sequence[PlanRow], aim: Level) -> tup
     return "out", f"Lowest at {where}, {100 * (1 - low / high):.0f} % under the highest: turn for that end."
 
 
-def _differ(one: float, other: float, aim: To | Most | Least | Level) -> bool:
+def _differ(one: float, other: float, aim: Aim) -> bool:
     much = aim.allowed / 10 if isinstance(aim, To) else SAME * max(abs(one), abs(other))
     return abs(one - other) > much
 

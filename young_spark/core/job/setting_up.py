@@ -9,12 +9,12 @@ from dataclasses import dataclass
 
 from young_spark.core.gear import AdjustmentSequence, PlanRow, Step
 from young_spark.core.ground import Frozen
-from young_spark.core.job.followed_step import FollowedStep, StepStanding, Turn, is_at
+from young_spark.core.job.followed_step import FollowedStep, StepStanding, Turn, is_at, is_told_by_its_meter
 from young_spark.core.job.plans import OpenLine, ReadingFact
 
 SETTLED = {"in", "left out"}
 NEITHER = {"out", "again"}  # as it was found, nor as it should be
-OF_A_POINT = ("quantity", "mode", "channel", "frequency_hz", "power_setting", "state", "modulation")
+OF_A_POINT = ("quantity", "mode", "channel", "frequency_hz", "power_setting", "state", "modulation", "instrument")
 
 
 @dataclass(frozen=True)
@@ -115,6 +115,8 @@ def _turned(steps: dict[str, FollowedStep], turn: Turn) -> list[FollowedStep]:
 
 def _read(steps: dict[str, FollowedStep], fact: ReadingFact) -> list[FollowedStep]:
     """A figure is of the step that is next, where it was read there; else of each that is read there."""
+    for one in steps.values():
+        one.measured_beside(fact)
     there = [one for one in steps.values() if one.is_read_at(fact)]
     waiting = [one for one in there if one.waits]
     current = [one for one in there if one.step.id == _current(steps)]
@@ -136,8 +138,11 @@ def _in_all(steps: Sequence[StepStanding]) -> str:
 def _followed(step: Step, begun: Begun, facts: Sequence[ReadingFact], plan: Sequence[PlanRow]) -> FollowedStep:
     lines = [_in_the_plan(row, plan) or row for row in step.rows(begun.sequence.id)]
     before = [f for f in facts if f.order <= begun.order and f.quantity == step.read and is_at(f, lines[0])]
-    found = before[-1].figure if before else ""
-    return FollowedStep(step, lines, is_left_out=step.id in begun.left_out, found=found)
+    found = next((f.figure for f in reversed(before) if is_told_by_its_meter(f, step)), "")
+    one = FollowedStep(step, lines, is_left_out=step.id in begun.left_out, found=found)
+    for fact in before:
+        one.measured_beside(fact)
+    return one
 
 
 def _in_the_plan(row: PlanRow, plan: Sequence[PlanRow]) -> PlanRow | None:
