@@ -3708,6 +3708,8 @@ export interface components {
             times: number;
             /** Asks */
             asks: string;
+            /** Area */
+            area: string | null;
             /** Begins */
             begins: string;
             /** Row */

@@ -42,6 +42,8 @@ EACH_WITH_ITS_FIGURE = re.compile(rf"\b(?:{TRIMMER}|l|t)\d{{1,3}} [+-]?\d*\.?\d+
 DIRECTIONS = re.compile(r"\b(?:up|down|out|in|back|backed off|for|pot|trimmer|set|turned|max)\b")
 OF_THE_KNOB = re.compile(r"(?:k|r|turns?|o'?clock)$")  # what the adjuster itself reads is no reading of the unit
 SHARES = re.compile(r"[\d.]+ ?% [\d.]+ ?%")  # 'vr11 was 40% now 55%': of its own travel
+IN_KILOHERTZ = re.compile(r"\b(?:dev|deviation|freq|frequency|err|error)\b")
+ON_FREQUENCY = re.compile(r"tc\d|ct\d|vc\d|cv\d|(?:\w+ )?(?:trimmer|core|slug)$")
 BARE = re.compile(r"[+-]?\d*\.?\d+$")
 
 
@@ -117,6 +119,9 @@ def _ended_on(adjuster: str, between: str, left: str) -> str | None:
     """The words of the quantity with the figure that was left; None where the figure is the knob's own."""
     of = DIRECTIONS.sub(" ", adjuster if not re.search(r"\d", adjuster) else "")
     words = " ".join(f"{of} {DIRECTIONS.sub(' ', between)}".split())
-    if OF_THE_KNOB.search(left) or (BARE.fullmatch(left) and not words):
+    if left[:1] in "+-" and BARE.fullmatch(left) and not words and ON_FREQUENCY.match(adjuster):
+        return f"err {left}"  # 'tc1 +1420 now +30'
+    own = OF_THE_KNOB.search(left) and not IN_KILOHERTZ.search(words)
+    if own or (BARE.fullmatch(left) and not words):
         return None
     return f"{words} {left}".strip()

@@ -110,9 +110,27 @@ def power_there(address: Mapping[str, object], ground: Ground) -> str | None:
     return there.pop() if len(there) == 1 else None
 
 
-WATTS: tuple[Rule, ...] = (
-    _of_a_receiver, _on_audio, _of_the_line_there, _of_a_sideband, _into_an_aerial, _out_of_an_amplifier, _power,
-)  # fmt: skip
+OF_THE_UNIT: tuple[Rule, ...] = (_of_the_line_there, _of_a_sideband, _into_an_aerial, _out_of_an_amplifier, _power)
+
+
+def _as_read_there(item: Item, ground: Ground) -> str | None:
+    """'20m 104w' once more, where a peak power is wanted there too: what the band or the channel is named for is read
+    as it was read before."""
+    said = {key: item.address[key] for key in ("channel", "frequency_hz") if key in item.address}
+    if str(band := item.address.get("band") or "").rstrip("m").isdigit():
+        said["frequency_hz"] = ground.frequency_of_band(str(band))
+    if not said or item.address.get("mode") is not None:
+        return None
+    there = [(name, at) for name, at in ground.powers if all(at.get(key) == value for key, value in said.items())]
+    name, at = there[-1] if there else (None, {})
+    otherwise = next((found for rule in OF_THE_UNIT if (found := rule(item, ground)) is not None), None)
+    if at.get("mode") is None or name == otherwise:
+        return None
+    item.address["mode"] = at["mode"]
+    return name
+
+
+WATTS: tuple[Rule, ...] = (_of_a_receiver, _on_audio, _as_read_there, *OF_THE_UNIT)
 
 
 def watts(item: Item, ground: Ground) -> str | None:

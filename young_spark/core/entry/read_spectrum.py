@@ -50,6 +50,9 @@ def _with_error(carrier: Measured, given: Input, bench: Bench) -> Draft:
     if assigned is None and plan is not None and (channel := plan.on_channel(given.value)) is not None:
         assigned, words = channel.hz, f"of channel {channel.number}, the nearest"
         bench = bench.set(channel=channel.number)
+    if assigned is None and (stood := _where_it_stood(given.value, bench)) is not None:
+        assigned, words = stood, "where it was read before"
+        bench = bench.set(frequency_hz=stood)
     elsewhere = bench.conditions.channel is None and assigned is not None and abs(given.value - assigned) > MOST_OFF_HZ
     if elsewhere:
         bench = bench.set(frequency_hz=SPACING_HZ * round(given.value / SPACING_HZ))
@@ -57,6 +60,14 @@ def _with_error(carrier: Measured, given: Input, bench: Bench) -> Draft:
         return bench.draft(carrier)
     error = _modulated(frequency.error_from_carrier(carrier, given, assigned, words), bench)
     return bench.draft(error, carrier)
+
+
+def _where_it_stood(counted_hz: float, bench: Bench) -> float | None:
+    """'145.50142' behind '145.500 23w': the newest whole frequency that something was read at, so near to it that the
+    one is the error of the other."""
+    stood = (e.conditions.frequency_hz for e in reversed(bench.context.earlier))
+    whole = (hz for hz in stood if hz is not None and hz % SPACING_HZ == 0)
+    return next((hz for hz in whole if abs(counted_hz - hz) <= MOST_OFF_HZ), None)
 
 
 def read_beat(expression: Expression, bench: Bench) -> Draft:

@@ -28,6 +28,7 @@ AMATEUR_MHZ = (
 def find_rows(s: Sentence) -> None:
     """Every row that the text holds; each figure gets the point that it stands at."""
     _same_elsewhere(s)
+    _megahertz_in_front(s)
     for row in (
         _pins,
         _slashed_channels,
@@ -64,6 +65,26 @@ def _same_elsewhere(s: Sentence) -> None:
     s.items = [i for i in s.items if i.at < same]
     s.take(*range(same, len(s.facts)))
     s.keep_words |= set(range(same, len(s.facts)))
+
+
+def _megahertz_in_front(s: Sentence) -> None:
+    """'7.030 3.2w', '14.2 drive 10w 120w out', '14.2 ssb 1.9uv for 10db': where the rest was read."""
+    first = s.items[0] if s.items else None
+    if first is None or first.at != 0 or not is_in_an_amateur_band(s, first.fact) or first.quantity is not None:
+        return
+    known = any(abs(first.fact.value * 1e6 / hz - 1) < SAME_BAND for hz in s.ground.frequencies)
+    rest = s.items[1:]
+    measured = {i.fact.unit for i in rest}
+    known = known or first.fact.decimals >= FINE or "uV" in measured
+    if not known or not measured & SENT_OR_HEARD or not measured <= SENT_OR_HEARD or len(s.free("where")) > 0:
+        return
+    for item in rest:
+        item.address.setdefault("frequency_hz", s.ground.frequency_of(first.fact.value * 1e6))
+    s.drop(first)
+
+
+SENT_OR_HEARD = {"W", "uV", "dBm"}
+FINE = 3  # decimals of a MHz, that nobody reads of amps or volts
 
 
 def _pins(s: Sentence) -> None:

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from typing import cast
 
 from young_spark.core.entry.bench import Bench
+from young_spark.core.entry.by_unit import SENT
 from young_spark.core.entry.expression import Expression
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.figures import of_quantity
@@ -68,10 +69,20 @@ def ground_of(context: EntryContext) -> Ground:
         power_settings=tuple({*context.power_settings, *(p.power_setting for p in context.points if p.power_setting)}),
         greatest_power_w=context.greatest_power_w,
         last=(context.earlier[-1].quantity, context.earlier[-1].value) if context.earlier else None,
+        powers=_powers_before(context),
         sensitivity=_sensitivity_before(context),
         high_voltage=context.high_voltage or any(p.quantity.startswith(("plate_", "screen_")) for p in context.points),
         lent=context.lent,
         modes=context.modes or tuple({p.mode for p in context.points if p.mode}),
+    )
+
+
+def _powers_before(context: EntryContext) -> tuple[tuple[str, dict[str, object]], ...]:
+    """What was read in watts, with the channel, the frequency and the mode of each."""
+    return tuple(
+        (e.quantity, {name: getattr(e.conditions, name) for name in ("channel", "frequency_hz", "mode")})
+        for e in context.earlier
+        if e.quantity in SENT
     )
 
 

@@ -13,11 +13,14 @@ Way = Literal["most", "least"]
 LEAST_FIGURES = 3
 SAME = 0.01  # of the best: what a meter breathes
 _FIGURE = r"[+-]?\d*\.?\d+"
+_WHERE = r"(?:usb|lsb|am|fm|cw|ch ?\d{1,2}|\d{1,3}m)"
 SERIES = re.compile(
     r"(?:turned |peaked |dipped )?"
-    rf"(?P<adjuster>(?:{TRIMMER}|l|t)\d{{1,3}}|(?:\w+ )?(?:pot|trimmer|core|slug|preset))"
+    rf"(?P<adjuster>(?:{TRIMMER}|l|t)\d{{1,3}}|c\d{{1,3}}(?=.*\d ?[a-z%]+(?: {_WHERE})?$)"
+    r"|(?:\w+ )?(?:pot|trimmer|core|slug|preset))"
     rf"[:,]? (?P<word>(?:swr|err|error|freq|dip|null|pwr|power|mod|dev|ip|depth) )?"
-    rf"(?P<figures>{_FIGURE}(?:[ ,]+(?:then )?{_FIGURE}){{2,}}) ?(?P<unit>mw|w|mv|v|%|khz|hz|db|ma|a)?$"
+    rf"(?P<figures>{_FIGURE}(?:[ ,]+(?:then )?{_FIGURE}){{2,}}) ?(?P<unit>mw|w|mv|v|%|khz|hz|db|ma|a)?"
+    rf"(?: (?P<where>{_WHERE}))?$"
 )
 TO_THE_LEAST = {"swr", "err", "error", "freq", "dip", "null"}  # and whatever is in hertz
 UNITS = {"mw": "W", "w": "W", "mv": "V", "v": "V", "%": "%", "khz": "Hz", "hz": "Hz", "db": "dB", "ma": "A", "a": "A"}
@@ -33,6 +36,7 @@ class TurnedSeries:
     figures: tuple[str, ...]
     unit: str
     way: Way
+    where: str = ""
 
     @property
     def found(self) -> str:
@@ -47,7 +51,7 @@ class TurnedSeries:
     @property
     def ended_on(self) -> str:
         """A text that says what was read last."""
-        return f"{self.word}{self.left}"
+        return f"{self.word}{self.left} {self.where}".strip()
 
     def says(self) -> str:
         """Whether to go on, to go back, or to leave it; in words."""
@@ -75,7 +79,7 @@ def turned_series_in(plain: str) -> TurnedSeries | None:
     word, unit = told["word"] or "", told["unit"] or ""
     least = word.strip() in TO_THE_LEAST or unit in {"hz", "khz"}
     adjuster = " ".join(w.upper() if re.search(r"\d", w) else w for w in told["adjuster"].split(" "))
-    return TurnedSeries(adjuster, word, figures, unit, "least" if least else "most")
+    return TurnedSeries(adjuster, word, figures, unit, "least" if least else "most", told["where"] or "")
 
 
 def way_turned(words: str) -> Way | None:

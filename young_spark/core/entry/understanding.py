@@ -68,7 +68,8 @@ OF_ITS_OWN = re.compile(
     r"(?<![a-z])(?:el|cal|loss \d|beat|dial|scope|div|own|two-tone|2tone|step)(?![a-z])"
     rf"|\d(?:w|v|a|dbm)? ?[x×*] ?\d+(?:[.,]\d+)?(?![\d.]| ?m?[awv](?![a-z]))"
     rf"|k?(?:hz)?/v\b|(?<![\w.]){_HEIGHT} ?/ ?[+-]?[\d.]"
-    r"|\bof (?:the )?[\d.]+ ?w|half of \d|^x ?[\d.]+$|(?:w|m|u|dbm|dbw|\d) ?[+-]\d+(?:[.,]\d+)? ?db\b|swing \d|db pad"
+    r"|\bof (?:the )?[\d.]+ ?w|half of \d|^x ?[\d.]+$|\d ?(?:m?w|m|u|dbm|dbw)? ?[+-]\d+(?:[.,]\d+)? ?db\b"
+    r"|swing \d|db pad"
 )
 MEGAWATTS = re.compile(r"\d ?MW\b")
 OF_THE_HAND = ("channel", "frequency_hz", "mode", "power_setting")

@@ -25,6 +25,7 @@ from young_spark.core.job.plans import (
 from young_spark.core.job.setting_up import (
     Begun,
     SetUpStanding,
+    area_turned_at,
     how_it_ended,
     lines_of,
     set_up,
@@ -62,6 +63,7 @@ __all__ = [
     "Turn",
     "adjustment_warning",
     "aim_words",
+    "area_turned_at",
     "as_first_read",
     "as_left",
     "as_model",

@@ -1,11 +1,12 @@
 """Before and after at every address that a figure was taken at, planned or not; and what was not measured."""
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any, Literal
 
-from young_spark.core.figure import Conditions, Verdict, quantity
+from young_spark.core.figure import Conditions, Verdict, format_value, quantity
 from young_spark.core.gear import PlanRow
 from young_spark.core.ground import Frozen
+from young_spark.core.job.driven import at_less_drive
 from young_spark.core.job.plans import (
     ReadingFact,
     as_left,
@@ -15,14 +16,11 @@ from young_spark.core.job.plans import (
     row_label,
     why_not_left,
 )
+from young_spark.core.job.same_point import by_address, point_of, points_of
 from young_spark.core.judging import VerdictLine
 
 # planned; of no line of the plan; in a configuration that does not leave the shop
 Group = Literal["planned", "also", "not_as_it_leaves"]
-ADDRESS = (
-    "item", "place", "function", "mode", "channel", "channels", "frequency_hz", "band", "state", "power_setting",
-    "setting", "heat", "after_s", "instrument",
-)  # fmt: skip
 Verdicts = dict[str, tuple[VerdictLine, ...]]
 
 
@@ -51,33 +49,40 @@ def compare(
     told as read in work."""
     leaves = [f for f in facts if not_as_it_leaves(f.conditions) is None]
     planned = {row.id for row in rows}
+    lesser = at_less_drive(leaves)
+    driven_less = [f for f in leaves if f.line in lesser and f.quantity != "drive_power"]
+    leaves = [f for f in leaves if f.line not in lesser]
     at_a_row = [f for f in leaves if f.plan_row in planned and not _of_a_series(f)]
     found = [
-        _compared("planned", row.id, row_label(row), [f for f in at_a_row if f.plan_row == row.id], stale, verdicts)
+        _compared("planned", row.id, " · ".join(filter(None, (row_label(row), where))), mine, stale, verdicts)
         for row in rows
+        for where, mine in points_of(row, [f for f in at_a_row if f.plan_row == row.id])
     ]
     for group, others in (
         ("also", [f for f in leaves if f.plan_row not in planned or _of_a_series(f)]),
         ("not_as_it_leaves", [f for f in facts if not_as_it_leaves(f.conditions) is not None]),
     ):
-        for key, mine in _by_address(others).items():
+        for key, mine in by_address(others).items():
             where = " · ".join(filter(None, (where_words(mine[0].conditions), not_as_it_leaves(mine[0].conditions))))
             found.append(_compared(group, key, where, mine, stale if group == "also" else {}, verdicts))  # type: ignore[arg-type]
+    found += _driven_with_less(driven_less, lesser, stale, verdicts)
     return tuple(row for row in found if row is not None)
+
+
+def _driven_with_less(
+    facts: Sequence[ReadingFact], lesser: dict[str, float], stale: dict[str, str], verdicts: Verdicts
+) -> Iterator[Comparison | None]:
+    """What came out at each drive that was less than the full one."""
+    for watts in sorted(set(lesser.values())):
+        at = f"at {format_value(watts, 'W')} drive"
+        for key, mine in by_address(f for f in facts if lesser[f.line] == watts).items():
+            where = " · ".join(filter(None, (where_words(mine[0].conditions), at)))
+            yield _compared("also", f"{key}|{at}", where, mine, stale, verdicts)
 
 
 def _of_a_series(fact: ReadingFact) -> bool:
     """Whether a figure is one of several at a point: cold and hot, at once and after a minute."""
     return fact.conditions.heat is not None or bool(fact.conditions.after_s)
-
-
-def _by_address(facts: Iterable[ReadingFact]) -> dict[str, list[ReadingFact]]:
-    found: dict[str, list[ReadingFact]] = {}
-    for fact in facts:
-        told = [str(getattr(fact.conditions, name)) for name in ADDRESS]
-        key = "|".join((fact.quantity, *told, not_as_it_leaves(fact.conditions) or ""))
-        found.setdefault(key, []).append(fact)
-    return found
 
 
 def _compared(
@@ -89,7 +94,8 @@ def _compared(
     shown = after or before or on_the_way
     if shown is None:
         return None
-    elsewhere = before is not None and after is not None and _point(before) != _point(after)
+    points = {point_of(side) for side in (before, after) if side is not None}
+    elsewhere = len(points - {(None, None)}) > 1
     return Comparison(
         group=group,
         row=key,
@@ -117,13 +123,9 @@ def _in_work(fact: ReadingFact, stale: dict[str, str]) -> str:
     return f"{fact.figure} in work ({why})" if why else f"{fact.figure} in work"
 
 
-def _point(fact: ReadingFact) -> tuple[int | None, float | None]:
-    return fact.conditions.channel, fact.conditions.frequency_hz
-
-
 def _figure(fact: ReadingFact, with_point: bool) -> str:
     """A figure; with where it was read, where that differs between before and after."""
-    channel, hz = _point(fact)
+    channel, hz = point_of(fact)
     where = f"channel {channel}" if channel is not None else f"{hz / 1e6:g} MHz" if hz is not None else ""
     return f"{fact.figure} at {where}" if with_point and where else fact.figure
 
@@ -153,7 +155,7 @@ def _found_bad_and_left(facts: Sequence[ReadingFact], stale: dict[str, str]) -> 
     """A function that was bad as received, and that nobody looked at again: nothing says that it is well."""
     shown = [f for f in facts if why_not_left(f, stale) is None and f.phase != "as_received"]
     of_functions = [f for f in facts if f.conditions.function is not None and f.conditions.place is None]
-    for mine in _by_address(of_functions).values():
+    for mine in by_address(of_functions).values():
         before, name = as_received(mine), str(mine[0].conditions.function)
         again = any(f.conditions.mode == name or f.quantity.startswith(SHOWS.get(name, ("-",))) for f in shown)
         if before is not None and before.figure in BAD and as_left(mine, stale) in (None, before) and not again:

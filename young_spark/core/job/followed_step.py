@@ -37,6 +37,25 @@ class Turn:
         return bool(_words(adjuster) & _words(self.adjuster))
 
 
+# what the adjuster of a general step is called, and the letters of the parts that it may be on a board
+LETTERS = ((r"coils?|core|slug|network", r"[LT]"), (r"trimmer|capacitor|tuning", r"(?:TC|CT|VC|CV|C)"),
+           (r"preset|limiter|balance|bias|control", r"(?:VR|RV|R|P)"))  # fmt: skip
+AREAS = {
+    "frequency_error": "frequency_trim", "carrier_frequency": "frequency_trim", "fm_deviation": "audio",
+    "am_depth": "audio", "carrier_suppression": "sideband", "idle_current": "bias", "carrier_power": "driver",
+    "peak_envelope_power": "level_control", "plate_current": "final", "grid_current": "final", "input_swr": "driver",
+}  # fmt: skip
+
+
+def may_be_of(adjuster: str, step_adjuster: str) -> bool:
+    """Whether a numbered part may be the adjuster of a step that names none: 'L14' one of its coils."""
+    part = NUMBERED.search(adjuster.upper())
+    if part is None or NUMBERED.search(step_adjuster.upper()):
+        return False
+    letters = [letters for words, letters in LETTERS if re.search(rf"\b(?:{words})\b", step_adjuster.lower())]
+    return any(re.match(rf"{one}\d", part[0]) for one in letters)
+
+
 class StepStanding(Frozen):
     """One step as it stands: its figures as they were read, and in words what to do."""
 
@@ -53,6 +72,7 @@ class StepStanding(Frozen):
     found: str
     times: int  # that it came round
     asks: str  # what to do, in one sentence
+    area: str | None  # that its adjuster can change
     begins: str  # what a text for it begins with in the field
     row: str  # the line of the slip that it is read at next
 
@@ -168,6 +188,7 @@ class FollowedStep:
             id=step.id, adjuster=step.adjuster, where=step.where, how=step.how, mind=step.mind,
             reads=", ".join(filter(None, (quantity(step.read).name, self._points()))), aim=aim_words(step),
             state=state, says=says, figures=tuple(self.figures), found=self.found, times=self.times,
+            area="meter" if isinstance(step.aim, OwnMeter) else AREAS.get(step.read),
             asks=f"{step.asks()}, {aim_words(step)}", begins=f"{told[0].lower()} " if told else "",
             row=self._next_line().id,
         )  # fmt: skip

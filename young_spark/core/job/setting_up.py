@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from young_spark.core.gear import AdjustmentSequence, PlanRow, Step
 from young_spark.core.ground import Frozen
-from young_spark.core.job.followed_step import FollowedStep, StepStanding, Turn, is_at, is_told_by_its_meter
+from young_spark.core.job.followed_step import FollowedStep, StepStanding, Turn, is_at, is_told_by_its_meter, may_be_of
 from young_spark.core.job.plans import OpenLine, ReadingFact
 
 SETTLED = {"in", "left out"}
@@ -78,6 +78,12 @@ def set_up(begun: Begun, facts: Sequence[ReadingFact], turns: Sequence[Turn], pl
     )
 
 
+def area_turned_at(standing: SetUpStanding | None, adjuster: str | None) -> str | None:
+    """What an adjuster can change that nobody said an area of: that of the step that is next, where it may be of it."""
+    step = standing.next_step if standing is not None else None
+    return step.area if step is not None and adjuster and may_be_of(adjuster, step.adjuster) else None
+
+
 def how_it_ended(standing: SetUpStanding) -> str:
     """What stands right, and what is neither as it was found nor as it should be; for the slip."""
     right = [s for s in standing.steps if s.state == "in"]
@@ -108,6 +114,8 @@ def _go_on(steps: dict[str, FollowedStep], event: Turn | ReadingFact) -> None:
 
 def _turned(steps: dict[str, FollowedStep], turn: Turn) -> list[FollowedStep]:
     touched = [one for one in steps.values() if turn.is_of(one.step.adjuster)]
+    if not touched and (current := _current(steps)) is not None:
+        touched = [steps[current]] if may_be_of(turn.adjuster, steps[current].step.adjuster) else []
     for one in touched:
         one.turn(turn)
     return touched

@@ -84,6 +84,7 @@ def draft(
         *_cause(by_kind),
         *(_did(t) for t in by_kind["did"] if t.line.area != BOOKED),
         *(_adjusted(t) for t in by_kind["adjusted"]),
+        *(_set_up(t) for t in by_kind["note"] if t.line.set_up is not None and t.line.set_up.act == "end"),
         *_results(unit, compared, not_measured),
         *_tests(by_kind["found"]),
         *(
@@ -172,6 +173,12 @@ def _did(told: ToldLine) -> Sentence:
     else:
         text = without_costs(line.words.split(";")[0])
     return Sentence(key=f"did-{told.id}", section="done", text=sentence_case(text))
+
+
+def _set_up(told: ToldLine) -> Sentence:
+    """How a sequence of adjustments ended: what stands right, and what does not."""
+    text = sentence_case(told.line.words.removeprefix("Set-up: "))
+    return Sentence(key=f"set-up-{told.id}", section="done", text=text)
 
 
 def _adjusted(told: ToldLine) -> Sentence:

@@ -12,6 +12,7 @@ from young_spark.core.figure import WORST_FIRST, Conditions, Verdict, format_val
 from young_spark.core.gear import PlanRow
 from young_spark.core.ground import Frozen
 from young_spark.core.job.compared import where_words
+from young_spark.core.job.driven import OUTPUTS, driven_lines
 from young_spark.core.job.plans import ReadingFact, as_left, as_received
 
 AxisName = Literal["parts", "electrodes", "drive", "bands", "channels", "time", "settings", "modes", "states"]
@@ -31,7 +32,6 @@ ON_PARTS = {
     "capacitance", "esr", "resistance", "inductance", "leakage_current", "insulation_resistance", "transistor_gain",
     "junction_voltage", "valve_emission",
 }  # fmt: skip
-OUTPUTS = ("carrier_power", "peak_envelope_power")
 OF_DRIVE = {*OUTPUTS, "drive_power", "gain", "efficiency", "plate_current", "grid_current", "plate_voltage",
             "supply_current", "supply_voltage", "input_swr", "screen_current"}  # fmt: skip
 STATES = ("off", "standby", "receive", "transmit")
@@ -120,7 +120,7 @@ def as_printed(table: Table) -> Table:
 
 
 def _axes(facts: Sequence[ReadingFact]) -> tuple[_Axis, ...]:
-    driven = _driven(facts)
+    driven = driven_lines(facts)
     return (
         _Axis("parts", "Parts", _of_a_part, "", lambda where: f"{where} "),
         _Axis("electrodes", "Electrodes", _of_an_electrode, "", lambda where: f"{where} "),
@@ -151,25 +151,6 @@ def _of_an_electrode(fact: ReadingFact) -> Where | None:
 
 def _number_in(part: str) -> float:
     return float(re.sub(r"\D", "", part) or 0)
-
-
-def _driven(facts: Sequence[ReadingFact]) -> dict[str, float]:
-    """Lines that say a drive and what comes of it, with the drive in W, where one place was driven in several ways."""
-    drives = {f.line: f for f in facts if f.quantity == "drive_power" and f.value is not None}
-    outputs = {f.line for f in facts if f.quantity in OUTPUTS}
-    at: dict[tuple[object, object], set[float]] = {}
-    for line, drive in drives.items():
-        if line in outputs:
-            at.setdefault(_place(drive.conditions), set()).add(float(drive.value or 0.0))
-    return {
-        line: float(drive.value or 0.0)
-        for line, drive in drives.items()
-        if line in outputs and len(at[_place(drive.conditions)]) >= LEAST_ROWS
-    }
-
-
-def _place(conditions: Conditions) -> tuple[object, object]:
-    return conditions.frequency_hz, conditions.channel
 
 
 def _at_a_drive(fact: ReadingFact, driven: dict[str, float]) -> Where | None:

@@ -20,7 +20,7 @@ from young_spark.core.entry import (
 from young_spark.core.entry import set_right as words_set_right
 from young_spark.core.figure import Conditions, Measured
 from young_spark.core.gear import SETTING_UP, JobPart, PlanRow
-from young_spark.core.job import Placed, dependencies, phases, placing, plans
+from young_spark.core.job import Placed, area_turned_at, dependencies, phases, placing, plans
 from young_spark.core.judging import judge_reading
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -123,7 +123,7 @@ def take_line(
         id=line_id, job=job, item=state.item, number=next_number(job), kind="reading",
         part=_part(state, story, meaning, place.row), phase=state.phase, text=text, raw=raw, by=actor,
     )  # fmt: skip
-    _worded(line, story, state.item)
+    _worded(line, story, state)
     if story is None and meaning is not None:
         line.phase = state.phase_of(meaning.readings[0].quantity)
     line.save()
@@ -214,12 +214,14 @@ def _chosen(meant: Understanding, sense: int | None) -> Meaning:
     return meant.meanings[number]
 
 
-def _worded(line: Line, story: StoryLine | None, item: Item | None) -> None:
-    """Give a line its words, and what somebody said before that the part in them can change."""
+def _worded(line: Line, story: StoryLine | None, state: State) -> None:
+    """Give a line its words, and what the part in them can change: as somebody said before, or as the step of the
+    sequence that is followed."""
     if story is None:
         return
-    if story.kind in TOUCHING and (area := _area_said_before(story, item)) is not None:
-        story = story.model_copy(update={"area": area})
+    if story.kind in TOUCHING and story.area is None:
+        known = _area_said_before(story, state.item) or area_turned_at(state.set_up, story.adjuster)
+        story = story.model_copy(update={"area": known})
     line.kind, line.story = story.kind, story.model_dump(exclude_none=True)
 
 

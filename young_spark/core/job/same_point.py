@@ -1,0 +1,83 @@
+"""Which figures were read at one point, so that they are before and after of each other."""
+
+from collections.abc import Iterable, Sequence
+
+from young_spark.core.gear import PlanRow
+from young_spark.core.job.plans import ReadingFact, not_as_it_leaves
+
+ADDRESS = (
+    "item", "place", "function", "mode", "channel", "channels", "frequency_hz", "band", "state", "power_setting",
+    "setting", "heat", "after_s", "instrument",
+)  # fmt: skip
+
+
+def points_of(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, list[ReadingFact]]]:
+    """The figures of a line that says no frequency, for each frequency and mode that they were read at, with these in
+    words; all of them together, where before and after were each read at one of them only."""
+    if row.channel is not None or not facts:
+        return [("", list(facts))]
+    if row.frequency_hz is not None:
+        return [(_instead_of(row.frequency_hz, facts), list(facts))]
+    by_point: dict[tuple[str | None, float | None], list[ReadingFact]] = {}
+    for fact in _told_where(facts):
+        point = (None if row.mode else fact.conditions.mode, fact.conditions.frequency_hz)
+        by_point.setdefault(point, []).append(fact)
+    received = [p for p, mine in by_point.items() if any(f.phase == "as_received" for f in mine)]
+    since = [p for p, mine in by_point.items() if any(f.phase != "as_received" for f in mine)]
+    if max(len(received), len(since)) > 1:
+        return [(_in_words(*point), mine) for point, mine in by_point.items()]
+    where = _in_words(*next(iter(by_point))) if len(by_point) == 1 else ""
+    return [(where, list(facts))]
+
+
+def _told_where(facts: Sequence[ReadingFact]) -> list[ReadingFact]:
+    """The figures, those for which nobody said a frequency at the one that the others were read at."""
+    known = {f.conditions.frequency_hz for f in facts} - {None}
+    if len(known) != 1:
+        return list(facts)
+    only = {"frequency_hz": known.pop()}
+    return [f.model_copy(update={"conditions": f.conditions.model_copy(update=only)}) for f in facts]
+
+
+def _instead_of(wanted_hz: float, facts: Sequence[ReadingFact]) -> str:
+    """'read at 7.03 MHz', where that is not where the line wants it."""
+    read_at = {f.conditions.frequency_hz for f in facts} - {None, wanted_hz}
+    alike = len(read_at) == 1 and all(f.conditions.frequency_hz != wanted_hz for f in facts)
+    return f"read at {_in_words(None, read_at.pop())}" if alike else ""
+
+
+def _in_words(mode: str | None, hz: float | None) -> str:
+    return " · ".join(filter(None, (mode.upper() if mode else "", f"{hz / 1e6:g} MHz" if hz else "")))
+
+
+def by_address(facts: Iterable[ReadingFact]) -> dict[str, list[ReadingFact]]:
+    """Figures by where each was read."""
+    found: dict[str, list[ReadingFact]] = {}
+    for fact in facts:
+        told = [str(getattr(fact.conditions, name)) for name in ADDRESS]
+        key = "|".join((fact.quantity, *told, not_as_it_leaves(fact.conditions) or ""))
+        found.setdefault(key, []).append(fact)
+    return _with_those_that_say_less(found)
+
+
+def _with_those_that_say_less(found: dict[str, list[ReadingFact]]) -> dict[str, list[ReadingFact]]:
+    """Figures for which nobody said a channel stand with those of the one channel that the same was read at."""
+    nameless = {key: mine for key, mine in found.items() if point_of(mine[0]) == (None, None)}
+    for key, mine in nameless.items():
+        same = [
+            k for k, others in found.items() if k != key and _without_a_point(others[0]) == _without_a_point(mine[0])
+        ]
+        if len(same) == 1:
+            found[same[0]] = sorted((*mine, *found[same[0]]), key=lambda fact: fact.order)
+            del found[key]
+    return found
+
+
+def _without_a_point(fact: ReadingFact) -> tuple[str, ...]:
+    told = [str(getattr(fact.conditions, name)) for name in ADDRESS if name not in {"channel", "frequency_hz"}]
+    return fact.quantity, *told, not_as_it_leaves(fact.conditions) or ""
+
+
+def point_of(fact: ReadingFact) -> tuple[int | None, float | None]:
+    """The channel and the frequency in Hz that a figure was read at."""
+    return fact.conditions.channel, fact.conditions.frequency_hz
