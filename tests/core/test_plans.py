@@ -12,6 +12,7 @@ from young_spark.core.job import (
     Pending,
     ReadingFact,
     adjustment_warning,
+    area_from_before,
     compare,
     costs,
     dependencies,
@@ -341,3 +342,18 @@ def test_what_the_hand_set_stands_and_the_row_fills_the_rest():
     by_hand = row.under(Conditions(channel=40, frequency_hz=None, pad_db=20))
     assert (by_hand.channel, by_hand.frequency_hz, by_hand.mode, by_hand.pad_db) == (40, None, "am", 20)
     assert row.under(Conditions(mode=None)).mode is None, "emptied by hand is said by hand"
+
+
+@pytest.mark.parametrize(
+    ("words", "part", "before", "area"),
+    [
+        ("Q23 replaced", "Q23", ("driver q23 c-e short", "freq 27.1851"), "driver"),
+        ("Q23 replaced", "Q23", ("freq 27.1851",), None),
+        ("cleaned, now 0.3 ohms", None, ("ch19 3.8w", "lpf relay k7 contacts pitted"), "output_filter"),
+        ("cleaned and dried", None, ("swr 3.1", "water in the aerial plug"), "output_filter"),
+        ("new plug 1.4", "plug", ("antenna vswr 4.1",), "aerial"),
+        ("owner collects", None, ("lpf relay k7 pitted",), None),
+    ],
+)
+def test_a_repair_that_names_no_stage_touched_what_the_slip_said_of_it(words, part, before, area):
+    assert area_from_before(words, part, before) == area

@@ -14,7 +14,7 @@ from young_spark.server.readings.models import Reading
 TOLD = tomllib.loads((Path(__file__).parent / "dialogues.toml").read_text())["dialogue"]
 UNITS = {
     "m27": "Tarnbeck M27", "q100": "Corrie Q100", "40f": "Fellgate 40F", "12 base": "Beckside 12 base",
-    "400": "Hollin Linear 400", "476": "Scarth Ridge 476",
+    "400": "Hollin Linear 400", "476": "Scarth Ridge 476", "amp": "mobile linear 100W",
 }  # fmt: skip
 JSON = "application/json"
 OF_THE_POINT = {"mode", "channel", "frequency_hz", "power_setting", "supply_v", "state", "modulation"}

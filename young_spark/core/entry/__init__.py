@@ -15,7 +15,7 @@ from young_spark.core.entry.meaning import (
 )
 from young_spark.core.entry.own_words import OwnWords
 from young_spark.core.entry.repairs import without_costs
-from young_spark.core.entry.story_words import BOOKED, NOT_NOTED, part_in, set_right
+from young_spark.core.entry.story_words import BOOKED, NOT_NOTED, area_turned, part_in, set_right
 from young_spark.core.entry.tokens import UNITS, Unclear
 from young_spark.core.entry.turned_series import figures_on_the_way, way_turned
 from young_spark.core.entry.understanding import Meaning, Understanding, figure_words, understand
@@ -39,6 +39,7 @@ __all__ = [
     "StoryLine",
     "Unclear",
     "Understanding",
+    "area_turned",
     "figure_words",
     "figures_on_the_way",
     "part_in",

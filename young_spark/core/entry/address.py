@@ -49,6 +49,7 @@ def filled(
         if not (said_where and key in FREQUENCY_KEYS) and _concerns(key, quantity):
             address.setdefault(key, value)
     _not_as_lent(quantity, item, address, ground)
+    _soaked(quantity, item, address, ground)
     from_an_open_line(quantity, address, ground)
     for key in set(not_lent) - item.address.keys():
         address.pop(key, None)
@@ -61,6 +62,15 @@ def filled(
     if quantity in OF_A_SUPPLY:
         _of_a_supply(quantity, item, address, ground, others)
     return address
+
+
+def _soaked(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
+    """'20 min soak 99w': of where the hand was, and not of the next line that wants watts."""
+    if quantity not in {name for name, _ in ground.powers} or "after_s" not in item.address or ground.wants == quantity:
+        return
+    if not FREQUENCY_KEYS & item.address.keys() and "mode" not in item.address:
+        at = next(at for name, at in reversed(ground.powers) if name == quantity)
+        address.update({key: value for key, value in at.items() if value is not None})
 
 
 def _channel_counted(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:

@@ -39,6 +39,8 @@ def as_before_in(plain: str, context: EntryContext) -> str | None:
     figure = _bare_again(plain, last.value) or _in_unit_again(plain, last)
     of = "current" if last.quantity == "dc_current" else ""
     named = f"{last.conditions.place} {of}" if last.conditions.place else quantity(last.quantity).name.lower()
+    if last.conditions.item == "aerial":
+        named = f"aerial {named}"
     return None if figure is None else f"{named.strip()} {figure}"
 
 

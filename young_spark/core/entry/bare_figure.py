@@ -510,10 +510,25 @@ def _is_whole(item: Item) -> bool:
     return item.fact.decimals == 0 and item.bound is None and not item.address and not item.about
 
 
+def _read_there_before(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'10m 94' behind '10m 8w', where something else is wanted on another band: the watts of that band once more."""
+    bare = item.fact.unit is None and not item.fact.signed and item.quantity is None and not beside.others
+    hz = item.address.get("frequency_hz")
+    if str(band := item.address.get("band") or "").rstrip("m").isdigit():
+        hz = ground.frequency_of_band(str(band))
+    if not bare or hz is None or (ground.current or {}).get("frequency_hz") == hz or not _may_give(item, ground):
+        return None
+    there = [(name, at) for name, at in ground.powers if at["frequency_hz"] == hz]
+    name, at = there[-1] if there else (None, {})
+    if name is not None and at.get("mode") is not None:
+        item.address.setdefault("mode", at["mode"])
+    return name
+
+
 RULES: tuple[Rule, ...] = (
     _in_another_mode, _at_a_place, _of_a_battery, _sent_beside_its_amps, _sent_beside_its_depth, _of_an_aerial,
     _how_hot, _with_another_microphone, _sags, _heard, _beside_a_squelch, _is_off_frequency, _counted,
     of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting, _at_the_other_setting,
     _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _heard_in_modes, _held_down, _elsewhere,
-    _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
+    _read_there_before, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -33,6 +33,7 @@ _NEW_AT = re.compile(r"^new (?P<what>\S.*?) (?:fitted )?(?:in|at|for) (?P<part>[
 _NEW = re.compile(r"^new (?P<into>.+)", re.IGNORECASE)
 # 'new choke collector 3.1': where was read what then
 _THEN_AT = re.compile(r" (?=(?:collector|base|emitter|gate|drain|source|anode|grid|output|out|power) [+-]?[\d.])")
+_READ_THEN = re.compile(r",? \d*\.\d{1,3}$")  # 'new plug 1.4'
 _BACK_TO = re.compile(r"^fuse back to (?P<into>.+)", re.IGNORECASE)
 _SWAPPED = re.compile(r"^(?P<into>[a-z][a-z ]+?) (?:swapped|replaced|renewed)\b", re.IGNORECASE)
 _ENDS = re.compile(
@@ -57,7 +58,7 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
         return found["what"].strip(), f"new {found['what'].strip()}"
     for pattern in (_BACK_TO, _NEW, _SWAPPED):
         if found := pattern.search(plain):
-            into = _THEN_AT.split(found["into"].strip())[0]
+            into = _READ_THEN.sub("", _THEN_AT.split(found["into"].strip())[0])
             return None, into if " and " not in into else None
     return None, None
 

@@ -465,6 +465,7 @@ def replace_item(item: Item, address: dict[str, object]) -> Item:
 
 def _lone_places(s: Sentence) -> None:
     """'97 on 80', 'dead on 40', '0.6w on 7.03': a figure behind 'on' that says where."""
+    _at_those_volts(s)
     if _each_behind_its_figure(s):
         return
     for item in _behind_a_preposition(s):
@@ -481,6 +482,19 @@ def _lone_places(s: Sentence) -> None:
         if not elsewhere:
             s.shared |= dict([place])
         s.drop(item)
+
+
+def _at_those_volts(s: Sentence) -> None:
+    """'3.1w at 12' behind a supply of 12.0 V: how it was fed, and no band."""
+    fed = s.ground.fed_v
+    for item in [i for i in s.items if fed is not None and i.fact.unit is None and s.has_text(i.at - 1, "at", "@")]:
+        if abs(item.fact.value - float(fed or 0.0)) < SAME_SUPPLY_V and any(o.fact.unit == "W" for o in s.items):
+            s.everywhere["supply_v"] = item.fact.value
+            s.drop(item)
+            s.take(item.at - 1)
+
+
+SAME_SUPPLY_V = 0.6
 
 
 def _behind_a_preposition(s: Sentence) -> list[Item]:

@@ -32,6 +32,7 @@ class Ground:
     greatest_power_w: float | None = None
     last: tuple[str, float] | None = None  # the newest reading: its quantity and value
     powers: tuple[tuple[str, dict[str, object]], ...] = ()  # that were read before, and where
+    fed_v: float | None = None  # the volts of its supply as they were read last
     sensitivity: str | None = None  # as which it was read last in the mode of the hand
     modes: tuple[str, ...] = ()
     lent: tuple[str, ...] = ()  # parts of the hand's address that only the current line asks for

@@ -70,6 +70,7 @@ def ground_of(context: EntryContext) -> Ground:
         greatest_power_w=context.greatest_power_w,
         last=(context.earlier[-1].quantity, context.earlier[-1].value) if context.earlier else None,
         powers=_powers_before(context),
+        fed_v=fed.value if (fed := context.last("supply_voltage")) is not None else None,
         sensitivity=_sensitivity_before(context),
         high_voltage=context.high_voltage or any(p.quantity.startswith(("plate_", "screen_")) for p in context.points),
         lent=context.lent,
@@ -114,17 +115,22 @@ def placed_readings(breath: Breath, context: EntryContext) -> list[Placed]:
 
 
 def _driven_with_less(made: list[Placed], context: EntryContext) -> list[Placed]:
-    """'2w: 35w' behind '4w: 62w': what comes out of an amplifier is due at its full drive, and at no less."""
-    drive = next((p for p in made if p.reading.quantity == "drive_power" and p.reading.value is not None), None)
-    if drive is None:
+    """'2w: 35w' behind '4w: 62w', '1w 62, 2w 128': what comes out of an amplifier is due at its full drive, and at no
+    less. What stands behind a drive was read with it."""
+    drives = [p for p in made if p.reading.quantity == "drive_power" and p.reading.value is not None]
+    if not drives:
         return made
-    there = drive.conditions.frequency_hz
-    known = (e for e in context.earlier if e.quantity == "drive_power" and e.conditions.frequency_hz == there)
-    most = max((e.value for e in known), default=0.0)
-    if drive.reading.value is None or drive.reading.value > NEARLY * most:
-        return made
-    why = f"driven with {drive.reading.value:g} W, where it was driven with {most:g} W"
-    return [replace(p, reading=p.reading.model_copy(update={"not_judged": why})) for p in made]
+    there = drives[0].conditions.frequency_hz
+    known = [e.value for e in context.earlier if e.quantity == "drive_power" and e.conditions.frequency_hz == there]
+    here = [p.reading.value or 0.0 for p in drives if p.conditions.frequency_hz == there]
+    most, said, with_w = max((*known, *here)), [], 0.0
+    only = drives[0].reading.value or 0.0 if len(drives) == 1 else None
+    for one in made:
+        with_w = only or (one.reading.value or 0.0 if one in drives else with_w)
+        why = f"driven with {with_w:g} W, where it was driven with {most:g} W"
+        less = 0 < with_w <= NEARLY * most
+        said.append(replace(one, reading=one.reading.model_copy(update={"not_judged": why})) if less else one)
+    return said
 
 
 NEARLY = 0.9  # of the drive that it had before: the same, by another meter

@@ -108,7 +108,10 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], ...
         re.compile(r"\b(\d[\d.]* ?v) reads (\d[\d.]*)(?=$|,| (?:loaded|on load|now|only|hot|cold)\b)"),
         r"\2v should be \1",
     ),
-    (re.compile(rf"({THROUGH_A_CABLE}.*?)\b([\d.]+ ?w) (?:to|down to|becomes) ([\d.]+ ?w)\b"), r"\1\2 in \3 out"),
+    (
+        re.compile(rf"({THROUGH_A_CABLE}.*?)\b([\d.]+ ?w) (?:to|down to|becomes) ([\d.]+ ?w)\b"),
+        r"\1feeder \2 in \3 out",
+    ),
     (re.compile(r"\bdrift(?:s|ed)? (?:up |down )?to (?=[+-][\d.])"), "frequency error "),
     (re.compile(r"\b(\d{1,3}) ?m(?:et(?:er|re)s?)? (?:of )?(?=(?:rg-?\d+|coax|feeder|cable)\b)"), r"\1metre "),
     (

@@ -77,7 +77,7 @@ _AREAS = (
     ("microphone", r"\bmic(?:rophone)?\b"),
     (
         "output_filter",
-        r"\b(?:output|low[- ]?pass|harmonic) filter\b|\blpf\b|\baerial (?:relay|plug)\b|\bso-?239\b"
+        r"\b(?:output|low[- ]?pass|harmonic) filter\b|\blpf\b|\b(?:aerial|antenna) (?:relay|plug)\b|\bso-?239\b"
         r"|(?<!mic )(?<!power )(?<!key )\bsocket\b",
     ),
     ("driver", r"\bdriver\b|\bpre-?driver\b|\bbuffer\b"),
@@ -101,7 +101,7 @@ _AREAS = (
         r"\b(?:trip|alarm|threshold|timer)\b"
         r"|\blamps?\b|\bbulbs?\b|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b",
     ),
-    ("aerial", r"\baerial\b(?! (?:relay|plug|socket))|\bfeeder\b|\bcoax\b"),
+    ("aerial", r"\b(?:aerial|antenna)\b(?! (?:relay|plug|socket))|\bfeeder\b|\bcoax\b"),
     ("receiver", r"\breceiver\b|\bfront end\b|\bsquelch\b|\bif strip\b"),
 )
 

@@ -19,9 +19,9 @@ def model_named(words: str, shelf: Mapping[str, Model]) -> str:
 
 
 def _longest(names: Mapping[str, str], words: str) -> str:
-    """The longest of the names that stands in the words, however it is spaced."""
-    said = _run_together(words)
-    there = [key for key, name in names.items() if _run_together(name) in said]
+    """The longest of the names that stands in the words, however it is spaced: of '430-440 FM' no '40F' is a part."""
+    said = words.lower()
+    there = [key for key, name in names.items() if re.search(rf"(?<![a-z0-9]){_spaced(name)}(?![a-z0-9])", said)]
     return max(there, key=lambda key: len(_run_together(names[key])), default="")
 
 
@@ -40,6 +40,11 @@ def _is_numbered_otherwise(model: Model, words: str) -> bool:
     """'Hollin 80 valve linear' is no Hollin Linear 400: what follows the maker is the number of another model."""
     behind = re.search(rf"\b{re.escape(model.maker.lower())}\s+(?P<word>[\w-]*\d[\w-]*)", words.lower())
     return behind is not None and _cut(behind["word"]).isdisjoint(_cut(model.title))
+
+
+def _spaced(name: str) -> str:
+    """A pattern for the letters and digits of a name, with anything else between them."""
+    return "[^a-z0-9]*".join(_run_together(name))
 
 
 def _run_together(words: str) -> str:

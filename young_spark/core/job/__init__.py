@@ -43,6 +43,7 @@ from young_spark.core.job.side_by_side import (
     side_by_side,
 )
 from young_spark.core.job.tables import Table, as_printed, tables
+from young_spark.core.job.touched_before import area_from_before
 
 __all__ = [
     "Begun",
@@ -63,6 +64,7 @@ __all__ = [
     "Turn",
     "adjustment_warning",
     "aim_words",
+    "area_from_before",
     "area_turned_at",
     "as_first_read",
     "as_left",

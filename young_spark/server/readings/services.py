@@ -20,7 +20,7 @@ from young_spark.core.entry import (
 from young_spark.core.entry import set_right as words_set_right
 from young_spark.core.figure import Conditions, Measured
 from young_spark.core.gear import SETTING_UP, JobPart, PlanRow
-from young_spark.core.job import Placed, area_turned_at, dependencies, phases, placing, plans
+from young_spark.core.job import Placed, area_from_before, area_turned_at, dependencies, phases, placing, plans
 from young_spark.core.judging import judge_reading
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -220,7 +220,11 @@ def _worded(line: Line, story: StoryLine | None, state: State) -> None:
     if story is None:
         return
     if story.kind in TOUCHING and story.area is None:
-        known = _area_said_before(story, state.item) or area_turned_at(state.set_up, story.adjuster)
+        known = (
+            _area_said_before(story, state.item)
+            or area_turned_at(state.set_up, story.adjuster)
+            or area_from_before(story.words, part_in(story), [before.text for before in state.standing])
+        )
         story = story.model_copy(update={"area": known})
     line.kind, line.story = story.kind, story.model_dump(exclude_none=True)
 
