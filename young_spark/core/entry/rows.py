@@ -29,6 +29,7 @@ def find_rows(s: Sentence) -> None:
     """Every row that the text holds; each figure gets the point that it stands at."""
     _same_elsewhere(s)
     _megahertz_in_front(s)
+    _drive_and_output(s)
     for row in (
         _pins,
         _slashed_channels,
@@ -81,6 +82,25 @@ def _megahertz_in_front(s: Sentence) -> None:
     for item in rest:
         item.address.setdefault("frequency_hz", s.ground.frequency_of(first.fact.value * 1e6))
     s.drop(first)
+
+
+def _drive_and_output(s: Sentence) -> None:
+    """'1w 30, 2w 58, 4w 96' of an amplifier: what drives it and what comes out, and no band of thirty metres."""
+    rows = [[i for i in s.items if i.clause == clause] for clause in sorted({i.clause for i in s.items})]
+    pairs = [(row[0], row[1]) for row in rows if len(row) == 2]
+    if len(pairs) < LEAST_ROW or len(pairs) < len(rows) or not s.ground.wanted_at_all("drive_power"):
+        return
+    amplified = all(
+        drive.fact.unit == "W"
+        and out.fact.unit in {"W", None}
+        and out.fact.value > drive.fact.value
+        and not out.address
+        for drive, out in pairs
+    )
+    if not amplified or s.free("where") or s.free("quantity"):
+        return
+    for drive, out in pairs:
+        drive.quantity, out.quantity = "drive_power", "carrier_power"
 
 
 SENT_OR_HEARD = {"W", "uV", "dBm"}
