@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable
 from dataclasses import replace
+from itertools import accumulate
 
 from young_spark.core.entry.bare_beside import with_the_unit_of
 from young_spark.core.entry.fact import Fact
@@ -30,6 +31,7 @@ def find_rows(s: Sentence) -> None:
     _same_elsewhere(s)
     _megahertz_in_front(s)
     _drive_and_output(s)
+    _where_of_each_clause(s)
     for row in (
         _pins,
         _slashed_channels,
@@ -84,6 +86,24 @@ def _megahertz_in_front(s: Sentence) -> None:
     s.drop(first)
 
 
+def _where_of_each_clause(s: Sentence) -> None:
+    """'5w 80m 90, 5w 40m 95': between commas one place, for every figure there."""
+    starts = list(accumulate(int(fact.fresh) for fact in s.facts))
+    there = {clause: [n for n in s.free("where") if starts[n] == clause] for clause in {i.clause for i in s.items}}
+    wide = any(sum(i.clause == clause for i in s.items) > 1 for clause in there)
+    if len(there) < LEAST_ROW or not wide or any(len(found) != 1 for found in there.values()):
+        return
+    if any(s.facts[found[0]].of not in PLACES_OF_A_ROW for found in there.values()):
+        return
+    for item in s.items:
+        fact = s.facts[there[item.clause][0]]
+        item.address.setdefault(fact.of, fact.is_)
+    s.take(*(found[0] for found in there.values()))
+
+
+PLACES_OF_A_ROW = {"band", "channel", "frequency_hz"}
+
+
 def _drive_and_output(s: Sentence) -> None:
     """'1w 30, 2w 58, 4w 96' of an amplifier: what drives it and what comes out, and no band of thirty metres."""
     rows = [[i for i in s.items if i.clause == clause] for clause in sorted({i.clause for i in s.items})]
@@ -91,10 +111,7 @@ def _drive_and_output(s: Sentence) -> None:
     if len(pairs) < LEAST_ROW or len(pairs) < len(rows) or not s.ground.wanted_at_all("drive_power"):
         return
     amplified = all(
-        drive.fact.unit == "W"
-        and out.fact.unit in {"W", None}
-        and out.fact.value > drive.fact.value
-        and not out.address
+        drive.fact.unit == "W" and out.fact.unit in {"W", None} and out.fact.value > drive.fact.value
         for drive, out in pairs
     )
     if not amplified or s.free("where") or s.free("quantity"):
@@ -544,7 +561,8 @@ def _bands_before_watts(s: Sentence) -> None:
     """'10 38w' on a set of the short waves: a band and its power."""
     for left, right in list(zip(s.items, s.items[1:], strict=False)):
         watts = right.fact.unit == "W" and right.at == left.at + 1
-        if watts and left.fact.unit is None and not s.ground.channel_hz and _band(s, left.fact):
+        bare = left.fact.unit is None and left.quantity is None
+        if watts and bare and not s.ground.channel_hz and _band(s, left.fact):
             right.address.setdefault("band", f"{int(left.fact.value)}m")
             s.drop(left)
 
