@@ -129,7 +129,16 @@ def _heat(item: Item, ground: Ground, beside: Beside) -> str | None:
     return "temperature" if hot and DEGREES[0] <= item.fact.value <= DEGREES[1] else None
 
 
+def _in_another_state(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'12v rail ripple 380mvpp at tx, 20 on rx': the same again, in the unit that was said."""
+    before = next((o for o in reversed(beside.others) if o.at < item.at and o.quantity == "ripple"), None)
+    if before is None or item.address.get("state") is None or place_of(before) != place_of(item):
+        return None
+    with_the_unit_of(item, before)
+    return before.quantity
+
+
 AT_A_PLACE: tuple[Rule, ...] = (
-    _at_the_lead, _heat, _one_of_two_halves, _side_of_a_pair, _of_the_unit_beside, _of_what_is_printed,
-    _named_by_its_place, _by_the_letter,
+    _in_another_state, _at_the_lead, _heat, _one_of_two_halves, _side_of_a_pair, _of_the_unit_beside,
+    _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip

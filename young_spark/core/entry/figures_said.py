@@ -27,6 +27,11 @@ def join_units(s: Sentence) -> None:
             unit, factor = units[behind.text]
             s.facts[n] = replace(fact, unit=unit, value=fact.value * factor, factor=factor)
             s.take(n + 1)
+        elif fact.kind == "figure" and fact.unit is None and behind.text in LENGTHS:
+            s.facts[n] = replace(fact, kind="word")  # 'plates 0.9 mm gap': nothing that is read here
+
+
+LENGTHS = {"mm", "cm", "inch", "inches", "millimetres", "metres", "meters"}
 
 
 def seventy(s: Sentence) -> None:

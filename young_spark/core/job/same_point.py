@@ -12,22 +12,24 @@ ADDRESS = (
 
 
 def points_of(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, list[ReadingFact]]]:
-    """The figures of a line that says no frequency, for each frequency and mode that they were read at, with these in
-    words; all of them together, where before and after were each read at one of them only."""
-    if row.channel is not None or not facts:
-        return [("", list(facts))]
-    if row.frequency_hz is not None:
+    """The figures of a line that says no mode or no frequency, for each that they were read in, with these in words;
+    all of them together, where before and after were each read in one of them only."""
+    if not facts:
+        return []
+    if row.frequency_hz is not None and row.mode is not None:
         return [(_instead_of(row.frequency_hz, facts), list(facts))]
+    there = row.channel is not None or row.frequency_hz is not None
     by_point: dict[tuple[str | None, float | None], list[ReadingFact]] = {}
-    for fact in _told_where(facts):
-        point = (None if row.mode else fact.conditions.mode, fact.conditions.frequency_hz)
+    for fact in facts if there else _told_where(facts):
+        point = (None if row.mode else fact.conditions.mode, None if there else fact.conditions.frequency_hz)
         by_point.setdefault(point, []).append(fact)
     received = [p for p, mine in by_point.items() if any(f.phase == "as_received" for f in mine)]
     since = [p for p, mine in by_point.items() if any(f.phase != "as_received" for f in mine)]
     if max(len(received), len(since)) > 1:
         return [(_in_words(*point), mine) for point, mine in by_point.items()]
-    where = _in_words(*next(iter(by_point))) if len(by_point) == 1 else ""
-    return [(where, list(facts))]
+    said = "" if row.frequency_hz is None else _instead_of(row.frequency_hz, facts)
+    where = _in_words(None, next(iter(by_point))[1]) if len(by_point) == 1 else ""
+    return [(said or where, list(facts))]
 
 
 def _told_where(facts: Sequence[ReadingFact]) -> list[ReadingFact]:

@@ -196,18 +196,28 @@ def _results(unit: str, compared: Sequence[Comparison], not_measured: Sequence[s
         return []  # a box that nothing is planned for, and nothing was measured of
     if not left:
         return [Sentence(key="result-0", section="result", text=f"How {unit} leaves was not measured.")]
-    outside = [c for c in left if c.after_verdict in {Verdict.FAIL, Verdict.FAIL_CLOSE}]
+    beyond = [c for c in left if c.after_verdict in {Verdict.FAIL, Verdict.FAIL_CLOSE}]
+    aerial = [c for c in beyond if c.where.startswith(AERIAL)]  # that it was tried with: the unit is no worse for it
+    outside = [c for c in beyond if c not in aerial]
     unjudged = [c for c in left if c.after_verdict in {None, Verdict.NO_VERDICT}]
     points = f"{len(left)} point{'s' if len(left) > 1 else ''}"
     if outside:
-        names = ", ".join(f"{c.name.lower()} ({c.after}, {c.after_words.lower()})" for c in outside)
-        text = f"As it leaves, {unit} is outside a limit in: {names}."
+        text = f"As it leaves, {unit} is outside a limit in: {_named(outside)}."
     elif len(unjudged) == len(left):
         text = f"As it leaves, {unit} was measured at {points}; nothing says what is due there."
     else:
-        text = f"As it leaves, {unit} was measured at {points} and none is outside a limit"
+        own = "of its own " if aerial else ""
+        text = f"As it leaves, {unit} was measured at {points} and none {own}is outside a limit"
         text += f"; for {len(unjudged)} of them nothing says what is due." if unjudged else "."
+    text += f" Its aerial is outside a limit in: {_named(aerial)}." if aerial else ""
     return [Sentence(key=f"result-{len(left)}-{len(outside)}-{len(unjudged)}", section="result", text=text)]
+
+
+AERIAL = "aerial"
+
+
+def _named(compared: Sequence[Comparison]) -> str:
+    return ", ".join(f"{c.name.lower()} ({c.after}, {c.after_words.lower()})" for c in compared)
 
 
 def _tests(found: Sequence[ToldLine]) -> list[Sentence]:
