@@ -60,6 +60,7 @@ def test_a_fault_that_shows_once_in_five_needs_twenty_one_tries():
     ("text", "tries"),
     [
         ("tapped 20 times ok", 20), ("keyed 30 times no fail", 30), ("12 keydowns on ch19 no drop", 12),
+        ("30 keys cold all held", 30), ("50 keyings all released", 50), ("held 3 minutes", None),
         ("20 taps all good", 20), ("sql ok", None), ("keyed 3.8w ok", None), ("tapped it, dead 3 times of 20", None),
     ],
 )  # fmt: skip

@@ -7,7 +7,7 @@ from young_spark.core.entry.frames import read
 from young_spark.core.entry.said import Ground, Said
 from young_spark.core.entry.story_guess import is_only_told
 
-_PUT_IN = r"(?:re)?(?:fitted|placed|changed|cleaned|swapped|newed|stored)"
+_PUT_IN = r"(?:(?:re)?(?:fitted|placed|changed|cleaned|swapped|newed|stored)|(?<=\d )new)"
 _NAMES = r"(?:dev|mod|power|carrier|swr|ripple|hum|freq|sens|gain|idle|alc|pep|ht|dist)\w*"
 # words that lead to it, where a figure with its unit is in it
 THEN_READ = re.compile(
@@ -15,7 +15,7 @@ THEN_READ = re.compile(
     r"|,? and (?:(?:the |it )?(?:set|rig|radio|unit|amp) )?(?=draws|gives|reads|takes|pulls|makes))"
     r"(?P<read>.*\d ?(?:m?w|watts?|m?v|m?a|milliamps|amps|%|k?hz|mhz|db[mc]?|uv|k?ohms?)\b.*)$"
     r"|(?:fitted|added|replaced|changed|cleaned|swapped),? (?P<levels>h[2-9] -.*)$"
-    rf"|{_PUT_IN},? (?:so |and )?(?P<named>{_NAMES} [\d.].*)$"
+    rf"|{_PUT_IN},? (?:so |and )?(?P<named>{_NAMES} [+-]?[\d.].*)$"
     rf"|{_PUT_IN},? (?:so |and )?(?P<there>(?:ch ?\d{{1,2}}|\d{{1,3}}m|\d{{1,3}}\.\d{{4,6}}(?= |$)).*)$"
     r"|(?:resoldered|re-soldered|cleaned|tightened|remade|reseated|re-seated),? (?P<mended>[\d.]+ ?(?:m?w|%)(?: .*)?)$"
     r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)"

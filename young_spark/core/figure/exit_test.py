@@ -8,10 +8,11 @@ CERTAIN = 0.99
 SELDOM = 100  # a fault that shows once in so many
 _DONE = (
     r"tapp?(?:ed|s)?|flex(?:ed)?|key(?:ed|s|downs?)?|key[- ]downs?|keyings?|tries|times|cycles|power ups?"
-    r"|switch(?:ed)? on|tunes?|presses|starts|attempts|goes|operations|closures"
+    r"|switch(?:ed)? on|bumps?|shakes?|wiggles?|tunes?|presses|starts|attempts|goes|operations|closures"
 )
 _WELL = (
-    r"(?:all )?(?:ok|okay|good|fine|well)|(?:none|never) (?:failed|missed|stuck|dropped)"
+    r"(?:all )?(?:ok|okay|good|fine|well)|(?:all|they) (?:held|released|passed|worked|keyed|came up|clean)|held"
+    r"|(?:none|never) (?:failed|missed|stuck|dropped)"
     r"|no (?:fails?|failures?|faults?|drop(?:outs?)?|change)|nothing"
     r"|without (?:a )?(?:fail(?:ure)?|fault|drop)|steady|stable|solid"
 )
