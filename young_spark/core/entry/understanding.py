@@ -14,6 +14,7 @@ from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut as cut_facts
 from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
+from young_spark.core.entry.kept_as_words import saying_what_is_in_words
 from young_spark.core.entry.loosely import loose_breaths
 from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
 from young_spark.core.entry.moved import moved
@@ -95,7 +96,10 @@ def _understood(text: str, context: EntryContext) -> Understanding:
         return Understanding(text=text)
     try:
         story = read_story(text) or struck_off(plain, context)
-        meant = _told(text, plain, story, context) if story is not None else _read(text, plain, context)
+        if story is not None:
+            meant = _told(text, plain, story, context)
+        else:
+            meant = saying_what_is_in_words(_read(text, plain, context), plain)
     except (Unclear, OutOfDomain) as question:
         meant = Understanding(text=text, question=str(question))
     except OverflowError:

@@ -20,7 +20,7 @@ def points_of(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, lis
         return [(_instead_of(row.frequency_hz, facts), list(facts))]
     there = row.channel is not None or row.frequency_hz is not None
     by_point: dict[tuple[str | None, float | None], list[ReadingFact]] = {}
-    for fact in facts if there else _told_where(facts):
+    for fact in _filled(facts, "mode") if there else _filled(_filled(facts, "mode"), "frequency_hz"):
         point = (None if row.mode else fact.conditions.mode, None if there else fact.conditions.frequency_hz)
         by_point.setdefault(point, []).append(fact)
     received = [p for p, mine in by_point.items() if any(f.phase == "as_received" for f in mine)]
@@ -32,12 +32,12 @@ def points_of(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, lis
     return [(said or where, list(facts))]
 
 
-def _told_where(facts: Sequence[ReadingFact]) -> list[ReadingFact]:
-    """The figures, those for which nobody said a frequency at the one that the others were read at."""
-    known = {f.conditions.frequency_hz for f in facts} - {None}
+def _filled(facts: Sequence[ReadingFact], name: str) -> Sequence[ReadingFact]:
+    """The figures, those for which nobody said a mode, or a frequency, in the one that the others were read in."""
+    known = {getattr(f.conditions, name) for f in facts} - {None}
     if len(known) != 1:
-        return list(facts)
-    only = {"frequency_hz": known.pop()}
+        return facts
+    only = {name: known.pop()}
     return [f.model_copy(update={"conditions": f.conditions.model_copy(update=only)}) for f in facts]
 
 

@@ -200,17 +200,20 @@ def _results(unit: str, compared: Sequence[Comparison], not_measured: Sequence[s
     aerial = [c for c in beyond if c.where.startswith(AERIAL)]  # that it was tried with: the unit is no worse for it
     outside = [c for c in beyond if c not in aerial]
     unjudged = [c for c in left if c.after_verdict in {None, Verdict.NO_VERDICT}]
-    points = f"{len(left)} point{'s' if len(left) > 1 else ''}"
-    if outside:
-        text = f"As it leaves, {unit} is outside a limit in: {_named(outside)}."
-    elif len(unjudged) == len(left):
-        text = f"As it leaves, {unit} was measured at {points}; nothing says what is due there."
-    else:
-        own = "of its own " if aerial else ""
-        text = f"As it leaves, {unit} was measured at {points} and none {own}is outside a limit"
-        text += f"; for {len(unjudged)} of them nothing says what is due." if unjudged else "."
+    text = f"As it leaves, {unit} {_how_it_leaves(len(left), len(unjudged), outside, own=bool(aerial))}"
     text += f" Its aerial is outside a limit in: {_named(aerial)}." if aerial else ""
     return [Sentence(key=f"result-{len(left)}-{len(outside)}-{len(unjudged)}", section="result", text=text)]
+
+
+def _how_it_leaves(left: int, unjudged: int, outside: Sequence[Comparison], *, own: bool) -> str:
+    """What was measured, and what of it is outside a limit; `own` where something else than the unit is."""
+    points = f"{left} point{'s' if left > 1 else ''}"
+    if outside:
+        return f"is outside a limit in: {_named(outside)}."
+    if unjudged == left:
+        return f"was measured at {points}; nothing says what is due there."
+    text = f"was measured at {points} and none {'of its own ' if own else ''}is outside a limit"
+    return text + (f"; for {unjudged} of them nothing says what is due." if unjudged else ".")
 
 
 AERIAL = "aerial"
