@@ -21,7 +21,7 @@ from young_spark.core.entry.ends_of_a_feeder import find_ends_of_a_feeder
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.follows import at_first, follows_from
 from young_spark.core.entry.in_unit import in_unit, plain_number
-from young_spark.core.entry.naming import bind_names
+from young_spark.core.entry.naming import bind_names, idle_is_standby
 from young_spark.core.entry.parallel import (
     at_such_a_power,
     counts_a_stranger,
@@ -412,6 +412,7 @@ def _position(s: Sentence, item: Item) -> int:
 
 # in this order: what belongs to a figure, rows, names, places, and what is only said beside them
 STEPS: tuple[Callable[[Sentence], None], ...] = (
+    idle_is_standby,
     find_parts_in_a_row,
     figures_said.correct,
     figures_said.find_ranges,

@@ -73,6 +73,16 @@ def bind_names(s: Sentence) -> None:
             _more_exactly(s, name)
 
 
+def idle_is_standby(s: Sentence) -> None:
+    """'psu 13.8 idle .24 rx .38' of a set whose plan wants amps at standby and no bias: what it draws at rest."""
+    if s.ground.wanted_at_all("idle_current") or not s.ground.is_fed_at_rest:
+        return
+    states = any(f.of == "state" and f.is_ in {"receive", "transmit"} for f in s.facts)
+    for n in s.free("quantity") if states else ():
+        if s.facts[n].text == "idle" and s.item_at(n + 1) is not None:
+            s.facts[n] = Fact("how", "idle", of="state", is_="standby", fresh=s.facts[n].fresh)
+
+
 def _what_is_no_name(s: Sentence) -> None:
     """'speaker 8ohm ok, af ic out 0v': a part by its ohms; 'current rx 0.4 tx 5.2 pk': of amps, at their peak."""
     amps = any(s.facts[n].text in {"current", "draws", "amps"} for n in s.free("quantity"))

@@ -91,6 +91,7 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
         r"\1 none",
     ),
     (re.compile(r"\bswr in:? (?=\d)"), "input swr "),
+    (re.compile(r"\b1st\b"), "first"),
     (re.compile(r"\b(?:rel|ref|relative|referred)(?: to)? [\d.]+ ?k(?:hz)?(?: dev(?:iation)?)?\b"), "below reference"),
     (re.compile(r"\bhum (?:on )?mod(?:ulation)? (?=-\d)"), "hum "),
     (re.compile(rf"\b({_TOLD_FROM}) (?:went )?from ([\d.]+ ?[a-z%]*) to (?=[\d.]+ ?[a-z%]*$)"), r"\1 was \2 now "),

@@ -52,6 +52,11 @@ class Ground:
         return [float(str(line["frequency_hz"])) for line in self.lines if "frequency_hz" in line]
 
     @property
+    def is_fed_at_rest(self) -> bool:
+        """Whether an open line wants what the unit draws at standby."""
+        return any(line.get("quantity") == "supply_current" and line.get("state") == "standby" for line in self.lines)
+
+    @property
     def current_mode(self) -> str | None:
         """The mode of the current line."""
         return None if self.current is None else cast("str | None", self.current.get("mode"))
