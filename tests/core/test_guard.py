@@ -111,6 +111,6 @@ def test_the_own_meter_is_an_indication_and_gets_no_verdict():
 def test_a_line_of_words_that_holds_a_figure_of_the_bench_says_so():
     folds = understand("heats up then folds back to 28w", context("carrier_power", channel=19))
     assert folds.story is not None and folds.story.kind == "note"
-    assert [g.text for g in folds.guards] == ["Kept as words: 28w stands in no table and no sum."]
+    assert [g.text for g in folds.guards] == ["Kept as words: 28 W stands in no table and no sum."]
     for text in ("replaced r2 with a 47 ohm 2w resistor", "note folds back to 28w", "lamp flickers"):
         assert not understand(text, context("carrier_power", channel=19)).guards, text

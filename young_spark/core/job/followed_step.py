@@ -223,7 +223,7 @@ def aim_words(step: Step) -> str:
     if isinstance(aim, Level):
         return f"alike at all of them, to within {100 * aim.share:.0f} %"
     if isinstance(aim, OwnMeter):
-        return f"the set's own meter like what was measured, to within {100 * aim.share:.0f} %"
+        return f"like what was measured, to within {100 * aim.share:.0f} %"
     return "the most" if isinstance(aim, Most) else "the least"
 
 
