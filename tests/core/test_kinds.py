@@ -129,3 +129,18 @@ def test_the_rating_of_a_sideband_set_is_of_its_carrier_or_of_its_peaks(rated_w,
     model = gear_of("cb-am-ssb-mobile", rated_w, {})
     due = {row.quantity: row.expected for row in model.plan if row.quantity.endswith("_power")}
     assert due["carrier_power"] == pytest.approx(carrier_w) and due["peak_envelope_power"] == pytest.approx(peaks_w)
+
+
+@pytest.mark.parametrize(
+    ("words", "volts", "share"),
+    [
+        ("solid state amp 300W 28V supply", 28.0, 13.8 / 28), ("24V linear 300W", 24.0, 13.8 / 24),
+        ("12V linear 300W", 13.8, 1.0), ("linear 300W, 24 V battery bought for it", 13.8, 1.0),
+    ],
+)  # fmt: skip
+def test_a_kind_is_fed_as_the_line_says_and_draws_the_less_for_it(words, volts, share):
+    told = gear_of("transistor-linear", 300, models(), words)
+    plain = gear_of("transistor-linear", 300, models())
+    drawn, usual = told.row("current-transmit"), plain.row("current-transmit")
+    assert (told.supply_v, drawn.supply_v) == (volts, volts)
+    assert drawn.expected == pytest.approx(usual.expected * share)

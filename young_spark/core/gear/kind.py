@@ -69,6 +69,13 @@ HEADS = {"linear", "amplifier", "amp", "receiver", "transverter", "transvertor"}
 # an amplifier inside of the set, or one that came with it
 _PART_OR_EXTRA = re.compile(r"\b(?:audio|af|mic|rf|if|buffer|pre|with(?: an?| the| his| its)?) ?-?amp(?:lifier)?\b")
 _AERIAL = re.compile(r"\b(?:aerial|antenna|whip|dipole|vertical|yagi|beam|mag ?mount|colinear)s?$")
+_FED = re.compile(
+    r"(?:(?<![\w.])|^)(?P<volts>\d{1,2}(?:\.\d)?) ?v(?:olts?)?(?: dc)?(?= (?:supply|psu|set|system|in\b|dc|fed)|,|$)"
+    r"|^(?P<first>\d{1,2}(?:\.\d)?) ?v(?:olts?)?\b",
+    re.IGNORECASE,
+)
+FED_V = (4.5, 60.0)  # V: of batteries and of what stands on a bench
+NOMINAL_V = 12.0  # as cars are called that give 13.8 V
 _RATED_TWICE = re.compile(r"(?<![\w./])(\d+(?:\.\d+)?) ?/ ?(\d+(?:\.\d+)?) ?w(?:atts?)?\b", re.IGNORECASE)
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
 
@@ -90,6 +97,15 @@ class KindRow(PlanRow):
         elsewhere = kind.frequency_hz is not None or not kind.channel_plan
         if elsewhere and self.frequency_hz is None and self.state is None:
             told |= {"channel": None, "frequency_hz": kind.frequency_hz}
+        return self.model_copy(update=told)
+
+    def drawing(self, share: float) -> "KindRow":
+        """The line with so many times the amps for each watt."""
+        due = self.due_times
+        told = {
+            "expected_times": None if self.expected_times is None else self.expected_times * share,
+            "due_times": None if due is None else (due[0] * share, due[1] * share),
+        }
         return self.model_copy(update=told)
 
     def around(self, hz: float) -> "KindRow":
@@ -198,7 +214,15 @@ class Kind(Frozen):
     def for_unit(self, words: str) -> "Kind":
         """The kind as it is measured of a unit by its words: '23cm' says where a linear stands, and a marine set is on
         no amateur frequency."""
-        return self._with_modes_of(words)._at_frequency_of(words)
+        return self._with_modes_of(words)._at_frequency_of(words).fed_with(volts_in(words))
+
+    def fed_with(self, volts: float | None) -> "Kind":
+        """The kind as it is fed with so many volts: what it draws for each watt goes down as they go up."""
+        if self.supply_v is None or volts is None or volts == self.supply_v:
+            return self
+        share = self.supply_v / volts
+        plan = tuple(row.drawing(share) if row.quantity == "supply_current" else row for row in self.plan)
+        return self.model_copy(update={"supply_v": volts, "plan": plan})
 
     def _with_modes_of(self, words: str) -> "Kind":
         """'10m FM mobile': of carriers with AM and FM the one that the name says."""
@@ -312,6 +336,13 @@ def _modes_in(there: set[str]) -> set[str]:
     return ({"am", "fm", "cw"} & there) | sideband
 
 
+def volts_in(words: str) -> float | None:
+    """The volts in V that a check-in line says that the unit is fed with, or None: '28V supply', '24 V set'."""
+    found = _FED.search(NAME_ENDS.split(words)[0].strip())
+    volts = float(found["volts"] or found["first"]) if found else NOMINAL_V
+    return volts if volts != NOMINAL_V and FED_V[0] <= volts <= FED_V[1] else None
+
+
 def rated_in(words: str) -> float | None:
     """The power in W that a check-in line says that the unit should give, or None."""
     if (both := _RATED_TWICE.search(words)) is not None:
@@ -341,10 +372,13 @@ def gear_of(
     if kind_id is None:
         return None
     kind = known[kind_id] if words is None else known[kind_id].for_unit(words)
-    return _made(kind_id, rated_w, kind.frequency_hz, kind.modes)
+    return _made(kind_id, rated_w, kind.frequency_hz, kind.modes, kind.supply_v)
 
 
 @cache
-def _made(kind_id: str, rated_w: float | None, frequency_hz: float | None, modes: tuple[str, ...]) -> Model:
-    of_this_unit = kinds()[kind_id].model_copy(update={"frequency_hz": frequency_hz, "modes": modes})
+def _made(
+    kind_id: str, rated_w: float | None, frequency_hz: float | None, modes: tuple[str, ...], supply_v: float | None
+) -> Model:
+    told = kinds()[kind_id].model_copy(update={"frequency_hz": frequency_hz, "modes": modes})
+    of_this_unit = told.fed_with(supply_v)
     return of_this_unit.as_model(kind_id, rated_w)
