@@ -357,3 +357,14 @@ def test_what_the_hand_set_stands_and_the_row_fills_the_rest():
 )
 def test_a_repair_that_names_no_stage_touched_what_the_slip_said_of_it(words, part, before, area):
     assert area_from_before(words, part, before) == area
+
+
+def test_figures_of_one_side_are_no_before_and_after_of_each_other():
+    """An SWR without a channel and another on 40, both as it came: nothing was done between them."""
+
+    def rows(since: str) -> int:
+        first = fact(1, "power-am-19", phase="as_received", quantity="swr", value=1.5)
+        second = fact(2, "power-am-19", phase=since, quantity="swr", value=2.9, channel=40)
+        return len(compare((), (first, second), {}, {}))
+
+    assert (rows("as_received"), rows("as_left")) == (2, 1)

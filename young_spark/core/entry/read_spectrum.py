@@ -67,7 +67,10 @@ def _where_it_stood(counted_hz: float, bench: Bench) -> float | None:
     one is the error of the other."""
     stood = (e.conditions.frequency_hz for e in reversed(bench.context.earlier))
     whole = (hz for hz in stood if hz is not None and hz % SPACING_HZ == 0)
-    return next((hz for hz in whole if abs(counted_hz - hz) <= MOST_OFF_HZ), None)
+    return next((hz for hz in whole if abs(counted_hz - hz) <= MOST_ERROR_HZ), None)
+
+
+MOST_ERROR_HZ = 5e3  # farther off it is rather the next channel than an error
 
 
 def read_beat(expression: Expression, bench: Bench) -> Draft:

@@ -63,16 +63,20 @@ def by_address(facts: Iterable[ReadingFact]) -> dict[str, list[ReadingFact]]:
 
 
 def _with_those_that_say_less(found: dict[str, list[ReadingFact]]) -> dict[str, list[ReadingFact]]:
-    """Figures for which nobody said a channel stand with those of the one channel that the same was read at."""
+    """Figures for which nobody said a channel stand with those of the one channel that the same was read at, where the
+    ones came in and the others since: two of the same side are no before and after."""
     nameless = {key: mine for key, mine in found.items() if point_of(mine[0]) == (None, None)}
     for key, mine in nameless.items():
-        same = [
-            k for k, others in found.items() if k != key and _without_a_point(others[0]) == _without_a_point(mine[0])
-        ]
-        if len(same) == 1:
+        alike = _without_a_point(mine[0])
+        same = [k for k, others in found.items() if k != key and _without_a_point(others[0]) == alike]
+        if len(same) == 1 and _sides(mine).isdisjoint(_sides(found[same[0]])):
             found[same[0]] = sorted((*mine, *found[same[0]]), key=lambda fact: fact.order)
             del found[key]
     return found
+
+
+def _sides(facts: Iterable[ReadingFact]) -> set[bool]:
+    return {fact.phase == "as_received" for fact in facts}
 
 
 def _without_a_point(fact: ReadingFact) -> tuple[str, ...]:
