@@ -22,6 +22,9 @@ LINES = [
     ("28 to 144 MHz transverter, 20 W", "transverter", 20), ("dual band mobile 50/35W", "vhf-uhf-fm-mobile", 50),
     ("boat radio 25W VHF", "marine-vhf", 25),
     ("single pentode AM rig 80m/160m", "valve-am-transmitter", 50), ("PMR handheld 4w uhf", "vhf-uhf-fm-handheld", 4),
+    ("2m allmode base 25w", "vhf-all-mode", 25), ("6m ssb mobile 10w", "vhf-all-mode", 10),
+    ("pmr446 handheld pair", "licence-free-446", 0.5), ("458 data radio 500mw telemetry", "vhf-uhf-fm-mobile", 0.5),
+    ("4m fm mobile 25w", "vhf-uhf-fm-mobile", 25), ("hf linear 1kw ldmos", "transistor-linear", 1000),
 ]  # fmt: skip
 
 
@@ -33,6 +36,29 @@ def test_a_line_says_its_kind_and_the_kind_brings_its_plan(line, kind, watts):
     assert unit.plan and unit.cautions and unit.stages and unit.greatest_power_w > 0
     assert not unit.high_voltage or any("kills" in caution for caution in unit.cautions)
     assert unit.greatest_power_w >= (watts or 0)
+
+
+@pytest.mark.parametrize(
+    ("line", "mhz"),
+    [
+        ("am broadcast tx 100w 1386khz", 1.386), ("fm broadcast exciter 100w 98.1MHz", 98.1),
+        ("medium wave am tx 100w 1584 khz", 1.584), ("wireless mic tx 100w 863MHz", 863.0),
+    ],
+)  # fmt: skip
+def test_a_unit_off_the_channels_of_a_kind_is_not_held_against_its_limits(line, mhz):
+    """What it should give is all that is due of it, at the frequency that the line says."""
+    assert kind_named(line) is None
+    unit = gear_of("any-transmitter", rated_in(line), models(), line)
+    power = next(row for row in unit.plan if row.quantity == "carrier_power")
+    assert power.frequency_hz == pytest.approx(mhz * 1e6) and power.expected == 100
+    assert not unit.profiles and [row.quantity for row in unit.typical.rows] == ["carrier_power"]
+
+
+@pytest.mark.parametrize("line", ["2m valve linear 400w single tetrode", "valve linear 4m 150w"])
+def test_a_linear_above_the_bands_of_its_kind_is_measured_at_its_own(line):
+    unit = gear_of(kind_named(line), rated_in(line), models(), line)
+    there = {row.frequency_hz for row in unit.plan if row.quantity == "carrier_power"}
+    assert len(there) == 1 and min(there) > 69e6 and unit.high_voltage
 
 
 @pytest.mark.parametrize("name", list(kinds()))

@@ -50,6 +50,7 @@ def filled(
             address.setdefault(key, value)
     _not_as_lent(quantity, item, address, ground)
     _soaked(quantity, item, address, ground)
+    _at_the_setting_that_gives_it(quantity, item, address, ground)
     from_an_open_line(quantity, address, ground)
     for key in set(not_lent) - item.address.keys():
         address.pop(key, None)
@@ -66,11 +67,25 @@ def filled(
 
 def _soaked(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
     """'20 min soak 99w': of where the hand was, and not of the next line that wants watts."""
-    if quantity not in {name for name, _ in ground.powers} or "after_s" not in item.address or ground.wants == quantity:
+    if quantity not in {p.quantity for p in ground.powers} or "after_s" not in item.address or ground.wants == quantity:
         return
     if not FREQUENCY_KEYS & item.address.keys() and "mode" not in item.address:
-        at = next(at for name, at in reversed(ground.powers) if name == quantity)
+        at = next(p.at for p in reversed(ground.powers) if p.quantity == quantity)
         address.update({key: value for key, value in at.items() if value is not None})
+
+
+def _at_the_setting_that_gives_it(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
+    """'ch6 24 ch16 24.5' behind 24.5 W on high, where the low setting is wanted: nobody turned it down."""
+    lent, most = address.get("power_setting"), ground.greatest_power_w
+    said = {"power_setting", "setting_word"} & item.address.keys() or item.side is not None
+    if not is_power(quantity) or lent in {None, "high"} or said or most is None or item.fact.value < OF_FULL * most:
+        return
+    before = [p for p in ground.powers if p.quantity == quantity and p.at.get("power_setting") != lent]
+    if before and 1 / SAME_AGAIN < item.fact.value / max(before[-1].value, 1e-9) < SAME_AGAIN:
+        address["power_setting"] = before[-1].at.get("power_setting")
+
+
+OF_FULL, SAME_AGAIN = 0.3, 1.4  # of the most it gives; times what was read before
 
 
 def _channel_counted(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
@@ -99,6 +114,14 @@ def _mode_of(quantity: str, item: Item, address: dict[str, object], ground: Grou
         lines = (line.get("mode") for line in ground.lines if line.get("quantity") == quantity)
         if (mode := next(lines, None)) is not None:
             address["mode"] = mode
+    _sideband_sent_last(quantity, item, address, ground)
+
+
+def _sideband_sent_last(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
+    """'im3 -22' behind the peaks of one sideband is of that, whichever is wanted now."""
+    if quantity.startswith("imd") and "mode" not in item.address and ground.powers:
+        peaks = ground.powers[-1].at.get("mode")
+        address |= {"mode": peaks} if peaks in SIDEBANDS else {}
 
 
 def _how(quantity: str, item: Item, address: dict[str, object]) -> None:

@@ -80,6 +80,11 @@ def figure_at_the_end(plain: str) -> str | None:
     that no knob has."""
     if (counted := ONTO_A_FREQUENCY.search(plain) or COUNTED_LAST.search(plain)) is not None:
         return " ".join((*MODE.findall(plain)[-1:], counted["counted"]))
+    if (first := ADJUSTER_FIRST.search(plain)) is not None:
+        off = first["left"][0] in "+-" and first["unit"] is None and re.search(r"\b(?:trimmer|core|slug)\b", plain)
+        return f"err {first['left']}" if off else first["left"]
+    if SET_AT.search(plain) is not None:
+        return named_by_its_adjuster(plain)
     found = LEFT_AT.findall(plain)
     return str(found[-1]).strip() if found else None
 
@@ -94,8 +99,25 @@ SET_TO = re.compile(
 LEFT_AS = re.compile(r", (?P<read>[\d.]+ ?(?:k|%|w)?(?: (?:[a-z]+|[\d.]+ ?(?:k|%|w)?)){0,6})$")
 
 
+# 'bias set 120ma', 'idle .5a set', 'dev trimmed to 2.4'
+_KNOB_OF = r"(?:dev|deviation|bias|idle|mod|power|pwr|pep|alc|freq|frequency|carrier)"
+_READ = r"[+-]?\d*\.?\d+ ?[a-z%]*"
+SET_AT = re.compile(
+    rf"^(?P<name>{_KNOB_OF}(?: (?:usb|lsb|am|fm|cw))?) "
+    rf"(?:{_SET} (?:to |at |for )?(?P<left>{_READ})|(?P<before>{_READ}) (?:re)?set)$"
+)
+# 'vco trimmer, +20', 'pa bias pot, 500mw'
+_NUMBERED = rf"(?:{TRIMMER}|l|t)\d{{1,3}}"
+ADJUSTER_FIRST = re.compile(
+    rf"^(?:(?:[a-z][\w-]* ){{0,3}}(?:pot|preset|trimmer|core|slug)(?: {_NUMBERED})?|{_NUMBERED})"
+    r"(?: (?:up|down|in|out|back))?, (?P<left>[+-]?\d*\.?\d+ ?(?P<unit>mw|w|%|k|khz|hz|ma|a|db)?)$"
+)
+
+
 def named_by_its_adjuster(plain: str) -> str | None:
     """'dev pot rv2 turned back, 2.4 whistle 2.1 speech': what the adjuster is called by is what was read then."""
+    if (set_at := SET_AT.search(plain)) is not None:
+        return f"{set_at['name']} {set_at['left'] or set_at['before']}"
     if (set_to := SET_TO.search(plain)) is not None:
         return f"{set_to['name']} {set_to['figure']}"  # 'mod adj vr3 up to 88'
     knob, left = NAMING_A_KNOB.search(plain), LEFT_AS.search(plain)

@@ -238,12 +238,22 @@ def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
     return re.match(rf"(?:{TRIMMER})\d", place.lower()) is not None and UNIT_OF.get(quantity) not in {"Ω", "V", "A"}
 
 
+def _ratio_of_a_receiver(item: Item, quantity: str, s: Sentence) -> bool:
+    """'rx 0.9uv 6db s+n/n': decibels beside microvolts say for which ratio they are, and are of no transmitter."""
+    bare = item.fact.unit == "dB" and item.quantity is None and not item.fact.signed
+    return bare and any(i.fact.unit == "uV" for i in s.items) and not quantity.startswith(HEARD)
+
+
+HEARD = ("sensitivity_", "squelch_", "s_meter", "agc", "sinad", "adjacent", "image", "if_rejection")
+
+
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _rating, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
     _carrier_of_a_sideband, _bare_width_of_a_filter, _bare_kilohertz, _fallen, _missing, _price_of_a_valve,
     _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,
     _volts_at_rest, _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
+    _ratio_of_a_receiver,
 )  # fmt: skip
 
 

@@ -312,9 +312,36 @@ def _is_above_and_below(item: Item, beside: Beside) -> bool:
 def _may_have_a_sign(value: float, ground: Ground) -> bool:
     """Whether a signed figure may be what is wanted: no receiver is as deaf, no harmonic as low."""
     unit = unit_of(ground.wants)
+    if (ground.wants or "").startswith(("fm_deviation", "subtone")):
+        return False
     if unit == "dBm":
         return value <= -LEAST_DEAF_DBM
     return unit in SIGNED_UNITS and not (unit in {"dBc", "dB"} and abs(value) >= LOWEST_DB)
+
+
+def _once_more(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'3.4' behind '2.9w' and 'tank c peaked': whoever turns something looks at what was read last; after a repair it
+    may be that, or what is wanted."""
+    last, near = ground.last, {"adjusted": AGAIN, "did": AGAIN_MENDED}.get(ground.newest_words or "")
+    if last is None or near is None or beside.others or not _is_plain_figure(item):
+        return None
+    if unit_of(last[0]) == unit_of(ground.wants) or not last[1] / near < item.fact.value < last[1] * near:
+        return None
+    if ground.newest_words == "did":
+        return ASKED
+    if ground.powers and last[0] == ground.powers[-1].quantity:
+        item.address |= {key: value for key, value in ground.powers[-1].at.items() if value is not None}
+    return last[0]
+
+
+def _is_plain_figure(item: Item) -> bool:
+    """Whether a figure with a decimal stands by itself, and nothing says of what or where it is."""
+    figure = item.fact
+    read = figure.unit is None and not figure.signed and figure.decimals > 0
+    return read and not item.address and item.side is None and item.upper is None
+
+
+AGAIN, AGAIN_MENDED = 2.0, 5.0  # times what was read last: a knob moves it less than a repair does
 
 
 def _signed(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -518,7 +545,7 @@ def _read_there_before(item: Item, ground: Ground, beside: Beside) -> str | None
         hz = ground.frequency_of_band(str(band))
     if not bare or hz is None or (ground.current or {}).get("frequency_hz") == hz or not _may_give(item, ground):
         return None
-    there = [(name, at) for name, at in ground.powers if at["frequency_hz"] == hz]
+    there = [(p.quantity, p.at) for p in ground.powers if p.at["frequency_hz"] == hz]
     name, at = there[-1] if there else (None, {})
     if name is not None and at.get("mode") is not None:
         item.address.setdefault("mode", at["mode"])
@@ -527,7 +554,7 @@ def _read_there_before(item: Item, ground: Ground, beside: Beside) -> str | None
 
 RULES: tuple[Rule, ...] = (
     _in_another_mode, _at_a_place, _of_a_battery, _sent_beside_its_amps, _sent_beside_its_depth, _of_an_aerial,
-    _how_hot, _with_another_microphone, _sags, _heard, _beside_a_squelch, _is_off_frequency, _counted,
+    _how_hot, _with_another_microphone, _sags, _heard, _beside_a_squelch, _is_off_frequency, _counted, _once_more,
     of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting, _at_the_other_setting,
     _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _heard_in_modes, _held_down, _elsewhere,
     _read_there_before, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,

@@ -26,7 +26,7 @@ OF_A_PART = re.compile(r"(?!TP)[A-Z]{1,3}\d+\b.*")
 OF_A_FILTER = re.compile(r"notch|trap|filter|duplexer|cavity", re.IGNORECASE)
 OF_A_COIL = re.compile(r"bleeder|shunt|choke|relay coil|relay|VR.*")
 OF_A_VALVE = re.compile(r"V\d+")
-OF_AUDIO = {"volume wiper", "speaker"}
+ALTERNATING_THERE = {"volume wiper", "speaker", "mains", "variac"}
 SIDES_OF_A_PAIR = {"left", "right"}
 # places whose volts have a name of their own
 VOLTS_AT = {
@@ -121,7 +121,7 @@ def _as_read_there(item: Item, ground: Ground) -> str | None:
         said["frequency_hz"] = ground.frequency_of_band(str(band))
     if not said or item.address.get("mode") is not None:
         return None
-    there = [(name, at) for name, at in ground.powers if all(at.get(key) == value for key, value in said.items())]
+    there = [(p.quantity, p.at) for p in ground.powers if all(p.at.get(key) == value for key, value in said.items())]
     name, at = there[-1] if there else (None, {})
     otherwise = next((found for rule in OF_THE_UNIT if (found := rule(item, ground)) is not None), None)
     if at.get("mode") is None or name == otherwise:
@@ -150,7 +150,7 @@ def _at_a_place(item: Item, ground: Ground) -> str | None:
     place = place_of(item)
     if not place:
         return None
-    if place == "mains" and ground.high_voltage and item.fact.value > MOST_MAINS_V:
+    if place in {"mains", "variac"} and ground.high_voltage and item.fact.value > MOST_MAINS_V:
         del item.address["place"]
         return "plate_voltage"  # 'full mains 1570v no tubes'
     if place in VOLTS_AT:
@@ -158,7 +158,7 @@ def _at_a_place(item: Item, ground: Ground) -> str | None:
     if item.address.get("direction"):
         return "junction_voltage"
     asked = place == ground.place_wanted and ground.wants == "ac_voltage" and "dc" not in item.marks
-    return "ac_voltage" if asked or item.form == "ac" or place in OF_AUDIO else "dc_voltage"
+    return "ac_voltage" if asked or item.form == "ac" or place in ALTERNATING_THERE else "dc_voltage"
 
 
 MOST_MAINS_V = 500.0

@@ -136,7 +136,7 @@ BESIDE = re.compile(
     r"|(?:tune |plate |current )*dips? (?:from )?\d+ to \d+(?= (?:nice|ok|good|fine|sharp|well|broad|deep)\w*$|$)"
     r"|new (?:one|ones|valve|tube) £?\d+\.\d\d(?!\d)|into (?:a )?\d(?:\.\d)? ?: ?1(?: (?:for|load)[\w ]*)?"
     r"|(?:it )?used to (?:be|do|give|make) \d[\d.]* ?(?:m?w|watts?|v|m?a)?(?![\w.])"
-    r"|at full(?: drive| power| output)?(?=$|,)"
+    r"|(?:at full(?: drive| power| output)?|full (?:drive|output))(?=$|,)"
     r"|trips$|\d[\d.]*[rkm]?\d*(?: \d+ ?w)? (?=reads (?:open|short))"
     r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
 )

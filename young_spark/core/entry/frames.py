@@ -303,7 +303,20 @@ def _leaves_the_unit(item: Item, quantity: str, value: float, ground: Ground) ->
         del item.address["place"]
 
 
+def _of_its_point(item: Item, quantity: str) -> str:
+    """What is read at a point of the set is volts of that point, whatever the word beside it says."""
+    place = str(item.address.get("place", ""))
+    if quantity == "supply_voltage" and place.rpartition(" ")[2] in ELECTRODES:
+        return "dc_voltage"  # 'b+ at final collector 13.4': what comes there, and not what feeds the unit
+    if quantity == "plate_voltage" and place in OF_THE_MAINS and item.fact.value < LEAST_HT_V:
+        return "ac_voltage"  # 'b+ 268, variac 230v'
+    if item.quantity is None and quantity.startswith(OF_THE_CARRIER):
+        item.address.pop("place", None)  # 'final 3.2w, +10hz': a stage that another figure was read at
+    return quantity
+
+
 ELECTRODES = {"collector", "drain", "anode", "base", "gate", "emitter", "source", "grid", "cathode", "screen"}
+OF_THE_MAINS, LEAST_HT_V = {"mains", "variac"}, 500.0
 LAST_STAGE = {"PA", "PA output"}
 MUCH = 0.2  # of what the unit gives at most
 
@@ -314,10 +327,7 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
     if quantity == ASKED or is_asked(item, quantity, s):
         raise Unexplained
     _refuse_thousands(item, quantity)
-    if quantity == "supply_voltage" and str(item.address.get("place", "")).rpartition(" ")[2] in ELECTRODES:
-        quantity = "dc_voltage"  # 'b+ at final collector 13.4': what comes there, and not what feeds the unit
-    if item.quantity is None and quantity.startswith(OF_THE_CARRIER):
-        item.address.pop("place", None)  # 'final 3.2w, +10hz': a stage that another figure was read at
+    quantity = _of_its_point(item, quantity)
     value = in_unit(item, item.fact, quantity, ground)
     _leaves_the_unit(item, quantity, value, ground)
     if not math.isfinite(value):

@@ -298,7 +298,7 @@ def _both_ends(s: Sentence) -> None:
 
 def _coarse_and_counted(s: Sentence) -> None:
     """'14.2 freq 14.200021': the coarse one says where, the one with more decimals what was counted."""
-    counted = [i for i in s.items if s.ground.as_carrier(i.fact)]
+    counted = [i for i in s.items if _as_counted(s, i)]
     for coarse in list(s.items):
         for fine in counted:
             where = _said_where(s, coarse, fine)
@@ -307,15 +307,23 @@ def _coarse_and_counted(s: Sentence) -> None:
             known = s.ground.frequency_of(where)
             exact = abs(where / known - 1) < SAME_TO_A_HERTZ  # a count is off from what was said, not from a plan's
             fine.address.setdefault("frequency_hz", known if exact else where)
+            if s.ground.as_carrier(fine.fact) is None:
+                fine.fact = replace(fine.fact, unit="Hz", value=fine.fact.value * 1e6, factor=1e6)
             s.drop(coarse)
             return
+
+
+def _as_counted(s: Sentence, item: Item) -> float | None:
+    """A figure as what a counter shows, in Hz: of a frequency that the unit is for, or behind 'reads'."""
+    behind = s.has_text(item.at - 1, *COUNTED_AS) and item.fact.decimals >= SAID_DECIMALS
+    return s.ground.as_carrier(item.fact) or (_as_megahertz(item.fact) if behind else None)
 
 
 def _said_where(s: Sentence, coarse: Item, fine: Item) -> float | None:
     """Where a count belongs, in Hz, where `coarse` says it of `fine`; None where it does not."""
     reads = fine.at == coarse.at + 2 and s.has_text(coarse.at + 1, *COUNTED_AS)
     backwards = coarse.at == fine.at + 2 and s.has_text(fine.at + 1, *COUNTED_AS)
-    counted = s.ground.as_carrier(fine.fact)
+    counted = _as_counted(s, fine)
     if fine is coarse or not counted or backwards:
         return None
     if reads:

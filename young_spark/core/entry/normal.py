@@ -154,6 +154,32 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(rf"\b([2-8]) ?[x×] ?(?={_NUMBER} ?m?[awv]\b)"), r"\1x "),
     (re.compile(r"\b(?:for |at )?(?:s/n|snr|s\+n/n) (?:of )?(10|12|20)(?: ?db)?$"), r"for \1db"),
     (re.compile(r"^i (?=(?:am|fm|ssb|usb|lsb|cw|tx|rx|stby|standby|idle|keyed) \d)"), "current "),
+    (
+        re.compile(
+            r"\bsoak(?:ed)?(?: for)? (\d+ ?(?:s|secs?|mins?|minutes?|m))[:,]? ((?:hi |high |lo |low |mid )?)"
+            r"([\d.]+) ?w? to ([\d.]+) ?w?(?=$|,)"
+        ),
+        r"\2\3w falls to \4w in \1",
+    ),
+    (re.compile(r"(?<![\d.])(\d{1,3}\.\d{3,6})(?: mhz)?,? dial (\d{1,3}\.\d{2,6})(?![\d.])"), r"\2 reads \1"),
+    (re.compile(r"\bbias (-\d[\d.]*(?: ?v)?) (?:at|on) (?:the )?grids?\b"), r"bias \1"),
+    (
+        re.compile(
+            r"\b(lpf|filter|driver|pa|buffer|mixer) in (\d[\d.]*) ?(m?v(?:pp|rms)?),? "
+            r"out (\d[\d.]*)(?: ?m?v(?:pp|rms)?)?(?=$|,)"
+        ),
+        r"\1 input \2\3, \1 output \4\3",
+    ),
+    (re.compile(r"(?<=\d)( ?m?[wvack]),? (?:for )?(?=\d{1,2} ?min(?:s|utes)?(?:$|,| no | ok))"), r"\1 after "),
+    (re.compile(r"^(?:runs?|ran|running|keyed) (\d{1,2} ?min(?:s|utes)?),? ([\d.]+ ?m?w)$"), r"\2 after \1"),
+    (
+        re.compile(
+            r"^variac (?:at |to |up to )?(\d{2,3})(?: ?v)?,? ((?:b\+|(?:ht|hv|heaters?|fil|plate|screen)\b).*)$"
+        ),
+        r"\2, variac \1v",
+    ),
+    (re.compile(r"^variac (?:at |to |up to )?(\d{2,3})$"), r"variac \1v"),
+    (re.compile(r"\bside ?tone (?=\d)"), "cw pitch "),
     (re.compile(r"^starts (?:(?:out |off )?at |with )?(?=\d)"), "begins "),
 )
 

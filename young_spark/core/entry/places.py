@@ -70,7 +70,11 @@ STAGES = {
 WITH_ARTICLE = {"fuse", "switch", "relay", "choke"}
 STAGES_NAMED = {"regulator", "driver", "buffer", "final", "mixer", "multiplier", "doubler", "preamp", "PA"}
 _STAGES = "|".join(sorted(map(re.escape, STAGES), key=len, reverse=True))
-_LONG = "|".join(sorted((e for e in ELECTRODES if len(e) > 2), key=len, reverse=True))
+# 'gate 2.1v' is of no second gate
+_LONG = "|".join(
+    rf"{e}(?!\.\d)" if e[-1].isdigit() else e
+    for e in sorted((e for e in ELECTRODES if len(e) > 2), key=len, reverse=True)
+)
 _SIDE = "|".join(sorted((*SIDES, *OTHER_SIDES), key=len, reverse=True))
 _WINDINGS = "|".join(
     sorted((set(SIDES) - {"input", "output", "plug", "socket", "heater"}) | set(OTHER_SIDES), key=len, reverse=True)
@@ -257,8 +261,8 @@ def _part_of(name: str, typed: str, behind: str) -> tuple[str, int]:
     side, an electrode."""
     if rail := re.match(r" (rail|supply rail)(?![\w])", behind):
         return f"{name} {rail[1]}", rail.end()
-    if pin := re.match(r" pin (\d+)(?![\w.])", behind):
-        return f"{name} pin {pin[1]}", pin.end()
+    if pin := re.match(r"(?P<of> module| ic| chip| board)? pin (?P<pin>\d+)(?![\w.])", behind):
+        return f"{name}{pin['of'] or ''} pin {pin['pin']}", pin.end()
     if name == "fuse" and (side := re.match(r" (in|out)(?= ?[+-]?[\d.])", behind)):
         return f"{'before' if side[1] == 'in' else 'after'} the fuse", side.end()
     if (typed in STAGES or name == "air") and (side := re.match(r" (in|out|input|output)(?![\w])", behind)):

@@ -6,8 +6,9 @@ from dataclasses import replace
 from itertools import accumulate
 
 from young_spark.core.entry.bare_beside import with_the_unit_of
+from young_spark.core.entry.drive_then_output import find_drive_then_output
 from young_spark.core.entry.fact import Fact
-from young_spark.core.entry.said import SAME_BAND, Item
+from young_spark.core.entry.said import SAME_BAND, Item, PowerRead
 from young_spark.core.entry.sentence import Sentence, Unexplained
 from young_spark.core.gear import BANDS_M
 
@@ -30,7 +31,9 @@ def find_rows(s: Sentence) -> None:
     """Every row that the text holds; each figure gets the point that it stands at."""
     _same_elsewhere(s)
     _megahertz_in_front(s)
-    _drive_and_output(s)
+    find_drive_then_output(s)
+    _where_it_was_read_again(s)
+    _fed_as_before(s)
     _where_of_each_clause(s)
     for row in (
         _pins,
@@ -86,6 +89,42 @@ def _megahertz_in_front(s: Sentence) -> None:
     s.drop(first)
 
 
+def _where_it_was_read_again(s: Sentence) -> None:
+    """'127.5 1.3' behind '118.000 1.1w': watts of another frequency of the same unit."""
+    if len(s.facts) != 2 or len(s.items) != 2 or not s.ground.powers or s.ground.last is None:
+        return
+    before, (place, figure) = s.ground.powers[-1], s.items
+    bare = place.fact.unit is None and place.fact.decimals and figure.fact.unit in {None, "W"}
+    if s.ground.last[0] != before.quantity or not bare or place.fact.signed or figure.fact.signed:
+        return
+    hz = s.ground.frequency_of(place.fact.value * 1e6)
+    if _is_in_its_range(hz, before) and before.value / ALIKE < figure.fact.value < before.value * ALIKE:
+        figure.address |= {"frequency_hz": hz} | ({"mode": before.at["mode"]} if before.at.get("mode") else {})
+        figure.quantity = before.quantity
+        s.drop(place)
+
+
+def _is_in_its_range(hz: float, before: PowerRead) -> bool:
+    """Whether a unit that sent somewhere may send there, in megahertz that are no watts of it."""
+    was = before.at.get("frequency_hz")
+    return was is not None and abs(hz / float(str(was)) - 1) < ONE_RANGE and hz > 1e6 * ALIKE * before.value
+
+
+ONE_RANGE = 0.25  # of a frequency: as far as one unit is tuned
+ALIKE = 5.0  # times what was read at the frequency before
+
+
+def _fed_as_before(s: Sentence) -> None:
+    """'13.8 2.6w' behind a supply of 12 V: how it is fed now, in front of what it gives."""
+    if len(s.items) < LEAST_ROW or s.items[0].at != 0 or s.items[1].at != 1 or s.ground.fed_v is None:
+        return
+    volts, watts = s.items[:2]
+    near = volts.fact.may_feed and abs(volts.fact.value / s.ground.fed_v - 1) < ONE_RANGE
+    known = s.ground.as_carrier(volts.fact) is not None or volts.quantity is not None
+    if near and volts.fact.decimals == 1 and not known and watts.fact.unit == "W" and watts.quantity is None:
+        volts.quantity, volts.address["state"] = "supply_voltage", "transmit"
+
+
 def _where_of_each_clause(s: Sentence) -> None:
     """'5w 80m 90, 5w 40m 95': between commas one place, for every figure there."""
     starts = list(accumulate(int(fact.fresh) for fact in s.facts))
@@ -102,22 +141,6 @@ def _where_of_each_clause(s: Sentence) -> None:
 
 
 PLACES_OF_A_ROW = {"band", "channel", "frequency_hz"}
-
-
-def _drive_and_output(s: Sentence) -> None:
-    """'1w 30, 2w 58, 4w 96' of an amplifier: what drives it and what comes out, and no band of thirty metres."""
-    rows = [[i for i in s.items if i.clause == clause] for clause in sorted({i.clause for i in s.items})]
-    pairs = [(row[0], row[1]) for row in rows if len(row) == 2]
-    if len(pairs) < LEAST_ROW or len(pairs) < len(rows) or not s.ground.wanted_at_all("drive_power"):
-        return
-    amplified = all(
-        drive.fact.unit == "W" and out.fact.unit in {"W", None} and out.fact.value > drive.fact.value
-        for drive, out in pairs
-    )
-    if not amplified or s.free("where") or s.free("quantity"):
-        return
-    for drive, out in pairs:
-        drive.quantity, out.quantity = "drive_power", "carrier_power"
 
 
 SENT_OR_HEARD = {"W", "uV", "dBm"}

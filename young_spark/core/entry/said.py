@@ -31,7 +31,8 @@ class Ground:
     high_voltage: bool = False
     greatest_power_w: float | None = None
     last: tuple[str, float] | None = None  # the newest reading: its quantity and value
-    powers: tuple[tuple[str, dict[str, object]], ...] = ()  # that were read before, and where
+    newest_words: str | None = None  # the kind of the newest line, where it is one of words without a figure
+    powers: tuple["PowerRead", ...] = ()  # that were read before
     fed_v: float | None = None  # the volts of its supply as they were read last
     sensitivity: str | None = None  # as which it was read last in the mode of the hand
     modes: tuple[str, ...] = ()
@@ -125,6 +126,15 @@ class Ground:
             return hz
         on_channel = fact.decimals >= 3 and any(abs(hz / c - 1) < ON_CHANNEL for c in self.channel_hz.values())
         return hz if on_channel or any(abs(hz / known - 1) < NEAR for known in self.frequencies) else None
+
+
+@dataclass(frozen=True)
+class PowerRead:
+    """A power that was read before: its quantity, how many watts, and where."""
+
+    quantity: str
+    value: float
+    at: dict[str, object]
 
 
 AS_WANTED = "as wanted"  # the mark of a figure that only the current line says the quantity of

@@ -13,7 +13,7 @@ from young_spark.core.entry.follows import SUMS
 from young_spark.core.entry.frames import read
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.results_said import CONDITION
-from young_spark.core.entry.said import Breath, Ground, Said
+from young_spark.core.entry.said import Breath, Ground, PowerRead, Said
 from young_spark.core.entry.surety import possible
 from young_spark.core.entry.tokens import Figure
 from young_spark.core.figure import (
@@ -37,6 +37,7 @@ OF_THE_ADDRESS = (
     "input_v", "over_db", "at_db",
 )  # fmt: skip
 OF_THE_HAND = ("channel", "frequency_hz", "mode", "power_setting", "place")
+OF_A_POWER = ("channel", "frequency_hz", "mode", "power_setting")
 OF_A_SUPPLY = {"supply_current", "supply_voltage"}  # its state is of that line alone
 TYPED = {"supply_v", "covers", "modulation", "instrument", "tone_hz", "configuration", "detector"}
 
@@ -69,6 +70,7 @@ def ground_of(context: EntryContext) -> Ground:
         power_settings=tuple({*context.power_settings, *(p.power_setting for p in context.points if p.power_setting)}),
         greatest_power_w=context.greatest_power_w,
         last=(context.earlier[-1].quantity, context.earlier[-1].value) if context.earlier else None,
+        newest_words=context.newest_words,
         powers=_powers_before(context),
         fed_v=fed.value if (fed := context.last("supply_voltage")) is not None else None,
         sensitivity=_sensitivity_before(context),
@@ -78,10 +80,10 @@ def ground_of(context: EntryContext) -> Ground:
     )
 
 
-def _powers_before(context: EntryContext) -> tuple[tuple[str, dict[str, object]], ...]:
-    """What was read in watts, with the channel, the frequency and the mode of each."""
+def _powers_before(context: EntryContext) -> tuple[PowerRead, ...]:
+    """What was read in watts, with the channel, the frequency, the mode and the setting of each."""
     return tuple(
-        (e.quantity, {name: getattr(e.conditions, name) for name in ("channel", "frequency_hz", "mode")})
+        PowerRead(e.quantity, e.value, {name: getattr(e.conditions, name) for name in OF_A_POWER})
         for e in context.earlier
         if e.quantity in SENT
     )

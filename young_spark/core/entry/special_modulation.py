@@ -38,7 +38,7 @@ def _subtone(s: Sentence) -> list[Said]:
     if not tones or not deviations or len(s.items) != 2:
         return []
     frequency, deviation = sorted(s.items, key=lambda i: i.fact.value)
-    if frequency.fact.value > MOST_SUBTONE_HZ:
+    if not LEAST_SUBTONE_HZ < frequency.fact.value <= MOST_SUBTONE_HZ:
         return []  # 'dev 2.4k ctcss .3k': how far each of them goes
     frequency.quantity, deviation.quantity = "subtone_frequency", "subtone_deviation"
     s.take(*tones, *deviations)
@@ -71,6 +71,7 @@ def _is_a_little_deviation(s: Sentence, item: Item) -> bool:
     return bare and s.has_text(item.at - 1, "tone", "pl", "sub", "subtone", "ctcss") and bool(named(s, "fm_deviation"))
 
 
+LEAST_SUBTONE_HZ = 50.0
 MOST_SUBTONE_HZ = 255.0
 LEAST_SUBTONE_KHZ = 0.1
 # standard continuous tones (TIA-603, table of CTCSS tones)

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from itertools import chain
 
-from young_spark.core.entry.adjustments import adjustment_in, figure_at_the_end, named_by_its_adjuster
+from young_spark.core.entry.adjustments import SET_AT, adjustment_in, figure_at_the_end, named_by_its_adjuster
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
 from young_spark.core.entry.as_before import as_before_in, may_be_as_before
 from young_spark.core.entry.bench import Bench
@@ -432,7 +432,13 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
         return None
     if any(told.code == "no_channel" for told in meant.guards):
         return None  # 'trimmer up, 27.98126' of a set of another plan
+    if SET_AT.search(plain) is not None:  # that it was set there is a word of the reading too
+        meant = meant.model_copy(update={"meanings": tuple(_remarked(m, "set") for m in meant.meanings)})
     return meant.model_copy(update={"story": note_of(text, plain)})
+
+
+def _remarked(meaning: Meaning, word: str) -> Meaning:
+    return meaning.model_copy(update={"remark": f"{meaning.remark} {word}".strip()})
 
 
 def _ended_on(plain: str, context: EntryContext) -> str | None:

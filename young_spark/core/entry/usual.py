@@ -14,6 +14,7 @@ A_DECADE = 1.0
 FARTHEST = 2.0  # decades: beyond them one is as unusual as another
 OUT_OF_RANGE = 1.0  # decades that it counts for, besides how far
 
+NEAR_DUE = 3.0  # times what is due: as usual as that
 LESS = 0.5  # of how far it is from what was read before: faults move figures
 
 Range = tuple[float, float]
@@ -38,8 +39,8 @@ def how_far(said: Said, context: EntryContext) -> float:
         return 0.0
     outside = _outside(quantity, abs(value), context)
     beyond = outside + OUT_OF_RANGE if outside else 0.0
-    known = _known(quantity, context)
-    return min(FARTHEST, beyond + (0.0 if known is None else LESS * _apart(quantity, value, known)))
+    known = min((_apart(quantity, value, near) for near in _known(quantity, context)), default=0.0)
+    return min(FARTHEST, beyond + LESS * known)
 
 
 def _outside(quantity: str, value: float, context: EntryContext) -> float:
@@ -51,14 +52,21 @@ def _outside(quantity: str, value: float, context: EntryContext) -> float:
         low, high = _usual().absolute[quantity]
     else:
         return 0.0
+    due = _due(quantity, context)
+    if due is not None:  # a low setting is due at less than the unit usually gives
+        low, high = min(low, due / NEAR_DUE), max(high, due * NEAR_DUE)
     nearest = min(max(value, low), high)
     return _apart(quantity, value, nearest)
 
 
-def _known(quantity: str, context: EntryContext) -> float | None:
-    last, wanted = context.last(quantity), context.expected
-    if last is not None:
-        return last.value
+def _known(quantity: str, context: EntryContext) -> list[float]:
+    """What it was last, and what is due on the current line."""
+    last, due = context.last(quantity), _due(quantity, context)
+    return [near for near in (None if last is None else last.value, due) if near is not None]
+
+
+def _due(quantity: str, context: EntryContext) -> float | None:
+    wanted = context.expected
     return wanted.expected if wanted is not None and wanted.quantity == quantity else None
 
 

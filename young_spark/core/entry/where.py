@@ -154,9 +154,23 @@ def _numbered_unit(rest: str, before: Sequence[Fact]) -> Found:
     return Fact("item", found[0], of="item", is_=f"unit {found['number']}"), found.end()
 
 
+TONE = re.compile(rf"(?:with |on )?(?:a )?{_NUMBER} ?(?P<unit>k(?:hz)?|hz) (?:audio )?tone(?!\w| [\d.]+ ?mv)")
+COUNTED = re.compile(r"\d\.\d{4}")
+
+
+def _tone(rest: str, before: Sequence[Fact]) -> Found:
+    """'usb 1k tone 24w': the audio that it was read with; beside what was counted it is a sum of its own."""
+    found = TONE.match(rest)
+    counted = COUNTED.search(rest) or any(COUNTED.search(f.text) for f in before)
+    if found is None or counted or (before and before[-1].kind == "quantity"):  # 'dev 2.1k tone 91.5'
+        return None
+    return Fact("how", found[0], of="tone_hz", is_=_number(found) * HERTZ[found["unit"][0]]), found.end()
+
+
 RECOGNISERS: tuple[Recogniser, ...] = (
     _numbered_unit,
     _mains_tap,
+    _tone,
     _setting,
     _channel,
     _centimetres,

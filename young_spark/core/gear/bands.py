@@ -8,7 +8,7 @@ BANDS_M = {
 }  # fmt: skip
 BANDS_CM = {70: 433.5e6, 23: 1296.2e6, 13: 2320.2e6}
 _SAID = re.compile(r"(?<![\w.])(\d{1,3}) ?(m|met(?:er|re)s?|cm)\b", re.IGNORECASE)
-_MEGAHERTZ = re.compile(r"(?<![\w.])(\d{1,4}(?:\.\d+)?) ?mhz\b", re.IGNORECASE)
+_IN_HERTZ = re.compile(r"(?<![\w./-])(\d{1,5}(?:\.\d+)?) ?([km])hz\b", re.IGNORECASE)
 NAME_ENDS = re.compile(r"[,:;]")  # behind it come owner and complaint
 
 
@@ -20,8 +20,9 @@ def band_said(words: str) -> float | None:
 
 def frequency_said(words: str) -> float | None:
     """The one frequency in Hz that the name in a check-in line says, or that of its one band, or None: '156 MHz whip,
-    green plug'."""
-    said = {float(number) * 1e6 for number in _MEGAHERTZ.findall(NAME_ENDS.split(words)[0])}
+    green plug', 'AM transmitter 1386 kHz'."""
+    found = _IN_HERTZ.findall(NAME_ENDS.split(words)[0])
+    said = {float(number) * (1e6 if unit.lower() == "m" else 1e3) for number, unit in found}
     return said.pop() if len(said) == 1 else band_said(words)
 
 

@@ -36,6 +36,7 @@ _SAME = {
     "ships": "marine",
     "transistors": "transistor",
     "mosfets": "mosfet",
+    "ldmos": "mosfet",
     "antenna": "aerial",
     "metre": "m",
     "meter": "m",
@@ -63,6 +64,8 @@ HIGH_TENSION = {
 }  # hands are at stake: what says it counts more than a mode
 SOLID = {"solid", "transistor", "mosfet"}  # and what says that there is none
 PEAKS_OVER_CARRIER = 3.0  # 12 W of peaks beside 4 W of carrier (47 CFR 95.967)
+OFF_ITS_CHANNELS = 20.0  # more than all words of a name can say
+ABOVE = 1.2  # times the highest band of a kind: another class of gear
 LEAST_SHARE = 4.0  # of the power that a line says over the kind's: beyond it the name is of something else
 OF_A_CARRIER = {"am", "fm"}
 HEADS = {"linear", "amplifier", "amp", "receiver", "transverter", "transvertor"}  # and so does what it is at all
@@ -77,7 +80,8 @@ _FED = re.compile(
 FED_V = (4.5, 60.0)  # V: of batteries and of what stands on a bench
 NOMINAL_V = 12.0  # as cars are called that give 13.8 V
 _RATED_TWICE = re.compile(r"(?<![\w./])(\d+(?:\.\d+)?) ?/ ?(\d+(?:\.\d+)?) ?w(?:atts?)?\b", re.IGNORECASE)
-_RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?(k?)w(?:atts?)?\b", re.IGNORECASE)
+_RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?([km]?)w(?:atts?)?\b", re.IGNORECASE)
+_TIMES = {"": 1.0, "k": 1000.0, "m": 0.001}
 
 
 class KindRow(PlanRow):
@@ -90,9 +94,9 @@ class KindRow(PlanRow):
     def for_rated(self, rated_w: float, kind: "Kind") -> "KindRow":
         """The line with its figures worked out; a kind without channels takes it at its own frequency."""
         told: dict[str, Any] = {"supply_v": kind.supply_v if self.supply_v is not None else None}
-        if self.expected_times is not None:
+        if self.expected_times is not None and rated_w:
             told["expected"] = self.expected_times * rated_w
-        if self.due_times is not None:
+        if self.due_times is not None and rated_w:
             told["due"] = (self.due_times[0] * rated_w, self.due_times[1] * rated_w)
         elsewhere = kind.frequency_hz is not None or not kind.channel_plan
         if elsewhere and self.frequency_hz is None and self.state is None:
@@ -171,6 +175,8 @@ class Kind(Frozen):
         """A unit of this kind as a model, for what it should give in W."""
         if self.is_aerial and self.frequency_hz is not None:
             return self._off_its_channels(self.frequency_hz).as_model(kind_id, rated_w)
+        if self._has_bands() and self.frequency_hz is not None:
+            return self._off_its_bands(self.frequency_hz).as_model(kind_id, rated_w)
         rated = self._carrier_of(rated_w or self.rated_w)
         rows = [row.for_rated(rated, self) for row in self.plan if self._has(row)]
         return Model(
@@ -237,9 +243,12 @@ class Kind(Frozen):
             there = frequency_said(words)
             off = there is not None and not self._has_a_channel_near(there)
             return self.model_copy(update={"frequency_hz": there}) if off else self
-        said = None if self.channel_plan or self._has_bands() else band_said(words)
+        said = None if self.channel_plan else frequency_said(words)
+        if self._has_bands():
+            return self.model_copy(update={"frequency_hz": said}) if said and self._is_above_its_bands(said) else self
         if said is not None:
-            return self.model_copy(update={"frequency_hz": self._near(said)})
+            there = self._near(said) if said == band_said(words) else said
+            return self.model_copy(update={"frequency_hz": there})
         elsewhere = self.frequency_said and re.search(self.frequency_said, words, re.IGNORECASE) is None
         return self.model_copy(update={"frequency_hz": None}) if elsewhere else self
 
@@ -249,6 +258,23 @@ class Kind(Frozen):
         points = dict(zip(channels, (hz * (1 - SWEEP), hz, hz * (1 + SWEEP)), strict=True))
         plan = tuple(row if row.channel is None else row.around(points[row.channel]) for row in self.plan)
         return self.model_copy(update={"plan": plan, "channel_plan": "", "profiles": (), "frequency_hz": None})
+
+    def is_off_its_channels(self, words: str) -> bool:
+        """Whether the name says a frequency that is near none of the kind's channels: 'AM transmitter 1386 kHz'."""
+        said = frequency_said(words) if self.channel_plan else None
+        return said is not None and not self._has_a_channel_near(said)
+
+    def _off_its_bands(self, hz: float) -> "Kind":
+        """The kind measured at one frequency that is in none of its bands: of lines that differ only in theirs, one."""
+        kept: dict[tuple[object, ...], KindRow] = {}
+        for row in self.plan:
+            alike = row.quantity, row.mode, row.state, row.power_setting, row.channel
+            kept.setdefault(alike, row if row.frequency_hz is None else row.model_copy(update={"frequency_hz": hz}))
+        return self.model_copy(update={"plan": tuple(kept.values()), "frequency_hz": None})
+
+    def _is_above_its_bands(self, hz: float) -> bool:
+        """'2m valve linear': a fault 'on 160m' of a set of the short waves is another thing."""
+        return hz > ABOVE * max(row.frequency_hz or 0.0 for row in self.plan)
 
     def _has_a_channel_near(self, hz: float) -> bool:
         channels = channel_plans()[self.channel_plan].channels if self.channel_plan else ()
@@ -319,9 +345,17 @@ def kind_named(words: str) -> str | None:
             told -= 2 * len(_modes_in(there) - set(kind.modes)) if kind.modes else 0
             told -= 2 * (rated is not None and "cb" not in wanted and 0 < kind.rated_w * LEAST_SHARE < rated)
             told += 6 * (kind.is_aerial and _ends_on_an_aerial(words))
+            told -= OFF_ITS_CHANNELS * (not kind.is_aerial and kind.is_off_its_channels(words))
             if wanted <= there and (best is None or told > best[0]):
                 best = (told, kind_id)
-    return best[1] if best else None
+    return best[1] if best and best[0] > 0 and not _sends_to_many(words) else None
+
+
+def _sends_to_many(words: str) -> bool:
+    """'AM broadcast tx 100 W': a service whose limits and figures no kind knows."""
+    return (
+        re.search(r"\b(?:broadcast\w*|medium ?wave)\b(?!.*\breceiver)", NAME_ENDS.split(words.lower())[0]) is not None
+    )
 
 
 def _ends_on_an_aerial(words: str) -> bool:
@@ -348,7 +382,7 @@ def rated_in(words: str) -> float | None:
     if (both := _RATED_TWICE.search(words)) is not None:
         return max(float(both[1]), float(both[2]))  # '50/35W' of two bands
     found = _RATED.search(words)
-    return float(found[1].replace(",", ".")) * (1000 if found[2] else 1) if found else None
+    return float(found[1].replace(",", ".")) * _TIMES[found[2].lower()] if found else None
 
 
 def _words(text: str) -> set[str]:
@@ -356,6 +390,7 @@ def _words(text: str) -> set[str]:
     joined = re.sub(r"(\d) ?(?:m|met(?:re|er)s?)\b", r"\1m", lower)  # '10 w' and '6 m' are no '10 m'
     joined = re.sub(r"(\d) ?cm\b", r"\1cm", joined)
     joined = re.sub(r"\bhand[- ](held|portable)\b", r"hand\1", joined)
+    joined = re.sub(r"\b(?:all[- ]?modes?|multi[- ]?modes?)\b(?! cb)", "multimode", joined)
     joined = _PART_OR_EXTRA.sub("stage", joined)
     cut = re.findall(r"\d+c?m\b|\d+(?:\.\d+)?|[a-z]+", joined)
     return {_SAME.get(word, word) for word in cut}

@@ -329,6 +329,13 @@ class State:
         """A wanted row by id."""
         return next((row for row in self.rows if row.id == row_id), None)
 
+    @property
+    def _newest_words(self) -> str | None:
+        """The kind of the newest line, where it is one of words and holds no figure."""
+        newest = self.standing[-1] if self.standing else None
+        read = newest is not None and any(r.line_id == newest.pk for r in self.standing_readings)
+        return None if newest is None or read or newest.kind == "reading" else newest.kind
+
     def context(
         self, conditions: Conditions, row_id: str | None, instruments: dict[str, Instrument] | None = None
     ) -> EntryContext:
@@ -354,6 +361,7 @@ class State:
             lent=tuple(name for name in LENT if row and getattr(row, name) and name not in by_hand),
             last_place=last.place if last else None,
             last_state=last.state if last else None,
+            newest_words=self._newest_words,
             own_words=shop_words(),
         )
 

@@ -1,0 +1,54 @@
+"""What drives an amplifier and what comes out of it, said as two figures: '8w 190w', '1w 30, 2w 58, 4w 96'."""
+
+from young_spark.core.entry.said import Item
+from young_spark.core.entry.sentence import Sentence
+from young_spark.core.gear import BANDS_M
+
+LEAST_ROW = 2  # pairs in a row without a name
+LEAST_GAIN = 2.0  # times: of what an amplifier is
+MOST_OVER = 1.5  # of what the unit can give
+
+
+def find_drive_then_output(s: Sentence) -> None:
+    """Pairs of watts in front, on an amplifier; what else was read then may stand behind them."""
+    if s.ground.wanted_at_all("drive_power"):
+        _pairs(s)
+        _first_pair(s)
+
+
+def _pairs(s: Sentence) -> None:
+    """'1w 30, 2w 58, 4w 96': and no band of thirty metres."""
+    rows = [[i for i in s.items if i.clause == clause] for clause in sorted({i.clause for i in s.items})]
+    pairs = [(row[0], row[1]) for row in rows if len(row) == 2]
+    if len(pairs) < LEAST_ROW or len(pairs) < len(rows) or s.free("where") or s.free("quantity"):
+        return
+    amplified = all(
+        drive.fact.unit == "W" and out.fact.unit in {"W", None} and out.fact.value > drive.fact.value
+        for drive, out in pairs
+    )
+    for drive, out in pairs if amplified else ():
+        drive.quantity, out.quantity = "drive_power", "carrier_power"
+
+
+def _first_pair(s: Sentence) -> None:
+    """'8w 190w ig 2', '3w 140w 6.2a', '1w 48': the pair leads, and other things than watts follow."""
+    if len(s.items) < LEAST_ROW or s.items[0].at != 0 or s.items[1].at != 1:
+        return
+    (drive, out), others = s.items[:2], s.items[2:]
+    named = any(s.facts[n].of in WATTS for n in s.free("quantity")) or drive.quantity or out.quantity
+    if named or drive.fact.unit != "W" or not _comes_out(s, drive, out) or any(i.fact.unit == "W" for i in others):
+        return
+    drive.quantity, out.quantity = "drive_power", "carrier_power"
+
+
+def _comes_out(s: Sentence, drive: Item, out: Item) -> bool:
+    """Whether a figure behind a drive is what comes out: watts, or a bare figure that is no band."""
+    most = s.ground.greatest_power_w
+    amplified = out.fact.value >= LEAST_GAIN * drive.fact.value and not out.fact.signed
+    if most is None or not amplified or out.fact.value > MOST_OVER * most:
+        return False
+    band = out.fact.decimals == 0 and int(out.fact.value) in BANDS_M
+    return out.fact.unit == "W" or (out.fact.unit is None and not band)
+
+
+WATTS = {"drive_power", "carrier_power", "peak_envelope_power", "mean_power"}
