@@ -24,6 +24,7 @@ LINES = [
     ("single pentode AM rig 80m/160m", "valve-am-transmitter", 50), ("PMR handheld 4w uhf", "vhf-uhf-fm-handheld", 4),
     ("2m allmode base 25w", "vhf-all-mode", 25), ("6m ssb mobile 10w", "vhf-all-mode", 10),
     ("pmr446 handheld pair", "licence-free-446", 0.5), ("458 data radio 500mw telemetry", "vhf-uhf-fm-mobile", 0.5),
+    ("marine ssb 150w 2-22MHz", "hf-commercial", 150), ("HF manpack 20w ssb/cw 2-12 MHz", "hf-commercial", 20),
     ("4m fm mobile 25w", "vhf-uhf-fm-mobile", 25), ("hf linear 1kw ldmos", "transistor-linear", 1000),
 ]  # fmt: skip
 
@@ -52,6 +53,21 @@ def test_a_unit_off_the_channels_of_a_kind_is_not_held_against_its_limits(line, 
     power = next(row for row in unit.plan if row.quantity == "carrier_power")
     assert power.frequency_hz == pytest.approx(mhz * 1e6) and power.expected == 100
     assert not unit.profiles and [row.quantity for row in unit.typical.rows] == ["carrier_power"]
+
+
+@pytest.mark.parametrize(
+    ("line", "kind"),
+    [
+        ("echo mic for cb", "accessory"), ("30A bench power supply", "accessory"), ("antenna tuner 1.5kW", "accessory"),
+        ("mains power supply 13.8v 20a", "accessory"), ("cb mobile with echo mic", "cb-am-mobile"),
+        ("valve amp psu", "valve-linear"), ("handheld with speaker mic", "cb-fm-handheld"),
+    ],
+)  # fmt: skip
+def test_a_box_that_sends_nothing_is_held_against_no_limit_of_what_it_is_for(line, kind):
+    """Valves in it are high voltage, whatever it is for."""
+    assert kind_named(line) == kind
+    unit = gear_of(kind, rated_in(line), models(), line)
+    assert (unit.typical is None) == (kind == "accessory") and unit.high_voltage == ("valve" in line)
 
 
 @pytest.mark.parametrize("line", ["2m valve linear 400w single tetrode", "valve linear 4m 150w"])

@@ -15,7 +15,7 @@ TOLD = tomllib.loads((Path(__file__).parent / "dialogues.toml").read_text())["di
 UNITS = {
     "m27": "Tarnbeck M27", "q100": "Corrie Q100", "40f": "Fellgate 40F", "12 base": "Beckside 12 base",
     "400": "Hollin Linear 400", "476": "Scarth Ridge 476", "amp": "mobile linear 100W",
-    "vhf": "vhf fm mobile 25w",
+    "vhf": "vhf fm mobile 25w", "marine": "marine vhf 25w",
 }  # fmt: skip
 JSON = "application/json"
 OF_THE_POINT = {"mode", "channel", "frequency_hz", "power_setting", "supply_v", "state", "modulation"}

@@ -155,7 +155,7 @@ def _volts_at_rest(item: Item, quantity: str, s: Sentence) -> bool:
 
 def _counted_far_away(item: Item, quantity: str, s: Sentence) -> bool:
     """'12.8000001' on a set for 145 MHz: a reference, or the wrong range."""
-    known = [*s.ground.frequencies, *s.ground.channel_hz.values()]
+    known = [*s.ground.frequencies, *s.ground.channel_hz.values(), *s.ground.read_at]
     if quantity != "carrier_frequency" or {"place", "frequency_hz"} & item.address.keys() or not known:
         return False
     hz = item.fact.value * (1e6 if item.fact.unit in {None, "m"} else 1.0)

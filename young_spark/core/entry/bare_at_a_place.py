@@ -129,6 +129,13 @@ def _heat(item: Item, ground: Ground, beside: Beside) -> str | None:
     return "temperature" if hot and DEGREES[0] <= item.fact.value <= DEGREES[1] else None
 
 
+def _of_a_valve(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'v1 78 v2 82' behind the idle current of both: of each of them, and no volts of a valve as a whole."""
+    last = ground.last[0] if ground.last is not None else ""
+    valve = re.fullmatch(r"V\d", place_of(item)) and ground.high_voltage and not item.fact.signed
+    return last if valve and last in {"idle_current", "plate_current", "grid_current", "filament_voltage"} else None
+
+
 def _in_another_state(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'12v rail ripple 380mvpp at tx, 20 on rx': the same again, in the unit that was said."""
     before = next((o for o in reversed(beside.others) if o.at < item.at and o.quantity == "ripple"), None)
@@ -139,6 +146,6 @@ def _in_another_state(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 
 AT_A_PLACE: tuple[Rule, ...] = (
-    _in_another_state, _at_the_lead, _heat, _one_of_two_halves, _side_of_a_pair, _of_the_unit_beside,
+    _of_a_valve, _in_another_state, _at_the_lead, _heat, _one_of_two_halves, _side_of_a_pair, _of_the_unit_beside,
     _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip

@@ -325,7 +325,10 @@ def _once_more(item: Item, ground: Ground, beside: Beside) -> str | None:
     last, near = ground.last, {"adjusted": AGAIN, "did": AGAIN_MENDED}.get(ground.newest_words or "")
     if last is None or near is None or beside.others or not _is_plain_figure(item):
         return None
-    if unit_of(last[0]) == unit_of(ground.wants) or not last[1] / near < item.fact.value < last[1] * near:
+    turned = ground.newest_words == "adjusted" and last[0] == ground.wants
+    if (unit_of(last[0]) == unit_of(ground.wants) and not turned) or not last[1] / near < item.fact.value < last[
+        1
+    ] * near:
         return None
     if ground.newest_words == "did":
         return ASKED

@@ -6,7 +6,7 @@ from dataclasses import replace
 from young_spark.core.entry.changes import FALLS, RISES
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import SIGNS, TOUCHING, UNITS
-from young_spark.core.entry.said import Item
+from young_spark.core.entry.said import LEAST_VHF_MHZ, MOST_MHZ, Item
 from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 
 BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand behind their figure
@@ -239,8 +239,9 @@ def _is_glued(left: Fact, right: Fact) -> bool:
     falls = right.signed and right.value < 0 < left.value and not left.signed
     if left.unit is None and left.decimals and right.unit in {"Hz", "ppm"}:
         return False  # 'freq 121.5 -310hz': where, and how far off
-    if left.unit is None and right.unit is None and left.decimals >= COUNTED and not right.decimals:
-        return False  # '145.500 -180'
+    vhf = left.decimals > 0 and LEAST_VHF_MHZ < left.value < MOST_MHZ
+    if left.unit is None and right.unit is None and (left.decimals >= COUNTED or vhf) and not right.decimals:
+        return False  # '145.500 -180', '433.5 -610'
     return falls and left.unit in (None, right.unit) and -right.value > left.value / max(right.factor, 1e-12)
 
 

@@ -79,6 +79,7 @@ def _share_of_the_carrier(value: float, unit: str, item: Item, ground: Ground) -
     hz = item.address.get("frequency_hz", ground.hand.get("frequency_hz"))
     known = ground.channel_hz.get(int(float(str(channel)))) if channel is not None else hz
     known = known if known is not None else _where_errors_are_wanted(ground)
+    known = ground.read_at[-1] if known is None and ground.read_at else known
     return math.nan if known is None else value * float(str(known)) * (1e-6 if unit == "ppm" else 1e-2)
 
 

@@ -101,6 +101,7 @@ def _two_of_one_name(s: Sentence) -> None:
     """'idle 92 and 88ma': the name and the unit are both said once, for both."""
     for one, other in zip(s.items, s.items[1:], strict=False):
         units = {one.fact.unit, other.fact.unit}
+        _of_each_device(one, other)
         if other.at != one.at + 2 or not s.has_text(one.at + 1, "and", "&") or len(units - {None}) > 1:
             continue
         if one.quantity is not None and other.quantity is None:
@@ -111,6 +112,16 @@ def _two_of_one_name(s: Sentence) -> None:
             other.quantity = one.quantity
         elif one.quantity is None and _is_named_behind(s, other):
             one.quantity = other.quantity  # '62ma and 60ma idle'
+
+
+def _of_each_device(one: Item, other: Item) -> None:
+    """'fil 5.05v 5.02v' of a pair: the name is said once, for both."""
+    side_by_side = other.at == one.at + 1 and one.fact.unit == other.fact.unit is not None
+    if side_by_side and one.quantity in OF_EACH_DEVICE and other.quantity is None:
+        other.quantity = one.quantity
+
+
+OF_EACH_DEVICE = {"filament_voltage", "idle_current", "plate_current"}
 
 
 def _is_named_behind(s: Sentence, item: Item) -> bool:

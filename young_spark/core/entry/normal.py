@@ -32,6 +32,14 @@ def _signed(found: re.Match[str]) -> str:
     return {"plus": "+", "minus": "-"}[found[1]]
 
 
+def _each_after_its_time(found: re.Match[str]) -> str:
+    """'38w 37 36.5 at 0 5 15 min': each figure with its time; as it was typed where there are not as many."""
+    watts, minutes = re.findall(r"[\d.]+", found[1]), found[2].split()
+    if len(watts) != len(minutes):
+        return found[0]
+    return ", ".join(f"{w}w after {m} min" for w, m in zip(watts, minutes, strict=True))
+
+
 REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], ...] = (
     (re.compile(rf"(?<![+\w.-]){_NUMBER} ?db pad\b(?! in)"), r"+\1db"),
     (re.compile(rf"\+{_NUMBER} ?db pad\b"), r"+\1db"),
@@ -178,6 +186,30 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
         ),
         r"\2, variac \1v",
     ),
+    (re.compile(r"^(?:the )?other(?= \d[\d.]* ?m?w\b)"), "other unit"),
+    (re.compile(r"^(\d[\d.]* ?m?w) on (?:the )?other$"), r"other unit \1"),
+    (re.compile(r"\b(batt\w*|cells?|pack) ([\d.]+ ?v) ?x ?[2-9]\b"), r"\1 \2"),
+    (re.compile(r"\b(ht|hv|b\+|plate supply) off,? (?:and )?(?:bled|discharged|shorted),? (?=\d)"), r"\1 bled "),
+    (re.compile(r"^ppm ([+-]?[\d.]+)$"), r"\1ppm"),
+    (re.compile(r"\b((?:mod|modulation|depth) [\d.]+ ?%) (?:at )?(\d{3,4}) ?hz$"), r"\1 \2hz tone"),
+    (re.compile(r"\b((?:mod|modulation|depth) [\d.]+ ?%) (?:at )?([1-3])k(?:hz)?$"), r"\1 \2khz tone"),
+    (
+        re.compile(r"\bpri(?:mary)? ([\d.]+)(?: ?(?:ohms?|r))?,? sec(?:ondary)? ([\d.]+)(?: ?(?:ohms?|r))?(?=$|,)"),
+        r"primary \1ohm, secondary \2ohm",
+    ),
+    (
+        re.compile(r"^(\d[\d.]* ?m?w(?: \d[\d.]*){1,5}) (?:at|after) (\d+(?: \d+){1,5}) ?min(?:s|utes)?$"),
+        _each_after_its_time,
+    ),
+    (re.compile(r"^v (?=\d*\.?\d+ ?uv\b)"), "vhf "),
+    (re.compile(r"^u (?=\d*\.?\d+ ?uv\b)"), "uhf "),
+    (re.compile(r"^u rf\b"), "uhf rf"),
+    (re.compile(r"^carrier sup "), "carrier suppression "),
+    (
+        re.compile(r"\b([\d.]+ ?uv)(?: for)? (?:10|12|20) ?db(?: s/n| sinad)?,? preamp on,? ([\d.]+)(?: ?uv)? off\b"),
+        r"preamp on \1, off \2uv",
+    ),
+    (re.compile(r"\b(?:trimmed|netted) (?=\d{1,3}\.\d{4,6}$)"), "trimmed to "),
     (re.compile(r"^variac (?:at |to |up to )?(\d{2,3})$"), r"variac \1v"),
     (re.compile(r"\bside ?tone (?=\d)"), "cw pitch "),
     (re.compile(r"^starts (?:(?:out |off )?at |with )?(?=\d)"), "begins "),

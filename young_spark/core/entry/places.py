@@ -211,6 +211,8 @@ def _behind(behind: str, part: str) -> tuple[str, int]:
         return f" {ELECTRODES[found['electrode']]}", found.end()
     if found := re.match(r" side\b", behind):
         return " side", found.end()
+    if OF_A_TRANSISTOR.match(part) and (found := re.match(r" g([12])(?![\w.])", behind)):
+        return f" gate {found[1]}", found.end()
     letters = "bceg" if OF_A_TRANSISTOR.match(part) else "ak" if OF_A_DIODE.match(part) else ""
     if letters and (found := re.match(rf" (?P<electrode>[{letters}]){_AHEAD}", behind)):
         return f" {ELECTRODES[found['electrode']]}", found.end()

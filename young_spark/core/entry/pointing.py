@@ -438,15 +438,8 @@ def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | Non
 
 def _whole_kilohertz(s: Sentence, item: Item, others: list[Item]) -> float | None:
     """'receiver 2182 0.4uv', '2182.0 -12hz': kilohertz on short waves, beside what was heard or how far it is off."""
-    fact = item.fact
-    short_wave = bool(s.ground.frequencies) and not s.ground.channel_hz and min(s.ground.frequencies) < SHORT_WAVE_HZ
-    bare = fact.unit is None and not fact.signed and fact.decimals <= 1 and LEAST_KHZ <= fact.value <= MOST_KHZ
     beside = all(o.fact.unit in {"uV", "W"} or _is_an_error(o) for o in others)
-    return fact.value * 1e3 if short_wave and bare and beside else None
-
-
-SHORT_WAVE_HZ = 30e6
-LEAST_KHZ, MOST_KHZ = 1605.0, 29999.0
+    return s.ground.as_kilohertz(item.fact) if beside else None
 
 
 def _settings(s: Sentence) -> None:

@@ -5,10 +5,11 @@ from collections.abc import Callable
 from dataclasses import replace
 from itertools import accumulate
 
+from young_spark.core.entry.as_the_row_before import find_row_as_before
 from young_spark.core.entry.bare_beside import with_the_unit_of
 from young_spark.core.entry.drive_then_output import find_drive_then_output
 from young_spark.core.entry.fact import Fact
-from young_spark.core.entry.said import SAME_BAND, Item, PowerRead
+from young_spark.core.entry.said import SAME_BAND, SHORT_WAVE_HZ, UNIT_OF, Item, PowerRead
 from young_spark.core.entry.sentence import Sentence, Unexplained
 from young_spark.core.gear import BANDS_M
 
@@ -29,6 +30,7 @@ AMATEUR_MHZ = (
 
 def find_rows(s: Sentence) -> None:
     """Every row that the text holds; each figure gets the point that it stands at."""
+    find_row_as_before(s)
     _same_elsewhere(s)
     _megahertz_in_front(s)
     find_drive_then_output(s)
@@ -43,6 +45,8 @@ def find_rows(s: Sentence) -> None:
         _figures_then_channels,
         _figures_then_places,
         _band_before_drive,
+        _more_behind,
+        _channel_behind_watts,
         _more_bands,
         _bands_of_clauses,
         _columns_of_clauses,
@@ -90,28 +94,36 @@ def _megahertz_in_front(s: Sentence) -> None:
 
 
 def _where_it_was_read_again(s: Sentence) -> None:
-    """'127.5 1.3' behind '118.000 1.1w': watts of another frequency of the same unit."""
+    """'127.5 1.3' behind '118.000 1.1w', '4125 150' behind '2182 148w': watts at another frequency of the same unit."""
     if len(s.facts) != 2 or len(s.items) != 2 or not s.ground.powers or s.ground.last is None:
         return
     before, (place, figure) = s.ground.powers[-1], s.items
-    bare = place.fact.unit is None and place.fact.decimals and figure.fact.unit in {None, "W"}
-    if s.ground.last[0] != before.quantity or not bare or place.fact.signed or figure.fact.signed:
+    hz = s.ground.as_kilohertz(place.fact) or _plain_megahertz(place.fact)
+    bare = figure.fact.unit in {None, "W"} and not figure.fact.signed and s.ground.last[0] == before.quantity
+    in_full = hz == s.ground.as_kilohertz(place.fact) or place.fact.decimals >= FINE
+    if hz is None or not bare or not _is_in_its_range(hz, before, said_in_full=in_full):
         return
-    hz = s.ground.frequency_of(place.fact.value * 1e6)
-    if _is_in_its_range(hz, before) and before.value / ALIKE < figure.fact.value < before.value * ALIKE:
-        figure.address |= {"frequency_hz": hz} | ({"mode": before.at["mode"]} if before.at.get("mode") else {})
+    if before.value / WEAK < figure.fact.value < before.value * ALIKE:
+        figure.address["frequency_hz"] = s.ground.frequency_of(hz)
+        figure.address |= {"mode": before.at["mode"]} if before.at.get("mode") else {}
         figure.quantity = before.quantity
         s.drop(place)
 
 
-def _is_in_its_range(hz: float, before: PowerRead) -> bool:
+def _plain_megahertz(fact: Fact) -> float | None:
+    return fact.value * 1e6 if fact.unit is None and fact.decimals and not fact.signed else None
+
+
+def _is_in_its_range(hz: float, before: PowerRead, *, said_in_full: bool) -> bool:
     """Whether a unit that sent somewhere may send there, in megahertz that are no watts of it."""
-    was = before.at.get("frequency_hz")
-    return was is not None and abs(hz / float(str(was)) - 1) < ONE_RANGE and hz > 1e6 * ALIKE * before.value
+    was = float(str(before.at.get("frequency_hz") or 0.0))
+    if 0 < was < SHORT_WAVE_HZ and hz < SHORT_WAVE_HZ:
+        return said_in_full
+    return bool(was) and abs(hz / was - 1) < ONE_RANGE and hz > 1e6 * ALIKE * before.value
 
 
 ONE_RANGE = 0.25  # of a frequency: as far as one unit is tuned
-ALIKE = 5.0  # times what was read at the frequency before
+ALIKE, WEAK = 5.0, 20.0  # times what was read at the frequency before, or so many times less
 
 
 def _fed_as_before(s: Sentence) -> None:
@@ -361,6 +373,38 @@ def _more_bands(s: Sentence) -> None:
         _more_of(s, key, is_one, name)
 
 
+def _more_behind(s: Sentence) -> None:
+    """'swr 1.8 on ch1 1.4 19 1.9 40', '3.8w ch1 3.9 20 3.8 40': each figure in front of its channel."""
+    written = [n for n in s.free("where") if s.facts[n].of == "channel"]
+    first = s.item_at(written[0] - 1) if len(written) == 1 else None
+    if first is None or s.items[0] is not first or len(s.items) % 2 == 0:
+        return
+    pairs = list(zip(s.items[1::2], s.items[2::2], strict=True))
+    if not pairs or not all(_leads_its_channel(s, figure, channel, first) for figure, channel in pairs):
+        return
+    for figure, channel in pairs:
+        figure.address["channel"] = channel.fact.value
+        s.drop(channel)
+    first.address["channel"] = float(str(s.facts[written[0]].is_))
+    s.take(written[0])
+
+
+def _leads_its_channel(s: Sentence, figure: Item, channel: Item, first: Item) -> bool:
+    return _channel(s, channel.fact) and channel.at == figure.at + 1 and figure.fact.unit in {None, first.fact.unit}
+
+
+def _channel_behind_watts(s: Sentence) -> None:
+    """'am 3.8w 19' of a set whose plan wants watts on that channel."""
+    if len(s.items) != 2 or s.free("where", "quantity", "place"):
+        return
+    watts, channel = s.items
+    wanted = {line.get("channel") for line in s.ground.lines if UNIT_OF.get(str(line.get("quantity"))) == "W"}
+    behind = channel.at == watts.at + 1 and watts.fact.unit == "W" and watts.quantity is None
+    if behind and _channel(s, channel.fact) and int(channel.fact.value) in wanted:
+        watts.address["channel"] = channel.fact.value
+        s.drop(channel)
+
+
 def _more_of(s: Sentence, key: str, is_one: Callable[[Sentence, Fact], bool], name: Callable[[float], object]) -> None:
     written = [n for n in s.free("where") if s.facts[n].of == key]
     if not written or not all(s.item_at(n + 1) for n in written):
@@ -458,13 +502,24 @@ def _are_megahertz(s: Sentence, places: list[Item], figures: list[Item]) -> bool
     most = s.ground.greatest_power_w
     kilohertz = all(not i.fact.decimals and i.fact.value >= LEAST_KHZ for i in places)
     written = kilohertz or all(i.fact.decimals and i.fact.value < MOST_MHZ for i in places)
-    volts = any(i.fact.may_feed for i in places)  # '13.6 keyed 3.8w'
-    if most is None or not written or volts or any(i.fact.unit is not None for i in places):
+    if most is None or not written or any(i.fact.unit is not None for i in places):
         return False
     watts = all(i.fact.unit in {"W", None} and i.fact.value <= MOST_OVER * most for i in figures)
+    watts = watts and any(i.fact.unit == "W" for i in figures)
+    return watts and (_are_of_the_short_waves(s, places) or _are_beyond_its_watts(places, figures, MOST_OVER * most))
+
+
+def _are_beyond_its_watts(places: list[Item], figures: list[Item], most_w: float) -> bool:
+    volts = any(i.fact.may_feed for i in places)  # '13.6 keyed 3.8w'
     with_unit = all(i.fact.unit == "W" for i in figures) and all(i.fact.value >= LEAST_VHF_MHZ for i in places)
-    far = all(MOST_OVER * most < i.fact.value for i in places) or with_unit
-    return watts and far and any(i.fact.unit == "W" for i in figures)
+    return not volts and (with_unit or all(i.fact.value > most_w for i in places))
+
+
+def _are_of_the_short_waves(s: Sentence, places: list[Item]) -> bool:
+    """'12.29 145w 16.42 140 22.0 128' of a set that was read on short waves before: megahertz, going up."""
+    mhz, read = [i.fact.value for i in places], s.ground.read_at
+    short = bool(read) and max(read) < SHORT_WAVE_HZ and not s.ground.channel_hz and len(mhz) >= LEAST_ROW
+    return short and mhz == sorted(set(mhz)) and all(LEAST_KHZ / 1e3 < f < SHORT_WAVE_HZ / 1e6 for f in mhz)
 
 
 def _is_swept(s: Sentence, places: list[Item], figures: list[Item]) -> bool:
@@ -619,11 +674,15 @@ def _place_of(s: Sentence, fact: Fact, others: list[Item]) -> tuple[str, object]
         return "supply_v", fact.value
     if (whole := _whole_megahertz(s, fact)) is not None:
         return "frequency_hz", whole
-    carrier = s.ground.as_carrier(fact) or (fact.value * 1e6 if fact.decimals and others and fact.value > 1 else None)
+    carrier = s.ground.as_carrier(fact) or s.ground.as_kilohertz(fact) or _decimal_megahertz(fact, others)
     if carrier is not None and _is_far(s, carrier):
         return ("supply_v", fact.value) if SUPPLIES_AT_V[0] <= fact.value <= SUPPLIES_AT_V[1] else None
     read_there = carrier is not None and _are_read_at_a_carrier(s, others)
     return ("frequency_hz", s.ground.frequency_of(carrier)) if carrier is not None and read_there else None
+
+
+def _decimal_megahertz(fact: Fact, others: list[Item]) -> float | None:
+    return fact.value * 1e6 if fact.decimals and others and fact.value > 1 else None
 
 
 def _are_read_at_a_carrier(s: Sentence, others: list[Item]) -> bool:

@@ -15,6 +15,9 @@ ON_CHANNEL = 2e-4  # of a channel's frequency: a counter's figure that belongs t
 SAME_BAND = 0.08
 COUNTED_ON_VHF, LEAST_VHF_MHZ, MOST_MHZ = 3, 100.0, 1300.0  # decimals, of frequencies that no volts look like
 ONLY_COUNTED = 5  # decimals of a MHz that nothing but a counter shows
+SHORT_WAVE_HZ = 30e6
+LEAST_KHZ, MOST_KHZ = 1605.0, 29999.0
+READ_AGAIN = 3  # decimals of a count near what was read before
 UNIT_OF = {q.id: q.unit for q in QUANTITIES.values()}
 
 
@@ -31,8 +34,10 @@ class Ground:
     high_voltage: bool = False
     greatest_power_w: float | None = None
     last: tuple[str, float] | None = None  # the newest reading: its quantity and value
+    row_before: tuple[tuple[str, float], ...] = ()  # what the newest line read at one band or channel, in its order
     newest_words: str | None = None  # the kind of the newest line, where it is one of words without a figure
     powers: tuple["PowerRead", ...] = ()  # that were read before
+    read_at: tuple[float, ...] = ()  # the frequencies in Hz that something was read at before, the newest last
     fed_v: float | None = None  # the volts of its supply as they were read last
     sensitivity: str | None = None  # as which it was read last in the mode of the hand
     modes: tuple[str, ...] = ()
@@ -112,6 +117,13 @@ class Ground:
         """Where the lines are wanted in a band of so many metres, or its middle."""
         return self.frequency_of(BANDS_M[int(band.rstrip("m"))], SAME_BAND)
 
+    def as_kilohertz(self, fact: Fact) -> float | None:
+        """A bare figure as kilohertz of the short waves in Hz, on a unit that may be for them: '2182'."""
+        known = self.frequencies or self.read_at
+        short_wave = not self.channel_hz and (not known or min(known) < SHORT_WAVE_HZ)
+        bare = fact.unit is None and not fact.signed and fact.decimals <= 1
+        return fact.value * 1e3 if short_wave and bare and LEAST_KHZ <= fact.value <= MOST_KHZ else None
+
     def as_carrier(self, fact: Fact) -> float | None:
         """A figure as the frequency of a carrier in Hz, where it can be one."""
         if fact.unit in {"Hz", "k"}:
@@ -124,8 +136,14 @@ class Ground:
         vhf = fact.decimals >= COUNTED_ON_VHF and LEAST_VHF_MHZ < fact.value < MOST_MHZ
         if vhf or (fact.decimals >= ONLY_COUNTED and 1 < fact.value < MOST_MHZ):
             return hz
-        on_channel = fact.decimals >= 3 and any(abs(hz / c - 1) < ON_CHANNEL for c in self.channel_hz.values())
-        return hz if on_channel or any(abs(hz / known - 1) < NEAR for known in self.frequencies) else None
+        return hz if self._is_known(hz, fact.decimals) else None
+
+    def _is_known(self, hz: float, decimals: int) -> bool:
+        """Whether a frequency with so many decimals of a MHz is on a channel, or near what is wanted or was read."""
+        if any(abs(hz / known - 1) < NEAR for known in self.frequencies):
+            return True
+        counted = (*self.channel_hz.values(), *self.read_at) if decimals >= READ_AGAIN else ()
+        return any(abs(hz / known - 1) < ON_CHANNEL for known in counted)
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,7 @@
 """A breath of several facts as one meaning: each reading by the sums of its own quantity, at its own address."""
 
 import math
+import re
 from dataclasses import dataclass, replace
 from typing import cast
 
@@ -70,8 +71,10 @@ def ground_of(context: EntryContext) -> Ground:
         power_settings=tuple({*context.power_settings, *(p.power_setting for p in context.points if p.power_setting)}),
         greatest_power_w=context.greatest_power_w,
         last=(context.earlier[-1].quantity, context.earlier[-1].value) if context.earlier else None,
+        row_before=context.row_before,
         newest_words=context.newest_words,
         powers=_powers_before(context),
+        read_at=tuple(e.conditions.frequency_hz for e in context.earlier if e.conditions.frequency_hz is not None),
         fed_v=fed.value if (fed := context.last("supply_voltage")) is not None else None,
         sensitivity=_sensitivity_before(context),
         high_voltage=context.high_voltage or any(p.quantity.startswith(("plate_", "screen_")) for p in context.points),
@@ -147,6 +150,8 @@ def _can_be(worked: Placed) -> bool:
 def _read(said: Said, context: EntryContext) -> list[Placed]:
     """What was said, by the sums of its quantity."""
     chips = context.conditions
+    if "place" in said.address:
+        said = replace(said, address={**said.address, "place": _as_named_before(said.address["place"], context)})
     if context.expected is not None and context.expected.quantity != said.quantity:
         chips = chips.model_copy(update=dict.fromkeys(context.lent))
     conditions = _conditions(said, chips)
@@ -236,6 +241,18 @@ def _input(reading: Measured) -> Input | None:
         return None
     terms = (Term("reading", reading.uncertainty, Shape.NORMAL),) if reading.uncertainty else ()
     return Input(reading.value, terms)
+
+
+def _as_named_before(place: object, context: EntryContext) -> object:
+    """'coil 11.8v' behind 'k5 coil 8.1v', 'pin 3 9.1v' behind 'pa module pin 3 0v': the point that was called so in
+    full before; of two of them nobody can tell."""
+    if not isinstance(place, str) or not OF_SOMETHING.fullmatch(place):
+        return place
+    whole = {e.conditions.place for e in context.earlier if (e.conditions.place or "").endswith(f" {place}")}
+    return whole.pop() if len(whole) == 1 else place
+
+
+OF_SOMETHING = re.compile(r"pin \d+|coil|contact|primary|secondary|wiper|input|output|gate(?: [12])?|drain|source")
 
 
 def _conditions(said: Said, chips: Conditions) -> Conditions:

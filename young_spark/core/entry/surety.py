@@ -305,8 +305,13 @@ def _is_possible_of_a_unit(said: Said, value: float, context: EntryContext) -> b
     at_rest = said.address.get("state") in {"standby", "receive"}
     if value == 0:
         return True  # nothing can be read of anything
+    if said.address.get("item") == "battery" and said.quantity == "supply_voltage":
+        return LEAST_CELL_V <= value <= OF_A_UNIT["V"][1]
     low, high = POSSIBLE.get((said.quantity or "", at_rest), OF_A_UNIT.get(said.unit, (-math.inf, math.inf)))
     return low <= value <= high
+
+
+LEAST_CELL_V = 0.3  # of a flat one
 
 
 def _can_be_at_all(quantity: str, value: float) -> bool:

@@ -19,6 +19,7 @@ from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen
 from young_spark.core.judging import Applies, Profile, RangeRow, channel_plans
 
 TYPICAL = "typical of the kind"
+ACCESSORY = "accessory"  # a box that sends nothing
 UNNAMED = "any-transmitter"  # stands in until somebody says what it is
 SWEEP = 0.007  # of its frequency to either side: about a band of the amateur service, or that of a service of its own
 VERSION, DATE = "2026-1", "2026-11-01"
@@ -72,6 +73,10 @@ HEADS = {"linear", "amplifier", "amp", "receiver", "transverter", "transvertor"}
 # an amplifier inside of the set, or one that came with it
 _PART_OR_EXTRA = re.compile(r"\b(?:audio|af|mic|rf|if|buffer|pre|with(?: an?| the| his| its)?) ?-?amp(?:lifier)?\b")
 _AERIAL = re.compile(r"\b(?:aerial|antenna|whip|dipole|vertical|yagi|beam|mag ?mount|colinear)s?$")
+_ACCESSORY = re.compile(
+    r"\b(?:mic|mike|microphone|psu|power supply|power pack|swr (?:meter|bridge)|watt ?meter|power meter|dummy load|atu|"
+    r"(?:aerial|antenna) tuner|extension speaker|reverb|echo box|frequency counter|voltage (?:reducer|dropper))s?$"
+)
 _FED = re.compile(
     r"(?:(?<![\w.])|^)(?P<volts>\d{1,2}(?:\.\d)?) ?v(?:olts?)?(?: dc)?(?= (?:supply|psu|set|system|in\b|dc|fed)|,|$)"
     r"|^(?P<first>\d{1,2}(?:\.\d)?) ?v(?:olts?)?\b",
@@ -328,27 +333,49 @@ def _told(name: str) -> dict[str, Any]:
 
 
 def kind_named(words: str) -> str | None:
-    """The kind that the words of a check-in line say: of all names whose every word stands there, the one of the most
-    words; None where none does."""
-    there, rated = _words(words), rated_in(words)
-    best: tuple[float, str] | None = None
-    for kind_id, kind in kinds().items():
-        for name in kind.names:
-            wanted = _words(name)
-            told = len(wanted) - len(wanted & OF_MANY) / 2
-            told += (
-                3 * (not wanted.isdisjoint(OF_A_BAND)) + 5 * (not wanted.isdisjoint(HEADS)) + 4 * ("receiver" in wanted)
-            )
-            told += ("ssb" in wanted) / 2 + 2 * ("handheld" in wanted)
-            told += 3 * (not wanted.isdisjoint(HIGH_TENSION)) + 5 * (not wanted.isdisjoint(SOLID))
-            told += 0.4 * (bool(kind.modes) and _modes_in(there) == set(kind.modes))
-            told -= 2 * len(_modes_in(there) - set(kind.modes)) if kind.modes else 0
-            told -= 2 * (rated is not None and "cb" not in wanted and 0 < kind.rated_w * LEAST_SHARE < rated)
-            told += 6 * (kind.is_aerial and _ends_on_an_aerial(words))
-            told -= OFF_ITS_CHANNELS * (not kind.is_aerial and kind.is_off_its_channels(words))
-            if wanted <= there and (best is None or told > best[0]):
-                best = (told, kind_id)
-    return best[1] if best and best[0] > 0 and not _sends_to_many(words) else None
+    """The kind that the words of a check-in line say: of all names whose every word stands there, the one that says
+    most; None where none does."""
+    there = _words(words)
+    if _sends_nothing(words) and there.isdisjoint(HIGH_TENSION):
+        return ACCESSORY
+    named = [(kind_id, kind, _words(name)) for kind_id, kind in kinds().items() for name in kind.names]
+    told = [
+        (_told_by(wanted) + _fits(kind, wanted, words), kind_id) for kind_id, kind, wanted in named if wanted <= there
+    ]
+    best = max(told, key=lambda one: one[0], default=(0.0, ""))
+    return best[1] if best[0] > 0 and not _sends_to_many(words) else None
+
+
+def _told_by(wanted: set[str]) -> float:
+    """How much the words of a name tell of the kind."""
+    of_many = len(wanted) - len(wanted & OF_MANY) / 2
+    weighed = (
+        (OF_A_BAND, 3),
+        (HEADS, 5),
+        ({"receiver"}, 4),
+        ({"ssb"}, 0.5),
+        ({"handheld"}, 2),
+        (HIGH_TENSION, 3),
+        (SOLID, 5),
+    )
+    return of_many + sum(weight for words, weight in weighed if not wanted.isdisjoint(words))
+
+
+def _fits(kind: Kind, wanted: set[str], words: str) -> float:
+    """How well a kind goes with the modes, the power and the frequency that a line says."""
+    modes, rated = _modes_in(_words(words)), rated_in(words)
+    fit = 0.4 * (bool(kind.modes) and modes == set(kind.modes))
+    fit -= 2 * len(modes - set(kind.modes)) if kind.modes else 0
+    fit -= 2 * (rated is not None and "cb" not in wanted and 0 < kind.rated_w * LEAST_SHARE < rated)
+    fit += 6 * (kind.is_aerial and _ends_on_an_aerial(words))
+    return fit - OFF_ITS_CHANNELS * (not kind.is_aerial and kind.is_off_its_channels(words))
+
+
+def _sends_nothing(words: str) -> bool:
+    """'echo mic for cb', '30A power supply': what belongs to a set, and is none."""
+    named = re.split(r"\b(?:for|with|of|from)\b|&|\+", NAME_ENDS.split(words.lower())[0])[0]
+    plain = " ".join(word for word in named.split() if not re.search(r"\d", word))
+    return _ACCESSORY.search(plain) is not None
 
 
 def _sends_to_many(words: str) -> bool:

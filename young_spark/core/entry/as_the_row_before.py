@@ -1,0 +1,70 @@
+"""Rows of a table whose columns were named once: '80m 62 1010 600 200' behind '20m drive 60 out 980 ip 610 ig 190'."""
+
+from dataclasses import dataclass
+
+from young_spark.core.entry.in_unit import in_unit
+from young_spark.core.entry.said import UNIT_OF, Ground, Item
+from young_spark.core.entry.sentence import Sentence
+from young_spark.core.gear import BANDS_M
+
+LEAST_COLUMNS = 2
+ALIKE = 6.0  # times the figure of that column in the row before
+NEAR_DB = 30.0
+DECIBELS = {"dB", "dBc", "dBm"}
+OF_A_ROW = {"band", "channel", "frequency_hz"}
+
+
+def find_row_as_before(s: Sentence) -> None:
+    """As many bare figures as the line before read, at another band, channel or frequency: each is of its column."""
+    if len(s.ground.row_before) < LEAST_COLUMNS:
+        return
+    place = _place(s)
+    row = s.items[1:] if place is not None and place.item is not None else s.items
+    columns = s.ground.row_before
+    if place is None or len(columns) != len(row):
+        return
+    if not all(_may_be_of(item, column, s.ground) for item, column in zip(row, columns, strict=True)):
+        return
+    for item, (quantity, _) in zip(row, columns, strict=True):
+        item.quantity = quantity
+        item.address[place.key] = place.value
+    if place.item is not None:
+        s.drop(place.item)
+    s.take(*place.at)
+
+
+@dataclass(frozen=True)
+class _Where:
+    key: str
+    value: object
+    at: tuple[int, ...] = ()
+    item: Item | None = None  # the bare figure that says it: '80 62 1010'
+
+
+def _place(s: Sentence) -> _Where | None:
+    """The one place that leads a line of figures, or None: '80m', 'ch 19', '80'."""
+    free = s.free("where")
+    if len(free) == 1 and s.facts[free[0]].of in OF_A_ROW and len(s.facts) == len(s.items) + 1:
+        return _Where(s.facts[free[0]].of, s.facts[free[0]].is_, (free[0],))
+    first = s.items[0] if s.items and not free and len(s.facts) == len(s.items) else None
+    whole = first is not None and first.fact.unit is None and not first.fact.decimals and not first.fact.signed
+    if first is None or not whole:
+        return None
+    number = int(first.fact.value)
+    if number in s.ground.channel_hz:
+        return _Where("channel", first.fact.value, item=first)
+    return _Where("band", f"{number}m", item=first) if number in BANDS_M and not s.ground.channel_hz else None
+
+
+def _may_be_of(item: Item, column: tuple[str, float], ground: Ground) -> bool:
+    """Whether a figure carries the unit of a column or none, and is of a size with what stands there."""
+    quantity, before = column
+    unit = UNIT_OF.get(quantity)
+    if item.quantity is not None or item.fact.unit not in {None, unit} or item.upper is not None:
+        return False
+    value = in_unit(item, item.fact, quantity, ground)
+    if unit in DECIBELS:
+        return abs(value - before) < NEAR_DB
+    if unit == "Hz":
+        return item.fact.signed or item.fact.unit is not None
+    return before > 0 and before / ALIKE < value < before * ALIKE
