@@ -1,6 +1,6 @@
 """Rows of a table whose columns were named once: '80m 62 1010 600 200' behind '20m drive 60 out 980 ip 610 ig 190'."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from young_spark.core.entry.in_unit import in_unit
 from young_spark.core.entry.said import UNIT_OF, Ground, Item
@@ -31,6 +31,26 @@ def find_row_as_before(s: Sentence) -> None:
     if place.item is not None:
         s.drop(place.item)
     s.take(*place.at)
+
+
+def find_same_places(s: Sentence) -> None:
+    """'62 60 61 63ma' behind 'v1 15ma v2 210ma v3 60 v4 62': as many figures as points, in their order."""
+    points = s.ground.places_before
+    if len(points) < LEAST_POINTS or len(s.facts) != len(s.items) or len(s.items) != len(points):
+        return
+    quantity = points[0][0]
+    if any(i.quantity is not None or i.fact.signed or i.upper is not None for i in s.items):
+        return
+    units = {i.fact.unit for i in s.items}
+    if units <= {None, UNIT_OF.get(quantity)} and (units != {None} or s.ground.wants == quantity):
+        factor = next((i.fact.factor for i in reversed(s.items) if i.fact.unit is not None), None)
+        for item, (_, place) in zip(s.items, points, strict=True):
+            item.quantity, item.address["place"] = quantity, place
+            if item.fact.unit is None and factor is not None:
+                item.fact = replace(item.fact, unit=UNIT_OF[quantity], value=item.fact.value * factor, factor=factor)
+
+
+LEAST_POINTS = 3
 
 
 @dataclass(frozen=True)

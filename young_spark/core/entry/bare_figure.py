@@ -339,12 +339,31 @@ def _once_more(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 def _is_plain_figure(item: Item) -> bool:
     """Whether a figure with a decimal stands by itself, and nothing says of what or where it is."""
-    figure = item.fact
-    read = figure.unit is None and not figure.signed and figure.decimals > 0
-    return read and not item.address and item.side is None and item.upper is None
+    return _is_read_bare(item) and not item.address and item.side is None
 
 
 AGAIN, AGAIN_MENDED = 2.0, 5.0  # times what was read last: a knob moves it less than a repair does
+
+
+def _on_another_channel(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'ch72 4.5' behind 'ch16 4.6w', where hertz are wanted on 16: about the watts of the channel before."""
+    said = {"channel", "frequency_hz"} & item.address.keys()
+    current = ground.current or {}
+    elsewhere = bool(said) and all(current.get(key) != item.address[key] for key in said) and not beside.others
+    if not elsewhere or unit_of(ground.wants) in {"", "W"} or "mode" in item.address or not _is_read_bare(item):
+        return None
+    near = [p for p in ground.powers[-3:] if 1 / AS_MUCH < item.fact.value / max(p.value, 1e-9) < AS_MUCH]
+    if near and (setting := near[-1].at.get("power_setting")) is not None:
+        item.address["power_setting"] = setting
+    return near[-1].quantity if near else None
+
+
+def _is_read_bare(item: Item) -> bool:
+    figure = item.fact
+    return figure.unit is None and not figure.signed and figure.decimals > 0 and item.upper is None
+
+
+AS_MUCH = 1.25  # times the watts of another channel
 
 
 def _signed(item: Item, ground: Ground, beside: Beside) -> str | None:
@@ -558,6 +577,7 @@ def _read_there_before(item: Item, ground: Ground, beside: Beside) -> str | None
 RULES: tuple[Rule, ...] = (
     _in_another_mode, _at_a_place, _of_a_battery, _sent_beside_its_amps, _sent_beside_its_depth, _of_an_aerial,
     _how_hot, _with_another_microphone, _sags, _heard, _beside_a_squelch, _is_off_frequency, _counted, _once_more,
+    _on_another_channel,
     of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting, _at_the_other_setting,
     _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _heard_in_modes, _held_down, _elsewhere,
     _read_there_before, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,

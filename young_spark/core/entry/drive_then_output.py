@@ -14,6 +14,7 @@ def find_drive_then_output(s: Sentence) -> None:
     if s.ground.wanted_at_all("drive_power"):
         _pairs(s)
         _first_pair(s)
+        _where_it_was_driven(s)
 
 
 def _pairs(s: Sentence) -> None:
@@ -39,6 +40,22 @@ def _first_pair(s: Sentence) -> None:
     if named or drive.fact.unit != "W" or not _comes_out(s, drive, out) or any(i.fact.unit == "W" for i in others):
         return
     drive.quantity, out.quantity = "drive_power", "carrier_power"
+
+
+def _where_it_was_driven(s: Sentence) -> None:
+    """'8w 340' behind 'drive 4w 180w': the same amplifier driven harder where it was tuned, and not on the next band
+    that is wanted."""
+    drives = [i for i in s.items if i.quantity == "drive_power"]
+    if not drives or s.ground.driven is None or s.free("where"):
+        return
+    before, hz = s.ground.driven
+    harder = not 1 / SAME_DRIVE < drives[0].fact.value / max(before, 1e-9) < SAME_DRIVE
+    for item in s.items if harder else ():
+        if item.quantity in WATTS and not {"band", "frequency_hz"} & item.address.keys():
+            item.address["frequency_hz"] = hz
+
+
+SAME_DRIVE = 1.25  # times
 
 
 def _comes_out(s: Sentence, drive: Item, out: Item) -> bool:

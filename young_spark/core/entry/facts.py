@@ -141,13 +141,18 @@ BESIDE = re.compile(
     r"|trips$|\d[\d.]*[rkm]?\d*(?: \d+ ?w)? (?=reads (?:open|short))"
     r"|(?:current[- ])?limit(?:ed)?(?: to| at)? \d+(?:\.\d+)? ?m?a:|at s[1-9](?: ?\+ ?\d+)?$"
 )
+NO_DRIVE = re.compile(r"(?:with )?(?:no|without) drive$")  # behind 'on key'; elsewhere it is a result
 ASIDE = re.compile(r"\((?:new|was|before|old|used|after|with|ex|from|see|job|approx)\b[^()]*\)")
 
 
 def _aside(rest: str, text: str, at: int, before: list[Fact]) -> Found:
     """'(new: 110)', '(was 3.1)', 'trips at 8 min': what is only told beside; a figure in brackets by itself may be what
     is due."""
-    found = ASIDE.match(rest) or BESIDE.match(rest)
+    found = (
+        ASIDE.match(rest)
+        or BESIDE.match(rest)
+        or (NO_DRIVE.match(rest) if before and before[-1].of == "state" else None)
+    )
     return None if found is None else (Fact("word", found[0]), found.end())
 
 

@@ -32,6 +32,17 @@ def _signed(found: re.Match[str]) -> str:
     return {"plus": "+", "minus": "-"}[found[1]]
 
 
+def _all_of_the_range(found: re.Match[str]) -> str:
+    """'x1-x4 ok': each of them; as it was typed where they are many."""
+    first, last = int(found[2]), int(found[3])
+    if not 0 < last - first < MOST_IN_A_RANGE:
+        return found[0]
+    return " ".join(f"{found[1]}{n}" for n in range(first, last + 1)) + " "
+
+
+MOST_IN_A_RANGE = 8  # parts
+
+
 def _each_after_its_time(found: re.Match[str]) -> str:
     """'38w 37 36.5 at 0 5 15 min': each figure with its time; as it was typed where there are not as many."""
     watts, minutes = re.findall(r"[\d.]+", found[1]), found[2].split()
@@ -65,7 +76,7 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"(\d) div$"), r"\1"),
     (re.compile(r"(\d ?[mkuµ]?v)(ac|dc)\b"), r"\1 \2"),
     (re.compile(r"\b(?:holds|holding)(?: steady)?(?: at)? (?=[\d.]+ ?m?w\b)"), "steady "),
-    (re.compile(r"\bcarrier (?:is |only |now |just )*(\d{2}) (?:db )?down\b"), r"carrier down \1"),
+    (re.compile(r"\bcarrier (?:is |only |now |just )*(\d{2}) ?(?:db )?down\b"), r"carrier down \1"),
     (re.compile(r"\bair inlet ([\d.]+ ?c),? (?:air )?outlet (?=\d)"), r"air in \1 out "),
     (re.compile(r"\b(batt?(?:ery)?|pack) [\d.]+ ?v? nominal,? ([\d.]+ ?v?)(?: now)?"), r"\1 \2"),
     (re.compile(r"^imd (\d+m|usb|lsb) (\d+) ?w? ?pep (-\d+) (-\d+)$"), r"\1 pep \2w imd3 \3 imd5 \4"),
@@ -210,6 +221,27 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
         r"preamp on \1, off \2uv",
     ),
     (re.compile(r"\b(?:trimmed|netted) (?=\d{1,3}\.\d{4,6}$)"), "trimmed to "),
+    (
+        re.compile(
+            r"\b([\d.]+ ?w)((?: on)? (?:\d{1,3}m|ch ?\d+))? holds (\d+ ?(?:s|secs?|mins?|minutes?|m)) ([\d.]+)(?= ?w?$)"
+        ),
+        r"\1\2 falls to \4w in \3",
+    ),
+    (
+        re.compile(r"\b((?:10|12|20) ?db(?: sinad)?|sinad|sens\w*) ([\d.]+)(?: ?uv)?,? v,? ([\d.]+)(?: ?uv)?,? u\b"),
+        r"\1 vhf \2uv uhf \3uv",
+    ),
+    (
+        re.compile(r"\b([a-z]{1,2})(\d{1,2}) ?- ?\1(\d{1,2}) (?=(?:all )?(?:ok|good|open|short|shorted|fine)\b)"),
+        _all_of_the_range,
+    ),
+    (
+        re.compile(r"\b(v\d),? (?:and |& )?(v\d) emissions?(?: at)? (\d{1,3}) ?%?,? (?:and )?(\d{1,3}) ?%"),
+        r"\1 emission \3% \2 emission \4%",
+    ),
+    (re.compile(r"\b(v\d) weak, (v\d) weak (\d{1,3}) ?%?,? (?:and )?(\d{1,3}) ?%"), r"\1 weak \3% \2 weak \4%"),
+    (re.compile(r"\bat (?=pin \d+$)"), ""),
+    (re.compile(r"^([+-]?[\d.]+ ?m?v) (pin \d+)$"), r"\2 \1"),
     (re.compile(r"^variac (?:at |to |up to )?(\d{2,3})$"), r"variac \1v"),
     (re.compile(r"\bside ?tone (?=\d)"), "cw pitch "),
     (re.compile(r"^starts (?:(?:out |off )?at |with )?(?=\d)"), "begins "),

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from itertools import accumulate
 
-from young_spark.core.entry.as_the_row_before import find_row_as_before
+from young_spark.core.entry.as_the_row_before import find_row_as_before, find_same_places
 from young_spark.core.entry.bare_beside import with_the_unit_of
 from young_spark.core.entry.drive_then_output import find_drive_then_output
 from young_spark.core.entry.fact import Fact
@@ -31,6 +31,8 @@ AMATEUR_MHZ = (
 def find_rows(s: Sentence) -> None:
     """Every row that the text holds; each figure gets the point that it stands at."""
     find_row_as_before(s)
+    find_same_places(s)
+    _over_the_lines_of_the_plan(s)
     _same_elsewhere(s)
     _megahertz_in_front(s)
     find_drive_then_output(s)
@@ -63,6 +65,20 @@ def find_rows(s: Sentence) -> None:
         _rows_in_and_out,
     ):
         row(s)
+
+
+def _over_the_lines_of_the_plan(s: Sentence) -> None:
+    """'swr 1.4 1.2 1.5' of an aerial whose plan wants it on three channels: from the lowest to the highest."""
+    names = s.free("quantity")
+    lone = len(names) == 1 and names[0] == 0 and len(s.facts) == len(s.items) + 1 and len(s.items) >= LEAST_MIXED
+    if not lone or any(i.fact.unit is not None or i.fact.signed or i.upper is not None for i in s.items):
+        return
+    lines = [line for line in s.ground.lines if line.get("quantity") == s.facts[0].of]
+    channels = sorted(int(float(str(line["channel"]))) for line in lines if "channel" in line)
+    if len(set(channels)) != len(lines) or len(channels) != len(s.items):
+        return
+    for item, channel in zip(s.items, channels, strict=True):
+        item.address["channel"] = float(channel)
 
 
 def _same_elsewhere(s: Sentence) -> None:

@@ -35,9 +35,11 @@ class Ground:
     greatest_power_w: float | None = None
     last: tuple[str, float] | None = None  # the newest reading: its quantity and value
     row_before: tuple[tuple[str, float], ...] = ()  # what the newest line read at one band or channel, in its order
+    places_before: tuple[tuple[str, str], ...] = ()  # of one line: its quantity at several points, in their order
     newest_words: str | None = None  # the kind of the newest line, where it is one of words without a figure
     powers: tuple["PowerRead", ...] = ()  # that were read before
     read_at: tuple[float, ...] = ()  # the frequencies in Hz that something was read at before, the newest last
+    driven: tuple[float, float] | None = None  # the drive in W that was read just before, and where in Hz
     fed_v: float | None = None  # the volts of its supply as they were read last
     sensitivity: str | None = None  # as which it was read last in the mode of the hand
     modes: tuple[str, ...] = ()

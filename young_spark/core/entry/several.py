@@ -72,6 +72,8 @@ def ground_of(context: EntryContext) -> Ground:
         greatest_power_w=context.greatest_power_w,
         last=(context.earlier[-1].quantity, context.earlier[-1].value) if context.earlier else None,
         row_before=context.row_before,
+        places_before=context.places_before,
+        driven=_driven_before(context),
         newest_words=context.newest_words,
         powers=_powers_before(context),
         read_at=tuple(e.conditions.frequency_hz for e in context.earlier if e.conditions.frequency_hz is not None),
@@ -90,6 +92,17 @@ def _powers_before(context: EntryContext) -> tuple[PowerRead, ...]:
         for e in context.earlier
         if e.quantity in SENT
     )
+
+
+def _driven_before(context: EntryContext) -> tuple[float, float] | None:
+    """The drive that stands among the newest readings, and its frequency."""
+    for earlier in reversed(context.earlier[-LATELY:]):
+        if earlier.quantity == "drive_power" and earlier.conditions.frequency_hz is not None:
+            return earlier.value, earlier.conditions.frequency_hz
+    return None
+
+
+LATELY = 6  # readings
 
 
 def _sensitivity_before(context: EntryContext) -> str | None:

@@ -43,7 +43,7 @@ from young_spark.core.judging import VerdictLine, judge_reading
 
 __all__ = ["EntryContext", "Meaning", "Understanding", "figure_words", "understand"]
 
-STEADY_AT = re.compile(r"\b(?:steady|stays|stayed|held|holds|solid)(?: at)? (?P<read>[\d.]+ ?\w+)$")
+STEADY_AT = re.compile(r"\b(?:steady|stays|stayed|held|holds|solid|all|every time|each)(?: at)? (?P<read>[\d.]+ ?\w+)$")
 PRICE = re.compile(rf"(?P<part>{PART}),? \d*[.,]\d\d")
 _PAID = (
     rf"(?:{PART}|fuses?|relay|valves?|caps?|screws|lamp|plug|socket|lead|battery|bridge|rectifier|diodes?|transistors?|"

@@ -189,8 +189,8 @@ def _carrier(item: Item, ground: Ground) -> str | None:
     said = item.address.get("mode")
     if fact.signed and fact.value > 0 and fact.unit is None and item.address.get("mode") in SIDEBANDS:
         return "frequency_error"  # 'usb carrier +60': nothing is suppressed upwards
-    if _is_suppressed(item, ground):
-        return "carrier_suppression"
+    if fact.unit in {"dB", "dBc"} or _is_suppressed(item, ground):
+        return "carrier_suppression"  # no power is said in decibels of nothing
     if said is None and power_there(item.address, ground) == "carrier_power":
         return None  # the mode is the current line's, and its place another
     sideband = (said or ground.hand.get("mode")) in SIDEBANDS

@@ -77,6 +77,7 @@ _ACCESSORY = re.compile(
     r"\b(?:mic|mike|microphone|psu|power supply|power pack|swr (?:meter|bridge)|watt ?meter|power meter|dummy load|atu|"
     r"(?:aerial|antenna) tuner|extension speaker|reverb|echo box|frequency counter|voltage (?:reducer|dropper))s?$"
 )
+_ON_ONE_BAND = re.compile(r"\b(?:kit|qrp|mono-?band(?:er)?|single[- ]band)\b", re.IGNORECASE)
 _FED = re.compile(
     r"(?:(?<![\w.])|^)(?P<volts>\d{1,2}(?:\.\d)?) ?v(?:olts?)?(?: dc)?(?= (?:supply|psu|set|system|in\b|dc|fed)|,|$)"
     r"|^(?P<first>\d{1,2}(?:\.\d)?) ?v(?:olts?)?\b",
@@ -250,7 +251,8 @@ class Kind(Frozen):
             return self.model_copy(update={"frequency_hz": there}) if off else self
         said = None if self.channel_plan else frequency_said(words)
         if self._has_bands():
-            return self.model_copy(update={"frequency_hz": said}) if said and self._is_above_its_bands(said) else self
+            own = said and (self._is_above_its_bands(said) or _ON_ONE_BAND.search(words))
+            return self.model_copy(update={"frequency_hz": said}) if own else self
         if said is not None:
             there = self._near(said) if said == band_said(words) else said
             return self.model_copy(update={"frequency_hz": there})

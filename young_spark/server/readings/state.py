@@ -45,6 +45,7 @@ from young_spark.server.library.services import known_plans, profiles_of, shop_i
 from young_spark.server.readings.models import Reading
 
 CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}
+LATELY = 8  # lines
 LENT = ("modulation", "mode")  # what a line asks for, and no figure of another quantity takes from it
 NOT_YET = 1 << 31  # the place on a slip of what is not on it yet: behind every line
 SETTLED_SINGLY = {"wish", "clear"}
@@ -340,6 +341,16 @@ class State:
         return tuple((r.quantity, r.value) for r in typed if r.value is not None) if len(there) == 1 else ()
 
     @property
+    def _places_before(self) -> tuple[tuple[str, str], ...]:
+        """What the newest line with one quantity at several points read, with each of them."""
+        for line in reversed(self.standing[-LATELY:]):
+            row = [r for r in self.standing_readings if r.line_id == line.pk]
+            at = [(r.quantity, r.as_conditions.place or "") for r in row]
+            if len(at) > 1 and len({quantity for quantity, _ in at}) == 1 and len({p for _, p in at} - {""}) == len(at):
+                return tuple(at)
+        return ()
+
+    @property
     def _newest_words(self) -> str | None:
         """The kind of the newest line, where it is one of words and holds no figure."""
         newest = self.standing[-1] if self.standing else None
@@ -372,6 +383,7 @@ class State:
             last_place=last.place if last else None,
             last_state=last.state if last else None,
             row_before=self._row_before,
+            places_before=self._places_before,
             newest_words=self._newest_words,
             own_words=shop_words(),
         )
