@@ -1,5 +1,8 @@
 """What the slip's figures and words say of the probes of a chain; what is not plain says nothing."""
 
+import tomllib
+from pathlib import Path
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -8,9 +11,11 @@ from young_spark.core.figure import Conditions
 from young_spark.core.gear import PlanRow
 from young_spark.core.job import ReadingFact
 from young_spark.core.trace import Engine, Seen, advised, chain_names, shipped_chain
+from young_spark.core.trace.complaint import signs_in
 from young_spark.core.trace.evidence import answers_of_readings
 from young_spark.core.trace.findings import SlipLine, answers_of_words, confirmed_by, first_look, puts_right
 
+COMPLAINTS = tomllib.loads((Path(__file__).parent / "cases" / "complaints.toml").read_text("utf-8"))
 SET, RIG = shipped_chain("cb-am-mobile"), shipped_chain("hf-solid-state")
 
 
@@ -57,11 +62,15 @@ def told(chain, text, order=1):
         (SET, "said comes and goes when tapped", "board_tap=changes"),
         (SET, "said fades after a minute", "warm_up=changes"),
         (SET, "said only one channel dead", "other_channel=seen"),
-        (SET, "said blows fuse when keyed", "fuse_look=seen"),
+        (SET, "said blows fuse when keyed", "fuse_look=seen current_tx=high"),
         (SET, "said works with another mic", "other_mic=bad"),
         (SET, "said nobody hears me", "speech=dead"),
         (SET, "said no modulation since a friend fitted an echo board", "last_hand=seen"),
-        (RIG, "said no power on 10 m, other bands fine", "b10_power=dead"),
+        (
+            RIG,
+            "said no power on 10 m, other bands fine",
+            "b10_power=dead b80_power=works b40_power=works b20_power=works",
+        ),
         (RIG, "said rx ok, draws normal current, 20m dead", "receive=works current_tx=normal b20_power=dead"),
         (shipped_chain("cb-am-ssb-mobile"), "said ssb dead, am fine", "mode_ssb=dead mode_am=works"),
         (shipped_chain("cb-valve-base"), "said valves stay dark", "glow=seen"),
@@ -197,3 +206,16 @@ def test_somebody_inside_makes_what_hands_do_likelier_and_is_never_advised():
     while (following := advised(engine, seen, "half-split")) and len(seen) < 40:
         assert all(a.probe != "last_hand" for a in following)
         seen.append(Seen(probe=following[0].probe, answer="unknown"))
+
+
+@pytest.mark.parametrize(
+    ("chain", "words", "shown"), [(chain, *one) for chain, told in COMPLAINTS.items() for one in told.items()]
+)
+def test_a_complaint_says_what_the_probes_would_show_and_nothing_else(chain, words, shown):
+    found = {seen.probe: seen.answer for seen in signs_in(shipped_chain(chain), words)}
+    assert found == dict(one.split("=") for one in shown.split())
+
+
+@given(st.text(max_size=120))
+def test_no_complaint_is_an_exception(words):
+    assert all(seen.answer in RIG.by_probe[seen.probe].answers for seen in signs_in(RIG, words))

@@ -5,63 +5,15 @@ left alone: a symptom that no probe shows is no evidence."""
 
 import re
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import cache, cached_property
 
 from young_spark.core.ground import SHIPPED, Frozen, load
+from young_spark.core.trace import complaint_words as said
 from young_spark.core.trace.chain import Chain, FunctionProbe, OutputProbe, Probe
 from young_spark.core.trace.suspicion import Seen
 
-CLAUSES = re.compile(
-    r"[,;.:!]|\b(?:but|and|yet|though|although|while|except|then|however)\b|\s[–-]\s"
-    r"|(?<=\w)\s+(?=no (?:receive|transmit|output|power|audio|modulation|rf)\b)",
-    re.IGNORECASE,
-)
-DEAD = re.compile(
-    r"\b(?:no|not any|none|nothing|never|dead|zero|lost|gone|missing|won'?t|will not|does not|doesn'?t|do not|don'?t|"
-    r"cannot|can'?t|without|fails?|failed|stopped|silent|mute|refuses)\b",
-    re.IGNORECASE,
-)
-WEAK = re.compile(
-    r"\b(?:weak|low|lower|poor|poorly|little|half|down|faint|deaf|reduced|short range|barely|hardly|quiet|thin|dropped|"
-    r"only \d+(?:\.\d+)? ?m?w(?:atts?)?)\b",
-    re.IGNORECASE,
-)
-WELL = re.compile(
-    r"\b(?:fine|ok|okay|good|well|works?|working|normal|normally|perfect|perfectly|right|great|"
-    r"strong|(?<!at )full|clear)\b",
-    re.IGNORECASE,
-)
-STATES = (("dead", DEAD), ("weak", WEAK), ("good", WELL))
-OUTPUT = re.compile(
-    r"\b(?:output|power|rf|carrier|watts?|transmits?|transmitting|tx|gets? out|talks? out|signal out|transmission)\b",
-    re.IGNORECASE,
-)
-RECEIVE = re.compile(r"\b(?:receiv\w*|reception|rx|hears?|hearing|deaf)\b", re.IGNORECASE)
-MODULATION = re.compile(
-    r"\b(?:modulat\w*|(?:tx|transmit) audio|audio on (?:tx|transmit\w*)|voice|speech|talk audio|mod|microphone audio|"
-    r"can'?t hear (?:my|his|her) (?:voice|talk))\b",
-    re.IGNORECASE,
-)
-KEYING = re.compile(r"\b(?:keys?|keying|ptt|relay clicks?|clicks?|switch(?:es)? to transmit)\b", re.IGNORECASE)
-CURRENT = re.compile(r"\b(?:current|draws?|amps?|meter of the supply)\b", re.IGNORECASE)
-LONE_SUBJECT = re.compile(r"\s*(?:there is |it has |has |gives )?(?:a )?(?:carrier|output|power|rf)\s*", re.IGNORECASE)
-CLICKS = re.compile(r"\b(?:relay )?clicks?\b", re.IGNORECASE)
-NOT_HEARD = re.compile(
-    r"\b(?:nobody|no one|noone|they|others) (?:can(?:no|')?t? |cannot |do(?:es)?n'?t )?hears? (?:me|my|him|his|her)\b",
-    re.IGNORECASE,
-)
-NO_RISE = re.compile(
-    r"\bno (?:plate |supply |final )?current\b|\bstays\b|"
-    r"\b(?:does not|doesn'?t|do not|no|not|never)\b.{0,24}\b(?:rise|rises|change|changes|move|moves|up)\b",
-    re.IGNORECASE,
-)
-TOO_MUCH = re.compile(r"\b(?:high|too much|heavy|double|excessive|blows?)\b", re.IGNORECASE)
-NORMAL = re.compile(r"\b(?:rises?|normal|usual|as usual|ok|fine)\b", re.IGNORECASE)
-EVERY = re.compile(r"\b(?:any|all|every|both)\s+(?:bands?|modes?)\b|\bon everything\b", re.IGNORECASE)
-BAND = re.compile(r"(?<![\w.])(\d{1,3}) ?(?:m|meters?|metres?)\b", re.IGNORECASE)
-ONE = r"(?:\d{1,3} ?m(?:et(?:er|re)s?)?|am|fm|ssb|usb|lsb|cw)"
-IN_A_ROW = re.compile(rf"\b{ONE}(?:\s*,\s*{ONE})*\s*,?\s*(?:and|&)\s+{ONE}\b", re.IGNORECASE)
-MODES = {"am": "am", "fm": "fm", "ssb": "ssb", "usb": "ssb", "lsb": "ssb", "cw": "cw", "sideband": "ssb"}
+Told = list[tuple[Probe, str]]
 
 
 class Sign(Frozen):
@@ -89,119 +41,199 @@ def signs() -> tuple[Sign, ...]:
     return load(SHIPPED / "complaint.toml", SignsFile).sign
 
 
+@dataclass(frozen=True)
+class Clause:
+    """A clause of a complaint, and the whole of which it is a part."""
+
+    words: str
+    state: str | None
+    whole: str
+
+
 def signs_in(chain: Chain, words: str) -> tuple[Seen, ...]:
     """What a complaint says of the probes of a chain; of two answers of one the later counts."""
     found: dict[str, str] = {}
+    plain = said.plainly(words)
     for sign in signs():
         probe = next((chain.by_probe[name] for name in sign.probes if name in chain.by_probe), None)
         if probe is not None and sign.answer in probe.answers and sign.pattern.search(words):
             found[probe.id] = sign.answer
-    for clause in _clauses(words):
-        for probe, answer in _of_clause(chain, clause):
-            found[probe.id] = answer
+    of_one_sideband = OTHER_SIDEBAND in found
+    for words_of_clause in said.clauses(plain):
+        for probe, answer in _of_clause(chain, Clause(words_of_clause, _state(chain, words_of_clause), plain)):
+            if not (of_one_sideband and probe.id == "mode_ssb"):
+                found[probe.id] = answer
+    for probe, answer in _of_modes_without_probe(chain, plain):
+        found.setdefault(probe.id, answer)
+    if found.get("on_frequency") == "weak" and found.get("speech") == "weak":
+        del found["speech"]  # who is off frequency is heard distorted
     return tuple(Seen(probe=probe, answer=answer) for probe, answer in found.items())
 
 
-def _clauses(words: str) -> list[str]:
-    """The clauses of a text. One that goes on without naming its mode speaks of the mode before it: 'AM has carrier but
-    no modulation'."""
-    # bands or modes in a row are one subject: '80 m, 40 m and 20 m dead'
-    words = IN_A_ROW.sub(lambda row: re.sub(r",|\band\b", " ", row[0], flags=re.IGNORECASE), words)
-    found: list[str] = []
-    start, mode = 0, ""
-    for cut in [*CLAUSES.finditer(words), None]:
-        clause = words[start : cut.start() if cut else len(words)]
-        named = next((word for word in re.findall(r"[a-z]+", clause.lower()) if word in MODES), "")
-        found.append(f"{mode} {clause}" if mode and not named and MODULATION.search(clause) else clause)
-        goes_on = cut is not None and (not cut[0].strip() or cut[0].lower() == "but")
-        mode, start = (named or mode) if goes_on else "", cut.end() if cut else len(words)
-    return found
+OTHER_SIDEBAND = "other_sideband"
 
 
-def _of_clause(chain: Chain, clause: str) -> list[tuple[Probe, str]]:
-    """What one clause says: of bands, of modes, of the output, of what the unit does, of its current."""
-    current = _of_current(chain, clause)
+def _output(chain: Chain) -> OutputProbe | None:
+    """The probe of what goes out, as it is read into a load."""
+    out = (p for p in chain.probes if isinstance(p, OutputProbe) and p.kind == "level" and p.at == chain.output)
+    return next((p for p in out if p.reads), None)
+
+
+def _state(chain: Chain, clause: str) -> str | None:
+    """What a clause says of its subject, in words or in watts."""
+    out = _output(chain)
+    due = out.figure if out is not None and out.figure is not None and out.figure.unit == "W" else None
+    watts = said.state_of_watts(clause, due.good if due else None, due.dead_below if due else None)
+    return watts or said.state_of(clause)
+
+
+def _of_clause(chain: Chain, clause: Clause) -> Told:
+    """What one clause says: of its current, of bands, of modes, of the audio, of receive, of keying, of the output."""
+    current = _of_current(chain, clause.words)
     if current is not None:
         return [current]
-    state = _state(clause)
-    if NOT_HEARD.search(clause):
-        return _functions(chain, lambda p: p.function == "modulation", "dead")
-    if state is None and (LONE_SUBJECT.fullmatch(clause) or CLICKS.search(clause)):
-        state = "good"  # 'carrier but no modulation', 'relay clicks but no output'
-    if state is None:
+    if said.OF_ANOTHER.search(clause.words):
         return []
-    ways: tuple[Callable[[Chain, str, str], list[tuple[Probe, str]]], ...] = (
-        _of_bands, _of_modes, _of_modulation, _of_receive, _of_keying, _of_output,
+    if said.NOT_HEARD.search(clause.words) or said.UNMODULATED.search(clause.words):
+        return _functions(chain, lambda p: p.function == "modulation", "dead")
+    state = clause.state
+    if state is None and (said.LONE_SUBJECT.fullmatch(clause.words) or said.CLICKS.search(clause.words)):
+        state = "good"  # 'carrier but no modulation', 'relay clicks but no output'
+    if state is None and said.MUFFLED.search(clause.words) is None:
+        return []
+    meant = Clause(clause.words, state, clause.whole)
+    ways: tuple[Callable[[Chain, Clause], Told], ...] = (
+        _of_others, _of_bands, _of_modes, _of_modulation, _of_receive, _of_keying, _of_output,
     )  # fmt: skip
-    return next((told for way in ways if (told := way(chain, clause, state))), [])
-
-
-def _state(clause: str) -> str | None:
-    return next((state for state, words in STATES if words.search(clause)), None)
+    return next((told for way in ways if (told := way(chain, meant))), [])
 
 
 def _of_current(chain: Chain, clause: str) -> tuple[Probe, str] | None:
     probe = next((p for p in chain.probes if p.kind == "current"), None)
-    if probe is None or not CURRENT.search(clause):
+    if probe is None:
         return None
-    answers = (("no_rise", NO_RISE), ("high", TOO_MUCH), ("low", WEAK), ("normal", NORMAL))
+    if said.OVERLOADS.search(clause):
+        return probe, "high"
+    if not said.CURRENT.search(clause):
+        return None
+    answers = (
+        ("no_rise", said.NO_RISE), ("high", said.TOO_MUCH), ("low", said.WEAK), ("low", said.LITTLE),
+        ("normal", said.NORMAL),
+    )  # fmt: skip
     return next(
         ((probe, answer) for answer, words in answers if words.search(clause) and answer in probe.answers), None
     )
 
 
-def _functions(chain: Chain, wanted: Callable[[FunctionProbe], bool], state: str) -> list[tuple[Probe, str]]:
+def _functions(chain: Chain, wanted: Callable[[FunctionProbe], bool], state: str | None) -> Told:
     answer = "works" if state == "good" else state
     probes = [p for p in chain.probes if isinstance(p, FunctionProbe)]
-    return [(p, answer) for p in probes if wanted(p) and answer in p.answers]
+    return [(p, answer) for p in probes if wanted(p) and answer in p.answers] if answer else []
 
 
-def _of_bands(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
-    bands = {f"{int(m)} m" for m in BAND.findall(clause)}
-    every = EVERY.search(clause) is not None and OUTPUT.search(clause) is None
-    told = _functions(chain, lambda p: chain.by_function[p.function].name in bands, state)
-    if every and not RECEIVE.search(clause):
-        told = _functions(chain, lambda p: chain.by_function[p.function].mhz is not None, state)
-    return told
+def _bands_in(words: str) -> set[str]:
+    return {f"{int(m)} m" for m in said.BAND.findall(words)}
 
 
-def _of_modes(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
-    return [] if RECEIVE.search(clause) or MODULATION.search(clause) else _named_modes(chain, clause, state)
-
-
-def _named_modes(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
-    said = {MODES[word] for word in re.findall(r"[a-z]+", clause.lower()) if word in MODES}
-    return _functions(chain, lambda p: chain.by_function[p.function].name.lower() in said, state)
-
-
-def _of_modulation(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
-    if not MODULATION.search(clause):
+def _of_others(chain: Chain, clause: Clause) -> Told:
+    """'other bands fine', 'the rest ok': every band, or every mode, that the complaint does not name."""
+    if not said.OTHERS.search(clause.words):
         return []
+    bands, modes = _bands_in(clause.whole), _modes_in(clause.whole)
+    if bands:
+        return _functions(
+            chain, lambda p: _has_mhz(chain, p) and chain.by_function[p.function].name not in bands, clause.state
+        )
+    of_modes = (lambda p: bool(chain.by_function[p.function].modes) and _name(chain, p) not in modes) if modes else None
+    return _functions(chain, of_modes, clause.state) if of_modes is not None else []
+
+
+def _has_mhz(chain: Chain, probe: FunctionProbe) -> bool:
+    return chain.by_function[probe.function].mhz is not None
+
+
+def _name(chain: Chain, probe: FunctionProbe) -> str:
+    return chain.by_function[probe.function].name.lower()
+
+
+def _of_bands(chain: Chain, clause: Clause) -> Told:
+    if said.RECEIVE.search(clause.words):
+        return []
+    if said.EVERY.search(clause.words) is not None and said.OUTPUT.search(clause.words) is None:
+        return _functions(chain, lambda p: _has_mhz(chain, p), clause.state)
+    bands = _bands_in(clause.words)
+    return _functions(chain, lambda p: chain.by_function[p.function].name in bands, clause.state)
+
+
+def _modes_in(words: str) -> set[str]:
+    return {said.MODES[word] for word in re.findall(r"[a-z]+", words) if word in said.MODES}
+
+
+def _of_modes(chain: Chain, clause: Clause) -> Told:
+    if said.RECEIVE.search(clause.words) or said.MODULATION.search(clause.words):
+        return []
+    return _named_modes(chain, clause)
+
+
+def _named_modes(chain: Chain, clause: Clause) -> Told:
+    modes = _modes_in(clause.words)
+    return _functions(chain, lambda p: _name(chain, p) in modes, clause.state)
+
+
+def _of_modes_without_probe(chain: Chain, plain: str) -> Told:
+    """'full power on CW, nothing on SSB' of a chain that tells no modes apart: its output is there, and what only
+    speech goes through is not."""
+    if any(function.modes for function in chain.functions):
+        return []
+    states: dict[str, str | None] = {}
+    for words in said.clauses(plain):
+        if said.RECEIVE.search(words) is None:
+            states |= dict.fromkeys(_modes_in(words), _state(chain, words))
+    carriers = [state for mode, state in states.items() if mode != "ssb"]
+    if states.get("ssb") not in {"dead", "weak"} or "good" not in carriers:
+        return []
+    out = _output(chain)
+    power: Told = [(out, "good")] if out is not None else []
+    return [*_functions(chain, lambda p: p.function == "modulation", states["ssb"]), *power]
+
+
+def _of_modulation(chain: Chain, clause: Clause) -> Told:
+    """Audio is what goes out where the complaint speaks of sending, and of receive nowhere in the clause."""
+    words = clause.words
+    sends = said.OUTPUT.search(clause.whole) is not None and said.RECEIVE.search(clause.whole) is None
+    audio = said.AUDIO.search(words) is not None and sends
+    muffled = said.MUFFLED.search(words) is not None and said.TOLD_OF.search(words) is not None
+    if said.RECEIVE.search(words) or not (said.MODULATION.search(words) or audio or muffled):
+        return []
+    state = "weak" if muffled and clause.state in {None, "good"} else clause.state
+    told = Clause(words, state, clause.whole)
     # 'FM has no modulation' speaks of what FM alone uses
-    return _named_modes(chain, clause, state) or _functions(chain, lambda p: p.function == "modulation", state)
+    return _named_modes(chain, told) or _functions(chain, lambda p: p.function == "modulation", state)
 
 
-def _of_receive(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
-    if not RECEIVE.search(clause) or re.search(r"\b(?:transmit|tx)\b", clause, re.IGNORECASE):
+def _of_receive(chain: Chain, clause: Clause) -> Told:
+    if not said.RECEIVE.search(clause.words) or re.search(r"\b(?:transmit|tx)\b", clause.words):
         return []
-    return _functions(chain, lambda p: chain.by_function[p.function].name == "receive", state)
+    return _functions(chain, lambda p: chain.by_function[p.function].name == "receive", clause.state)
 
 
-def _of_keying(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
-    if not KEYING.search(clause) or OUTPUT.search(clause):
+def _of_keying(chain: Chain, clause: Clause) -> Told:
+    keyed = said.KEYING.search(clause.words) or said.SWITCHES.search(clause.words)
+    if not keyed or said.OUTPUT.search(said.SWITCHES.sub(" ", clause.words)):
         return []
-    said = "good" if re.search(r"\bclicks?\b", clause, re.IGNORECASE) and not DEAD.search(clause) else state
-    return _functions(chain, lambda p: p.function == "keying", said)
+    clicks = re.search(r"\bclicks?\b", clause.words) and not said.DEAD.search(clause.words)
+    return _functions(chain, lambda p: p.function == "keying", "good" if clicks else clause.state)
 
 
-def _of_output(chain: Chain, clause: str, state: str) -> list[tuple[Probe, str]]:
-    if not OUTPUT.search(clause):
+def _of_output(chain: Chain, clause: Clause) -> Told:
+    """What goes out. A band or a mode that the clause names is of that, and of none that the chain does not know."""
+    words, state = clause.words, clause.state
+    spoken = said.OUTPUT.search(words) or said.WATTS.search(words) or said.NOW_AND_BEFORE.search(words)
+    named = bool(_bands_in(words) or _modes_in(words)) and state != "good"
+    if spoken is None or state is None or said.SWITCHES.search(words) or named or said.FADES.search(words):
         return []
-    out = [
-        p for p in chain.probes if isinstance(p, OutputProbe) and p.kind == "level" and p.at == chain.output and p.reads
-    ]
-    told: list[tuple[Probe, str]] = [(p, state) for p in out if state in p.answers]
-    if EVERY.search(clause):
-        functions = _functions(chain, lambda p: bool((f := chain.by_function[p.function]).mhz or f.modes), state)
-        told += functions
+    out = _output(chain)
+    told: Told = [(out, state)] if out is not None and state in out.answers else []
+    if said.EVERY.search(words):
+        told += _functions(chain, lambda p: _has_mhz(chain, p) or bool(chain.by_function[p.function].modes), state)
     return told
