@@ -60,7 +60,7 @@ def refuse(sentence: str) -> typer.Exit:
 
 
 def analyse(
-    file: Annotated[Path, typer.Argument(help="Record or trace: .csv, .sigmf-meta, .wav, .s1p, .s2p")],
+    file: Annotated[Path, typer.Argument(help="Record or trace: .csv (.txt, .tsv), .sigmf-meta, .wav, .s1p, .s2p")],
     mode: Annotated[str | None, typer.Option(help="am, fm, ssb, two-tone or cw (baseband)")] = None,
     sideband: Annotated[str, typer.Option(help="usb or lsb")] = "usb",
     nominal_hz: Annotated[float | None, typer.Option(help="Assigned frequency")] = None,

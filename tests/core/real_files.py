@@ -862,12 +862,20 @@ def _envelope_text(rng, *, seconds: float = 0.02):
 HALF = {"am_depth": 50.0}
 
 
-def _dialect(name: str, spell: Callable[[np.ndarray, np.ndarray], str], options=None, truth=None, **more):
+def _dialect(
+    name: str,
+    spell: Callable[[np.ndarray, np.ndarray], str],
+    options=None,
+    truth=None,
+    encoding="utf-8",
+    called="r.csv",
+    **more,
+):
     @case(f"dialect: {name}", options or ENVELOPE, truth or HALF, wanted=("am_depth",) if truth is None else (), **more)
     def _(folder, rng):
         t, v = _envelope_text(rng)
-        (folder / "r.csv").write_bytes(spell(t, v).encode("utf-8"))
-        return folder / "r.csv"
+        (folder / called).write_bytes(spell(t, v).encode(encoding))
+        return folder / called
 
 
 def rows(t, v, joint=",", form="%.7g", point="."):
@@ -918,6 +926,70 @@ _dialect(
     truth={"am_depth": NONE, "am_depth_positive": Bound(50.0)},
     remark="over",
 )
+
+
+_dialect(
+    "overload written as OVL",
+    lambda t, v: (
+        "time_s,volts\n"
+        + "".join(f"{a:.7g},{'OVL' if b > 1.4 else format(b, '.7g')}\n" for a, b in zip(t, v, strict=True))
+    ),
+    truth={"am_depth": NONE, "am_depth_positive": Bound(50.0)},
+    remark="over",
+)
+_dialect(
+    "a code page of western Europe",
+    lambda t, v: "Gerät;Oszi 2\nZeit (µs);Spannung (mV)\n" + rows(t * 1e6, v * 1e3, ";", point=","),
+    encoding="latin-1",
+)
+_dialect("two bytes a letter", lambda t, v: "\ufeffTime [s]\tCH1 [V]\n" + rows(t, v, "\t"), encoding="utf-16-le")
+_dialect("another ending of the name", lambda t, v: "Time\tCH1\n(us)\t(V)\n" + rows(t * 1e6, v, "\t"), called="r.txt")
+_dialect("spaces between the columns", lambda t, v: "Time(s)   CH1(V)\n" + rows(t, v, "   "), called="r.txt")
+_dialect(
+    "a minus of its own and a footer",
+    lambda t, v: "s,V\n" + rows(t - 0.004, v).replace("-", "\u2212") + "End of record\n",
+    remark="behind the figures",
+)
+_dialect("units behind a stroke", lambda t, v: "t/ms,U/mV\n" + rows(t * 1e3, v * 1e3))
+_dialect(
+    "one column, and its interval before it",
+    lambda t, v: (
+        "Record Length,10000\nSample Interval,2.0E-06\nVertical Units,V\n\nCH1\n" + "".join(f"{b:.7g}\n" for b in v)
+    ),
+    remark="one column",
+)
+_dialect(
+    "one column, and its rate before it",
+    lambda t, v: "# Sample Rate: 500 kSa/s\n# Unit: mV\n" + "".join(f"{1e3 * b:.7g}\n" for b in v),
+    remark="one column",
+)
+
+
+@case(
+    "dialect: spectrum of one column between its ends",
+    {},
+    LEVELS,
+    wanted=("carrier_power", "harmonic_2"),
+    remark="one column",
+)
+def _(folder, rng):
+    levels = swept(rng, LINES, floor_dbm=-60.0, rbw=30e3, detector="rms")
+    head = "# Start Freq: 1.000 MHz\n# Stop Freq: 100.000 MHz\n# RBW: 30.0 kHz\n# Detector: RMS\n# Unit: dBm\n"
+    (folder / "r.csv").write_text(head + "".join(f"{level:.3f}\n" for level in levels))
+    return folder / "r.csv"
+
+
+@case(
+    "dialect: spectrum with its detector in the preamble",
+    {},
+    LEVELS,
+    wanted=("carrier_power", "harmonic_2"),
+    remark="as the file says",
+)
+def _(folder, rng):
+    levels = swept(rng, LINES, floor_dbm=-60.0, rbw=30e3, detector="peak")
+    head = "Trace,1\nRes BW,30 kHz\nDetector,Positive peak\nFrequency_MHz,Level_dBm"
+    return csv(folder, head, ANALYSER_HZ / 1e6, levels)
 
 
 @case("dialect: spectrum in dBuV and MHz", {}, LEVELS, wanted=("carrier_power", "harmonic_2"))

@@ -100,7 +100,7 @@ REFUSED = {
     "repeated": (table(_4="0.003,1"), r"line 6: time_s 0.003 is repeated"),
     "a column missing": (table(_4="0.004"), r"line 6: 1 columns where the header has 2"),
     "too few": ("time_s,volts\n0,1\n1,2\n", r"2 rows are too few"),
-    "no such columns": (table("t,v"), r"line 1: the header lacks the columns"),
+    "no such columns": (table("temperature,humidity"), r"line 1: the header lacks the columns"),
     "a gap": (table(_9="0.0095,1"), r"line 11: time_s is not evenly spaced|line 1\d: time_s is not evenly spaced"),
     "empty": ("", "no header line"),
     "hexadecimal": (table(_4="0.004,0x1p3"), "line 6"),

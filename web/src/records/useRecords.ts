@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, dataOf, type Schemas } from '../api/client'
 import type { Conditions } from '../entry'
 
-const KINDS = /\.(csv|sigmf-meta|sigmf-data|wav|s1p|s2p)$/i
+const KINDS = /\.(csv|txt|tsv|sigmf-meta|sigmf-data|wav|s1p|s2p)$/i
 
 /** Whether a file is a record by its name; anything else that is dropped is taken for a picture. */
 export function isRecord(file: File): boolean {

@@ -54,7 +54,7 @@ export function FilePicker({ picker, onFiles }: FilePickerProps) {
       ref={picker}
       type="file"
       multiple
-      accept="image/jpeg,image/png,image/webp,.csv,.sigmf-meta,.sigmf-data,.wav,.s1p,.s2p"
+      accept="image/jpeg,image/png,image/webp,.csv,.txt,.tsv,.sigmf-meta,.sigmf-data,.wav,.s1p,.s2p"
       hidden
       aria-label="Picture or record"
       onChange={(e) => {

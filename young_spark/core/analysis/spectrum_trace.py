@@ -60,6 +60,9 @@ class Floor:
 def analyse_spectrum(capture: Curve, options: Options) -> Analysis:
     """Carrier and what stands beside it, corrected by the path at each frequency."""
     x, y = capture.x, capture.y
+    options = replace(
+        options, rbw_hz=options.rbw_hz or capture.rbw_hz, detector=options.detector or capture.detector
+    )  # an option that is given counts more than what the file says
     peak = _carrier_at(x, y, options)
     rbw = options.rbw_hz or _width(x, y, peak)
     floor = floor_of(y)

@@ -59,6 +59,8 @@ class Curve:
     x: Real  # (n,)
     y: Real  # (n,)
     remarks: tuple[str, ...] = ()
+    rbw_hz: float | None = None  # as the file says it
+    detector: Literal["sample", "peak", "rms"] | None = None
 
 
 @dataclass(frozen=True)

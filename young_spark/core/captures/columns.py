@@ -10,11 +10,12 @@ from typing import Literal
 import numpy as np
 
 from young_spark.core.captures.capture import MOST_BYTES, CannotRead, Curve, Real, Waveform
-from young_spark.core.captures.dialect import Column, Sheet, chosen, own_header, sheet_of
+from young_spark.core.captures.dialect import OVER, Column, Sheet, chosen, own_header, sheet_of
+from young_spark.core.captures.plain_text import plain_text
+from young_spark.core.captures.told_before import detector_in, rbw_in
 
 NUMBER = re.compile(r"[ \t]*[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,4})?[ \t]*", re.ASCII)
 GAPS = {"", "-", "--", "---"}
-OVERLOADS = {"ol", "o.l", "inf", "+inf", "-inf", "overload", "ovld", "over"}
 MOST_GAPS, MOST_OVER = 0.05, 0.9
 ROUNDED = 1.2  # of a step: the coarsest grain that still tells a sample from its neighbour
 UNEVEN = 0.2  # of a step: more than a scope's rounded times can make
@@ -45,7 +46,7 @@ def read_columns(path: Path, *, envelope: bool, channel: int | None = None) -> W
     1, else the one that moves. Raises CannotRead, naming the line."""
     if path.stat().st_size > MOST_BYTES:
         raise CannotRead(path.name, f"larger than {MOST_BYTES // 2**20} MB")
-    text = _text(path)
+    text = plain_text(path)
     sheet = None if own_header(text) else sheet_of(text, path.name)
     if sheet is None:
         header_line, names, body_at = _header(text, path.name)
@@ -60,7 +61,7 @@ def read_columns(path: Path, *, envelope: bool, channel: int | None = None) -> W
 def _of_a_channel(sheet: Sheet, layout: Layout, channel: int | None, file: str) -> "_Table":
     tables = [_numbers(sheet, y, layout, file) for y in sheet.ys]
     at = chosen(sheet, [[float(t.y.min()), float(t.y.max())] if len(t.y) else [] for t in tables], channel, file)
-    remarks = tables[at].remarks
+    remarks = (*sheet.remarks, *tables[at].remarks)
     if len(tables) > 1:
         remarks = (f"column {sheet.names[sheet.ys[at].at]!r} of {len(tables)} was read", *remarks)
     return replace(tables[at], remarks=remarks)
@@ -74,9 +75,22 @@ def _capture(
     if envelope and layout.kind != "scope":
         raise CannotRead(file, "only volts against time can be an envelope")
     if layout.kind != "scope":
-        return Curve(layout.kind, table.x, table.y, table.remarks)
+        before = "\n".join(text.split("\n", sheet.header_line)[: sheet.header_line])
+        return _told(Curve(layout.kind, table.x, table.y, table.remarks), before)
     rate = _rate(table.x, text, sheet.header_line, file)
     return Waveform("envelope" if envelope else "scope", rate, table.y, table.remarks, table.overload)
+
+
+def _told(curve: Curve, before: str) -> Curve:
+    """A spectrum with what the lines before it say of how it was taken."""
+    rbw, detector = rbw_in(before), detector_in(before)
+    if curve.kind != "spectrum" or (rbw is None and detector is None):
+        return curve
+    said = [f"resolution bandwidth {rbw:g} Hz"] if rbw is not None else []
+    said += [f"detector: {detector}"] if detector is not None else []
+    return replace(
+        curve, rbw_hz=rbw, detector=detector, remarks=(*curve.remarks, f"as the file says: {', '.join(said)}")
+    )
 
 
 @dataclass(frozen=True)
@@ -87,18 +101,6 @@ class _Table:
     y: Real
     remarks: tuple[str, ...] = ()
     overload: float = 0.0
-
-
-def _text(path: Path) -> str:
-    data = path.read_bytes()
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError as problem:
-        line = data[: problem.start].count(b"\n") + 1
-        raise CannotRead(path.name, "not a text in UTF-8", line) from problem
-    if "\0" in text:
-        raise CannotRead(path.name, "not a text: it holds a zero byte", text[: text.index("\0")].count("\n") + 1)
-    return text.replace("\r\n", "\n").replace("\r", "\n")
 
 
 def _header(text: str, file: str) -> tuple[int, list[str], int]:
@@ -207,7 +209,7 @@ def _line_by_line(
             raise CannotRead(file, f"{len(cells)} columns where the header has {len(sheet.names)}", number)
         x = _number(cells[where[0]], layout.x, layout.farthest_x, file, number)
         cell = cells[where[1]].strip().strip('"').lower()
-        kind = "gap" if cell in GAPS else "over" if cell in OVERLOADS else ""
+        kind = "gap" if cell in GAPS else "over" if cell in OVER else ""
         y = 0.0 if kind else _number(cells[where[1]], layout.y, layout.farthest_y, file, number)
         if in_order and rows and x <= rows[-1][0]:
             cause = "repeated" if x == rows[-1][0] else "out of order"

@@ -9,11 +9,17 @@ import re
 from dataclasses import dataclass
 
 from young_spark.core.captures.capture import CannotRead
+from young_spark.core.captures.one_column import UNIT as UNIT_SAID
+from young_spark.core.captures.one_column import axis_in
 
 OWN = {"time_s", "volts", "frequency_hz", "level_dbm", "power_w", "level_db"}
 LONGEST_PREAMBLE = 200  # lines
 DELIMITERS = (";", "\t", ",")
 UNIT = re.compile(r"[(\[{]\s*([^)\]}]+?)\s*[)\]}]\s*$")
+# 'Frequency_Hz', 'CH1 mV', 'f/MHz'
+SUFFIX = re.compile(
+    r"(?<=\w)\s*[_/ ]\s*([kmg]?hz|dbm|dbu?v|dbµv|dbmv|db|[mµu]?v|[mµun]?s|sec|[mk]?w)\s*$", re.IGNORECASE
+)
 FACTORS = {
     "time": {
         "s": 1.0, "sec": 1.0, "second": 1.0, "seconds": 1.0, "ms": 1e-3, "us": 1e-6, "µs": 1e-6, "μs": 1e-6, "ns": 1e-9,
@@ -22,17 +28,26 @@ FACTORS = {
     "frequency": {"hz": 1.0, "khz": 1e3, "mhz": 1e6, "ghz": 1e9},
     "power": {"w": 1.0, "mw": 1e-3, "kw": 1e3, "watt": 1.0, "watts": 1.0},
 }  # fmt: skip
+ALL_UNITS = {unit for units in FACTORS.values() for unit in units}
 # decibels above something, in dBm across 50 Ω: 1 µV is −106.99 dBm
 LEVELS = {"dbm": 0.0, "dbuv": -106.9897, "dbµv": -106.9897, "dbμv": -106.9897, "dbmv": -46.9897, "dbv": 13.0103}
+ALL_UNITS |= LEVELS.keys()
 NAMES = {
-    "time": re.compile(r"time|t|x(?:-axis)?|second", re.IGNORECASE),
-    "frequency": re.compile(r"freq|frequency|f$", re.IGNORECASE),
+    "time": re.compile(r"time|zeit|temps|tempo|tiempo|t$|x(?:-axis)?|second", re.IGNORECASE),
+    "frequency": re.compile(r"fr[eé]q|frec|frequen[cz]|f$", re.IGNORECASE),
     "power": re.compile(r"power|pwr|watt", re.IGNORECASE),
-    "volts": re.compile(r"volt|ch(?:annel)? ?\w+|[a-d]$|y(?:-axis)?|ampl|signal|input", re.IGNORECASE),
+    "volts": re.compile(
+        r"volt|spannung|tensi|ch(?:annel)? ?\w+|kanal|[a-d]$|y(?:-axis)?|ampl|signal|input", re.IGNORECASE
+    ),
     "level": re.compile(r"level|ampl|magnitude|trace|power|y(?:-axis)?", re.IGNORECASE),
 }
 NUMBER = re.compile(r"\s*[+-]?(\d+[.,]?\d*|[.,]\d+)([eE][+-]?\d+)?\s*")
-NO_NUMBER = {"", "ol", "o.l", "inf", "+inf", "-inf", "overload", "ovld", "over", "---", "nan"}
+# what stands for a figure beyond the range
+OVER = {
+    "ol", "o.l", "o/l", "inf", "+inf", "-inf", "overload", "ovld", "ovl", "ovr", "over", "overrange", "over range",
+    "ovrng", "clip", "clipped", "****", "*****", "####", ">>>>",
+}  # fmt: skip
+NO_NUMBER = {"", "---", "nan", *OVER}
 
 
 @dataclass(frozen=True)
@@ -61,9 +76,14 @@ def sheet_of(text: str, file: str) -> Sheet | None:
     """The table in a text that is in no own header of the program's; None where it is none that is known."""
     lines = text.split("\n")
     delimiter = _delimiter(lines)
+    if delimiter == " ":
+        lines, delimiter = (
+            [re.sub(r"(?<=\S)[ ]+(?=\S)", "\t", line.strip()) if _is_spaced(line) else line for line in lines],
+            "\t",
+        )
     first = _first_row(lines, delimiter)
     if first is None:
-        return None
+        return _one_column(lines)
     header, units = _header(lines, first, delimiter)
     if header is None:
         return None
@@ -73,10 +93,46 @@ def sheet_of(text: str, file: str) -> Sheet | None:
     found = _pair([c for c in columns if c is not None])
     if found is None:
         return None
-    body = "\n".join(lines[first:])
+    end = _last_row(lines, first, delimiter) + 1
+    remarks = ("lines behind the figures were left out",) if any(line.strip() for line in lines[end:]) else ()
+    body = "\n".join(lines[first:end]) + "\n"
     if delimiter != ",":
         body = body.replace(",", ".").replace(delimiter, ",")
-    return Sheet(tuple(names), found[0], found[1], body, first, ())
+    return Sheet(tuple(names), found[0], found[1], body, first, remarks)
+
+
+def _one_column(lines: list[str]) -> Sheet | None:
+    """Rows of one figure, where the lines before them say what they stand at."""
+    rows = [n for n, line in enumerate(lines) if NUMBER.fullmatch(line.strip()) and line.strip()]
+    if len(rows) < LEAST_ROWS or rows[-1] - rows[0] + 1 != len(rows):
+        return None
+    preamble = "\n".join(lines[: rows[0]])
+    axis, unit = axis_in(preamble, len(rows)), UNIT_SAID.search(preamble)
+    if axis is None:
+        return None
+    told = unit[1].lower() if unit else ("v" if axis.name == "time_s" else "dbm")
+    y = _column(1, "", told)
+    if y is None or (axis.name == "time_s") != (y.name == "volts"):
+        return None
+    values = [lines[n].strip().replace(",", ".") for n in rows]
+    body = "\n".join(f"{axis.first + axis.step * n:.12g},{value}" for n, value in enumerate(values)) + "\n"
+    words = f"one column: {axis.name} from its preamble, a step of {axis.step:g}"
+    return Sheet((axis.name, y.name), Column(0, axis.name), (y,), body, rows[0], (words,))
+
+
+LEAST_ROWS = 8
+
+
+def _is_spaced(line: str) -> bool:
+    return all(NUMBER.fullmatch(cell) or cell.lower() in NO_NUMBER for cell in line.split()) or "(" in line
+
+
+def _last_row(lines: list[str], first: int, delimiter: str) -> int:
+    """The last line that begins with a figure."""
+    for n in range(len(lines) - 1, first, -1):
+        if lines[n].strip() and NUMBER.fullmatch(_cells(lines[n], delimiter)[0]):
+            return n
+    return first
 
 
 def _delimiter(lines: list[str]) -> str:
@@ -85,6 +141,8 @@ def _delimiter(lines: list[str]) -> str:
     for delimiter in DELIMITERS:
         if rows and sum(delimiter in row for row in rows) > 0.8 * len(rows):
             return delimiter
+    if rows and sum(len(row.split()) > 1 for row in rows) > 0.8 * len(rows):
+        return " "
     return ","
 
 
@@ -118,8 +176,7 @@ def _header(lines: list[str], first: int, delimiter: str) -> tuple[int | None, i
         return None, None
     last = above[-1]
     cells = [cell.strip("()[]{} ").lower() for cell in _cells(lines[last], delimiter)]
-    known = {unit for units in FACTORS.values() for unit in units} | LEVELS.keys()
-    if len(above) > 1 and len(cells) > 1 and all(cell in known or cell == "" for cell in cells) and any(cells):
+    if len(above) > 1 and len(cells) > 1 and all(cell in ALL_UNITS or cell == "" for cell in cells) and any(cells):
         return above[-2], last
     return last, None
 
@@ -129,9 +186,11 @@ def _column(at: int, title: str, unit: str) -> Column | None:
     plain = title.lower()
     if plain in OWN:
         return Column(at, plain)
-    in_title = UNIT.search(title)
+    in_title = UNIT.search(title) or SUFFIX.search(title)
     unit = (in_title[1] if in_title else unit).strip("()[]{} ").lower()
-    name = UNIT.sub("", title).strip()
+    if not unit and plain in ALL_UNITS:
+        unit = plain  # 's,V': nothing but units
+    name = SUFFIX.sub("", UNIT.sub("", title)).strip()
     for level, offset in LEVELS.items():
         if unit == level:
             return Column(at, "level_dbm", offset=offset)

@@ -6,7 +6,7 @@ from pathlib import Path
 from young_spark.core.captures.capture import CannotRead, Capture, Waveform
 
 NEGATIVE = 0.05  # an envelope lies above zero; what swings below it by more than this share is RF
-KNOWN = ".csv, .sigmf-meta with .sigmf-data, .wav, .s1p, .s2p"
+KNOWN = ".csv (.txt, .tsv), .sigmf-meta with .sigmf-data, .wav, .s1p, .s2p"
 
 
 def read(path: Path, *, envelope: bool = False, channel: int | None = None) -> Capture:
@@ -16,7 +16,7 @@ def read(path: Path, *, envelope: bool = False, channel: int | None = None) -> C
     name = path.name.lower()
     if not path.is_file():
         raise CannotRead(path.name or str(path), "there is no such file")
-    if name.endswith(".csv"):
+    if name.endswith((".csv", ".txt", ".tsv")):
         from young_spark.core.captures.columns import read_columns
 
         return read_columns(path, envelope=envelope, channel=channel)
