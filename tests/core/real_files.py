@@ -851,6 +851,31 @@ def _(folder, rng):
     return csv(folder, "time_s,power_w", t, 3 + np.exp(-t / 40) + 0.003 * rng.standard_normal(len(t)))
 
 
+@case(
+    "modulation: a stronger carrier on the next channel",
+    AM,
+    {"am_depth": 50.0},
+    wanted=("am_depth",),
+    remark="second carrier",
+)
+def _(folder, rng):
+    t = times(0.6)
+    wanted = carrier(t, -120.0, size=0.1) * (1 + 0.5 * np.cos(TURN * 1000 * t))
+    return sigmf(folder, wanted + carrier(t, 10_000.0, size=0.2) + hiss(rng, len(t), 0.001))
+
+
+@case(
+    "modulation: two carriers that beat, and no tone",
+    AM,
+    {"am_depth": NONE, "am_depth_positive": NONE, "carrier_power": NONE, "carrier_frequency": CENTRE + 40.0},
+    wanted=("carrier_frequency",),
+    remark="beat",
+)
+def _(folder, rng):
+    t = times(0.6)
+    return sigmf(folder, carrier(t, 40.0) + carrier(t, 1340.0, size=0.1) + hiss(rng, len(t), 0.001))
+
+
 # dialects -------------------------------------------------------------------------------------------------------------
 
 

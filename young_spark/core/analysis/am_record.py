@@ -1,12 +1,14 @@
 """Amplitude modulation in a record of complex baseband."""
 
 import math
+from functools import partial
 
 import numpy as np
 
 from young_spark.core.analysis.band import Band, band_about, spectrum_of, strongest
 from young_spark.core.analysis.carrier import Carrier, carrier_of
 from young_spark.core.analysis.envelope import (
+    DEPTHS,
     Envelope,
     depth_readings,
     fit_envelope,
@@ -18,6 +20,7 @@ from young_spark.core.analysis.figures import Scale, baseband_scale, bounded, fr
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import Periodic
 from young_spark.core.analysis.presence import stands_out
+from young_spark.core.analysis.second_carrier import SecondCarrier, second_carrier
 from young_spark.core.captures import Baseband, Complex, Mask, Real
 from young_spark.core.figure import Input, Measured
 
@@ -25,6 +28,8 @@ METHOD = "baseband"
 # tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 HALF_WIDTH_HZ = 16_000.0
 NEAR_HZ = 5_000.0
+HEARD = 0.05  # of the carrier: a second one that moves its envelope
+LEFT_OUT = 0.45  # of the way to it
 LONGEST_PLOT = 4000
 CYCLES_SHOWN = 10
 
@@ -33,18 +38,18 @@ def analyse_am(capture: Baseband, options: Options) -> Analysis:
     """Powers, carrier frequency, depths, carrier shift, tone, hum and noise of an AM record."""
     band = carrier_band(capture, options)
     carrier = carrier_of(band)
-    envelope = fit_envelope(carrier.envelope, band.rate_hz, options, density=band.density, across=carrier.across)
-    if envelope.tone is not None:
-        beside = neighbours(carrier, band, envelope.tone)
-        if beside.any():
-            envelope = fit_envelope(carrier.envelope, band.rate_hz, options, density=band.density, one_sided=beside,
-                                    across=carrier.across)  # fmt: skip
-        if not envelope.from_quiet and envelope.tone is not None:
-            carrier = carrier_of(band, envelope.tone.along(len(band.samples), band.rate_hz))
+    second = second_carrier(capture.samples, capture.rate_hz, carrier.offset_hz)
+    second = second if second is not None and second.share > HEARD else None
+    if second is not None and second.is_next_channel:
+        band = carrier_band(capture, options, LEFT_OUT * abs(second.hz))
+        carrier = carrier_of(band)
+    envelope, carrier = _envelope(band, carrier, options)
+    remarks = record_remarks(band, carrier)
+    if second is not None and envelope.tone is not None and second.beats_at(envelope.tone.tone_hz):
+        return _beaten(capture, options, carrier, second, remarks)
     if isinstance(options.unmodulated, Baseband):
         still_band = carrier_band(options.unmodulated, options)
         envelope = with_unmodulated(envelope, carrier_of(still_band).envelope, still_band.density)
-    remarks = record_remarks(band, carrier)
     return Analysis(
         "baseband", "am",
         (
@@ -54,9 +59,47 @@ def analyse_am(capture: Baseband, options: Options) -> Analysis:
             *tone_readings(envelope.tone, METHOD, "tone of the envelope"),
             hum_reading(envelope, options, band.rate_hz, METHOD),
         ),
-        remarks,
+        remarks + _beside(second),
         plot_of(carrier.envelope, band, envelope),
     )  # fmt: skip
+
+
+def _envelope(band: Band, carrier: Carrier, options: Options) -> tuple[Envelope, Carrier]:
+    """The envelope as it is fitted, without what stands on one side only, and the carrier with its tone taken off."""
+    fit = partial(fit_envelope, carrier.envelope, band.rate_hz, options, density=band.density, across=carrier.across)
+    envelope = fit()
+    if envelope.tone is None:
+        return envelope, carrier
+    beside = neighbours(carrier, band, envelope.tone)
+    if beside.any():
+        envelope = fit(one_sided=beside)
+    if not envelope.from_quiet and envelope.tone is not None:
+        carrier = carrier_of(band, envelope.tone.along(len(band.samples), band.rate_hz))
+    return envelope, carrier
+
+
+def _beside(second: SecondCarrier | None) -> tuple[str, ...]:
+    """What a reader must know of another carrier."""
+    if second is None:
+        return ()
+    if second.is_next_channel:
+        reach = f"what modulates is read up to {LEFT_OUT * abs(second.hz) / 1e3:.1f} kHz"
+        return (f"{second.words}: left out, {reach}",)
+    return (f"{second.words}: its beat is not counted",)
+
+
+def _beaten(
+    capture: Baseband, options: Options, carrier: Carrier, beside: SecondCarrier, remarks: tuple[str, ...]
+) -> Analysis:
+    """A record whose envelope is the beat of two carriers: its frequency is told, and no depth."""
+    why = f"{beside.words}: the envelope is their beat, and no modulation"
+    none = (
+        "carrier_power", "peak_envelope_power", "mean_power", *DEPTHS, "carrier_shift", "audio_frequency",
+        "audio_distortion", "hum_and_noise",
+    )  # fmt: skip
+    figures = [nothing(name, why, method=METHOD, reason="invalid_conditions") for name in none]
+    counted = frequencies(options, capture.centre_hz + carrier.offset_hz, carrier.offset_u, method=METHOD)
+    return Analysis("baseband", "am", (*figures[:3], *counted, *figures[3:]), (why, *remarks))
 
 
 def carrier_band(capture: Baseband, options: Options, half_width_hz: float = HALF_WIDTH_HZ) -> Band:
