@@ -35,7 +35,8 @@ ONTO_A_FREQUENCY = re.compile(
     r"\b(?:trimmed|set|adjusted|pulled|netted|tuned) (?:back )?(?:to|onto) (?P<counted>\d{1,4}\.\d{3,7})$"
 )
 COUNTED_LAST = re.compile(
-    r"(?:->|\b(?:to|onto|now|is|reads|netted|zeroed|trimmed|set)\b|[,:=]) ?(?P<counted>\d{1,4}\.\d{4,7})(?: ?mhz)?$"
+    r"(?:->|\b(?:to|onto|now|is|reads|netted|zeroed|trimmed|set|"
+    r"(?:tc|ct|vc|cv|l|t)\d{1,3})\b|[,:=]) ?(?P<counted>\d{1,4}\.\d{4,7})(?: ?mhz)?$"
 )
 MODE = re.compile(r"\b(?:usb|lsb|am|fm|cw)\b")
 EACH_WITH_ITS_FIGURE = re.compile(rf"\b(?:{TRIMMER}|l|t)\d{{1,3}} [+-]?\d*\.?\d+")
@@ -80,6 +81,8 @@ def figure_at_the_end(plain: str) -> str | None:
     that no knob has."""
     if (counted := ONTO_A_FREQUENCY.search(plain) or COUNTED_LAST.search(plain)) is not None:
         return " ".join((*MODE.findall(plain)[-1:], counted["counted"]))
+    if (netted := NETTED.search(plain)) is not None:
+        return f"err {netted['off']}"
     if (first := ADJUSTER_FIRST.search(plain)) is not None:
         off = first["left"][0] in "+-" and first["unit"] is None and re.search(r"\b(?:trimmer|core|slug)\b", plain)
         return f"err {first['left']}" if off else first["left"]
@@ -95,6 +98,15 @@ NAMING_A_KNOB = re.compile(
 SET_TO = re.compile(
     rf"\b(?P<name>dev|mod|power|pwr|alc|bias|idle) (?:adj|adjust|set|preset|pot) (?:{TRIMMER})\d+,? (?:turned )?"
     r"(?:up|down|back)(?: a bit| slightly)? to (?P<figure>[\d.]+)$"
+)
+NETTED = re.compile(r"\b(?:netted|zeroed|trimmed|pulled)(?: it)? (?:back )?(?:to|onto) (?P<off>[+-]\d{1,5})(?: ?hz)?$")
+NAMED_KNOB = re.compile(
+    r"^(?P<name>dev|deviation|mod|power|pwr|alc|bias|idle) (?:pot|preset|trimmer)(?: (?:up|down|back|set|turned|now))* "
+    r"(?:to |at )?(?P<left>\d*\.?\d+ ?[a-z%]*)$"
+)
+# what only guards the unit: where that is set was not read
+GUARDS = re.compile(
+    r"\b(?:trip\w*|threshold|thermostat|alarm|timer|time-?out|limit(?:er)?|fold-?back|cut-?out|breaker)\b"
 )
 LEFT_AS = re.compile(r", (?P<read>[\d.]+ ?(?:k|%|w)?(?: (?:[a-z]+|[\d.]+ ?(?:k|%|w)?)){0,6})$")
 
@@ -116,12 +128,14 @@ ADJUSTER_FIRST = re.compile(
 
 def named_by_its_adjuster(plain: str) -> str | None:
     """'dev pot rv2 turned back, 2.4 whistle 2.1 speech': what the adjuster is called by is what was read then."""
+    if (knob := NAMED_KNOB.search(plain)) is not None:
+        return f"{knob['name']} {knob['left']}"
     if (set_at := SET_AT.search(plain)) is not None:
         return f"{set_at['name']} {set_at['left'] or set_at['before']}"
     if (set_to := SET_TO.search(plain)) is not None:
         return f"{set_to['name']} {set_to['figure']}"  # 'mod adj vr3 up to 88'
-    knob, left = NAMING_A_KNOB.search(plain), LEFT_AS.search(plain)
-    return None if knob is None or left is None else f"{knob['name']} {left['read']}"
+    named, left = NAMING_A_KNOB.search(plain), LEFT_AS.search(plain)
+    return None if named is None or left is None else f"{named['name']} {left['read']}"
 
 
 _WORD = r"(?:carrier|power|pep|mod|dev|idle|alc|out|swr|err|freq|usb|lsb|am|fm|ssb|h[2-9]|\d{1,3}m)"

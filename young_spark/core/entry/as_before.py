@@ -24,7 +24,10 @@ def may_be_as_before(facts: Sequence[Fact], plain: str, context: EntryContext) -
     return "?" not in plain and all(_may_be_as(f, last.value) for f in figures)
 
 
-LEFT_IN_UNIT = re.compile(r", (?:now )?(?P<figure>[+-]?\d*\.?\d+ ?[a-z%]+)(?: now)?$")
+LEFT_IN_UNIT = re.compile(
+    r"(?:, (?:now )?|\b(?:cleaned|resoldered|re-soldered|soldered|reflowed|remade|tightened|reseated) )"
+    r"(?P<figure>[+-]?\d*\.?\d+ ?[a-z%]+)(?: now)?$"
+)
 LEFT_BARE = re.compile(r"(?<![\w.,£$€/-])(?P<word>[a-z]+) (?P<figure>[+-]?\d*\.?\d+)(?P<now> now)?$")
 OF_A_PART = {"fuse", "resistor", "cap", "capacitor", "element", "pin", "valve", "crystal", "xtal", "type", "ohm", "of"}
 

@@ -293,13 +293,18 @@ def _is_off_frequency(item: Item, ground: Ground, beside: Beside) -> str | None:
         return None
     if _may_have_a_sign(item.fact.value, ground) and not _is_above_and_below(item, beside):
         return None
-    moved = {"channel", "frequency_hz", "mode", "heat", "after_s"} & item.address.keys()
-    behind = ground.last is not None and ground.last[0] in {"frequency_error", "carrier_frequency"}
     errors = ground.wanted_at_all("frequency_error") or ground.wanted_at_all("carrier_frequency")
-    if not (moved or behind) or not errors or "place" in item.address:
+    if not errors or "place" in item.address or not _may_be_an_error(item, ground):
         return None
     item.fact = replace(item.fact, unit="Hz")
     return "frequency_error"
+
+
+def _may_be_an_error(item: Item, ground: Ground) -> bool:
+    """Whether a signed figure is of another point, behind a frequency, or has a plus where nothing else has one."""
+    moved = {"channel", "frequency_hz", "mode", "heat", "after_s"} & item.address.keys()
+    behind = ground.last is not None and ground.last[0] in {"frequency_error", "carrier_frequency"}
+    return bool(moved) or behind or (item.fact.value > 0 and unit_of(ground.wants) in {"dBm", "dBc"})
 
 
 def _is_above_and_below(item: Item, beside: Beside) -> bool:

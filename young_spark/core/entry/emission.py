@@ -2,6 +2,7 @@
 
 import re
 
+from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Item
 from young_spark.core.entry.sentence import Sentence
 
@@ -29,15 +30,24 @@ def _are_of_valves(s: Sentence) -> bool:
     """Whether nothing but valves, their tester and their state is spoken of."""
     named = [n for n in s.free("quantity") if s.facts[n].of != "valve_emission"]
     valves = [f for f in s.facts if f.kind == "place" and VALVE.fullmatch(str(f.is_))]
-    others = [f for f in s.facts if f.kind == "place" and not VALVE.fullmatch(str(f.is_))]
+    others = [
+        f
+        for before, f in zip((None, *s.facts), s.facts, strict=False)
+        if f.kind == "place" and not VALVE.fullmatch(str(f.is_)) and not _is_of_a_valve(before)
+    ]
     return bool(valves) and not named and not others
+
+
+def _is_of_a_valve(before: Fact | None) -> bool:
+    """'v2 mixer 85%': what the valve does."""
+    return before is not None and before.kind == "place" and VALVE.fullmatch(str(before.is_)) is not None
 
 
 def _valve_of(s: Sentence, item: Item) -> int | None:
     """The valve that stands in front of a share in the same clause."""
     for n in range(item.at - 1, -1, -1):
         fact = s.facts[n]
-        if fact.kind == "place":
+        if fact.kind == "place" and VALVE.fullmatch(str(fact.is_)):
             return n
         if fact.kind == "figure" or s.facts[n + 1].fresh:
             return None

@@ -242,6 +242,15 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"\b(v\d) weak, (v\d) weak (\d{1,3}) ?%?,? (?:and )?(\d{1,3}) ?%"), r"\1 weak \3% \2 weak \4%"),
     (re.compile(r"\bat (?=pin \d+$)"), ""),
     (re.compile(r"^([+-]?[\d.]+ ?m?v) (pin \d+)$"), r"\2 \1"),
+    (
+        re.compile(r"\b([\d.]+ ?w) drive,? (?:pa |final |amp )?(?:out|output|gives) (?=[\d.]+ ?w\b)([\d.]+ ?w)"),
+        r"\1 in \2 out",
+    ),
+    (
+        re.compile(r"\b(c\d+) (\d[\d.]*[unp])f? \d+ ?v,? (?:reads|measures|now|is|gone|gives) (\d[\d.]*[unp])f?\b"),
+        r"\1 \3 of \2",
+    ),
+    (re.compile(r"(?<![\w.])([\d.]+) ?uv,? (?:and )?now ([\d.]+)(?: ?uv)?$"), r"was \1uv now \2uv"),
     (re.compile(r"^variac (?:at |to |up to )?(\d{2,3})$"), r"variac \1v"),
     (re.compile(r"\bside ?tone (?=\d)"), "cw pitch "),
     (re.compile(r"^starts (?:(?:out |off )?at |with )?(?=\d)"), "begins "),

@@ -40,7 +40,8 @@ CALLED = re.compile(
     r"(?:(?:bias|ref|reference|keying|switching|switch|detector|rf|audio|af|series|input|output|feedback|clamp|"
     r"protection|reverse|steering|bleeder|dropper|cathode|screen|grid|anode|"
     r"emitter|base|collector|gate|drain|source|mains|smoothing|coupling|bypass) )?"
-    r"(?:(?:transistors?|fets?|mosfets?) (?=(?:q|tr|t)\d)|(?:diodes?|zeners?) (?=z?d\d)|resistors? (?=r\d)|"
+    r"(?:(?:filter|loop|decode|tone|timing|tuning|bypass|coupling|decoupling) (?=c\d)|"
+    r"(?:transistors?|fets?|mosfets?) (?=(?:q|tr|t)\d)|(?:diodes?|zeners?) (?=z?d\d)|resistors? (?=r\d)|"
     r"cap(?:acitor)?s? (?=c\d)|(?:bleeder|dropper) (?=r\d)|fuse (?=f\d)|"
     r"(?:valve|tube) (?=v\d)|(?:inductor|coil|choke) (?=(?:l|rfc)\d)|relay (?=(?:rl|ry|k)\d)|"
     rf"(?:trimmer|pot) (?=(?:{TRIMMER})\d)|chip (?=(?:ic|u)\d)|"
@@ -80,6 +81,9 @@ _WINDINGS = "|".join(
     sorted((set(SIDES) - {"input", "output", "plug", "socket", "heater"}) | set(OTHER_SIDES), key=len, reverse=True)
 )
 _RELATION = r"(?P<relation>before|after|behind|across) (?:the )?"
+ON_A_PLACE = (
+    r"(?:mic|microphone|aerial|antenna|power|speaker) (?:socket|plug|lead)|(?:main|pa|rf|af|audio|psu|power) board"
+)
 PLUGS = "mic|microphone|aerial|antenna|power|dc|speaker|ext speaker|acc|key"
 BROKEN = r"(?= (?:is |was )?(?:open|o/c|short|shorted|s/c)(?![\w]))"
 _AHEAD = r"(?= ?[+-]?[\d.]| (?:nothing|none|dead|nil|ok|open|short|no)\b|$)"  # a short name stands before what it reads
@@ -184,6 +188,11 @@ def _part(rest: str) -> Place | None:
     """A part by its name, with the words that say what it is: 'ref diode d9', 'driver q21'."""
     if (called := CALLED.match(rest)) is not None and (named := _part(rest[called.end() :])) is not None:
         return replace(named, typed=called[0] + named.typed)
+    if (
+        stands := re.match(rf"(?P<part>{PART}) (?:on|in|at|by|near) (?:the )?(?P<where>{ON_A_PLACE})(?![\w'])", rest)
+    ) is not None:
+        part = stands["part"].upper()
+        return Place(stands[0], part, part)  # 'c2 on mic socket leaky': where it sits is no other point
     found = re.match(rf"(?:{_RELATION})?(?P<part>{PART})(?![\w.])(?: (?P<to>to) (?P<last>{PART})(?![\w.]))?", rest)
     if found is None:
         return None

@@ -390,23 +390,22 @@ def _more_bands(s: Sentence) -> None:
 
 
 def _more_behind(s: Sentence) -> None:
-    """'swr 1.8 on ch1 1.4 19 1.9 40', '3.8w ch1 3.9 20 3.8 40': each figure in front of its channel."""
-    written = [n for n in s.free("where") if s.facts[n].of == "channel"]
+    """'swr 1.8 on ch1 1.4 19 1.9 40', '560w 80m 540 40 520 20': each figure in front of its channel or band."""
+    written = [n for n in s.free("where") if s.facts[n].of in {"channel", "band"}]
     first = s.item_at(written[0] - 1) if len(written) == 1 else None
     if first is None or s.items[0] is not first or len(s.items) % 2 == 0:
         return
+    key, is_ = s.facts[written[0]].of, s.facts[written[0]].is_
+    is_one = _channel if key == "channel" else _band
     pairs = list(zip(s.items[1::2], s.items[2::2], strict=True))
-    if not pairs or not all(_leads_its_channel(s, figure, channel, first) for figure, channel in pairs):
+    led = all(p.at == f.at + 1 and is_one(s, p.fact) and f.fact.unit in {None, first.fact.unit} for f, p in pairs)
+    if not pairs or not led:
         return
-    for figure, channel in pairs:
-        figure.address["channel"] = channel.fact.value
-        s.drop(channel)
-    first.address["channel"] = float(str(s.facts[written[0]].is_))
+    for figure, place in pairs:
+        figure.address[key] = place.fact.value if key == "channel" else f"{int(place.fact.value)}m"
+        s.drop(place)
+    first.address[key] = float(str(is_)) if key == "channel" else is_
     s.take(written[0])
-
-
-def _leads_its_channel(s: Sentence, figure: Item, channel: Item, first: Item) -> bool:
-    return _channel(s, channel.fact) and channel.at == figure.at + 1 and figure.fact.unit in {None, first.fact.unit}
 
 
 def _channel_behind_watts(s: Sentence) -> None:

@@ -113,7 +113,7 @@ def read_story(text: str) -> StoryLine | None:
     if match is None or kind is None:
         return None
     if kind == "lock" and re.match(
-        r"(?:det|line|volts|loop|range|time|holds?|held|lost|ok|led|lamp|comes|drops|stays|stable)",
+        r"(?:\d|in \d|det|line|volts|loop|range|time|holds?|held|lost|ok|led|lamp|comes|drops|stays|stable)",
         text[match.end() :],
         re.IGNORECASE,
     ):

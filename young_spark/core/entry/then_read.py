@@ -83,7 +83,15 @@ def _is_said_in_full(said: Said, head: str) -> bool:
     if said.value is None and said.low is None:
         return False
     at_a_place = bool(said.address.get("place")) and not said.lent
-    if said.unit == "Ω" and said.in_its_unit and MENDED.search(head):
-        return True  # 'cleaned wafer 4, 0.1 ohm': no part came in that it may be printed on
-    of_no_part = said.in_its_unit and (said.unit in OF_NO_PART or (said.unit == "W" and not RESISTOR.search(head)))
-    return said.named or of_no_part or (at_a_place and said.unit not in OF_A_PART)
+    return said.named or _is_of_no_part(said, head) or (at_a_place and said.unit not in OF_A_PART)
+
+
+def _is_of_no_part(said: Said, head: str) -> bool:
+    """Whether a figure in its unit cannot be what is printed on something that came in."""
+    if not said.in_its_unit:
+        return False
+    if said.unit == "A":
+        return bool(said.address.get("state"))  # 'cleaned switch, 22ma rx': no fuse has a state
+    if said.unit == "Ω":
+        return MENDED.search(head) is not None  # 'cleaned wafer 4, 0.1 ohm'
+    return said.unit in OF_NO_PART or (said.unit == "W" and not RESISTOR.search(head))

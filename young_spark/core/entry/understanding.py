@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from itertools import chain
 
-from young_spark.core.entry.adjustments import SET_AT, adjustment_in, figure_at_the_end, named_by_its_adjuster
+from young_spark.core.entry.adjustments import GUARDS, SET_AT, adjustment_in, figure_at_the_end, named_by_its_adjuster
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
 from young_spark.core.entry.as_before import as_before_in, may_be_as_before
 from young_spark.core.entry.bench import Bench
@@ -415,7 +415,7 @@ def _is_of_a_label(fact: Fact) -> bool:
 
 def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """An adjustment that ended on a figure of a quantity files that figure too."""
-    if guessed_kind(plain) != "turned":
+    if guessed_kind(plain) != "turned" or GUARDS.search(plain) is not None:
         return None
     ended_on = _ended_on(plain, context) or named_by_its_adjuster(plain)
     if not ended_on:

@@ -25,7 +25,8 @@ AT_HZ = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<unit>k?hz|m(?:hz)?)(?!\w)")
 AT_VOLTS = re.compile(rf"(?:at|@) ?{_NUMBER} ?(?P<kilo>k)?v(?:olts?)?(?!\w)")
 AT_A_BATTERY = re.compile(r"(?:at|@) ?(?P<number>1[1-3]\.[0-9])(?![\w.])(?! ?[a-z%])")  # what mobile gear is fed with
 INTO_OHMS = re.compile(
-    r"(?:into |in |on )?(\d+) ?(?:ohms?|ω)(?!\w)(?: load)?|into (\d+)r(?!\w)|into (?:a )?(50|75|8|4)(?![\w.])"
+    r"(?:into |in |on )?(\d+) ?(?:ohms?|ω)(?!\w)(?: load)?|"
+    r"(?:into (?=\d+r)|(?=(?:4|8|16)r))(\d+)r(?!\w)|into (?:a )?(50|75|8|4)(?![\w.])"
 )
 ZENER = re.compile(r"(?:the |at )?(\d(?:v\d)|\d+(?:\.\d)?v) zener\b")
 SQUELCH = re.compile(r"(?:at )?(threshold|max|min|\d+)(?= (?:opens|closes|[-\d]))")

@@ -8,13 +8,16 @@ BANDS_M = {
 }  # fmt: skip
 BANDS_CM = {70: 433.5e6, 23: 1296.2e6, 13: 2320.2e6}
 _SAID = re.compile(r"(?<![\w.])(\d{1,3}) ?(m|met(?:er|re)s?|cm)\b", re.IGNORECASE)
+_FIGURES = {"two": 2, "four": 4, "six": 6, "ten": 10, "twenty": 20, "forty": 40, "eighty": 80}
+_IN_WORDS = re.compile(rf"\b({'|'.join(_FIGURES)})[ -]?met(?:er|re)s?\b", re.IGNORECASE)
 _IN_HERTZ = re.compile(r"(?<![\w./-])(\d{1,5}(?:\.\d+)?) ?([km])hz\b", re.IGNORECASE)
 NAME_ENDS = re.compile(r"[,:;]")  # behind it come owner and complaint
 
 
 def band_said(words: str) -> float | None:
     """Where in Hz the one band is that the name in a check-in line says, or None: '23cm linear 60W, no idle'."""
-    said = {_hz(int(number), unit.lower()) for number, unit in _SAID.findall(NAME_ENDS.split(words)[0])}
+    named = _IN_WORDS.sub(lambda found: f"{_FIGURES[found[1].lower()]} m", NAME_ENDS.split(words)[0])
+    said = {_hz(int(number), unit.lower()) for number, unit in _SAID.findall(named)}
     return said.pop() if len(said) == 1 else None
 
 

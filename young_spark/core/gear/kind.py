@@ -86,6 +86,7 @@ _FED = re.compile(
 FED_V = (4.5, 60.0)  # V: of batteries and of what stands on a bench
 NOMINAL_V = 12.0  # as cars are called that give 13.8 V
 _RATED_TWICE = re.compile(r"(?<![\w./])(\d+(?:\.\d+)?) ?/ ?(\d+(?:\.\d+)?) ?w(?:atts?)?\b", re.IGNORECASE)
+_IN_AND_OUT = re.compile(r"\b\d+(?:\.\d+)? ?w? ?in[ ,/]*(\d+) ?w? ?out\b", re.IGNORECASE)
 _RATED = re.compile(r"(?<![\w.])(\d+(?:[.,]\d+)?) ?([km]?)w(?:atts?)?\b", re.IGNORECASE)
 _TIMES = {"": 1.0, "k": 1000.0, "m": 0.001}
 
@@ -410,6 +411,8 @@ def rated_in(words: str) -> float | None:
     """The power in W that a check-in line says that the unit should give, or None."""
     if (both := _RATED_TWICE.search(words)) is not None:
         return max(float(both[1]), float(both[2]))  # '50/35W' of two bands
+    if (gives := _IN_AND_OUT.search(words)) is not None:
+        return float(gives[1])
     found = _RATED.search(words)
     return float(found[1].replace(",", ".")) * _TIMES[found[2].lower()] if found else None
 
