@@ -76,3 +76,9 @@ def test_the_current_line_alone_says_nothing_of_a_bare_figure_beside_another_uni
     meant = understand(f"{named} {bare}", ground_of_kind("cb-am-mobile", "power-am-19"))
     taken = () if meant.chosen is None else meant.meanings[meant.chosen].readings
     assert not any(r.quantity == "carrier_power" for r in taken)
+
+
+def test_a_line_of_more_figures_than_a_hand_types_is_to_be_split():
+    """What looks at each figure beside each other would take its time over them."""
+    meant = understand("1 " * 900, ground_of_kind("valve-linear", "output-14"))
+    assert meant.chosen is None and meant.question is not None and "Split it in two" in meant.question

@@ -76,6 +76,7 @@ MEGAWATTS = re.compile(r"\d ?MW\b")
 OF_THE_HAND = ("channel", "frequency_hz", "mode", "power_setting")
 FAR_OFF = {"a_zero", "ten_decibels", "far_in_level", "more_than_it_can"}
 MOST_ANSWERS = 4
+MOST_FIGURES = 150  # in one line: forty channels with three figures each, and some
 SHORTEST_NOUN = 3  # letters
 
 
@@ -124,6 +125,9 @@ def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Und
 def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     """The facts of a text in any order; what has a grammar of its own (a scale, a pad, heights on a screen) by that."""
     plain = as_signs(plain)
+    figures = sum(fact.kind == "figure" for fact in cut_facts(plain))
+    if figures > MOST_FIGURES:
+        raise Unclear(f"{figures} figures are more than one line holds ({MOST_FIGURES}). Split it in two.")
     told = _turned(text, plain, context) or _tested(text, plain, context) or _paid_for(text, plain, context)
     if told is not None:
         return told
