@@ -15,15 +15,13 @@ OF_A_ROW = {"band", "channel", "frequency_hz"}
 
 
 def find_row_as_before(s: Sentence) -> None:
-    """As many bare figures as the line before read, at another band, channel or frequency: each is of its column."""
-    if len(s.ground.row_before) < LEAST_COLUMNS:
+    """As many bare figures as a line of late read, at another band, channel or frequency: each is of its column."""
+    place = _place(s) if s.ground.rows_before else None
+    if place is None:
         return
-    place = _place(s)
-    row = s.items[1:] if place is not None and place.item is not None else s.items
-    columns = s.ground.row_before
-    if place is None or len(columns) != len(row):
-        return
-    if not all(_may_be_of(item, column, s.ground) for item, column in zip(row, columns, strict=True)):
+    row = s.items[1:] if place.item is not None else s.items
+    columns = next((columns for columns in s.ground.rows_before if _fits(row, columns, s.ground)), None)
+    if columns is None:
         return
     for item, (quantity, _) in zip(row, columns, strict=True):
         item.quantity = quantity
@@ -51,6 +49,11 @@ def find_same_places(s: Sentence) -> None:
 
 
 LEAST_POINTS = 3
+
+
+def _fits(row: list[Item], columns: tuple[tuple[str, float], ...], ground: Ground) -> bool:
+    alike = LEAST_COLUMNS <= len(columns) == len(row)
+    return alike and all(_may_be_of(item, column, ground) for item, column in zip(row, columns, strict=True))
 
 
 @dataclass(frozen=True)

@@ -351,16 +351,19 @@ AGAIN, AGAIN_MENDED = 2.0, 5.0  # times what was read last: a knob moves it less
 
 
 def _on_another_channel(item: Item, ground: Ground, beside: Beside) -> str | None:
-    """'ch72 4.5' behind 'ch16 4.6w', where hertz are wanted on 16: about the watts of the channel before."""
-    said = {"channel", "frequency_hz"} & item.address.keys()
-    current = ground.current or {}
+    """'ch72 4.5' behind 'ch16 4.6w', '10m 55' behind '15m 60', where hertz are wanted: about the watts of before."""
+    said, current = {"channel", "frequency_hz", "band"} & item.address.keys(), ground.current or {}
     elsewhere = bool(said) and all(current.get(key) != item.address[key] for key in said) and not beside.others
-    if not elsewhere or unit_of(ground.wants) in {"", "W"} or "mode" in item.address or not _is_read_bare(item):
+    bare = _is_read_bare(item) or (not item.fact.decimals and item.fact.value >= LEAST_WHOLE_W)
+    if not elsewhere or unit_of(ground.wants) in {"", "W"} or "mode" in item.address or not bare or item.fact.signed:
         return None
-    near = [p for p in ground.powers[-3:] if 1 / AS_MUCH < item.fact.value / max(p.value, 1e-9) < AS_MUCH]
+    near = [p for p in ground.powers[-NEWEST:] if 1 / AS_MUCH < item.fact.value / max(p.value, 1e-9) < AS_MUCH]
     if near and (setting := near[-1].at.get("power_setting")) is not None:
         item.address["power_setting"] = setting
     return near[-1].quantity if near else None
+
+
+LEAST_WHOLE_W, NEWEST = 10.0, 5
 
 
 def _is_read_bare(item: Item) -> bool:

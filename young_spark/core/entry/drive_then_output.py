@@ -5,7 +5,7 @@ from young_spark.core.entry.sentence import Sentence
 from young_spark.core.gear import BANDS_M
 
 LEAST_ROW = 2  # pairs in a row without a name
-LEAST_GAIN = 2.0  # times: of what an amplifier is
+LEAST_GAIN = 1.2  # times: of what an amplifier is, also a sick one
 MOST_OVER = 1.5  # of what the unit can give
 
 
@@ -33,7 +33,8 @@ def _pairs(s: Sentence) -> None:
 
 def _first_pair(s: Sentence) -> None:
     """'8w 190w ig 2', '3w 140w 6.2a', '1w 48': the pair leads, and other things than watts follow."""
-    if len(s.items) < LEAST_ROW or s.items[0].at != 0 or s.items[1].at != 1:
+    begins = int(bool(s.facts) and s.facts[0].kind == "where")  # '15m 38w 60w ip 610'
+    if len(s.items) < LEAST_ROW or s.items[0].at != begins or s.items[1].at != begins + 1:
         return
     (drive, out), others = s.items[:2], s.items[2:]
     named = any(s.facts[n].of in WATTS for n in s.free("quantity")) or drive.quantity or out.quantity

@@ -292,7 +292,8 @@ OF_NO_PLACE = {
 NO_NAMES = {
     "now", "still", "then", "only", "just", "reads", "reading", "about", "with", "when", "after", "before", "sags",
     "drops", "rises", "falls", "went", "goes", "the", "and", "but", "for", "slow", "steady", "all", "each", "got",
-    "asdf", "that", "this", "sits", "stays", "stuck", "over", "dips", "settles", "peaks", "jumps", "back", "again",
+    "asdf", "test", "tests", "check", "bypass", "design", "trips", "trip", "that",
+    "this", "sits", "stays", "stuck", "over", "dips", "settles", "peaks", "jumps", "back", "again",
 }  # fmt: skip
 
 

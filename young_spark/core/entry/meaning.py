@@ -71,7 +71,7 @@ class EntryContext(Frozen):
     high_voltage: bool = False  # of the unit's kind: amps that nobody names are a valve's
     last_place: str | None = None  # where the newest reading was taken, inside of the unit
     last_state: str | None = None
-    row_before: tuple[tuple[str, float], ...] = ()  # what the newest line read at one place, in its order
+    rows_before: tuple[tuple[tuple[str, float], ...], ...] = ()  # what lines of late read at one place, newest first
     places_before: tuple[tuple[str, str], ...] = ()  # of a line of late: its quantity at several points, in their order
     newest_words: str | None = None  # the kind of the slip's newest line, where it is one of words without a figure
     own_words: dict[str, str] = {}  # of the shop: each with the word of the program that it stands for

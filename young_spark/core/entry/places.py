@@ -37,7 +37,8 @@ OF_A_TRANSISTOR = re.compile(r"(?:q|tr|t)\d")
 OF_A_DIODE = re.compile(r"(?:d|zd)\d")
 # what a part is called, before the letters that such parts have
 CALLED = re.compile(
-    r"(?:(?:bias|ref|reference|keying|switching|switch|detector|rf|audio|af|series|input|output|feedback|clamp|"
+    r"(?:(?:driver|final|buffer|mixer|pa|osc|oscillator) (?=(?:\w+ )?(?:resistor|cap|choke|diode|coil)))?"
+    r"(?:(?:bridge|bias|ref|reference|keying|switching|switch|detector|rf|audio|af|series|input|output|feedback|clamp|"
     r"protection|reverse|steering|bleeder|dropper|cathode|screen|grid|anode|"
     r"emitter|base|collector|gate|drain|source|mains|smoothing|coupling|bypass) )?"
     r"(?:(?:filter|loop|decode|tone|timing|tuning|bypass|coupling|decoupling) (?=c\d)|"
@@ -48,6 +49,8 @@ CALLED = re.compile(
     r"(?:driver|final|buffer|mixer|pre-?driver|regulator|reg) (?=(?:q|tr|v|ic|u)\d))"
 )
 STAGES = {
+    "bridge",
+    "rectifier",
     "reg",
     "regulator",
     "driver",
@@ -177,6 +180,12 @@ def _junction(rest: str) -> Place | None:
 
 
 def _electrode_of(rest: str) -> Place | None:
+    of_a_stage = re.match(
+        rf"(?:the )?(?P<electrode>{_LONG}) of (?:the )?(?P<stage>driver|final|buffer|mixer|pa)\b", rest
+    )
+    if of_a_stage is not None:
+        stage = vocabulary().facts[of_a_stage["stage"]][2]
+        return Place(of_a_stage[0], stage, f"{stage} {ELECTRODES[of_a_stage['electrode']]}")
     found = re.match(rf"(?:the )?(?P<electrode>{_LONG}) of (?P<part>{PART})\b", rest)
     if found is None:
         return None

@@ -34,7 +34,7 @@ class Ground:
     high_voltage: bool = False
     greatest_power_w: float | None = None
     last: tuple[str, float] | None = None  # the newest reading: its quantity and value
-    row_before: tuple[tuple[str, float], ...] = ()  # what the newest line read at one band or channel, in its order
+    rows_before: tuple[tuple[tuple[str, float], ...], ...] = ()  # what lines of late read at one place, newest first
     places_before: tuple[tuple[str, str], ...] = ()  # of one line: its quantity at several points, in their order
     newest_words: str | None = None  # the kind of the newest line, where it is one of words without a figure
     powers: tuple["PowerRead", ...] = ()  # that were read before

@@ -71,7 +71,7 @@ def ground_of(context: EntryContext) -> Ground:
         power_settings=tuple({*context.power_settings, *(p.power_setting for p in context.points if p.power_setting)}),
         greatest_power_w=context.greatest_power_w,
         last=(context.earlier[-1].quantity, context.earlier[-1].value) if context.earlier else None,
-        row_before=context.row_before,
+        rows_before=context.rows_before,
         places_before=context.places_before,
         driven=_driven_before(context),
         newest_words=context.newest_words,

@@ -189,12 +189,19 @@ def _carrier(item: Item, ground: Ground) -> str | None:
     said = item.address.get("mode")
     if fact.signed and fact.value > 0 and fact.unit is None and item.address.get("mode") in SIDEBANDS:
         return "frequency_error"  # 'usb carrier +60': nothing is suppressed upwards
-    if fact.unit in {"dB", "dBc"} or _is_suppressed(item, ground):
+    if fact.unit in {"dB", "dBc"} or _is_suppressed(item, ground) or _is_beyond_its_peaks(item, ground):
         return "carrier_suppression"  # no power is said in decibels of nothing
     if said is None and power_there(item.address, ground) == "carrier_power":
         return None  # the mode is the current line's, and its place another
     sideband = (said or ground.hand.get("mode")) in SIDEBANDS
     return "peak_envelope_power" if sideband and fact.unit in {"W", None} else None
+
+
+def _is_beyond_its_peaks(item: Item, ground: Ground) -> bool:
+    """'carrier 48 u, 50 l' of a set of 20 W: how far it is down on each sideband."""
+    most, value = ground.greatest_power_w, item.fact.value
+    bare = item.fact.unit is None and not item.fact.signed and item.address.get("mode") in SIDEBANDS
+    return bare and most is not None and value > most and value >= LEAST_SUPPRESSED_DB
 
 
 def _is_suppressed(item: Item, ground: Ground) -> bool:

@@ -331,14 +331,17 @@ class State:
         return next((row for row in self.rows if row.id == row_id), None)
 
     @property
-    def _row_before(self) -> tuple[tuple[str, float], ...]:
-        """What the newest line read, in the order in which it was typed, where all of it stands at one band or channel;
-        what only follows from that is left out."""
-        newest = self.standing[-1].pk if self.standing else None
-        row = [r for r in self.standing_readings if r.line_id == newest and r.value is not None]
-        typed = [r for r in row if r.as_measured.method != "worked out" and r.bound is None]
-        there = {(r.as_conditions.channel, r.as_conditions.frequency_hz) for r in typed} - {(None, None)}
-        return tuple((r.quantity, r.value) for r in typed if r.value is not None) if len(there) == 1 else ()
+    def _rows_before(self) -> tuple[tuple[tuple[str, float], ...], ...]:
+        """What the lines of late read, each in the order in which it was typed and where all of it stands at one band
+        or channel, the newest first; what only follows from that is left out."""
+        rows: list[tuple[tuple[str, float], ...]] = []
+        for line in reversed(self.standing[-LATELY:]):
+            row = [r for r in self.standing_readings if r.line_id == line.pk and r.value is not None and not r.bound]
+            typed = [r for r in row if r.as_measured.method != "worked out"]
+            there = {(r.as_conditions.channel, r.as_conditions.frequency_hz) for r in typed} - {(None, None)}
+            if len(typed) > 1 and len(there) == 1:
+                rows.append(tuple((r.quantity, r.value) for r in typed if r.value is not None))
+        return tuple(rows)
 
     @property
     def _places_before(self) -> tuple[tuple[str, str], ...]:
@@ -382,7 +385,7 @@ class State:
             lent=tuple(name for name in LENT if row and getattr(row, name) and name not in by_hand),
             last_place=last.place if last else None,
             last_state=last.state if last else None,
-            row_before=self._row_before,
+            rows_before=self._rows_before,
             places_before=self._places_before,
             newest_words=self._newest_words,
             own_words=shop_words(),
