@@ -268,7 +268,7 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"\b(supp\w*|opp\w*) ([\d.]+)/([\d.]+) (usb|lsb)/(usb|lsb)$"), r"\1 \4 \2 \5 \3"),
     (re.compile(r"\bimd (-?\d{2})/(-?\d{2})(?= |$)"), r"imd3 \1 imd5 \2"),
     (re.compile(r"^rx ([\d.]+) ?uv (10|12|20) ?db,? ([\d.]+) ?mhz$"), r"\3mhz sens \1uv for \2db"),
-    (re.compile(r"\bfreq(?:uency)?:? (\d{1,3}\.\d{1,2}) (?=[+-]\d+ ?(?:hz)?$)"), r"\1 "),
+    (re.compile(r"\bfreq(?:uency)?:? (\d{1,3}\.\d{1,2}) (?=[+-]\d+ ?(?:hz)?$)"), r"\1mhz freq err "),
     (re.compile(r"\bref (?=(?:9\.9|10\.0|12\.[78]|13\.0|19\.2|20\.0|26\.0)\d{3,})"), "ref osc "),
     (re.compile(r"^variac (?:at |to |up to )?(\d{2,3})$"), r"variac \1v"),
     (re.compile(r"\bside ?tone (?=\d)"), "cw pitch "),

@@ -74,7 +74,12 @@ BILLED = re.compile(
 )
 FREQUENCY_TRIM = r"\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b|\d\.\d{4,}|\bcentred\b"
 _AREAS = (
-    ("microphone", r"\bmic(?:rophone)?\b"),
+    ("microphone", r"\bmic(?:rophone)?\b|\bhandset\b|\b(?:coiled |curly )?cord\b"),
+    (
+        "cooling",
+        r"\bfans?\b|\bblowers?\b|\bthermostat\b|\bair filter\b|\b(?:heat ?sink|thermal) (?:paste|compound|pads?)\b",
+    ),
+    ("receiver", r"\b(?:loud)?speakers?\b|\bspkr?\b|\bvol(?:ume)? (?:pot|control)\b|\bsquelch (?:pot|control)\b"),
     (
         "output_filter",
         r"\b(?:output|low[- ]?pass|harmonic) filter\b|\blpf\b|\b(?:aerial|antenna) (?:relay|plug)\b|\bso-?239\b"
@@ -93,7 +98,8 @@ _AREAS = (
     ("bias", r"\bbias\b"),
     (
         "supply",
-        r"\bfuse\b|\bsupply\b|\bregulator\b|\breverse\b|\bfilter caps?\b|\bsmoothing\b|\brectifiers?\b|\bbridge\b",
+        r"\bfuse\b|\bsupply\b|\bregulator\b|\breverse\b|\bfilter caps?\b|\bsmoothing\b|\brectifiers?\b|\bbridge\b"
+        r"|\bbatter(?:y|ies)\b|\b(?:new|battery) pack\b|\bcells?\b|\b(?:power|mains|dc) (?:lead|cable)\b",
     ),
     ("audio", r"\baudio\b|\blimiter\b|\bdeviation\b"),
     (

@@ -59,16 +59,18 @@ def by_address(facts: Iterable[ReadingFact]) -> dict[str, list[ReadingFact]]:
         told = [str(getattr(fact.conditions, name)) for name in ADDRESS]
         key = "|".join((fact.quantity, *told, not_as_it_leaves(fact.conditions) or ""))
         found.setdefault(key, []).append(fact)
-    return _with_those_that_say_less(found)
+    return _with_those_that_say_less(_with_those_that_say_less(found, {"channel", "frequency_hz"}), {"mode"})
 
 
-def _with_those_that_say_less(found: dict[str, list[ReadingFact]]) -> dict[str, list[ReadingFact]]:
-    """Figures for which nobody said a channel stand with those of the one channel that the same was read at, where the
-    ones came in and the others since: two of the same side are no before and after."""
-    nameless = {key: mine for key, mine in found.items() if point_of(mine[0]) == (None, None)}
+def _with_those_that_say_less(found: dict[str, list[ReadingFact]], left_out: set[str]) -> dict[str, list[ReadingFact]]:
+    """Figures for which nobody said a channel, or a mode, stand with those of the one that the same was read at, where
+    the ones came in and the others since: two of the same side are no before and after."""
+    nameless = {
+        key: mine for key, mine in found.items() if all(getattr(mine[0].conditions, n) is None for n in left_out)
+    }
     for key, mine in nameless.items():
-        alike = _without_a_point(mine[0])
-        same = [k for k, others in found.items() if k != key and _without_a_point(others[0]) == alike]
+        alike = _without(mine[0], left_out)
+        same = [k for k, others in found.items() if k != key and _without(others[0], left_out) == alike]
         if len(same) == 1 and _sides(mine).isdisjoint(_sides(found[same[0]])):
             found[same[0]] = sorted((*mine, *found[same[0]]), key=lambda fact: fact.order)
             del found[key]
@@ -79,8 +81,8 @@ def _sides(facts: Iterable[ReadingFact]) -> set[bool]:
     return {fact.phase == "as_received" for fact in facts}
 
 
-def _without_a_point(fact: ReadingFact) -> tuple[str, ...]:
-    told = [str(getattr(fact.conditions, name)) for name in ADDRESS if name not in {"channel", "frequency_hz"}]
+def _without(fact: ReadingFact, left_out: set[str]) -> tuple[str, ...]:
+    told = [str(getattr(fact.conditions, name)) for name in ADDRESS if name not in left_out]
     return fact.quantity, *told, not_as_it_leaves(fact.conditions) or ""
 
 

@@ -360,6 +360,12 @@ class State:
         read = newest is not None and any(r.line_id == newest.pk for r in self.standing_readings)
         return None if newest is None or read or newest.kind == "reading" else newest.kind
 
+    @property
+    def _last_place(self) -> str | None:
+        """Where the last reading was made, unless hands have left it for a repair since."""
+        there = self.standing_readings
+        return there[-1].as_conditions.place if there and self._newest_words != "did" else None
+
     def context(
         self, conditions: Conditions, row_id: str | None, instruments: dict[str, Instrument] | None = None
     ) -> EntryContext:
@@ -383,7 +389,7 @@ class State:
             power_settings=tuple(dict.fromkeys(row.power_setting for row in self.rows if row.power_setting)),
             modes=self.model.modes if self.model else (),
             lent=tuple(name for name in LENT if row and getattr(row, name) and name not in by_hand),
-            last_place=last.place if last else None,
+            last_place=self._last_place,
             last_state=last.state if last else None,
             rows_before=self._rows_before,
             places_before=self._places_before,
