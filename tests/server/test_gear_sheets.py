@@ -108,6 +108,7 @@ def test_a_kind_is_no_name_of_a_model(bench, own):
         ("Linear 400 watt two valves, Bo: arcs", "valve-linear"),
         ("Hollin Linear 400, club: no HT", "hollin-linear-400"),
         ("Hollin 400: no HT", "hollin-linear-400"),
+        ("Hollin Linear 1kW desk amp: arcs", "transistor-linear"),
         ("M27 weak", "tarnbeck-m27"),
     ],
 )

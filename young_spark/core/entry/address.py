@@ -45,7 +45,7 @@ def filled(
     address = _said(item, ground)
     _channel_counted(quantity, item, address, ground)
     said_where = bool(FREQUENCY_KEYS & address.keys())  # channel and frequency stand for each other
-    for key, value in _base(quantity, ground).items():
+    for key, value in _base(quantity, item, ground).items():
         if not (said_where and key in FREQUENCY_KEYS) and _concerns(key, quantity):
             address.setdefault(key, value)
     _not_as_lent(quantity, item, address, ground)
@@ -83,6 +83,8 @@ def _at_the_setting_that_gives_it(quantity: str, item: Item, address: dict[str, 
     before = [p for p in ground.powers if p.quantity == quantity and p.at.get("power_setting") != lent]
     if before and 1 / SAME_AGAIN < item.fact.value / max(before[-1].value, 1e-9) < SAME_AGAIN:
         address["power_setting"] = before[-1].at.get("power_setting")
+    elif FREQUENCY_KEYS & item.address.keys() and lent == (ground.current or {}).get("power_setting"):
+        del address["power_setting"]  # on another channel, and too much for what is wanted: nobody said which
 
 
 OF_FULL, SAME_AGAIN = 0.3, 1.4  # of the most it gives; times what was read before
@@ -164,11 +166,23 @@ def _said(item: Item, ground: Ground) -> dict[str, object]:
     return address
 
 
-def _base(quantity: str, ground: Ground) -> dict[str, object]:
+def _base(quantity: str, item: Item, ground: Ground) -> dict[str, object]:
     current = ground.current or {}
     if current.get("quantity") == quantity:
+        if (line := _line_of_another_mode(quantity, item, ground)) is not None:
+            left = {k: v for k, v in ground.hand.items() if not (k in FREQUENCY_KEYS and k in ground.lent)}
+            return {**left, **{k: v for k, v in line.items() if k not in {"id", "quantity"}}}
         return {**ground.hand, **{k: v for k, v in current.items() if k not in {"id", "quantity"}}}
     return ground.hand
+
+
+def _line_of_another_mode(quantity: str, item: Item, ground: Ground) -> dict[str, object] | None:
+    """'fm 3.7w' where AM on channel 1 is wanted: the one line of FM that the plan has, on its own channel."""
+    asked, said = (ground.current or {}).get("mode"), item.address.get("mode")
+    if asked is None or said in {None, asked} or FREQUENCY_KEYS & item.address.keys():
+        return None
+    lines = [line for line in ground.lines if line.get("quantity") == quantity and line.get("mode") == said]
+    return lines[0] if len(lines) == 1 else None
 
 
 def _not_as_lent(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:

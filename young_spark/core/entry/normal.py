@@ -4,6 +4,7 @@ heights on a screen, a discriminator, a dial with its tone."""
 import re
 from collections.abc import Callable
 
+from young_spark.core.entry.bands_in_megahertz import bands_named
 from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
 
@@ -272,6 +273,23 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"\bref (?=(?:9\.9|10\.0|12\.[78]|13\.0|19\.2|20\.0|26\.0)\d{3,})"), "ref osc "),
     (re.compile(r"^variac (?:at |to |up to )?(\d{2,3})$"), r"variac \1v"),
     (re.compile(r"\bside ?tone (?=\d)"), "cw pitch "),
+    (re.compile(r"\bref(?:erence)? adj(?:usted)?\b"), "reference adjusted"),
+    (re.compile(r"^(\d{1,2}) (?=(?:hi|high|lo|low) [\d.]+ ?w?,? (?:hi|high|lo|low) [\d.]+ ?w?$)"), r"ch\1 "),
+    (re.compile(r"^(dev|deviation) ([\d.]+ ?(?:k|khz)?) of ([\d.]+ ?(?:k|khz)?)$"), r"\1 \2 should be \3"),
+    (re.compile(r"^(?:rx|sens\w*) ([\d.]+)(?: ?uv)? for (10|12|20)(?: ?db)?$"), r"sens \1uv for \2db"),
+    (
+        re.compile(
+            r"^sens\w* ([\d.]+ ?uv),? (?:for )?(10|12|20) ?db(?: s/n)?,? "
+            r"(?:at |with )?(?:30|60) ?%,? (?:at )?(?:400|1000|1k)(?: ?hz)?$"
+        ),
+        r"sens \1 for \2db",  # as the figure is defined
+    ),
+    (re.compile(r"^net(?:ted)? (?:to )?([+-]?\d{1,4})(?: ?hz)?(?=,? \d)"), r"freq err \1"),
+    (
+        re.compile(r"\bfreq(?:uency)?:? ([+-]?\d+ ?(?:hz)?),? reference adjusted,? (?:and )?now (?=[+-]?\d)"),
+        r"freq err was \1 now ",
+    ),
+    (re.compile(r"^(r\d+) ((?:[a-z-]+ ){1,2})([\d.]+ ?(?:ohms?|k)) reads ([\d.]+)"), r"\1 \3 reads \4"),
     (re.compile(r"^starts (?:(?:out |off )?at |with )?(?=\d)"), "begins "),
 )
 
@@ -288,4 +306,4 @@ def as_signs(plain: str) -> str:
         plain = _BAND.sub(r"\1m ", plain)
     for pattern, written in REWRITTEN:
         plain = pattern.sub(written, plain)
-    return plain
+    return bands_named(plain)

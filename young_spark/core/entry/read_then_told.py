@@ -7,6 +7,7 @@ from young_spark.core.entry.surety import turning
 
 DENYING = {"not", "no"}  # of what stands before them in the words: 'fan not turning'
 NOUNS = {"fan", "noise", "knob", "photo"}  # that turn a figure of theirs, and no other
+HAPPENED = {"arcs", "flashes", "flashed", "flashover", "trips"}  # 'in 55 out 300 arcs': while it was read
 WARM = "°C"
 
 
@@ -28,7 +29,7 @@ def read_in_front(plain: str, ground: Ground) -> tuple[str, str] | None:
 def _turn_it(words: str) -> bool:
     """Whether words say that the figure before them was not read: what is due, told, or of a part that came in."""
     first, *others = words.split()
-    denied = first in DENYING or bool((turning() - NOUNS).intersection((first, *others)))
+    denied = first in DENYING or bool((turning() - NOUNS - HAPPENED).intersection((first, *others)))
     return denied or "?" in words
 
 

@@ -24,6 +24,7 @@ THEN_READ = re.compile(
 MANNER = {"now", "again", "back", "still", "then", "only", "to", "at", "is", "was", "fine", "good"}  # of what is read
 BEHIND_A_BREAK = re.compile(r"[,;:] (?:and |now |then )*")
 LABOUR = re.compile(r", \d+ ?(?:min|mins|minutes|h|hours)$")  # at the very end, behind a comma of its own
+SETTING = re.compile(r"\b(?:hi|high|lo|low|mid)\b")  # of the power: no part is sold at one
 OF_NO_PART = {"%", "dBm"}
 RESISTOR = re.compile(r"\bresistors?\b|\br\d")  # which have their watts printed on them
 MOST_BREAKS = 6  # the last of them: what was read stands at the end
@@ -76,14 +77,15 @@ def _says_a_reading(head: str, tail: str, ground: Ground) -> bool:
     breath = read(cut(tail), ground)
     figures = [said for said in breath.said if not said.derived]
     explained = MANNER.issuperset(breath.remark.split())
-    return breath.sure and explained and bool(figures) and all(_is_said_in_full(said, head) for said in figures)
+    return breath.sure and explained and bool(figures) and all(_is_said_in_full(said, head, tail) for said in figures)
 
 
-def _is_said_in_full(said: Said, head: str) -> bool:
+def _is_said_in_full(said: Said, head: str, tail: str) -> bool:
     if said.value is None and said.low is None:
         return False
     at_a_place = bool(said.address.get("place")) and not said.lent
-    return said.named or _is_of_no_part(said, head) or (at_a_place and said.unit not in OF_A_PART)
+    at_a_setting = said.unit == "W" and bool(said.address.get("power_setting")) and SETTING.search(tail) is not None
+    return said.named or at_a_setting or _is_of_no_part(said, head) or (at_a_place and said.unit not in OF_A_PART)
 
 
 def _is_of_no_part(said: Said, head: str) -> bool:

@@ -3,10 +3,12 @@
 import re
 from collections.abc import Mapping
 
+from young_spark.core.gear.kind import rated_in
 from young_spark.core.gear.model import Model
 
 # words of many names: 'Linear 400' without its maker is what half of them are called
 COMMON = {"linear", "amp", "amplifier", "base", "mobile", "handheld", "receiver", "transceiver", "station", "set", "w"}
+SAME_POWER = 1.5  # times: one model is told by its output, its peaks or what it is fed
 
 
 def model_named(words: str, shelf: Mapping[str, Model]) -> str:
@@ -31,7 +33,10 @@ def _in_parts(models: Mapping[str, Model], words: str) -> str:
     near = [
         key
         for key, m in models.items()
-        if len(_cut(m.title) & said) > 1 and m.maker.lower() in said and not _is_numbered_otherwise(m, words)
+        if len(_cut(m.title) & said) > 1
+        and m.maker.lower() in said
+        and not _is_numbered_otherwise(m, words)
+        and not _is_rated_otherwise(m, words)
     ]
     return near[0] if len(near) == 1 else ""
 
@@ -40,6 +45,14 @@ def _is_numbered_otherwise(model: Model, words: str) -> bool:
     """'Hollin 80 valve linear' is no Hollin Linear 400: what follows the maker is the number of another model."""
     behind = re.search(rf"\b{re.escape(model.maker.lower())}\s+(?P<word>[\w-]*\d[\w-]*)", words.lower())
     return behind is not None and _cut(behind["word"]).isdisjoint(_cut(model.title))
+
+
+def _is_rated_otherwise(model: Model, words: str) -> bool:
+    """'Hollin Linear 1kW' is no Hollin Linear 400: it gives far more, or far less, than that model ever does."""
+    rated = rated_in(words)
+    if rated is None or model.greatest_power_w is None:
+        return False
+    return not 1 / SAME_POWER < rated / model.greatest_power_w < SAME_POWER
 
 
 def _spaced(name: str) -> str:
