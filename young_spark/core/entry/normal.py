@@ -29,6 +29,10 @@ def _matched(found: re.Match[str]) -> str:
     return "swr " + re.sub(r"(\d+) ?ohms? to ([\d.]+)", r"\2 into \1 ohm", found[1])
 
 
+def _without_stops(found: re.Match[str]) -> str:
+    return found[0].replace(".", "")
+
+
 def _signed(found: re.Match[str]) -> str:
     return {"plus": "+", "minus": "-"}[found[1]]
 
@@ -53,6 +57,11 @@ def _each_after_its_time(found: re.Match[str]) -> str:
 
 
 REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], ...] = (
+    (
+        re.compile(r"(?<![\w.])(?:s\.w\.r|p\.e\.p|i\.m\.d|a\.l\.c|a\.g\.c|r\.f|p\.a|d\.c|a\.c)\.?(?![\w.])"),
+        _without_stops,
+    ),
+    (re.compile(r"^(?:c|ca|approx)\. ?(?=\d)"), "about "),
     (re.compile(rf"(?<![+\w.-]){_NUMBER} ?db pad\b(?! in)"), r"+\1db"),
     (re.compile(rf"\+{_NUMBER} ?db pad\b"), r"+\1db"),
     (re.compile(rf"\bof the {_NUMBER} ?w scale\b"), r"of \1w"),
@@ -290,6 +299,26 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
         r"freq err was \1 now ",
     ),
     (re.compile(r"^(r\d+) ((?:[a-z-]+ ){1,2})([\d.]+ ?(?:ohms?|k)) reads ([\d.]+)"), r"\1 \3 reads \4"),
+    (re.compile(r"\b(tr|q|d)(\d{1,3})/(\d{1,3})(?= |$)"), r"\1\2/\1\3"),
+    (re.compile(r"\b(imd\w*) (-?\d{2}) at ([\d.]+) ?w?, (-?\d{2}) at ([\d.]+) ?w?$"), r"\1 \2 at \3w, \4 at \5w"),
+    (re.compile(r"(?<=mm) \d{1,2} ?m\b"), " long"),
+    (re.compile(r"\b(?:ctcss|subtone) ([\d.]+)(?: ?hz)?,? dev(?:iation)? (?=[\d.])"), r"subtone \1hz, subtone dev "),
+    (re.compile(r"\b(subtone|ctcss) dev(?:iation)? (0?\.\d+)(?= |,|$)"), r"\1 dev \2k"),
+    (re.compile(r", none (?=(?:on|with|from) (?:the |a )?(?:batt\w*|psu)\b)"), ", not "),
+    (re.compile(r"\bcur (?=(?:rx|tx|stby|standby|receive|transmit) )"), "current "),
+    (re.compile(r"^(?:now |is )?(\d{2,3}) ?%? up,? (\d{2,3}) ?%? down$"), r"mod \1 up \2 down"),
+    (
+        re.compile(r"\b(ht|hv|b\+) (\d{2,4})(?: ?v)? unmod\w*,? (?:and )?(\d{2,4})(?: ?v)? (?:fully )?mod\w*$"),
+        r"\1 \2 unmodulated, \1 \3 modulated",
+    ),
+    (
+        re.compile(r"^([\d.]+ ?m?w),? (?:at )?([\d.]+) ?%(?: dist\w*)? into (?:an? )?(\d+)(?: ?(?:ohms?|r))?$"),
+        r"audio \1 into \3 ohm, \2% distortion",
+    ),
+    (re.compile(r"(?<= )sql(?=,|$)"), "squelched"),
+    (re.compile(r"^(\d{1,2}\.\d{1,4}) (usb|lsb) ([\d.]+) ?w? ?pep$"), r"\1mhz \2 \3w pep"),
+    (re.compile(r"\b([\d.]+ ?w) (?:2|two)[- ]?tones?$"), r"\1 pep two tone"),
+    (re.compile(r"\bv(\d) ip ([\d.]+)(?: ?ma)?,? v(\d) ([\d.]+)(?: ?ma)?$"), r"v\1 ip \2ma v\3 ip \4ma"),
     (re.compile(r"^starts (?:(?:out |off )?at |with )?(?=\d)"), "begins "),
 )
 
