@@ -25,6 +25,7 @@ LINES = [
     ("2m allmode base 25w", "vhf-all-mode", 25), ("6m ssb mobile 10w", "vhf-all-mode", 10),
     ("pmr446 handheld pair", "licence-free-446", 0.5), ("458 data radio 500mw telemetry", "vhf-uhf-fm-mobile", 0.5),
     ("marine ssb 150w 2-22MHz", "hf-commercial", 150), ("HF manpack 20w ssb/cw 2-12 MHz", "hf-commercial", 20),
+    ("amateur dual bander 50w", "vhf-uhf-fm-mobile", 50), ("dual-bander handheld 5w", "vhf-uhf-fm-handheld", 5),
     ("4m fm mobile 25w", "vhf-uhf-fm-mobile", 25), ("hf linear 1kw ldmos", "transistor-linear", 1000),
 ]  # fmt: skip
 

@@ -48,6 +48,8 @@ def filled(
     for key, value in _base(quantity, item, ground).items():
         if not (said_where and key in FREQUENCY_KEYS) and _concerns(key, quantity):
             address.setdefault(key, value)
+    if quantity == "ripple" and ground.hand.get("place") in ground.rippled:
+        address.setdefault("place", ground.hand["place"])  # where it was read before
     _not_as_lent(quantity, item, address, ground)
     _soaked(quantity, item, address, ground)
     _at_the_setting_that_gives_it(quantity, item, address, ground)

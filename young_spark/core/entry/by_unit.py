@@ -344,7 +344,23 @@ def _of_audio(item: Item, ground: Ground) -> str | None:
     return "ac_voltage" if feeds and item.fact.factor == MILLI and "dc" not in item.marks else None
 
 
-VOLTS: tuple[Rule, ...] = (_alternates, _of_audio, _biased, _at_a_place, _high_tension, _volts_wanted, _supply)
+def _rippled_there(item: Item, ground: Ground) -> str | None:
+    """'c201 new 8mv' behind 'ripple 340mv at c201': the ripple there, once more."""
+    there = place_of(item) or ground.hand.get("place")
+    again = there in ground.rippled and item.fact.factor == MILLI and "dc" not in item.marks
+    return "ripple" if again else None
+
+
+VOLTS: tuple[Rule, ...] = (
+    _alternates,
+    _of_audio,
+    _rippled_there,
+    _biased,
+    _at_a_place,
+    _high_tension,
+    _volts_wanted,
+    _supply,
+)
 ALTERNATING: tuple[Rule, ...] = (_across_the_load, _inside, _on_the_scope)
 HERTZ: tuple[Rule, ...] = (_ohms_by_letter, _counted, _error, _deviation)
 LEVELS: tuple[Rule, ...] = (_as_before, _wanted_level, _planned_level)

@@ -319,6 +319,24 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"^(\d{1,2}\.\d{1,4}) (usb|lsb) ([\d.]+) ?w? ?pep$"), r"\1mhz \2 \3w pep"),
     (re.compile(r"\b([\d.]+ ?w) (?:2|two)[- ]?tones?$"), r"\1 pep two tone"),
     (re.compile(r"\bv(\d) ip ([\d.]+)(?: ?ma)?,? v(\d) ([\d.]+)(?: ?ma)?$"), r"v\1 ip \2ma v\3 ip \4ma"),
+    (
+        re.compile(r"\bhi(?:gh)?/mid/lo(?:w)? ([\d.]+)(?: ?w)?/([\d.]+)(?: ?w)?/([\d.]+)(?: ?w)?(?=$|,)"),
+        r"hi \1w mid \2w lo \3w",
+    ),
+    (re.compile(r"^(\d[\d.]*(?: \d[\d.]*){1,3}) (\d{1,3}m)$"), r"\2 \1"),
+    (re.compile(r"^tones? (\d{2,3}\.\d)(?: ?hz)?,? ([\d.]+ ?k)(?:hz)?$"), r"subtone \1hz, subtone dev \2"),
+    (
+        re.compile(
+            r"^sens\w* (?:v|vhf) ([\d.]+)(?: ?uv)?,? (?:u|uhf) ([\d.]+)(?: ?uv)?,? (?:for )?(10|12|20) ?db(?: sinad)?$"
+        ),
+        r"vhf \1uv for \3db, uhf \2uv for \3db",
+    ),
+    (
+        re.compile(r"\b(?:pa )?(?:anode|plate) (\d{3,4})(?: ?v)?,? at ([\d.]+ ?ma)\b"),
+        r"plate volts \1v, plate current \2",
+    ),
+    (re.compile(r"(?<=, )grid (?=[\d.]+ ?ma\b)"), "grid current "),
+    (re.compile(r"\bfreq(?:uency)? (?:is )?dead on: ?(?=\d)"), "freq "),
     (re.compile(r"^starts (?:(?:out |off )?at |with )?(?=\d)"), "begins "),
 )
 

@@ -40,6 +40,7 @@ class Ground:
     powers: tuple["PowerRead", ...] = ()  # that were read before
     read_at: tuple[float, ...] = ()  # the frequencies in Hz that something was read at before, the newest last
     driven: tuple[float, float] | None = None  # the drive in W that was read just before, and where in Hz
+    rippled: frozenset[str] = frozenset()  # places where ripple was what was read in volts last
     fed_v: float | None = None  # the volts of its supply as they were read last
     sensitivity: str | None = None  # as which it was read last in the mode of the hand
     modes: tuple[str, ...] = ()

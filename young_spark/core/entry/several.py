@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import cast
 
 from young_spark.core.entry.bench import Bench
-from young_spark.core.entry.by_unit import SENT
+from young_spark.core.entry.by_unit import SENT, unit_of
 from young_spark.core.entry.expression import Expression
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.figures import of_quantity
@@ -77,6 +77,7 @@ def ground_of(context: EntryContext) -> Ground:
         newest_words=context.newest_words,
         powers=_powers_before(context),
         read_at=tuple(e.conditions.frequency_hz for e in context.earlier if e.conditions.frequency_hz is not None),
+        rippled=_rippled_before(context),
         fed_v=fed.value if (fed := context.last("supply_voltage")) is not None else None,
         sensitivity=_sensitivity_before(context),
         high_voltage=context.high_voltage or any(p.quantity.startswith(("plate_", "screen_")) for p in context.points),
@@ -92,6 +93,11 @@ def _powers_before(context: EntryContext) -> tuple[PowerRead, ...]:
         for e in context.earlier
         if e.quantity in SENT
     )
+
+
+def _rippled_before(context: EntryContext) -> frozenset[str]:
+    at = {e.conditions.place: e.quantity for e in context.earlier if e.conditions.place and unit_of(e.quantity) == "V"}
+    return frozenset(place for place, read in at.items() if read == "ripple")
 
 
 def _driven_before(context: EntryContext) -> tuple[float, float] | None:

@@ -423,6 +423,7 @@ def _words(text: str) -> set[str]:
     joined = re.sub(r"(\d) ?cm\b", r"\1cm", joined)
     joined = re.sub(r"\bhand[- ](held|portable)\b", r"hand\1", joined)
     joined = re.sub(r"\b(?:all[- ]?modes?|multi[- ]?modes?)\b(?! cb)", "multimode", joined)
+    joined = re.sub(r"\b(?:dual|twin)[- ]?band(?:er)?s?\b", "dual band", joined)
     joined = _PART_OR_EXTRA.sub("stage", joined)
     cut = re.findall(r"\d+c?m\b|\d+(?:\.\d+)?|[a-z]+", joined)
     return {_SAME.get(word, word) for word in cut}
