@@ -323,7 +323,6 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
         re.compile(r"\bhi(?:gh)?/mid/lo(?:w)? ([\d.]+)(?: ?w)?/([\d.]+)(?: ?w)?/([\d.]+)(?: ?w)?(?=$|,)"),
         r"hi \1w mid \2w lo \3w",
     ),
-    (re.compile(r"^(\d[\d.]*(?: \d[\d.]*){1,3}) (\d{1,3}m)$"), r"\2 \1"),
     (re.compile(r"^tones? (\d{2,3}\.\d)(?: ?hz)?,? ([\d.]+ ?k)(?:hz)?$"), r"subtone \1hz, subtone dev \2"),
     (
         re.compile(
