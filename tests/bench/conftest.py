@@ -36,8 +36,8 @@ class Bench:
         definition = definitions()[f"simulated-{line}"].model_copy(update={"timeout_ms": timeout_ms})
         return Address(line, line, f"TCPIP::127.0.0.1::{self.simulated.ports[line]}::SOCKET", definition)
 
-    def poll(self, line: str) -> Poller:
-        poller = Poller(self.address(line), lambda found: self.heard.append((time.monotonic(), found)))
+    def poll(self, line: str, timeout_ms: int = 300) -> Poller:
+        poller = Poller(self.address(line, timeout_ms), lambda found: self.heard.append((time.monotonic(), found)))
         poller.set_rhythm(0.05)
         self.pollers.append(poller)
         poller.start()

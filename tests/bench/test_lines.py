@@ -142,7 +142,7 @@ def test_a_trace_comes_over_the_line_as_the_file_that_is_read_like_any_other(ben
 
 
 def test_an_instrument_of_traces_only_is_polled_traced_and_told_when_it_cannot(bench):
-    poller = bench.poll("scope")
+    poller = bench.poll("scope", timeout_ms=3000)  # four thousand points on a busy machine
     assert bench.wait(lambda f: isinstance(f, Heard)).values == {}
     poller.ask_trace("one", "Envelope")
     found = bench.wait(lambda f: isinstance(f, Traced))
