@@ -163,6 +163,7 @@ class Kind(Frozen):
     profiles: tuple[str, ...] = ()
     modes: tuple[str, ...] = ()
     supply_v: float | None = None
+    any_supply: bool = False  # its makers choose the volts: what is read at its supply is what it is made for
     frequency_hz: float | None = None  # where a kind without channels is measured
     is_aerial: bool = False  # measured at both ends and the middle of its channels, or of the band that its name says
     frequency_said: str = ""  # words of a unit that is measured there, as a pattern; without one of them nobody knows
@@ -429,10 +430,18 @@ def _words(text: str) -> set[str]:
     return {_SAME.get(word, word) for word in cut}
 
 
+MADE_FOR_MORE = 1.5  # times its kind's volts; as much below them is a fault
+
+
 def gear_of(
-    model_id: str, rated_w: float | None, models: Mapping[str, Model], words: str | None = None
+    model_id: str,
+    rated_w: float | None,
+    models: Mapping[str, Model],
+    words: str | None = None,
+    fed_v: float | None = None,
 ) -> Model | None:
-    """What is known of a unit: its model, or its kind for what it should give; None of a name that nobody knows."""
+    """What is known of a unit: its model, or its kind for what it should give, and for the volts that were read at its
+    supply; None of a name that nobody knows."""
     if model_id in models:
         return models[model_id]
     known = kinds()
@@ -440,6 +449,8 @@ def gear_of(
     if kind_id is None:
         return None
     kind = known[kind_id] if words is None else known[kind_id].for_unit(words)
+    if fed_v and kind.any_supply and kind.supply_v and fed_v > MADE_FOR_MORE * kind.supply_v:
+        kind = kind.fed_with(fed_v)
     return _made(kind_id, rated_w, kind.frequency_hz, kind.modes, kind.supply_v)
 
 

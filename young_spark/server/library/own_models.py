@@ -39,11 +39,13 @@ def known_models() -> dict[str, Model]:
     return {name: model for name, model in demo_models().items() if name not in standing} | _understood(standing)
 
 
-def gear(model: str, rated_w: float | None = None, words: str | None = None) -> Model | None:
-    """What is known of a unit by the name of its model or its kind, and by the words that it came in by; None of one
-    that nobody knows. A unit that an
-    earlier version took for one of the invented models keeps its plan, though none of them is on the shelf."""
-    return gear_of(model, rated_w, models() | known_models(), words) if model else None
+def gear(
+    model: str, rated_w: float | None = None, words: str | None = None, fed_v: float | None = None
+) -> Model | None:
+    """What is known of a unit by the name of its model or its kind, by the words that it came in by, and by the volts
+    that were read at its supply; None of one that nobody knows. A unit that an earlier version took for one of the
+    invented models keeps its plan, though none of them is on the shelf."""
+    return gear_of(model, rated_w, models() | known_models(), words, fed_v) if model else None
 
 
 def model_id(name: str) -> str:

@@ -76,7 +76,13 @@ class State:
         """The item's model in the library, or its kind."""
         if self.item is None:
             return gear(self.loose_model or "")
-        return gear(self.item.model, self.item.rated_w, self.item.name)
+        return gear(self.item.model, self.item.rated_w, self.item.name, self._fed_v)
+
+    @property
+    def _fed_v(self) -> float | None:
+        """The volts that were read last at the supply, and not at a point behind it."""
+        of_supply = (r for r in reversed(self.standing_readings) if r.quantity == "supply_voltage")
+        return next((r.value for r in of_supply if not r.as_conditions.place), None)
 
     @cached_property
     def profiles(self) -> dict[str, Profile]:
