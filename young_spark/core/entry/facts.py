@@ -168,6 +168,8 @@ def _sign(rest: str, text: str, at: int, before: list[Fact]) -> Found:
         return Fact("link", "/", of="/", is_="/"), 1
     if rest.startswith("→"):
         return Fact("link", "→", of="->", is_="->"), 1
+    if rest[0] == ">" and _leads_on(rest, text, at, before):
+        return Fact("link", "->", of="->", is_="->"), 1
     if rest[0] in SIGNS:
         return Fact("link", rest[0], of=SIGNS[rest[0]], is_=rest[0]), 1
     if found := re.match(r"(?:±|\+/-) ?\d+(?:\.\d+)? ?%", rest):
@@ -177,6 +179,13 @@ def _sign(rest: str, text: str, at: int, before: list[Fact]) -> Found:
     if (found := re.match(r"[a-zω]?(\.)(?=\s|$)|[!?]+(?=\s|$)", rest)) and found.end() and rest[0] in ".!?":
         return Fact("word", found[0]), found.end()
     return None
+
+
+def _leads_on(rest: str, text: str, at: int, before: list[Fact]) -> bool:
+    """'25 > 590 out', '3w>11w': from one figure to the next; '58 >60' is a figure, and one that is more than that."""
+    behind = bool(before) and before[-1].kind == "figure"
+    evenly = bool(re.match(r"> \.?\d", rest)) if at and text[at - 1] == " " else bool(re.match(r">\.?\d", rest))
+    return behind and evenly
 
 
 def _clock(rest: str, text: str, at: int, before: list[Fact]) -> Found:
