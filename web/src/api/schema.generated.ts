@@ -2827,6 +2827,8 @@ export interface components {
             marked?: number | null;
             /** Due */
             due?: number | null;
+            /** Due At Most */
+            due_at_most?: boolean | null;
             /** Channels */
             channels?: string | null;
             /** Band */
@@ -3131,6 +3133,7 @@ export interface components {
              *       "form": null,
              *       "marked": null,
              *       "due": null,
+             *       "due_at_most": null,
              *       "channels": null,
              *       "band": null,
              *       "setting": null,
@@ -3246,6 +3249,7 @@ export interface components {
              *       "form": null,
              *       "marked": null,
              *       "due": null,
+             *       "due_at_most": null,
              *       "channels": null,
              *       "band": null,
              *       "setting": null,
@@ -4621,6 +4625,7 @@ export interface components {
              *       "form": null,
              *       "marked": null,
              *       "due": null,
+             *       "due_at_most": null,
              *       "channels": null,
              *       "band": null,
              *       "setting": null,
@@ -4682,6 +4687,7 @@ export interface components {
              *       "form": null,
              *       "marked": null,
              *       "due": null,
+             *       "due_at_most": null,
              *       "channels": null,
              *       "band": null,
              *       "setting": null,
@@ -5279,6 +5285,7 @@ export interface components {
              *       "form": null,
              *       "marked": null,
              *       "due": null,
+             *       "due_at_most": null,
              *       "channels": null,
              *       "band": null,
              *       "setting": null,

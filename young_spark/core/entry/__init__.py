@@ -19,6 +19,7 @@ from young_spark.core.entry.story_words import BOOKED, NOT_NOTED, area_turned, p
 from young_spark.core.entry.tokens import UNITS, Unclear
 from young_spark.core.entry.turned_series import figures_on_the_way, way_turned
 from young_spark.core.entry.understanding import Meaning, Understanding, figure_words, understand
+from young_spark.core.entry.verdicts import verdicts_of
 
 __all__ = [
     "BOOKED",
@@ -45,6 +46,7 @@ __all__ = [
     "part_in",
     "set_right",
     "understand",
+    "verdicts_of",
     "way_turned",
     "without_costs",
 ]

@@ -114,7 +114,7 @@ def _keyed_or_band(item: Item, quantity: str, s: Sentence) -> bool:
 
 def _another_channel(item: Item, quantity: str, s: Sentence) -> bool:
     """'27.205.025' while the hand is on 19: the knob was turned, or the synthesiser is a channel off. Where only the
-    current line asks for a channel, the counter says which it is."""
+    current line asks for a channel, the counter says which it is; where the hand says what is due, that does."""
     here = s.ground.assigned_hz if "channel" not in s.ground.lent else None
     counted = item.fact.decimals > 2 or item.fact.unit == "Hz"
     if (
@@ -123,6 +123,7 @@ def _another_channel(item: Item, quantity: str, s: Sentence) -> bool:
         or here is None
         or {"channel", "frequency_hz"} & item.address.keys()
         or item.fact.unit is None
+        or "due" in item.besides
     ):
         return False
     on = s.ground.channel_at(item.fact.value * _factor(item))

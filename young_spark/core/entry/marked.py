@@ -55,7 +55,8 @@ def _due_of_another(s: Sentence) -> None:
             leave_as_words(s, limit)
 
 
-OF_A_SPEC = {"spec", "spec is", "spec of", "limit", "limit is", "limit of"}
+LIMITS = {"limit", "limit is", "limit of"}
+OF_A_SPEC = {"spec", "spec is", "spec of", *LIMITS}
 SPEAKERS = {"speaker", "spkr", "loudspeaker"}
 OF_A_MANNER = {"normal", "normally", "typical"}
 
@@ -325,6 +326,8 @@ def _beside(s: Sentence, figure: Item, other: Item, key: str, *links: int) -> No
     """Make the other figure a part of the first: the mark on it, or what is due."""
     other.fact = _of_the_same_megahertz(figure.fact, other.fact)
     unit = other.fact.unit or figure.fact.unit
+    if key == "due" and any(s.facts[n].text in LIMITS for n in links):
+        figure.address["due_at_most"] = True
     figure.besides[key] = replace(other.fact, unit=unit, value=_as_near(figure.fact, other.fact))
     if figure.fact.unit is None and other.fact.unit is not None:
         factor = other.fact.factor

@@ -14,10 +14,10 @@ from young_spark.core.entry.meaning import EntryContext, Meaning, Understanding
 from young_spark.core.entry.story_words import FIRST_WORDS
 from young_spark.core.entry.surety import FARTHEST_OVER
 from young_spark.core.entry.tokens import Figure, NotOneFigure, Token, Unclear, cut
+from young_spark.core.entry.verdicts import verdicts_of
 from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.figure import Measured, format_figure, format_value, quantity
 from young_spark.core.ground import OutOfDomain
-from young_spark.core.judging import judge_reading
 
 NO_FIGURE = "no figure"
 RESULT_WORDS = {"over_range": "over the range", "no_rise": "no rise", "short": "shorted", "weak": "weak"}
@@ -220,10 +220,8 @@ def answered(
 
 
 def _meaning(draft: Draft, context: EntryContext) -> Meaning:
-    situated = context.model_copy(update={"conditions": draft.conditions})
-    situation = situated.situation(draft.conditions)
     readings = as_repeated(draft.readings, context)
-    verdicts = tuple(judge_reading(r, context.profiles, situation) for r in readings)
+    verdicts = tuple(verdicts_of(r, draft.conditions, context) for r in readings)
     principal = readings[0]
     state = f", {draft.conditions.state}" if principal.quantity.startswith("supply_") and draft.conditions.state else ""
     return Meaning(

@@ -35,7 +35,7 @@ from young_spark.core.measures import power
 OF_THE_ADDRESS = (
     "channel", "frequency_hz", "mode", "power_setting", "state", "place", "item", "heat", "after_s", "audio",
     "load_ohm", "test_v", "form", "marked", "due", "channels", "band", "setting", "function", "direction", "input_dbm",
-    "input_v", "over_db", "at_db",
+    "input_v", "over_db", "at_db", "due_at_most",
 )  # fmt: skip
 OF_THE_HAND = ("channel", "frequency_hz", "mode", "power_setting", "place")
 OF_A_POWER = ("channel", "frequency_hz", "mode", "power_setting")
@@ -185,7 +185,14 @@ def _read(said: Said, context: EntryContext) -> list[Placed]:
     draft = of_quantity(str(said.quantity), _expression(said), bench)
     beside = () if said.about else BESIDE.get(str(said.quantity), ())  # a rough carrier vouches for no error
     kept = [r for r in draft.readings if r.quantity in {said.quantity, *beside}]
-    return [Placed(_said_so(reading, said), draft.conditions) for reading in kept]
+    besides = draft.conditions.model_copy(update=dict.fromkeys(OF_THE_FIGURE))
+    return [
+        Placed(_said_so(reading, said), draft.conditions if reading.quantity == said.quantity else besides)
+        for reading in kept
+    ]
+
+
+OF_THE_FIGURE = ("marked", "due", "due_at_most")  # in its own unit, and of none that is worked out beside it
 
 
 BESIDE = {"carrier_frequency": ("frequency_error",)}  # what the sums of a quantity give with it

@@ -36,10 +36,10 @@ from young_spark.core.entry.turned_series import turned_series_in
 from young_spark.core.entry.unnamed_senses import unnamed_senses
 from young_spark.core.entry.usual import OUT_OF_RANGE as UNUSUAL
 from young_spark.core.entry.usual import how_far
+from young_spark.core.entry.verdicts import verdicts_of
 from young_spark.core.entry.waiting import waits_for_its_figure
 from young_spark.core.figure import quantity, tries_in, what_it_rules_out
 from young_spark.core.ground import OutOfDomain
-from young_spark.core.judging import VerdictLine, judge_reading
 
 __all__ = ["EntryContext", "Meaning", "Understanding", "figure_words", "understand"]
 
@@ -560,7 +560,9 @@ def _taken_together(text: str, placed: list[Placed], remark: str, context: Entry
         told = placed[0].reading
         kept = told.model_copy(update={"remarks": (f"{REMARK}{remark}", *told.remarks)})
         placed = [replace(placed[0], reading=kept), *placed[1:]]
-    verdicts = tuple(_judged(p, placed, context) for p in placed)
+    fed_v = _fed_with(placed)
+    placed = [_at_its_supply(p, fed_v) for p in placed]
+    verdicts = tuple(verdicts_of(p.reading, p.conditions, context, fed_v) for p in placed)
     principal = placed[0]
     meaning = Meaning(
         title=quantity(principal.reading.quantity).name,
@@ -575,13 +577,17 @@ def _taken_together(text: str, placed: list[Placed], remark: str, context: Entry
     return Understanding(text=text, meanings=(meaning,), chosen=0, guards=guards)
 
 
-def _judged(one: Placed, beside: list[Placed], context: EntryContext) -> tuple[VerdictLine, ...]:
-    """The verdicts of a reading where it stands, fed by the volts that were read beside it."""
-    situation = context.model_copy(update={"conditions": one.conditions}).situation(one.conditions)
-    volts = [p.reading.value for p in beside if p.reading.quantity == "supply_voltage" and p.reading.value is not None]
-    if volts:
-        situation = situation.model_copy(update={"supply_v": volts[-1]})
-    return judge_reading(one.reading, context.judged_by(one.conditions, one.reading.quantity), situation)
+def _fed_with(placed: list[Placed]) -> float | None:
+    """The volts that were read at the supply beside the other figures."""
+    volts = [p.reading.value for p in placed if p.reading.quantity == "supply_voltage" and p.conditions.place is None]
+    return volts[-1] if volts else None
+
+
+def _at_its_supply(one: Placed, fed_v: float | None) -> Placed:
+    """A figure stands at the volts that were read beside it, whatever the plan asks for."""
+    if not fed_v or one.reading.quantity == "supply_voltage":
+        return one
+    return replace(one, conditions=one.conditions.model_copy(update={"supply_v": fed_v}))
 
 
 def _tokens(text: str) -> list[Token]:

@@ -80,7 +80,8 @@ class Conditions(Frozen):
     test_v: float | None = None  # that insulation was tested with
     form: Literal["pp", "peak", "rms", "ac"] | None = None  # of volts that alternate
     marked: float | None = None  # what is printed on a part, in the quantity's unit
-    due: float | None = None  # what it should be, as the hand said
+    due: float | None = None  # what it should be, as the hand said, or
+    due_at_most: bool | None = None  # what it should not exceed
     channels: str | None = Field(None, max_length=20)  # several at once: "1-40"
     band: str | None = Field(None, max_length=20)  # said without a frequency: "vhf", "low band"
     setting: str | None = Field(None, max_length=60)  # where a control stood: "mic gain max"

@@ -1,9 +1,11 @@
 """A reading held against what is due, and by whose word: limit profiles, channel plans, a modified selector."""
 
+from young_spark.core.judging.as_told import Due, judged_as_told
 from young_spark.core.judging.channels import Channel, ChannelPlan, channel_plans
 from young_spark.core.judging.limits import (
     CHECK_LOCALLY,
     OUTSIDE,
+    TOLD,
     TYPICAL,
     Refusal,
     Situation,
@@ -21,11 +23,13 @@ from young_spark.core.judging.selector import BadSelector, mapped, read_selector
 __all__ = [
     "CHECK_LOCALLY",
     "OUTSIDE",
+    "TOLD",
     "TYPICAL",
     "Applies",
     "BadSelector",
     "Channel",
     "ChannelPlan",
+    "Due",
     "FormulaRow",
     "MaskRow",
     "Profile",
@@ -37,6 +41,7 @@ __all__ = [
     "applies",
     "channel_plans",
     "judge_reading",
+    "judged_as_told",
     "mapped",
     "profiles",
     "read_selector",

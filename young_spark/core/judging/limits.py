@@ -26,6 +26,7 @@ NO_BAND = "the limit is another one in another band: say at which frequency it w
 NO_PLACE = "where in the spectrum is not known: give its frequency and the channel"
 # a limit from above says nothing of how little these may be, and too little of them is a fault
 FALL_SHORT = frozenset({"carrier_power", "peak_envelope_power", "am_depth", "fm_deviation"})
+TOLD = "told"  # the profile of what a hand said is due
 TYPICAL = "typical"  # the profile of what is due of a kind: by no maker's word
 SUPPLIES_APART = 0.2  # of the volts that a current is due at
 NOTHING_CAME = frozenset({"none", "dead"})
@@ -207,7 +208,7 @@ def judge_reading(reading: Measured, chosen: dict[str, Profile], situation: Situ
     if situation.assigned_hz is None:
         lines = _of_an_unknown_band(lines, chosen)
     if reading.quantity in FALL_SHORT and all(line.low is None for line in lines):
-        lines = [_only_under(line) for line in lines]
+        lines = [only_under(line) for line in lines]
     return tuple(sorted(lines, key=lambda line: WORST_FIRST.index(line.verdict)))
 
 
@@ -248,7 +249,7 @@ def _judged(reading: Measured, name: str, profile: Profile, row: Row, situation:
     )
 
 
-def _only_under(line: VerdictLine) -> VerdictLine:
+def only_under(line: VerdictLine) -> VerdictLine:
     if line.verdict is not Verdict.PASS or line.high is None:
         return line
     reason = f"under the limit of {format_value(line.high, line.unit)}; nothing says what is due"
@@ -306,6 +307,8 @@ def verdict_sentence(reading: Measured, lines: tuple[VerdictLine, ...]) -> str |
 def _outside_the_sheet(reading: Measured, sheet: VerdictLine, rule: VerdictLine | None) -> str:
     if sheet.profile == TYPICAL:
         return f"{_side(reading, sheet)}. Such a set gives {_range_words(sheet)}: typical of the kind."
+    if sheet.profile == TOLD:
+        return f"{_side(reading, sheet)}. {sheet.words}."
     judged = rule is not None and rule.verdict is not Verdict.NO_VERDICT
     allowed = "Nothing forbids it, but the" if judged else "The"
     return f"{_side(reading, sheet)}. {allowed} maker says {_range_words(sheet)}."

@@ -21,7 +21,7 @@ from young_spark.core.job import (
     tables,
     what_was_not_measured,
 )
-from young_spark.core.judging import CHECK_LOCALLY, TYPICAL, VerdictLine, verdict_words
+from young_spark.core.judging import CHECK_LOCALLY, TOLD, TYPICAL, VerdictLine, verdict_words
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.handback.models import SentenceEdit
@@ -132,14 +132,18 @@ class Report(Schema):
     notice: str
 
 
+# what is due by no rule and no sheet
+BY_WHOSE_WORD = {TYPICAL: "typical of the kind", TOLD: "as said at the bench"}
+
+
 def _limit(line: VerdictLine) -> LimitOut:
     return LimitOut(
-        kind="typical of the kind" if line.profile == TYPICAL else line.kind,
+        kind=BY_WHOSE_WORD.get(line.profile, line.kind),
         words=line.words,
         verdict=line.verdict,
         verdict_words=verdict_words(line),
         source=line.source,
-        version=f"{line.profile} {line.version}",
+        version=f"{line.profile} {line.version}" if line.version else "",
         confidence=line.confidence,
     )
 

@@ -16,12 +16,12 @@ from young_spark.core.entry import (
     Understanding,
     figure_words,
     part_in,
+    verdicts_of,
 )
 from young_spark.core.entry import set_right as words_set_right
 from young_spark.core.figure import Conditions, Measured
 from young_spark.core.gear import SETTING_UP, JobPart, PlanRow
 from young_spark.core.job import Placed, area_from_before, area_turned_at, dependencies, phases, placing, plans
-from young_spark.core.judging import judge_reading
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
@@ -161,7 +161,7 @@ def take_found(
     must_be_on_the_bench(job)
     state = state_of(job, item)
     context = state.context(conditions, row)
-    verdicts = judge_reading(measured, context.profiles, context.situation(conditions))
+    verdicts = verdicts_of(measured, conditions, context)
     line = Line.objects.create(
         id=line_id,
         job=job,

@@ -7,7 +7,7 @@ from uuid import UUID
 from django.db.models import F, Window
 from django.db.models.functions import RowNumber
 
-from young_spark.core.entry import StoryLine
+from young_spark.core.entry import StoryLine, verdicts_of
 from young_spark.core.figure import Conditions, Measured, format_value, quantity
 from young_spark.core.gear import Model, PlanRow
 from young_spark.core.job import (
@@ -25,7 +25,7 @@ from young_spark.core.job import (
     tables,
     why_not_left,
 )
-from young_spark.core.judging import OUTSIDE, Situation, VerdictLine, judge_reading, read_selector
+from young_spark.core.judging import OUTSIDE, VerdictLine, read_selector
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.jobs.services import earlier_visit
 from young_spark.server.readings.models import Reading
@@ -217,12 +217,8 @@ def limits_at(state: State, row: PlanRow, conditions: Conditions) -> list[Verdic
         working="",
         at_hz=_place(state, row, conditions),
     )
-    situation = state.context(conditions, row.id, instruments={}).situation(conditions)
-    return [
-        v
-        for v in judge_reading(unread, state.profiles, Situation(**situation.model_dump()))
-        if v.low is not None or v.high is not None
-    ]
+    context = state.context(conditions, row.id, instruments={})
+    return [v for v in verdicts_of(unread, conditions, context) if v.low is not None or v.high is not None]
 
 
 def _place(state: State, row: PlanRow, conditions: Conditions) -> float | None:
