@@ -26,10 +26,12 @@ WITH_STATE = {
 }  # fmt: skip
 AT_ITS_SOCKET = "power socket"
 OF_A_SUPPLY = {"supply_current", "supply_voltage"}
+OF_WHAT_IS_SENT = {"channel", "frequency_hz", "band", "mode", "power_setting", "place"}
 FREQUENCY_KEYS = {"channel", "channels", "frequency_hz", "band"}
 SAID_WITH_STATE = {"ripple", "control_voltage", "input_swr", "bias_voltage", "condition", "temperature", "alc_voltage"}
 UNDER_TEST = {"insulation_resistance", "leakage_current", "capacitance"}  # the volts beside them are the tester's
 WITHOUT_MODE = {"swr", "input_swr", "return_loss", "gain", "efficiency", "drive_power"}
+GO_BY_SETTINGS = {"supply_current", "fm_deviation", "swr", "frequency_error", "carrier_frequency", "temperature"}
 SIDEBANDS = {"usb", "lsb", "ssb"}
 FORMS = {("ac_voltage", "pp"), ("ac_voltage", "rms"), ("ripple", "rms")}  # ripple is peak to peak unless it is said
 OF_A_SIDEBAND = {"carrier_suppression", "opposite_sideband_suppression", "imd3", "imd5", "imd7"}
@@ -43,6 +45,7 @@ def filled(
     """The whole address of a reading; `others` are the figures of the same breath, `not_lent` the parts of an address
     that one of those says for itself."""
     address = _said(item, ground)
+    said = set(address)
     _channel_counted(quantity, item, address, ground)
     said_where = bool(FREQUENCY_KEYS & address.keys())  # channel and frequency stand for each other
     for key, value in _base(quantity, item, ground).items():
@@ -63,6 +66,8 @@ def filled(
     if quantity == "filament_voltage" and address.get("place") in {"socket pins", "base"}:
         del address["place"]  # where the plan wants it
     if quantity in OF_A_SUPPLY:
+        for key in OF_WHAT_IS_SENT - said:
+            address.pop(key, None)
         _of_a_supply(quantity, item, address, ground, others)
     return address
 
@@ -142,8 +147,9 @@ def _how(quantity: str, item: Item, address: dict[str, object]) -> None:
 
 
 def _goes_by_settings(item: Item) -> bool:
-    """'heater lo 5.8' is no setting of the power: watts and amps of the whole unit go by it."""
-    return item.quantity is None or UNIT_OF.get(item.quantity) == "W" or item.quantity == "supply_current"
+    """'heater lo 5.8' is no setting of the power: watts and amps of the whole unit go by it, and what it sends."""
+    of = item.quantity
+    return of is None or UNIT_OF.get(of) == "W" or of in GO_BY_SETTINGS or of.startswith(("harmonic_", "spurious_"))
 
 
 def _said(item: Item, ground: Ground) -> dict[str, object]:
@@ -227,9 +233,6 @@ def from_an_open_line(quantity: str, address: dict[str, object], ground: Ground)
 
 def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: Ground, others: list[Item]) -> None:
     """Volts and amps of the supply stand at a state, not at a channel; beside watts, or many amps, that is transmit."""
-    for key in ("channel", "frequency_hz", "band", "mode", "power_setting", "place"):
-        if key not in item.address:
-            address.pop(key, None)
     if "state" in item.address:
         return
     amps = [i.fact.value for i in (item, *others) if i.fact.unit == "A"]

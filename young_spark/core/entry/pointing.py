@@ -6,16 +6,11 @@ from itertools import accumulate
 
 from young_spark.core.entry.by_unit import is_of_power
 from young_spark.core.entry.fact import Fact
-from young_spark.core.entry.rows import is_in_an_amateur_band
 from young_spark.core.entry.said import UNIT_OF, Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
+from young_spark.core.entry.where_in_megahertz import beside_a_result, megahertz_said, own_frequencies
 
 LEAST_SAID = 2
-LEAST_TUNED_HZ = 1e6
-LEAST_MHZ, MOST_MHZ = 1.0, 1300.0
-LEAST_SAID_MHZ = 30.0  # what is less may be volts
-MOST_SAID = 3  # decimals of a MHz that a hand says where it is
-SAME_PLACE = 0.004  # of a frequency that a line is wanted at
 OF_THE_LAST = {"after_s", "load_ohm"}
 AT_THE_SOCKET = (
     "s_meter_",
@@ -33,7 +28,6 @@ SETTINGS = {"high", "mid", "low"}
 ABBREVIATED = {"hi", "lo"}
 LEAST_SETTINGS = 2  # of them in one line: they are the switch's
 OF_A_SWITCH = {None, "carrier_power"}  # what figures at both settings may be called
-MOST_RATIO = 10.0  # of an SWR; '28mhz 340' where one is wanted is what comes out
 BASIC = {"V", "A", "W", "%"}
 BATTERY = "battery"
 WITH_PINS = r"(?:IC|U|J|P|CN|SK)\d+|PLL"
@@ -49,9 +43,9 @@ def bind_places(s: Sentence) -> None:
         fact = s.facts[n]
         keys.setdefault(fact.kind if fact.kind in {"place", "item"} else fact.of, []).append(n)
     _in_metres(s, keys)
-    _own_frequencies(s)
-    _beside_a_result(s)
-    _megahertz_said(s, keys)
+    own_frequencies(s)
+    beside_a_result(s)
+    megahertz_said(s, keys)
     for key, found in keys.items():
         _bind(s, key, found)
     for item in s.items:
@@ -320,68 +314,6 @@ def _trails_in_each(
     return True
 
 
-def _own_frequencies(s: Sentence) -> None:
-    """A frequency that says where, beside a figure that says what: '7.1M 91w', '92w 21.2'."""
-    for item in list(s.items):
-        others = [i for i in s.items if i is not item and (i.fact.unit not in {"Hz", "k", "m"} or _is_an_error(i))]
-        hz = _hertz_of(s, item, others)
-        if hz is None:
-            continue
-        by_channel = sum(f.of == "channel" for f in s.facts) > 1  # 'ch1 476.425 +310, ch40 +325': those say where
-        for other in others:
-            if not by_channel:
-                other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
-        s.drop(item)
-
-
-def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
-    """The frequency that a figure says its neighbours stand at, in Hz, or None."""
-    off = any(_is_an_error(i) for i in others) or _are_all_signed(others)
-    off = off or (len(others) == 1 and others[0].fact.signed and others[0].at == item.at + 1)
-    counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
-    if item.quantity is not None or counted or not _says_what(s, others):
-        return None
-    known = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others) or _whole_kilohertz(s, item, others)
-    return known or _off_from(item, off=off) or _of_an_unknown_plan(s, item, others) or _amateur(s, item, others)
-
-
-def _amateur(s: Sentence, item: Item, others: list[Item]) -> float | None:
-    """'7.1 60w in 390w out': megahertz of an amateur band in front of watts, and nothing else that is wanted."""
-    led = item.at == 0 and len(others) > 1 and all(o.fact.unit == "W" for o in others)
-    return item.fact.value * 1e6 if led and is_in_an_amateur_band(s, item.fact) else None
-
-
-def _megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:
-    """'ip dip 90ma at 7 mhz': where it was tuned, unless a spur or a tone is meant."""
-    spur = any((i.quantity or "").startswith(("spurious", "edge_", "harmonic_")) for i in s.items)
-    for n in [] if spur else keys.get("at_hz", []):
-        hz = float(str(s.facts[n].is_))
-        if hz < LEAST_TUNED_HZ or n in s.taken:
-            continue
-        for item in s.items:
-            item.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
-        s.take(n)
-        keys["at_hz"] = [m for m in keys["at_hz"] if m != n]
-
-
-def _of_an_unknown_plan(s: Sentence, item: Item, others: list[Item]) -> float | None:
-    """'carrier 1.4w 123.5', '145.5 .32uv' of a unit whose frequencies nobody listed: megahertz beside what is sent or
-    heard there, and no volts of a supply."""
-    fact = item.fact
-    plain = fact.unit is None and not fact.signed and fact.decimals > 0 and fact.value > LEAST_SAID_MHZ
-    sent_or_heard = all(o.fact.unit in {"W", "uV", "dBm"} for o in others)
-    if not plain or s.ground.channel_hz or s.ground.frequencies or not sent_or_heard:
-        return None
-    return fact.value * 1e6 if fact.value < MOST_MHZ else None
-
-
-def _off_from(item: Item, *, off: bool) -> float | None:
-    """'27.185 +600hz': what the error is from."""
-    fact = item.fact
-    said = off and fact.unit is None and fact.decimals > 0 and LEAST_MHZ < fact.value < MOST_MHZ
-    return fact.value * 1e6 if said else None
-
-
 def _metres_of_cable(s: Sentence) -> None:
     """'coax 11m loss 4.2db': how long it is, and no band."""
     if not any(f.kind == "item" and f.is_ == "cable" for f in s.facts):
@@ -391,55 +323,6 @@ def _metres_of_cable(s: Sentence) -> None:
             s.facts[n] = Fact("word", fact.text)
     if len(s.items) > 1:
         s.items = [i for i in s.items if not (i.fact.unit == "m" and i.quantity is None)]
-
-
-def _beside_a_result(s: Sentence) -> None:
-    """'7.1 none', 'nothing on 28.5': the only figure says where, the result what."""
-    if len(s.items) != 1 or s.items[0].quantity is not None or not s.free("result"):
-        return
-    item = s.items[0]
-    hz = s.ground.as_carrier(item.fact)
-    if hz is None or not any(abs(hz / known - 1) < SAME_PLACE for known in s.ground.frequencies):
-        return
-    s.shared["frequency_hz"] = s.ground.frequency_of(hz)
-    s.drop(item)
-
-
-def _says_what(s: Sentence, others: list[Item]) -> bool:
-    """Whether the figures beside a frequency are read there."""
-    if _are_all_signed(others):
-        return True  # '27.205 usb +40 lsb -35'
-    told = any(
-        o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm", "Ω"} or o.quantity or _is_an_error(o) for o in others
-    )
-    ratios = UNIT_OF.get(s.ground.wants or "") == "1" and all(
-        o.fact.unit is None and o.fact.value > MOST_RATIO for o in others
-    )
-    return bool(others) and (told or ratios or s.ground.is_bare_power(others))
-
-
-def _are_all_signed(others: list[Item]) -> bool:
-    return bool(others) and all(o.fact.unit is None and o.fact.signed and not o.fact.decimals for o in others)
-
-
-def _is_an_error(item: Item) -> bool:
-    told = item.fact.signed or item.quantity == "frequency_error"
-    return item.fact.unit in {"Hz", "k"} and told and abs(item.fact.value) < 1e5
-
-
-def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | None:
-    """'145 48w': a whole number of megahertz that an open line is wanted at, beside watts."""
-    watts = any(o.fact.unit == "W" for o in others)
-    if item.fact.unit is not None or item.fact.signed or not watts or item.fact.value < 10:
-        return None
-    hz = item.fact.value * 1e6
-    return next((known for known in s.ground.frequencies if abs(hz / known - 1) < 1e-3), None)
-
-
-def _whole_kilohertz(s: Sentence, item: Item, others: list[Item]) -> float | None:
-    """'receiver 2182 0.4uv', '2182.0 -12hz': kilohertz on short waves, beside what was heard or how far it is off."""
-    beside = all(o.fact.unit in {"uV", "W"} or _is_an_error(o) for o in others)
-    return s.ground.as_kilohertz(item.fact) if beside else None
 
 
 def _settings(s: Sentence) -> None:

@@ -654,7 +654,7 @@ def _bands_before_watts(s: Sentence) -> None:
     """'10 38w' on a set of the short waves: a band and its power."""
     for left, right in list(zip(s.items, s.items[1:], strict=False)):
         watts = right.fact.unit == "W" and right.at == left.at + 1
-        bare = left.fact.unit is None and left.quantity is None
+        bare = left.fact.unit is None and left.quantity is None and not s.has_text(left.at - 1, "on", "at")
         if watts and bare and not s.ground.channel_hz and _band(s, left.fact):
             right.address.setdefault("band", f"{int(left.fact.value)}m")
             s.drop(left)

@@ -155,7 +155,7 @@ def _numbered_unit(rest: str, before: Sequence[Fact]) -> Found:
     return Fact("item", found[0], of="item", is_=f"unit {found['number']}"), found.end()
 
 
-TONE = re.compile(rf"(?:with |on )?(?:a )?{_NUMBER} ?(?P<unit>k(?:hz)?|hz) (?:audio )?tone(?!\w| [\d.]+ ?mv)")
+TONE = re.compile(rf"(?:with |on )?(?:a )?{_NUMBER} ?(?P<unit>k(?:hz)?|hz) (?:audio )?tone(?!\w| [\d.]+ ?mv| dev)")
 COUNTED = re.compile(r"\d\.\d{4}")
 
 

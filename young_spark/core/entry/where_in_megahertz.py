@@ -1,0 +1,145 @@
+"""Frequencies beside other figures that say where those were read: '7.1M 91w', '92w 21.2', '145.5 .32uv'."""
+
+from young_spark.core.entry.rows import is_in_an_amateur_band
+from young_spark.core.entry.said import UNIT_OF, Item
+from young_spark.core.entry.sentence import Sentence
+
+LEAST_TUNED_HZ = 1e6
+LEAST_MHZ, MOST_MHZ = 1.0, 1300.0
+LEAST_SAID_MHZ = 30.0  # what is less may be volts
+MOST_SAID = 3  # decimals of a MHz that a hand says where it is
+SAME_PLACE = 0.004  # of a frequency that a line is wanted at
+MOST_RATIO = 10.0  # of an SWR; '28mhz 340' where one is wanted is what comes out
+WIDTHS = {"fm_deviation", "subtone_deviation", "subtone_frequency", "filter_bandwidth"}
+LEAST_CARRIER_HZ = 1e5
+
+
+def own_frequencies(s: Sentence) -> None:
+    """A frequency that says where, beside a figure that says what: '7.1M 91w', '92w 21.2'."""
+    _of_the_figure_in_its_unit(s)
+    for item in list(s.items):
+        others = [i for i in s.items if i is not item and (i.fact.unit not in {"Hz", "k", "m"} or _is_no_carrier(i))]
+        hz = _hertz_of(s, item, others)
+        if hz is None:
+            continue
+        by_channel = sum(f.of == "channel" for f in s.facts) > 1  # 'ch1 476.425 +310, ch40 +325': those say where
+        for other in others:
+            if not by_channel:
+                other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
+        s.drop(item)
+
+
+def megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:
+    """'ip dip 90ma at 7 mhz': where it was tuned, unless a spur or a tone is meant."""
+    spur = any((i.quantity or "").startswith(("spurious", "edge_", "harmonic_")) for i in s.items)
+    for n in [] if spur else keys.get("at_hz", []):
+        hz = float(str(s.facts[n].is_))
+        if hz < LEAST_TUNED_HZ or n in s.taken:
+            continue
+        for item in s.items:
+            item.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
+        s.take(n)
+        keys["at_hz"] = [m for m in keys["at_hz"] if m != n]
+
+
+def beside_a_result(s: Sentence) -> None:
+    """'7.1 none', 'nothing on 28.5': the only figure says where, the result what."""
+    if len(s.items) != 1 or s.items[0].quantity is not None or not s.free("result"):
+        return
+    item = s.items[0]
+    hz = s.ground.as_carrier(item.fact)
+    if hz is None or not any(abs(hz / known - 1) < SAME_PLACE for known in s.ground.frequencies):
+        return
+    s.shared["frequency_hz"] = s.ground.frequency_of(hz)
+    s.drop(item)
+
+
+def _of_the_figure_in_its_unit(s: Sentence) -> None:
+    """'dev 145.5 4.2k', 'squelch opens 433.5 0.12uv': a name in front of where it was read is of the figure that
+    carries its unit."""
+    for item in s.items:
+        if item.quantity is None or item.fact.unit not in {None, "Hz"} or s.ground.as_carrier(item.fact) is None:
+            continue
+        units = {"Hz": {"Hz", "k"}, "dBm": {"uV", "dBm"}}.get(UNIT_OF[item.quantity], {UNIT_OF[item.quantity]})
+        mine = [
+            i for i in s.items if i.quantity is None and i.fact.unit in units and s.ground.as_carrier(i.fact) is None
+        ]
+        if len(mine) == 1 and item.quantity != "carrier_frequency":
+            mine[0].quantity, item.quantity = item.quantity, None
+
+
+def _is_no_carrier(item: Item) -> bool:
+    """Whether a figure in hertz is how far off, or how wide, and not where."""
+    return _is_an_error(item) or (item.quantity in WIDTHS and item.fact.value < LEAST_CARRIER_HZ)
+
+
+def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
+    """The frequency that a figure says its neighbours stand at, in Hz, or None."""
+    off = any(_is_an_error(i) for i in others) or _are_all_signed(others)
+    off = off or (len(others) == 1 and others[0].fact.signed and others[0].at == item.at + 1)
+    counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
+    if item.quantity is not None or counted or not _says_what(s, others):
+        return None
+    known = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others) or _whole_kilohertz(s, item, others)
+    return known or _off_from(item, off=off) or _of_an_unknown_plan(s, item, others) or _amateur(s, item, others)
+
+
+def _amateur(s: Sentence, item: Item, others: list[Item]) -> float | None:
+    """'7.1 60w in 390w out': megahertz of an amateur band in front of watts, and nothing else that is wanted."""
+    led = item.at == 0 and len(others) > 1 and all(o.fact.unit == "W" for o in others)
+    return item.fact.value * 1e6 if led and is_in_an_amateur_band(s, item.fact) else None
+
+
+def _of_an_unknown_plan(s: Sentence, item: Item, others: list[Item]) -> float | None:
+    """'carrier 1.4w 123.5', '145.5 .32uv' of a unit whose frequencies nobody listed: megahertz beside what is sent or
+    heard there, and no volts of a supply."""
+    fact = item.fact
+    plain = fact.unit is None and not fact.signed and fact.decimals > 0 and fact.value > LEAST_SAID_MHZ
+    sent_or_heard = all(o.fact.unit in {"W", "uV", "dBm"} for o in others)
+    if not plain or s.ground.channel_hz or s.ground.frequencies or not sent_or_heard:
+        return None
+    return fact.value * 1e6 if fact.value < MOST_MHZ else None
+
+
+def _off_from(item: Item, *, off: bool) -> float | None:
+    """'27.185 +600hz': what the error is from."""
+    fact = item.fact
+    said = off and fact.unit is None and fact.decimals > 0 and LEAST_MHZ < fact.value < MOST_MHZ
+    return fact.value * 1e6 if said else None
+
+
+def _says_what(s: Sentence, others: list[Item]) -> bool:
+    """Whether the figures beside a frequency are read there."""
+    if _are_all_signed(others):
+        return True  # '27.205 usb +40 lsb -35'
+    told = any(
+        o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm", "Ω"} or o.quantity or _is_an_error(o) for o in others
+    )
+    ratios = UNIT_OF.get(s.ground.wants or "") == "1" and all(
+        o.fact.unit is None and o.fact.value > MOST_RATIO for o in others
+    )
+    return bool(others) and (told or ratios or s.ground.is_bare_power(others))
+
+
+def _are_all_signed(others: list[Item]) -> bool:
+    return bool(others) and all(o.fact.unit is None and o.fact.signed and not o.fact.decimals for o in others)
+
+
+def _is_an_error(item: Item) -> bool:
+    told = item.fact.signed or item.quantity == "frequency_error"
+    return item.fact.unit in {"Hz", "k"} and told and abs(item.fact.value) < 1e5
+
+
+def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | None:
+    """'145 48w': a whole number of megahertz that an open line is wanted at, beside watts."""
+    watts = any(o.fact.unit == "W" for o in others)
+    if item.fact.unit is not None or item.fact.signed or not watts or item.fact.value < 10:
+        return None
+    hz = item.fact.value * 1e6
+    return next((known for known in s.ground.frequencies if abs(hz / known - 1) < 1e-3), None)
+
+
+def _whole_kilohertz(s: Sentence, item: Item, others: list[Item]) -> float | None:
+    """'receiver 2182 0.4uv', '2182.0 -12hz': kilohertz on short waves, beside what was heard or how far it is off."""
+    beside = all(o.fact.unit in {"uV", "W"} or _is_an_error(o) for o in others)
+    return s.ground.as_kilohertz(item.fact) if beside else None
