@@ -111,7 +111,9 @@ def _single_words() -> tuple[str, ...]:
 
 
 NOMINAL = re.compile(r"\d{1,2}(?:\.\d)? ?v (?:supply|psu)(?= (?:is |reads |at )?\d)")  # what it is called by its volts
-INTO_IT = re.compile(r" ?(?:[\d.]|below|under|about|over|is|was|now|ok|high|low|flat|on \d|to the|$)")
+INTO_IT = re.compile(
+    r" ?(?:[\d.=:,]|below|under|about|over|is|was|now|of|only|reads|measured|ok|high|low|flat|on \d|to the|$)"
+)
 POINTED = {"left", "right"}  # sides of a pair, before their figure only
 GLUED = re.compile(
     r"(?!ig[123]\b)(?:swr|vswr|pwr|psu|dev|mod|sens|ip|ig|hv|ht|temp|bias|idle|idq|alc|thd)(?=\d*\.?\d)"

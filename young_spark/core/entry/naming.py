@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
-from young_spark.core.entry.said import Item
+from young_spark.core.entry.said import UNIT_OF, Item
 from young_spark.core.entry.sentence import BETWEEN_TWO, Sentence
 from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.entry.which_quantity import ELECTRODE_OF
@@ -406,10 +406,26 @@ def _crosses(s: Sentence, name: int, at: int, names: list[int]) -> bool:
 
 def _goes_with(s: Sentence, name: int, item: Item) -> bool:
     quantity = s.facts[name].of
+    if _says_where(s, quantity, item):
+        return False
     told = vocabulary().file.quantity.get(quantity)
     own = OWN_CHECKS.get(quantity)
     found = own(s, item) if own is not None else None
     return found if found is not None else _unit_goes(item.fact, quantity, told.units if told else ("dBc", "dB"))
+
+
+def _says_where(s: Sentence, quantity: str, item: Item) -> bool:
+    """'dev 145.5 4.2k', 'squelch opens 433.5 0.12uv': megahertz where the unit sends, beside a figure that carries the
+    unit of the name."""
+    if item.fact.unit not in {None, "Hz"} or UNIT_OF.get(quantity) in {None, "W"} or quantity in OF_MEGAHERTZ:
+        return False
+    if s.ground.as_carrier(item.fact) is None:
+        return False
+    units = {"Hz": {"Hz", "k"}, "dBm": {"uV", "dBm"}}.get(UNIT_OF[quantity], {UNIT_OF[quantity]})
+    return any(i.fact.unit in units and s.ground.as_carrier(i.fact) is None for i in s.items if i is not item)
+
+
+OF_MEGAHERTZ = {"carrier_frequency", "frequency_error", "stage_frequency", "resonant_frequency"}
 
 
 def _may_be_a_carrier(s: Sentence, item: Item) -> bool | None:

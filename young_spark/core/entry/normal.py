@@ -5,6 +5,7 @@ import re
 from collections.abc import Callable
 
 from young_spark.core.entry.bands_in_megahertz import bands_named
+from young_spark.core.entry.labels_and_figures import each_by_its_turn
 from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
 
@@ -346,7 +347,7 @@ LEAST_BANDS = 2  # so many of them are a row; one may be metres
 
 def as_signs(plain: str) -> str:
     """A folded text with such words written as signs."""
-    plain = in_words(plain)
+    plain = in_words(each_by_its_turn(plain))
     plain = in_figures(plain)
     if len(_BAND.findall(plain)) >= LEAST_BANDS:  # '40 m 490 20 m 480'
         plain = _BAND.sub(r"\1m ", plain)

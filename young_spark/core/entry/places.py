@@ -13,12 +13,13 @@ PART = (
     rf"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|br|sw|fb|{TRIMMER}|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
     r"\d{1,3}[a-z]?"
 )
+CONNECTOR = r"(?:j|p|cn|sk|pl|skt|con)\d{1,2}"
 ELECTRODES = {
     "b": "base", "base": "base", "c": "collector", "col": "collector", "coll": "collector", "collector": "collector",
     "e": "emitter", "em": "emitter", "emitter": "emitter", "g": "gate", "gate": "gate", "drain": "drain",
     "source": "source", "anode": "anode", "plate": "anode", "cathode": "cathode", "grid": "grid", "g1": "grid",
     "gate1": "gate 1", "gate 1": "gate 1", "gate2": "gate 2", "gate 2": "gate 2",
-    "screen": "screen", "a": "anode", "k": "cathode",
+    "screen": "screen", "a": "anode", "k": "cathode", "d": "drain", "s": "source",
 }  # fmt: skip
 SIDES = {
     "primary": "primary", "pri": "primary", "secondary": "secondary", "sec": "secondary", "wiper": "wiper",
@@ -90,6 +91,12 @@ ON_A_PLACE = (
 PLUGS = "mic|microphone|aerial|antenna|power|dc|speaker|ext speaker|acc|key"
 BROKEN = r"(?= (?:is |was )?(?:open|o/c|short|shorted|s/c)(?![\w]))"
 _AHEAD = r"(?= ?[+-]?[\d.]| (?:nothing|none|dead|nil|ok|open|short|no)\b|$)"  # a short name stands before what it reads
+_STATE = r"(?:on |in )?(?:tx|rx|transmit|receive|standby|stby|key(?:ed)?)"
+# behind a part's own name its electrode may be one letter, whatever leads to the figure
+_BEHIND_A_PART = (
+    r"(?= ?[+-]?[\d.]| ?[=:]| (?:nothing|none|dead|nil|ok|open|short|no|reads|is|was|now|only|measures)\b"
+    rf"| {_STATE}\b|,|$)"
+)
 _READS = r"(?= ?[+-]?[\d.]| (?:nothing|none|dead|nil|ok|open|short|shorted|no)\b)"
 RAIL = re.compile(
     r"(?P<sign>[+-])?(?P<volts>\d+(?:\.\d+)?)(?:v(?P<tenth>\d)| ?v)? ?(?P<of>tx |rx )?"
@@ -117,7 +124,7 @@ def place_at(rest: str, last: str) -> Place | None:
     """The place that begins a folded text; `last` is the part that was named before, for 'its emitter'."""
     if re.fullmatch(r"(?:Q|TR|V|D)\d+", last) and (own := re.match(rf"(?:{_LONG})\b", rest)) and own[0] in PLACED_TOO:
         return Place(own[0], last, f"{last} {ELECTRODES[own[0]]}")
-    for take in (_rail, _pin, _connector, _junction, _electrode_of, _part, _named):
+    for take in (_rail, _pin, _connector, _between_parts, _junction, _electrode_of, _part, _named):
         if (found := take(rest)) is not None:
             return found
     return _side_alone(rest, last)
@@ -153,8 +160,9 @@ def _pin(rest: str) -> Place | None:
         part = way["part"].upper()
         return Place(way[0], part, f"{part} {way['way']}put")
     for pattern in (
-        r"pin (?P<pin>\d+) (?:of )?(?P<part>ic\d+|u\d+|pll)\b",
+        rf"pin (?P<pin>\d+) (?:of )?(?P<part>ic\d+|u\d+|pll|{CONNECTOR})\b",
         r"(?P<part>ic\d+|u\d+|pll) ?(?:pin ?|p|/)(?P<pin>\d+)\b",
+        rf"(?P<part>{CONNECTOR}) ?pin ?(?P<pin>\d+)\b",
     ):
         if (found := re.match(pattern, rest)) is not None:
             part = found["part"].upper()
@@ -169,6 +177,17 @@ def _connector(rest: str) -> Place | None:
     if found is None:
         found = re.match(rf"(?P<name>(?:(?:{PLUGS}) )?(?:plug|socket|jack|so-?239|lead|connector)){BROKEN}", rest)
     return Place(found["name"], found["name"], found["name"]) if found is not None else None
+
+
+def _between_parts(rest: str) -> Place | None:
+    """'junction of r4 and r5', 'junction r4/r5': where two parts meet."""
+    found = re.match(
+        rf"(?:the )?(?:junction|joint|node) (?:of )?(?P<one>{PART})(?: and |[ /&+]+)(?P<two>{PART})\b", rest
+    )
+    if found is None:
+        return None
+    name = f"junction of {found['one'].upper()} and {found['two'].upper()}"
+    return Place(found[0], name, name)
 
 
 def _junction(rest: str) -> Place | None:
@@ -231,8 +250,8 @@ def _behind(behind: str, part: str) -> tuple[str, int]:
         return " side", found.end()
     if OF_A_TRANSISTOR.match(part) and (found := re.match(r" g([12])(?![\w.])", behind)):
         return f" gate {found[1]}", found.end()
-    letters = "bceg" if OF_A_TRANSISTOR.match(part) else "ak" if OF_A_DIODE.match(part) else ""
-    if letters and (found := re.match(rf" (?P<electrode>[{letters}]){_AHEAD}", behind)):
+    letters = "bcegds" if OF_A_TRANSISTOR.match(part) else "ak" if OF_A_DIODE.match(part) else ""
+    if letters and (found := re.match(rf" (?P<electrode>[{letters}]){_BEHIND_A_PART}", behind)):
         return f" {ELECTRODES[found['electrode']]}", found.end()
     return "", 0
 

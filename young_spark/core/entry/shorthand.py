@@ -165,7 +165,13 @@ SYMBOLS: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], ...
         r"\1 -> ",
     ),
     (re.compile(r"(?<=[a-z]) / (?=[+-]?[\d.]+ ?[a-z]* (?:rx|tx|keyed|standby|hot|cold|loaded)\b)"), ", "),
-    (re.compile(r"(\d ?m?[va]?) ?/ ?(?=[\d.]+ ?m?[va]? (?:keyed|on tx|tx|loaded|transmit)\b)"), r"\1, "),
+    (
+        re.compile(
+            r"(?<!\bic)(?<!\bu)(?<!\bic\d)(?<!\bu\d)(\d ?m?[va]?) ?/ ?"
+            r"(?=[\d.]+ ?m?[va]? (?:keyed|on tx|tx|loaded|transmit)\b)"
+        ),
+        r"\1, ",
+    ),
 )
 
 

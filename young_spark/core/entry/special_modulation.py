@@ -183,7 +183,7 @@ LEAST_SUBTONE_DEVIATION_HZ, MOST_SUBTONE_DEVIATION_HZ = 80.0, 1200.0
 
 def _tone_it_was_read_with(s: Sentence) -> list[Said]:
     """'fm 1.8 khz at 1k', 'opposite sideband -48 at 1k', 'thd 4% at 1000hz': the audio that was sent meanwhile."""
-    for item in list(s.items):
+    for item in list(s.items) if len(s.items) > 1 else ():
         if not s.has_text(item.at - 1, "at", "@", "with", "on") or s.has_text(
             item.at + 1, "off", "out", "error", "dev"
         ):

@@ -220,7 +220,8 @@ def _out_of_so_much(s: Sentence) -> list[Said]:
     less, more = watts
     link = s.facts[less.at + 1]
     between = link.of in {"drive_power", "lower"} or link.text in {"gives", "gave", "makes", "for", "in"}
-    if not between or less.fact.value >= more.fact.value or named(s, "carrier_power"):
+    led = less.at > 0 and s.facts[less.at - 1].kind == "quantity"  # 'input swr 1.5 drive 45w'
+    if not between or led or less.fact.value >= more.fact.value or named(s, "carrier_power"):
         return []
     less.quantity, more.quantity = "drive_power", "carrier_power"
     s.take(less.at + 1)

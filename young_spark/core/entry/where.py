@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable, Sequence
 
 from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.said import UNIT_OF
 from young_spark.core.entry.settings_said import setting_at
 from young_spark.core.gear import BANDS_M
 
@@ -81,6 +82,8 @@ def _seconds(rest: str, before: Sequence[Fact]) -> Found:
 
 
 def _at(rest: str, before: Sequence[Fact]) -> Found:
+    if _is_read_at(rest, before):
+        return None
     if found := AT_HZ.match(rest):
         return Fact("how", found[0], of="at_hz", is_=_number(found) * HERTZ[found["unit"][0]]), found.end()
     if found := AT_A_BATTERY.match(rest):
@@ -88,6 +91,23 @@ def _at(rest: str, before: Sequence[Fact]) -> Found:
     if found := AT_VOLTS.match(rest):
         return Fact("how", found[0], of="supply_v", is_=_number(found) * (1e3 if found["kilo"] else 1.0)), found.end()
     return None
+
+
+def _is_read_at(rest: str, before: Sequence[Fact]) -> bool:
+    """'ht at 2450v', 'dev at 1.8k': the only figure of a text, behind a name that goes in its unit, was read."""
+    found = READ_AT.match(rest)
+    named = before[-1].of if before and before[-1].kind == "quantity" else None
+    if (
+        found is None
+        or named is None
+        or any(f.kind == "figure" for f in before)
+        or re.search(r"\d", rest[found.end() :])
+    ):
+        return False
+    return UNIT_OF.get(named) == ("V" if found["volts"] else "Hz")
+
+
+READ_AT = re.compile(r"(?:at|@) ?[+-]?[\d.,]+ ?(?:(?P<volts>m?k?v(?:olts?)?)|k?hz)(?!\w)")
 
 
 def _load(rest: str, before: Sequence[Fact]) -> Found:

@@ -16,7 +16,6 @@ LEAST_CARRIER_HZ = 1e5
 
 def own_frequencies(s: Sentence) -> None:
     """A frequency that says where, beside a figure that says what: '7.1M 91w', '92w 21.2'."""
-    _of_the_figure_in_its_unit(s)
     for item in list(s.items):
         others = [i for i in s.items if i is not item and (i.fact.unit not in {"Hz", "k", "m"} or _is_no_carrier(i))]
         hz = _hertz_of(s, item, others)
@@ -52,20 +51,6 @@ def beside_a_result(s: Sentence) -> None:
         return
     s.shared["frequency_hz"] = s.ground.frequency_of(hz)
     s.drop(item)
-
-
-def _of_the_figure_in_its_unit(s: Sentence) -> None:
-    """'dev 145.5 4.2k', 'squelch opens 433.5 0.12uv': a name in front of where it was read is of the figure that
-    carries its unit."""
-    for item in s.items:
-        if item.quantity is None or item.fact.unit not in {None, "Hz"} or s.ground.as_carrier(item.fact) is None:
-            continue
-        units = {"Hz": {"Hz", "k"}, "dBm": {"uV", "dBm"}}.get(UNIT_OF[item.quantity], {UNIT_OF[item.quantity]})
-        mine = [
-            i for i in s.items if i.quantity is None and i.fact.unit in units and s.ground.as_carrier(i.fact) is None
-        ]
-        if len(mine) == 1 and item.quantity != "carrier_frequency":
-            mine[0].quantity, item.quantity = item.quantity, None
 
 
 def _is_no_carrier(item: Item) -> bool:

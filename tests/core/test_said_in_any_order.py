@@ -1,0 +1,210 @@
+"""The same things said in every order that a hand may say them in: the figure, its name, where and how, in one breath
+with another, and at points inside. What each text means follows from how it is put together."""
+
+from collections.abc import Iterator
+from itertools import islice, permutations
+from typing import Any, NamedTuple
+
+import pytest
+
+from tests.core.test_texts_of_kinds import ground_of_kind
+from young_spark.core.entry import EntryContext, understand
+
+EVERY = 7  # of the breaths of two figures, and of the points inside, so many are one that is tried
+
+
+class Told(NamedTuple):
+    """A quantity as hands name it, and a figure of it with its value in the quantity's unit."""
+
+    quantity: str
+    names: tuple[str, ...]
+    typed: str
+    value: float
+
+
+Where = tuple[str, dict[str, Any]]  # as it is typed, and what it must become
+OF_ONE_FIGURE = {"after_s", "heat", "supply_v"}  # behind two figures, of the last
+NOWHERE: Where = ("", {})
+
+KINDS: dict[str, tuple[str, tuple[Told, ...], tuple[Where, ...]]] = {
+    "cb-am-fm-mobile": (
+        "current-standby",
+        (
+            Told("carrier_power", ("power", "pwr", "carrier", "out", "tx power"), "3.8w", 3.8),
+            Told("swr", ("swr", "vswr"), "1.4", 1.4),
+            Told("frequency_error", ("freq err", "freq", "error"), "+240hz", 240),
+            Told("frequency_error", ("freq", "err"), "1.1k low", -1100),
+            Told("fm_deviation", ("dev", "deviation", "peak dev"), "1.8k", 1800),
+            Told("am_depth", ("mod", "depth", "modulation"), "88%", 88),
+            Told("harmonic_2", ("2nd", "h2", "second harmonic"), "-58dbc", -58),
+            Told("supply_current", ("current", "draws"), "1.1a", 1.1),
+        ),
+        (("ch 1", {"channel": 1}), ("ch40", {"channel": 40}), ("hot", {"heat": "hot"}),
+         ("after 5 min", {"after_s": 300.0}), ("at 12.6v", {"supply_v": 12.6})),
+    ),
+    "hf-solid-state": (
+        "current-standby",
+        (
+            Told("carrier_power", ("power", "out"), "98w", 98),
+            Told("peak_envelope_power", ("pep", "peak power"), "102w", 102),
+            Told("swr", ("swr",), "1.3", 1.3),
+            Told("supply_current", ("current", "draws"), "18.4 a", 18.4),
+            Told("harmonic_3", ("3rd", "h3"), "-52dbc", -52),
+        ),
+        (("40m", {"frequency_hz": 7.1e6}), ("on 20m", {"frequency_hz": 14.2e6}), ("on 80", {"frequency_hz": 3.7e6}),
+         ("7.1 mhz", {"frequency_hz": 7.1e6})),
+    ),
+    "valve-linear": (
+        "filament",
+        (
+            Told("plate_current", ("plate", "ip", "anode current"), "420ma", 0.42),
+            Told("grid_current", ("grid", "ig", "grid current"), "85 ma", 0.085),
+            Told("drive_power", ("drive", "driven with"), "45w", 45),
+            Told("carrier_power", ("out", "output"), "620w", 620),
+            Told("input_swr", ("input swr",), "1.5", 1.5),
+        ),
+        (("40m", {"frequency_hz": 7.1e6}), ("on 80", {"frequency_hz": 3.7e6}), ("hot", {"heat": "hot"})),
+    ),
+    "vhf-uhf-fm-mobile": (
+        "current-standby",
+        (
+            Told("carrier_power", ("power", "out"), "48w", 48),
+            Told("fm_deviation", ("dev", "deviation"), "2.3 khz", 2300),
+            Told("sensitivity_12db_sinad", ("sens", "sensitivity"), "-121dbm", -121),
+            Told("squelch_open", ("squelch opens", "sql opens"), "-125dbm", -125),
+            Told("subtone_deviation", ("ctcss dev", "subtone dev", "tone dev"), "0.55k", 550),
+        ),
+        (("145.5", {"frequency_hz": 145.5e6}), ("on 433.5 mhz", {"frequency_hz": 433.5e6})),
+    ),
+}  # fmt: skip
+INSIDE = (
+    ("q3 collector", "Q3 collector"), ("q3 c", "Q3 collector"), ("tr7 b", "TR7 base"), ("tp4", "TP4"),
+    ("ic2 pin 8", "IC2 pin 8"), ("ic2/8", "IC2 pin 8"), ("pin 8 ic2", "IC2 pin 8"), ("q12 drain", "Q12 drain"),
+    ("driver collector", "driver collector"), ("j4 pin 2", "J4 pin 2"), ("junction r4/r5", "junction of R4 and R5"),
+    ("mixer output", "mixer output"),
+)  # fmt: skip
+STATES = (("", None), ("on tx", "transmit"), ("rx", "receive"), ("standby", "standby"), ("keyed", "transmit"))
+POINTED = ("{p} {f} {s}", "{s} {p} {f}", "{f} at {p} {s}", "{f} on {p} {s}", "{p}: {f} {s}", "{p} = {f} {s}",
+           "{p} reads {f} {s}", "{p} {s} {f}", "{f} {p} {s}", "only {f} on {p} {s}")  # fmt: skip
+Want = tuple[str, float, dict[str, Any]]
+
+
+def at_q3(**volts: float) -> tuple[Want, ...]:
+    return tuple(("dc_voltage", value, {"place": f"Q3 {at}"}) for at, value in volts.items())
+
+
+STATED = (("supply_current", 0.31, {"state": "receive"}), ("supply_current", 1.9, {"state": "transmit"}))
+EBC = at_q3(base=0.64, collector=7.9, emitter=0.02)
+SIDEBANDS = (("peak_envelope_power", 11.8, {"mode": "usb"}), ("peak_envelope_power", 11.6, {"mode": "lsb"}))
+IN_TURN: dict[str, tuple[Want, ...]] = {
+    **dict.fromkeys(
+        ("rx 0.31a tx 1.9a", "0.31a rx, 1.9a tx", "rx/tx 0.31a/1.9a", "0.31a / 1.9a rx/tx",
+         "310ma on rx and 1.9a on tx", "draws 310ma rx 1.9a tx", "i rx 0.31a i tx 1.9a"), STATED,
+    ),
+    **dict.fromkeys(
+        ("q3 b 0.64 c 7.9 e 0.02", "q3 b=0.64 c=7.9 e=0.02", "q3: b 0.64, c 7.9, e 0.02", "q3 e/b/c 0.02/0.64/7.9",
+         "q3 ebc 0.02 0.64 7.9", "q3 b0.64 c7.9 e0.02", "q3 0.64 b 7.9 c 0.02 e"), EBC,
+    ),
+    "q3 d 12.1 g 3.2 s 0": at_q3(drain=12.1, gate=3.2, source=0.0),
+    "usb/lsb 11.8/11.6w": SIDEBANDS,
+    "supply at 13.1v": (("supply_voltage", 13.1, {}),),
+}  # fmt: skip
+
+
+def misread(text: str, ground: EntryContext, *wanted: Want) -> str | None:
+    """What is wrong with how a text was read, None where every figure stands as it was said."""
+    meant = understand(text, ground)
+    if meant.chosen is None:
+        return f"{text!r} was asked: {meant.question}"
+    chosen = meant.meanings[meant.chosen]
+    for quantity, value, where in wanted:
+        near = 0.15 if quantity.startswith(("harmonic", "sens", "squelch")) else 0.005 * abs(value) + 1e-9
+        there = (
+            chosen.conditions_of(n)
+            for n, r in enumerate(chosen.readings)
+            if r.quantity == quantity and r.value is not None and abs(r.value - value) <= near
+        )
+        if not any(all(getattr(at, key) == told for key, told in where.items()) for at in there):
+            return f"{text!r} has no {quantity} of {value:g} at {where}"
+    return None
+
+
+def orders(told: Told, where: Where) -> Iterator[str]:
+    """A figure, its name, and where, in every order."""
+    for name in told.names:
+        yield from {" ".join(one) for one in permutations([word for word in (name, told.typed, where[0]) if word])}
+
+
+def breaths(one: Told, other: Told, where: Where) -> Iterator[str]:
+    """Two figures in one breath: their names lead, or they trail; where is said first, or last."""
+    (a, b), (x, y) = (one.names[-1], other.names[-1]), (one.typed, other.typed)
+    for between in (" ", ", ", " and "):
+        for said in (f"{a} {x}{between}{b} {y}", f"{x} {a}{between}{y} {b}"):
+            yield from {f"{where[0]} {said}".strip(), f"{said} {where[0]}".strip()}
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_figure_its_name_and_where_in_any_order(kind: str):
+    row, told, wheres = KINDS[kind]
+    ground = ground_of_kind(kind, row)
+    wrong = [
+        found
+        for one in told
+        for where in (NOWHERE, *wheres)
+        for text in orders(one, where)
+        if (found := misread(text, ground, (one.quantity, one.value, where[1])))
+    ]
+    assert not wrong, wrong
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_two_figures_in_one_breath_whichever_side_their_names_stand_on(kind: str):
+    row, told, wheres = KINDS[kind]
+    ground = ground_of_kind(kind, row)
+    pairs = ((a, b) for a, b in permutations(told, 2) if a.quantity != b.quantity)
+    every = (
+        (text, (a.quantity, a.value, where[1]), (b.quantity, b.value, {}))
+        for a, b in pairs
+        for where in (NOWHERE, *(w for w in wheres if not OF_ONE_FIGURE & w[1].keys()))
+        for text in breaths(a, b, where)
+    )
+    wrong = [found for text, *wanted in islice(every, 0, None, EVERY) if (found := misread(text, ground, *wanted))]
+    assert not wrong, wrong
+
+
+def test_a_point_inside_its_volts_and_the_state_in_any_order():
+    ground = ground_of_kind("cb-am-fm-mobile", "current-standby")
+    every = (
+        (way.format(p=typed, f=volts, s=state[0]).strip(), value, typed, name, state[1])
+        for typed, name in INSIDE
+        for volts, value in (("7.9v", 7.9), ("0.62 v", 0.62), ("-3.2v", -3.2), ("120mv", 0.12))
+        for state in STATES
+        for way in POINTED
+    )
+    wrong = [
+        found
+        for text, value, _, name, state in islice(every, 0, None, EVERY)
+        if (
+            found := misread(
+                text, ground, ("dc_voltage", value, {"place": name, **({"state": state} if state else {})})
+            )
+        )
+    ]
+    assert not wrong, wrong
+
+
+@pytest.mark.parametrize("text", IN_TURN)
+def test_labels_and_figures_each_by_its_turn(text: str):
+    assert misread(text, ground_of_kind("cb-am-ssb-mobile", "current-standby"), *IN_TURN[text]) is None
+
+
+@pytest.mark.parametrize(
+    ("kind", "row", "text", "wanted"),
+    [
+        ("valve-linear", "filament", "ht at 2450v", ("plate_voltage", 2450.0, {})),
+        ("vhf-uhf-fm-mobile", "current-standby", "dev at 1.8k", ("fm_deviation", 1800.0, {})),
+        ("vhf-uhf-fm-mobile", "current-standby", "dev at 1khz 2.1k", ("fm_deviation", 2100.0, {})),
+    ],
+)
+def test_at_leads_to_the_figure_of_a_name_or_says_how_it_was_read(kind: str, row: str, text: str, wanted: Want):
+    assert misread(text, ground_of_kind(kind, row), wanted) is None
