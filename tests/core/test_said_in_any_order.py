@@ -208,3 +208,72 @@ def test_labels_and_figures_each_by_its_turn(text: str):
 )
 def test_at_leads_to_the_figure_of_a_name_or_says_how_it_was_read(kind: str, row: str, text: str, wanted: Want):
     assert misread(text, ground_of_kind(kind, row), wanted) is None
+
+
+def rows(name: str, points: tuple[str, ...], figures: tuple[str, ...], unit: str) -> Iterator[str]:
+    """A row of figures over points, in the ways that hands write one: points lead, or they trail."""
+    pairs = tuple(zip(points, figures, strict=True))
+    for glue, between in ((" ", " "), (" ", ", "), (": ", ", "), ("=", " "), (": ", " "), (" ", " and ")):
+        yield between.join(f"{p}{glue}{f}{unit}" for p, f in pairs)
+    yield " ".join(f"{p} {f}" for p, f in pairs) + unit
+    yield f"{name} " + " ".join(f"{p} {f}{unit}" for p, f in pairs)
+    yield f"{name} " + ", ".join(f"{p} {f}{unit}" for p, f in pairs)
+    yield ", ".join(f"{f}{unit} {p}" for p, f in pairs)
+    yield ", ".join(f"{f}{unit} on {p}" for p, f in pairs)
+
+
+LISTED = {  # labels in one list, figures in another
+    "channels": ("ch1/20/40 3.4/3.8/3.3w", "ch 1/20/40: 3.4/3.8/3.3 w", "ch1,20,40: 3.4, 3.8, 3.3w",
+                 "ch 1 20 40 3.4 3.8 3.3w", "3.4/3.8/3.3w ch 1/20/40", "1: 3.4w, 20: 3.8w, 40: 3.3w"),
+    "bands": ("80/40/20 98/101/93w", "80m/40m/20m 98/101/93w", "98/101/93w on 80/40/20", "80-98w 40-101w 20-93w",
+              "80,40,20: 98,101,93w", "3.7 98w 7.1 101w 14.2 93w",
+              "98 w at 3.7 mhz, 101 w at 7.1 mhz, 93 w at 14.2 mhz"),
+    "settings": ("hi/lo 24/1.1w", "24/1.1w hi/lo", "24w on high, 1.1w on low", "24 w (hi) 1.1 w (lo)", "hi 24 lo 1.1w"),
+    "modes": ("am/usb/lsb 3.8/11.8/11.6w", "am power 3.8w, usb pep 11.8w, lsb pep 11.6w",
+              "3.8w am, 11.8w usb, 11.6w lsb"),
+}  # fmt: skip
+OVER: dict[str, tuple[str, str, str, tuple[str, ...], tuple[str, ...], tuple[Want, ...]]] = {
+    "channels": ("cb-am-fm-mobile", "current-transmit", "power", ("ch1", "ch20", "ch40"), ("3.4", "3.8", "3.3"),
+                 tuple(("carrier_power", w, {"channel": n}) for n, w in ((1, 3.4), (20, 3.8), (40, 3.3)))),
+    "bands": ("hf-solid-state", "power-14m2", "power", ("80m", "40m", "20m"), ("98", "101", "93"),
+              tuple(("carrier_power", w, {"frequency_hz": hz}) for hz, w in ((3.7e6, 98), (7.1e6, 101), (14.2e6, 93)))),
+    "settings": ("vhf-uhf-fm-mobile", "current-standby", "power", ("hi", "lo"), ("24", "1.1"),
+                 tuple(("carrier_power", w, {"power_setting": at}) for at, w in (("high", 24), ("low", 1.1)))),
+    "modes": ("cb-am-ssb-mobile", "current-standby", "power", ("am", "usb", "lsb"), ("3.8", "11.8", "11.6"),
+              (("carrier_power", 3.8, {"mode": "am"}), *SIDEBANDS)),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("axis", OVER)
+def test_a_row_over_points_however_it_is_written(axis: str):
+    kind, line, name, points, figures, wanted = OVER[axis]
+    ground = ground_of_kind(kind, line)
+    texts = (*rows(name, points, figures, "w"), *LISTED[axis])
+    wrong = [found for text in texts if (found := misread(text, ground, *wanted))]
+    assert not wrong, wrong
+
+
+CHANGED = (
+    "{n} was {x} now {y}", "{n} {x} -> {y}", "{n} {y} was {x}", "{n} {y} (was {x})", "{n} up from {x} to {y}",
+    "{n} from {x} to {y}", "{n} now {y}, was {x}", "{n} {x} before, {y} after", "was {x} {n}, now {y}",
+    "{n} back to {y}", "{n} {y} again", "{n} still {y}", "{n} {y} after repair", "{n} came up to {y}",
+    "{n} now reads {y}", "{n} improved to {y}", "{n} settled at {y}", "{n} steady at {y}", "{n} holds {y}",
+    "{n} {y} at last", "{n} nearly {y}", "{n} about {y}", "{n} ~{y}", "{n} fine at {y}", "max {n} {y}",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("name", "before", "now", "quantity"),
+    [
+        ("power", "1.8w", "3.8w", "carrier_power"),
+        ("mod", "40%", "85%", "am_depth"),
+        ("swr", "2.6", "1.4", "swr"),
+        ("current", "0.7a", "1.1a", "supply_current"),
+    ],
+)
+def test_what_it_is_now_beside_what_it_was(name: str, before: str, now: str, quantity: str):
+    ground = ground_of_kind("cb-am-mobile", "power-am-19")
+    texts = (way.format(n=name, x=before, y=now) for way in CHANGED)
+    wanted = (quantity, float(now.rstrip("w%a")), {})
+    wrong = [found for text in texts if (found := misread(text, ground, wanted))]
+    assert not wrong, wrong

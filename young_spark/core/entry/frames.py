@@ -225,9 +225,10 @@ def _read_one(s: Sentence, item: Item) -> Said:
 def _name_before(s: Sentence, item: Item) -> str:
     """The quantity whose name stands directly before a figure, as it was typed; '98w power, 1.3 swr': none where names
     trail, and that one is of the figure in front of it."""
-    before, front = s.fact(item.at - 1), s.item_at(item.at - 2)
+    before = s.fact(item.at - 1)
     if before is None or before.kind != "quantity":
         return ""
+    front = next((s.item_at(n) for n in range(item.at - 2, -1, -1) if s.facts[n].kind != "side"), None)
     behind = next((f for f in s.facts[item.at + 1 :] if f.kind != "side"), None)  # '1.1k low freq'
     trails = behind is not None and behind.kind == "quantity" and item.quantity == behind.of
     return "" if trails and front is not None and front.quantity is not None else before.of

@@ -3,6 +3,8 @@
 
 import re
 
+from young_spark.core.gear import BANDS_M
+
 _STATES = (
     r"rx|tx|stby|standby|receive|transmit|hi|high|mid|lo|low|usb|lsb|am|fm|cw|vhf|uhf|cold|hot|narrow|wide|nfm|wfm"
 )
@@ -24,8 +26,18 @@ OF_A_TRANSISTOR = re.compile(rf"^(?P<part>{_PART}):?(?P<rest>(?: {_AT} ?[+-]?\d*
 LETTERS = {"b": "base", "c": "collector", "e": "emitter", "g": "gate", "d": "drain", "s": "source"}
 
 
+BANDS = re.compile(
+    r"(?P<of>\bch(?:annels?)? ?|\bon |^)(?P<labels>\d{1,3}m?(?:[/,] ?\d{1,3}m?){1,6}):? "
+    rf"(?P<figures>{_FIGURE}(?: ?[/,] ?{_FIGURE}){{1,6}})$"
+)
+DASHED = re.compile(rf"^(?:\d{{1,3}}m?-{_FIGURE},?(?: |$)){{2,}}$")
+
+
 def each_by_its_turn(plain: str) -> str:
     """A folded text with every label in front of its own figure; as it was typed where there are not as many."""
+    plain = BANDS.sub(_at_each_band, plain)
+    if DASHED.match(plain):  # '80-98w 40-101w'
+        plain = re.sub(r"(?:(?<= )|^)(\d{1,3}m?)-", r"\1 ", plain)
     for pattern in (LABELLED, FIGURES_FIRST):
         plain = pattern.sub(_in_turn, plain)
     plain = ELECTRODES.sub(_at_the_electrodes, plain)
@@ -40,6 +52,21 @@ def _in_turn(found: re.Match[str]) -> str:
     unit = re.search(r"[a-z%]+$", figures[-1])
     whole = [f if unit is None or re.search(r"[a-z%]$", f) else f + unit[0] for f in figures]
     return " ".join(f"{label} {figure}" for label, figure in zip(labels, whole, strict=True))
+
+
+def _at_each_band(found: re.Match[str]) -> str:
+    """'80/40/20 98/101/93w', 'ch1,19,40: 3.4, 3.8, 3.3w': bands, or channels where that is said."""
+    labels, figures = re.findall(r"\d+m?", found["labels"]), re.split(r" ?[/,] ?", found["figures"])
+    channels = found["of"].startswith("ch")
+    bands = all(int(label.rstrip("m")) in BANDS_M for label in labels)
+    if len(labels) != len(figures) or not (channels or bands):
+        return found[0]
+    unit = re.search(r"[a-z%]+$", figures[-1])
+    if unit is None:
+        return found[0]
+    where = [f"ch{label}" if channels else f"{label.rstrip('m')}m" for label in labels]
+    whole = [f if re.search(r"[a-z%]$", f) else f + unit[0] for f in figures]
+    return ", ".join(f"{at} {figure}" for at, figure in zip(where, whole, strict=True))
 
 
 def _at_the_electrodes(found: re.Match[str]) -> str:

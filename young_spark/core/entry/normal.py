@@ -10,7 +10,10 @@ from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
 
 _NUMBER = r"(\d*\.?\d+)"
-_TOLD_FROM = r"dist(?:ortion)?|mod|modulation|depth|power|pwr|hum|swr|dev|deviation|pep|ripple|drift|sens"
+_TOLD_FROM = "|".join((
+    "dist(?:ortion)?", "mod", "modulation", "depth", "power", "pwr", "hum", "swr", "dev", "deviation", "pep", "ripple",
+    "drift", "sens", "current", "draws", "idle", "ip", "ig",
+))  # fmt: skip
 _LASTING = r"((?:a |about )?[\d.]* ?(?:s|secs?|seconds?|mins?|minutes?))"
 _TONE, _COUNT = r"(?<![\d.])[\d.]{1,5} ?k(?:hz)?|\d{3,4} ?hz", r"\d{1,3}\.\d{4,6}"
 ABOUT_DUE = re.compile(
@@ -32,6 +35,10 @@ def _matched(found: re.Match[str]) -> str:
 
 def _without_stops(found: re.Match[str]) -> str:
     return found[0].replace(".", "")
+
+
+def _in_or_out(found: re.Match[str]) -> str:
+    return {"i": "input", "o": "output"}[found[1]]
 
 
 def _signed(found: re.Match[str]) -> str:
@@ -124,6 +131,15 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     (re.compile(r"\b1st\b"), "first"),
     (re.compile(r"\b(?:rel|ref|relative|referred)(?: to)? [\d.]+ ?k(?:hz)?(?: dev(?:iation)?)?\b"), "below reference"),
     (re.compile(r"\bhum (?:on )?mod(?:ulation)? (?=-\d)"), "hum "),
+    (
+        re.compile(rf"^was ([+-]?[\d.]+ ?[a-z%]*) ({_TOLD_FROM}),? (?:but |and )?now (?=[+-]?[\d.]+ ?[a-z%]*$)"),
+        r"\2 was \1 now ",
+    ),
+    (re.compile(r"(?<![\w/])([io])/p(?![\w/])"), _in_or_out),
+    (
+        re.compile(rf"\b({_TOLD_FROM}) (?:holds|holding|held)(?: at)? (?=[\d.]+ ?(?:%|m?a|v|k|khz)?$)"),
+        r"\1 settled at ",
+    ),
     (re.compile(rf"\b({_TOLD_FROM}) (?:went )?from ([\d.]+ ?[a-z%]*) to (?=[\d.]+ ?[a-z%]*$)"), r"\1 was \2 now "),
     (re.compile(r"\b(?:with|into|on|using) (?:a )?50 ?ohms? (?:dummy )?load\b"), "with dummy load"),
     (re.compile(r"^(.*)\bv (?=[\d.])(.*)\bu (?=[\d.])"), r"\1vhf \2uhf "),

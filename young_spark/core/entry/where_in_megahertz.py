@@ -29,16 +29,23 @@ def own_frequencies(s: Sentence) -> None:
 
 
 def megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:
-    """'ip dip 90ma at 7 mhz': where it was tuned, unless a spur or a tone is meant."""
+    """'ip dip 90ma at 7 mhz': where it was tuned, unless a spur or a tone is meant; '98w at 3.7 mhz, 101w at 7.1 mhz':
+    each of the figures on its own side."""
     spur = any((i.quantity or "").startswith(("spurious", "edge_", "harmonic_")) for i in s.items)
-    for n in [] if spur else keys.get("at_hz", []):
-        hz = float(str(s.facts[n].is_))
-        if hz < LEAST_TUNED_HZ or n in s.taken:
-            continue
-        for item in s.items:
-            item.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
-        s.take(n)
-        keys["at_hz"] = [m for m in keys["at_hz"] if m != n]
+    told = [n for n in keys.get("at_hz", ()) if float(str(s.facts[n].is_)) >= LEAST_TUNED_HZ and n not in s.taken]
+    if spur or not told or not s.items:
+        return
+    leads = told[0] < s.items[0].at
+    for n, at in enumerate(told):
+        low, high = (at, [*told, END][n + 1]) if leads else ([BEGIN, *told][n], at)
+        mine = [i for i in s.items if low < i.at < high] if len(told) > 1 else s.items
+        for item in mine:
+            item.address.setdefault("frequency_hz", s.ground.frequency_of(float(str(s.facts[at].is_))))
+        s.take(at)
+    keys["at_hz"] = [n for n in keys["at_hz"] if n not in told]
+
+
+BEGIN, END = -1, 10_000  # of the facts
 
 
 def beside_a_result(s: Sentence) -> None:
