@@ -1,5 +1,6 @@
 """What a person types in the one field: what it means, or what is unclear."""
 
+from young_spark.core.entry.fact import FigureRead
 from young_spark.core.entry.figures import POWERS
 from young_spark.core.entry.meaning import (
     OF_AN_AERIAL,
@@ -30,6 +31,7 @@ __all__ = [
     "Earlier",
     "EntryContext",
     "Expected",
+    "FigureRead",
     "Guard",
     "Meaning",
     "OwnWords",

@@ -69,6 +69,8 @@ def filled(
         for key in OF_WHAT_IS_SENT - said:
             address.pop(key, None)
         _of_a_supply(quantity, item, address, ground, others)
+        if said & FREQUENCY_KEYS and "state" not in item.address and quantity == "supply_current":
+            address["state"] = "transmit"  # '10m 9.8a': what it draws on a band, it draws while it sends there
     return address
 
 

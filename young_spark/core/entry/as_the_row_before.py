@@ -11,6 +11,7 @@ LEAST_COLUMNS = 2
 ALIKE = 6.0  # times the figure of that column in the row before
 NEAR_DB = 30.0
 DECIBELS = {"dB", "dBc", "dBm"}
+BETWEEN = {"/", "->"}  # figures of a row: '40m 60/990'
 OF_A_ROW = {"band", "channel", "frequency_hz"}
 
 
@@ -66,10 +67,11 @@ class _Where:
 
 def _place(s: Sentence) -> _Where | None:
     """The one place that leads a line of figures, or None: '80m', 'ch 19', '80'."""
-    free = s.free("where")
-    if len(free) == 1 and s.facts[free[0]].of in OF_A_ROW and len(s.facts) == len(s.items) + 1:
-        return _Where(s.facts[free[0]].of, s.facts[free[0]].is_, (free[0],))
-    first = s.items[0] if s.items and not free and len(s.facts) == len(s.items) else None
+    free, strokes = s.free("where"), tuple(n for n, f in enumerate(s.facts) if f.kind == "link" and f.of in BETWEEN)
+    others = len(s.facts) - len(strokes) - len(s.items)
+    if len(free) == 1 and s.facts[free[0]].of in OF_A_ROW and others == 1:
+        return _Where(s.facts[free[0]].of, s.facts[free[0]].is_, (free[0], *strokes))
+    first = s.items[0] if s.items and not free and others == 0 and not strokes else None
     whole = first is not None and first.fact.unit is None and not first.fact.decimals and not first.fact.signed
     if first is None or not whole:
         return None

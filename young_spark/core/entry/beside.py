@@ -117,7 +117,10 @@ def without_audio(s: Sentence) -> None:
             continue
         if s.facts[n - 1].fresh or s.item_at(n - 2) is None:
             continue
-        if s.ground.wants in AUDIO or UNIT_OF.get(s.ground.wants or "") != "W":
+        named = s.has_text(
+            n - 3, "carrier", "dead key", "deadkey", "unmod"
+        )  # 'carrier 3.4w no mod', whatever is wanted
+        if not named and (s.ground.wants in AUDIO or UNIT_OF.get(s.ground.wants or "") != "W"):
             raise Unexplained
         s.everywhere["modulation"] = "off"
         s.take(n - 1, n)

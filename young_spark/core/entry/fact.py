@@ -1,8 +1,10 @@
 """One fact of a text."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 from young_spark.core.entry.vocabulary import Kind
+from young_spark.core.ground import Frozen
 
 FED_V = (10.5, 15.5)  # what a bench or a vehicle feeds
 
@@ -36,3 +38,11 @@ class Fact:
     def step(self) -> float:
         """The last digit typed, in the plain unit."""
         return float(10.0**-self.decimals) * self.factor
+
+
+class FigureRead(Frozen):
+    """A figure of an earlier line as it was typed: its value in the quantity's unit, and whether it is a bound."""
+
+    quantity: str
+    value: float
+    bound: Literal["upper", "lower"] | None = None

@@ -101,7 +101,8 @@ def _is_of_a_subtone(s: Sentence, n: int) -> bool:
 
 def _left_behind(s: Sentence, n: int, left: Item, right: Item) -> None:
     """'depth 45 -> 88', 'input swr 1.9 was 4': what it was stays as words."""
-    if not _is_named(s, left):
+    in_its_unit = left.fact.unit not in OF_PARTS and right.fact.unit is None
+    if not _is_named(s, left) and not (in_its_unit and s.has_text(n, "was")):  # 'v5 28ma was 19'
         return
     if s.is_link(n, "->") and not s.ground.wanted_at_all("drive_power"):
         leave_as_words(s, left)

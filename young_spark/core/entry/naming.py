@@ -90,8 +90,15 @@ def _what_is_no_name(s: Sentence) -> None:
         after = s.item_at(n + 1)
         if s.facts[n].of == "audio_power" and s.has_text(n, *SPEAKERS) and after is not None and after.fact.unit == "Ω":
             s.facts[n] = replace(s.facts[n], kind="place", of="speaker", is_="speaker")
+        elif s.facts[n].of == "plate_voltage" and _is_where_it_ripples(s):
+            s.facts[n] = replace(s.facts[n], kind="place", of="ht", is_=s.facts[n].text)
         elif s.facts[n].text == "pk" and amps and after is None and not any(i.fact.unit == "W" for i in s.items):
             s.facts[n] = replace(s.facts[n], kind="word")
+
+
+def _is_where_it_ripples(s: Sentence) -> bool:
+    """'ripple 9vpp b+': the one figure is of the ripple, and the high tension says where."""
+    return len(s.items) == 1 and any(f.of == "ripple" and f.kind == "quantity" for f in s.facts)
 
 
 SPEAKERS = ("speaker", "spkr", "loudspeaker")

@@ -601,6 +601,8 @@ def _lone_places(s: Sentence) -> None:
     for item in _behind_a_preposition(s):
         others = [i for i in s.items if i is not item]
         if not others and not s.free("result") and not s.free("quantity"):
+            if s.has_text(item.at - 1, "on") and any(s.facts[n].of == "setting" for n in s.free("how")):
+                s.drop(item)  # 'tune 34 load 61 on 20': where the knobs stand on that band, and no watts
             continue
         place = _place_of(s, item.fact, others)
         if place is None:

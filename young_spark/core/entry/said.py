@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import cast
 
-from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.fact import Fact, FigureRead
 from young_spark.core.figure import QUANTITIES
 from young_spark.core.gear import BANDS_M
 
@@ -36,6 +36,7 @@ class Ground:
     last: tuple[str, float] | None = None  # the newest reading: its quantity and value
     rows_before: tuple[tuple[tuple[str, float], ...], ...] = ()  # what lines of late read at one place, newest first
     places_before: tuple[tuple[str, str], ...] = ()  # of one line: its quantity at several points, in their order
+    newest_figures: tuple[FigureRead, ...] = ()  # as the newest line of readings was typed
     newest_words: str | None = None  # the kind of the newest line, where it is one of words without a figure
     powers: tuple["PowerRead", ...] = ()  # that were read before
     read_at: tuple[float, ...] = ()  # the frequencies in Hz that something was read at before, the newest last

@@ -74,6 +74,7 @@ def ground_of(context: EntryContext) -> Ground:
         rows_before=context.rows_before,
         places_before=context.places_before,
         driven=_driven_before(context),
+        newest_figures=context.newest_figures,
         newest_words=context.newest_words,
         powers=_powers_before(context),
         read_at=tuple(e.conditions.frequency_hz for e in context.earlier if e.conditions.frequency_hz is not None),
@@ -284,6 +285,8 @@ OF_SOMETHING = re.compile(r"pin \d+|coil|contact|primary|secondary|wiper|input|o
 def _conditions(said: Said, chips: Conditions) -> Conditions:
     """The chips with the address of this reading; what only the current line brings along is left behind."""
     address = {name: said.address.get(name) for name in OF_THE_ADDRESS}
+    if address["channel"] is not None:
+        address["channel"] = int(float(str(address["channel"])))
     return chips.model_copy(update=address | {k: v for k, v in said.address.items() if k in TYPED})
 
 

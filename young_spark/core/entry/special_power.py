@@ -5,7 +5,7 @@ import re
 from dataclasses import replace
 
 from young_spark.core.entry.address import from_an_open_line
-from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.fact import Fact, FigureRead
 from young_spark.core.entry.marked import DUE
 from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
 from young_spark.core.entry.said import UNIT_OF, Item, Said
@@ -200,14 +200,24 @@ MOST_GAIN_DB = 30.0
 
 
 def _same_again(s: Sentence) -> list[Said]:
-    """'ch40 same': the newest reading again, at the place that is said."""
+    """'ch40 same': what the newest line read once more, at the place that is said."""
     words = typed(s, "same")
-    if not words or s.items or s.ground.last is None or len(s.facts) - len(words) != 1:
+    if not words or s.items or len(s.facts) - len(words) != 1:
         return []
-    quantity, value = s.ground.last
+    newest = s.ground.newest_figures
+    if not newest and s.ground.last is not None:
+        newest = (FigureRead(quantity=s.ground.last[0], value=s.ground.last[1]),)
+    if not newest:
+        return []
     s.take(*words)
-    item = Item(Fact("figure", "same", value=value, unit=UNIT_OF[quantity] or None, decimals=2), words[0], quantity)
-    s.items = [item]
+    s.items = [
+        Item(
+            Fact("figure", "same", value=one.value, unit=UNIT_OF[one.quantity] or None, decimals=2, bound=one.bound),
+            words[0],
+            one.quantity,
+        )
+        for one in newest
+    ]
     return []
 
 

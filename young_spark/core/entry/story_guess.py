@@ -12,9 +12,10 @@ from young_spark.core.entry.story_words import area_turned, repair_of
 from young_spark.core.entry.vocabulary import StoryWords, vocabulary
 
 AS_STORED: dict[str, StoryKind] = {"turned": "adjusted"}
+_STAGE = r"(?:tank|pi net|plate|driver|final|grid|output|input|front end|buffer|mixer)"
 ADJUSTER = re.compile(
     rf"\b(?:{TRIMMER}|l|t|r|c)\d|\b(?:pot|vr|trimpot|trimmer|core|slug|preset|bias|dev)\b"
-    r"|\b(?:tuned|peaked|dipped) (?:the )?(?:tank|pi net|plate|driver|final|grid|output|input|front end|buffer|mixer)\b"
+    rf"|\b(?:tuned|peaked|dipped) (?:the )?{_STAGE}\b|\b{_STAGE} (?:re-?)?(?:tuned|peaked|dipped)\b"
 )
 ADJUSTERS = re.compile(rf"\b(?:{TRIMMER}|l|t)\d{{1,3}}\b")
 COSTING = {"wait", "arrived", "wish"}  # words that may say what something costs

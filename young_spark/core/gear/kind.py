@@ -228,7 +228,10 @@ class Kind(Frozen):
     def for_unit(self, words: str) -> "Kind":
         """The kind as it is measured of a unit by its words: '23cm' says where a linear stands, and a marine set is on
         no amateur frequency."""
-        return self._with_modes_of(words)._at_frequency_of(words).fed_with(volts_in(words))
+        volts = volts_in(words)
+        if volts == CELLS_V and (self.supply_v or 0.0) < NOMINAL_V:
+            volts = None  # a kind that is held in the hand says by itself how it is fed
+        return self._with_modes_of(words)._at_frequency_of(words).fed_with(volts)
 
     def fed_with(self, volts: float | None) -> "Kind":
         """The kind as it is fed with so many volts: what it draws for each watt goes down as they go up."""
@@ -405,7 +408,13 @@ def volts_in(words: str) -> float | None:
     """The volts in V that a check-in line says that the unit is fed with, or None: '28V supply', '24 V set'."""
     found = _FED.search(NAME_ENDS.split(words)[0].strip())
     volts = float(found["volts"] or found["first"]) if found else NOMINAL_V
-    return volts if volts != NOMINAL_V and FED_V[0] <= volts <= FED_V[1] else None
+    if volts != NOMINAL_V and FED_V[0] <= volts <= FED_V[1]:
+        return volts
+    return CELLS_V if volts == NOMINAL_V and not found and _IN_THE_HAND.search(words.lower()) else None
+
+
+CELLS_V = 7.4  # of two lithium cells in series, as the sets that a hand holds have
+_IN_THE_HAND = re.compile(r"\b(?:hand[- ]?held|hand[- ]?portable|walkie|handy)\b")
 
 
 def rated_in(words: str) -> float | None:

@@ -13,6 +13,7 @@ from young_spark.core.entry import (
     Earlier,
     EntryContext,
     Expected,
+    FigureRead,
     Point,
     StoryLine,
     figure_words,
@@ -350,6 +351,17 @@ class State:
         return tuple(rows)
 
     @property
+    def _newest_figures(self) -> tuple[FigureRead, ...]:
+        """What the newest line of readings read, as it was typed; what only follows from that is left out."""
+        newest = self.standing_readings[-1].line_id if self.standing_readings else None
+        mine = (r for r in self.standing_readings if r.line_id == newest and r.value is not None)
+        return tuple(
+            FigureRead(quantity=r.quantity, value=r.value, bound=r.as_measured.bound)
+            for r in mine
+            if r.as_measured.method != "worked out"
+        )
+
+    @property
     def _places_before(self) -> tuple[tuple[str, str], ...]:
         """What the newest line with one quantity at several points read, with each of them."""
         for line in reversed(self.standing[-LATELY:]):
@@ -399,6 +411,7 @@ class State:
             last_state=last.state if last else None,
             rows_before=self._rows_before,
             places_before=self._places_before,
+            newest_figures=self._newest_figures,
             newest_words=self._newest_words,
             own_words=shop_words(),
         )
