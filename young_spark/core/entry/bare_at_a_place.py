@@ -83,6 +83,8 @@ def _of_what_is_printed(item: Item, ground: Ground, beside: Beside) -> str | Non
         return "capacitance"
     if place_of(item) in COUNTED_AT and item.fact.decimals >= COUNTED_TO - 1:
         return "stage_frequency"
+    if OF_A_CRYSTAL.fullmatch(place_of(item)) and item.fact.decimals >= COUNTED_TO - 1:
+        return "stage_frequency"
     return "stage_frequency" if item.fact.value > LEAST_KHZ else "dc_voltage"
 
 

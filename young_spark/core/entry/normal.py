@@ -129,6 +129,22 @@ REWRITTEN: tuple[tuple[re.Pattern[str], str | Callable[[re.Match[str]], str]], .
     ),
     (re.compile(r"\bswr in:? (?=\d)"), "input swr "),
     (re.compile(r"\b1st\b"), "first"),
+    (re.compile(r"^(\d{1,2}) ?min(?:s|utes)? (?:hot|warm|later|on)[:,]? "), r"after \1 min "),
+    (
+        re.compile(
+            rf"\b(?:key(?:ed)?[- ]?down|keyed|soak(?:ed)?|ran|run)(?: for)?((?: [a-z]{{2,3}})?) {_LASTING}[:,]? "
+            r"([\d.]+(?: ?w)?) ?(?:->|to|falls to|drops to) ?([\d.]+ ?w)(?=$|,)"
+        ),
+        r"\1 \3 falls to \4 in \2",
+    ),
+    (
+        re.compile(
+            r"\b(hv|ht|b\+) (\d{3,4})(?: ?v)? ?/ ?(\d{3,4})(?: ?v)? (?:key(?:ed)?(?: down)?|on tx|tx|load(?:ed)?)$"
+        ),
+        r"\1 \2 no load \3 loaded",
+    ),
+    (re.compile(r"\b(v\d) (weak|low|poor|tired) (\d{1,3}) ?%"), r"\1 emission \3% \2"),
+    (re.compile(r"^[2-9] ?x ?(?:aa|aaa|c|d|18650)(?: cells?)? (?=[\d.]+ ?v)"), "battery "),
     (re.compile(r"\b(?:rel|ref|relative|referred)(?: to)? [\d.]+ ?k(?:hz)?(?: dev(?:iation)?)?\b"), "below reference"),
     (re.compile(r"\bhum (?:on )?mod(?:ulation)? (?=-\d)"), "hum "),
     (

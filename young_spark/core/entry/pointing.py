@@ -183,11 +183,21 @@ def _meant(s: Sentence, key: str, n: int) -> list[Item]:
     last = next((i for i in reversed(s.items) if i.at < n), None)
     if key == "setting" and (led := _led_by_a_setting(s, n, concerned)):
         return led
+    if key == "supply_v" and _labelled(s):
+        return concerned
     if last is not None and last.at == n - 1 and _each_has_its_own(s, last):
         return [last] if last in concerned else []
     if last is None or last not in concerned or key in {"mode", "item"}:
         return concerned
     return _behind_the_last(s, n, last, concerned)
+
+
+def _labelled(s: Sentence) -> bool:
+    """'hi 3.1w lo 0.8w at 12v': each figure has its label, and how they were fed is said once for all."""
+    labels = [
+        n for n, f in enumerate(s.facts) if f.kind == "side" or f.of in {"setting_word", "mode", "channel", "band"}
+    ]
+    return len(labels) == len(s.items) > 1
 
 
 def _behind_the_last(s: Sentence, n: int, last: Item, concerned: list[Item]) -> list[Item]:

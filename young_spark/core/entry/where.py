@@ -68,9 +68,12 @@ def _band(rest: str, before: Sequence[Fact]) -> Found:
     if bounded and any(f.kind == "place" for f in before):
         return None
     found = BAND.match(rest)
-    if found is None or int(found[1]) not in BANDS_M:
+    if found is None or int(found[1]) not in BANDS_M or OF_A_CABLE.match(rest, found.end()):
         return None
     return Fact("where", found[0], of="band", is_=f"{found[1]}m"), found.end()
+
+
+OF_A_CABLE = re.compile(r" (?:of )?(?:rg-?\d|lmr|coax|cable|feeder|twin|ladder)")  # '30m rg58': how long it is
 
 
 def _seconds(rest: str, before: Sequence[Fact]) -> Found:
