@@ -1,0 +1,111 @@
+"""Ways in which the trade says a thing, and the plain way to say the same: data, tried in its order."""
+
+import re
+from collections.abc import Callable
+from functools import cache
+
+from young_spark.core.ground import SHIPPED, Frozen, load
+
+Written = str | Callable[[re.Match[str]], str]
+SAME_SETTING = 0.7  # times the other: two settings lie further apart
+MOST_IN_A_RANGE = 8  # parts
+
+
+class Saying(Frozen):
+    """One way to say something: a pattern, what is written instead or the sum that writes it, and a text with it."""
+
+    says: str
+    means: str = ""
+    by: str = ""
+    as_in: str
+
+
+class SayingsFile(Frozen):
+    """The data file: pieces of patterns by their names, and both lists of sayings in their order."""
+
+    pieces: dict[str, str]
+    shorthand: tuple[Saying, ...]
+    saying: tuple[Saying, ...]
+
+
+def _high_and_low(found: re.Match[str]) -> str:
+    """'4.1w low 1.2' is of both settings; '1w low .9' what the low one is called by, and what it gives."""
+    high, low, unit = float(found[1]), float(found[2]) * (1e-3 if "m" in (found[3] or "") else 1.0), found[3] or ""
+    if low > SAME_SETTING * high:
+        return f"lo {found[2]}{unit or 'w'} should be {found[1]}w"
+    return f"hi {found[1]}w lo {found[2]}{unit}"
+
+
+def _matched(found: re.Match[str]) -> str:
+    """'tunes 25 ohm to 1.2, 100 ohm to 1.1': the SWR that a tuner makes of each load."""
+    return "swr " + re.sub(r"(\d+) ?ohms? to ([\d.]+)", r"\2 into \1 ohm", found[1])
+
+
+def _without_stops(found: re.Match[str]) -> str:
+    return found[0].replace(".", "")
+
+
+def _all_of_the_range(found: re.Match[str]) -> str:
+    """'x1-x4 ok': each of them; as it was typed where they are many."""
+    first, last = int(found[2]), int(found[3])
+    if not 0 < last - first < MOST_IN_A_RANGE:
+        return found[0]
+    return " ".join(f"{found[1]}{n}" for n in range(first, last + 1)) + " "
+
+
+def _each_after_its_time(found: re.Match[str]) -> str:
+    """'38w 37 36.5 at 0 5 15 min': each figure with its time; as it was typed where there are not as many."""
+    watts, minutes = re.findall(r"[\d.]+", found[1]), found[2].split()
+    if len(watts) != len(minutes):
+        return found[0]
+    return ", ".join(f"{w}w after {m} min" for w, m in zip(watts, minutes, strict=True))
+
+
+SUMS: dict[str, Callable[[re.Match[str]], str]] = {
+    "high_and_low": _high_and_low,
+    "matched": _matched,
+    "without_stops": _without_stops,
+    "all_of_the_range": _all_of_the_range,
+    "each_after_its_time": _each_after_its_time,
+}
+
+
+@cache
+def sayings_file() -> SayingsFile:
+    """The shipped sayings."""
+    return load(SHIPPED / "entry" / "sayings.toml", SayingsFile)
+
+
+def pattern_of(saying: Saying) -> re.Pattern[str]:
+    """What a saying looks for in a folded text."""
+    says = saying.says
+    for name, piece in sayings_file().pieces.items():
+        says = says.replace(f"{{{name}}}", piece)
+    return re.compile(says)
+
+
+def written_by(saying: Saying) -> Written:
+    """What stands in its place: a template, or the sum that it names."""
+    return SUMS[saying.by] if saying.by else saying.means
+
+
+@cache
+def _compiled(shorthand: bool) -> tuple[tuple[re.Pattern[str], Written], ...]:
+    file = sayings_file()
+    return tuple((pattern_of(s), written_by(s)) for s in (file.shorthand if shorthand else file.saying))
+
+
+def without_shorthand(plain: str) -> str:
+    """A folded text with letters of formulas, bullets and shares in words."""
+    return _said_plainly(plain, _compiled(shorthand=True))
+
+
+def in_plain_words(plain: str) -> str:
+    """A folded text, its numbers in figures, with whole phrases of the trade said plainly."""
+    return _said_plainly(plain, _compiled(shorthand=False))
+
+
+def _said_plainly(plain: str, sayings: tuple[tuple[re.Pattern[str], Written], ...]) -> str:
+    for pattern, written in sayings:
+        plain = pattern.sub(written, plain)
+    return plain
