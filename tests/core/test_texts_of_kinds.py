@@ -37,20 +37,30 @@ def ground_of_kind(kind: str, row: str) -> EntryContext:
 
 @pytest.mark.parametrize("told", TEXTS, ids=lambda t: f"{t['text']} ({t['kind']})")
 def test_it_is_read_at_its_place_or_asked_about(told):
-    meant = understand(told["text"], ground_of_kind(told["kind"], told["row"]))
+    ground = ground_of_kind(told["kind"], told["row"])
+    meant = understand(told["text"], ground)
     if not told["says"]:
         assert meant.chosen is None
         return
     assert meant.chosen is not None, meant.question
     meaning = meant.meanings[meant.chosen]
     assert len(meaning.readings) == len(told["says"])
+    lent = ground.conditions.model_dump()
     for n, (reading, said) in enumerate(zip(meaning.readings, told["says"], strict=True)):
         quantity, figure, *where = said.split(" ")
         assert reading.quantity == quantity
         assert reading.result == figure or reading.value == pytest.approx(float(figure), rel=1e-5)
         there = meaning.conditions_of(n).model_dump()
         for key, value in (part.split("=") for part in where):
-            assert str(there[key]) == value.replace("_", " " if key in {"place", "item", "setting"} else "_")
+            assert str(there[key]) == value.replace("_", " " if key in SEVERAL_WORDS else "_")
+        said_of = {part.split("=")[0] for part in where}
+        strange = {k: there[k] for k in NEVER_LENT if k not in said_of and there[k] not in {None, lent[k]}}
+        assert not strange, f"nobody said {strange} of {quantity}"
+
+
+SEVERAL_WORDS = {"place", "item", "setting", "function"}
+# parts of an address that nothing but the text or the line's own point may bring
+NEVER_LENT = ("place", "item", "setting", "power_setting", "heat", "after_s", "function", "band")
 
 
 @pytest.mark.parametrize("name", sorted(possible()))

@@ -231,6 +231,12 @@ def _bare_kilohertz(item: Item, quantity: str, s: Sentence) -> bool:
     return all(s.ground.as_carrier(f) is None for f in s.facts if f.kind == "figure")
 
 
+def _tone_alone(item: Item, quantity: str, s: Sentence) -> bool:
+    """'tone 1k clean': what was sent meanwhile, and no error."""
+    plain = item.quantity is None and item.fact.unit in {"k", "Hz"} and not item.fact.signed
+    return quantity == "frequency_error" and plain and any(f.text == "tone" for f in s.facts)
+
+
 def _of_an_adjuster(item: Item, quantity: str, s: Sentence) -> bool:
     """'vr3 85%': what turning it gave, or the knob's own figure; nothing but ohms and volts is read at a pot."""
     place = str(item.address.get("place") or "")
@@ -254,7 +260,7 @@ CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _carrier_of_a_sideband, _bare_width_of_a_filter, _bare_kilohertz, _fallen, _missing, _price_of_a_valve,
     _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,
     _volts_at_rest, _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
-    _ratio_of_a_receiver,
+    _ratio_of_a_receiver, _tone_alone,
 )  # fmt: skip
 
 

@@ -33,7 +33,7 @@ def _pairs(s: Sentence) -> None:
 
 def _first_pair(s: Sentence) -> None:
     """'8w 190w ig 2', '3w 140w 6.2a', '1w 48': the pair leads, and other things than watts follow."""
-    begins = int(bool(s.facts) and s.facts[0].kind == "where")  # '15m 38w 60w ip 610'
+    begins = int(bool(s.facts) and (s.facts[0].kind == "where" or 0 in s.taken))  # '15m 38w 60w ip 610', '14.2 4w 292w'
     if len(s.items) < LEAST_ROW or s.items[0].at != begins or s.items[1].at != begins + 1:
         return
     (drive, out), others = s.items[:2], s.items[2:]

@@ -33,6 +33,7 @@ from young_spark.core.entry.parallel import (
     of_such_a_ratio,
     off_its_load,
     refuse_unlike_ends,
+    sides_of_a_pair,
     volts_of_a_plate,
 )
 from young_spark.core.entry.parts_in_a_row import find_parts_in_a_row
@@ -464,6 +465,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     beside.both_of_a_switch,
     beside.without_audio,
     bind_places,
+    sides_of_a_pair,
     beside.fallen_under_load,
     beside.find_sides,
     beside.words_of_a_change,

@@ -426,12 +426,14 @@ def _says_where(s: Sentence, quantity: str, item: Item) -> bool:
     unit of the name."""
     if item.fact.unit not in {None, "Hz"} or UNIT_OF.get(quantity) in {None, "W"} or quantity in OF_MEGAHERTZ:
         return False
-    if s.ground.as_carrier(item.fact) is None:
+    vhf = item.fact.decimals > 0 and item.fact.value > LEAST_VHF_MHZ and UNIT_OF[quantity] == "dBm"
+    if s.ground.as_carrier(item.fact) is None and not vhf:
         return False
     units = {"Hz": {"Hz", "k"}, "dBm": {"uV", "dBm"}}.get(UNIT_OF[quantity], {UNIT_OF[quantity]})
     return any(i.fact.unit in units and s.ground.as_carrier(i.fact) is None for i in s.items if i is not item)
 
 
+LEAST_VHF_MHZ = 30.0
 OF_MEGAHERTZ = {"carrier_frequency", "frequency_error", "stage_frequency", "resonant_frequency"}
 
 

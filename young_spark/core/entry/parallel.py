@@ -40,9 +40,28 @@ def _stand_alike(one: Item, other: Item) -> bool:
 
 
 def _are_sisters(one: object, other: object) -> bool:
-    """'v1 90ma v2 0': parts of one letter."""
+    """'v1 90ma v2 0': parts of one letter; 'temp left 61 right 84': the sides of a pair."""
     letters = [re.fullmatch(r"([A-Z]+)\d+", str(place)) for place in (one, other)]
-    return one != other and all(letters) and len({found[1] for found in letters if found}) == 1
+    if all(letters):
+        return one != other and len({found[1] for found in letters if found}) == 1
+    of, _, side = str(one).rpartition(" ")
+    of_the_other, _, other_side = str(other).rpartition(" ")
+    return {side, other_side} in SIDES and of_the_other in {"", of}
+
+
+SIDES = ({"left", "right"}, {"upper", "lower"}, {"top", "bottom"}, {"front", "rear"})
+
+
+def sides_of_a_pair(s: Sentence) -> None:
+    """'gate left 0v right 3.1': the point and its unit are said once, for both sides."""
+    for one, other in zip(s.items, s.items[1:], strict=False):
+        place, bare = one.address.get("place"), other.fact.unit is None and other.quantity is None
+        if not bare or not _are_sisters(place, other.address.get("place")):
+            continue
+        if one.fact.unit is not None and one.quantity is None:
+            with_the_unit_of(other, one)
+        if (of := str(place).rpartition(" ")[0]) and " " not in str(other.address["place"]):
+            other.address["place"] = f"{of} {other.address['place']}"
 
 
 def off_its_load(s: Sentence) -> None:

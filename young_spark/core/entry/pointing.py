@@ -78,6 +78,9 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
 
 def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Item]:
     """'draws 3ma off, c70 reads 2.1k': a place that leads its own clause is none of the clause before."""
+    if key == "heat" and any(f.of == "after_s" for f in s.facts):
+        told = list(accumulate(int(fact.fresh) for fact in s.facts))
+        return [i for i in meant if told[i.at] == told[n]] or meant  # 'cold +180, 10 min +820': it warmed up meanwhile
     if key != "place":
         return meant
     clause = list(accumulate(int(fact.fresh) for fact in s.facts))
@@ -181,6 +184,8 @@ def _meant(s: Sentence, key: str, n: int) -> list[Item]:
     """What was said once behind the last of two like figures is of that one alone; else it is of them all."""
     concerned = [i for i in _concerned(s, key) if key not in i.address]
     last = next((i for i in reversed(s.items) if i.at < n), None)
+    if key == "setting_word" and _labels_lead(s):
+        return [i for i in concerned if i.at == n + 1]  # 'tx 2.1a lo 0.7a'
     if key == "setting" and (led := _led_by_a_setting(s, n, concerned)):
         return led
     if key == "supply_v" and _labelled(s):
@@ -190,6 +195,12 @@ def _meant(s: Sentence, key: str, n: int) -> list[Item]:
     if last is None or last not in concerned or key in {"mode", "item"}:
         return concerned
     return _behind_the_last(s, n, last, concerned)
+
+
+def _labels_lead(s: Sentence) -> bool:
+    """Whether a label stands directly in front of every figure, and none behind the last."""
+    led = all((before := s.fact(i.at - 1)) is not None and before.kind in {"how", "where", "side"} for i in s.items)
+    return led and len(s.items) > 1 and s.items[-1].at == len(s.facts) - 1
 
 
 def _labelled(s: Sentence) -> bool:
@@ -299,11 +310,13 @@ def _each_in_its_clause(s: Sentence, key: str, found: list[int], concerned: list
     told = {clause_of[n]: n for n in found}
     if _trails_in_each(s, key, found, told, concerned, clause_of):
         return True
-    if len(told) != len(found) or len(told) < 2 or any(told.get(clause_of[i.at]) is None for i in concerned):
+    if len(told) != len(found) or len(told) < 2 or len({clause_of[i.at] for i in concerned}) != len(concerned):
         return False
-    if len({clause_of[i.at] for i in concerned}) != len(concerned):
-        return False
-    for item in concerned:
+    labelled = [i for i in concerned if clause_of[i.at] in told]
+    leads = all(told[clause_of[i.at]] < i.at for i in labelled) and len(labelled) == len(told)
+    if len(labelled) < len(concerned) and not (leads and key == "after_s"):
+        return False  # 'cold +180, 10 min +820, 30 min +1.3k': what leads in each clause is of that alone
+    for item in labelled:
         item.address.setdefault(key, value_of(s, told[clause_of[item.at]]))
     return True
 
@@ -342,13 +355,25 @@ def _settings(s: Sentence) -> None:
     both = len(said) >= LEAST_SETTINGS and said <= SETTINGS and len(s.items) > 1
     both = both or any(s.facts[n].text in ABBREVIATED for n in sides)  # '70 hi 0w', '6.2a hi': of a switch only
     known = SETTINGS if both else set(s.ground.power_settings)
-    found = [n for n in sides if s.facts[n].is_ in known]
+    found = [n for n in sides if s.facts[n].is_ in known or _turns_it_down(s, n)]
     words = [n for n in spoken if s.facts[n].is_ in known]
     if found and words:
         for item in s.items:
             item.address.pop("setting_word", None)
         found = sorted((*found, *words))
     _set(s, found, [i for i in s.items if _takes_a_setting(s, i, both=both)])
+
+
+def _turns_it_down(s: Sentence, n: int) -> bool:
+    """'low 1.1w' behind 9.8 W: of a switch, since the set gives more."""
+    watts = [i for i in s.items if i.fact.unit == "W" or is_of_power(i.quantity)]
+    if s.facts[n].is_ != "low" or s.facts[n].text not in {"low", "lo"} or len(s.items) != 1 or not watts:
+        return False
+    full = [p.value for p in s.ground.powers if p.quantity == "carrier_power" and not p.at.get("power_setting")]
+    return bool(full) and 0 < watts[0].fact.value < TURNED_DOWN * full[-1]
+
+
+TURNED_DOWN = 0.5  # of what it gave before
 
 
 def _are_of_a_switch(s: Sentence) -> bool:

@@ -101,12 +101,20 @@ def _megahertz_in_front(s: Sentence) -> None:
     known = any(abs(first.fact.value * 1e6 / hz - 1) < SAME_BAND for hz in s.ground.frequencies)
     rest = s.items[1:]
     measured = {i.fact.unit for i in rest}
-    known = known or first.fact.decimals >= FINE or "uV" in measured
-    if not known or not measured & SENT_OR_HEARD or not measured <= SENT_OR_HEARD or len(s.free("where")) > 0:
+    driven = s.ground.wanted_at_all("drive_power") and _are_drive_and_output(s, rest)
+    known = known or first.fact.decimals >= FINE or "uV" in measured or driven
+    beside = SENT_OR_HEARD | ({"A", "V", None} if driven else set())
+    if not known or not measured & SENT_OR_HEARD or not measured <= beside or len(s.free("where")) > 0:
         return
     for item in rest:
         item.address.setdefault("frequency_hz", s.ground.frequency_of(first.fact.value * 1e6))
     s.drop(first)
+
+
+def _are_drive_and_output(s: Sentence, items: list[Item]) -> bool:
+    """'4w 292w 10.8a' behind '14.2': two powers side by side, and no second band among them."""
+    two = len(items) > 1 and items[0].fact.unit == "W" and items[1].fact.unit in {"W", None}
+    return two and not any(is_in_an_amateur_band(s, i.fact) for i in items)
 
 
 def _where_it_was_read_again(s: Sentence) -> None:
@@ -485,7 +493,9 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
         return [("channel", i.fact.value) for i in places]
     hertz = [_hertz_of(s, i.fact) for i in places]
     if _are_megahertz(s, places, figures):
-        return [("frequency_hz", i.fact.value * (1e6 if i.fact.decimals else 1e3)) for i in places]
+        return [("frequency_hz", i.fact.value * (1e6 if i.fact.decimals or _is_vhf(i) else 1e3)) for i in places]
+    if _are_read_at_megahertz(places, figures):
+        return [("frequency_hz", s.ground.frequency_of(i.fact.value * 1e6)) for i in places]
     if _is_swept(s, places, figures):
         return [("frequency_hz", i.fact.value * 1e6) for i in places]
     if _are_amateur_bands(s, places, figures):
@@ -516,12 +526,30 @@ def _are_megahertz(s: Sentence, places: list[Item], figures: list[Item]) -> bool
     """'125.0 5.9w 130.0 5.6': more than the unit could give, in front of what it gives."""
     most = s.ground.greatest_power_w
     kilohertz = all(not i.fact.decimals and i.fact.value >= LEAST_KHZ for i in places)
-    written = kilohertz or all(i.fact.decimals and i.fact.value < MOST_MHZ for i in places)
+    written = kilohertz or all((i.fact.decimals or _is_vhf(i)) and i.fact.value < MOST_MHZ for i in places)
+    written = written and (kilohertz or any(i.fact.decimals for i in places))
     if most is None or not written or any(i.fact.unit is not None for i in places):
         return False
     watts = all(i.fact.unit in {"W", None} and i.fact.value <= MOST_OVER * most for i in figures)
     watts = watts and any(i.fact.unit == "W" for i in figures)
     return watts and (_are_of_the_short_waves(s, places) or _are_beyond_its_watts(places, figures, MOST_OVER * most))
+
+
+def _is_vhf(item: Item) -> bool:
+    """Whether a bare figure may be whole megahertz beyond the short waves, and no kilohertz."""
+    return LEAST_VHF_MHZ <= item.fact.value < MOST_MHZ
+
+
+def _are_read_at_megahertz(places: list[Item], figures: list[Item]) -> bool:
+    """'121.5 +180 135 +200', '144.1 .2uv 145.9 .22uv': figures that are plainly no watts, each behind its megahertz."""
+    bare = all(i.fact.unit is None and not i.fact.signed and 1 < i.fact.value < MOST_MHZ for i in places)
+    if not bare or not any(i.fact.decimals for i in places) or len(places) < LEAST_ROW:
+        return False
+    errors = all(i.fact.unit in {None, "Hz"} and i.fact.signed and not i.fact.decimals for i in figures)
+    return errors or (len({i.fact.unit for i in figures}) == 1 and figures[0].fact.unit in READ_AT)
+
+
+READ_AT = {"uV", "dBm", "k", "dBc"}  # of what is heard, and of how it is sent
 
 
 def _are_beyond_its_watts(places: list[Item], figures: list[Item], most_w: float) -> bool:

@@ -17,6 +17,7 @@ COUNTED_ON_VHF, LEAST_VHF_MHZ, MOST_MHZ = 3, 100.0, 1300.0  # decimals, of frequ
 ONLY_COUNTED = 5  # decimals of a MHz that nothing but a counter shows
 SHORT_WAVE_HZ = 30e6
 LEAST_KHZ, MOST_KHZ = 1605.0, 29999.0
+THE_SAME = 1e-9
 READ_AGAIN = 3  # decimals of a count near what was read before
 UNIT_OF = {q.id: q.unit for q in QUANTITIES.values()}
 
@@ -145,6 +146,8 @@ class Ground:
     def _is_known(self, hz: float, decimals: int) -> bool:
         """Whether a frequency with so many decimals of a MHz is on a channel, or near what is wanted or was read."""
         if any(abs(hz / known - 1) < NEAR for known in self.frequencies):
+            return True
+        if any(abs(hz / known - 1) < THE_SAME for known in self.read_at):
             return True
         counted = (*self.channel_hz.values(), *self.read_at) if decimals >= READ_AGAIN else ()
         return any(abs(hz / known - 1) < ON_CHANNEL for known in counted)

@@ -77,9 +77,10 @@ def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
 
 
 def _amateur(s: Sentence, item: Item, others: list[Item]) -> float | None:
-    """'7.1 60w in 390w out': megahertz of an amateur band in front of watts, and nothing else that is wanted."""
-    led = item.at == 0 and len(others) > 1 and all(o.fact.unit == "W" for o in others)
-    return item.fact.value * 1e6 if led and is_in_an_amateur_band(s, item.fact) else None
+    """'7.1 60w in 390w out', '4w in 285w out 7.1': megahertz of an amateur band beside watts, and nothing else that is
+    wanted."""
+    at_an_end = item.at in {0, len(s.facts) - 1} and len(others) > 1 and all(o.fact.unit == "W" for o in others)
+    return item.fact.value * 1e6 if at_an_end and is_in_an_amateur_band(s, item.fact) else None
 
 
 def _of_an_unknown_plan(s: Sentence, item: Item, others: list[Item]) -> float | None:
@@ -87,7 +88,8 @@ def _of_an_unknown_plan(s: Sentence, item: Item, others: list[Item]) -> float | 
     heard there, and no volts of a supply."""
     fact = item.fact
     plain = fact.unit is None and not fact.signed and fact.decimals > 0 and fact.value > LEAST_SAID_MHZ
-    sent_or_heard = all(o.fact.unit in {"W", "uV", "dBm"} for o in others)
+    units = {o.fact.unit for o in others}
+    sent_or_heard = bool(units & {"W", "uV", "dBm"}) and units <= {"W", "uV", "dBm", "dB"}
     if not plain or s.ground.channel_hz or s.ground.frequencies or not sent_or_heard:
         return None
     return fact.value * 1e6 if fact.value < MOST_MHZ else None
