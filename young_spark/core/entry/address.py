@@ -183,7 +183,8 @@ def _base(quantity: str, item: Item, ground: Ground) -> dict[str, object]:
             left = {k: v for k, v in ground.hand.items() if not (k in FREQUENCY_KEYS and k in ground.lent)}
             return {**left, **{k: v for k, v in line.items() if k not in {"id", "quantity"}}}
         return {**ground.hand, **{k: v for k, v in current.items() if k not in {"id", "quantity"}}}
-    return ground.hand
+    # the switch that a line of another quantity wants is no hand's
+    return {k: v for k, v in ground.hand.items() if k != "power_setting" or k not in ground.lent}
 
 
 def _line_of_another_mode(quantity: str, item: Item, ground: Ground) -> dict[str, object] | None:

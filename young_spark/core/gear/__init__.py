@@ -5,7 +5,7 @@ from young_spark.core.gear.difference import Difference, differences
 from young_spark.core.gear.kind import UNNAMED, Kind, gear_of, kind_named, kinds, rated_in
 from young_spark.core.gear.model import JobPart, Model, ModelNote, ModelPoint, Plug, PlugPin, models
 from young_spark.core.gear.named import model_named
-from young_spark.core.gear.plan_row import AT_FULL_POWER, OF_THE_POINT, PlanRow
+from young_spark.core.gear.plan_row import AT_FULL_POWER, OF_THE_POINT, SAME_BAND, PlanRow
 from young_spark.core.gear.sequence import (
     SETTING_UP,
     AdjustmentSequence,
@@ -23,6 +23,7 @@ __all__ = [
     "AT_FULL_POWER",
     "BANDS_M",
     "OF_THE_POINT",
+    "SAME_BAND",
     "SETTING_UP",
     "UNNAMED",
     "AdjustmentSequence",

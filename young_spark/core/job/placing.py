@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from young_spark.core.entry import EntryContext, Understanding, understand
 from young_spark.core.figure import Conditions
-from young_spark.core.gear import PlanRow
+from young_spark.core.gear import SAME_BAND, PlanRow
 from young_spark.core.job.plans import OpenLine
 
 
@@ -24,9 +24,11 @@ def placed(
     current: PlanRow | None,
     open_lines: Sequence[OpenLine],
     context_of: Callable[[Conditions, PlanRow | None], EntryContext],
+    spoken: Conditions | None = None,
 ) -> Placed:
     """What a text would be on a slip. A figure of another kind than the current line wants answers the first open
-    line of its own kind, under that line's conditions: hands do not always follow the order of the plan."""
+    line of its own kind, under that line's conditions: hands do not always follow the order of the plan. `spoken` is
+    where the newest figure stands by a hand's word: no line moves one off that channel or band."""
     meant = understand(text, context_of(conditions, current))
     if _answers(meant, current) or meant.chosen is None:
         return Placed(meant, current, conditions)
@@ -34,11 +36,30 @@ def placed(
     for line in open_lines:
         if line.row.quantity not in {r.quantity for r in meant.meanings[meant.chosen].readings}:
             continue
+        if spoken is not None and _stays(spoken, meant) and _is_elsewhere(line.row, spoken):
+            continue
         there = line.row.conditions(base)
         again = understand(text, context_of(there, line.row))
         if _answers(again, line.row):
             return Placed(again, line.row, there)
     return Placed(meant, current, conditions)
+
+
+def _stays(spoken: Conditions, meant: Understanding) -> bool:
+    """Whether a text stands where the hand is, as far as it and the current line say."""
+    at = meant.meanings[meant.chosen or 0].conditions
+    if at.channel is not None or spoken.channel is not None:
+        return at.channel == spoken.channel
+    hz, there = at.frequency_hz, spoken.frequency_hz
+    return hz is not None and there is not None and abs(there - hz) <= SAME_BAND * hz
+
+
+def _is_elsewhere(row: PlanRow, spoken: Conditions) -> bool:
+    """Whether a line is of another channel or band than where the hand stands."""
+    if row.channel is not None and spoken.channel is not None:
+        return row.channel != spoken.channel
+    hz, at = row.frequency_hz, spoken.frequency_hz
+    return hz is not None and at is not None and abs(at - hz) > row.within * hz
 
 
 def _answers(meant: Understanding, row: PlanRow | None) -> bool:

@@ -47,7 +47,7 @@ from young_spark.server.readings.models import Reading
 
 CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}
 LATELY = 8  # lines
-LENT = ("modulation", "mode")  # what a line asks for, and no figure of another quantity takes from it
+LENT = ("modulation", "mode", "power_setting")  # what a line asks for, and no figure of another quantity takes from it
 NOT_YET = 1 << 31  # the place on a slip of what is not on it yet: behind every line
 SETTLED_SINGLY = {"wish", "clear"}
 KEPT_READINGS = 20_000  # at about 5 kB each
@@ -349,6 +349,17 @@ class State:
             if len(typed) > 1 and len(there) == 1:
                 rows.append(tuple((r.quantity, r.value) for r in typed if r.value is not None))
         return tuple(rows)
+
+    @property
+    def spoken(self) -> Conditions | None:
+        """Where the newest figure stands, where a hand said so: at no point of the plan's line that it answers."""
+        typed = (r for r in reversed(self.standing_readings) if r.as_measured.method != "worked out")
+        newest = next(typed, None)
+        if newest is None or self._newest_words == "did":
+            return None
+        there, row = newest.as_conditions, self.row(newest.plan_row)
+        lent = row is not None and (row.channel, row.frequency_hz) == (there.channel, there.frequency_hz)
+        return None if lent or (there.channel is None and there.frequency_hz is None) else there
 
     @property
     def _newest_figures(self) -> tuple[FigureRead, ...]:
