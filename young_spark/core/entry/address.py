@@ -61,17 +61,20 @@ def filled(
         address.pop(key, None)
     _mode_of(quantity, item, address, ground)
     _how(quantity, item, address)
-    if address.get("place") == AT_ITS_SOCKET and quantity not in {*OF_A_SUPPLY, "dc_voltage"}:
-        del address["place"]  # what is read at the socket stands at no point inside
-    if quantity == "filament_voltage" and address.get("place") in {"socket pins", "base"}:
-        del address["place"]  # where the plan wants it
+    _without_its_socket(quantity, address)
     if quantity in OF_A_SUPPLY:
         for key in OF_WHAT_IS_SENT - said:
             address.pop(key, None)
         _of_a_supply(quantity, item, address, ground, others)
-        if said & FREQUENCY_KEYS and "state" not in item.address and quantity == "supply_current":
-            address["state"] = "transmit"  # '10m 9.8a': what it draws on a band, it draws while it sends there
     return address
+
+
+def _without_its_socket(quantity: str, address: dict[str, object]) -> None:
+    """What is read at the socket stands at no point inside, and a heater at its pins is where the plan wants it."""
+    at_its_socket = address.get("place") == AT_ITS_SOCKET and quantity not in {*OF_A_SUPPLY, "dc_voltage"}
+    at_its_pins = quantity == "filament_voltage" and address.get("place") in {"socket pins", "base"}
+    if at_its_socket or at_its_pins:
+        del address["place"]
 
 
 def _soaked(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
@@ -237,6 +240,9 @@ def from_an_open_line(quantity: str, address: dict[str, object], ground: Ground)
 def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: Ground, others: list[Item]) -> None:
     """Volts and amps of the supply stand at a state, not at a channel; beside watts, or many amps, that is transmit."""
     if "state" in item.address:
+        return
+    if quantity == "supply_current" and FREQUENCY_KEYS & address.keys():
+        address["state"] = "transmit"  # '10m 9.8a': what it draws on a band, it draws while it sends there
         return
     amps = [i.fact.value for i in (item, *others) if i.fact.unit == "A"]
     current = ground.current or {}

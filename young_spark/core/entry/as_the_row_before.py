@@ -49,6 +49,21 @@ def find_same_places(s: Sentence) -> None:
                 item.fact = replace(item.fact, unit=UNIT_OF[quantity], value=item.fact.value * factor, factor=factor)
 
 
+def find_same_channels(s: Sentence) -> None:
+    """'swr now 1.6 1.3 1.5' behind 'swr 3.8 ch1 3.1 ch20 2.6 ch40': on the same channels, in their order."""
+    before, names = s.ground.channels_before, s.free("quantity")
+    others = [f for n, f in enumerate(s.facts) if f.kind != "figure" and n not in names and f.text not in AGAIN]
+    alike = len(before) == len(s.items) >= LEAST_POINTS and len(names) == 1 and not others
+    if not alike or s.facts[names[0]].of != before[0][0] or names[0] > s.items[0].at:
+        return
+    if any(i.fact.signed or i.upper is not None for i in s.items):
+        return
+    for item, (quantity, channel) in zip(s.items, before, strict=True):
+        item.quantity, item.address["channel"] = quantity, float(channel)
+    s.take(*names)
+
+
+AGAIN = {"now", "again", "is"}
 LEAST_POINTS = 3
 
 
@@ -71,14 +86,17 @@ def _place(s: Sentence) -> _Where | None:
     others = len(s.facts) - len(strokes) - len(s.items)
     if len(free) == 1 and s.facts[free[0]].of in OF_A_ROW and others == 1:
         return _Where(s.facts[free[0]].of, s.facts[free[0]].is_, (free[0], *strokes))
-    first = s.items[0] if s.items and not free and others == 0 and not strokes else None
-    whole = first is not None and first.fact.unit is None and not first.fact.decimals and not first.fact.signed
-    if first is None or not whole:
+    return None if free or others or strokes or not s.items else _bare_place(s.items[0], s.ground)
+
+
+def _bare_place(first: Item, ground: Ground) -> _Where | None:
+    """The bare figure in front of a row as a channel of the unit, or as a band."""
+    if first.fact.unit is not None or first.fact.decimals or first.fact.signed:
         return None
     number = int(first.fact.value)
-    if number in s.ground.channel_hz:
+    if number in ground.channel_hz:
         return _Where("channel", first.fact.value, item=first)
-    return _Where("band", f"{number}m", item=first) if number in BANDS_M and not s.ground.channel_hz else None
+    return _Where("band", f"{number}m", item=first) if number in BANDS_M and not ground.channel_hz else None
 
 
 def _may_be_of(item: Item, column: tuple[str, float], ground: Ground) -> bool:

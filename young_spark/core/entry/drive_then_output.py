@@ -34,13 +34,21 @@ def _pairs(s: Sentence) -> None:
 def _first_pair(s: Sentence) -> None:
     """'8w 190w ig 2', '3w 140w 6.2a', '1w 48': the pair leads, and other things than watts follow."""
     begins = int(bool(s.facts) and (s.facts[0].kind == "where" or 0 in s.taken))  # '15m 38w 60w ip 610', '14.2 4w 292w'
-    if len(s.items) < LEAST_ROW or s.items[0].at != begins or s.items[1].at != begins + 1:
+    strokes = (begins + 1,) if begins and s.is_link(begins + 1, "/") else ()  # '40m 55/440 ip 425'
+    if len(s.items) < LEAST_ROW or (s.items[0].at, s.items[1].at) != (begins, begins + 1 + len(strokes)):
         return
     (drive, out), others = s.items[:2], s.items[2:]
-    named = any(s.facts[n].of in WATTS for n in s.free("quantity")) or drive.quantity or out.quantity
-    if named or drive.fact.unit != "W" or not _comes_out(s, drive, out) or any(i.fact.unit == "W" for i in others):
+    in_watts = drive.fact.unit == "W" or (bool(strokes) and drive.fact.unit is None)
+    if not in_watts or _has_a_name(s, drive, out) or not _comes_out(s, drive, out):
         return
-    drive.quantity, out.quantity = "drive_power", "carrier_power"
+    if not any(i.fact.unit == "W" for i in others):
+        drive.quantity, out.quantity = "drive_power", "carrier_power"
+        s.take(*strokes)
+
+
+def _has_a_name(s: Sentence, drive: Item, out: Item) -> bool:
+    named = any(s.facts[n].of in WATTS for n in s.free("quantity"))
+    return named or drive.quantity is not None or out.quantity is not None
 
 
 def _where_it_was_driven(s: Sentence) -> None:

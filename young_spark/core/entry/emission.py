@@ -14,7 +14,8 @@ MOST_PERCENT = 130.0  # of a new one
 
 def find_emission(s: Sentence) -> None:
     """'v5 weak on tester 55%', 'tubes: v1 90% v2 85 v3 88': each share belongs to the valve in front of it."""
-    shares = [i for i in s.items if i.fact.unit == "%"]
+    named = any(f.of == "valve_emission" for f in s.facts)
+    shares = [i for i in s.items if i.fact.unit == "%" or (named and i.fact.unit is None)]
     if not shares or any(i.quantity for i in s.items) or not _are_of_valves(s):
         return
     for item in s.items:

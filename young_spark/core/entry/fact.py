@@ -27,6 +27,7 @@ class Fact:
     decimals: int = 0
     factor: float = 1.0  # of the prefix that was typed
     fresh: bool = False  # a comma or semicolon stands before it
+    labels: bool = False  # a colon stands behind it
     follows: bool = False  # a place that only goes on from the part before it, or from the hand's
 
     @property

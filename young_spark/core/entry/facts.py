@@ -73,6 +73,8 @@ def cut(text: str) -> tuple[Fact, ...]:
     while at < len(text):
         if text[at] in " ,;:=":
             fresh = fresh or text[at] in ",;"
+            if text[at] == ":" and facts:
+                facts[-1] = replace(facts[-1], labels=True)
             at += 1
             continue
         fact, length = _next(text, at, facts)

@@ -272,9 +272,14 @@ def _place_beside(s: Sentence, item: Item) -> None:
     if _may_name_a_place(before):
         item.address["place"] = _with_what_it_is_of(s, at)
         s.take(*range(at, item.at))
-        amps = s.item_at(item.at + 1)
-        if amps is not None and amps.quantity is None and amps.fact.unit == "A" and item.fact.unit == "V":
-            amps.address.setdefault("place", item.address["place"])  # 'fan 12.9v 180ma'
+        _of_the_amps_too(s, item)
+
+
+def _of_the_amps_too(s: Sentence, volts: Item) -> None:
+    """'fan 12.9v 180ma': what is drawn at the same point."""
+    amps = s.item_at(volts.at + 1)
+    if amps is not None and amps.quantity is None and amps.fact.unit == "A" and volts.fact.unit == "V":
+        amps.address.setdefault("place", volts.address["place"])
 
 
 def _may_name_a_place(fact: Fact) -> bool:

@@ -424,6 +424,8 @@ def _goes_with(s: Sentence, name: int, item: Item) -> bool:
 def _says_where(s: Sentence, quantity: str, item: Item) -> bool:
     """'dev 145.5 4.2k', 'squelch opens 433.5 0.12uv': megahertz where the unit sends, beside a figure that carries the
     unit of the name."""
+    if quantity in RATIOS and len(s.items) > 1 and s.ground.as_kilohertz(item.fact) is not None:
+        return True  # 'vswr 4125 1.3'
     if item.fact.unit not in {None, "Hz"} or UNIT_OF.get(quantity) in {None, "W"} or quantity in OF_MEGAHERTZ:
         return False
     vhf = item.fact.decimals > 0 and item.fact.value > LEAST_VHF_MHZ and UNIT_OF[quantity] == "dBm"
@@ -433,6 +435,7 @@ def _says_where(s: Sentence, quantity: str, item: Item) -> bool:
     return any(i.fact.unit in units and s.ground.as_carrier(i.fact) is None for i in s.items if i is not item)
 
 
+RATIOS = {"swr", "input_swr"}
 LEAST_VHF_MHZ = 30.0
 OF_MEGAHERTZ = {"carrier_frequency", "frequency_error", "stage_frequency", "resonant_frequency"}
 

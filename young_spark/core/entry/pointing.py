@@ -78,11 +78,12 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
 
 def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Item]:
     """'draws 3ma off, c70 reads 2.1k': a place that leads its own clause is none of the clause before."""
-    if key == "heat" and any(f.of == "after_s" for f in s.facts):
-        told = list(accumulate(int(fact.fresh) for fact in s.facts))
-        return [i for i in meant if told[i.at] == told[n]] or meant  # 'cold +180, 10 min +820': it warmed up meanwhile
-    if key != "place":
-        return meant
+    if key == "place":
+        return _where_its_clause_is(s, n, meant)
+    return _while_it_was_so(s, n, meant) if key == "heat" else meant
+
+
+def _where_its_clause_is(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
     clause = list(accumulate(int(fact.fresh) for fact in s.facts))
     own = any(i.at > n and clause[i.at] == clause[n] for i in meant)
     before = [i for i in meant if i.at < n and clause[i.at] < clause[n]]
@@ -91,6 +92,13 @@ def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Ite
         return [i for i in meant if i not in before]
     led = any(s.facts[m].kind == "place" for i in behind for m in range(n + 1, i.at) if clause[m] == clause[i.at])
     return [i for i in meant if i not in behind] if led else meant
+
+
+def _while_it_was_so(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
+    """'cold +180, 10 min +820': where minutes are told too, it warmed up meanwhile."""
+    clause = list(accumulate(int(fact.fresh) for fact in s.facts))
+    minutes = any(fact.of == "after_s" for fact in s.facts)
+    return ([i for i in meant if clause[i.at] == clause[n]] if minutes else []) or meant
 
 
 def _leads_a_result(s: Sentence, n: int, clause: list[int]) -> bool:
@@ -184,17 +192,22 @@ def _meant(s: Sentence, key: str, n: int) -> list[Item]:
     """What was said once behind the last of two like figures is of that one alone; else it is of them all."""
     concerned = [i for i in _concerned(s, key) if key not in i.address]
     last = next((i for i in reversed(s.items) if i.at < n), None)
-    if key == "setting_word" and _labels_lead(s):
-        return [i for i in concerned if i.at == n + 1]  # 'tx 2.1a lo 0.7a'
-    if key == "setting" and (led := _led_by_a_setting(s, n, concerned)):
-        return led
-    if key == "supply_v" and _labelled(s):
-        return concerned
+    if (labelled := _by_its_label(s, key, n, concerned)) is not None:
+        return labelled
     if last is not None and last.at == n - 1 and _each_has_its_own(s, last):
         return [last] if last in concerned else []
     if last is None or last not in concerned or key in {"mode", "item"}:
         return concerned
     return _behind_the_last(s, n, last, concerned)
+
+
+def _by_its_label(s: Sentence, key: str, n: int, concerned: list[Item]) -> list[Item] | None:
+    """What a label says where every figure has one; None where that decides nothing."""
+    if key == "setting_word" and _labels_lead(s):
+        return [i for i in concerned if i.at == n + 1]  # 'tx 2.1a lo 0.7a'
+    if key == "setting":
+        return _led_by_a_setting(s, n, concerned) or None
+    return concerned if key == "supply_v" and _labelled(s) else None
 
 
 def _labels_lead(s: Sentence) -> bool:

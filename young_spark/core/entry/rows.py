@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from itertools import accumulate
 
-from young_spark.core.entry.as_the_row_before import find_row_as_before, find_same_places
+from young_spark.core.entry.as_the_row_before import find_row_as_before, find_same_channels, find_same_places
 from young_spark.core.entry.bare_beside import with_the_unit_of
 from young_spark.core.entry.drive_then_output import find_drive_then_output
 from young_spark.core.entry.fact import Fact
@@ -30,8 +30,10 @@ AMATEUR_MHZ = (
 
 def find_rows(s: Sentence) -> None:
     """Every row that the text holds; each figure gets the point that it stands at."""
+    _band_with_a_colon(s)
     find_row_as_before(s)
     find_same_places(s)
+    find_same_channels(s)
     _over_the_lines_of_the_plan(s)
     _same_elsewhere(s)
     _megahertz_in_front(s)
@@ -67,6 +69,22 @@ def find_rows(s: Sentence) -> None:
         row(s)
 
 
+def _band_with_a_colon(s: Sentence) -> None:
+    """'80: 55 in 430 out ip 420': the band that a line of several figures is of."""
+    first, labelled = s.item_at(0), sum(f.labels for f in s.facts)
+    if (
+        first is None
+        or labelled != 1
+        or not first.fact.labels
+        or not _band(s, first.fact)
+        or len(s.items) < LEAST_MIXED
+    ):
+        return
+    for item in s.items[1:]:
+        item.address["band"] = f"{int(first.fact.value)}m"
+    s.drop(first)
+
+
 def _over_the_lines_of_the_plan(s: Sentence) -> None:
     """'swr 1.4 1.2 1.5' of an aerial whose plan wants it on three channels: from the lowest to the highest."""
     names = s.free("quantity")
@@ -98,17 +116,23 @@ def _megahertz_in_front(s: Sentence) -> None:
     first = s.items[0] if s.items else None
     if first is None or first.at != 0 or not is_in_an_amateur_band(s, first.fact) or first.quantity is not None:
         return
-    known = any(abs(first.fact.value * 1e6 / hz - 1) < SAME_BAND for hz in s.ground.frequencies)
     rest = s.items[1:]
-    measured = {i.fact.unit for i in rest}
-    driven = s.ground.wanted_at_all("drive_power") and _are_drive_and_output(s, rest)
-    known = known or first.fact.decimals >= FINE or "uV" in measured or driven
-    beside = SENT_OR_HEARD | ({"A", "V", None} if driven else set())
-    if not known or not measured & SENT_OR_HEARD or not measured <= beside or len(s.free("where")) > 0:
+    if len(s.free("where")) > 0 or not _are_read_in_a_band(s, first, rest):
         return
     for item in rest:
         item.address.setdefault("frequency_hz", s.ground.frequency_of(first.fact.value * 1e6))
     s.drop(first)
+
+
+def _are_read_in_a_band(s: Sentence, first: Item, rest: list[Item]) -> bool:
+    """Whether the figures behind what may be megahertz are sent or heard, and it is where the unit stands, or is said
+    as a frequency is."""
+    measured = {i.fact.unit for i in rest}
+    driven = s.ground.wanted_at_all("drive_power") and _are_drive_and_output(s, rest)
+    known = any(abs(first.fact.value * 1e6 / hz - 1) < SAME_BAND for hz in s.ground.frequencies)
+    known = known or first.fact.decimals >= FINE or "uV" in measured or driven
+    beside = SENT_OR_HEARD | ({"A", "V", None} if driven else set())
+    return known and bool(measured & SENT_OR_HEARD) and measured <= beside
 
 
 def _are_drive_and_output(s: Sentence, items: list[Item]) -> bool:
@@ -127,7 +151,8 @@ def _where_it_was_read_again(s: Sentence) -> None:
     in_full = hz == s.ground.as_kilohertz(place.fact) or place.fact.decimals >= FINE
     if hz is None or not bare or not _is_in_its_range(hz, before, said_in_full=in_full):
         return
-    if before.value / WEAK < figure.fact.value < before.value * ALIKE:
+    best = max(p.value for p in s.ground.powers if p.quantity == before.quantity)
+    if before.value / WEAK < figure.fact.value < best * ALIKE:
         figure.address["frequency_hz"] = s.ground.frequency_of(hz)
         figure.address |= {"mode": before.at["mode"]} if before.at.get("mode") else {}
         figure.quantity = before.quantity
@@ -491,18 +516,39 @@ def _points(s: Sentence, places: list[Item], figures: list[Item]) -> list[tuple[
         return []  # the other way round
     if all(_channel(s, i.fact) for i in places) and len({i.fact.value for i in places}) == len(places):
         return [("channel", i.fact.value) for i in places]
-    hertz = [_hertz_of(s, i.fact) for i in places]
+    return [("frequency_hz", hz) for hz in _frequencies(s, places, figures)]
+
+
+def _frequencies(s: Sentence, places: list[Item], figures: list[Item]) -> list[float]:
+    """What every other figure is in Hz, where all of them are frequencies of what stands between them."""
     if _are_megahertz(s, places, figures):
-        return [("frequency_hz", i.fact.value * (1e6 if i.fact.decimals or _is_vhf(i) else 1e3)) for i in places]
-    if _are_read_at_megahertz(places, figures):
-        return [("frequency_hz", s.ground.frequency_of(i.fact.value * 1e6)) for i in places]
+        return [i.fact.value * (1e6 if i.fact.decimals or _is_vhf(i) else 1e3) for i in places]
     if _is_swept(s, places, figures):
-        return [("frequency_hz", i.fact.value * 1e6) for i in places]
-    if _are_amateur_bands(s, places, figures):
-        return [("frequency_hz", s.ground.frequency_of(i.fact.value * 1e6)) for i in places]
-    if None in hertz or any(s.ground.as_carrier(i.fact) for i in figures):
+        return [i.fact.value * 1e6 for i in places]
+    again = [_where_it_was_read(s, i.fact) for i in places]
+    if all(again) and len(again) >= LEAST_ROW and _are_watts_again(s, figures):
+        return [hz for hz in again if hz is not None]
+    if _are_read_at_megahertz(places, figures) or _are_amateur_bands(s, places, figures):
+        return [s.ground.frequency_of(i.fact.value * 1e6) for i in places]
+    hertz = [hz for i in places if (hz := _hertz_of(s, i.fact)) is not None]
+    if len(hertz) < len(places) or any(s.ground.as_carrier(i.fact) for i in figures):
         return []
-    return [("frequency_hz", s.ground.frequency_of(float(hz or 0.0))) for hz in hertz]
+    return [s.ground.frequency_of(hz) for hz in hertz]
+
+
+def _where_it_was_read(s: Sentence, fact: Fact) -> float | None:
+    """'4125' behind '4125 22w': a frequency in Hz that something was read at before."""
+    said = [fact.value * 1e3, fact.value * 1e6] if fact.unit is None and not fact.signed else []
+    return next((hz for hz in said if any(abs(hz / known - 1) < 1e-9 for known in s.ground.read_at)), None)
+
+
+def _are_watts_again(s: Sentence, figures: list[Item]) -> bool:
+    """Bare figures at those places are the power that was read there."""
+    if not s.ground.powers or any(i.fact.unit not in {None, "W"} or i.fact.signed for i in figures):
+        return False
+    for figure in figures:
+        figure.quantity = figure.quantity or s.ground.powers[-1].quantity
+    return True
 
 
 def _are_amateur_bands(s: Sentence, places: list[Item], figures: list[Item]) -> bool:

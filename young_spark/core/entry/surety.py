@@ -256,7 +256,9 @@ def _leans_on_a_stranger(breath: Breath) -> bool:
     """A figure that only the slip says the quantity or the place of, beside words that nobody explained: it may be
     anything."""
     named = {said.quantity for said in breath.said if said.named}
-    rows = [said.leans and said.quantity in named and _has_a_place(said) for said in breath.said]
+    rows = [
+        said.leans and said.quantity in named and (_has_a_place(said) or not said.where_added) for said in breath.said
+    ]
     borrowed = any(
         (said.leans and not of_a_row) or said.lent or _is_bare_at_a_part(said)
         for said, of_a_row in zip(breath.said, rows, strict=True)
@@ -298,10 +300,16 @@ def is_possible(said: Said, context: EntryContext) -> bool:
     return bool(said.address.get("place")) or _is_possible_of_a_unit(said, value, context)
 
 
+NO_WATTS = 7.0  # times the most that a unit gives, where no unit says that they are watts
+SENT = {"carrier_power", "peak_envelope_power", "mean_power"}
+
+
 def _is_possible_of_a_unit(said: Said, value: float, context: EntryContext) -> bool:
     most = context.greatest_power_w
     if said.quantity == "supply_current" and most is not None and value > LEAST_AMPS + most / LEAST_EFFICIENT_V:
         return False
+    if said.quantity in SENT and most is not None and value > NO_WATTS * most and not said.in_its_unit:
+        return False  # 'tx 14.2a pep 2182': kilohertz
     at_rest = said.address.get("state") in {"standby", "receive"}
     if value == 0:
         return True  # nothing can be read of anything

@@ -10,6 +10,7 @@ LEAST_SAID_MHZ = 30.0  # what is less may be volts
 MOST_SAID = 3  # decimals of a MHz that a hand says where it is
 SAME_PLACE = 0.004  # of a frequency that a line is wanted at
 MOST_RATIO = 10.0  # of an SWR; '28mhz 340' where one is wanted is what comes out
+RATIOS = {"swr", "input_swr"}
 WIDTHS = {"fm_deviation", "subtone_deviation", "subtone_frequency", "filter_bandwidth"}
 LEAST_CARRIER_HZ = 1e5
 
@@ -135,5 +136,5 @@ def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | Non
 
 def _whole_kilohertz(s: Sentence, item: Item, others: list[Item]) -> float | None:
     """'receiver 2182 0.4uv', '2182.0 -12hz': kilohertz on short waves, beside what was heard or how far it is off."""
-    beside = all(o.fact.unit in {"uV", "W"} or _is_an_error(o) for o in others)
+    beside = all(o.fact.unit in {"uV", "W"} or o.quantity in RATIOS or _is_an_error(o) for o in others)
     return s.ground.as_kilohertz(item.fact) if beside else None

@@ -383,6 +383,16 @@ class State:
         return ()
 
     @property
+    def _channels_before(self) -> tuple[tuple[str, int], ...]:
+        """What the newest line with one quantity on several channels read, with each of them."""
+        for line in reversed(self.standing[-LATELY:]):
+            row = [r for r in self.standing_readings if r.line_id == line.pk]
+            at = [(r.quantity, c) for r in row if (c := r.as_conditions.channel) is not None]
+            if len(at) == len(row) > 1 and len({quantity for quantity, _ in at}) == 1 and len(set(at)) == len(at):
+                return tuple(at)
+        return ()
+
+    @property
     def _newest_words(self) -> str | None:
         """The kind of the newest line, where it is one of words and holds no figure."""
         newest = self.standing[-1] if self.standing else None
@@ -422,6 +432,7 @@ class State:
             last_state=last.state if last else None,
             rows_before=self._rows_before,
             places_before=self._places_before,
+            channels_before=self._channels_before,
             newest_figures=self._newest_figures,
             newest_words=self._newest_words,
             own_words=shop_words(),
