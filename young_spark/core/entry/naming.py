@@ -90,6 +90,10 @@ def _what_is_no_name(s: Sentence) -> None:
         after = s.item_at(n + 1)
         if s.facts[n].of == "audio_power" and s.has_text(n, *SPEAKERS) and after is not None and after.fact.unit == "Ω":
             s.facts[n] = replace(s.facts[n], kind="place", of="speaker", is_="speaker")
+        elif s.facts[n].of == "steady_power" and n > 0 and s.facts[n - 1].kind == "quantity":
+            s.facts[n] = replace(s.facts[n], kind="word")  # 'mod settled at 85%', 'power steady at 3.8w'
+            s.take(n)
+            s.keep_words.add(n)
         elif s.facts[n].of == "plate_voltage" and _is_where_it_ripples(s):
             s.facts[n] = replace(s.facts[n], kind="place", of="ht", is_=s.facts[n].text)
         elif s.facts[n].text == "pk" and amps and after is None and not any(i.fact.unit == "W" for i in s.items):
