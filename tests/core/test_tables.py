@@ -151,3 +151,19 @@ def test_a_table_is_not_called_within_while_a_cell_was_not_read_as_it_is_now():
     again = ("carrier_power", 99.0, {"frequency_hz": 28.5e6, "mode": "cw"}, "c", "as_left", Verdict.PASS)
     (before,), (after,) = tables(facts(*left), (), {"1": "repair"}), tables(facts(*left, again), (), {"1": "repair"})
     assert (before.verdict, after.verdict) == (None, Verdict.PASS)
+
+
+def test_a_sentence_says_which_figures_of_a_column_it_is_of():
+    """Two of four bands were read again: how far those lie apart says nothing of the others."""
+    came_in = [
+        ("carrier_power", w, {"frequency_hz": hz, "mode": "cw"}, f"a{n}", "as_received", None)
+        for n, (hz, w) in enumerate(((3.7e6, 101.0), (7.1e6, 99.0), (14.2e6, 98.0), (28.5e6, 44.0)))
+    ]
+    again = [
+        ("carrier_power", w, {"frequency_hz": hz, "mode": "cw"}, f"b{n}", "as_left", None)
+        for n, (hz, w) in enumerate(((3.7e6, 102.0), (7.1e6, 101.0)))
+    ]
+    stale = {str(n): "repair" for n in range(len(came_in))}
+    (two,), (one,) = tables(facts(*came_in, *again), (), stale), tables(facts(*came_in, again[0]), (), stale)
+    assert two.says[0] == "Carrier power, the 2 of 4 that were read again: 101 W to 102 W, 0.0 dB apart"
+    assert one.says[0].startswith("Carrier power, as it came in: 44 W to 99 W")

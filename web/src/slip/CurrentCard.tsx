@@ -6,6 +6,8 @@ import { domainOf, type Marks } from '../ui/scale'
 type Slip = Schemas['SlipOut']
 type OpenLine = Schemas['OpenLineOut']
 const KIND_WORDS = { regulation: 'Regulation', specification: 'Maker', house: 'This shop' } as const
+/** What is due by no profile's word. */
+const BY_NO_PROFILE: Record<string, string> = { typical: 'Typical', told: 'As said' }
 const DUE_FROM = { maker: "maker's figure", shop: 'one that left here', kind: 'healthy ones, of the kind' } as const
 
 /** What is due at the current line, and what forbids or says it. */
@@ -22,7 +24,7 @@ export function CurrentCard({ current, from }: { current: OpenLine; from: Slip['
         {current.limits.map((l, n) => (
           <div key={l.profile + l.row} style={{ display: 'contents' }}>
             <span>
-              {l.profile === 'typical' ? 'Typical' : KIND_WORDS[l.kind]}
+              {BY_NO_PROFILE[l.profile] ?? KIND_WORDS[l.kind]}
               <small>{l.source}</small>
             </span>
             <span>

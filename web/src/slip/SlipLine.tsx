@@ -268,6 +268,8 @@ function SetRight({ line, acts }: { line: Line; acts: LineActs }) {
   )
 }
 
+const TOLD = 'told' // by the word of a hand, and of no profile
+
 function ReadingMore({ reading }: { reading: Schemas['ReadingOut'] }) {
   return (
     <>
@@ -278,10 +280,11 @@ function ReadingMore({ reading }: { reading: Schemas['ReadingOut'] }) {
         {reading.measured.remarks.length > 0 && <div className="quiet">{reading.measured.remarks.join(' · ')}</div>}
         {reading.verdicts.map((v) => (
           <div key={v.profile + v.row}>
-            <Verdict verdict={v.verdict} /> {v.kind}: {v.words}
+            <Verdict verdict={v.verdict} /> {v.profile === TOLD ? 'as said' : v.kind}: {v.words}
             <span className="quiet">
               {' '}
-              {v.reason ?? ''} ({v.source}, {v.profile} {v.version}
+              {v.reason ?? ''} ({v.source}
+              {v.version === '' ? '' : `, ${v.profile} ${v.version}`}
               {v.confidence === 'check' ? ', to be checked locally' : ''})
             </span>
           </div>

@@ -366,7 +366,9 @@ def _told_of_a_column(
         return _Told([], {})
     low, high = min(values.values()), max(values.values())
     spread = 10 * math.log10(high / low)
-    words = [f"{name}: {format_value(low, unit)} to {format_value(high, unit)}, {spread:.1f} dB apart"]
+    words = [
+        f"{name}{_when(cells, values)}: {format_value(low, unit)} to {format_value(high, unit)}, {spread:.1f} dB apart"
+    ]
     out = _standing_out(values) if axis.name != "modes" else {}
     for n, db in out.items():
         words.append(f"{places[n]} stands out by {_decibels(db)}: {axis.over}")
@@ -383,6 +385,15 @@ def _of_one_time(cells: Sequence[Cell | None]) -> dict[int, float]:
     if not now or not before:
         return some
     return now if len(now) >= LEAST_ROWS else before
+
+
+def _when(cells: Sequence[Cell | None], values: dict[int, float]) -> str:
+    """Which of the figures a sentence is of, where it is not of all that stand in the column."""
+    there = sum(c is not None and c.value is not None for c in cells)
+    if len(values) == there:
+        return ""
+    now = all((cell := cells[n]) is not None and cell.now for n in values)
+    return f", the {len(values)} of {there} that were read again" if now else ", as it came in"
 
 
 def _decibels(db: float) -> str:
