@@ -117,7 +117,7 @@ def _mode_of(quantity: str, item: Item, address: dict[str, object], ground: Grou
     """The mode that follows from the quantity: deviation is of FM, depth of AM, a suppressed carrier of a sideband."""
     if quantity.startswith(("fm_deviation", "subtone")):
         address["mode"] = "fm"
-    elif quantity.startswith("am_depth") and "mode" not in item.address and "mode" in address:
+    elif quantity.startswith("am_depth") and "mode" not in item.address and ("mode" in address or ground.modes):
         address["mode"] = "am"
     elif quantity == "peak_envelope_power" and address.get("mode") == "fm":
         del address["mode"]  # 'fm 11w pep 26': no FM has peaks
