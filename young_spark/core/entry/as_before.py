@@ -47,6 +47,25 @@ def as_before_in(plain: str, context: EntryContext) -> str | None:
     return None if figure is None else f"{named.strip()} {figure}"
 
 
+SET_TO = re.compile(
+    r"^(?:re-?)?(?:set|trimmed|adjusted|turned|backed off|brought|wound)(?: back| down| up)? (?:to|at) "
+    r"(?P<figure>[+-]?\d*\.?\d+ ?[a-z%]*)$"
+)
+
+
+def set_to_in(plain: str, context: EntryContext) -> str | None:
+    """What was read last, as it was set: 'deviation 4.1k' of 'set to 4.1k' behind 5.9 kHz. None where it may be
+    another quantity, or what the knob shows."""
+    last, found = context.earlier[-1] if context.earlier else None, SET_TO.match(plain)
+    fact = None if found is None else next((f for f in cut(found["figure"]) if f.kind == "figure"), None)
+    if last is None or found is None or fact is None or last.value == 0:
+        return None
+    unit = quantity(last.quantity).unit
+    alike = fact.unit == unit or (fact.unit == "k" and unit == "Hz")
+    near = 1 / FARTHEST < abs(fact.value / last.value) < FARTHEST
+    return f"{quantity(last.quantity).name.lower()} {found['figure']}" if alike and near else None
+
+
 def _bare_again(plain: str, last: float) -> str | None:
     found = LEFT_BARE.search(plain)
     if found is None or found["word"] in OF_A_PART:

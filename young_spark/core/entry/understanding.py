@@ -7,7 +7,7 @@ from itertools import chain
 
 from young_spark.core.entry.adjustments import GUARDS, SET_AT, adjustment_in, figure_at_the_end, named_by_its_adjuster
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
-from young_spark.core.entry.as_before import as_before_in, may_be_as_before
+from young_spark.core.entry.as_before import as_before_in, may_be_as_before, set_to_in
 from young_spark.core.entry.bench import Bench
 from young_spark.core.entry.expression import read_expression
 from young_spark.core.entry.fact import Fact
@@ -447,6 +447,8 @@ def _remarked(meaning: Meaning, word: str) -> Meaning:
 
 def _ended_on(plain: str, context: EntryContext) -> str | None:
     """What was read when an adjuster was left: with its name, where the words say one."""
+    if (again := set_to_in(plain, context)) is not None:
+        return again
     if (told := adjustment_in(plain)) is not None:
         return told.ended_on
     figure, named = figure_at_the_end(plain), then_read(plain, ground_of(context))
