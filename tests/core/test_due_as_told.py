@@ -6,6 +6,7 @@ from tests.core.test_texts_of_kinds import ground_of_kind
 from young_spark.core.entry import Earlier, understand
 from young_spark.core.figure import Conditions
 from young_spark.core.gear import gear_of
+from young_spark.core.judging import TYPICAL
 
 TOLD = [  # kind, line, text, what is said by whose word of the first figure
     ("cb-fm-handheld", "current-standby", "stby 210ma should be 45", ("fail", "told")),
@@ -42,9 +43,24 @@ def test_what_was_said_to_be_due_holds_for_what_is_read_there_later(text: str, s
 
 @pytest.mark.parametrize(
     ("kind", "fed_v", "planned_at"),
-    [("transistor-linear", 46.0, 46.0), ("transistor-linear", 12.4, 13.8), ("cb-am-mobile", 24.0, 13.2)],
+    [
+        ("transistor-linear", 46.0, 46.0),
+        ("transistor-linear", 12.4, 13.8),
+        ("transistor-linear", 231.0, 13.8),  # the mains
+        ("cb-am-mobile", 24.0, 13.2),
+    ],
 )
 def test_what_makers_choose_the_volts_of_is_planned_at_what_was_read(kind: str, fed_v: float, planned_at: float):
     model = gear_of(kind, 100, {}, None, fed_v)
     assert model is not None
     assert {row.supply_v for row in model.plan if row.supply_v} == {planned_at}
+
+
+@pytest.mark.parametrize("text", ["hum -38db should be -50", "hum -31 should be -44"])
+def test_what_cannot_be_judged_by_what_was_said_is_not_called_well_by_what_is_typical(text: str):
+    """The hand says that it is off: a wide range of the kind is no ground to call it within."""
+    model = gear_of("valve-am-transmitter", None, {})
+    assert model is not None and model.typical is not None
+    ground = ground_of_kind("valve-am-transmitter", "hum").model_copy(update={"profiles": {TYPICAL: model.typical}})
+    plain, told = (understand(t, ground).meanings[0].verdicts[0] for t in (text.split(" should")[0], text))
+    assert {v.profile for v in plain} == {TYPICAL} and told == ()

@@ -1,5 +1,6 @@
 """Frequencies beside other figures that say where those were read: '7.1M 91w', '92w 21.2', '145.5 .32uv'."""
 
+from young_spark.core.entry.naming import RATIOS
 from young_spark.core.entry.rows import is_in_an_amateur_band
 from young_spark.core.entry.said import UNIT_OF, Item
 from young_spark.core.entry.sentence import Sentence
@@ -10,7 +11,6 @@ LEAST_SAID_MHZ = 30.0  # what is less may be volts
 MOST_SAID = 3  # decimals of a MHz that a hand says where it is
 SAME_PLACE = 0.004  # of a frequency that a line is wanted at
 MOST_RATIO = 10.0  # of an SWR; '28mhz 340' where one is wanted is what comes out
-RATIOS = {"swr", "input_swr"}
 WIDTHS = {"fm_deviation", "subtone_deviation", "subtone_frequency", "filter_bandwidth"}
 LEAST_CARRIER_HZ = 1e5
 

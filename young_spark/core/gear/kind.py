@@ -458,7 +458,8 @@ def gear_of(
     if kind_id is None:
         return None
     kind = known[kind_id] if words is None else known[kind_id].for_unit(words)
-    if fed_v and kind.any_supply and kind.supply_v and fed_v > MADE_FOR_MORE * kind.supply_v:
+    least = MADE_FOR_MORE * (kind.supply_v or 0.0)
+    if fed_v and kind.any_supply and 0 < least < fed_v <= FED_V[1]:  # the mains feed it through a supply of its own
         kind = kind.fed_with(fed_v)
     return _made(kind_id, rated_w, kind.frequency_hz, kind.modes, kind.supply_v)
 

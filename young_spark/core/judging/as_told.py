@@ -34,11 +34,13 @@ class Due(Frozen):
 
 def judged_as_told(reading: Measured, lines: tuple[VerdictLine, ...], due: Due | None) -> tuple[VerdictLine, ...]:
     """The verdicts of a reading where a hand said what is due, the worst first: what is typical of a kind gives way
-    to a figure that it should be; rules and makers' sheets stand. Without a word of it, or where
-    neither a tenth nor a decibel says anything of the quantity, the lines as they are."""
-    if due is None or not due.value or not _can_be_told(reading):
+    to a figure that it should be; rules and makers' sheets stand. Where neither a tenth nor a decibel says anything of
+    the quantity, nothing is called well or bad by it, and nothing by what is typical either."""
+    if due is None:
         return lines
     others = [line for line in lines if due.at_most or line.profile != TYPICAL]
+    if not due.value or not _can_be_told(reading):
+        return tuple(others)
     told = _line(reading, due)
     if due.at_most and reading.quantity in FALL_SHORT and all(line.low is None for line in others):
         told = only_under(told)
