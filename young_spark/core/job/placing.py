@@ -28,9 +28,15 @@ def placed(
 ) -> Placed:
     """What a text would be on a slip. A figure of another kind than the current line wants answers the first open
     line of its own kind, under that line's conditions: hands do not always follow the order of the plan. `spoken` is
-    where the newest figure stands by a hand's word: no line moves one off that channel or band."""
+    where the newest figure stands by a hand's word: no line moves one off that channel or band, and what answers none
+    is on that channel."""
     meant = understand(text, context_of(conditions, current))
     if _answers(meant, current) or meant.chosen is None:
+        return Placed(meant, current, conditions)
+    if spoken is not None and spoken.channel is not None and _says_no_channel(conditions):
+        conditions = conditions.model_copy(update={"channel": spoken.channel})
+        meant = understand(text, context_of(conditions, current))
+    if meant.chosen is None:
         return Placed(meant, current, conditions)
     base = current.left_behind(conditions) if current else conditions
     for line in open_lines:
@@ -43,6 +49,10 @@ def placed(
         if _answers(again, line.row):
             return Placed(again, line.row, there)
     return Placed(meant, current, conditions)
+
+
+def _says_no_channel(conditions: Conditions) -> bool:
+    return conditions.channel is None and conditions.frequency_hz is None
 
 
 def _stays(spoken: Conditions, meant: Understanding) -> bool:
