@@ -31,6 +31,7 @@ NEAR_HZ = 5_000.0
 HEARD = 0.05  # of the carrier: a second one that moves its envelope
 LEFT_OUT = 0.45  # of the way to it
 LONGEST_PLOT = 4000
+POWERS = ("carrier_power", "peak_envelope_power", "mean_power")
 CYCLES_SHOWN = 10
 
 
@@ -56,7 +57,7 @@ def analyse_am(capture: Baseband, options: Options) -> Analysis:
             *power_readings(envelope, options),
             *frequencies(options, capture.centre_hz + carrier.offset_hz, carrier.offset_u, method=METHOD),
             *depth_readings(envelope, METHOD),
-            *tone_readings(envelope.tone, METHOD, "tone of the envelope"),
+            *tone_readings(envelope.tone, envelope.steady, METHOD, "tone of the envelope"),
             hum_reading(envelope, options, band.rate_hz, METHOD),
         ),
         remarks + _beside(second),
@@ -144,6 +145,8 @@ def power_readings(envelope: Envelope, options: Options) -> list[Measured]:
     scale = baseband_scale(options)
     level = normal(envelope.level**2, 2 * envelope.level * envelope.level_u)
     more = envelope.remarks
+    if envelope.no_level is not None:
+        return [nothing(name, envelope.no_level, method=METHOD, reason="invalid_conditions") for name in POWERS]
     if envelope.spoken is not None:
         return _spoken_powers(scale, level, envelope)
     if envelope.tone is None or envelope.peaks is None:
@@ -158,8 +161,11 @@ def power_readings(envelope: Envelope, options: Options) -> list[Measured]:
     mean_u = math.hypot(
         2 * envelope.tone.mean * envelope.tone.mean_u, float(envelope.tone.amplitudes[0] * envelope.tone.amplitude_u[0])
     )
+    carrier = scale.power("carrier_power", level, method=METHOD, more=more)
+    if (why := envelope.steady.words) is not None:
+        return [carrier, *(nothing(name, why, method=METHOD, reason="invalid_conditions") for name in POWERS[1:])]
     return [
-        scale.power("carrier_power", level, method=METHOD, more=more),
+        carrier,
         scale.power("peak_envelope_power", normal(envelope.crest**2, 2 * envelope.crest * crest_u), method=METHOD),
         scale.power("mean_power", normal(mean_square, mean_u), method=METHOD),
     ]

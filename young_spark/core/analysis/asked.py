@@ -11,13 +11,27 @@ from young_spark.core.analysis.drift import Drift, drift_of_fm, drift_of_line
 from young_spark.core.analysis.figures import nothing
 from young_spark.core.analysis.keyed import keyed_on_a_scope, keyed_stretch
 from young_spark.core.analysis.options import Analysis, Options
-from young_spark.core.analysis.presence import Line, is_constant, is_mirrored, is_own_spike, line_in, stands_out
+from young_spark.core.analysis.presence import (
+    OWN_SPIKE,
+    WEAK,
+    Line,
+    height_of,
+    is_at_rest,
+    is_constant,
+    is_mirrored,
+    line_in,
+    stands_out,
+)
 from young_spark.core.analysis.turns import hann
 from young_spark.core.captures import Baseband, Capture, Complex, Real, Waveform
 from young_spark.core.figure import Measured
 
 NO_CARRIER = "no carrier in this record: no line stands out of its noise"
 ONLY_ITS_OWN = "no carrier in this record but the receiver's own spike at its centre"
+WHICH = (
+    "a line stands at the receiver's very centre, as its own spike would, and another beside it: which of them is the "
+    "carrier cannot be told; tune the receiver beside the carrier"
+)
 SPIKE_LEFT_OUT = "the receiver's own spike at its centre was left out"
 LEAST_SAMPLES = 64
 MIDDLE_S = 1e-5  # how well the middle of a record is known
@@ -100,8 +114,11 @@ def _of_baseband(capture: Baseband, options: Options) -> Asked:
         return Asked(capture)
     keyed = keyed_stretch(samples, rate)
     remarks = [keyed.words] if keyed.words else []
-    samples, line, why = _without_own_spike(samples[keyed.part], rate, constant_counts=options.mode == "fm")
-    if why in {NO_CARRIER, ONLY_ITS_OWN}:
+    samples, line, why = _without_own_spike(
+        samples[keyed.part], rate,
+        constant_counts=options.mode == "fm", one_carrier=options.mode in {"am", "cw"},
+    )  # fmt: skip
+    if why in {NO_CARRIER, ONLY_ITS_OWN, WHICH}:
         return Asked(capture, (why,), why)
     remarks += [why] if why else []
     flat = flat_share(np.concatenate([samples.real, samples.imag]))
@@ -117,19 +134,25 @@ def _of_baseband(capture: Baseband, options: Options) -> Asked:
     )  # fmt: skip
 
 
-def _without_own_spike(samples: Complex, rate: float, *, constant_counts: bool) -> tuple[Complex, Line | None, str]:
+def _without_own_spike(
+    samples: Complex, rate: float, *, constant_counts: bool, one_carrier: bool
+) -> tuple[Complex, Line | None, str]:
     """The samples without the receiver's own spike where it would be taken for a carrier, the line that is believed,
     and what is to be said of it; a constant size is a carrier too where it counts."""
     line = line_in(samples, rate)
     constant = constant_counts and is_constant(samples)
     if line is None and not constant:
         return samples, None, NO_CARRIER
-    if line is None or constant or not is_own_spike(samples, rate, line):
+    if line is None or constant or not is_at_rest(samples, rate, line):
         return samples, line, ""
+    size = abs(complex(samples.mean()))
     rest = samples - samples.mean()
     beside = line_in(rest, rate)
     if beside is not None and is_mirrored(rest, rate, beside):
         return samples, line, ""  # its sidebands say that it is a carrier
+    if size >= OWN_SPIKE:  # large for a spike, and still for a carrier
+        second = beside is not None and height_of(rest, rate, beside) > WEAK * size
+        return samples, line, WHICH if second and one_carrier else ""
     return (samples, None, ONLY_ITS_OWN) if beside is None else (rest, beside, SPIKE_LEFT_OUT)
 
 

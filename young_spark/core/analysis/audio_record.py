@@ -5,10 +5,11 @@ import math
 import numpy as np
 
 from young_spark.core.analysis.band import fast_length
-from young_spark.core.analysis.envelope import MOST_HARMONICS, distortion, tone_for
+from young_spark.core.analysis.envelope import MOST_HARMONICS, distortion, tone_for, tone_frequency
 from young_spark.core.analysis.figures import estimate, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import Periodic, extremes, fit_periodic, tone_near
+from young_spark.core.analysis.steadiness import steadiness
 from young_spark.core.captures import Real, Waveform
 from young_spark.core.figure import Measured
 
@@ -42,13 +43,14 @@ def analyse_audio(capture: Waveform, options: Options) -> Analysis:
                 nothing(n, "no tone stands out of the noise", method=METHOD, reason="invalid_conditions") for n in names
             ),
         )
-    other = _second_tone(values, capture.rate_hz, fit)
-    why = f"a second tone of {other:.0f} Hz is in it: one tone is needed" if other is not None else ""
+    steady = steadiness(values, capture.rate_hz, fit.tone_hz, fit.sigma)
+    other = None if steady.words else _second_tone(values, capture.rate_hz, fit)
+    why = f"a second tone of {other:.0f} Hz is in it: one tone is needed" if other is not None else steady.words or ""
     readings = [
-        estimate("audio_frequency", fit.tone_hz, fit.tone_u, method=METHOD, working="tone of the record"),
+        tone_frequency(fit, steady, METHOD, "tone of the record"),
         nothing("sinad", why, method=METHOD) if why else _sinad(len(values), fit),
         nothing("audio_distortion", why, method=METHOD) if why else distortion(fit, METHOD),
-        *_deviations(fit, options),
+        *(_deviations(fit, options) if not steady.words else _no_deviations(steady.words, options)),
     ]
     clipped = float((np.abs(capture.values) >= 0.9999 * np.abs(capture.values).max()).mean())
     remarks = (
@@ -107,6 +109,11 @@ def _sinad(n: int, fit: Periodic) -> Measured:
         method=METHOD,
         working=f"10·log10(({signal:.3g} + {rest:.3g})/{rest:.3g})",
     )
+
+
+def _no_deviations(why: str, options: Options) -> list[Measured]:
+    names = DEVIATIONS if options.hz_per_unit is not None else ()
+    return [nothing(name, why, method=METHOD, reason="invalid_conditions") for name in names]
 
 
 def _deviations(fit: Periodic, options: Options) -> list[Measured]:

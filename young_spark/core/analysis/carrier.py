@@ -12,7 +12,8 @@ from young_spark.core.captures import Complex, Real
 ROUNDS = 6
 BLOCKS = 16  # in which the phase is looked at for wander that noise alone would not make
 WANDER = 2.0  # of what noise makes
-FOLLOW_S = 0.004  # phase is followed in blocks of this length
+FOLLOW_S = (0.004, 0.002, 0.001)  # phase is followed in blocks of the first of these that hold it still
+HELD = 0.05  # rad² within a block: still enough
 
 
 @dataclass(frozen=True)
@@ -51,7 +52,10 @@ def carrier_of(band: Band, envelope: Real | None = None) -> Carrier:
     beyond, wanders = _wander(still.imag, weight, noise)
     variance += 18 * beyond / (times[-1] - times[0]) ** 2  # of a phase that walks at random
     if wanders:
-        still = still * np.exp(-1j * _followed(still, weight, rate))
+        phases = _followed(still, rate)
+        turned, scatter = _even_turning(phases, times)
+        hz, variance = hz + turned / (2 * math.pi), max(variance, scatter)
+        still = still * np.exp(-1j * phases)
     return Carrier(band.offset_hz + hz, math.sqrt(variance) / (2 * math.pi), still.real, still.imag, wanders)
 
 
@@ -85,11 +89,24 @@ def _wander(across: Real, weight: Real, noise: float) -> tuple[float, bool]:
     return (max(0.0, seen - due), True) if seen > WANDER * due else (0.0, False)
 
 
-def _followed(still: Complex, weight: Real, rate_hz: float) -> Real:
-    """The slow phase of each sample, in rad."""
-    size = max(8, round(FOLLOW_S * rate_hz))
-    count = max(2, len(still) // size)
-    edges = np.linspace(0, len(still), count + 1).astype(int)
-    sums = np.add.reduceat(still * weight, edges[:-1])
-    middles = (edges[:-1] + edges[1:]) / 2
-    return np.interp(np.arange(len(still)), middles, np.unwrap(np.angle(sums)))
+def _followed(still: Complex, rate_hz: float) -> Real:
+    """The wandering phase of each sample, in rad: in blocks short enough that what is left within them is little."""
+    phases = np.zeros(len(still))
+    for block_s in FOLLOW_S:
+        size = max(8, round(block_s * rate_hz))
+        count = max(2, len(still) // size)
+        edges = np.linspace(0, len(still), count + 1).astype(int)
+        sums = np.add.reduceat(still, edges[:-1])
+        middles = (edges[:-1] + edges[1:]) / 2
+        phases = np.interp(np.arange(len(still)), middles, np.unwrap(np.angle(sums)))
+        whole = float(np.add.reduceat(np.abs(still), edges[:-1]).sum())
+        if float(np.abs(sums).sum()) > (1 - HELD / 2) * whole:
+            break
+    return phases
+
+
+def _even_turning(phases: Real, times: Real) -> tuple[float, float]:
+    """How fast a wandering phase turns on the whole in rad/s, and the variance of that as if it walked at random."""
+    slope = float(times @ phases) / float(times @ times)
+    left = phases - phases.mean() - slope * times
+    return slope, 18 * float(left.var()) / float(times[-1] - times[0]) ** 2

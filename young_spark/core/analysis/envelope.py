@@ -9,6 +9,7 @@ from young_spark.core.analysis.band import fast_length
 from young_spark.core.analysis.figures import K95, decibels, estimate, found, normal, nothing
 from young_spark.core.analysis.options import Options
 from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
+from young_spark.core.analysis.steadiness import HOLDS, Steadiness, steadiness
 from young_spark.core.analysis.stretches import Stretches, stretches
 from young_spark.core.captures import Mask, Real
 from young_spark.core.figure import Input, Measured, Shape, Term
@@ -19,9 +20,13 @@ AUDIO_HZ = 15_000.0
 MOST_HARMONICS = 30
 SPEECH = 0.25  # of the tone's power beside it, in the audio band: more is no tone
 EXCEEDED = 0.001
+SLOW_S, LEAST_BLOCKS = 0.025, 6
+MOSTLY_SLOW = 0.5  # of its swing: more than a voice has, whose words are about the carrier
+MOST_MOVED = 0.12  # of the level, about 1 dB: more is no level of one stretch
 SAME_CARRIER = (0.6, 1.6)  # of the toned part's mean: a still part beyond that is another carrier
 SMALLEST_DEPTH = 0.02  # what is less is hum
 CORNERS = 0.005
+CORNERED = 6.0  # an amplitude above so many of its own standard deviations goes on behind the last harmonic
 CLIPPED = 0.02  # of the carrier: an envelope below this is at zero
 DEPTHS = ("am_depth_positive", "am_depth_negative", "am_depth")
 
@@ -39,6 +44,8 @@ class Envelope:
     residual: Real | None  # of the still stretch, about its mean
     remarks: tuple[str, ...] = ()
     spoken: tuple[float, float] | None = None  # of speech: crest and trough exceeded 0.1 % of the time
+    steady: Steadiness = HOLDS  # of the tone
+    no_level: str | None = None  # why no one level is of the whole record
 
     @property
     def crest(self) -> float:
@@ -64,14 +71,14 @@ def fit_envelope(
     count = max(1, min(most_harmonics, int(min(AUDIO_HZ, 0.45 * rate_hz) / tone_hz * 1.001)))
     fit = fit_periodic(toned, rate_hz, tone_hz, count, start_s=parts.toned.start / rate_hz, density=density)
     if fit.amplitudes[0] < SMALLEST_DEPTH * abs(fit.mean) or fit.amplitudes[0] < 6 * fit.amplitude_u[0]:
-        return _spoken(series) if _swings(toned, rate_hz) else _toneless(series, density)
+        return _moving(series, rate_hz) or _spoken(series) if _swings(toned, rate_hz) else _toneless(series, density)
     kept = np.array(fit.kept)
     if one_sided is not None:
         kept[: len(one_sided)][one_sided[: len(kept)]] = 0
     fit = replace(fit, coefficients=kept)
     besides = 0.0 if across is None else _beyond_noise(across[parts.toned], rate_hz)
     if _is_spoken(toned, fit, rate_hz, parts.toned.start, besides):
-        return _spoken(series)
+        return _moving(series, rate_hz) or _spoken(series)
     quiet = _quiet(series, parts, fit)
     level, level_u = (fit.mean, fit.mean_u)
     remarks: tuple[str, ...] = (
@@ -81,9 +88,10 @@ def fit_envelope(
         level, level_u = float(quiet.mean()), float(quiet.std()) * math.sqrt(density / len(quiet))
         remarks = ()
     zero = _share_at_zero(fit, level)
-    peaks = _peaks(fit, zero)
+    steady = steadiness(toned, rate_hz, fit.tone_hz, fit.sigma, share=True)
+    peaks = _peaks(fit, zero, steady)
     residual = None if quiet is None else quiet - quiet.mean()
-    return Envelope(level, level_u, quiet is not None, fit, peaks, zero, residual, remarks)
+    return Envelope(level, level_u, quiet is not None, fit, peaks, zero, residual, remarks, steady=steady)
 
 
 def _quiet(series: Real, parts: Stretches, fit: Periodic) -> Real | None:
@@ -94,13 +102,17 @@ def _quiet(series: Real, parts: Stretches, fit: Periodic) -> Real | None:
     return quiet
 
 
-def _peaks(fit: Periodic, zero_share: float) -> Extremes:
+def _peaks(fit: Periodic, zero_share: float, steady: Steadiness) -> Extremes:
     peaks = extremes(fit.kept, fit.amplitude_u)
-    if zero_share <= CORNERS:
+    more = steady.half * float(fit.amplitudes[0]) / K95
+    last = fit.amplitudes[-2:]
+    if zero_share > CORNERS or bool((last > CORNERED * fit.amplitude_u[-2:]).any()):
+        # what has corners, as a triangle or a trough cut at nothing, has no end of harmonics
+        more = math.hypot(more, 0.5 * float(last.max()) * len(fit.amplitudes))
+    if more == 0:
         return peaks
-    # a trough cut at nothing has corners, and no end of harmonics
-    tail = 0.5 * float(fit.amplitudes[-1]) * len(fit.amplitudes)
-    return replace(peaks, high_u=math.hypot(peaks.high_u, tail), low_u=math.hypot(peaks.low_u, tail))
+    wider = {name: math.hypot(getattr(peaks, name), more) for name in ("high_u", "low_u", "larger_u", "half_u")}
+    return replace(peaks, **wider)
 
 
 def tone_for(series: Real, rate_hz: float, options: Options, within: tuple[float, float]) -> float | None:
@@ -140,6 +152,22 @@ def _swings(series: Real, rate_hz: float) -> bool:
     return _beyond_noise(series - level, rate_hz) > (SMALLEST_DEPTH * level) ** 2
 
 
+def _moving(series: Real, rate_hz: float) -> Envelope | None:
+    """An envelope whose level itself goes up and down, slower than any word; None where it does not."""
+    size = max(1, round(SLOW_S * rate_hz))
+    count = len(series) // size
+    if count < LEAST_BLOCKS:
+        return None
+    blocks = series[: count * size].reshape(count, size).mean(axis=1)
+    if float(blocks.var()) < MOSTLY_SLOW * float(series.var()):
+        return None
+    level, low, high = float(series.mean()), float(blocks.min()), float(blocks.max())
+    told = f"its level goes from {100 * low / level:.0f} % to {100 * high / level:.0f} % of its mean within the record"
+    far = f"{told}: choose a stretch in which it holds" if high - low > MOST_MOVED * level else None
+    u = (high - low) / 2 / K95
+    return Envelope(level, u, True, None, None, 0.0, None, (told,), no_level=far)
+
+
 def _spoken(series: Real) -> Envelope:
     level = float(series.mean())
     parts = np.array([float(part.mean()) for part in np.array_split(series, 8)])
@@ -167,12 +195,18 @@ def with_unmodulated(envelope: Envelope, series: Real, density: float) -> Envelo
     )
 
 
+def _no_depths(why: str, method: str) -> list[Measured]:
+    depths = [nothing(name, why, method=method, reason="invalid_conditions") for name in DEPTHS]
+    return [*depths, nothing("carrier_shift", why, method=method)]
+
+
 def depth_readings(envelope: Envelope, method: str) -> list[Measured]:
     """The three depths and the carrier shift."""
     if envelope.tone is None or envelope.peaks is None:
-        why = envelope.remarks[0] if envelope.spoken else "no tone is in the record"
-        depths = [nothing(name, why, method=method, reason="invalid_conditions") for name in DEPTHS]
-        return [*depths, nothing("carrier_shift", why, method=method)]
+        said = envelope.spoken is not None or envelope.no_level is not None
+        return _no_depths(envelope.remarks[0] if said else "no tone is in the record", method)
+    if envelope.steady.words is not None:
+        return _no_depths(envelope.steady.words, method)
     tone, peaks = envelope.tone, envelope.peaks
     mean = normal(tone.mean, tone.mean_u)
     level = normal(envelope.level, envelope.level_u) if envelope.from_quiet else None
@@ -223,15 +257,24 @@ def _over(envelope: Envelope) -> tuple[str, ...]:
     return (f"trough reaches zero for {100 * envelope.zero_share:.0f} % of the tone: overmodulated",)
 
 
-def tone_readings(tone: Periodic | None, method: str, words: str) -> list[Measured]:
+def tone_readings(tone: Periodic | None, steady: Steadiness, method: str, words: str) -> list[Measured]:
     """Frequency and distortion of a demodulated tone."""
     if tone is None:
         why = "no tone is in the record"
         return [
             nothing(n, why, method=method, reason="invalid_conditions") for n in ("audio_frequency", "audio_distortion")
         ]
-    frequency = estimate("audio_frequency", tone.tone_hz, tone.tone_u, method=method, working=words)
+    frequency = tone_frequency(tone, steady, method, words)
+    if steady.words is not None:
+        return [frequency, nothing("audio_distortion", steady.words, method=method, reason="invalid_conditions")]
     return [frequency, distortion(tone, method)]
+
+
+def tone_frequency(tone: Periodic, steady: Steadiness, method: str, words: str) -> Measured:
+    """Frequency of a tone, as well as it is known where its pitch wanders."""
+    doubt = math.hypot(tone.tone_u, steady.wander_hz)
+    remarks = (steady.words,) if steady.wander_hz > 0 and steady.words else ()
+    return estimate("audio_frequency", tone.tone_hz, doubt, method=method, working=words, remarks=remarks)
 
 
 def distortion(tone: Periodic, method: str, weights: Real | None = None) -> Measured:

@@ -15,6 +15,8 @@ OFF = 0.1  # of its middle: not keyed any more
 FEWEST = 8
 RISEN = 0.9  # of what it comes to: the ramp is over
 TOLD = 0.25  # a time constant known worse than this, as standard deviation over value, is not told
+MISFIT_PARTS = 12
+MOST_MISFIT = 0.06  # of the fall that one fall leaves unexplained
 NAMES = ("power_fade", "time_constant", "steady_power")
 
 
@@ -112,6 +114,20 @@ def _fitted(t: Real, p: Real) -> tuple[float, float, float, float, float] | None
     return tau, float(doubt[2]), final, float(doubt[0]), final + fall
 
 
+def _misfit(t: Real, p: Real, shape: tuple[float, float, float, float, float]) -> tuple[float, float]:
+    """What one fall leaves of the course, beyond noise: as a share of the fall, and how many times it makes the stated
+    doubts too small, since neighbours go together."""
+    tau, _, final, _, first = shape
+    left = p - final - (first - final) * np.exp(-t / tau)
+    count = min(MISFIT_PARTS, len(left) // 4)
+    if count < 2:
+        return 0.0, 1.0
+    parts = np.array([float(part.mean()) for part in np.array_split(left, count)])
+    noise = max(_mean_u(p) * math.sqrt(count), 1e-300)  # of the mean of a part
+    beyond = math.sqrt(max(0.0, float((parts**2).mean()) - noise**2))
+    return beyond / max(abs(first - final), 1e-300), math.hypot(1.0, beyond / noise)
+
+
 def _left(t: Real, p: Real, tau: float) -> tuple[float, tuple[float, float]]:
     rows = np.vstack([np.ones(len(t)), np.exp(-t / tau)])
     solved = np.linalg.lstsq(rows.T, p, rcond=None)[0]
@@ -139,6 +155,11 @@ def _course(
         flat = nothing("time_constant", "no fall stands out of the scatter", method=METHOD)
         return [flat, steady(float(p.mean()), _mean_u(p))]
     tau, tau_u, final, final_u, _ = shape
+    share, times = _misfit(t, p, shape)
+    if share > MOST_MISFIT:
+        why = "it does not go as one warming does: it jumps, or several go on at once"
+        return [nothing(name, why, method=METHOD, reason="invalid_conditions") for name in NAMES[1:]]
+    tau_u, final_u = tau_u * times, final_u * times
     if tau_u > TOLD * tau or tau > 1.5 * t[-1] or K95 * final_u > abs(final):
         why = (
             f"it still falls after {t[-1]:.0f} s: key longer to tell"

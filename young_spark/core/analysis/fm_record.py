@@ -7,10 +7,12 @@ from functools import cached_property
 import numpy as np
 
 from young_spark.core.analysis.band import Band, band_about, fast_length, spectrum_of
-from young_spark.core.analysis.envelope import AUDIO_HZ, MOST_HARMONICS, distortion, tone_for
-from young_spark.core.analysis.figures import baseband_scale, decibels, estimate, frequencies, normal, nothing
+from young_spark.core.analysis.envelope import AUDIO_HZ, MOST_HARMONICS, distortion, tone_for, tone_frequency
+from young_spark.core.analysis.figures import K95, baseband_scale, decibels, estimate, frequencies, normal, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
+from young_spark.core.analysis.presence import floor_of
+from young_spark.core.analysis.steadiness import HOLDS, Steadiness, steadiness
 from young_spark.core.analysis.stretches import Stretches, stretches
 from young_spark.core.analysis.turns import Turns, hann
 from young_spark.core.captures import Baseband, Complex, Real
@@ -39,6 +41,8 @@ BEAT_FROM_HZ, BEAT_BOX_HZ = 3_500.0, 200.0
 BEATEN = 12.0  # times the middle of all boxes
 SMALLEST_BEAT = 0.003  # of the carrier
 NARROWEST_HZ = 4_500.0
+EDGE = 0.03  # of the record's rate, at each edge
+SPILT = 0.002  # of its power: more there is the transmission itself
 
 
 @dataclass(frozen=True)
@@ -51,6 +55,7 @@ class Demodulated:
     parts: Stretches
     tone: Periodic | None  # of the phase
     hum: tuple[Periodic, ...]  # lines that do not go with the tone, of the phase
+    steady: Steadiness = HOLDS  # of the tone
 
     @cached_property
     def peaks(self) -> Extremes | None:
@@ -78,6 +83,8 @@ class Demodulated:
 
 def analyse_fm(capture: Baseband, options: Options) -> Analysis:
     """Power, carrier frequency, deviations, tone, hum and noise of an FM record."""
+    if _fills(capture):
+        return _too_wide(capture, options)
     found, beside = _alone(capture, options)
     offset, offset_u = _carrier(found)
     remarks = [
@@ -101,6 +108,26 @@ def analyse_fm(capture: Baseband, options: Options) -> Analysis:
         tuple(remarks),
         _plot(found),
     )  # fmt: skip
+
+
+def _fills(capture: Baseband) -> bool:
+    """Whether a transmission reaches both edges of what the record's rate holds: what lies beyond is folded into it."""
+    samples = capture.samples[: fast_length(len(capture.samples))]
+    power = np.abs(np.fft.fft(samples * hann(len(samples)))) ** 2
+    above = np.maximum(power - floor_of(power), 0)
+    n, wide = len(power), max(1, round(EDGE * len(power)))
+    total = float(above.sum())
+    edges = float(above[n // 2 - wide : n // 2].sum()), float(above[n // 2 : n // 2 + wide].sum())
+    return total > 0 and sum(edges) > SPILT * total
+
+
+def _too_wide(capture: Baseband, options: Options) -> Analysis:
+    """What such a record still tells: its power, and no more."""
+    why = f"it is wider than the {capture.rate_hz / 1e3:.4g} kHz of the record: take it at a higher rate"
+    none = ("carrier_frequency", "frequency_error", *DEVIATIONS, "audio_frequency", "audio_distortion", "hum_and_noise")
+    figures = [nothing(name, why, method=METHOD) for name in none]
+    whole = Band(capture.samples, capture.rate_hz, 0.0, 0.0, 1.0)
+    return Analysis("baseband", "fm", (_power(whole, options), *figures), (why,))
 
 
 def fm_band(capture: Baseband, options: Options) -> Band:
@@ -178,7 +205,9 @@ def demodulate(band: Band, options: Options) -> Demodulated:
         SMALLEST_HZ, 6 * float(tone.amplitude_u[0]) * tone.tone_hz
     ):
         return bare
-    return Demodulated(band, phase, audio, parts, tone, hum)
+    steady = steadiness(phase[toned] - tone.trend * np.arange(toned.stop - toned.start) / band.rate_hz,
+                        band.rate_hz, tone.tone_hz, tone.sigma)  # fmt: skip
+    return Demodulated(band, phase, audio, parts, tone, hum, steady)
 
 
 def _above_a_subtone(swing: Real, rate_hz: float, tone_hz: float | None, options: Options) -> float | None:
@@ -326,8 +355,16 @@ def _deviations(demodulated: Demodulated) -> list[Measured]:
         return [
             nothing(name, "no tone is in the record", method=METHOD, reason="invalid_conditions") for name in DEVIATIONS
         ]
+    if demodulated.steady.words is not None:
+        return [
+            nothing(name, demodulated.steady.words, method=METHOD, reason="invalid_conditions") for name in DEVIATIONS
+        ]
     words = "highest of tone, harmonics and hum against the mean"
-    values = ((peaks.high, peaks.high_u), (peaks.low, peaks.low_u), (peaks.larger, peaks.larger_u))
+    more = demodulated.steady.half * max(peaks.high, peaks.low) / K95
+    values = tuple(
+        (value, math.hypot(doubt, more))
+        for value, doubt in ((peaks.high, peaks.high_u), (peaks.low, peaks.low_u), (peaks.larger, peaks.larger_u))
+    )
     hum = tuple(
         f"a subtone of {h.tone_hz:.1f} Hz is not in it" if is_subtone(h) else f"hum at {h.tone_hz:.0f} Hz is in it"
         for h in demodulated.hum
@@ -362,8 +399,12 @@ def _tone(demodulated: Demodulated, options: Options) -> list[Measured]:
         ]
     k = np.arange(1, len(tone.coefficients) + 1)
     weights = np.where(k * tone.tone_hz <= demodulated.audio_hz[1] * JUST_OVER, k * tone.tone_hz, 0.0)
+    frequency = tone_frequency(tone, demodulated.steady, METHOD, "tone of the phase")
+    if demodulated.steady.words is not None:
+        why = demodulated.steady.words
+        return [frequency, nothing("audio_distortion", why, method=METHOD, reason="invalid_conditions")]
     return [
-        estimate("audio_frequency", tone.tone_hz, tone.tone_u, method=METHOD, working="tone of the phase"),
+        frequency,
         distortion(tone, METHOD, weights * _deemphasis(k * tone.tone_hz, options)),
     ]
 

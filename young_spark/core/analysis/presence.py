@@ -21,7 +21,8 @@ SHORT, LONG = 64, 8  # parts of a record: a carrier that moves stands out in a s
 CONSTANT = 0.08  # variance of the size over its mean square: noise has 0.27, frequency modulation none
 OWN_SPIKE_TURNS = 0.02  # of a cycle over the record: what stands as still at nothing is the receiver's
 MIRRORED = 0.25  # of the power of a sideband: its sister is as high
-OWN_SPIKE = 0.1  # of full scale: a receiver's own spike is not larger
+OWN_SPIKE = 0.1  # of full scale: a receiver's own spike is seldom larger
+WEAK = 0.03  # of what stands at the centre: a line below that is no second carrier
 
 
 @dataclass(frozen=True)
@@ -106,11 +107,18 @@ def is_mirrored(samples: Complex, rate_hz: float, line: Line) -> bool:
     return other > MIRRORED * high
 
 
-def is_own_spike(samples: Complex, rate_hz: float, line: Line) -> bool:
-    """Whether a line is the receiver's own: at its very centre, still over the whole record, and no larger than
-    such are."""
+def is_at_rest(samples: Complex, rate_hz: float, line: Line) -> bool:
+    """Whether a line stands at the receiver's very centre and still over the whole record, as its own spike does."""
     if abs(line.offset_hz) > 2 * rate_hz / len(samples):
         return False
     halves = samples[: len(samples) // 2].mean(), samples[len(samples) // 2 :].mean()
     turned = abs(float(np.angle(halves[1] * np.conj(halves[0])))) / math.pi  # cycles over the record
-    return abs(halves[0] + halves[1]) / 2 < OWN_SPIKE and turned < OWN_SPIKE_TURNS
+    return turned < OWN_SPIKE_TURNS
+
+
+def height_of(samples: Complex, rate_hz: float, line: Line) -> float:
+    """Amplitude of a line."""
+    n = fast_length(len(samples))
+    at = round(line.offset_hz * n / rate_hz)
+    near = np.fft.fft(samples[:n] * hann(n))[np.arange(at - 1, at + 2) % n]
+    return float(np.abs(near).max()) * 2 / n

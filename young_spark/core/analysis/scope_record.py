@@ -75,9 +75,13 @@ def analyse_scope(capture: Waveform, options: Options) -> Analysis:
         )
     level = normal(envelope.level**2, 2 * envelope.level * envelope.level_u)
     crest_u = math.hypot(envelope.tone.mean_u, envelope.peaks.high_u if envelope.peaks else 0.0)
+    crest = normal(envelope.crest**2, 2 * envelope.crest * crest_u)
+    moves = envelope.steady.words
     readings: list[Measured] = [
         scale.power("carrier_power", level, method="scope", more=envelope.remarks),
-        scale.power("peak_envelope_power", normal(envelope.crest**2, 2 * envelope.crest * crest_u), method="scope"),
+        scale.power("peak_envelope_power", crest, method="scope")
+        if moves is None
+        else nothing("peak_envelope_power", moves, method="scope", reason="invalid_conditions"),
         *depth_readings(envelope, "scope")[:3],
     ]
     return Analysis("scope", None, tuple(readings), remarks, _plot(series, rate, envelope))
