@@ -1301,3 +1301,144 @@ def _(folder, rng):
     text = "".join(f"{hz / 1e9:.9f} {abs(x):.9f} {math.degrees(np.angle(x)):.6f}\n" for hz, x in zip(f, g, strict=True))
     (folder / "r.s1p").write_text("# GHz S MA R 50\n" + text)
     return folder / "r.s1p"
+
+
+# does it hold? --------------------------------------------------------------------------------------------------------
+
+
+@case("hold: a depth that steps from 50 to 80", AM, {"carrier_power": POWER, **NO_DEPTH}, remark="holds")
+def _(folder, rng):
+    t = times(1.0)
+    x = carrier(t, 300.0) * (1 + np.where(t < 0.5, 0.5, 0.8) * np.cos(TURN * 1000 * t))
+    return sigmf(folder, x + hiss(rng, len(t), 0.002))
+
+
+@case("hold: a depth that rises all along", AM, {"carrier_power": POWER, **NO_DEPTH}, remark="holds")
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, carrier(t, 300.0) * (1 + (0.2 + 0.6 * t) * np.cos(TURN * 1000 * t)) + hiss(rng, len(t), 0.002))
+
+
+@case("hold: a power that steps down, cw", CW, {"carrier_power": NONE, "carrier_frequency": CENTRE + 400.0}, remark="%")
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, carrier(t, 400.0) * np.where(t < 0.5, 1.0, 0.5) + hiss(rng, len(t), 0.002))
+
+
+@case(
+    "hold: a power that sags a little, cw", CW, {"carrier_power": POWER}, wanted=("carrier_power",), remark="level goes"
+)
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, carrier(t, 400.0) * (1.04 - 0.08 * t) + hiss(rng, len(t), 0.002))
+
+
+@case(
+    "hold: a carrier that wobbles by 50 Hz three times a second",
+    CW,
+    {"carrier_power": POWER, "carrier_frequency": CENTRE + 400.0},
+    wanted=("carrier_power",),
+    remark="wanders",
+)
+def _(folder, rng):
+    t = times(2.0)
+    return sigmf(folder, carrier(t, 400.0) * np.exp(50j / 3 * np.sin(TURN * 3 * t)) + hiss(rng, len(t), 0.002))
+
+
+@case("hold: a phase that walks at random", CW, {"carrier_power": POWER}, wanted=("carrier_power",), remark="wanders")
+def _(folder, rng):
+    t = times(1.0)
+    walk = np.cumsum(rng.standard_normal(len(t))) * 0.01
+    return sigmf(folder, carrier(t, 400.0) * np.exp(1j * walk) + hiss(rng, len(t), 0.002))
+
+
+@case("hold: a tone whose pitch wanders, audio", {}, {"audio_frequency": 1000.0, "sinad": NONE}, remark="wanders")
+def _(folder, rng):
+    t = times(2.0)
+    return wav(folder, 0.4 * np.sin(TURN * 1000 * t + 3 * np.sin(TURN * 2 * t)) + 5e-4 * rng.standard_normal(len(t)))
+
+
+@case("hold: a tone that comes up, audio", {}, {"sinad": NONE, "audio_distortion": NONE}, wanted=("audio_frequency",))
+def _(folder, rng):
+    t = times(1.0)
+    return wav(folder, (0.1 + 0.3 * t) * np.sin(TURN * 1000 * t) + 5e-4 * rng.standard_normal(len(t)))
+
+
+@case("hold: a deviation that steps", FM, {**NO_DEVIATION, "carrier_power": POWER}, remark="holds")
+def _(folder, rng):
+    t = times(1.0)
+    x = 0.3 * np.exp(1j * np.where(t < 0.5, 1.5, 2.5) * np.sin(TURN * 1000 * t))
+    return sigmf(folder, x + hiss(rng, len(t), 0.002))
+
+
+@case("hold: power that falls at once", {}, {"time_constant": NONE, "steady_power": NONE}, wanted=("power_fade",))
+def _(folder, rng):
+    t = np.arange(0, 60, 0.1)
+    return csv(folder, "time_s,power_w", t, np.where(t < 20, 4.0, 1.5) + 0.005 * rng.standard_normal(len(t)))
+
+
+@case("hold: an envelope of a triangle", ENVELOPE, {"am_depth": 60.0, "am_depth_positive": 60.0}, wanted=("am_depth",))
+def _(folder, rng):
+    t = np.arange(20_000) * 2e-6
+    wave_form = 2 / math.pi * np.arcsin(np.sin(TURN * 1000 * t))
+    return csv(folder, "time_s,volts", t, 1 + 0.6 * wave_form + 0.003 * rng.standard_normal(len(t)))
+
+
+# a phase that goes with the tone, and what stands where a carrier would -----------------------------------------------
+
+
+def _turned(index: float, depth: float, at: float):
+    @case(
+        f"phase: am of {depth:.0%} whose phase goes with its tone by {index:g} rad, {at:g} rad behind",
+        AM,
+        {
+            "carrier_power": POWER, "am_depth": 100 * depth, "carrier_frequency": CENTRE + 300.0,
+            "audio_distortion": Bound(0.0),
+        },
+        wanted=("am_depth", "carrier_power"),
+    )  # fmt: skip
+    def _(folder, rng):
+        t = times(0.8)
+        x = (
+            carrier(t, 300.0)
+            * (1 + depth * np.cos(TURN * 1000 * t))
+            * np.exp(1j * index * np.sin(TURN * 1000 * t + at))
+        )
+        return sigmf(folder, x + hiss(rng, len(t), 0.002))
+
+
+_turned(0.1, 0.7, 0.4)
+_turned(0.3, 0.3, math.pi / 2)
+_turned(0.5, 0.95, math.pi / 2)
+
+
+@case("phase: on a scope too", {}, {"carrier_power": 4.0, "am_depth": 70.0}, wanted=("am_depth",))
+def _(folder, rng):
+    t = np.arange(400_000) * 2e-8
+    v = 20 * (1 + 0.7 * np.cos(TURN * 1000 * t)) * np.sin(TURN * 7.1e6 * t + 0.3 * np.sin(TURN * 1000 * t + 0.4))
+    return csv(folder, "time_s,volts", t, v + 0.1 * rng.standard_normal(len(t)))
+
+
+@case("presence: a large line at rest in the very centre, and another", CW, NO_CARRIER, remark="cannot be told")
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, carrier(t, 7000.0, size=0.05) + 0.2 + hiss(rng, len(t), 0.003))
+
+
+@case("fraction: fm wider than the record's rate", FM, {**NO_DEVIATION, "carrier_frequency": NONE}, remark="wider")
+def _(folder, rng):
+    t = times(0.8, 12_500.0)
+    x = 0.3 * np.exp(1j * (TURN * 90 * t + 5 * np.sin(TURN * 1000 * t)))
+    return sigmf(folder, x + hiss(rng, len(t), 0.002), rate=12_500.0)
+
+
+@case(
+    "dialect: power against time as a level",
+    {},
+    {"time_constant": 10.0, "steady_power": 3.6},
+    wanted=("time_constant",),
+)
+def _(folder, rng):
+    t = np.arange(0, 60, 0.1)
+    p = 4 * (0.9 + 0.1 * np.exp(-t / 10)) * (1 + 0.002 * rng.standard_normal(len(t)))
+    return csv(folder, "Time (s),Power (dBm)", t, 10 * np.log10(p * 1e3))

@@ -1,7 +1,7 @@
 """Amplitude modulation in a record of complex baseband."""
 
 import math
-from functools import partial
+from dataclasses import replace
 
 import numpy as np
 
@@ -18,9 +18,10 @@ from young_spark.core.analysis.envelope import (
 )
 from young_spark.core.analysis.figures import Scale, baseband_scale, bounded, frequencies, normal, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
-from young_spark.core.analysis.periodic import Periodic
+from young_spark.core.analysis.periodic import Periodic, fit_periodic
 from young_spark.core.analysis.presence import stands_out
 from young_spark.core.analysis.second_carrier import SecondCarrier, second_carrier
+from young_spark.core.analysis.stretches import stretches
 from young_spark.core.captures import Baseband, Complex, Mask, Real
 from young_spark.core.figure import Input, Measured
 
@@ -33,6 +34,10 @@ LEFT_OUT = 0.45  # of the way to it
 LONGEST_PLOT = 4000
 POWERS = ("carrier_power", "peak_envelope_power", "mean_power")
 CYCLES_SHOWN = 10
+ROUNDS = 3
+SURELY_OWN = 2  # harmonics that are looked at as they stand: above, a neighbour may stand among them
+TURNED, SURE = 0.003, 6.0  # of the carrier, and standard deviations: a phase that goes with the tone
+EMPTY = 0.15  # of the carrier: an envelope that low shows no phase, and takes that beside it
 
 
 def analyse_am(capture: Baseband, options: Options) -> Analysis:
@@ -44,7 +49,7 @@ def analyse_am(capture: Baseband, options: Options) -> Analysis:
     if second is not None and second.is_next_channel:
         band = carrier_band(capture, options, LEFT_OUT * abs(second.hz))
         carrier = carrier_of(band)
-    envelope, carrier = _envelope(band, carrier, options)
+    envelope, carrier = fitted_envelope(band, carrier, options, second)
     remarks = record_remarks(band, carrier)
     if second is not None and envelope.tone is not None and second.beats_at(envelope.tone.tone_hz):
         return _beaten(capture, options, carrier, second, remarks)
@@ -65,18 +70,70 @@ def analyse_am(capture: Baseband, options: Options) -> Analysis:
     )  # fmt: skip
 
 
-def _envelope(band: Band, carrier: Carrier, options: Options) -> tuple[Envelope, Carrier]:
-    """The envelope as it is fitted, without what stands on one side only, and the carrier with its tone taken off."""
-    fit = partial(fit_envelope, carrier.envelope, band.rate_hz, options, density=band.density, across=carrier.across)
-    envelope = fit()
-    if envelope.tone is None:
+def fitted_envelope(
+    band: Band, carrier: Carrier, options: Options, second: SecondCarrier | None = None
+) -> tuple[Envelope, Carrier]:
+    """The envelope as it is fitted, without the phase that goes with its tone and without what stands on one side
+    only, and the carrier with its tone taken off; as it stands where the tone is the beat with a `second` carrier."""
+    envelope = _fit(band, carrier, options)
+    if envelope.tone is None or (second is not None and second.beats_at(envelope.tone.tone_hz)):
         return envelope, carrier
-    beside = neighbours(carrier, band, envelope.tone)
+    beside = np.arange(len(envelope.tone.coefficients)) >= SURELY_OWN
+    taken_off = False
+    for _ in range(ROUNDS):
+        still = _phase_taken_off(carrier, band, envelope.tone, beside)
+        if still is None:
+            break
+        band, carrier, taken_off = *_turned_on(band, still, envelope), True
+        envelope = _fit(band, carrier, options)
+        if envelope.tone is None:
+            return envelope, carrier
+        beside = neighbours(carrier, band, envelope.tone)
+    if not taken_off and envelope.tone is not None:
+        beside = neighbours(carrier, band, envelope.tone)
     if beside.any():
-        envelope = fit(one_sided=beside)
-    if not envelope.from_quiet and envelope.tone is not None:
+        envelope = _fit(band, carrier, options, beside)
+    if envelope.tone is not None and not taken_off and not envelope.from_quiet:
         carrier = carrier_of(band, envelope.tone.along(len(band.samples), band.rate_hz))
     return envelope, carrier
+
+
+def _fit(band: Band, carrier: Carrier, options: Options, one_sided: Mask | None = None) -> Envelope:
+    return fit_envelope(
+        carrier.envelope, band.rate_hz, options, density=band.density, across=carrier.across, one_sided=one_sided
+    )
+
+
+def _turned_on(band: Band, still: Carrier, envelope: Envelope) -> tuple[Band, Carrier]:
+    """The band with that phase taken off, and its carrier found anew: the phase of a tone that was cut short had bent
+    its line."""
+    band = replace(band, samples=still.envelope + 1j * still.across, offset_hz=still.offset_hz)
+    if envelope.from_quiet or envelope.tone is None:
+        return band, still
+    found = carrier_of(band, envelope.tone.along(len(band.samples), band.rate_hz))
+    return band, replace(found, wanders=still.wanders)
+
+
+def _phase_taken_off(carrier: Carrier, band: Band, tone: Periodic, beside: Mask) -> Carrier | None:
+    """The carrier without the phase that goes with its tone, as a sender's supply or its modulator turns it: only what
+    is left of that is the envelope. None where no such phase stands out."""
+    part = stretches(carrier.envelope, band.rate_hz, tone.tone_hz).toned
+    series, start = carrier.across[part], part.start / band.rate_hz
+    count = len(tone.coefficients)
+    turned = fit_periodic(
+        series, band.rate_hz, tone.tone_hz, count, start_s=start, density=band.density, trend=True, refined=True
+    )
+    coefficients = np.where(beside[:count], 0, turned.kept)
+    first = float(np.abs(coefficients[0]))
+    along = tone.along(len(series), band.rate_hz, start)
+    if first < max(TURNED * tone.mean, SURE * float(turned.amplitude_u[0])):
+        return None
+    across = replace(turned, coefficients=coefficients).along(len(series), band.rate_hz, start)
+    still = carrier.envelope + 1j * carrier.across
+    there = np.flatnonzero(along > EMPTY * tone.mean)
+    phase = np.interp(np.arange(len(along)), there, np.arctan2(across, along)[there])
+    still[part] *= np.exp(-1j * phase)
+    return replace(carrier, envelope=still.real, across=still.imag)
 
 
 def _beside(second: SecondCarrier | None) -> tuple[str, ...]:

@@ -11,6 +11,7 @@ from young_spark.core.captures import Complex, Real
 # tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 ROUNDS = 6
 BLOCKS = 16  # in which the phase is looked at for wander that noise alone would not make
+FEWEST_BLOCKS = 5
 WANDER = 2.0  # of what noise makes
 FOLLOW_S = (0.004, 0.002, 0.001)  # phase is followed in blocks of the first of these that hold it still
 HELD = 0.05  # rad² within a block: still enough
@@ -49,7 +50,7 @@ def carrier_of(band: Band, envelope: Real | None = None) -> Carrier:
     info = float((weight**2 * times**2).sum())
     noise = float((still.imag**2).mean()) * band.density
     variance = noise / max(info, 1e-300)
-    beyond, wanders = _wander(still.imag, weight, noise)
+    beyond, wanders = _wander(still.imag, weight, noise, rate)
     variance += 18 * beyond / (times[-1] - times[0]) ** 2  # of a phase that walks at random
     if wanders:
         phases = _followed(still, rate)
@@ -77,15 +78,16 @@ def _line(across: Real, weight: Real, times: Real) -> tuple[float, float]:
     return (s2 * b0 - s1 * b1) / det, (s0 * b1 - s1 * b0) / det
 
 
-def _wander(across: Real, weight: Real, noise: float) -> tuple[float, bool]:
+def _wander(across: Real, weight: Real, noise: float, rate_hz: float) -> tuple[float, bool]:
     """Variance of the phase in rad² beyond what noise makes of it, over a few blocks; and whether it stands out."""
-    size = len(across) // BLOCKS
-    if size < 8:
+    count = min(BLOCKS, int(len(across) / (FOLLOW_S[0] * rate_hz)))  # shorter ones would see what goes with a tone
+    size = len(across) // max(1, count)
+    if count < FEWEST_BLOCKS or size < 8:
         return 0.0, False
-    y = (weight * across)[: size * BLOCKS].reshape(BLOCKS, size).sum(axis=1)
-    w = (weight**2)[: size * BLOCKS].reshape(BLOCKS, size).sum(axis=1)
+    y = (weight * across)[: size * count].reshape(count, size).sum(axis=1)
+    w = (weight**2)[: size * count].reshape(count, size).sum(axis=1)
     phases, expected = y / w, noise / w
-    seen, due = float((phases**2).mean()), float(expected.mean()) * (BLOCKS - 2) / BLOCKS
+    seen, due = float((phases**2).mean()), float(expected.mean()) * (count - 2) / count
     return (max(0.0, seen - due), True) if seen > WANDER * due else (0.0, False)
 
 

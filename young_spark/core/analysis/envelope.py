@@ -207,7 +207,10 @@ def depth_readings(envelope: Envelope, method: str) -> list[Measured]:
         return _no_depths(envelope.remarks[0] if said else "no tone is in the record", method)
     if envelope.steady.words is not None:
         return _no_depths(envelope.steady.words, method)
-    tone, peaks = envelope.tone, envelope.peaks
+    return _depths(envelope, envelope.tone, envelope.peaks, method)
+
+
+def _depths(envelope: Envelope, tone: Periodic, peaks: Extremes, method: str) -> list[Measured]:
     mean = normal(tone.mean, tone.mean_u)
     level = normal(envelope.level, envelope.level_u) if envelope.from_quiet else None
     up, down = normal(peaks.high, peaks.high_u), normal(peaks.low, peaks.low_u)
@@ -226,17 +229,6 @@ def depth_readings(envelope: Envelope, method: str) -> list[Measured]:
         words = f"C {envelope.level:.4g}, Vmax {tone.mean + peaks.high:.4g}, Vmin {max(0.0, tone.mean - peaks.low):.4g}"
         return found(name, worth, inputs, method=method, working=words, remarks=envelope.remarks + _over(envelope))
 
-    shift = nothing(
-        "carrier_shift", "the record has no unmodulated stretch of 50 ms beside the tone [unmodulated]", method=method
-    )
-    if level is not None:
-        shift = found(
-            "carrier_shift",
-            lambda mean, level: 100 * (mean - level) / level,
-            {"mean": mean, "level": level},
-            method=method,
-            working=f"({tone.mean:.4g} − {envelope.level:.4g})/{envelope.level:.4g}",
-        )
     both = depth(DEPTHS[2], up, down)
     if peaks.low < tone.mean:  # the trough is not cut off: crest and trough err together, and that counts once
         words = f"half of the way from trough to crest {peaks.half:.4g}, C {envelope.level:.4g}"
@@ -248,7 +240,20 @@ def depth_readings(envelope: Envelope, method: str) -> list[Measured]:
             working=words,
             remarks=envelope.remarks + _over(envelope),
         )
-    return [depth(DEPTHS[0], up, None), depth(DEPTHS[1], None, down), both, shift]
+    return [depth(DEPTHS[0], up, None), depth(DEPTHS[1], None, down), both, _shift(envelope, mean, level, method)]
+
+
+def _shift(envelope: Envelope, mean: Input, level: Input | None, method: str) -> Measured:
+    if level is None:
+        why = "the record has no unmodulated stretch of 50 ms beside the tone [unmodulated]"
+        return nothing("carrier_shift", why, method=method)
+    return found(
+        "carrier_shift",
+        lambda mean, level: 100 * (mean - level) / level,
+        {"mean": mean, "level": level},
+        method=method,
+        working=f"({mean.value:.4g} − {envelope.level:.4g})/{envelope.level:.4g}",
+    )
 
 
 def _over(envelope: Envelope) -> tuple[str, ...]:

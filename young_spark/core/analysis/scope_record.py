@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from young_spark.core.analysis.am_record import LONGEST_PLOT, shown_of
+from young_spark.core.analysis.am_record import LONGEST_PLOT, fitted_envelope, shown_of
 from young_spark.core.analysis.band import band_about, fast_length
 from young_spark.core.analysis.carrier import carrier_of
 from young_spark.core.analysis.envelope import DEPTHS, Envelope, depth_readings, fit_envelope, with_unmodulated
@@ -73,18 +73,20 @@ def analyse_scope(capture: Waveform, options: Options) -> Analysis:
         return Analysis(
             "scope", None, (_bare(values, capture.rate_hz, carrier_hz, scale),), remarks, _plot(series, rate, None)
         )
-    level = normal(envelope.level**2, 2 * envelope.level * envelope.level_u)
-    crest_u = math.hypot(envelope.tone.mean_u, envelope.peaks.high_u if envelope.peaks else 0.0)
-    crest = normal(envelope.crest**2, 2 * envelope.crest * crest_u)
-    moves = envelope.steady.words
-    readings: list[Measured] = [
-        scale.power("carrier_power", level, method="scope", more=envelope.remarks),
-        scale.power("peak_envelope_power", crest, method="scope")
-        if moves is None
-        else nothing("peak_envelope_power", moves, method="scope", reason="invalid_conditions"),
-        *depth_readings(envelope, "scope")[:3],
-    ]
+    readings = [*_powers(envelope, scale), *depth_readings(envelope, "scope")[:3]]
     return Analysis("scope", None, tuple(readings), remarks, _plot(series, rate, envelope))
+
+
+def _powers(envelope: Envelope, scale: Scale) -> list[Measured]:
+    """Carrier and peak envelope power of a modulated record."""
+    level = normal(envelope.level**2, 2 * envelope.level * envelope.level_u)
+    carrier = scale.power("carrier_power", level, method="scope", more=envelope.remarks)
+    if envelope.steady.words is not None:
+        moves = nothing("peak_envelope_power", envelope.steady.words, method="scope", reason="invalid_conditions")
+        return [carrier, moves]
+    crest_u = math.hypot(envelope.tone.mean_u if envelope.tone else 0, envelope.peaks.high_u if envelope.peaks else 0)
+    crest = normal(envelope.crest**2, 2 * envelope.crest * crest_u)
+    return [carrier, scale.power("peak_envelope_power", crest, method="scope")]
 
 
 def _of_one_cycle(series: Real, rate_hz: float, options: Options) -> Envelope | None:
@@ -158,13 +160,11 @@ def _envelope(values: Real, rate_hz: float, carrier_hz: float, options: Options)
     turned: Complex = 2 * values * np.exp(-2j * math.pi * carrier_hz * np.arange(len(values)) / rate_hz)
     width = min(max(HALF_WIDTH_HZ, 8 / duration), 0.45 * carrier_hz)
     band = band_about(turned, rate_hz, 0.0, width)
-    series = carrier_of(band).envelope
-    tone_fits = duration * (options.tones_hz[0] if options.tones_hz else 3_000.0) > 1.2
-    return (
-        (fit_envelope(series, band.rate_hz, options, density=band.density) if tone_fits else None),
-        series,
-        band.rate_hz,
-    )
+    carrier = carrier_of(band)
+    if duration * (options.tones_hz[0] if options.tones_hz else 3_000.0) <= 1.2:
+        return None, carrier.envelope, band.rate_hz
+    envelope, carrier = fitted_envelope(band, carrier, options)
+    return envelope, carrier.envelope, band.rate_hz
 
 
 def _plot(series: Real, rate_hz: float, envelope: Envelope | None) -> Plot:

@@ -15,6 +15,7 @@ APART_HZ = 100.0
 SECOND = 0.03  # of the carrier
 NEIGHBOUR_HZ = 5_000.0  # farther off than that it is another channel's
 SAME_NOTE = 0.01
+MIRRORED = 0.25  # of it on the other side: a modulated carrier whose phase goes with its tone has unlike sidebands
 
 
 @dataclass(frozen=True)
@@ -53,6 +54,6 @@ def second_carrier(
     lines[near] = 0
     peak = int(np.argmax(lines))
     mirror = lines[np.abs(hz + hz[peak]) < 3 * rate_hz / n]
-    if lines[peak] < SECOND * level or (len(mirror) and mirror.max() > 0.5 * lines[peak]):
+    if lines[peak] < SECOND * level or (len(mirror) and mirror.max() > MIRRORED * lines[peak]):
         return None
     return SecondCarrier(float(hz[peak]), float(lines[peak]) / level)

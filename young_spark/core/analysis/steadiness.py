@@ -35,12 +35,12 @@ class Steadiness:
     @property
     def words(self) -> str | None:
         """Why no figure is of the whole stretch, or None."""
+        if self.wander_hz > 0:
+            return f"the tone's pitch wanders by {2 * self.wander_hz:.2g} Hz: take a stretch in which it holds"
         if self.half > UNSTEADY:
             change = 100 * (self.high / max(self.low, 1e-9) - 1)
             told = f"by {change:.0f} %" if change < 300 else "altogether"
             return f"the tone's size changes {told} within the stretch: take one in which it holds"
-        if self.wander_hz > 0:
-            return f"the tone's pitch wanders by {2 * self.wander_hz:.2g} Hz: take a stretch in which it holds"
         return None
 
 

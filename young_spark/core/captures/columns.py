@@ -145,7 +145,7 @@ def _numbers(sheet: Sheet, y: Column, layout: Layout, file: str) -> _Table:
         if rows is None
         else _filled(rows, file)
     )
-    found = replace(found, x=found.x * sheet.x.factor, y=found.y * y.factor + y.offset)
+    found = replace(found, x=sheet.x.plain(found.x), y=y.plain(found.y))
     return _in_order(found, sheet, where, layout, file)
 
 

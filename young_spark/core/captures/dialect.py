@@ -6,9 +6,11 @@ own, several channels."""
 
 import io
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from young_spark.core.captures.capture import CannotRead
+import numpy as np
+
+from young_spark.core.captures.capture import CannotRead, Real
 from young_spark.core.captures.one_column import UNIT as UNIT_SAID
 from young_spark.core.captures.one_column import axis_in
 
@@ -58,6 +60,12 @@ class Column:
     name: str  # one of the program's own
     factor: float = 1.0
     offset: float = 0.0
+    in_dbm: bool = False  # a power that is written as a level
+
+    def plain(self, values: Real) -> Real:
+        """The figures of the file in plain units."""
+        levels = values * self.factor + self.offset
+        return np.asarray(10 ** (levels / 10 - 3)) if self.in_dbm else levels
 
 
 @dataclass(frozen=True)
@@ -215,7 +223,9 @@ def _pair(columns: list[Column]) -> tuple[Column, tuple[Column, ...]] | None:
         ys = tuple(c for c in columns if c.name == y_name and c is not x)
         if x is not None and ys:
             return x, ys
-    return None
+    time = next((c for c in columns if c.name == "time_s"), None)
+    levels = tuple(replace(c, name="power_w", in_dbm=True) for c in columns if c.name == "level_dbm")
+    return (time, levels) if time is not None and levels else None
 
 
 def own_header(text: str) -> bool:
