@@ -1442,3 +1442,59 @@ def _(folder, rng):
     t = np.arange(0, 60, 0.1)
     p = 4 * (0.9 + 0.1 * np.exp(-t / 10)) * (1 + 0.002 * rng.standard_normal(len(t)))
     return csv(folder, "Time (s),Power (dBm)", t, 10 * np.log10(p * 1e3))
+
+
+# told as another mode than it is --------------------------------------------------------------------------------------
+
+
+def _tone_fm(t, hz: float, deviation: float) -> np.ndarray:
+    return carrier(t, hz) * np.exp(1j * deviation / 1000 * np.sin(TURN * 1000 * t))
+
+
+@case(
+    "mode: told am, is fm", AM, {"carrier_power": POWER, **NO_DEPTH, "carrier_frequency": CENTRE + 200.0}, remark="fm"
+)
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, _tone_fm(t, 200.0, 2000.0) + hiss(rng, len(t), 0.002))
+
+
+@case("mode: told am, is fm of a small index", AM, {"carrier_power": POWER, **NO_DEPTH}, remark="fm")
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, _tone_fm(t, 200.0, 400.0) + hiss(rng, len(t), 0.002))
+
+
+@case(
+    "mode: told cw, is fm", CW, {"carrier_power": POWER, "carrier_frequency": CENTRE + 200.0}, wanted=("carrier_power",)
+)
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, _tone_fm(t, 200.0, 2000.0) + hiss(rng, len(t), 0.002))
+
+
+@case("mode: told cw, is a voice on one sideband", CW, {"carrier_power": NONE})
+def _(folder, rng):
+    t = times(2.0)
+    voice = np.fft.fft(babble(rng, len(t), RATE))
+    voice[np.fft.fftfreq(len(t), 1 / RATE) < 0] = 0
+    return sigmf(folder, 0.5 * np.fft.ifft(voice) + hiss(rng, len(t), 0.002))
+
+
+@case(
+    "mode: one tone of 1500 Hz, told as 1000", SSB, {"carrier_suppression": 45.0, "frequency_error": 0.0}, remark="tone"
+)
+def _(folder, rng):
+    t = times(1.0)
+    x = 0.3 * np.exp(1j * TURN * 1500 * t) + 0.3 * 10 ** (-45 / 20) * np.exp(1j)
+    return sigmf(folder, x + hiss(rng, len(t), 5e-4))
+
+
+@case(
+    "clipping: a spectrum whose carrier stands flat at the reference level",
+    {},
+    {"carrier_power": NONE, "harmonic_2": NONE},
+)
+def _(folder, rng):
+    levels = swept(rng, LINES, floor_dbm=-60.0, rbw=30e3, detector="rms")
+    return csv(folder, "frequency_hz,level_dbm", ANALYSER_HZ, np.minimum(levels, 30.0))

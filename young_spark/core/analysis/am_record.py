@@ -76,7 +76,7 @@ def fitted_envelope(
     """The envelope as it is fitted, without the phase that goes with its tone and without what stands on one side
     only, and the carrier with its tone taken off; as it stands where the tone is the beat with a `second` carrier."""
     envelope = _fit(band, carrier, options)
-    if envelope.tone is None or (second is not None and second.beats_at(envelope.tone.tone_hz)):
+    if envelope.tone is None or carrier.phase_only or (second is not None and second.beats_at(envelope.tone.tone_hz)):
         return envelope, carrier
     beside = np.arange(len(envelope.tone.coefficients)) >= SURELY_OWN
     taken_off = False
@@ -243,6 +243,10 @@ def record_remarks(band: Band, carrier: Carrier) -> tuple[str, ...]:
     remarks = []
     if band.spikes:
         remarks.append(f"{band.spikes} samples with spikes were left out")
+    if carrier.phase_only:
+        remarks.append(
+            "its phase moves and its size does not: frequency modulation, whose deviation is read as such [mode fm]"
+        )
     if carrier.wanders:
         remarks.append("the carrier's phase wanders more than noise makes it: it is in the spread of its frequency")
     return tuple(remarks)

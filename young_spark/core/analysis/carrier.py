@@ -11,6 +11,8 @@ from young_spark.core.captures import Complex, Real
 # tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 ROUNDS = 6
 BLOCKS = 16  # in which the phase is looked at for wander that noise alone would not make
+PHASE_ONLY = 6.0  # times the variance of the size
+LEAST_PHASE = 0.003  # rad², about
 FEWEST_BLOCKS = 5
 WANDER = 2.0  # of what noise makes
 FOLLOW_S = (0.004, 0.002, 0.001)  # phase is followed in blocks of the first of these that hold it still
@@ -27,6 +29,7 @@ class Carrier:
     envelope: Real  # (m,)
     across: Real  # (m,), the part at right angles
     wanders: bool
+    phase_only: bool = False  # its phase moves and its size does not: it is modulated in frequency
 
 
 def carrier_of(band: Band, envelope: Real | None = None) -> Carrier:
@@ -46,6 +49,8 @@ def carrier_of(band: Band, envelope: Real | None = None) -> Carrier:
         if abs(d_hz) * (times[-1] - times[0]) < 1e-6:
             break
     still = z * np.exp(-1j * (2 * math.pi * hz * times + phase))
+    if envelope is None and _phase_moves_alone(still, times, rate):
+        return _of_its_size(band, still, hz, times)
     weight = _smooth(still.real) if envelope is None else envelope
     info = float((weight**2 * times**2).sum())
     noise = float((still.imag**2).mean()) * band.density
@@ -58,6 +63,32 @@ def carrier_of(band: Band, envelope: Real | None = None) -> Carrier:
         hz, variance = hz + turned / (2 * math.pi), max(variance, scatter)
         still = still * np.exp(-1j * phases)
     return Carrier(band.offset_hz + hz, math.sqrt(variance) / (2 * math.pi), still.real, still.imag, wanders)
+
+
+def _phase_moves_alone(still: Complex, times: Real, rate_hz: float) -> bool:
+    """Whether the phase of the samples moves faster than a carrier wanders, and their size much less: no envelope does
+    that, and no noise."""
+    size = np.abs(still)
+    shrinks = float(size.var()) / max(float((size**2).mean()), 1e-300)
+    if float(still.imag.var()) < max(PHASE_ONLY * shrinks, LEAST_PHASE) * float((size**2).mean()):
+        return False
+    phases = np.asarray(np.unwrap(np.angle(still)), np.float64)
+    left = phases - phases.mean() - float(times @ phases) / float(times @ times) * times
+    block = max(1, round(FOLLOW_S[0] * rate_hz))
+    count = len(left) // block
+    slow = float(left[: count * block].reshape(count, block).mean(axis=1).var()) if count > 1 else 0.0
+    return float(left.var()) - slow > max(PHASE_ONLY * shrinks, LEAST_PHASE, slow)
+
+
+def _of_its_size(band: Band, still: Complex, hz: float, times: Real) -> Carrier:
+    """The carrier of a transmission in frequency modulation: its envelope is its size, less what noise adds to that;
+    its frequency the mean one."""
+    size = np.abs(still)
+    envelope = np.sqrt(np.maximum(size**2 - float(np.diff(size).var()) / 2, 0))
+    slope, variance = _even_turning(np.asarray(np.unwrap(np.angle(still)), np.float64), times)
+    offset = band.offset_hz + hz + slope / (2 * math.pi)
+    doubt = math.sqrt(variance) / (2 * math.pi)
+    return Carrier(offset, doubt, envelope, np.zeros(len(still)), wanders=False, phase_only=True)
 
 
 def _smooth(values: Real) -> Real:

@@ -15,17 +15,22 @@ METHOD = "baseband"
 # tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 HALF_WIDTH_HZ = 2_000.0
 MODULATED = 0.05
+ONE_OF_MANY = 0.1  # of the carrier: a second line of that size may be one of its own
 
 
 def analyse_cw(capture: Baseband, options: Options) -> Analysis:
     """Power and frequency of a carrier; a remark where it is modulated after all."""
     band = carrier_band(capture, options, HALF_WIDTH_HZ)
     carrier = carrier_of(band)
+    beside = second_carrier(capture.samples, capture.rate_hz, carrier.offset_hz)
+    if beside is not None and beside.share > ONE_OF_MANY:
+        wide = carrier_band(capture, options)
+        if (whole := carrier_of(wide)).phase_only:  # both are lines of one transmission
+            band, carrier, beside = wide, whole, None
     envelope = fit_envelope(carrier.envelope, band.rate_hz, options, density=band.density)
     remarks = record_remarks(band, carrier)
     if envelope.tone is not None and envelope.tone.amplitudes[0] > MODULATED * envelope.level:
         remarks += ("it is modulated: a counter would not be trusted, keep quiet",)
-    beside = second_carrier(capture.samples, capture.rate_hz, carrier.offset_hz, envelope.level)
     if beside is not None:
         remarks += (f"{beside.words}: the power is that of the stronger alone",)
     counted = frequencies(options, capture.centre_hz + carrier.offset_hz, carrier.offset_u, method=METHOD)

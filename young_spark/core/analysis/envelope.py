@@ -20,6 +20,7 @@ AUDIO_HZ = 15_000.0
 MOST_HARMONICS = 30
 SPEECH = 0.25  # of the tone's power beside it, in the audio band: more is no tone
 EXCEEDED = 0.001
+NO_TROUGH = -0.3  # of the crest: an envelope that goes so far to the other side has no carrier
 SLOW_S, LEAST_BLOCKS = 0.025, 6
 MOSTLY_SLOW = 0.5  # of its swing: more than a voice has, whose words are about the carrier
 MOST_MOVED = 0.12  # of the level, about 1 dB: more is no level of one stretch
@@ -172,13 +173,15 @@ def _spoken(series: Real) -> Envelope:
     level = float(series.mean())
     parts = np.array([float(part.mean()) for part in np.array_split(series, 8)])
     high, low = (float(np.quantile(series, q)) for q in (1 - EXCEEDED, EXCEEDED))
+    no_carrier = low < NO_TROUGH * high
     words = (
         f"speech or no steady tone: crest {100 * (high - level) / level:.0f} % and trough "
         f"{100 * (level - low) / level:.0f} % exceeded 0.1 % of the time, and no depth of a tone"
     )
     return Envelope(
-        level, float(parts.std()) / math.sqrt(len(parts)), True, None, None, 0.0, None, (words,), (high, low)
-    )
+        level, float(parts.std()) / math.sqrt(len(parts)), True, None, None, 0.0, None, (words,), (high, low),
+        no_level="it is speech without a carrier: no one level is of it [mode ssb]" if no_carrier else None,
+    )  # fmt: skip
 
 
 def _share_at_zero(fit: Periodic, level: float) -> float:

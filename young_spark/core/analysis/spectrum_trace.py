@@ -57,6 +57,9 @@ class Floor:
         return float(10 ** (self.dbm[index] / 10)) * (1.0 if averaged else 1 / math.log(2))
 
 
+FLAT_POINTS, FLAT_FALL_DB = 3, 1.5  # as many of the very same level, and then down: no filter has that shape
+
+
 def analyse_spectrum(capture: Curve, options: Options) -> Analysis:
     """Carrier and what stands beside it, corrected by the path at each frequency."""
     x, y = capture.x, capture.y
@@ -73,6 +76,8 @@ def analyse_spectrum(capture: Curve, options: Options) -> Analysis:
         return _without_a_carrier(x, y, why)
     if _are_too_far_apart(y, peak):
         return _between_the_points(x, y, carrier, options)
+    if (cut := _cut_at_the_top(y, peak)) is not None:
+        return _without_a_carrier(x, y, cut)
     close_in = float(x[-1]) < 2 * carrier.at_hz
     readings = [_carrier_power(carrier, options)]
     if close_in:
@@ -105,6 +110,18 @@ def _no_carrier(y: Real, peak: int, floor: Floor) -> str | None:
         if wide or still or over > (SURE_DB if random else floor.margin_db)
         else "no carrier in this sweep: only its floor"
     )
+
+
+def _cut_at_the_top(y: Real, peak: int) -> str | None:
+    """Why a carrier that stands flat at the top of the screen has no level, or None."""
+    flat = np.flatnonzero(y == y[peak])
+    first, last = int(flat[0]), int(flat[-1])
+    if len(flat) < FLAT_POINTS or last - first + 1 != len(flat) or first == 0 or last == len(y) - 1:
+        return None
+    falls = min(float(y[peak] - y[first - 1]), float(y[peak] - y[last + 1]))
+    if falls < FLAT_FALL_DB:
+        return None
+    return f"the carrier is cut off at {y[peak]:.1f} dBm over {len(flat)} points: raise the reference level"
 
 
 def _without_a_carrier(x: Real, y: Real, why: str) -> Analysis:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from young_spark.core.analysis.band import Band, band_about, spectrum_of, strongest
+from young_spark.core.analysis.band import Band, band_about, fast_length, spectrum_of, strongest
 from young_spark.core.analysis.figures import (
     K95,
     baseband_scale,
@@ -18,6 +18,7 @@ from young_spark.core.analysis.figures import (
 )
 from young_spark.core.analysis.lines import SpectralLines, fit_lines
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine
+from young_spark.core.analysis.turns import hann
 from young_spark.core.captures import Baseband, Real
 from young_spark.core.figure import Measured
 
@@ -28,6 +29,9 @@ AUDIO_HZ = (200.0, 4_000.0)
 SEEN = 4.0  # an amplitude below so many of its standard deviations is not told from noise
 UNEQUAL_DB = 0.5
 OTHER_SIDE = 0.25  # of the tone: so near to where the other sideband has it
+BESIDE_A_TONE_HZ = 130.0  # hum stands so near to it
+UNEXPLAINED = 60.0  # times the noise: a line that nothing accounts for
+LEAST_LINE = 1e-3  # of the tone
 SUPPRESSIONS = ("carrier_suppression", "opposite_sideband_suppression")
 
 
@@ -70,6 +74,8 @@ def analyse_ssb(capture: Baseband, options: Options) -> Analysis:
             carrier_hz, carrier_u = lines.offsets_hz[1], lines.offset_u[1]
             seen = side * (lines.offsets_hz[0] - carrier_hz)
             remarks += (f"carrier seen beside the tone of {seen:.1f} Hz",)
+    elif (unexplained := _unexplained(band, lines)) is not None:
+        return _of_another_tone(lines, band, options, tone, unexplained, _plot(capture))
     else:
         remarks += (
             f"carrier worked out from the tone of {tone:g} Hz as told: how far that is out is not in the spread",
@@ -85,6 +91,36 @@ def analyse_ssb(capture: Baseband, options: Options) -> Analysis:
         remarks,
         _plot(capture),
     )  # fmt: skip
+
+
+def _unexplained(band: Band, lines: SpectralLines) -> float | None:
+    """How far from where the carrier should be another line stands, in Hz, where that is nearer to it than the tone;
+    None where none stands out of the noise."""
+    times = band.start_s + np.arange(len(band.samples)) / band.rate_hz
+    found = zip(lines.amplitudes, lines.offsets_hz, strict=True)
+    left = band.samples - sum(a * np.exp(2j * math.pi * (f - band.offset_hz) * times) for a, f in found)
+    n = fast_length(len(left))
+    power = np.abs(np.fft.fft(left[:n] * hann(n))) ** 2
+    away = np.fft.fftfreq(n, 1 / band.rate_hz) + band.offset_hz - lines.offsets_hz[1]
+    reach = abs(lines.offsets_hz[0] - lines.offsets_hz[1]) - BESIDE_A_TONE_HZ
+    searched = np.where(np.abs(away) < reach, power, 0.0)
+    peak = int(np.argmax(searched))
+    noise = float(np.quantile(power, 0.5)) / math.log(2)
+    height = math.sqrt(float(searched[peak])) * 2 / n
+    least = LEAST_LINE * float(abs(lines.amplitudes[0]))
+    return float(away[peak]) if searched[peak] > UNEXPLAINED * noise and height > least else None
+
+
+def _of_another_tone(
+    lines: SpectralLines, band: Band, options: Options, tone: float, other: float, plot: Plot
+) -> Analysis:
+    """A record whose carrier stands elsewhere than the tone that was told puts it: its power, and no more."""
+    why = (
+        f"no carrier stands where a tone of {tone:g} Hz puts it, and a line {other:+.0f} Hz from there: which tone was "
+        "sent? [tone_hz]"
+    )
+    rest = [nothing(n, why, method=METHOD) for n in (*SUPPRESSIONS, "carrier_frequency", "frequency_error")]
+    return Analysis("baseband", "ssb", (_pep(lines, band, options), *rest), (why,), plot)
 
 
 def _tone(
