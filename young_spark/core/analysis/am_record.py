@@ -22,6 +22,7 @@ from young_spark.core.analysis.periodic import Periodic, fit_periodic
 from young_spark.core.analysis.presence import stands_out
 from young_spark.core.analysis.second_carrier import SecondCarrier, second_carrier
 from young_spark.core.analysis.stretches import stretches
+from young_spark.core.analysis.turns import Turns
 from young_spark.core.captures import Baseband, Complex, Mask, Real
 from young_spark.core.figure import Input, Measured
 
@@ -120,6 +121,9 @@ def _phase_taken_off(carrier: Carrier, band: Band, tone: Periodic, beside: Mask)
     part = stretches(carrier.envelope, band.rate_hz, tone.tone_hz).toned
     series, start = carrier.across[part], part.start / band.rate_hz
     count = len(tone.coefficients)
+    seen = Turns(len(series), band.rate_hz, tone.tone_hz, 1).sums(series)[1]
+    if 2 * abs(complex(seen)) < TURNED * tone.mean * len(series):
+        return None  # not worth a fit
     turned = fit_periodic(
         series, band.rate_hz, tone.tone_hz, count, start_s=start, density=band.density, trend=True, refined=True
     )

@@ -11,7 +11,6 @@ from young_spark.core.analysis.envelope import AUDIO_HZ, MOST_HARMONICS, distort
 from young_spark.core.analysis.figures import K95, baseband_scale, decibels, estimate, frequencies, normal, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
-from young_spark.core.analysis.presence import floor_of
 from young_spark.core.analysis.steadiness import HOLDS, Steadiness, steadiness
 from young_spark.core.analysis.stretches import Stretches, stretches
 from young_spark.core.analysis.turns import Turns, hann
@@ -83,9 +82,10 @@ class Demodulated:
 
 def analyse_fm(capture: Baseband, options: Options) -> Analysis:
     """Power, carrier frequency, deviations, tone, hum and noise of an FM record."""
-    if _fills(capture):
+    spectrum = spectrum_of(capture.samples)
+    if _fills(spectrum):
         return _too_wide(capture, options)
-    found, beside = _alone(capture, options)
+    found, beside = _alone(capture, options, spectrum)
     offset, offset_u = _carrier(found)
     remarks = [
         f"deviation is that of the tone, its harmonics and hum from {found.audio_hz[0]:g} Hz to "
@@ -110,15 +110,15 @@ def analyse_fm(capture: Baseband, options: Options) -> Analysis:
     )  # fmt: skip
 
 
-def _fills(capture: Baseband) -> bool:
+def _fills(spectrum: Complex) -> bool:
     """Whether a transmission reaches both edges of what the record's rate holds: what lies beyond is folded into it."""
-    samples = capture.samples[: fast_length(len(capture.samples))]
-    power = np.abs(np.fft.fft(samples * hann(len(samples)))) ** 2
-    above = np.maximum(power - floor_of(power), 0)
-    n, wide = len(power), max(1, round(EDGE * len(power)))
-    total = float(above.sum())
-    edges = float(above[n // 2 - wide : n // 2].sum()), float(above[n // 2 : n // 2 + wide].sum())
-    return total > 0 and sum(edges) > SPILT * total
+    n, wide = len(spectrum), max(1, round(EDGE * len(spectrum)))
+    power = np.square(spectrum.real)
+    power += np.square(spectrum.imag)
+    edges = power[n // 2 - wide : n // 2 + wide]
+    floor = float(np.quantile(power[::5], 0.25)) / math.log(4 / 3)  # of an exponential scatter
+    total = float(power.sum()) - floor * n
+    return total > 0 and float(edges.sum()) - floor * len(edges) > SPILT * total
 
 
 def _too_wide(capture: Baseband, options: Options) -> Analysis:
@@ -130,9 +130,8 @@ def _too_wide(capture: Baseband, options: Options) -> Analysis:
     return Analysis("baseband", "fm", (_power(whole, options), *figures), (why,))
 
 
-def fm_band(capture: Baseband, options: Options) -> Band:
+def fm_band(capture: Baseband, options: Options, spectrum: Complex) -> Band:
     """The band about the strongest transmission, or the one near the assigned frequency."""
-    spectrum = spectrum_of(capture.samples)
     n, rate = len(spectrum), capture.rate_hz
     power = np.square(spectrum.real)
     power += np.square(spectrum.imag)
@@ -156,9 +155,9 @@ def fm_band(capture: Baseband, options: Options) -> Band:
     return band_about(capture.samples, rate, offset, min(HALF_WIDTH_HZ, 0.45 * rate), spectrum)
 
 
-def _alone(capture: Baseband, options: Options) -> tuple[Demodulated, bool]:
+def _alone(capture: Baseband, options: Options, spectrum: Complex) -> tuple[Demodulated, bool]:
     """The record demodulated in the widest band that holds nothing else, and whether something lies beside it."""
-    band = fm_band(capture, options)
+    band = fm_band(capture, options, spectrum)
     demodulated = demodulate(band, options)
     if not _beaten(band):
         return demodulated, False
@@ -440,7 +439,7 @@ def _hum(demodulated: Demodulated, options: Options) -> Measured:
 
 def _still_phase(demodulated: Demodulated, options: Options) -> tuple[Real | None, float]:
     if isinstance(options.unmodulated, Baseband):
-        band = fm_band(options.unmodulated, options)
+        band = fm_band(options.unmodulated, options, spectrum_of(options.unmodulated.samples))
         return unwrapped(band), band.rate_hz
     rate = demodulated.band.rate_hz
     if demodulated.tone is None:

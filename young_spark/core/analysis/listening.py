@@ -51,7 +51,7 @@ def _demodulated(capture: Baseband, options: Options) -> tuple[Real, float]:
         band = carrier_band(capture, options, HEARD_HZ[1])
         return np.abs(band.samples), band.rate_hz
     if options.mode == "fm":
-        band = fm_band(capture, options)
+        band = fm_band(capture, options, spectrum_of(capture.samples))
         turn = band.samples[1:] * band.samples[:-1].conj()
         return np.angle(turn), band.rate_hz
     if options.mode == "cw":
