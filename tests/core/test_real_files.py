@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from tests.core.real_files import FILES, NONE, Bound, RealFile
+from tests.core.records_by_rule import Made
 from young_spark.core.analysis import Options, analyse
 from young_spark.core.captures import read
 from young_spark.core.ground import CoreError
@@ -15,6 +16,8 @@ pytestmark = pytest.mark.long
 KNOWN = {field.name for field in dataclasses.fields(Options)}
 FAR = 2.0  # half-widths of 95 %: a figure further off than that was sure and wrong
 ROUNDING = 0.02  # of a bound
+RECORDS = 150
+TOLD = 2.7  # figures of each
 
 
 def went(file: RealFile, folder) -> tuple[str, str]:
@@ -63,3 +66,16 @@ def test_no_real_file_gives_a_figure_that_is_sure_and_wrong(tmp_path):
     assert len(table) >= 80
     assert [(name, why) for how, why, name in table if how == "wrong"] == []
     assert [(name, why) for how, why, name in table if how in {"missed", "unsaid"}] == []
+
+
+def test_records_put_together_by_rule_are_right_or_silent():
+    wrong, said = [], 0
+    for seed in range(RECORDS):
+        made = Made(seed)
+        got = {r.quantity: r for r in reversed(analyse(made.capture, made.options).readings)}
+        for name, truth in made.truth.items():
+            said += name in got and got[name].value is not None
+            if name in got and not holds(got[name], truth):
+                wrong.append((seed, name, got[name].value, got[name].uncertainty, truth, made.told))
+    assert wrong == []
+    assert said > TOLD * RECORDS  # silence would be right, and worth nothing

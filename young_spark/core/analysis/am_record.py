@@ -20,7 +20,7 @@ from young_spark.core.analysis.figures import Scale, baseband_scale, bounded, fr
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import Periodic, fit_periodic
 from young_spark.core.analysis.presence import stands_out
-from young_spark.core.analysis.second_carrier import SecondCarrier, second_carrier
+from young_spark.core.analysis.second_carrier import MIRRORED, SecondCarrier, second_carrier
 from young_spark.core.analysis.stretches import stretches
 from young_spark.core.analysis.turns import Turns
 from young_spark.core.captures import Baseband, Complex, Mask, Real
@@ -30,6 +30,9 @@ METHOD = "baseband"
 # tuned so that the stated intervals cover: `./spark bench --only measuring` prints what these come to
 HALF_WIDTH_HZ = 16_000.0
 NEAR_HZ = 5_000.0
+ALIKE, FAINT = 0.7, 0.03  # of the strongest line: no sideband is as high, and no carrier that was meant as low
+WELL_PLACED_HZ = 500.0  # off the assigned frequency: a weaker line is only a sender's own so near to it
+IMAGE_BINS = 3
 HEARD = 0.05  # of the carrier: a second one that moves its envelope
 LEFT_OUT = 0.45  # of the way to it
 LONGEST_PLOT = 4000
@@ -112,7 +115,7 @@ def _turned_on(band: Band, still: Carrier, envelope: Envelope) -> tuple[Band, Ca
     if envelope.from_quiet or envelope.tone is None:
         return band, still
     found = carrier_of(band, envelope.tone.along(len(band.samples), band.rate_hz))
-    return band, replace(found, wanders=still.wanders)
+    return band, replace(found, wanders=still.wanders, offset_u=math.hypot(found.offset_u, still.offset_u))
 
 
 def _phase_taken_off(carrier: Carrier, band: Band, tone: Periodic, beside: Mask) -> Carrier | None:
@@ -179,10 +182,22 @@ def carrier_band(capture: Baseband, options: Options, half_width_hz: float = HAL
 
 
 def _is_near(spectrum: Complex, rate_hz: float, near_hz: float, within_hz: float) -> bool:
-    """Whether any line near the assigned frequency stands out of the floor."""
+    """Whether a line near the assigned frequency is a carrier's: out of the floor, not faint beside the strongest of
+    the record, none of its sidebands, and not the receiver's own at its centre."""
     n = len(spectrum)
     low, high = (math.floor((near_hz + s * within_hz) * n / rate_hz) for s in (-1, 1))
-    return stands_out(np.abs(spectrum[np.arange(low, high + 1) % n]) ** 2) is not None
+    bins = np.arange(low, high + 1)
+    if stands_out(np.abs(spectrum[bins % n]) ** 2) is None:
+        return False
+    size, top = np.abs(spectrum), round(strongest(spectrum, rate_hz) * n / rate_hz)
+    line = int(bins[np.argmax(size[bins % n])])
+    height = float(size[line % n])
+    if height >= ALIKE * float(size[top % n]):
+        return True
+    image = float(size[(2 * top - line + np.arange(-IMAGE_BINS, IMAGE_BINS + 1)) % n].max())
+    at_rest = abs(line) <= IMAGE_BINS
+    well_placed = abs(line * rate_hz / n - near_hz) < WELL_PLACED_HZ and not at_rest
+    return height > FAINT * float(size[top % n]) and image < MIRRORED * height and well_placed
 
 
 def neighbours(carrier: Carrier, band: Band, tone: Periodic) -> Mask:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from young_spark.core.analysis.clipping import flat_share
+from young_spark.core.analysis.converter import converter_error
 from young_spark.core.analysis.drift import Drift, drift_of_fm, drift_of_line
 from young_spark.core.analysis.figures import nothing
 from young_spark.core.analysis.keyed import keyed_on_a_scope, keyed_stretch
@@ -15,6 +16,7 @@ from young_spark.core.analysis.presence import (
     OWN_SPIKE,
     WEAK,
     Line,
+    circle_centre,
     height_of,
     is_at_rest,
     is_constant,
@@ -34,6 +36,7 @@ WHICH = (
 )
 SPIKE_LEFT_OUT = "the receiver's own spike at its centre was left out"
 LEAST_SAMPLES = 64
+TELLING = 0.001  # of the carrier: less is not worth a word
 MIDDLE_S = 1e-5  # how well the middle of a record is known
 MIDDLE_OF_A_KEY_S = 0.004  # of a stretch whose edges are known to a block or two
 COUPLED = 0.1  # of its top: an envelope that goes below zero by more has lost its zero
@@ -61,6 +64,7 @@ class Asked:
     flat: float = 0.0  # share of the samples that are cut off
     widened: float = 1.0  # times less well the frequency is known, for a drift that was taken off
     middle_hz: float = 0.0  # half-width of what the middle of the record may be off by, as the drift turns it into Hz
+    coarse: float = 0.0  # half-width of what the converter's steps change an amplitude by, as a share of it
 
 
 def asked(capture: Capture, options: Options) -> Asked:
@@ -81,6 +85,8 @@ def answered(analysis: Analysis, found: Asked) -> Analysis:
         readings = tuple(_of_a_cut_record(r, why) for r in readings)
     if found.widened > 1 or found.middle_hz > 0:
         readings = tuple(_widened(r, found.widened, found.middle_hz) for r in readings)
+    if found.coarse > 0:
+        readings = tuple(_of_a_coarse_record(r, found.coarse, readings) for r in readings)
     return replace(analysis, readings=readings, remarks=(*found.remarks, *analysis.remarks))
 
 
@@ -90,6 +96,18 @@ def _widened(reading: Measured, times: float, middle_hz: float) -> Measured:
     return reading.model_copy(
         update={"uncertainty": math.hypot(reading.uncertainty * times, middle_hz), "interval": None}
     )
+
+
+def _of_a_coarse_record(reading: Measured, share: float, readings: tuple[Measured, ...]) -> Measured:
+    """A figure with what the converter's steps may do to it: to a power twice their share, to a depth their part of the
+    carrier, to a deviation their part of a turn at the tone's rate."""
+    if reading.value is None or reading.uncertainty is None:
+        return reading
+    tone_hz = next((r.value for r in readings if r.quantity == "audio_frequency" and r.value is not None), 1000.0)
+    per_share = {"W": 2 * reading.value, "%": 150.0, "Hz": 2 * tone_hz if "deviation" in reading.quantity else 0.0}
+    more = share * per_share.get(reading.unit, 0.0)
+    wider = math.hypot(reading.uncertainty, more)
+    return reading.model_copy(update={"uncertainty": wider, "interval": None}) if more > 0 else reading
 
 
 def _of_a_cut_record(reading: Measured, why: str) -> Measured:
@@ -121,17 +139,32 @@ def _of_baseband(capture: Baseband, options: Options) -> Asked:
     if why in {NO_CARRIER, ONLY_ITS_OWN, WHICH}:
         return Asked(capture, (why,), why)
     remarks += [why] if why else []
+    coarse = converter_error(samples)
+    if coarse > TELLING:
+        remarks.append(f"the converter's steps are coarse for this level: amplitudes are known to {100 * coarse:.1g} %")
     flat = flat_share(np.concatenate([samples.real, samples.imag]))
     if flat > 0:
         remarks.append(f"clipped: the record is cut off at full scale for {100 * flat:.2g} % of it")
+    samples, spike = _round_its_centre(samples, options)
+    remarks += [spike] if spike else []
     moved = _moved(samples, rate, line, options)
     if moved is None:
-        return Asked(replace(capture, samples=samples), tuple(remarks), None, flat)
+        return Asked(replace(capture, samples=samples), tuple(remarks), None, flat, coarse=coarse)
     middle_s = MIDDLE_S if keyed.whole else MIDDLE_OF_A_KEY_S
     return Asked(
         replace(capture, samples=moved.samples), (*remarks, moved.words), None, flat, moved.widened,
-        abs(moved.hz_per_s) * middle_s,
+        abs(moved.hz_per_s) * middle_s, coarse,
     )  # fmt: skip
+
+
+def _round_its_centre(samples: Complex, options: Options) -> tuple[Complex, str]:
+    """The samples of a transmission of constant size about the point that they turn round, and what is to be said."""
+    if options.mode != "fm" or not is_constant(samples):
+        return samples, ""
+    centre = circle_centre(samples)
+    if abs(centre) < TELLING * float(np.abs(samples).mean()):
+        return samples, ""
+    return samples - centre, SPIKE_LEFT_OUT
 
 
 def _without_own_spike(

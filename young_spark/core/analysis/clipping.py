@@ -35,4 +35,6 @@ def _flat(below: Real, width: float) -> float:
 def _step(values: Real, span: float) -> float:
     """The converter's step, from the levels nearest to the top; 0 where they are as close as they like."""
     top = np.unique(values[values > values.max() - 0.05 * span])
+    if len(top) <= 2:  # of few levels at all, or of few samples near the top
+        top = np.unique(values)
     return float(np.quantile(np.diff(top), 0.5)) if len(top) > 2 else 0.0

@@ -13,7 +13,7 @@ from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine,
 from young_spark.core.analysis.periodic import Extremes, Periodic, extremes, fit_periodic, tone_near
 from young_spark.core.analysis.steadiness import HOLDS, Steadiness, steadiness
 from young_spark.core.analysis.stretches import Stretches, stretches
-from young_spark.core.analysis.turns import Turns, hann
+from young_spark.core.analysis.turns import Turns, hann, turning
 from young_spark.core.captures import Baseband, Complex, Real
 from young_spark.core.figure import Measured
 
@@ -30,7 +30,8 @@ SMALLEST_HZ = 20.0  # a deviation below this is no tone
 WRAPS = 1.5  # rad
 SUBTONES_HZ = (65.0, 256.0)
 LEAST_TONE_HZ, MOST_TONE_HZ = 300.0, 4_000.0
-SECOND_TONE = 0.25  # of the low line
+SECOND_TONE = 0.12  # of the low line
+OWN_HARMONICS = 5  # of a low tone: what stands higher is another
 MAINS_HZ = (50.0, 60.0)
 SPEECH = 0.5  # of the swing left when the tone is taken out: more is no tone
 EXCEEDED = 0.001
@@ -40,6 +41,12 @@ BEAT_FROM_HZ, BEAT_BOX_HZ = 3_500.0, 200.0
 BEATEN = 12.0  # times the middle of all boxes
 SMALLEST_BEAT = 0.003  # of the carrier
 NARROWEST_HZ = 4_500.0
+POWER_PARTS = 32
+KEYED = 0.5  # of the usual size
+SHORT_OF_IT = 0.85  # of the way to a neighbour
+OF_A_NEIGHBOUR = 0.01  # of a deviation
+ONE_SIDED, SURELY_ONE_SIDED = 0.25, 0.6  # of what stands on both sides
+FARTHEST_TONE_HZ, LEFT_OUT = 4_500.0, 0.6  # a tone above that is seldom sent; of the way to a neighbour
 EDGE = 0.03  # of the record's rate, at each edge
 SPILT = 0.002  # of its power: more there is the transmission itself
 
@@ -100,7 +107,7 @@ def analyse_fm(capture: Baseband, options: Options) -> Analysis:
         (
             _power(found.band, options),
             *frequencies(options, capture.centre_hz + found.band.offset_hz + offset, offset_u, method=METHOD),
-            *_deviations(found),
+            *(_beside(r) if beside else r for r in _deviations(found)),
             *_tone(found, options),
             *_subtone(found),
             _hum(found, options),
@@ -159,27 +166,55 @@ def _alone(capture: Baseband, options: Options, spectrum: Complex) -> tuple[Demo
     """The record demodulated in the widest band that holds nothing else, and whether something lies beside it."""
     band = fm_band(capture, options, spectrum)
     demodulated = demodulate(band, options)
-    if not _beaten(band):
+    width = _width_without_a_neighbour(demodulated)
+    if width is None:
         return demodulated, False
+    centre = band.offset_hz + _carrier(demodulated)[0]
+    return demodulate(band_about(capture.samples, capture.rate_hz, centre, width), options), True
+
+
+def _width_without_a_neighbour(demodulated: Demodulated) -> float | None:
+    """Half the width of the band that holds no neighbour in Hz; None where there is none."""
+    band, tone = demodulated.band, demodulated.tone
+    high = tone.tone_hz if tone is not None and tone.tone_hz > FARTHEST_TONE_HZ else None
+    beat_hz = _beat(band.samples, band.rate_hz)
+    if high is None and beat_hz is None:
+        return None
+    still = band.samples * turning(-2 * math.pi * _carrier(demodulated)[0] / band.rate_hz, len(band.samples))
+    if high is not None and _one_sided(still, band.rate_hz, high, 2 * BEAT_BOX_HZ, SURELY_ONE_SIDED):
+        return LEFT_OUT * high  # what looks like a tone is the beat with it
+    if beat_hz is None or not _one_sided(still, band.rate_hz, beat_hz, CLUSTER_HZ, ONE_SIDED):
+        return None
     swing = float(np.quantile(np.abs(demodulated.audio), 0.5)) * 1.5  # of a tone; a beat hardly moves the middle
-    tone_hz = min(demodulated.tone.tone_hz if demodulated.tone else 1000.0, 3000.0)
-    width = min(band.rate_hz / 2.3, max(NARROWEST_HZ, swing + 3 * tone_hz))
-    return demodulate(band_about(capture.samples, capture.rate_hz, band.offset_hz, width), options), True
+    tone_hz = min(tone.tone_hz if tone else 1000.0, 3000.0)
+    wanted = max(NARROWEST_HZ, swing + 3 * tone_hz)
+    return min(band.rate_hz / 2.3, wanted, max(SHORT_OF_IT * beat_hz, swing + tone_hz))
 
 
-def _beaten(band: Band) -> bool:
-    """Whether the size of the samples swings faster than a tone's remains do: two carriers beat, one of FM does not."""
-    n = fast_length(len(band.samples))
-    size = np.abs(band.samples[:n])
+def _beat(samples: Complex, rate_hz: float) -> float | None:
+    """Where the size of the samples swings faster than a tone's remains do, in Hz: two carriers beat, one of FM does
+    not. None where it does not."""
+    n = fast_length(len(samples))
+    size = np.abs(samples[:n])
     power = np.abs(np.fft.rfft((size - size.mean()) * hann(n))) ** 2
-    wide = max(4, round(BEAT_BOX_HZ * n / band.rate_hz))
-    first, last = round(BEAT_FROM_HZ * n / band.rate_hz), round(HALF_WIDTH_HZ * 0.8 * n / band.rate_hz)
+    wide = max(4, round(BEAT_BOX_HZ * n / rate_hz))
+    first, last = round(BEAT_FROM_HZ * n / rate_hz), round(HALF_WIDTH_HZ * 0.8 * n / rate_hz)
     last = min(last, len(power))
     if last - first < 4 * wide:
-        return False
+        return None
     boxes = power[first : first + (last - first) // wide * wide].reshape(-1, wide).sum(axis=1)
     share = float(boxes.max()) / (n * float((size**2).sum()) * 0.375)
-    return float(boxes.max()) > BEATEN * float(np.median(boxes)) and share > SMALLEST_BEAT**2
+    beats = float(boxes.max()) > BEATEN * float(np.median(boxes)) and share > SMALLEST_BEAT**2
+    return (first + (int(np.argmax(boxes)) + 0.5) * wide) * rate_hz / n if beats else None
+
+
+def _one_sided(samples: Complex, rate_hz: float, at_hz: float, reach_hz: float, share: float) -> bool:
+    """Whether more stands on one side of the band's middle than on the other: noise of a receiver's filter does not."""
+    n = fast_length(len(samples))
+    power = np.abs(np.fft.fft(samples[:n] * hann(n))) ** 2
+    hz = np.fft.fftfreq(n, 1 / rate_hz)
+    above, below = (float(power[np.abs(s * hz - at_hz) < reach_hz].sum()) for s in (1, -1))
+    return abs(above - below) > share * (above + below)
 
 
 def demodulate(band: Band, options: Options) -> Demodulated:
@@ -214,7 +249,10 @@ def _above_a_subtone(swing: Real, rate_hz: float, tone_hz: float | None, options
     if tone_hz is None or tone_hz > SUBTONES_HZ[1] or options.tones_hz:
         return tone_hz
     above = tone_near(swing, rate_hz, LEAST_TONE_HZ, min(MOST_TONE_HZ, 0.4 * rate_hz))
-    if above is None or abs(above / tone_hz - round(above / tone_hz)) * tone_hz < 3 * rate_hz / len(swing):
+    if above is None:
+        return tone_hz
+    times = round(above / tone_hz)
+    if times <= OWN_HARMONICS and abs(above - times * tone_hz) < 3 * rate_hz / len(swing):
         return tone_hz
     low, high = (abs(complex(Turns(len(swing), rate_hz, hz, 1).sums(swing)[1])) for hz in (tone_hz, above))
     return above if high > SECOND_TONE * low else tone_hz
@@ -318,9 +356,12 @@ def _carrier(demodulated: Demodulated) -> tuple[float, float]:
 
 def _power(band: Band, options: Options) -> Measured:
     size = np.abs(band.samples)
+    size = size[size > KEYED * float(np.quantile(size, 0.5))]  # the edge of a key-down is not of its level
     noise = float(size.var())
     square = float((size**2).mean()) - 2 * noise
-    standard = 2 * math.sqrt(max(square, 0.0) * noise * band.density / len(size))
+    parts = np.array([float((part**2).mean()) for part in np.array_split(size, POWER_PARTS)])
+    white = 2 * math.sqrt(max(square, 0.0) * noise * band.density / len(size))
+    standard = max(white, float(parts.std()) / math.sqrt(POWER_PARTS))  # noise of any colour
     return baseband_scale(options).power("carrier_power", normal(square, standard), method=METHOD)
 
 
@@ -372,6 +413,14 @@ def _deviations(demodulated: Demodulated) -> list[Measured]:
         estimate(name, v, u, method=METHOD, working=words, remarks=hum)
         for name, (v, u) in zip(DEVIATIONS, values, strict=True)
     ]
+
+
+def _beside(deviation: Measured) -> Measured:
+    """A deviation with what a neighbour that was left out may still do to it."""
+    if deviation.value is None or deviation.uncertainty is None:
+        return deviation
+    more = OF_A_NEIGHBOUR * deviation.value
+    return deviation.model_copy(update={"uncertainty": math.hypot(deviation.uncertainty, more), "interval": None})
 
 
 def _spoken_deviations(audio: Real) -> list[Measured]:

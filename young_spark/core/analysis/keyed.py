@@ -9,7 +9,7 @@ from young_spark.core.captures import Complex, Mask, Real
 BLOCK_S = 0.002
 SMOOTH = 5  # blocks
 OFF = 10 ** (-12 / 10)  # of the highest level: not keyed
-SHORTEST_OFF_S = 0.025  # less is the trough of a slow tone
+SHORTEST_OFF_S, SHORTEST_AT_AN_END_S = 0.025, 0.01  # less is the trough of a slow tone
 MARGIN = 3  # blocks at each edge that may hold the ramp
 NEARLY_ALL = 0.99
 BLOCKS_OF_A_SCOPE = 200
@@ -44,7 +44,7 @@ def keyed_stretch(samples: Complex, rate_hz: float) -> Keyed:
         return whole
     power = (np.abs(samples[: count * size]) ** 2).reshape(count, size).mean(axis=1)
     smooth = np.convolve(np.pad(power, SMOOTH // 2, mode="edge"), np.ones(SMOOTH) / SMOOTH, mode="valid")
-    off = _without_short(smooth < OFF * float(smooth.max()), round(SHORTEST_OFF_S / BLOCK_S))
+    off = _without_short(smooth < OFF * float(smooth.max()))
     runs = runs_of(~off)
     if not runs or sum(b - a for a, b in runs) > NEARLY_ALL * count:
         return whole
@@ -80,10 +80,11 @@ def runs_of(there: Mask) -> list[tuple[int, int]]:
     return [(int(a), int(b)) for a, b in zip(edges[::2], edges[1::2], strict=True)]
 
 
-def _without_short(off: Mask, least: int) -> Mask:
-    """The runs of True that are long enough, or that reach an end of the record."""
+def _without_short(off: Mask) -> Mask:
+    """The runs of True that are long enough; at an end of the record a shorter one is."""
     kept = np.zeros(len(off), bool)
     for begin, end in runs_of(off):
-        if end - begin >= least:
+        least = SHORTEST_AT_AN_END_S if begin == 0 or end == len(off) else SHORTEST_OFF_S
+        if end - begin >= round(least / BLOCK_S):
             kept[begin:end] = True
     return kept

@@ -20,6 +20,9 @@ AROUND = 2  # bins on each side that make the floor too, where there are few par
 SHORT, LONG = 64, 8  # parts of a record: a carrier that moves stands out in a short one
 CONSTANT = 0.08  # variance of the size over its mean square: noise has 0.27, frequency modulation none
 OWN_SPIKE_TURNS = 0.02  # of a cycle over the record: what stands as still at nothing is the receiver's
+MANY = 30_000  # samples tell it
+GONE_ROUND = 0.5  # of the radius: a mean farther from nothing is of an arc
+CLEAN = 0.02  # variance of the size over its mean square, at most: in more noise no centre shows
 MIRRORED = 0.25  # of the power of a sideband: its sister is as high
 OWN_SPIKE = 0.1  # of full scale: a receiver's own spike is seldom larger
 WEAK = 0.03  # of what stands at the centre: a line below that is no second carrier
@@ -96,6 +99,26 @@ def is_constant(samples: Complex) -> bool:
     """Whether the size of the samples hardly varies, as that of a transmission in frequency modulation."""
     size = np.abs(samples)
     return float(size.var()) < CONSTANT * float((size**2).mean())
+
+
+def circle_centre(samples: Complex) -> complex:
+    """About which point samples of constant size turn, by least squares of |z|² = 2·Re(c*·z) + k: the receiver's own
+    spike beside a transmission in frequency modulation. 0 where they do not go round far enough to tell."""
+    size = np.abs(samples[:MANY])
+    noise = float(np.diff(size, 2).var()) / 6  # of each part: it goes with x and y on both sides of the equations
+    samples = samples[:: max(1, len(samples) // MANY)]
+    x, y = samples.real, samples.imag
+    rows = np.stack([2 * x, 2 * y, np.ones(len(x))])
+    size = np.abs(samples)
+    square = float((size**2).mean())
+    if abs(complex(samples.mean())) > GONE_ROUND * math.sqrt(square) or float(size.var()) > CLEAN * square:
+        return 0j
+    gram, right = rows @ rows.T, rows @ size**2
+    gram[0, 0] -= 4 * noise * len(x)
+    gram[1, 1] -= 4 * noise * len(x)
+    right -= noise * np.array([8 * x.sum(), 8 * y.sum(), 2 * len(x)])
+    found = np.linalg.solve(gram, right)
+    return complex(found[0], found[1])
 
 
 def is_mirrored(samples: Complex, rate_hz: float, line: Line) -> bool:
