@@ -7,6 +7,7 @@ import pytest
 
 from tests.core.real_files import FILES, NONE, Bound, RealFile
 from tests.core.records_by_rule import Made
+from tests.core.traces_by_rule import trace
 from young_spark.core.analysis import Options, analyse
 from young_spark.core.captures import read
 from young_spark.core.ground import CoreError
@@ -18,6 +19,7 @@ FAR = 2.0  # half-widths of 95 %: a figure further off than that was sure and wr
 ROUNDING = 0.02  # of a bound
 RECORDS = 150
 TOLD = 2.7  # figures of each
+TRACES, TOLD_OF_A_TRACE = 200, 1.6
 
 
 def went(file: RealFile, folder) -> tuple[str, str]:
@@ -68,14 +70,23 @@ def test_no_real_file_gives_a_figure_that_is_sure_and_wrong(tmp_path):
     assert [(name, why) for how, why, name in table if how in {"missed", "unsaid"}] == []
 
 
+def not_right(seed: int, readings, truth) -> tuple[list[tuple[object, ...]], int]:
+    """What of a record's figures was sure and wrong, and how many were said."""
+    got = {r.quantity: r for r in reversed(readings) if r.value is not None}
+    wrong = [(seed, name, got[name].value, got[name].uncertainty, true)
+             for name, true in truth.items() if name in got and not holds(got[name], true)]  # fmt: skip
+    return wrong, len(got.keys() & truth.keys())
+
+
 def test_records_put_together_by_rule_are_right_or_silent():
-    wrong, said = [], 0
-    for seed in range(RECORDS):
-        made = Made(seed)
-        got = {r.quantity: r for r in reversed(analyse(made.capture, made.options).readings)}
-        for name, truth in made.truth.items():
-            said += name in got and got[name].value is not None
-            if name in got and not holds(got[name], truth):
-                wrong.append((seed, name, got[name].value, got[name].uncertainty, truth, made.told))
-    assert wrong == []
-    assert said > TOLD * RECORDS  # silence would be right, and worth nothing
+    made = [(seed, Made(seed)) for seed in range(RECORDS)]
+    found = [not_right(seed, analyse(m.capture, m.options).readings, m.truth) for seed, m in made]
+    assert [wrong for each, _ in found for wrong in each] == []
+    assert sum(said for _, said in found) > TOLD * RECORDS  # silence would be right, and worth nothing
+
+
+def test_traces_put_together_by_rule_are_right_or_silent():
+    made = [(seed, trace(seed)) for seed in range(TRACES)]
+    found = [not_right(seed, analyse(t.capture, t.options).readings, t.truth) for seed, t in made]
+    assert [wrong for each, _ in found for wrong in each] == []
+    assert sum(said for _, said in found) > TOLD_OF_A_TRACE * TRACES

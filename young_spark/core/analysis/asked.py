@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from young_spark.core.analysis.clipping import flat_share
-from young_spark.core.analysis.converter import converter_error
+from young_spark.core.analysis.converter import converter_error, share_of, step_of
 from young_spark.core.analysis.drift import Drift, drift_of_fm, drift_of_line
 from young_spark.core.analysis.figures import nothing
 from young_spark.core.analysis.keyed import keyed_on_a_scope, keyed_stretch
@@ -215,7 +215,14 @@ def _of_waveform(capture: Waveform) -> Asked:
             return Asked(capture, (*keyed_words, no_envelope), no_envelope)
     flat = max(flat_share(values), capture.overload)
     cut = (f"cut off at an extreme for {100 * flat:.2g} % of the record: clipped",) if flat > 0 else ()
-    return Asked(replace(capture, values=values), (*keyed_words, *cut), None, flat)
+    coarse = 0.0 if capture.kind == "audio" else _coarse_on_a_scope(values)
+    return Asked(replace(capture, values=values), (*keyed_words, *cut), None, flat, coarse=coarse)
+
+
+def _coarse_on_a_scope(values: Real) -> float:
+    """What the steps of a scope do to an amplitude, as a share of it."""
+    step = step_of(values)
+    return 0.0 if step is None else share_of(float(values.std()) * math.sqrt(2) / step, 0.0)
 
 
 def _of_an_envelope(values: Real) -> tuple[Real, tuple[str, ...], str | None]:

@@ -5,8 +5,9 @@ import math
 import numpy as np
 
 from young_spark.core.analysis.band import fast_length
+from young_spark.core.analysis.converter import share_of, step_of
 from young_spark.core.analysis.envelope import MOST_HARMONICS, distortion, tone_for, tone_frequency
-from young_spark.core.analysis.figures import estimate, nothing
+from young_spark.core.analysis.figures import bounded, estimate, nothing
 from young_spark.core.analysis.options import Analysis, Options, Plot, PlotLine, PlotMark
 from young_spark.core.analysis.periodic import Periodic, extremes, fit_periodic, tone_near
 from young_spark.core.analysis.steadiness import steadiness
@@ -19,6 +20,7 @@ TONE_HZ = (30.0, 15_000.0)
 LEAST_SECOND_HZ = 250.0
 SECOND = 0.3  # of the tone
 DEVIATIONS = ("fm_deviation_positive", "fm_deviation_negative", "fm_deviation")
+TELLING, MOSTLY = 0.001, 0.5  # of a distortion: what the converter's steps make of it
 LONGEST_PLOT, CYCLES_SHOWN = 4000, 10
 
 
@@ -46,10 +48,11 @@ def analyse_audio(capture: Waveform, options: Options) -> Analysis:
     steady = steadiness(values, capture.rate_hz, fit.tone_hz, fit.sigma)
     other = None if steady.words else _second_tone(values, capture.rate_hz, fit)
     why = f"a second tone of {other:.0f} Hz is in it: one tone is needed" if other is not None else steady.words or ""
+    coarse = _coarse(capture.values, fit)
     readings = [
         tone_frequency(fit, steady, METHOD, "tone of the record"),
         nothing("sinad", why, method=METHOD) if why else _sinad(len(values), fit),
-        nothing("audio_distortion", why, method=METHOD) if why else distortion(fit, METHOD),
+        nothing("audio_distortion", why, method=METHOD) if why else _distortion(fit, coarse),
         *(_deviations(fit, options) if not steady.words else _no_deviations(steady.words, options)),
     ]
     clipped = float((np.abs(capture.values) >= 0.9999 * np.abs(capture.values).max()).mean())
@@ -89,6 +92,26 @@ def _second_tone(values: Real, rate_hz: float, fit: Periodic) -> float | None:
         return None
     size = float(fit_periodic(left, rate_hz, at, 1).amplitudes[0])
     return at if size > SECOND * float(fit.amplitudes[0]) else None
+
+
+def _coarse(values: Real, fit: Periodic) -> float:
+    """Half-width of what the converter's steps do to an amplitude, as a share of the tone's."""
+    step = step_of(values)
+    return 0.0 if step is None else share_of(float(fit.amplitudes[0]) / step, (fit.sigma / step) ** 2)
+
+
+def _distortion(fit: Periodic, coarse: float) -> Measured:
+    """The distortion with what the converter's steps add to it; at most that much where they make most of it."""
+    reading = distortion(fit, METHOD)
+    more = 100 * coarse
+    if reading.value is None or reading.bound is not None or more < TELLING * reading.value:
+        return reading
+    why = f"the converter's steps are coarse for this level: they alone may make {more:.2g} %"
+    if more > MOSTLY * reading.value:
+        most = reading.value + (reading.uncertainty or 0.0) + more
+        return bounded("audio_distortion", most, "upper", why, method=METHOD)
+    wider = math.hypot(reading.uncertainty or 0.0, more)
+    return reading.model_copy(update={"uncertainty": wider, "interval": None, "remarks": (why, *reading.remarks)})
 
 
 def _sinad(n: int, fit: Periodic) -> Measured:

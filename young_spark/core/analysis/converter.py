@@ -8,7 +8,7 @@ import math
 
 import numpy as np
 
-from young_spark.core.captures import Complex
+from young_spark.core.captures import Complex, Real
 
 LOOKED_AT = 20_000  # samples
 MOST_LEVELS = 2_000  # over the whole swing: finer than that costs nothing
@@ -18,14 +18,22 @@ OWN_NOISE = 1 / 12  # of a converter, in steps²
 
 def converter_error(samples: Complex) -> float:
     """Half-width of what a converter's steps may change an amplitude by, as a share of it; 0 where they are fine."""
-    part = samples[:LOOKED_AT]
-    values = np.unique(part.real)
-    if len(values) < 3 or len(values) > MOST_LEVELS:
+    step = step_of(samples.real)
+    if step is None:
         return 0.0
-    step = float(np.diff(values).min())
-    size = np.abs(part) / max(step, 1e-300)
-    amplitude = math.sqrt(float((size**2).mean()))
+    size = np.abs(samples[:LOOKED_AT]) / step
+    return share_of(math.sqrt(float((size**2).mean())), float(np.diff(size, 2).var()) / 6)
+
+
+def step_of(values: Real) -> float | None:
+    """The converter's step in a record; None where its levels are as many as they like."""
+    levels = np.unique(values[:LOOKED_AT])
+    return float(np.diff(levels).min()) if 2 < len(levels) <= MOST_LEVELS else None
+
+
+def share_of(amplitude: float, noise: float) -> float:
+    """The same for a sine of so many steps with noise of so many steps² on it, the converter's own counted in."""
     if amplitude * 2 > MOST_LEVELS or amplitude < 1:
-        return 0.0
-    noise = max(0.0, float(np.diff(size, 2).var()) / 6 - OWN_NOISE)  # in steps², of what moves it between them
-    return float(LARGEST_SHARE / amplitude**1.5 * math.exp(-2 * math.pi**2 * noise))
+        return 0.0 if amplitude >= 1 else 1.0
+    moved = max(0.0, noise - OWN_NOISE)  # what moves it between the steps
+    return float(LARGEST_SHARE / amplitude**1.5 * math.exp(-2 * math.pi**2 * moved))

@@ -151,9 +151,13 @@ def _course(
             remarks=remarks,
         )
 
+    if len(t) < FEWEST:
+        few = f"{len(t)} points after the ramp are too few to tell"
+        return [nothing(name, few, method=METHOD) for name in NAMES[1:]]
     if shape is None:
+        still = max(_mean_u(p), abs(float(p[len(p) // 2 :].mean()) - float(p.mean())))  # a fall too small to be seen
         flat = nothing("time_constant", "no fall stands out of the scatter", method=METHOD)
-        return [flat, steady(float(p.mean()), _mean_u(p))]
+        return [flat, steady(float(p.mean()), still)]
     tau, tau_u, final, final_u, _ = shape
     share, times = _misfit(t, p, shape)
     if share > MOST_MISFIT:

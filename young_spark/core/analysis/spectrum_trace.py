@@ -14,6 +14,7 @@ from young_spark.core.judging import Refusal, Situation, applies, resolve
 METHOD = "analyser"
 AT_THE_ANALYSER = "the path's loss was not given: this is the power at the analyser"
 HARMONICS = range(2, 11)
+UNDER_A_LINE = 3.0  # widths to each side
 BLOCK = 64  # points in which the floor is taken as one
 RANDOM_DB = 5.57  # scatter of bare noise in dB: a floor that scatters like this was not averaged
 SURE_DB = 15.0  # over the middle of bare noise: one of a thousand sweeps of ten thousand points goes as high
@@ -51,12 +52,24 @@ class Floor:
         """So far above the floor a point is hardly ever by chance."""
         return 13.0 if self.scatter_db > 3 else max(3.0, 5.0 * self.scatter_db)
 
+    def under_a_line(self, x: Real, near_hz: float, rbw: float) -> "Floor":
+        """The floor with what stands on both sides of a line that is wider than the blocks it was taken in."""
+        reach = UNDER_A_LINE * rbw
+        inside = np.abs(x - near_hz) < reach
+        if int(inside.sum()) < BLOCK / 2:
+            return self
+        beside = float(np.interp([near_hz - reach, near_hz + reach], x, self.dbm).max())
+        return replace(self, dbm=np.where(inside, np.minimum(self.dbm, beside), self.dbm))
+
     def mean_mw(self, index: int) -> float:
         """Mean power of the floor at a point, in mW."""
         averaged = self.scatter_db < 3
         return float(10 ** (self.dbm[index] / 10)) * (1.0 if averaged else 1 / math.log(2))
 
 
+SHOULDER_DB, RISES_DB = 6.0, 0.3  # below the top; a point higher than the one before it is another line's
+FINEST_GRAIN_DB = 0.004
+SMALLEST_U_DB = 0.005  # no level is known better
 FLAT_POINTS, FLAT_FALL_DB = 3, 1.5  # as many of the very same level, and then down: no filter has that shape
 
 
@@ -181,12 +194,16 @@ def _carrier_at(x: Real, y: Real, options: Options) -> int:
 
 
 def _width(x: Real, y: Real, peak: int) -> float:
-    """Width of a line 3 dB below its top: of a Gaussian filter from the bend of its three highest points, else as it
+    """Width of a line 3 dB below its top: of a Gaussian filter from the bend of its highest points, else as it
     stands."""
     step = float(np.median(np.diff(x)))
-    bend = float(2 * y[peak] - y[peak - 1] - y[peak + 1]) if 0 < peak < len(y) - 1 else 0.0
-    if 0 < bend < 30:
-        return step * math.sqrt(80 * math.log10(2) / bend)
+    first, last = _shoulders(y, peak)
+    if last - first >= 2 and step > 0:
+        away = (x[first : last + 1] - x[peak]) / step
+        rows = np.vstack([np.ones(len(away)), away, away**2])
+        bend = -2 * float(np.linalg.lstsq(rows.T, y[first : last + 1], rcond=None)[0][2])
+        if 0 < bend < 30:
+            return step * math.sqrt(80 * math.log10(2) / bend)
     edges = []
     for step in (-1, 1):
         at = peak
@@ -197,6 +214,18 @@ def _width(x: Real, y: Real, peak: int) -> float:
         share = float(y[at] - (y[peak] - 3)) / drop if drop > 0 else 0.0
         edges.append(float(x[at]) + min(share, 1.0) * float(x[nxt] - x[at]))
     return max(abs(edges[1] - edges[0]), 0.5 * float(np.median(np.diff(x))))
+
+
+def _shoulders(y: Real, peak: int) -> tuple[int, int]:
+    """First and last of the points about a top that are no farther below it than a filter keeps its shape."""
+    first = last = peak
+    while first > 0 and y[peak] - y[first - 1] < SHOULDER_DB and y[first - 1] <= y[first] + RISES_DB:
+        first -= 1
+    while last < len(y) - 1 and y[peak] - y[last + 1] < SHOULDER_DB and y[last + 1] <= y[last] + RISES_DB:
+        last += 1
+    if last - first < 2 and 0 < peak < len(y) - 1:
+        return peak - 1, peak + 1
+    return first, last
 
 
 def floor_of(y: Real) -> Floor:
@@ -223,12 +252,13 @@ def line_at(x: Real, y: Real, near_hz: float, rbw: float, floor: Floor) -> Level
         reach[int(np.argmin(np.abs(x - near_hz)))] = True
     inside = np.flatnonzero(reach)
     peak = int(inside[np.argmax(y[inside])])
+    floor = floor.under_a_line(x, float(x[peak]), rbw)
     seen = bool(y[peak] > floor.dbm[peak] + floor.margin_db)
     if not seen:
         top = max(float(y[inside].max()), float(floor.dbm[peak]) + 2 * min(floor.scatter_db, 3.0))
         return Level(near_hz, top, 0.0, False)
     noise = floor.mean_mw(peak)
-    display = floor.scatter_db if floor.scatter_db < 2 else 0.0
+    display = math.hypot(floor.scatter_db if floor.scatter_db < 2 else 0.0, _grain(y) / math.sqrt(12))
     at, level, u = _top(x, y, peak, rbw, noise, display)
     line = max(10 ** (level / 10) - noise, 0.1 * 10 ** (level / 10))
     if not floor.detector_known:  # a peak detector shows a line with its noise on top, a mean one without
@@ -236,10 +266,18 @@ def line_at(x: Real, y: Real, near_hz: float, rbw: float, floor: Floor) -> Level
     return Level(at, 10 * math.log10(line), u, True)
 
 
+def _grain(y: Real) -> float:
+    """To how many dB the levels of a trace are rounded; 0 where they are as fine as they like."""
+    levels = np.unique(np.round(y, 4))
+    grain = float(np.diff(levels).min()) if len(levels) > 1 else 0.0
+    return grain if grain > FINEST_GRAIN_DB else 0.0
+
+
 def _top(x: Real, y: Real, peak: int, rbw: float, noise_mw: float, display_db: float) -> tuple[float, float, float]:
     """Frequency and level of a line's top with the level's standard deviation: a parabola of the filter's own bend,
     laid over the points near the top, each with the weight that the noise leaves it."""
-    part = np.flatnonzero(np.abs(x - x[peak]) <= 0.6 * rbw)
+    step = float(np.median(np.diff(x)))
+    part = np.flatnonzero(np.abs(x - x[peak]) <= max(0.6 * rbw, 1.1 * step if step < rbw else 0.0))
     scatter = np.hypot(8.686 * np.sqrt(noise_mw / (2 * 10 ** (y[part] / 10))), max(display_db, 1e-6))
     if len(part) < 3:
         return float(x[peak]), float(y[peak]), float(scatter[int(np.flatnonzero(part == peak)[0])])
@@ -253,7 +291,7 @@ def _top(x: Real, y: Real, peak: int, rbw: float, noise_mw: float, display_db: f
     return (
         float(x[peak]) + place * rbw,
         float(level) + bend * (place * rbw) ** 2,
-        math.sqrt(float(turned @ inverse @ turned)),
+        math.hypot(math.sqrt(float(turned @ inverse @ turned)), SMALLEST_U_DB),
     )
 
 
