@@ -13,6 +13,7 @@ from young_spark.core.captures import Complex, Real
 LOOKED_AT = 20_000  # samples
 MOST_LEVELS = 2_000  # over the whole swing: finer than that costs nothing
 LARGEST_SHARE = 0.5  # of 1/√A steps: what the sum above comes to at most, but for rare amplitudes
+ON_THE_GRID = 0.1  # of a step: a wave that repeats itself has few levels too, and no grid
 OWN_NOISE = 1 / 12  # of a converter, in steps²
 
 
@@ -28,7 +29,11 @@ def converter_error(samples: Complex) -> float:
 def step_of(values: Real) -> float | None:
     """The converter's step in a record; None where its levels are as many as they like."""
     levels = np.unique(values[:LOOKED_AT])
-    return float(np.diff(levels).min()) if 2 < len(levels) <= MOST_LEVELS else None
+    if not 2 < len(levels) <= MOST_LEVELS:
+        return None
+    step = float(np.diff(levels).min())
+    places = (levels - levels[0]) / step
+    return step if float(np.abs(places - np.round(places)).max()) < ON_THE_GRID else None
 
 
 def share_of(amplitude: float, noise: float) -> float:
