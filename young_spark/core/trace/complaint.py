@@ -53,6 +53,7 @@ class Clause:
 def signs_in(chain: Chain, words: str) -> tuple[Seen, ...]:
     """What a complaint says of the probes of a chain; of two answers of one the later counts."""
     found: dict[str, str] = {}
+    words = said.as_it_is(words)
     plain = said.plainly(words)
     for sign in signs():
         probe = next((chain.by_probe[name] for name in sign.probes if name in chain.by_probe), None)
@@ -177,7 +178,8 @@ def _of_modes(chain: Chain, clause: Clause) -> Told:
 
 def _named_modes(chain: Chain, clause: Clause) -> Told:
     modes = _modes_in(clause.words)
-    return _functions(chain, lambda p: _name(chain, p) in modes, clause.state)
+    muffled = clause.state is None and said.MUFFLED.search(clause.words) is not None
+    return _functions(chain, lambda p: _name(chain, p) in modes, "weak" if muffled else clause.state)
 
 
 def _of_modes_without_probe(chain: Chain, plain: str) -> Told:
@@ -214,6 +216,8 @@ def _of_modulation(chain: Chain, clause: Clause) -> Told:
 def _of_receive(chain: Chain, clause: Clause) -> Told:
     if not said.RECEIVE.search(clause.words) or re.search(r"\b(?:transmit|tx)\b", clause.words):
         return []
+    if _bands_in(clause.words):
+        return []  # of one band, and of no path that all of them share
     return _functions(chain, lambda p: chain.by_function[p.function].name == "receive", clause.state)
 
 

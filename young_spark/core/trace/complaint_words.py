@@ -28,26 +28,30 @@ CLAUSES = re.compile(
 )
 DEAD = re.compile(
     r"\b(?:no|not any|none|nothing|never|dead|zero|lost|gone|missing|won'?t|wont|will not|does not|doesn'?t|"
-    r"doesnt|do not|don'?t|dont|cannot|can'?t|cant|without|fails?|failed|stopped|silent|mute|refuses|nobody|noone)\b"
+    r"doesnt|do not|don'?t|dont|cannot|can'?t|cant|without|fails?|failed|stopped|silent|mute|refuses|nobody|noone|"
+    r"not (?:transmit|receiv|work|key|modulat)\w*)\b"
 )
 WEAK = re.compile(
-    r"\b(?:weak|low|lower|poor|poorly|little|half|halved|down|faint|deaf|reduced|short range|barely|hardly|quiet|thin|"
-    r"dropped|drops|fell|folds? back|folding back|backs off|cuts back|only \d+(?:\.\d+)? ?m?w(?:atts?)?)\b"
+    r"\b(?:weak|weakly|low|lower|poor|poorly|little|half|halved|down|faint|deaf|reduced|short range|barely|hardly|"
+    r"quiet|thin|dropped|drops|fell|fallen|lost (?:half|most|some|a lot)|under ?modulated|"
+    r"folds? back|folding back|backs off|cuts back|only \d+(?:\.\d+)? ?m?w(?:atts?)?)\b"
 )
 WELL = re.compile(
     r"\b(?:fine|ok|okay|good|well|works?|working|normal|normally|perfect|perfectly|right|great|"
-    r"strong|(?<!at )full|clear|can hear|loud)\b"
+    r"strong|(?<!at )full|clear|can hear|loud|as (?:always|ever|before|usual|it should))\b"
 )
-STATES = (("dead", DEAD), ("weak", WEAK), ("good", WELL))
+LOST_A_PART = re.compile(r"\blost (?:about )?(?:half|most|some|a lot|a third)\b")
+STATES = (("weak", LOST_A_PART), ("dead", DEAD), ("weak", WEAK), ("good", WELL))
 OUTPUT = re.compile(
-    r"\b(?:output|power|rf|carrier|watts?|transmits?|transmitting|tx|gets? out|puts? out|talks?|signal out|"
-    r"transmission)\b"
+    r"\b(?:output|power|rf|carrier|watts?|transmits?|transmitting|transmitters?|tx|gets? out|puts? out|talks?|"
+    r"signal out|transmission)\b"
 )
 SWITCHES = re.compile(r"\b(?:switch(?:es)?|go(?:es)?|change(?:s)?) (?:over )?(?:to|into) (?:transmit|tx)\b")
 RECEIVE = re.compile(r"\b(?:receiv\w*|reception|rx|deaf|hears?(?! me\b| my\b| him\b| her\b| us\b)|hearing)\b")
 MODULATION = re.compile(
-    r"\b(?:modulat\w*|(?:tx|transmit) audio|audio on (?:tx|transmit\w*|air)|voice|speech|talk audio|mod|"
-    r"mic(?:rophone)? audio|mic(?:rophone)? (?=dead|weak|is dead|low)|can'?t hear (?:my|his|her) (?:voice|talk))\b"
+    r"\b(?:modulat\w*|(?:tx|transmit) audio|audio (?:is )?(?:\w+ )?on (?:tx|transmit\w*|air)|voice|speech|talk audio|"
+    r"mod|under ?modulated|mic(?:rophone)? audio|mic(?:rophone)? (?=dead|weak|is dead|low)|"
+    r"can'?t hear (?:my|his|her) (?:voice|talk))\b"
 )
 UNMODULATED = re.compile(r"\b(?:dead|plain|blank|silent|empty) carrier\b|\bcarrier only\b|\bonly (?:a )?carrier\b")
 OF_ANOTHER = re.compile(r"\b(?:exciter|driving (?:rig|radio|set)|other (?:rig|radio|set))\b")
@@ -64,7 +68,9 @@ KEYING = re.compile(r"\b(?:keys?|keying|ptt|relay clicks?|clicks?|switch(?:es)? 
 CURRENT = re.compile(r"\b(?:current|draws?|amps|\d ?amp|meter of the supply)\b")
 _SUPPLY = r"(?:the |its |my )?(?:bench |power )?(?:supply|psu|breaker)"
 OVERLOADS = re.compile(
-    rf"\bpulls {_SUPPLY} down\b|\b(?:trips?|tripping|pulls down|overloads?|shuts down) {_SUPPLY}\b"
+    rf"\bpulls {_SUPPLY} down\b"
+    rf"|{_SUPPLY} (?:cuts|goes|shuts|folds|trips)(?: out| off| down| back)?\b.{{0,12}}\b(?:when|on|as)\b"
+    rf"|\b(?:trips?|tripping|pulls down|overloads?|shuts down) {_SUPPLY}\b"
     r"|\b(?:blows?|blew|pops?|popped)\b.{0,24}\b(?:when|on|as soon as|once|every time|if)\b"
     r".{0,16}\b(?:key\w*|tx|transmit\w*|ptt)\b"
 )
@@ -79,10 +85,13 @@ NOT_HEARD = re.compile(
     r"(?:me|my|him|his|her|us)\b"
 )
 NO_RISE = re.compile(
-    r"\bno (?:plate |supply |final )?current\b|\bstays\b|"
+    r"\b(?:hardly|barely|scarcely) (?:moves?|rises?|changes?|goes up)\b|\bno (?:change|rise)\b|"
+    r"\b(?:the )?same when keyed\b|\bno (?:plate |supply |final )?current\b|\bstays\b|"
     r"\b(?:does not|doesn'?t|do not|no|not|never)\b.{0,24}\b(?:rise|rises|change|changes|move|moves|up)\b"
 )
-TOO_MUCH = re.compile(r"\b(?:high|too much|heavy|double|excessive|blows?)\b")
+TOO_MUCH = re.compile(
+    r"\b(?:high|too much|far too|heavy|double|twice|excessive|blows?|a lot|very much|way up|through the roof)\b"
+)
 LITTLE = re.compile(r"\bonly\b")
 NORMAL = re.compile(r"\b(?:full|rises?|normal|usual|as usual|ok|fine)\b")
 EVERY = re.compile(r"\b(?:any|all|every|both)\s+(?:bands?|modes?)\b|\bon everything\b")
@@ -97,14 +106,36 @@ _W = r"(\d+(?:\.\d+)?|half a) ?(?:w|watts?)?"
 NOW_AND_BEFORE = re.compile(
     rf"\b{_W} (?:where|instead of|rather than|when|but|used to be|was|not)\b[a-z ]{{0,24}}? ?{_W}(?![\w.])"
 )
+_SO_MUCH = _W.replace("(", "(?:", 1) + r"(?: pep| output| out| carrier| rf)?"
+BEFORE_AND_NOW = re.compile(
+    rf"\b(?:used to|was|gave|had|did|made)\b[a-z ]{{0,24}}? ?(?P<was>{_SO_MUCH})[,;]? *(?:and |but )?"
+    rf"(?:it |its |it's |is |does |gives |only )*(?:now|today)\b[a-z ]{{0,16}}? ?(?P<now>{_SO_MUCH})(?![\w.%])"
+)
+WAS = re.compile(
+    rf"(?P<now>{_SO_MUCH}),? (?:it |that |this )?(?:was|used to be|before it was|had been) "
+    rf"(?P<was>{_SO_MUCH})(?![\w.%])"
+)
+SWR_BEFORE = re.compile(
+    r"\bswr (?:was |used to be |from )?\d+(?:\.\d+)?[,;]? *(?:and |but )?(?:it )?(?:is )?(?:now|to) "
+    r"(?P<now>\d+(?:\.\d+)?)",
+    re.IGNORECASE,
+)
 FROM_TO = re.compile(rf"\bfrom {_W} (?:down )?to {_W}(?![\w.])")
 WATTS = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?|half a) ?w(?:atts?)?\b")
+_NUMBER = r"\d+(?:\.\d+)?|half a"
 FEWER = 0.75  # of what it gave: weak
+
+
+def as_it_is(words: str) -> str:
+    """A complaint with the standing-wave ratio as it is now: 'SWR was 3, now 1.2'."""
+    return SWR_BEFORE.sub(r"swr \g<now>", words)
 
 
 def plainly(words: str) -> str:
     """A complaint in small letters, with one subject for each clause."""
     plain = " ".join(words.lower().split())
+    for before in (BEFORE_AND_NOW, WAS):
+        plain = before.sub(_now_where_it_was, plain)
     plain = BOTH_WAYS.sub(r"\g<state> receive, \g<state> transmit", plain)
     plain = LED.sub(r"\g<state>\g<mid> \g<a>, \g<state>\g<mid> \g<b>", plain)
     plain = TRAILING.sub(r"\g<a>\g<mid> \g<state>, \g<b>\g<mid> \g<state>", plain)
@@ -112,6 +143,14 @@ def plainly(words: str) -> str:
         plain = MORE_WATTS.sub(r"\1 watts ", plain)  # '40 watts on 80, 100 on 20'
     plain = BARE_BANDS.sub(_with_its_metres, plain)
     return IN_A_ROW.sub(_as_one_subject, plain)
+
+
+def _now_where_it_was(found: re.Match[str]) -> str:
+    """'used to give 300w, now 140' as one clause: '140w where it gave 300w'. Watts are meant only where one says so."""
+    if "w" not in found["was"] + found["now"]:
+        return found[0]
+    now, was = (f"{re.findall(_NUMBER, words)[0]} w" for words in (found["now"], found["was"]))
+    return f"output {now} where it gave {was}"
 
 
 def _as_one_subject(row: re.Match[str]) -> str:
