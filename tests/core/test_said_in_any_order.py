@@ -277,3 +277,35 @@ def test_what_it_is_now_beside_what_it_was(name: str, before: str, now: str, qua
     wanted = (quantity, float(now.rstrip("w%a")), {})
     wrong = [found for text in texts if (found := misread(text, ground, wanted))]
     assert not wrong, wrong
+
+
+DONE = (
+    "r7 changed", "replaced r7", "q3 resoldered", "resoldered q3", "k7 cleaned", "cleaned k7 contacts", "new r7 fitted",
+    "fitted new final", "new final", "driver replaced", "mic socket cleaned", "reflowed joints around the driver",
+    "swapped q5", "l14 core glued", "bridged the cracked track",
+)  # fmt: skip
+READ = (
+    ("3.8w", "carrier_power", 3.8), ("power 3.8w", "carrier_power", 3.8), ("3.8w out", "carrier_power", 3.8),
+    ("swr 1.4", "swr", 1.4), ("1.1a on tx", "supply_current", 1.1), ("tx current 1.1a", "supply_current", 1.1),
+    ("supply 13.6v", "supply_voltage", 13.6), ("ripple 8mv", "ripple", 0.008),
+)  # fmt: skip
+TOGETHER = (
+    "{done}, {read}", "{done} {read}", "{done}: {read}", "{done} -> {read}", "{done}, now {read}", "{done}; {read}",
+    "{done} - {read}", "{done} and {read}", "after {done} {read}", "{read} after {done}", "{done}. {read}",
+    "{done}, back to {read}", "{done}, still {read}", "{done} gives {read}",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(("kind", "row"), [("cb-am-mobile", "power-am-19"), ("hf-solid-state", "power-14m2")])
+def test_a_repair_keeps_what_was_read_with_it(kind, row):
+    ground = ground_of_kind(kind, row)
+    texts = [(form.format(done=done, read=read), quantity, value)
+             for form in TOGETHER for done in DONE for read, quantity, value in READ]  # fmt: skip
+    lost = []
+    for text, quantity, value in texts[::EVERY]:
+        meant = understand(text, ground)
+        readings = meant.meanings[meant.chosen].readings if meant.chosen is not None else ()
+        said = [r.value for r in readings if r.quantity == quantity and r.value is not None]
+        if not any(abs(v - value) <= 0.006 * value for v in said) or meant.story is None or meant.story.kind != "did":
+            lost.append(text)
+    assert len(texts) > 1500 and lost == []

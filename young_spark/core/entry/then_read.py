@@ -21,12 +21,29 @@ THEN_READ = re.compile(
     r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)"
     r"|, (?=(?:sens|power|carrier|mod|dev|freq|gate|base|collector|idle|bias|out)\w* [+-]?\d))(?P<row>.*)$"
 )
-MANNER = {"now", "again", "back", "still", "then", "only", "to", "at", "is", "was", "fine", "good"}  # of what is read
-BEHIND_A_BREAK = re.compile(r"[,;:] (?:and |now |then )*")
+# how what is read is said
+MANNER = {
+    "now", "again", "back", "still", "then", "only", "to", "at", "is", "was", "fine", "good", "gives", "gave", "makes",
+    "reads", "up", "down",
+}  # fmt: skip
+BEHIND_A_BREAK = re.compile(
+    r"(?:[,;:] |\. (?=[a-z\d])|,? [-=]> |,? - (?![\d.]+ ?(?:d[bB]|k?hz))|,? and (?=[a-z]{2,} |[\d.]+ ?w\b)"
+    r"|,? (?=(?:now|then|still|back|gives|gave|makes|reads|up to|down to) ))(?:and |now |then )*"
+)
+_DONE = (
+    r"(?:re)?(?:fitted|placed|changed|swapped|soldered|seated|flowed|newed)|cleaned|tightened|glued|bridged|new|final"
+)
+# 'r7 changed 3.8w', 'mic socket cleaned mod 85%': no break between what was done and what was read
+RUN_ON = re.compile(
+    rf"(?<=[a-z\d]) (?=(?:{_NAMES}|vswr|[rt]x|supply|current) )|(?<=[a-z\d]) (?=[\d.]+ ?(?:(?:m?w|%)(?: |$)|m?a (?:on )?(?:[rt]x|standby|idle)))"
+)
+READ_AFTER = re.compile(rf"(?P<read>.*\d.*?),? (?:after|with|since|once) (?P<done>.*\b(?:{_DONE})\b.*)$")
+SOLD_BY_ITS_WATTS = re.compile(r"\b(?:lamps?|bulbs?|loads?|dummy|zeners?|heaters?|speakers?|irons?|elements?|\d+ ?v)\b")
 LABOUR = re.compile(r", \d+ ?(?:min|mins|minutes|h|hours)$")  # at the very end, behind a comma of its own
 SETTING = re.compile(r"\b(?:hi|high|lo|low|mid)\b")  # of the power: no part is sold at one
 OF_NO_PART = {"%", "dBm"}
 RESISTOR = re.compile(r"\bresistors?\b|\br\d")  # which have their watts printed on them
+SOLD_W = {0.125, 0.25, 0.33, 0.4, 0.5, 0.6, 1, 2, 3, 4, 5, 6, 7, 10, 11, 15, 20, 25, 50, 100}
 MOST_BREAKS = 6  # the last of them: what was read stands at the end
 MENDED = re.compile(r"\b(?:cleaned|re-?soldered|tightened|re-?crimped|re-?seated|burnished|scraped)\b")
 OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
@@ -34,7 +51,7 @@ OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
 
 def then_read(plain: str, ground: Ground) -> str:
     """What stands behind the words of a repair or an adjustment as a reading; empty where nothing does."""
-    named = _behind_a_break(plain, ground)
+    named = _behind_a_break(plain, ground) or _run_on(plain, ground) or _read_after(plain, ground)
     told = THEN_READ.search(plain)
     if told is None:
         return named
@@ -50,6 +67,23 @@ def _behind_a_break(plain: str, ground: Ground) -> str:
     breaks = list(BEHIND_A_BREAK.finditer(told_of))[-MOST_BREAKS:]
     parts = ((told_of[: found.start()], told_of[found.end() :]) for found in breaks)
     return next((tail for head, tail in parts if _says_a_reading(head, tail, ground)), "")
+
+
+def _run_on(plain: str, ground: Ground) -> str:
+    """The longest end that says a reading with no break before it, where what stands before it was done."""
+    for found in RUN_ON.finditer(plain):
+        head, tail = plain[: found.start()], plain[found.end() :]
+        bare = tail[0].isdigit() or tail[0] == "."
+        done = re.search(rf"\b(?:{_DONE})\b", head) is not None
+        if done and not (bare and SOLD_BY_ITS_WATTS.search(head)) and _says_a_reading(head, tail, ground):
+            return tail
+    return ""
+
+
+def _read_after(plain: str, ground: Ground) -> str:
+    """'3.8w after r7 was replaced': the beginning that says a reading."""
+    found = READ_AFTER.match(plain)
+    return found["read"] if found is not None and _says_a_reading(found["done"], found["read"], ground) else ""
 
 
 def _is_of_a_stage(plain: str, tail: str) -> bool:
@@ -96,4 +130,5 @@ def _is_of_no_part(said: Said, head: str) -> bool:
         return bool(said.address.get("state"))  # 'cleaned switch, 22ma rx': no fuse has a state
     if said.unit == "Ω":
         return MENDED.search(head) is not None  # 'cleaned wafer 4, 0.1 ohm'
-    return said.unit in OF_NO_PART or (said.unit == "W" and not RESISTOR.search(head))
+    of_a_resistor = RESISTOR.search(head) is not None and said.value in SOLD_W
+    return said.unit in OF_NO_PART or (said.unit == "W" and not of_a_resistor)
