@@ -2,8 +2,9 @@
 
 import math
 
-from young_spark.core.analysis.am_record import carrier_band, plot_of, record_remarks
+from young_spark.core.analysis.am_record import plot_of, record_remarks
 from young_spark.core.analysis.carrier import Carrier, carrier_of
+from young_spark.core.analysis.carrier_band import carrier_band
 from young_spark.core.analysis.envelope import Envelope, fit_envelope
 from young_spark.core.analysis.figures import K95, baseband_scale, frequencies, normal, nothing
 from young_spark.core.analysis.options import Analysis, Options

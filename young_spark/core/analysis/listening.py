@@ -4,9 +4,9 @@ import math
 
 import numpy as np
 
-from young_spark.core.analysis.am_record import carrier_band
 from young_spark.core.analysis.band import Band, band_about, fast_length, spectrum_of, strongest
-from young_spark.core.analysis.fm_record import fm_band
+from young_spark.core.analysis.carrier_band import carrier_band
+from young_spark.core.analysis.fm_band import fm_band
 from young_spark.core.analysis.options import Options
 from young_spark.core.captures import Baseband, Capture, Complex, Real, Waveform
 

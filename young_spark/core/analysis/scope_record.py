@@ -5,7 +5,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from young_spark.core.analysis.am_record import LONGEST_PLOT, fitted_envelope, shown_of
+from young_spark.core.analysis.am_envelope import fitted_envelope
+from young_spark.core.analysis.am_record import LONGEST_PLOT, shown_of
 from young_spark.core.analysis.band import band_about, fast_length
 from young_spark.core.analysis.carrier import carrier_of
 from young_spark.core.analysis.envelope import DEPTHS, Envelope, depth_readings, fit_envelope, with_unmodulated

@@ -35,7 +35,8 @@ _DONE = (
 )
 # 'r7 changed 3.8w', 'mic socket cleaned mod 85%': no break between what was done and what was read
 RUN_ON = re.compile(
-    rf"(?<=[a-z\d]) (?=(?:{_NAMES}|vswr|[rt]x|supply|current) )|(?<=[a-z\d]) (?=[\d.]+ ?(?:(?:m?w|%)(?: |$)|m?a (?:on )?(?:[rt]x|standby|idle)))"
+    rf"(?<=[a-z\d]) (?=(?:{_NAMES}|vswr|[rt]x|supply|current) )"
+    r"|(?<=[a-z\d]) (?=[\d.]+ ?(?:(?:m?w|%)(?: |$)|m?a (?:on )?(?:[rt]x|standby|idle)))"
 )
 READ_AFTER = re.compile(rf"(?P<read>.*\d.*?),? (?:after|with|since|once) (?P<done>.*\b(?:{_DONE})\b.*)$")
 SOLD_BY_ITS_WATTS = re.compile(r"\b(?:lamps?|bulbs?|loads?|dummy|zeners?|heaters?|speakers?|irons?|elements?|\d+ ?v)\b")
