@@ -50,6 +50,7 @@ TONES = {
 PARTS = {
     "fuse_look": ({"fuse"}, "seen", "nothing"),
     "diode_ohms": ({"diode_short"}, "short", "good"),
+    "new_fuse": ({"diode_short"}, "bad", "good"),
     "plug_look": ({"ptt_wire"}, "seen", "nothing"),
     "final_out": ({"final_open", "final_short", "final_weak"}, "bad", "good"),
     "driver_out": ({"driver_open", "driver_weak"}, "bad", "good"),
