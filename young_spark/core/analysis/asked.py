@@ -36,6 +36,7 @@ WHICH = (
 )
 SPIKE_LEFT_OUT = "the receiver's own spike at its centre was left out"
 LEAST_SAMPLES = 64
+OF_ONE_LINE = 0.25  # of what the steps do to an amplitude: the rest is spread over other lines
 TELLING = 0.001  # of the carrier: less is not worth a word
 MIDDLE_S = 1e-5  # how well the middle of a record is known
 MIDDLE_OF_A_KEY_S = 0.004  # of a stretch whose edges are known to a block or two
@@ -103,11 +104,30 @@ def _of_a_coarse_record(reading: Measured, share: float, readings: tuple[Measure
     carrier, to a deviation their part of a turn at the tone's rate."""
     if reading.value is None or reading.uncertainty is None:
         return reading
+    if reading.unit == "dB":
+        return _of_a_coarse_line(reading, share)
     tone_hz = next((r.value for r in readings if r.quantity == "audio_frequency" and r.value is not None), 1000.0)
     per_share = {"W": 2 * reading.value, "%": 150.0, "Hz": 2 * tone_hz if "deviation" in reading.quantity else 0.0}
     more = share * per_share.get(reading.unit, 0.0)
     wider = math.hypot(reading.uncertainty, more)
     return reading.model_copy(update={"uncertainty": wider, "interval": None}) if more > 0 else reading
+
+
+def _of_a_coarse_line(reading: Measured, share: float) -> Measured:
+    """How far a line lies below another, with what the converter's steps may put in its place."""
+    value = reading.value or 0.0
+    steps = OF_ONE_LINE * share / 10 ** (-value / 20)  # over the line itself
+    if steps > 1:
+        most = -20 * math.log10(10 ** (-value / 20) + OF_ONE_LINE * share)
+        why = "the converter's steps are coarse for this level: at least"
+        return reading.model_copy(
+            update={
+                "value": most, "bound": "lower", "uncertainty": None, "interval": None, "ends": None,
+                "remarks": (why, *reading.remarks),
+            }
+        )  # fmt: skip
+    wider = math.hypot(reading.uncertainty or 0.0, 8.686 * steps)
+    return reading.model_copy(update={"uncertainty": wider, "interval": None})
 
 
 def _of_a_cut_record(reading: Measured, why: str) -> Measured:

@@ -108,23 +108,26 @@ class Dense:
 
 @dataclass(frozen=True)
 class Doubted:
-    """A figure of a noisy curve: its scatter, and how far the noise shifts it on the mean."""
+    """A figure of a noisy curve: its scatter, how far the noise shifts it on the mean, and how far smoothing once more
+    does, beyond that: what the first smoothing took off a bend between points that lie far apart is about as much."""
 
     value: float
     scatter: float
     shift: float
+    bend: float = 0.0
 
     @property
     def doubt(self) -> float:
         """Standard deviation with the shift in it: it is known no better than that, taken off or not."""
-        return math.hypot(self.scatter, self.shift)
+        return math.hypot(self.scatter, self.shift, self.bend)
 
 
 def _spread(value: float | None, still: float | None, drawn: list[float | None]) -> Doubted | None:
     there = np.array([d for d in drawn if d is not None])
     if value is None or still is None or len(there) < DRAWS / 2:
         return None
-    return Doubted(value, float(np.std(there, ddof=1)), float(np.mean(there)) - still)
+    scatter = float(np.std(there, ddof=1))
+    return Doubted(value, scatter, float(np.mean(there)) - still, max(0.0, abs(value - still) - scatter))
 
 
 def smooth(x: Real, y: Values) -> Smooth:

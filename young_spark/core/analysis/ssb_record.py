@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -29,6 +30,13 @@ AUDIO_HZ = (200.0, 4_000.0)
 SEEN = 4.0  # an amplitude below so many of its standard deviations is not told from noise
 UNEQUAL_DB = 0.5
 OTHER_SIDE = 0.25  # of the tone: so near to where the other sideband has it
+SPIKE_LEFT_OUT = "the receiver's own spike at its centre was left out"
+SPIKE_DOUBT = 6.0  # standard deviations
+AT_THE_CENTRE = (
+    "the carrier lies so near to the receiver's centre that its own spike may be what is seen: tune the receiver "
+    "beside it"
+)
+SPIKE_APART = 3.0  # turns over the record: nearer than that one line cannot be told from the other
 BESIDE_A_TONE_HZ = 130.0  # hum stands so near to it
 UNEXPLAINED = 60.0  # times the noise: a line that nothing accounts for
 LEAST_LINE = 1e-3  # of the tone
@@ -63,19 +71,22 @@ def analyse_ssb(capture: Baseband, options: Options) -> Analysis:
         (1.0, 2 * side * tone),
     )  # carrier, opposite, 2nd, 3rd harmonic
     lines = fit_lines(band, (top,), tied)
-    carrier_hz = lines.offsets_hz[1]
-    carrier_u = lines.offset_u[0]
-    if abs(lines.amplitudes[1]) > 8 * lines.amplitude_u[1]:
-        free = fit_lines(
-            band, (lines.offsets_hz[0], carrier_hz)
-        )  # the rest of the carrier says where it is, whatever the tone
+    if (unexplained := _unexplained(band, lines)) is not None and not _is_seen(lines):
+        return _of_another_tone(lines, band, options, tone, unexplained, _plot(capture))
+    if _is_seen(lines):
+        band, spike = _without_own_spike(band, top, tied)
+        remarks += (SPIKE_LEFT_OUT,) if spike else ()
+        lines = fit_lines(band, (top,), tied)
+    carrier_hz, carrier_u = lines.offsets_hz[1], lines.offset_u[0]
+    if _is_seen(lines):
+        free = fit_lines(band, (lines.offsets_hz[0], carrier_hz))  # where the rest of the carrier is, whatever the tone
         if free.offset_u[1] < 0.3 and abs(free.offsets_hz[1] - carrier_hz) < max(5.0, 0.02 * tone):
+            if _may_be_the_spike(band, free, carrier_hz):
+                return _of_no_known_carrier(lines, band, options, AT_THE_CENTRE, _plot(capture))
             lines = fit_lines(band, free.offsets_hz, ((-1.0, 2.0, 0.0), (2.0, -1.0, 0.0), (3.0, -2.0, 0.0)))
             carrier_hz, carrier_u = lines.offsets_hz[1], lines.offset_u[1]
             seen = side * (lines.offsets_hz[0] - carrier_hz)
             remarks += (f"carrier seen beside the tone of {seen:.1f} Hz",)
-    elif (unexplained := _unexplained(band, lines)) is not None:
-        return _of_another_tone(lines, band, options, tone, unexplained, _plot(capture))
     else:
         remarks += (
             f"carrier worked out from the tone of {tone:g} Hz as told: how far that is out is not in the spread",
@@ -91,6 +102,30 @@ def analyse_ssb(capture: Baseband, options: Options) -> Analysis:
         remarks,
         _plot(capture),
     )  # fmt: skip
+
+
+def _is_seen(lines: SpectralLines) -> bool:
+    """Whether the carrier, the second of the lines, stands out of the noise."""
+    return bool(abs(lines.amplitudes[1]) > 8 * lines.amplitude_u[1])
+
+
+def _may_be_the_spike(band: Band, free: SpectralLines, told_hz: float) -> bool:
+    """Whether what is seen so near to the receiver's centre is not where the tone puts the carrier."""
+    near = abs(told_hz) * len(band.samples) / band.rate_hz < SPIKE_APART
+    return near and abs(free.offsets_hz[1] - told_hz) > SPIKE_DOUBT * math.hypot(free.offset_u[1], free.offset_u[0])
+
+
+def _without_own_spike(band: Band, top: float, tied: tuple[tuple[float, float], ...]) -> tuple[Band, bool]:
+    """The band without the receiver's own spike at its very centre, where one stands out and the carrier, the first of
+    the `tied` lines, stands far enough from it to be told from it."""
+    if abs(top + tied[0][1]) * len(band.samples) / band.rate_hz < SPIKE_APART:
+        return band, False
+    lines = fit_lines(band, (top,), (*tied, (0.0, 0.0)))
+    if abs(lines.amplitudes[-1]) < 8 * lines.amplitude_u[-1]:
+        return band, False
+    times = band.start_s + np.arange(len(band.samples)) / band.rate_hz
+    spike = lines.amplitudes[-1] * np.exp(-2j * math.pi * band.offset_hz * times)
+    return replace(band, samples=band.samples - spike), True
 
 
 def _unexplained(band: Band, lines: SpectralLines) -> float | None:
@@ -114,11 +149,16 @@ def _unexplained(band: Band, lines: SpectralLines) -> float | None:
 def _of_another_tone(
     lines: SpectralLines, band: Band, options: Options, tone: float, other: float, plot: Plot
 ) -> Analysis:
-    """A record whose carrier stands elsewhere than the tone that was told puts it: its power, and no more."""
+    """A record whose carrier stands elsewhere than the tone that was told puts it."""
     why = (
         f"no carrier stands where a tone of {tone:g} Hz puts it, and a line {other:+.0f} Hz from there: which tone was "
         "sent? [tone_hz]"
     )
+    return _of_no_known_carrier(lines, band, options, why, plot)
+
+
+def _of_no_known_carrier(lines: SpectralLines, band: Band, options: Options, why: str, plot: Plot) -> Analysis:
+    """What a record still tells without its carrier: its power, and no more."""
     rest = [nothing(n, why, method=METHOD) for n in (*SUPPRESSIONS, "carrier_frequency", "frequency_error")]
     return Analysis("baseband", "ssb", (_pep(lines, band, options), *rest), (why,), plot)
 
