@@ -19,7 +19,7 @@ FAR = 2.0  # half-widths of 95 %: a figure further off than that was sure and wr
 ROUNDING = 0.02  # of a bound
 RECORDS = 150
 TOLD = 2.7  # figures of each
-TRACES, TOLD_OF_A_TRACE = 200, 1.6
+TRACES, TOLD_OF_A_TRACE = 240, 1.6
 
 
 def went(file: RealFile, folder) -> tuple[str, str]:

@@ -1,13 +1,14 @@
-"""Sound, envelopes, scope records, spectra and fades put together by rule, with what is true of each."""
+"""Sound, envelopes, scope records, spectra, fades, sidebands, sweeps and filters put together by rule, with what is
+true of each."""
 
 import math
 from dataclasses import dataclass
 
 import numpy as np
 
-from tests.core.real_files import NONE, TURN, Truth, swept
+from tests.core.real_files import CENTRE, FULL_DBM, NONE, TURN, Truth, swept
 from young_spark.core.analysis import Options
-from young_spark.core.captures import Capture, Curve, Waveform
+from young_spark.core.captures import Baseband, Capture, Curve, Network, Waveform
 
 NOTHING_TOLD = Options()
 
@@ -115,7 +116,66 @@ def fade(dice: Dice) -> Trace:
     return Trace(Curve("fade", t, p), {"time_constant": tau, "steady_power": power * (1 - fall)})
 
 
-KINDS = (sound, envelope, on_a_scope, spectrum, fade)
+def one_sideband(dice: Dice) -> Trace:
+    rate, size, error = dice.one_of(24e3, 48e3, 96e3), 10 ** dice.between(-1.5, -0.5), dice.between(-80, 80)
+    t = np.arange(round(dice.between(0.25, 1.2) * rate)) / rate
+    side = 1 if dice.happens(0.7) else -1
+    carrier_db, other_db = dice.between(25, 60), dice.between(25, 60)
+    tone = np.exp(1j * TURN * side * 1000 * t)
+    x = tone + 10 ** (-carrier_db / 20) * np.exp(1j) + 10 ** (-other_db / 20) * np.conj(tone) * np.exp(2j)
+    x = size * x * np.exp(1j * TURN * error * t)
+    x = np.where(t >= dice.between(0.05, 0.3) * t[-1] * dice.happens(0.25), x, 0)
+    hiss = size * 10 ** (-dice.between(30, 70) / 20) / math.sqrt(2)
+    x = x + dice.noise(len(t), hiss) + 1j * dice.noise(len(t), hiss)
+    if dice.happens(0.25):
+        x = (np.round(x.real * 128) + 1j * np.round(x.imag * 128)) / 128
+    told = Options(
+        mode="ssb",
+        nominal_hz=CENTRE,
+        full_scale_dbm=FULL_DBM,
+        tones_hz=(1000.0,),
+        sideband="usb" if side > 0 else "lsb",
+    )
+    truth: dict[str, Truth] = {"carrier_suppression": carrier_db, "opposite_sideband_suppression": other_db}
+    return Trace(Baseband(rate, CENTRE, x), truth, told)
+
+
+def aerial(dice: Dice) -> Trace:
+    resonance, ohms, quality = dice.between(3e6, 50e6), dice.between(20, 110), dice.between(5, 60)
+    f = np.linspace(
+        resonance * dice.between(0.85, 0.97), resonance * dice.between(1.03, 1.15), int(dice.one_of(51, 401))
+    )
+
+    def reflected(hz):
+        z = ohms * (1 + 1j * quality * (hz / resonance - resonance / hz))
+        return (z - 50) / (z + 50)
+
+    noise = 10 ** dice.between(-4.5, -2.2) * (dice.rng.standard_normal(len(f)) + 1j * dice.rng.standard_normal(len(f)))
+    at = resonance * dice.between(0.98, 1.02)
+    share = abs(reflected(at))
+    return Trace(
+        Network("reflection", f, reflected(f) + noise, 50.0), {"swr": (1 + share) / (1 - share)}, Options(nominal_hz=at)
+    )
+
+
+def filter_sweep(dice: Dice) -> Trace:
+    low, high, order = dice.between(200, 500), dice.between(2200, 3400), int(dice.rng.integers(3, 7))
+    f = np.arange(50.0, dice.between(3800, 6000), dice.one_of(10, 20, 50))
+
+    def level(hz):
+        part = 10**0.6 - 1
+        return -10 * np.log10(1 + (low / hz) ** (2 * order) * part) - 10 * np.log10(
+            1 + (hz / high) ** (2 * order) * part
+        )
+
+    fine = np.arange(50.0, f[-1], 0.02)
+    curve = level(fine)
+    inside = fine[curve >= curve.max() - 6]
+    noisy = level(f) + 10 ** dice.between(-2.5, -0.8) * dice.rng.standard_normal(len(f))
+    return Trace(Curve("response", f, noisy), {"edge_low_6db": float(inside[0]), "edge_high_6db": float(inside[-1])})
+
+
+KINDS = (sound, envelope, on_a_scope, spectrum, fade, one_sideband, aerial, filter_sweep)
 
 
 def trace(seed: int) -> Trace:
