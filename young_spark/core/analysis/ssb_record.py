@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from young_spark.core.analysis.asked import SPIKE_LEFT_OUT
 from young_spark.core.analysis.band import Band, band_about, fast_length, spectrum_of, strongest
 from young_spark.core.analysis.figures import (
     K95,
@@ -30,7 +31,7 @@ AUDIO_HZ = (200.0, 4_000.0)
 SEEN = 4.0  # an amplitude below so many of its standard deviations is not told from noise
 UNEQUAL_DB = 0.5
 OTHER_SIDE = 0.25  # of the tone: so near to where the other sideband has it
-SPIKE_LEFT_OUT = "the receiver's own spike at its centre was left out"
+
 SPIKE_DOUBT = 6.0  # standard deviations
 AT_THE_CENTRE = (
     "the carrier lies so near to the receiver's centre that its own spike may be what is seen: tune the receiver "
