@@ -9,6 +9,7 @@ from young_spark.core.entry.adjustments import GUARDS, SET_AT, adjustment_in, fi
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
 from young_spark.core.entry.as_before import as_before_in, may_be_as_before, set_to_in
 from young_spark.core.entry.bench import Bench
+from young_spark.core.entry.clause_by_clause import clause_by_clause
 from young_spark.core.entry.expression import read_expression
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut as cut_facts
@@ -274,7 +275,7 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
     if is_only_told(plain):
         both = _adjusted(text, plain, context) or _done_and_read(text, plain, context)
         return both or _read_and_told(text, plain, context) or Understanding(text=text, story=note_of(text, plain))
-    breath = breath_of(plain, context)
+    breath = clause_by_clause(plain, context) or breath_of(plain, context)
     if breath.sure and is_believable(breath, plain, context):
         try:
             placed = placed_readings(breath, context)
