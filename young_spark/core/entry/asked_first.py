@@ -69,8 +69,10 @@ def _reference(item: Item, quantity: str, s: Sentence) -> bool:
 
 
 def _depth_of_a_sideband(item: Item, quantity: str, s: Sentence) -> bool:
+    """'mod 84' on a sideband that a hand said; one that only the current line asks for is no hand's."""
     of_am = any(f.kind == "quantity" and f.text.startswith("am ") for f in s.facts)
-    return quantity in DEPTHS and not of_am and item.address.get("mode", s.ground.hand.get("mode")) in SIDEBANDS
+    on = None if "mode" in s.ground.lent else s.ground.hand.get("mode")
+    return quantity in DEPTHS and not of_am and item.address.get("mode", on) in SIDEBANDS
 
 
 def _error_at_a_part(item: Item, quantity: str, s: Sentence) -> bool:

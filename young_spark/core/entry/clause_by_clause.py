@@ -1,7 +1,7 @@
 """Several readings in one line, each of which a clause says in full: '3.8w on ch19, mod 85% and h2 -62dbc'.
 
-A clause that is a reading by itself means beside others what it means alone. Where it says no place, the one before it
-holds on, as the hand stays there; a place at the very end is of those in front of it too, unless it leads its clause."""
+A clause that is a reading by itself means beside others what it means alone. Where it says no place, the one before
+holds on, as the hand stays there; a place at the very end is of those in front too, unless it leads its clause."""
 
 import re
 from collections.abc import Sequence
@@ -29,6 +29,7 @@ OF_THE_WHOLE = {
     "both", "all", "fwd", "forward", "ref", "refl", "rfl", "reflected", "total", "with", "without",
 }  # fmt: skip
 LINKS = {"upper", "lower", "about", "at", "reads", "either side"}
+SHORT = {"in", "out"}  # names that '12w in' of a transmitter may leave unread: the whole line says what went in
 DASH = "-"  # between a place and what was read there
 
 
@@ -48,7 +49,7 @@ def clause_by_clause(plain: str, context: EntryContext) -> Breath | None:
         return None
     alone = [_clause(part, context) for part in parts]
     clauses = [clause for clause in alone if clause is not None]
-    if len(clauses) < len(parts) or sum(clause.said is not None for clause in clauses) < LEAST:
+    if len(clauses) < len(parts) or sum(clause.said is not None for clause in clauses) < LEAST or _is_heard(clauses):
         return None
     return _joined(parts, clauses, context)
 
@@ -77,8 +78,8 @@ def _clause(part: str, context: EntryContext) -> _Clause | None:
     if not breath.sure or len(figures) != 1 or not manner().issuperset(breath.remark.split()):
         return None
     said, stated = figures[0], any(fact.of == "state" for fact in facts)
-    if not _is_said_in_full(said, stated=stated) or any(f.kind == "quantity" and f.of != said.quantity for f in facts):
-        return None  # 'w in' of a transmitter: the whole line says what went in
+    if not _is_said_in_full(said, stated=stated) or any(f.text in SHORT and f.of != said.quantity for f in facts):
+        return None
     place = {} if said.where_added else {key: said.address[key] for key in HELD if key in said.address}
     if not any(fact.of == "mode" for fact in facts):
         place.pop("mode", None)
@@ -96,6 +97,15 @@ def _is_a_frequency(text: str) -> bool:
     return re.fullmatch(r"\d+(?:\.\d+)? ?mhz|\d+\.\d+", text) is not None
 
 
+def _is_heard(clauses: Sequence[_Clause]) -> bool:
+    """'sens 0.5uv, mod 30%': the depth of the generator, and none of the unit."""
+    read = {clause.said.quantity: clause.said.value for clause in clauses if clause.said is not None}
+    return read.get("am_depth") == OF_A_GENERATOR and any(str(name).startswith("sensitivity_") for name in read)
+
+
+OF_A_GENERATOR = 30.0  # %, for a sensitivity
+
+
 def _is_said_in_full(said: Said, *, stated: bool) -> bool:
     if said.leans or said.lent or said.quantity is None or said.value is None:
         return False
@@ -111,7 +121,7 @@ def _joined(parts: Sequence[str], clauses: Sequence[_Clause], context: EntryCont
         if clause.said is None:
             here = dict(clause.place)
             continue
-        again = _clause(part, _standing(context, here))
+        again = _clause_there(part, here, context)
         if again is None or again.said is None:
             return None
         said.append(_drawn_there(again.said, here | clause.place))
@@ -119,6 +129,12 @@ def _joined(parts: Sequence[str], clauses: Sequence[_Clause], context: EntryCont
             here = dict(clause.place)
     derived = follows_from(said, (), ground_of(context).hand)
     return Breath((*said, *derived))
+
+
+def _clause_there(part: str, here: dict[str, object], context: EntryContext) -> _Clause | None:
+    """A clause where the hand is by then; 'usb carrier 48 down, mod 85%': a depth is of no sideband that was said."""
+    without_mode = {key: value for key, value in here.items() if key != "mode"}
+    return _clause(part, _standing(context, here)) or _clause(part, _standing(context, without_mode))
 
 
 def _drawn_there(said: Said, here: dict[str, object]) -> Said:

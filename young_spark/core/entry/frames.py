@@ -45,6 +45,7 @@ from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 from young_spark.core.entry.special import find_special
 from young_spark.core.entry.stage_ends import find_stage_ends
 from young_spark.core.entry.vocabulary import vocabulary
+from young_spark.core.entry.where_in_megahertz import beside_a_name
 from young_spark.core.entry.which_quantity import by_its_side, by_its_unit, unnamed
 from young_spark.core.entry.with_and_without import find_with_and_without
 
@@ -461,6 +462,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     find_sisters,
     find_each_of_several,
     find_rows,
+    beside_a_name,
     bind_names,
     volts_of_a_plate,
     drive_before_output,

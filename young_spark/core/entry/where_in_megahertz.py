@@ -1,5 +1,7 @@
 """Frequencies beside other figures that say where those were read: '7.1M 91w', '92w 21.2', '145.5 .32uv'."""
 
+from dataclasses import replace
+
 from young_spark.core.entry.naming import RATIOS
 from young_spark.core.entry.rows import is_in_an_amateur_band
 from young_spark.core.entry.said import UNIT_OF, Item
@@ -18,7 +20,7 @@ LEAST_CARRIER_HZ = 1e5
 def own_frequencies(s: Sentence) -> None:
     """A frequency that says where, beside a figure that says what: '7.1M 91w', '92w 21.2'."""
     for item in list(s.items):
-        others = [i for i in s.items if i is not item and (i.fact.unit not in {"Hz", "k", "m"} or _is_no_carrier(i))]
+        others = [i for i in s.items if i is not item and (i.fact.unit not in {"Hz", "k", "m"} or _is_no_carrier(s, i))]
         hz = _hertz_of(s, item, others)
         if hz is None:
             continue
@@ -27,6 +29,29 @@ def own_frequencies(s: Sentence) -> None:
             if not by_channel:
                 other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
         s.drop(item)
+
+
+def beside_a_name(s: Sentence) -> None:
+    """'36w in 14.2', '14.2, driving with 35w': exactly where a line is wanted, beside a name that has its figure on the
+    other side."""
+    for item in list(s.items):
+        fact, n = item.fact, item.at
+        bare = fact.unit is None and not fact.signed and fact.decimals > 0 and item.quantity is None
+        if not bare or not any(abs(fact.value * 1e6 - known) < 1 for known in s.ground.frequencies):
+            continue
+        behind, before = s.fact(n + 1), s.item_at(n - 2)
+        trails = _is_a_name_of(s, n - 1, before)
+        leads = behind is not None and behind.fresh and _is_a_name_of(s, n + 1, s.item_at(n + 2))
+        if trails or leads:
+            s.drop(item)
+            s.taken.discard(n)
+            s.facts[n] = replace(fact, kind="where", of="frequency_hz", is_=s.ground.frequency_of(fact.value * 1e6))
+
+
+def _is_a_name_of(s: Sentence, n: int, figure: Item | None) -> bool:
+    """Whether a name stands at a position, and a figure in a unit that may be its own."""
+    name = s.fact(n)
+    return name is not None and name.kind == "quantity" and figure is not None and figure.fact.unit in {"W", "A"}
 
 
 def megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:
@@ -61,14 +86,14 @@ def beside_a_result(s: Sentence) -> None:
     s.drop(item)
 
 
-def _is_no_carrier(item: Item) -> bool:
+def _is_no_carrier(s: Sentence, item: Item) -> bool:
     """Whether a figure in hertz is how far off, or how wide, and not where."""
-    return _is_an_error(item) or (item.quantity in WIDTHS and item.fact.value < LEAST_CARRIER_HZ)
+    return _is_an_error(s, item) or (item.quantity in WIDTHS and item.fact.value < LEAST_CARRIER_HZ)
 
 
 def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
     """The frequency that a figure says its neighbours stand at, in Hz, or None."""
-    off = any(_is_an_error(i) for i in others) or _are_all_signed(others)
+    off = any(_is_an_error(s, i) for i in others) or _are_all_signed(others)
     off = off or (len(others) == 1 and others[0].fact.signed and others[0].at == item.at + 1)
     counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
     if item.quantity is not None or counted or not _says_what(s, others):
@@ -108,7 +133,8 @@ def _says_what(s: Sentence, others: list[Item]) -> bool:
     if _are_all_signed(others):
         return True  # '27.205 usb +40 lsb -35'
     told = any(
-        o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm", "Ω"} or o.quantity or _is_an_error(o) for o in others
+        o.fact.unit in {"W", "dBc", "%", "A", "Hz", "uV", "dBm", "Ω"} or o.quantity or _is_an_error(s, o)
+        for o in others
     )
     ratios = UNIT_OF.get(s.ground.wants or "") == "1" and all(
         o.fact.unit is None and o.fact.value > MOST_RATIO for o in others
@@ -120,8 +146,10 @@ def _are_all_signed(others: list[Item]) -> bool:
     return bool(others) and all(o.fact.unit is None and o.fact.signed and not o.fact.decimals for o in others)
 
 
-def _is_an_error(item: Item) -> bool:
-    told = item.fact.signed or item.quantity == "frequency_error"
+def _is_an_error(s: Sentence, item: Item) -> bool:
+    """'+15hz', '15 hz high': how far off, and not where."""
+    behind = s.fact(item.at + 1)
+    told = item.fact.signed or item.quantity == "frequency_error" or (behind is not None and behind.kind == "side")
     return item.fact.unit in {"Hz", "k"} and told and abs(item.fact.value) < 1e5
 
 
@@ -136,5 +164,5 @@ def _whole_megahertz(s: Sentence, item: Item, others: list[Item]) -> float | Non
 
 def _whole_kilohertz(s: Sentence, item: Item, others: list[Item]) -> float | None:
     """'receiver 2182 0.4uv', '2182.0 -12hz': kilohertz on short waves, beside what was heard or how far it is off."""
-    beside = all(o.fact.unit in {"uV", "W"} or o.quantity in RATIOS or _is_an_error(o) for o in others)
+    beside = all(o.fact.unit in {"uV", "W"} or o.quantity in RATIOS or _is_an_error(s, o) for o in others)
     return s.ground.as_kilohertz(item.fact) if beside else None

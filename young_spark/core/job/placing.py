@@ -33,8 +33,8 @@ def placed(
     meant = understand(text, context_of(conditions, current))
     if _answers(meant, current) or meant.chosen is None:
         return Placed(meant, current, conditions)
-    if spoken is not None and spoken.channel is not None and _says_no_channel(conditions):
-        conditions = conditions.model_copy(update={"channel": spoken.channel})
+    if spoken is not None and _says_no_channel(conditions):
+        conditions = conditions.model_copy(update=_there(spoken, meant, open_lines))
         meant = understand(text, context_of(conditions, current))
     if meant.chosen is None:
         return Placed(meant, current, conditions)
@@ -49,6 +49,21 @@ def placed(
         if _answers(again, line.row):
             return Placed(again, line.row, there)
     return Placed(meant, current, conditions)
+
+
+def _there(spoken: Conditions, meant: Understanding, open_lines: Sequence[OpenLine]) -> dict[str, object]:
+    """The channel that was spoken; or the frequency, as the plan has it in that band. What a counter shows says itself
+    where it is."""
+    if spoken.channel is not None:
+        return {"channel": spoken.channel}
+    said = spoken.frequency_hz
+    if said is None or COUNTED & {r.quantity for r in meant.meanings[meant.chosen or 0].readings}:
+        return {}
+    planned = (line.row.frequency_hz for line in open_lines if line.row.frequency_hz is not None)
+    return {"frequency_hz": next((hz for hz in planned if abs(said - hz) <= SAME_BAND * hz), said)}
+
+
+COUNTED = {"carrier_frequency", "frequency_error"}
 
 
 def _says_no_channel(conditions: Conditions) -> bool:
