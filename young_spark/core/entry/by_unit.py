@@ -59,7 +59,7 @@ def _on_audio(item: Item, ground: Ground) -> str | None:
 
 
 def _of_a_sideband(item: Item, ground: Ground) -> str | None:
-    mode = item.address.get("mode") or ground.current_mode or ground.hand.get("mode")
+    mode = item.address.get("mode") or ground.mode_sent
     return "peak_envelope_power" if mode in SIDEBANDS else None
 
 

@@ -4,10 +4,10 @@ A clause that is a reading by itself means beside others what it means alone. Wh
 holds on, as the hand stays there; a place at the very end is of those in front too, unless it leads its clause."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-from young_spark.core.entry.address import FREQUENCY_KEYS
+from young_spark.core.entry.address import FREQUENCY_KEYS, NOT_AT_A_CHANNEL, OF_A_PART, OF_A_SUPPLY
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.follows import follows_from
@@ -15,12 +15,12 @@ from young_spark.core.entry.frames import read
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.said import Breath, Ground, Said
+from young_spark.core.entry.sentence import LONELY_WORDS
 from young_spark.core.entry.several import ground_of
 from young_spark.core.entry.vocabulary import manner
 
 MOST_CLAUSES = 8
 JOINER = re.compile(r"\s*[,;]\s+|\s+(?:and|&|\+|/|plus)\s+")
-HELD = ("channel", "frequency_hz", "mode")  # of a place, by the clauses behind it
 IN_A_CLAUSE = {"figure", "quantity", "word", "where", "how", "link", "side"}
 OF_A_PLACE = {"channel", "band", "frequency_hz", "at_hz", "mode", "state", "setting_word"}
 # what was, what came of it, and links of more than one figure: the whole line says those
@@ -80,17 +80,17 @@ def _clause(part: str, context: EntryContext) -> _Clause | None:
     said, stated = figures[0], any(fact.of == "state" for fact in facts)
     if not _is_said_in_full(said, stated=stated) or any(f.text in SHORT and f.of != said.quantity for f in facts):
         return None
-    place = {} if said.where_added else {key: said.address[key] for key in HELD if key in said.address}
-    if not any(fact.of == "mode" for fact in facts):
-        place.pop("mode", None)
-    return _Clause(said, place, leads=facts[0].kind in {"where", "link"} or _is_a_frequency(facts[0].text))
+    told = () if said.where_added else ("channel", "frequency_hz")
+    told = (*told, "mode") if any(fact.of == "mode" for fact in facts) else told
+    place = {key: said.address[key] for key in told if key in said.address}
+    first = next((fact for fact in facts if fact.text not in LONELY_WORDS), facts[0])
+    return _Clause(said, place, leads=first.kind in {"where", "link"} or _is_a_frequency(first.text))
 
 
 def _band_of_the_plan(facts: Sequence[Fact], ground: Ground) -> dict[str, object]:
     """'14.2' before what was read there: exactly where an open line is wanted."""
-    bare = len(facts) == 1 and facts[0].kind == "figure" and facts[0].unit is None and facts[0].decimals > 0
-    hz = facts[0].value * 1e6 if bare else 0.0
-    return {"frequency_hz": hz} if any(abs(hz - known) < 1 for known in ground.frequencies) else {}
+    alone = len(facts) == 1 and facts[0].kind == "figure" and ground.is_planned_megahertz(facts[0])
+    return {"frequency_hz": facts[0].value * 1e6} if alone else {}
 
 
 def _is_a_frequency(text: str) -> bool:
@@ -119,22 +119,45 @@ def _joined(parts: Sequence[str], clauses: Sequence[_Clause], context: EntryCont
     said: list[Said] = []
     for part, clause in zip(parts, clauses, strict=True):
         if clause.said is None:
-            here = dict(clause.place)
+            here = _moved_to(clause.place, here)
             continue
-        again = _clause_there(part, here, context)
+        left = {key: value for key, value in here.items() if key not in clause.place}
+        again = clause if _says_where(clause) or not left else _clause_there(part, left, context)
         if again is None or again.said is None:
             return None
         said.append(_drawn_there(again.said, here | clause.place))
-        if clause.place:
-            here = dict(clause.place)
+        here = _moved_to(clause.place, here)
     derived = follows_from(said, (), ground_of(context).hand)
     return Breath((*said, *derived))
 
 
+def _moved_to(place: dict[str, object], here: dict[str, object]) -> dict[str, object]:
+    """Where the hand is behind a clause: a mode alone leaves it on its channel."""
+    return {**here, **place} if FREQUENCY_KEYS.isdisjoint(place) else dict(place)
+
+
+def _says_where(clause: _Clause) -> bool:
+    """Whether a clause says its place by itself, or is of none: what the unit draws, what heats a valve."""
+    of_none = clause.said is not None and clause.said.quantity in OF_NO_CHANNEL
+    return of_none or not FREQUENCY_KEYS.isdisjoint(clause.place)
+
+
+OF_NO_CHANNEL = {*OF_A_SUPPLY, *NOT_AT_A_CHANNEL, *OF_A_PART}
+
+
 def _clause_there(part: str, here: dict[str, object], context: EntryContext) -> _Clause | None:
-    """A clause where the hand is by then; 'usb carrier 48 down, mod 85%': a depth is of no sideband that was said."""
-    without_mode = {key: value for key, value in here.items() if key != "mode"}
-    return _clause(part, _standing(context, here)) or _clause(part, _standing(context, without_mode))
+    """A clause with where the hand is by then; 'usb carrier 48 down, mod 85%': a depth is of no sideband."""
+    where = [words for key, words in PLACES.items() if key in here]
+    said = " ".join(words(here) for words in where)
+    told = " ".join(PLACES[key](here) for key in FREQUENCY_KEYS if key in here and key in PLACES)
+    return _clause(f"{said} {part}", context) or _clause(f"{told} {part}", context) or _clause(part, context)
+
+
+PLACES: dict[str, Callable[[dict[str, object]], str]] = {
+    "channel": lambda at: f"ch{int(float(str(at['channel'])))}",
+    "frequency_hz": lambda at: f"{float(str(at['frequency_hz'])) / 1e6:g} mhz",
+    "mode": lambda at: str(at["mode"]),
+}
 
 
 def _drawn_there(said: Said, here: dict[str, object]) -> Said:
@@ -151,13 +174,3 @@ def _behind_them_all(clauses: Sequence[_Clause]) -> dict[str, object]:
     if clauses[first].said is None and first < len(clauses) - 1:
         return {}
     return dict(clauses[first].place)
-
-
-def _standing(context: EntryContext, here: dict[str, object]) -> EntryContext:
-    """The context with the hand where the text says that it is."""
-    if not here:
-        return context
-    if FREQUENCY_KEYS & here.keys():
-        here = {"channel": None, "frequency_hz": None, **here}
-    lent = tuple(key for key in context.lent if key not in here)
-    return context.model_copy(update={"conditions": context.conditions.model_copy(update=here), "lent": lent})

@@ -19,6 +19,7 @@ SHORT_WAVE_HZ = 30e6
 LEAST_KHZ, MOST_KHZ = 1605.0, 29999.0
 THE_SAME = 1e-9
 READ_AGAIN = 3  # decimals of a count near what was read before
+OF_A_RECEIVER = ("sensitivity_", "squelch_", "s_meter_", "minimum_discernible_signal", "readability")
 UNIT_OF = {q.id: q.unit for q in QUANTITIES.values()}
 
 
@@ -72,6 +73,13 @@ class Ground:
     def current_mode(self) -> str | None:
         """The mode of the current line."""
         return None if self.current is None else cast("str | None", self.current.get("mode"))
+
+    @property
+    def mode_sent(self) -> str | None:
+        """The mode of what is sent now; none where only a line for the receiver asks for one."""
+        if "mode" in self.lent and (self.wants or "").startswith(OF_A_RECEIVER):
+            return None
+        return self.current_mode or cast("str | None", self.hand.get("mode"))
 
     @property
     def place_wanted(self) -> str | None:
@@ -129,6 +137,11 @@ class Ground:
         short_wave = not self.channel_hz and (not known or min(known) < SHORT_WAVE_HZ)
         bare = fact.unit is None and not fact.signed and fact.decimals <= 1
         return fact.value * 1e3 if short_wave and bare and LEAST_KHZ <= fact.value <= MOST_KHZ else None
+
+    def is_planned_megahertz(self, fact: Fact) -> bool:
+        """Whether a bare figure is exactly where an open line is wanted, in MHz with decimals: '14.2'."""
+        bare = fact.unit is None and not fact.signed and fact.decimals > 0
+        return bare and any(abs(fact.value * 1e6 - known) < 1 for known in self.frequencies)
 
     def as_carrier(self, fact: Fact) -> float | None:
         """A figure as the frequency of a carrier in Hz, where it can be one."""

@@ -233,6 +233,8 @@ def _out_of_so_much(s: Sentence) -> list[Said]:
     led = less.at > 0 and s.facts[less.at - 1].kind == "quantity"  # 'input swr 1.5 drive 45w'
     if not between or led or less.fact.value >= more.fact.value or named(s, "carrier_power"):
         return []
+    if s.ground.is_planned_megahertz(less.fact):
+        return []  # 'on 14.2 drive 35w'
     less.quantity, more.quantity = "drive_power", "carrier_power"
     s.take(less.at + 1)
     return []

@@ -13,7 +13,9 @@ Recogniser = Callable[[str, Sequence[Fact]], Found]
 _NUMBER = r"(?P<number>\d+(?:[.,]\d+)?)"
 _UNIT_OF_TIME = r"(?P<unit>s|secs?|seconds|mins?|minutes|h|hrs?|hours?)(?!\w)"
 SECONDS = {"s": 1.0, "m": 60.0, "h": 3600.0}
-CHANNELS = re.compile(r"(?:on )?(?:channels?|chan|ch)\.? ?(\d{1,3})(?:-| - | ?to ?| ?\.\. ?)(?:ch)?(\d{1,3})(?![\w.])")
+CHANNELS = re.compile(
+    r"(?:on )?(?:channels?|chan|ch)\.? ?(\d{1,3})(?:-| - | ?to ?| ?\.\. ?)(?:ch)?(\d{1,3})(?![\w.]| ?k?hz)"
+)
 CHANNEL = re.compile(r"(?:on )?(?:channel|chan|ch)\.? ?(\d{1,3})(?![\w.])")
 BAND = re.compile(r"(?:on )?(\d{1,3}) ?m(?:trs?|et(?:er|re)s?)?(?![\w.])(?! ?hz)")
 AFTER = re.compile(rf"(?:after|for|in|within|over|keyed|soak(?:ed)?) (?:for )?{_NUMBER} ?{_UNIT_OF_TIME}")

@@ -5,7 +5,7 @@ from dataclasses import replace
 from young_spark.core.entry.naming import RATIOS
 from young_spark.core.entry.rows import is_in_an_amateur_band
 from young_spark.core.entry.said import UNIT_OF, Item
-from young_spark.core.entry.sentence import Sentence
+from young_spark.core.entry.sentence import LONELY_WORDS, Sentence
 
 LEAST_TUNED_HZ = 1e6
 LEAST_MHZ, MOST_MHZ = 1.0, 1300.0
@@ -36,16 +36,20 @@ def beside_a_name(s: Sentence) -> None:
     other side."""
     for item in list(s.items):
         fact, n = item.fact, item.at
-        bare = fact.unit is None and not fact.signed and fact.decimals > 0 and item.quantity is None
-        if not bare or not any(abs(fact.value * 1e6 - known) < 1 for known in s.ground.frequencies):
+        if item.quantity is not None or not s.ground.is_planned_megahertz(fact):
             continue
-        behind, before = s.fact(n + 1), s.item_at(n - 2)
+        before, named = s.item_at(n - 2), s.fact(n - 1)
         trails = _is_a_name_of(s, n - 1, before)
-        leads = behind is not None and behind.fresh and _is_a_name_of(s, n + 1, s.item_at(n + 2))
+        leads = (named is None or named.kind != "quantity") and _is_a_name_of(s, n + 1, _figure_behind(s, n + 1))
         if trails or leads:
             s.drop(item)
             s.taken.discard(n)
             s.facts[n] = replace(fact, kind="where", of="frequency_hz", is_=s.ground.frequency_of(fact.value * 1e6))
+
+
+def _figure_behind(s: Sentence, n: int) -> Item | None:
+    """The figure behind a name, with 'with' or the like between them."""
+    return s.item_at(n + 2 if s.has_text(n + 1, *LONELY_WORDS) else n + 1)
 
 
 def _is_a_name_of(s: Sentence, n: int, figure: Item | None) -> bool:
@@ -57,8 +61,8 @@ def _is_a_name_of(s: Sentence, n: int, figure: Item | None) -> bool:
 def megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:
     """'ip dip 90ma at 7 mhz': where it was tuned, unless a spur or a tone is meant; '98w at 3.7 mhz, 101w at 7.1 mhz':
     each of the figures on its own side."""
-    spur = any((i.quantity or "").startswith(("spurious", "edge_", "harmonic_")) for i in s.items)
     told = [n for n in keys.get("at_hz", ()) if float(str(s.facts[n].is_)) >= LEAST_TUNED_HZ and n not in s.taken]
+    spur = any(_is_a_line_of_a_spectrum(s, i, told) for i in s.items)
     if spur or not told or not s.items:
         return
     leads = told[0] < s.items[0].at
@@ -69,6 +73,16 @@ def megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:
             item.address.setdefault("frequency_hz", s.ground.frequency_of(float(str(s.facts[at].is_))))
         s.take(at)
     keys["at_hz"] = [n for n in keys["at_hz"] if n not in told]
+
+
+def _is_a_line_of_a_spectrum(s: Sentence, item: Item, told: list[int]) -> bool:
+    """'spur -52 at 54 mhz', 'h2 -51 at 54.37 mhz': where it was seen, and not where the unit was; '2nd harmonic 54 down
+    at 14.2 mhz' of a unit that is wanted there: where that was."""
+    name = item.quantity or ""
+    if not name.startswith("harmonic_"):
+        return name.startswith(("spurious", "edge_"))
+    wanted = [float(str(x["frequency_hz"])) for x in s.ground.lines if x["quantity"] == name and "frequency_hz" in x]
+    return not all(any(abs(float(str(s.facts[n].is_)) / hz - 1) < SAME_PLACE for hz in wanted) for n in told)
 
 
 BEGIN, END = -1, 10_000  # of the facts

@@ -193,7 +193,7 @@ def _carrier(item: Item, ground: Ground) -> str | None:
         return "carrier_suppression"  # no power is said in decibels of nothing
     if said is None and power_there(item.address, ground) == "carrier_power":
         return None  # the mode is the current line's, and its place another
-    sideband = (said or ground.hand.get("mode")) in SIDEBANDS
+    sideband = (said or ground.mode_sent) in SIDEBANDS
     return "peak_envelope_power" if sideband and fact.unit in {"W", None} else None
 
 
