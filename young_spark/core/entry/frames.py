@@ -364,7 +364,7 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
         about=item.about,
         result=item.result,
         typed=item.fact if quantity in POWERS and item.fact.unit in READ_IN else None,
-        step=_step(item, quantity),
+        step=_step(item, quantity, value),
         lent="place" in address and "place" not in item.address,
         address=address,
     )
@@ -397,8 +397,10 @@ def _said_of_others(item: Item, others: list[Item]) -> set[str]:
     return {key for other in alike for key in other.address if key in {"state", "heat", "mode"}}
 
 
-def _step(item: Item, quantity: str) -> float:
+def _step(item: Item, quantity: str, value: float) -> float:
     """The last digit typed, in the unit of the quantity; 0 where it went through a logarithm."""
+    if UNIT_OF.get(quantity) == "Hz" and item.fact.unit is None and item.fact.value:
+        return item.fact.step * abs(value / item.fact.value)  # '14.2' on a counter: megahertz
     return item.fact.step * plain_number(item.fact, quantity)
 
 

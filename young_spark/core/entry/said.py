@@ -139,9 +139,10 @@ class Ground:
         return fact.value * 1e3 if short_wave and bare and LEAST_KHZ <= fact.value <= MOST_KHZ else None
 
     def is_planned_megahertz(self, fact: Fact) -> bool:
-        """Whether a bare figure is exactly where an open line is wanted, in MHz with decimals: '14.2'."""
-        bare = fact.unit is None and not fact.signed and fact.decimals > 0
-        return bare and any(abs(fact.value * 1e6 - known) < 1 for known in self.frequencies)
+        """Whether a figure is exactly where an open line is wanted, in MHz as a hand says it: '14.2', '14.2 MHz'."""
+        hz = fact.value if fact.unit == "Hz" else fact.value * 1e6
+        said = fact.unit in {None, "Hz"} and not fact.signed and 0 < fact.decimals < READ_AGAIN
+        return said and any(abs(hz - known) < 1 for known in self.frequencies)
 
     def as_carrier(self, fact: Fact) -> float | None:
         """A figure as the frequency of a carrier in Hz, where it can be one."""

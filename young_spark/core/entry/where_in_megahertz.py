@@ -38,13 +38,14 @@ def beside_a_name(s: Sentence) -> None:
         fact, n = item.fact, item.at
         if item.quantity is not None or not s.ground.is_planned_megahertz(fact):
             continue
-        before, named = s.item_at(n - 2), s.fact(n - 1)
-        trails = _is_a_name_of(s, n - 1, before)
+        named = s.fact(n - 1)
+        trails = _is_a_name_of(s, n - 1, s.item_at(n - 2))
         leads = (named is None or named.kind != "quantity") and _is_a_name_of(s, n + 1, _figure_behind(s, n + 1))
         if trails or leads:
+            hz = fact.value if fact.unit == "Hz" else fact.value * 1e6
             s.drop(item)
             s.taken.discard(n)
-            s.facts[n] = replace(fact, kind="where", of="frequency_hz", is_=s.ground.frequency_of(fact.value * 1e6))
+            s.facts[n] = replace(fact, kind="where", of="frequency_hz", is_=s.ground.frequency_of(hz))
 
 
 def _figure_behind(s: Sentence, n: int) -> Item | None:
@@ -53,9 +54,17 @@ def _figure_behind(s: Sentence, n: int) -> Item | None:
 
 
 def _is_a_name_of(s: Sentence, n: int, figure: Item | None) -> bool:
-    """Whether a name stands at a position, and a figure in a unit that may be its own."""
+    """Whether a name stands at a position, and a figure in a unit that is its own."""
     name = s.fact(n)
-    return name is not None and name.kind == "quantity" and figure is not None and figure.fact.unit in {"W", "A"}
+    if name is None or name.kind != "quantity" or figure is None:
+        return False
+    return figure.fact.unit in UNITS_OF.get(UNIT_OF.get(name.of, ""), set())
+
+
+# units in which the figure of a name is typed, where a band in megahertz beside it could be no other's
+UNITS_OF: dict[str, set[str | None]] = {
+    "W": {"W"}, "A": {"A"}, "%": {"%"}, "Hz": {"Hz", "k"}, "dB": {"dB", None}, "dBc": {"dB", "dBc", None},
+}  # fmt: skip
 
 
 def megahertz_said(s: Sentence, keys: dict[str, list[int]]) -> None:
