@@ -20,7 +20,7 @@ from young_spark.core.entry.several import ground_of
 from young_spark.core.entry.vocabulary import manner
 
 MOST_CLAUSES = 8
-JOINER = re.compile(r"\s*[,;]\s+|\s+(?:and|&|\+|/|plus)\s+")
+JOINER = re.compile(r"\s*[,;]\s+(?:then |and )?|\.\s+(?=[a-z\d.+-])|\s+(?:and then|and|then|&|\+|/|plus)\s+")
 IN_A_CLAUSE = {"figure", "quantity", "word", "where", "how", "link", "side"}
 OF_A_PLACE = {"channel", "band", "frequency_hz", "at_hz", "mode", "state", "setting_word"}
 # what was, what came of it, and links of more than one figure: the whole line says those
@@ -44,7 +44,7 @@ class _Clause:
 
 def clause_by_clause(plain: str, context: EntryContext) -> Breath | None:
     """The readings of a folded text of several clauses, where each says one in full; None of any other text."""
-    parts = [part for part in JOINER.split(plain) if part.strip()]
+    parts = [part for clause in JOINER.split(plain) for part in _each_led_by_its_channel(clause) if part.strip()]
     if not 1 < len(parts) <= MOST_CLAUSES or not all(_is_plain(part) for part in parts):
         return None
     alone = [_clause(part, context) for part in parts]
@@ -55,6 +55,13 @@ def clause_by_clause(plain: str, context: EntryContext) -> Breath | None:
 
 
 LEAST = 2  # readings
+_CHANNEL = r"(?:on )?ch(?:an(?:nel)?)?\.? ?\d{1,3}\b"
+LED_BY_A_CHANNEL = re.compile(rf"(?<! on)(?<!^on)\s+(?={_CHANNEL}(?!$))")
+
+
+def _each_led_by_its_channel(clause: str) -> list[str]:
+    """'ch16 9w ch16 408hz high ch6 9w': where a channel begins the clause, each of them begins its own."""
+    return LED_BY_A_CHANNEL.split(clause) if re.match(_CHANNEL, clause) else [clause]
 
 
 def _is_plain(part: str) -> bool:
