@@ -173,12 +173,15 @@ def judge_against(reading: Measured, low: float, high: float) -> tuple[Verdict, 
     if arms is None:
         return Verdict.NO_VERDICT, "the spread is not known"
     if reading.ends is None:
-        if reading.value - arms[0] < low and reading.value + arms[1] > high:
-            return Verdict.NO_VERDICT, "the spread is wider than all that is allowed: read it finer"
+        if sum(arms) > TOO_WIDE * (high - low) and low <= reading.value <= high:
+            return Verdict.NO_VERDICT, "the spread is far wider than all that is allowed: read it finer"
         return judge(reading.value, low=low, high=high, below=arms[0], above=arms[1]), None
     below, above = reading.ends[0] - (reading.value - arms[0]), reading.value + arms[1] - reading.ends[1]
     ends = [judge(end, low=low, high=high, below=max(below, 0.0), above=max(above, 0.0)) for end in reading.ends]
     return min(ends, key=WORST_FIRST.index), None
+
+
+TOO_WIDE = 2.0  # times: a figure in the middle is then inside with two chances in three at most
 
 
 def _judge_bound(value: float, bound: str, low: float, high: float) -> tuple[Verdict, str | None]:
