@@ -1,5 +1,6 @@
 """Twelve whole repairs, typed as technicians type, each against the report that a colleague would have written."""
 
+import math
 import re
 import tomllib
 import uuid
@@ -7,6 +8,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.server.repairs_by_rule import repair_by_rule
 from tests.server.test_dialogues import Hand
 from young_spark.server.jobs.services import check_in
 
@@ -76,3 +78,38 @@ def is_as_a_colleague_would_write(report: dict, told: dict) -> None:
     words += " ".join(f"{p['words']} {p['cost'] or 0:.2f}" for p in report["parts"])
     assert not [w for w in told.get("says", []) if w.lower() not in words.lower()], words
     assert not [w for w in told.get("never", []) if w.lower() in words.lower()], words
+
+
+BY_RULE = 40  # repairs
+OF_REPAIRS = {"Power step", "Condition", *WORKED_OUT}
+IN_DBM = "Sensitivity for 10 dB S+N/N"  # typed in microvolts across 50 Ω
+
+
+@pytest.mark.parametrize("seed", range(BY_RULE))
+def test_repairs_put_together_by_rule_end_in_their_table(bench, wren, seed):
+    """No figure is missing, none stands elsewhere, none is there that nobody read."""
+    repair = repair_by_rule(seed)
+    job = check_in(actor=wren, job_id=uuid.uuid4(), words=f"{repair.unit}, marshal 3: weak")
+    hand = Hand(bench, job.pk)
+    for text in repair.texts:
+        hand.says(text)
+    rows = [r for r in bench.get(f"/api/jobs/{job.pk}/report").json()["compared"] if r["name"] not in OF_REPAIRS]
+    missing = []
+    for (name, place), both in repair.rows.items():
+        there = [r for r in rows if is_meant(r, [name, place])]
+        of_both = [[r for r in there if is_read(r[side], name, value)] for side, value in zip(SIDES, both, strict=True)]
+        if any(value is not None and not found for value, found in zip(both, of_both, strict=True)):
+            missing.append((name, place, *both))
+        rows = [r for r in rows if not any(r in found for found in of_both)]
+    assert (missing, [(r["name"], r["where"], r["before"], r["after"]) for r in rows]) == ([], []), repair.texts
+
+
+SIDES = ("before", "after")
+
+
+def is_read(figure: str | None, name: str, typed: float | None) -> bool:
+    if typed is None:
+        return False
+    due = 20 * math.log10(typed * 1e-6 / math.sqrt(50e-3)) if name == IN_DBM else typed
+    have = value_of(figure)
+    return isinstance(have, float) and abs(have) == pytest.approx(abs(due), rel=0.012)

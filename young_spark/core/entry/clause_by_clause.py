@@ -1,7 +1,8 @@
 """Several readings in one line, each of which a clause says in full: '3.8w on ch19, mod 85% and h2 -62dbc'.
 
 A clause that is a reading by itself means beside others what it means alone. Where it says no place, the one before
-holds on, as the hand stays there; a place at the very end is of those in front too, unless it leads its clause."""
+holds on, as the hand stays there; a place at the end of a sentence is of those in front too, unless it leads its
+clause."""
 
 import re
 from collections.abc import Callable, Sequence
@@ -14,13 +15,15 @@ from young_spark.core.entry.follows import follows_from
 from young_spark.core.entry.frames import read
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.moved import moved
+from young_spark.core.entry.normal import as_signs
 from young_spark.core.entry.said import Breath, Ground, Said
 from young_spark.core.entry.sentence import LONELY_WORDS
 from young_spark.core.entry.several import ground_of
 from young_spark.core.entry.vocabulary import manner
 
 MOST_CLAUSES = 8
-JOINER = re.compile(r"\s*[,;]\s+(?:then |and )?|\.\s+(?=[a-z\d.+-])|\s+(?:and then|and|then|&|\+|/|plus)\s+")
+STOP = re.compile(r"\s*;\s+|\.\s+(?=[a-z\d.+-])")  # nothing behind it says where what is before it was read
+JOINER = re.compile(r"\s*,\s+(?:then |and )?|\s+(?:and then|and|then|&|\+|/|plus)\s+")
 IN_A_CLAUSE = {"figure", "quantity", "word", "where", "how", "link", "side"}
 OF_A_PLACE = {"channel", "band", "frequency_hz", "at_hz", "mode", "state", "setting_word"}
 # what was, what came of it, and links of more than one figure: the whole line says those
@@ -44,19 +47,23 @@ class _Clause:
 
 def clause_by_clause(plain: str, context: EntryContext) -> Breath | None:
     """The readings of a folded text of several clauses, where each says one in full; None of any other text."""
-    parts = [part for clause in JOINER.split(plain) for part in _each_led_by_its_channel(clause) if part.strip()]
+    parts = [as_signs(part) for sentence in STOP.split(plain) for part in _clauses_in(sentence)]
     if not 1 < len(parts) <= MOST_CLAUSES or not all(_is_plain(part) for part in parts):
         return None
     alone = [_clause(part, context) for part in parts]
     clauses = [clause for clause in alone if clause is not None]
     if len(clauses) < len(parts) or sum(clause.said is not None for clause in clauses) < LEAST or _is_heard(clauses):
         return None
-    return _joined(parts, clauses, context)
+    return _joined(parts, clauses, _behind_them_all(clauses[: len(_clauses_in(STOP.split(plain)[0]))]), context)
 
 
 LEAST = 2  # readings
 _CHANNEL = r"(?:on )?ch(?:an(?:nel)?)?\.? ?\d{1,3}\b"
 LED_BY_A_CHANNEL = re.compile(rf"(?<! on)(?<!^on)\s+(?={_CHANNEL}(?!$))")
+
+
+def _clauses_in(sentence: str) -> list[str]:
+    return [part for clause in JOINER.split(sentence) for part in _each_led_by_its_channel(clause) if part.strip()]
 
 
 def _each_led_by_its_channel(clause: str) -> list[str]:
@@ -121,8 +128,9 @@ def _is_said_in_full(said: Said, *, stated: bool) -> bool:
     return said.named or (said.in_its_unit and (said.unit in {"W", "%"} or said.quantity == "frequency_error"))
 
 
-def _joined(parts: Sequence[str], clauses: Sequence[_Clause], context: EntryContext) -> Breath | None:
-    here: dict[str, object] = _behind_them_all(clauses)
+def _joined(
+    parts: Sequence[str], clauses: Sequence[_Clause], here: dict[str, object], context: EntryContext
+) -> Breath | None:
     said: list[Said] = []
     for part, clause in zip(parts, clauses, strict=True):
         if clause.said is None:
@@ -174,7 +182,7 @@ def _drawn_there(said: Said, here: dict[str, object]) -> Said:
 
 
 def _behind_them_all(clauses: Sequence[_Clause]) -> dict[str, object]:
-    """The first place that is said, where it stands behind its figure or at the very end: of what is in front of it."""
+    """The first place of a sentence, where it stands behind its figure or at the end: of what is in front of it."""
     first = next((n for n, clause in enumerate(clauses) if clause.place), None)
     if first is None or (clauses[first].leads and clauses[first].said is not None):
         return {}

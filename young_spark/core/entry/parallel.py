@@ -179,7 +179,7 @@ def of_so_many_decibels(s: Sentence) -> None:
     named = next((i for i in s.items if (i.quantity or "").startswith("sensitivity_")), None)
     if named is None:
         return
-    s.items = [i for i in s.items if i.fact.unit != "%"]
+    s.items = [i for i in s.items if i.fact.unit != "%" or not _is_of_the_generator(i, named)]
     for item in list(s.items):
         beside = item.at == named.at + 1 or s.has_text(item.at - 1, "for", "at", "@")
         kind = _ratio(item)
@@ -187,6 +187,15 @@ def of_so_many_decibels(s: Sentence) -> None:
             named.quantity = kind
             s.take(*range(named.at + 1, item.at))
             s.drop(item)
+
+
+def _is_of_the_generator(depth: Item, heard: Item) -> bool:
+    """'mod 62%, h2 -58, 0.9uv for 10db': the depth of another clause is the unit's, unless it is what receivers are
+    measured with."""
+    return depth.clause == heard.clause or depth.fact.value == USUAL_DEPTH
+
+
+USUAL_DEPTH = 30.0  # %
 
 
 def _ratio(item: Item) -> str | None:

@@ -125,13 +125,15 @@ def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Und
 
 def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     """The facts of a text in any order; what has a grammar of its own (a scale, a pad, heights on a screen) by that."""
-    plain = as_signs(plain)
+    typed, plain = plain, as_signs(plain)
     figures = sum(fact.kind == "figure" for fact in cut_facts(plain))
     if figures > MOST_FIGURES:
         raise Unclear(f"{figures} figures are more than one line holds ({MOST_FIGURES}). Split it in two.")
     told = _turned(text, plain, context) or _tested(text, plain, context) or _paid_for(text, plain, context)
     if told is not None:
         return told
+    if (each := _each_clause(text, typed, context)) is not None:
+        return each
     if OF_ITS_OWN.search(plain):
         return _of_its_own(text, plain, context)
     if MEGAWATTS.search(text) and _may_be_watts(plain, context):
@@ -142,6 +144,13 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     if together is not None:
         return together
     return _asked(text, plain, context)
+
+
+def _each_clause(text: str, typed: str, context: EntryContext) -> Understanding | None:
+    """Several readings, each said in full by a clause of its own."""
+    breath = None if is_only_told(as_signs(typed)) else clause_by_clause(typed, context)
+    placed = None if breath is None else _placed_for_sure(breath, as_signs(typed), context)
+    return None if breath is None or placed is None else _taken_for_sure(text, as_signs(typed), breath, placed, context)
 
 
 def _of_its_own(text: str, plain: str, context: EntryContext) -> Understanding:
@@ -276,20 +285,31 @@ def _in_one_breath(text: str, plain: str, context: EntryContext) -> Understandin
         both = _adjusted(text, plain, context) or _done_and_read(text, plain, context)
         return both or _read_and_told(text, plain, context) or Understanding(text=text, story=note_of(text, plain))
     breath = clause_by_clause(plain, context) or breath_of(plain, context)
-    if breath.sure and is_believable(breath, plain, context):
-        try:
-            placed = placed_readings(breath, context)
-        except (Unclear, OutOfDomain, OverflowError):
-            placed = []
-        if placed:
-            taken = _taken_together(text, placed, breath.remark, context)
-            return None if _is_doubtful(breath, taken, plain, context) else taken
+    if (placed := _placed_for_sure(breath, plain, context)) is not None:
+        return _taken_for_sure(text, plain, breath, placed, context)
     if (labelled := _under_a_label(text, plain, context)) is not None:
         return labelled
     words_only = _is_a_line_of_words(breath, text, plain, context)
     if words_only and (both := _read_and_told(text, plain, context)) is not None:
         return both
     return Understanding(text=text, story=note_of(text, plain)) if words_only else None
+
+
+def _placed_for_sure(breath: Breath, plain: str, context: EntryContext) -> list[Placed] | None:
+    """The readings of a breath that may be taken without asking, worked out; None where there are none."""
+    if not breath.sure or not is_believable(breath, plain, context):
+        return None
+    try:
+        return placed_readings(breath, context) or None
+    except (Unclear, OutOfDomain, OverflowError):
+        return None
+
+
+def _taken_for_sure(
+    text: str, plain: str, breath: Breath, placed: list[Placed], context: EntryContext
+) -> Understanding | None:
+    taken = _taken_together(text, placed, breath.remark, context)
+    return None if _is_doubtful(breath, taken, plain, context) else taken
 
 
 def _is_a_line_of_words(breath: Breath, text: str, plain: str, context: EntryContext) -> bool:
