@@ -309,3 +309,34 @@ def test_a_repair_keeps_what_was_read_with_it(kind, row):
         if not any(abs(v - value) <= 0.006 * value for v in said) or meant.story is None or meant.story.kind != "did":
             lost.append(text)
     assert len(texts) > 1500 and lost == []
+
+
+ADJUSTERS = ("VR6", "L3", "TC2", "the mod pot", "bias pot", "T2 core", "L14 slug", "dev pot VR3")
+MOVED = (
+    "turned up", "turned down", "tweaked", "peaked", "adjusted", "reset", "trimmed", "backed off", "up a touch",
+    "half a turn in", "two turns cw", "nudged", "retuned", "turned clockwise", "brought up", "set",
+)  # fmt: skip
+MOVED_TO = (
+    ("mod 85%", "am_depth", 85), ("3.8w", "carrier_power", 3.8), ("ch19 3.8w", "carrier_power", 3.8),
+    ("freq +20 hz", "frequency_error", 20), ("27.18502", "frequency_error", 20), ("h2 -62", "harmonic_2", -62),
+    ("tx 1.2a", "supply_current", 1.2), ("swr 1.3", "swr", 1.3),
+)  # fmt: skip
+LEFT = (
+    "{a} {m}, {r}", "{a} {m}: {r}", "{a} {m} -> {r}", "{a} {m} now {r}", "{r} after {a} {m}", "{a} {m} and {r}",
+    "{a} {m}; {r}", "{a} {m}. {r}", "{a} {m} {r}", "{a} {m}, gives {r}", "{a} {m} = {r}",
+)  # fmt: skip
+
+
+def test_an_adjustment_keeps_what_was_read_with_it():
+    ground = ground_of_kind("cb-am-mobile", "power-am-19")
+    texts = [(form.format(a=a, m=m, r=typed), quantity, value)
+             for form in LEFT for a in ADJUSTERS for m in MOVED for typed, quantity, value in MOVED_TO]  # fmt: skip
+    lost = []
+    for text, quantity, value in texts[:: 5 * EVERY]:
+        meant = understand(text, ground)
+        readings = meant.meanings[meant.chosen].readings if meant.chosen is not None else ()
+        read = [r.value for r in readings if r.quantity == quantity and r.value is not None]
+        adjusted = meant.story is not None and meant.story.kind == "adjusted"
+        if not any(abs(v - value) <= 0.006 * abs(value) for v in read) or not adjusted:
+            lost.append(text)
+    assert len(texts) > 10_000 and lost == []

@@ -91,24 +91,34 @@ def _clause(part: str, context: EntryContext) -> _Clause | None:
     figures = [said for said in breath.said if not said.derived]
     if not breath.sure or len(figures) != 1 or not manner().issuperset(breath.remark.split()):
         return None
-    said, stated = figures[0], any(fact.of == "state" for fact in facts)
-    if not _is_said_in_full(said, stated=stated) or any(f.text in SHORT and f.of != said.quantity for f in facts):
+    said = figures[0]
+    stated, unread = _has(facts, "state"), any(f.text in SHORT and f.of != said.quantity for f in facts)
+    if unread or not _is_said_in_full(said, stated=stated):
         return None
-    told = () if said.where_added else ("channel", "frequency_hz")
-    told = (*told, "mode") if any(fact.of == "mode" for fact in facts) else told
-    place = {key: said.address[key] for key in told if key in said.address}
+    return _Clause(said, _place_said(said, facts), leads=_leads(facts, ground))
+
+
+def _has(facts: Sequence[Fact], of: str) -> bool:
+    return any(fact.of == of for fact in facts)
+
+
+def _place_said(said: Said, facts: Sequence[Fact]) -> dict[str, object]:
+    """The part of its address that a clause says."""
+    told = (*(() if said.where_added else ("channel", "frequency_hz")), *(("mode",) if _has(facts, "mode") else ()))
+    return {key: said.address[key] for key in told if key in said.address}
+
+
+def _leads(facts: Sequence[Fact], ground: Ground) -> bool:
+    """Whether a clause begins with where it was read."""
     first = next((fact for fact in facts if fact.text not in LONELY_WORDS), facts[0])
-    return _Clause(said, place, leads=first.kind in {"where", "link"} or _is_a_frequency(first.text))
+    carrier = first.kind == "figure" and (ground.is_planned_megahertz(first) or ground.as_carrier(first) is not None)
+    return carrier or first.kind in {"where", "link"}
 
 
 def _band_of_the_plan(facts: Sequence[Fact], ground: Ground) -> dict[str, object]:
     """'14.2' before what was read there: exactly where an open line is wanted."""
     alone = len(facts) == 1 and facts[0].kind == "figure" and ground.is_planned_megahertz(facts[0])
     return {"frequency_hz": facts[0].value * 1e6} if alone else {}
-
-
-def _is_a_frequency(text: str) -> bool:
-    return re.fullmatch(r"\d+(?:\.\d+)? ?mhz|\d+\.\d+", text) is not None
 
 
 def _is_heard(clauses: Sequence[_Clause]) -> bool:

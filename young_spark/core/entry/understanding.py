@@ -19,6 +19,7 @@ from young_spark.core.entry.kept_as_words import saying_what_is_in_words
 from young_spark.core.entry.loosely import loose_breaths
 from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
 from young_spark.core.entry.moved import moved
+from young_spark.core.entry.moved_and_read import moved_and_read
 from young_spark.core.entry.normal import as_signs
 from young_spark.core.entry.one_figure import NO_FIGURE, answered, as_repeated, figure_words, one_figure
 from young_spark.core.entry.own_words import in_known_words
@@ -106,9 +107,35 @@ def _understood(text: str, context: EntryContext) -> Understanding:
         meant = Understanding(text=text, question=str(question))
     except OverflowError:
         meant = Understanding(text=text, question="That figure is beyond any bench. A zero too many?")
+    if not _is_both(meant) and (both := _moved_and_read(text, plain, context)) is not None:
+        return both
     if meant.question is None and not meant.sets:
         return meant
     return meant.model_copy(update={"as_note": note_of(text, plain)})
+
+
+def _is_both(meant: Understanding) -> bool:
+    """Whether an adjustment was understood with the figure that it ended on; 'vr2 fully up only 1.4k' is how the knob
+    stood when that was read."""
+    if meant.chosen is None:
+        return False
+    adjusted = meant.story is not None and meant.story.kind == "adjusted"
+    return adjusted or meant.meanings[meant.chosen].conditions.setting is not None
+
+
+def _moved_and_read(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """'VR6 up a touch, mod 85%': an adjustment, and the figure that it ended on where the hand looked at it last."""
+    told = moved_and_read(plain, ground_of(context))
+    meant = None if told is None else _read_when_left(text, plain, as_signs(told.read), context)
+    if told is None or meant is None or meant.chosen is None or not _is_of_the_unit(meant):
+        return None
+    words = StoryLine(kind="adjusted", words=text.strip()[:2000], adjuster=told.adjuster, area=area_turned(plain))
+    return meant.model_copy(update={"story": words})
+
+
+def _is_of_the_unit(meant: Understanding) -> bool:
+    """Whether what was read is on a channel of the plan: 'trimmer up, 27.98126' is of a set of another one."""
+    return all(told.code != "no_channel" for told in meant.guards)
 
 
 def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Understanding:
@@ -445,21 +472,25 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     ended_on = _ended_on(plain, context) or named_by_its_adjuster(plain)
     if not ended_on:
         return None
-    ended_on = _where_it_was_said(plain, ended_on)
-    ended_on = _where_it_was_counted(ended_on, context)
+    meant = _read_when_left(text, plain, ended_on, context)
+    if meant is None or meant.chosen is None:
+        asked = _where_it_was_counted(_where_it_was_said(plain, ended_on), context)
+        return _asked_beside(text, asked, note_of(text, plain), context)
+    if _is_at_a_bare_point(meant.meanings[meant.chosen], ended_on) or not _is_of_the_unit(meant):
+        return None
+    if SET_AT.search(plain) is not None:  # that it was set there is a word of the reading too
+        meant = meant.model_copy(update={"meanings": tuple(_remarked(m, "set") for m in meant.meanings)})
+    return meant.model_copy(update={"story": note_of(text, plain)})
+
+
+def _read_when_left(text: str, plain: str, ended_on: str, context: EntryContext) -> Understanding | None:
+    """What an adjuster was left at as a reading, where the hand looked at it last."""
+    ended_on = _where_it_was_counted(_where_it_was_said(plain, ended_on), context)
     meant = _in_one_breath(text, ended_on, context)
     if meant is not None and meant.chosen is not None and not any(f.kind == "where" for f in cut_facts(ended_on)):
         there = _where_it_was_turned(meant.meanings[meant.chosen].readings[0].quantity, context)
         meant = _in_one_breath(text, ended_on, there) or meant
-    if meant is None or meant.chosen is None:
-        return _asked_beside(text, ended_on, note_of(text, plain), context)
-    if _is_at_a_bare_point(meant.meanings[meant.chosen], ended_on):
-        return None
-    if any(told.code == "no_channel" for told in meant.guards):
-        return None  # 'trimmer up, 27.98126' of a set of another plan
-    if SET_AT.search(plain) is not None:  # that it was set there is a word of the reading too
-        meant = meant.model_copy(update={"meanings": tuple(_remarked(m, "set") for m in meant.meanings)})
-    return meant.model_copy(update={"story": note_of(text, plain)})
+    return meant
 
 
 def _remarked(meaning: Meaning, word: str) -> Meaning:
