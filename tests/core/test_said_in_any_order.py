@@ -340,3 +340,37 @@ def test_an_adjustment_keeps_what_was_read_with_it():
         if not any(abs(v - value) <= 0.006 * abs(value) for v in read) or not adjusted:
             lost.append(text)
     assert len(texts) > 10_000 and lost == []
+
+
+NOTHING = (
+    "no output", "no power", "no rf", "nothing", "dead", "0w", "no carrier", "zero output", "nil", "no output at all",
+    "not a thing", "no power out", "0 watts", "doesn't transmit", "wont transmit", "no tx", "output zero",
+    "nothing comes out", "not transmitting", "no watts", "no signal out",
+)  # fmt: skip
+THERE = (
+    "{n} on {p}", "{p} {n}", "{p}: {n}", "{n} {p}", "on {p} {n}", "{n} at {p}", "{p}, {n}", "{p} - {n}",
+    "still {n} on {p}", "{p} still {n}", "now {n} {p}",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("kind", "row", "where", "at"),
+    [
+        ("cb-am-mobile", "power-am-19", "ch40", {"channel": 40}),
+        ("hf-solid-state", "power-14m2", "7.1", {"frequency_hz": 7.1e6}),
+        ("hf-solid-state", "power-14m2", "28.5 MHz", {"frequency_hz": 28.5e6}),
+        ("valve-linear", "output-14", "10m", {"frequency_hz": 28.5e6}),
+        ("vhf-uhf-fm-mobile", "power-fm-20", "low power", {"power_setting": "low"}),
+    ],
+)
+def test_nothing_is_a_reading_where_it_was_said(kind, row, where, at):
+    ground = ground_of_kind(kind, row)
+    lost = []
+    for text in (form.format(n=nothing, p=where) for form in THERE for nothing in NOTHING):
+        meant = understand(text, ground)
+        meaning = meant.meanings[meant.chosen] if meant.chosen is not None else None
+        read = meaning.readings[0] if meaning is not None else None
+        nothing = read is not None and read.quantity == "carrier_power" and (read.value or 0.0) <= 0.05
+        if not nothing or any(getattr(meaning.conditions_of(0), key) != value for key, value in at.items()):
+            lost.append(text)
+    assert lost == []
