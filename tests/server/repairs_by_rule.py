@@ -4,6 +4,7 @@ it, with looks and work between; and the table that a colleague would have writt
 Every figure says its place, or goes on from the one before it in the same text, so nobody can take it otherwise."""
 
 import random
+import re
 from dataclasses import dataclass
 
 POWER = ("{v}w", "{v} w", "{v} watts", "po {v}w", "power {v}w", "carrier {v}w", "out {v}w", "{v}w out", "makes {v}w",
@@ -170,7 +171,17 @@ def repair_by_rule(seed: int) -> Repair:
     after, as_left = _measured(UNITS[unit], chance, lambda figure: figure.due)
     tried = [chance.choice(TRIED)] if chance.random() < 0.5 else []
     rows = {key: (as_received.get(key), as_left.get(key)) for key in (*as_received, *as_left)}
-    return Repair(unit, (*before, *work, *after, *tried), rows)
+    hand = random.Random(-seed - 1)
+    return Repair(unit, tuple(_in_a_hand(text, hand) for text in (*before, *work, *after, *tried)), rows)
+
+
+def _in_a_hand(text: str, hand: random.Random) -> str:
+    """Shouted, with a capital, a stop, a comma for the point, or more spaces than one."""
+    ways = (
+        str.upper, str.capitalize, lambda t: f"{t}.", lambda t: t.replace(" ", "  "),
+        lambda t: re.sub(r"(\d)\.(\d+)(?= ?[wavk]\b)", r"\1,\2", t),
+    )  # fmt: skip
+    return hand.choice(ways)(text) if hand.random() < 0.5 else text
 
 
 def _measured(figures, chance, of) -> tuple[list[str], dict[tuple[str, str], float]]:

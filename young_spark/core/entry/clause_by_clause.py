@@ -23,7 +23,7 @@ from young_spark.core.entry.vocabulary import manner
 
 MOST_CLAUSES = 8
 STOP = re.compile(r"\s*;\s+|\.\s+(?=[a-z\d.+-])")  # nothing behind it says where what is before it was read
-JOINER = re.compile(r"\s*,\s+(?:then |and )?|\s+(?:and then|and|then|&|\+|/|plus)\s+")
+JOINER = re.compile(r"\s*,\s+(?:then |and )?|,(?:then |and )|,(?=[a-z])|\s+(?:and then|and|then|&|\+|/|plus)\s+")
 IN_A_CLAUSE = {"figure", "quantity", "word", "where", "how", "link", "side"}
 OF_A_PLACE = {"channel", "band", "frequency_hz", "at_hz", "mode", "state", "setting_word"}
 # what was, what came of it, and links of more than one figure: the whole line says those

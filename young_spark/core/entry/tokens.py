@@ -155,9 +155,9 @@ _FOLD = str.maketrans(
 
 
 def folded(text: str) -> str:
-    """The text with its look-alike signs made plain, lower case, single spaces."""
+    """The text with its look-alike signs made plain, lower case, single spaces, without the stop of a sentence."""
     plain = re.sub(r"(?<=\d)·(?=\d)", ".", text.translate(_FOLD).lower())
-    return re.sub(r"\s+", " ", plain).strip()
+    return re.sub(r"(?<=[\w%])[.,;]$", "", re.sub(r"\s+", " ", plain).strip())
 
 
 def _number(text: str, unit: str | None) -> tuple[float, float]:
