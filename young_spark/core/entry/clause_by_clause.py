@@ -43,6 +43,7 @@ class _Clause:
     said: Said | None
     place: dict[str, object]  # that it says
     leads: bool  # whether the place stands in front of its figure
+    remark: str = ""  # words that say how it was read
 
 
 def clause_by_clause(plain: str, context: EntryContext) -> Breath | None:
@@ -95,7 +96,7 @@ def _clause(part: str, context: EntryContext) -> _Clause | None:
     stated, unread = _has(facts, "state"), any(f.text in SHORT and f.of != said.quantity for f in facts)
     if unread or not _is_said_in_full(said, stated=stated):
         return None
-    return _Clause(said, _place_said(said, facts), leads=_leads(facts, ground))
+    return _Clause(said, _place_said(said, facts), leads=_leads(facts, ground), remark=breath.remark)
 
 
 def _has(facts: Sequence[Fact], of: str) -> bool:
@@ -153,7 +154,7 @@ def _joined(
         said.append(_drawn_there(again.said, here | clause.place))
         here = _moved_to(clause.place, here)
     derived = follows_from(said, (), ground_of(context).hand)
-    return Breath((*said, *derived))
+    return Breath((*said, *derived), " ".join(clause.remark for clause in clauses if clause.remark))
 
 
 def _moved_to(place: dict[str, object], here: dict[str, object]) -> dict[str, object]:
