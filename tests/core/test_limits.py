@@ -131,6 +131,20 @@ def test_a_figure_that_bounces_is_judged_at_its_worse_end():
     assert maker.verdict is Verdict.FAIL_CLOSE  # 3.4 W ± 0.24 against 3.6 W
 
 
+@pytest.mark.parametrize(
+    ("value", "uncertainty", "verdict"),
+    [
+        (0.0, 25.0, Verdict.PASS_CLOSE),  # of 20 on either side
+        (0.0, 41.0, Verdict.NO_VERDICT),
+        (25.0, 50.0, Verdict.NO_VERDICT),
+        (100.0, 50.0, Verdict.FAIL),
+    ],
+)
+def test_no_verdict_where_the_spread_is_far_wider_than_all_that_is_allowed(value, uncertainty, verdict):
+    told, reason = judge_against(reading("frequency_error", value, uncertainty=uncertainty), -20.0, 20.0)
+    assert told is verdict and (reason is not None) == (verdict is Verdict.NO_VERDICT)
+
+
 def test_the_maker_and_the_rule_are_kept_apart():
     """1.9 W from a 4 W set breaks no rule and is still a fault."""
     lines = {v.kind: v.verdict.value for v in understand("1.9w el 5", context("carrier_power")).meanings[0].verdicts[0]}

@@ -343,7 +343,7 @@ def test_an_adjustment_keeps_what_was_read_with_it():
 
 
 NOTHING = (
-    "no output", "no power", "no rf", "nothing", "dead", "0w", "no carrier", "zero output", "nil", "no output at all",
+    "no output", "no power", "no rf", "nothing", "dead", "0w", "zero output", "nil", "no output at all",
     "not a thing", "no power out", "0 watts", "doesn't transmit", "wont transmit", "no tx", "output zero",
     "nothing comes out", "not transmitting", "no watts", "no signal out",
 )  # fmt: skip
@@ -366,7 +366,7 @@ THERE = (
 def test_nothing_is_a_reading_where_it_was_said(kind, row, where, at):
     ground = ground_of_kind(kind, row)
     lost = []
-    for text in (form.format(n=nothing, p=where) for form in THERE for nothing in NOTHING):
+    for text in (form.format(n=words, p=where) for form in THERE for words in NOTHING):
         meant = understand(text, ground)
         meaning = meant.meanings[meant.chosen] if meant.chosen is not None else None
         read = meaning.readings[0] if meaning is not None else None
@@ -374,3 +374,9 @@ def test_nothing_is_a_reading_where_it_was_said(kind, row, where, at):
         if not nothing or any(getattr(meaning.conditions_of(0), key) != value for key, value in at.items()):
             lost.append(text)
     assert lost == []
+
+
+@pytest.mark.parametrize("text", ["carrier 4w, pep 14w", "carrier 4w and pep 14w"])
+def test_a_peak_beside_a_carrier_is_of_that_carrier(text):
+    meaning = understand(text, ground_of_kind("cb-am-ssb-mobile", "power-am-19")).meanings[0]
+    assert {meaning.conditions_of(n).mode for n in range(len(meaning.readings))} == {"am"}

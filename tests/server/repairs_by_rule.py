@@ -5,6 +5,7 @@ Every figure says its place, or goes on from the one before it in the same text,
 
 import random
 import re
+from collections.abc import Callable
 from dataclasses import dataclass
 
 POWER = ("{v}w", "{v} w", "{v} watts", "po {v}w", "power {v}w", "carrier {v}w", "out {v}w", "{v}w out", "makes {v}w",
@@ -184,7 +185,9 @@ def _in_a_hand(text: str, hand: random.Random) -> str:
     return hand.choice(ways)(text) if hand.random() < 0.5 else text
 
 
-def _measured(figures, chance, of) -> tuple[list[str], dict[tuple[str, str], float]]:
+def _measured(
+    figures: tuple[Figure, ...], chance: random.Random, of: Callable[[Figure], float]
+) -> tuple[list[str], dict[tuple[str, str], float]]:
     """The texts of one round of measurements, and what was read by name and place."""
     chosen = [figure for figure in figures if chance.random() < 0.8]
     if chance.random() < 0.5:

@@ -53,7 +53,9 @@ def clause_by_clause(plain: str, context: EntryContext) -> Breath | None:
         return None
     alone = [_clause(part, context) for part in parts]
     clauses = [clause for clause in alone if clause is not None]
-    if len(clauses) < len(parts) or sum(clause.said is not None for clause in clauses) < LEAST or _is_heard(clauses):
+    if len(clauses) < len(parts) or sum(clause.said is not None for clause in clauses) < LEAST:
+        return None
+    if _is_heard(clauses) or _lean_on_each_other(clauses):
         return None
     return _joined(parts, clauses, _behind_them_all(clauses[: len(_clauses_in(STOP.split(plain)[0]))]), context)
 
@@ -129,6 +131,13 @@ def _is_heard(clauses: Sequence[_Clause]) -> bool:
 
 
 OF_A_GENERATOR = 30.0  # %, for a sensitivity
+
+
+def _lean_on_each_other(clauses: Sequence[_Clause]) -> bool:
+    """'carrier 4w, pep 14w' is the peak of that carrier, and 'supply 13.2v, 3.8w' what fed it when it sent."""
+    read = {clause.said.quantity: "mode" in clause.place for clause in clauses if clause.said is not None}
+    of_its_carrier = "carrier_power" in read and not read.get("peak_envelope_power", True)
+    return of_its_carrier or "supply_voltage" in read
 
 
 def _is_said_in_full(said: Said, *, stated: bool) -> bool:

@@ -33,8 +33,8 @@ def placed(
     meant = understand(text, context_of(conditions, current))
     if _answers(meant, current) or meant.chosen is None:
         return Placed(meant, current, conditions)
-    if spoken is not None and _says_no_channel(conditions):
-        conditions = conditions.model_copy(update=_there(spoken, meant, open_lines))
+    if spoken is not None and _says_no_channel(conditions) and (there := _there(spoken, meant, open_lines)):
+        conditions = conditions.model_copy(update=there)
         meant = understand(text, context_of(conditions, current))
     if meant.chosen is None:
         return Placed(meant, current, conditions)
@@ -44,10 +44,10 @@ def placed(
             continue
         if spoken is not None and _stays(spoken, meant) and _is_elsewhere(line.row, spoken):
             continue
-        there = line.row.conditions(base)
-        again = understand(text, context_of(there, line.row))
+        wanted = line.row.conditions(base)
+        again = understand(text, context_of(wanted, line.row))
         if _answers(again, line.row):
-            return Placed(again, line.row, there)
+            return Placed(again, line.row, wanted)
     return Placed(meant, current, conditions)
 
 

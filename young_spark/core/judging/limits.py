@@ -173,7 +173,8 @@ def judge_against(reading: Measured, low: float, high: float) -> tuple[Verdict, 
     if arms is None:
         return Verdict.NO_VERDICT, "the spread is not known"
     if reading.ends is None:
-        if sum(arms) > TOO_WIDE * (high - low) and low <= reading.value <= high:
+        reaches = reading.value - arms[0] <= high and reading.value + arms[1] >= low
+        if reaches and sum(arms) > TOO_WIDE * (high - low):
             return Verdict.NO_VERDICT, "the spread is far wider than all that is allowed: read it finer"
         return judge(reading.value, low=low, high=high, below=arms[0], above=arms[1]), None
     below, above = reading.ends[0] - (reading.value - arms[0]), reading.value + arms[1] - reading.ends[1]
