@@ -18,7 +18,7 @@ MILLI = 1e-3
 MOST_HEARD_DBM = -60.0
 SUPPLIES_V = (5.0, 60.0)
 DEVIATIONS_HZ = (300.0, 30_000.0)
-OF_OHMS = re.compile(r"R\d+[A-Z]?|shunt|VR\d+.*|RV\d+.*")
+OF_OHMS = re.compile(r"(?:across )?R\d+[A-Z]?|shunt|VR\d+.*|RV\d+.*")
 COUNTED_AT = re.compile(
     r"X\d+|XTAL.*|Y\d+|crystal.*|.*osc.*|VCO|PLL|IF|.*multiplier.*|.*doubler.*|.*mixer.*", re.IGNORECASE
 )

@@ -325,6 +325,8 @@ def _of_its_point(item: Item, quantity: str) -> str:
     place = str(item.address.get("place", ""))
     if quantity == "supply_voltage" and place.rpartition(" ")[2] in ELECTRODES:
         return "dc_voltage"  # 'b+ at final collector 13.4': what comes there, and not what feeds the unit
+    if quantity == "supply_current" and OF_A_PART.match(place):
+        return "dc_current"  # 'q8 draws 120ma': of that part, and not the unit's own
     if quantity == "plate_voltage" and place in OF_THE_MAINS and item.fact.value < LEAST_HT_V:
         return "ac_voltage"  # 'b+ 268, variac 230v'
     if item.quantity is None and quantity.startswith(OF_THE_CARRIER):
@@ -332,6 +334,11 @@ def _of_its_point(item: Item, quantity: str) -> str:
     return quantity
 
 
+# currents of a part, a stage before the last, or an electrode; what the last stage draws may be all that is drawn
+OF_A_PART = re.compile(
+    r"(?:Q|TR|T|IC|U|R|L|D|V|RL|X)\d|(?:driver|buffer|mixer|preamp|lamp|relay)\b"
+    r"|\w+ (?:collector|drain|emitter|source)$"
+)
 ELECTRODES = {"collector", "drain", "anode", "base", "gate", "emitter", "source", "grid", "cathode", "screen"}
 OF_THE_MAINS, LEAST_HT_V = {"mains", "variac"}, 500.0
 LAST_STAGE = {"PA", "PA output"}

@@ -5,9 +5,11 @@ import re
 
 from young_spark.core.entry.bands_in_megahertz import bands_named
 from young_spark.core.entry.labels_and_figures import each_by_its_turn
+from young_spark.core.entry.points_said import points_said
 from young_spark.core.entry.sayings import in_plain_words
 from young_spark.core.entry.shorthand import in_words
 from young_spark.core.entry.spoken_numbers import in_figures
+from young_spark.core.entry.units_in_front import behind_their_figures
 
 SPACED_BAND = re.compile(r"\b(160|80|60|40|30|20|17|15|12|10|6) m (?=\d)")
 LEAST_BANDS = 2  # so many of them are a row; one may be metres
@@ -15,7 +17,7 @@ LEAST_BANDS = 2  # so many of them are a row; one may be metres
 
 def as_signs(plain: str) -> str:
     """A folded text with such words written as signs."""
-    plain = in_figures(in_words(each_by_its_turn(plain)))
+    plain = behind_their_figures(in_figures(in_words(points_said(each_by_its_turn(plain)))))
     if len(SPACED_BAND.findall(plain)) >= LEAST_BANDS:  # '40 m 490 20 m 480'
         plain = SPACED_BAND.sub(r"\1m ", plain)
     return bands_named(in_plain_words(plain))

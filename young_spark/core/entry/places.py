@@ -10,7 +10,7 @@ from young_spark.core.entry.vocabulary import vocabulary
 
 TRIMMER = "vr|rv|tc|ct|vc|cv"  # pots and trimmer capacitors
 PART = (
-    rf"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|br|sw|fb|{TRIMMER}|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
+    rf"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|br|sw|fb|fs|{TRIMMER}|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
     r"\d{1,3}[a-z]?"
 )
 CONNECTOR = r"(?:j|p|cn|sk|pl|skt|con)\d{1,2}"
@@ -104,7 +104,7 @@ RAIL = re.compile(
 )
 # '8v tx 0.0', 'tx 8v now 7.94': a switched rail by its name, with what it reads and nothing else
 SWITCHED = re.compile(
-    r"(?:(?P<of>tx|rx) (?P<volts>\d{1,2})v|(?P<volts_2>\d{1,2})v (?P<of_2>tx|rx))"
+    r"(?:(?P<of>tx|rx) (?P<volts>\d{1,2})v|(?P<volts_2>[1-9]\d?)v (?P<of_2>tx|rx))"
     r"(?=(?: (?:now|reads|is|at|only|was))? ?[+-]?\d+(?:\.\d+)? ?v?$| (?:dead|none|nothing|nil|missing|low|ok|good)$)"
 )
 PINS = re.compile(r"(?P<part>ic\d+|u\d+) pins (?P<pins>\d+(?: \d+)+)(?=:)")
