@@ -11,13 +11,12 @@ WRITTEN = {
 }  # fmt: skip
 AMPS = {"amps": "a", "amp": "a"}  # a name of the current by itself
 _UNIT = "|".join(sorted(WRITTEN, key=len, reverse=True))
-_WHERE = (
-    r"(?:(?:on|at|in|is|was|reads|now|only) |"
-    r"(?:ch(?:an(?:nel)?)? ?\d+|tx|rx|transmit|receive|standby|stby|keyed)[: ] ?)*"
-)
+_STATE = r"ch(?:an(?:nel)?)? ?\d+|tx|rx|transmit|receive|standby|stby|keyed"
+_WHERE = rf"(?:(?:is|was|reads|now|only) |(?:(?:on|at|in) )?(?:{_STATE})[: ] ?)*"
 _FIGURE = r"[+-]?\d*\.?\d+"
 IN_FRONT = re.compile(
-    rf"(?<![\w.+/-])(?<!no )(?<!zero )(?<!nil )(?:in )?(?P<unit>{_UNIT}|^[wv])(?::? |: ?| ?= ?)(?P<where>{_WHERE})(?P<figure>{_FIGURE})"
+    rf"(?<![\w.+/-])(?<!no )(?<!zero )(?<!nil )(?:in )?(?P<unit>{_UNIT}|^[wv])(?::? |: ?| ?= ?)"
+    rf"(?P<where>{_WHERE})(?P<figure>{_FIGURE})"
     r"(?=$|[,;]| (?:on|at|in|ch|tx|rx|now|only|cold|hot|when|after|with|but|and)\b)(?!, \d)"
 )
 _HEADED = rf"(?:{_UNIT}|amps?) ?[:=]? ?{_FIGURE}(?![\w.%])"
