@@ -220,6 +220,7 @@ def rows(name: str, points: tuple[str, ...], figures: tuple[str, ...], unit: str
     yield f"{name} " + ", ".join(f"{p} {f}{unit}" for p, f in pairs)
     yield ", ".join(f"{f}{unit} {p}" for p, f in pairs)
     yield ", ".join(f"{f}{unit} on {p}" for p, f in pairs)
+    yield f"{name}: " + "/".join(points) + " " + "/".join(figures) + unit
 
 
 LISTED = {  # labels in one list, figures in another
@@ -232,6 +233,7 @@ LISTED = {  # labels in one list, figures in another
     "modes": ("am/usb/lsb 3.8/11.8/11.6w", "am power 3.8w, usb pep 11.8w, lsb pep 11.6w",
               "3.8w am, 11.8w usb, 11.6w lsb"),
 }  # fmt: skip
+BANDS_HZ = (3.7e6, 7.1e6, 14.2e6)
 OVER: dict[str, tuple[str, str, str, tuple[str, ...], tuple[str, ...], tuple[Want, ...]]] = {
     "channels": ("cb-am-fm-mobile", "current-transmit", "power", ("ch1", "ch20", "ch40"), ("3.4", "3.8", "3.3"),
                  tuple(("carrier_power", w, {"channel": n}) for n, w in ((1, 3.4), (20, 3.8), (40, 3.3)))),
@@ -242,6 +244,93 @@ OVER: dict[str, tuple[str, str, str, tuple[str, ...], tuple[str, ...], tuple[Wan
     "modes": ("cb-am-ssb-mobile", "current-standby", "power", ("am", "usb", "lsb"), ("3.8", "11.8", "11.6"),
               (("carrier_power", 3.8, {"mode": "am"}), *SIDEBANDS)),
 }  # fmt: skip
+
+
+def over_bands(
+    name: str, quantity: str, figures: tuple[str, ...], *bands: str
+) -> Iterator[tuple[str, tuple[Want, ...]]]:
+    """Rows of any quantity over bands, which are written with their metres, without, or apart."""
+    values = [float(figure.rstrip("wavdbcu ")) for figure in figures]
+    unit = "".join(sorted({figure.lstrip("+-.0123456789") for figure in figures}))
+    wanted = tuple((quantity, v, {"frequency_hz": hz}) for v, hz in zip(values, BANDS_HZ, strict=True))
+    for text in rows(name, bands, tuple(str(v) for v in values), unit):
+        yield (text if name in text else f"{name} {text}"), wanted
+
+
+@pytest.mark.parametrize(
+    ("name", "quantity", "figures"),
+    [
+        ("swr", "swr", ("1.4", "1.3", "2.1")),
+        ("current", "supply_current", ("18.4a", "17.9a", "19.2a")),
+        ("h2", "harmonic_2", ("-52dbc", "-55dbc", "-49dbc")),
+        ("carrier suppression", "carrier_suppression", ("52db", "55db", "49db")),
+    ],
+)
+@pytest.mark.parametrize("bands", [("80m", "40m", "20m"), ("80", "40", "20"), ("80 m", "40 m", "20 m")])
+def test_any_quantity_in_a_row_over_bands_however_they_are_written(name, quantity, figures, bands):
+    ground = ground_of_kind("hf-solid-state", "current-standby")
+    wrong = [found for text, wanted in over_bands(name, quantity, figures, *bands)
+             if (found := misread(text, ground, *wanted))]  # fmt: skip
+    assert not wrong, wrong
+
+
+def at(key: str, quantity: str, **values: float) -> tuple[Want, ...]:
+    return tuple((quantity, value, {key: place}) for place, value in values.items())
+
+
+IN_A_ROW: dict[str, tuple[str, str, tuple[str, ...], tuple[Want, ...]]] = {
+    "cold and hot": (
+        "cb-am-mobile", "current-standby",
+        ("freq +504hz cold +308hz hot", "freq cold +504hz hot +308hz", "freq +504hz cold, hot +308hz",
+         "cold freq +504hz, hot freq +308hz", "error cold: +504hz, hot: +308hz"),
+        at("heat", "frequency_error", cold=504, hot=308),
+    ),
+    "settings": (
+        "vhf-uhf-fm-mobile", "current-standby",
+        ("high: 45w, mid: 21w, low: 5.5w", "45w high, 21w mid, 5.5w low", "high power/mid power/low power 45/21/5.5w",
+         "hi 45 mid 21 lo 5.5w", "45w on high, 21w on mid and 5.5w on low"),
+        at("power_setting", "carrier_power", high=45, mid=21, low=5.5),
+    ),
+    "harmonics": (
+        "cb-am-mobile", "current-standby",
+        ("2nd/3rd/4th -48/-76/-54dbc", "h2/h3/h4 -48/-76/-54", "harmonic 2 -48, harmonic 3 -76, harmonic 4 -54",
+         "second harmonic 48 down, third harmonic 76 down, fourth harmonic 54 down", "2f -48 3f -76 4f -54 dbc"),
+        (("harmonic_2", -48, {}), ("harmonic_3", -76, {}), ("harmonic_4", -54, {})),
+    ),
+    "minutes": (
+        "hf-solid-state", "current-standby",
+        ("0 min: 97w, 10 min: 83w", "97w at 0 min, 83w after 10 min", "97w at first, 83w after 10 min"),
+        (("carrier_power", 97, {}), ("carrier_power", 83, {"after_s": 600.0})),
+    ),
+    "a squelch": (
+        "vhf-uhf-fm-mobile", "current-standby",
+        ("squelch open/close 0.5/0.35uv", "sq open 0.5uv close 0.35uv", "squelch opens at 0.5uv, closes at 0.35uv"),
+        (("squelch_open", -113.01, {}), ("squelch_close", -116.11, {})),
+    ),
+    "drives": (
+        "valve-linear", "filament",
+        ("16w in 161w out, 43w in 398w out", "16w in 161w out 43w in 398w out",
+         "drive 16w out 161w, drive 43w out 398w",
+         "161w out for 16w in, 398w out for 43w in", "16/43w in 161/398w out", "16w -> 161w, 43w -> 398w"),
+        (("drive_power", 16, {}), ("carrier_power", 161, {}), ("drive_power", 43, {}), ("carrier_power", 398, {})),
+    ),
+    "a linear on its bands": (
+        "valve-linear", "filament",
+        ("80 606w plate 425ma grid 84ma, 20 632w plate 460ma grid 46ma",
+         "80m: 606w, ip 425ma, ig 84ma; 20m: 632w, ip 460ma, ig 46ma",
+         "80 606 W plate 425 mA grid 84 mA. 20 632 W plate 460 mA grid 46 mA"),
+        tuple((q, v, {"frequency_hz": hz})
+              for hz, values in ((3.7e6, (606, 0.425, 0.084)), (14.2e6, (632, 0.46, 0.046)))
+              for q, v in zip(("carrier_power", "plate_current", "grid_current"), values, strict=True)),
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("axis", IN_A_ROW)
+def test_figures_in_a_row_each_with_what_it_is_of(axis):
+    kind, line, texts, wanted = IN_A_ROW[axis]
+    wrong = [found for text in texts if (found := misread(text, ground_of_kind(kind, line), *wanted))]
+    assert not wrong, wrong
 
 
 @pytest.mark.parametrize("axis", OVER)

@@ -49,7 +49,7 @@ class _Clause:
 def clause_by_clause(plain: str, context: EntryContext) -> Breath | None:
     """The readings of a folded text of several clauses, where each says one in full; None of any other text."""
     parts = [as_signs(part) for sentence in STOP.split(plain) for part in _clauses_in(sentence)]
-    if not 1 < len(parts) <= MOST_CLAUSES or not all(_is_plain(part) for part in parts):
+    if not 1 < len(parts) <= MOST_CLAUSES or not all(_is_plain(part) for part in parts) or _are_of_a_switch(parts):
         return None
     alone = [_clause(part, context) for part in parts]
     clauses = [clause for clause in alone if clause is not None]
@@ -58,6 +58,12 @@ def clause_by_clause(plain: str, context: EntryContext) -> Breath | None:
     if _is_heard(clauses) or _lean_on_each_other(clauses):
         return None
     return _joined(parts, clauses, _behind_them_all(clauses[: len(_clauses_in(STOP.split(plain)[0]))]), context)
+
+
+def _are_of_a_switch(parts: Sequence[str]) -> bool:
+    """'high: 45w, mid: 21w, low: 5.5w': together they are the settings of a switch, and a side by themselves."""
+    watts = [facts for facts in map(cut, parts) if any(f.kind == "figure" and f.unit in {"W", "A"} for f in facts)]
+    return sum(any(f.kind == "side" or f.of == "setting_word" for f in facts) for facts in watts) >= LEAST
 
 
 LEAST = 2  # readings

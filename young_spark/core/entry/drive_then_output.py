@@ -17,6 +17,20 @@ def find_drive_then_output(s: Sentence) -> None:
         _where_it_was_driven(s)
 
 
+def pair_by_turns(s: Sentence) -> None:
+    """'27w in 260w out 39w in 354w out': each drive with its own output, where they take turns."""
+    watts = [i for i in s.items if i.quantity in WATTS_BY_TURNS]
+    first, second = watts[::2], watts[1::2]
+    by_turns = len(first) == len(second) >= LEAST_ROW and len({i.quantity for i in first}) == 1
+    if s.pairs or not by_turns or {i.quantity for i in second} != WATTS_BY_TURNS - {first[0].quantity}:
+        return
+    drives, outputs = (first, second) if first[0].quantity == "drive_power" else (second, first)
+    s.pairs = list(zip(drives, outputs, strict=True))
+
+
+WATTS_BY_TURNS = {"drive_power", "carrier_power"}
+
+
 def _pairs(s: Sentence) -> None:
     """'1w 30, 2w 58, 4w 96': and no band of thirty metres."""
     rows = [[i for i in s.items if i.clause == clause] for clause in sorted({i.clause for i in s.items})]

@@ -15,6 +15,7 @@ from young_spark.core.entry.asked_first import is_asked, result_is_asked
 from young_spark.core.entry.bare_beside import ASKED
 from young_spark.core.entry.by_unit import POWERS
 from young_spark.core.entry.columns import find_amps_of_bands, find_columns, find_sisters
+from young_spark.core.entry.drive_then_output import pair_by_turns
 from young_spark.core.entry.each_of_several import find_each_of_several
 from young_spark.core.entry.emission import find_emission
 from young_spark.core.entry.ends_of_a_feeder import find_ends_of_a_feeder
@@ -89,8 +90,8 @@ def read(facts: Sequence[Fact], ground: Ground, *, loosely: bool = False) -> Bre
         results = find_results(s, said, lambda quantity, n, around: _result_address(s, quantity, n, around))
         if any(result_is_asked(one, s) for one in results):
             raise Unexplained
-        said = _once_each([*said, *results])
-        pairs = [(_position(s, one), _position(s, two)) for one, two in s.pairs]
+        every, said = [*said, *results], _once_each([*said, *results])
+        pairs = _pairs_in(s, every[len(special) :], said)
         if not loosely and [n for n in s.free("quantity") if not _is_only_a_word(s, n)]:
             raise Unexplained  # a quantity that was named and has neither a figure nor a result
         derived = [_at_its_line(one, ground) for one in follows_from(said, pairs, ground.hand)]
@@ -442,8 +443,10 @@ def _once_each(said: list[Said]) -> list[Said]:
     return kept
 
 
-def _position(s: Sentence, item: Item) -> int:
-    return next(n for n, i in enumerate(s.items) if i is item)
+def _pairs_in(s: Sentence, every: list[Said], kept: list[Said]) -> list[tuple[int, int]]:
+    """Where both of each pair of items stand among the readings that are kept; `every` has one for each item."""
+    at = {id(item): kept.index(said) for item, said in zip(s.items, every, strict=False) if said in kept}
+    return [(at[id(one)], at[id(two)]) for one, two in s.pairs if id(one) in at and id(two) in at]
 
 
 # in this order: what belongs to a figure, rows, names, places, and what is only said beside them
@@ -475,6 +478,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     bind_names,
     volts_of_a_plate,
     drive_before_output,
+    pair_by_turns,
     of_so_many_decibels,
     of_such_a_ratio,
     at_such_a_power,

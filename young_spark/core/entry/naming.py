@@ -285,7 +285,10 @@ OF_STAGES = {
 def _watts_in_and_out(s: Sentence) -> None:
     """'64w in 810w out, ip 620 ig 190', '40w drive: 520 out, ip 430': two words that stand behind their watts, however
     the others stand."""
-    behind = [n for n in s.free("quantity") if s.facts[n].text in BEHIND_WATTS and _is_behind_watts(s, n)]
+    words = [n for n in s.free("quantity") if s.facts[n].text in BEHIND_WATTS]
+    behind = [n for n in words if _is_behind_watts(s, n)]
+    if words and s.item_at(words[0] - 1) is None and s.item_at(words[0] + 1) is not None:
+        return  # 'drive 16w out 161w, drive 43w out 398w': they lead
     if {s.facts[n].of for n in behind} != {"drive_power", "carrier_power"}:
         return
     for n in behind:

@@ -2,6 +2,7 @@
 
 import math
 import re
+from collections.abc import Sequence
 from dataclasses import replace
 
 from young_spark.core.entry.address import from_an_open_line
@@ -324,24 +325,25 @@ def _errors_in_time(s: Sentence) -> list[Said]:
         return []
     if named(s, *SIGNED) or any(_whole_hertz(i) is None for i in errors):
         return []
-    for item in errors:
+    marks = sorted((*(time.at for time in times), *heats))
+    if not (_by_turns(marks, errors) or _by_turns(errors, marks)):
+        return []
+    when = {time.at: ("after_s", time.fact.value) for time in times} | {n: ("heat", s.facts[n].is_) for n in heats}
+    for item, mark in zip(errors, marks, strict=True):
         hertz = _whole_hertz(item)
         item.quantity, item.fact = "frequency_error", replace(item.fact, value=hertz or 0.0, unit="Hz")
-        _since(s, item, times, heats)
+        key, value = when[mark]
+        item.address[key] = value
     for time in times:
         use(s, time)
     s.take(*heats)
     return []
 
 
-def _since(s: Sentence, item: Item, times: list[Item], heats: list[int]) -> None:
-    """The time or the heat that stands in front of a figure."""
-    time = max((t for t in times if t.at < item.at), key=lambda t: t.at, default=None)
-    heat = max((n for n in heats if n < item.at), default=-1)
-    if time is not None and time.at > heat:
-        item.address["after_s"] = time.fact.value
-    elif heat >= 0:
-        item.address["heat"] = s.facts[heat].is_
+def _by_turns(first: Sequence[Item | int], second: Sequence[Item | int]) -> bool:
+    """Whether each of the first stands in front of its own of the second: when it was read, and what, or what and when."""
+    at = [x if isinstance(x, int) else x.at for pair in zip(first, second, strict=True) for x in pair]
+    return at == sorted(at)
 
 
 LEAST_POINTS = 2

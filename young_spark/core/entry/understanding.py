@@ -25,6 +25,7 @@ from young_spark.core.entry.one_figure import NO_FIGURE, answered, as_repeated, 
 from young_spark.core.entry.own_words import in_known_words
 from young_spark.core.entry.places import PART
 from young_spark.core.entry.read_then_told import read_in_front
+from young_spark.core.entry.rows_of_bands import bands_in_rows
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.spelling import as_spelt
@@ -97,6 +98,8 @@ def _understood(text: str, context: EntryContext) -> Understanding:
     plain = as_spelt(folded(text))
     if not plain:
         return Understanding(text=text)
+    if context.channel_plan is None:
+        plain = bands_in_rows(plain)
     try:
         story = read_story(text) or struck_off(plain, context)
         if story is not None:

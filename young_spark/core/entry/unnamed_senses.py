@@ -3,6 +3,7 @@ wants, what else the plan wants, the likeliest first."""
 
 from collections.abc import Iterator, Sequence
 
+from young_spark.core.entry.by_unit import SIDEBANDS
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.frames import read
@@ -83,7 +84,9 @@ def _names(units: set[str | None], timed: bool, context: EntryContext) -> dict[s
     of_units = (name for unit in sorted(units, key=str) for name in OF_UNIT.get(unit, ()))
     for name in (*of_units, *(p.quantity for p in context.points)):
         names.setdefault(name, OTHERWISE)
-    return {name: less for name, less in names.items() if name not in NO_SENSES}
+    sidebands = not context.modes or not SIDEBANDS.isdisjoint(context.modes)
+    of_none = NO_SENSES if sidebands else NO_SENSES | {"peak_envelope_power"}
+    return {name: less for name, less in names.items() if name not in of_none}
 
 
 def _is_of(breath: Breath, name: str, plain: str, context: EntryContext) -> bool:

@@ -111,4 +111,7 @@ def _quantities(file: WordsFile) -> dict[str, Phrase]:
         ("second harmonic", "second harm", "second", "harmonic", "harmonics"), ("quantity", "harmonic_2", "")
     )
     facts |= dict.fromkeys(("third harmonic", "third harm", "third"), ("quantity", "harmonic_3", ""))
+    for n, ordinal in enumerate(("fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"), 4):
+        names = (f"{ordinal} harmonic", f"{ordinal} harm")
+        facts |= dict.fromkeys(names, ("quantity", f"harmonic_{n}", ""))
     return facts
