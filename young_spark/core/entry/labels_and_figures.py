@@ -6,8 +6,8 @@ import re
 from young_spark.core.gear import BANDS_M
 
 _STATES = (
-    r"rx|tx|stby|standby|receive|transmit|(?:hi|high|mid|lo|low)(?: power)?|usb|lsb|am|fm|cw|vhf|uhf|cold|hot|narrow|wide|nfm|"
-    r"wfm|(?:2nd|3rd|[4-9]th|second|third|fourth|fifth)(?: harm(?:onic)?)?|h[2-9]|[2-9]f|harm(?:onic)? [2-9]"
+    r"rx|tx|stby|standby|receive|transmit|(?:hi|high|mid|lo|low)(?: power)?|usb|lsb|am|fm|cw|vhf|uhf|cold|hot|narrow|"
+    r"wide|nfm|wfm|(?:2nd|3rd|[4-9]th|second|third|fourth|fifth)(?: harm(?:onic)?)?|h[2-9]|[2-9]f|harm(?:onic)? [2-9]"
 )
 _FIGURE = r"[+-]?\d*\.?\d+ ?(?:m?[wva]|khz|k|hz|%|dbm|dbc|db|uv)?"
 LABELLED = re.compile(

@@ -9,11 +9,13 @@ from young_spark.core.gear import BANDS_M
 _BAND = "|".join(str(band) for band in sorted(BANDS_M, reverse=True))
 _UNIT = r"k?hz|khz|mhz|m?w|watts?|m?v|volts?|m?a|amps?|k|%|db\w*|uv|min\w*|s|secs?|deg\w*|c|ohms?|pep|turns?|div|years?"
 BAND = re.compile(
-    rf"(?<![\w.+/-])(?<![a-gi-z]\d )(?P<metres>{_BAND})(?: ?m(?:etres?)?)?(?![\w.%/+])(?! (?:{_UNIT})\b)(?! ?[x*])(?P<sign> ?[:=] ?)?"
+    rf"(?<![\w.+/-])(?<![a-gi-z]\d )(?P<metres>{_BAND})(?: ?m(?:etres?)?)?(?![\w.%/+])"
+    rf"(?! (?:{_UNIT})\b)(?! ?[x*])(?P<sign> ?[:=] ?)?"
 )
 _FIGURE = r"[+-]?\d*\.?\d+ ?(?:m?[wva]|khz|k|hz|%|dbm|dbc|db|uv)?"
 BY_TURNS = re.compile(
-    rf"(?<![\w.+/-])(?P<labels>(?:{_BAND})(?: ?m)?(?: ?/ ?(?:{_BAND})(?: ?m)?)+):? (?P<figures>{_FIGURE}(?: ?/ ?{_FIGURE})+)$"
+    rf"(?<![\w.+/-])(?P<labels>(?:{_BAND})(?: ?m)?(?: ?/ ?(?:{_BAND})(?: ?m)?)+):? "
+    rf"(?P<figures>{_FIGURE}(?: ?/ ?{_FIGURE})+)$"
 )
 # numbers in names, which are no figures of the row
 IN_NAMES = re.compile(r"\b(?:2nd|3rd|[45]th|h[2-9]|[2-9]f|1[02] ?db (?:sinad|s/n|s\+n/n)|harmonic [2-9]|s9)\b")

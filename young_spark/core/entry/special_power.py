@@ -341,7 +341,7 @@ def _errors_in_time(s: Sentence) -> list[Said]:
 
 
 def _by_turns(first: Sequence[Item | int], second: Sequence[Item | int]) -> bool:
-    """Whether each of the first stands in front of its own of the second: when it was read, and what, or what and when."""
+    """Whether each of the first stands in front of its own of the second: when, and what, or what, and when."""
     at = [x if isinstance(x, int) else x.at for pair in zip(first, second, strict=True) for x in pair]
     return at == sorted(at)
 

@@ -112,6 +112,5 @@ def _quantities(file: WordsFile) -> dict[str, Phrase]:
     )
     facts |= dict.fromkeys(("third harmonic", "third harm", "third"), ("quantity", "harmonic_3", ""))
     for n, ordinal in enumerate(("fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"), 4):
-        names = (f"{ordinal} harmonic", f"{ordinal} harm")
-        facts |= dict.fromkeys(names, ("quantity", f"harmonic_{n}", ""))
+        facts |= dict.fromkeys((f"{ordinal} harmonic", f"{ordinal} harm"), ("quantity", f"harmonic_{n}", ""))
     return facts
