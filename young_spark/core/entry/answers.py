@@ -7,7 +7,7 @@ from itertools import chain
 
 from young_spark.core.entry.meaning import Choice, EntryContext, Meaning, Understanding
 from young_spark.core.entry.one_figure import figure_words
-from young_spark.core.figure import quantity
+from young_spark.core.figure import Conditions, quantity
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 MOST = 4
@@ -148,16 +148,35 @@ WORKED_OUT = "worked out"
 def _each_of(meaning: Meaning) -> str:
     """Every reading of a sense with its point: 'carrier suppression usb 52 dB, lsb 49 dB'."""
     told: list[str] = []
+    apart = _what_tells_apart(meaning)
     for n, reading in enumerate(meaning.readings):
         where = meaning.conditions_of(n)
         channel = None if where.channel is None else f"channel {where.channel}"
+        point = " ".join(filter(None, (words(where) for words in apart))) or where.mode or channel or where.state
         if n > 0 and reading.method == WORKED_OUT:
             continue  # it follows from the others
         figure = figure_words(reading).split(" ± ")[0]
         again = n > 0 and reading.quantity == meaning.readings[n - 1].quantity
         name = "" if again else quantity(reading.quantity).name.lower()
-        told.append(" ".join(w for w in (name, where.place, where.mode or channel or where.state, figure) if w))
+        told.append(" ".join(w for w in (name, where.place, point, figure) if w))
     return ", ".join(told)
+
+
+def _what_tells_apart(meaning: Meaning) -> list[Callable[[Conditions], str]]:
+    """How the points of readings of one quantity are said, by what they differ in: channels, bands, settings, heat."""
+    every = [meaning.conditions_of(n) for n, r in enumerate(meaning.readings) if r.method != WORKED_OUT]
+    return [words for key, words in POINTS.items() if len({getattr(where, key) for where in every}) > 1]
+
+
+POINTS: dict[str, Callable[[Conditions], str]] = {
+    "mode": lambda where: where.mode or "",
+    "channel": lambda where: "" if where.channel is None else f"channel {where.channel}",
+    "frequency_hz": lambda where: "" if where.frequency_hz is None else f"{where.frequency_hz / 1e6:g} MHz",
+    "state": lambda where: where.state or "",
+    "power_setting": lambda where: where.power_setting or "",
+    "heat": lambda where: where.heat or "",
+    "after_s": lambda where: "" if where.after_s is None else f"after {where.after_s:g} s",
+}
 
 
 def label_of(meaning: Meaning) -> str:

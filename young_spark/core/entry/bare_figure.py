@@ -444,19 +444,19 @@ def _volts_of_the_supply(item: Item, ground: Ground, beside: Beside) -> str | No
     if ground.wants != "supply_current":
         return None
     state = item.address.get("state") or (ground.current or {}).get("state")
+    elsewhere = {"mode", "channel", "band", "frequency_hz", "power_setting"} & item.address.keys()
     volts = SUPPLIES_V[0] < item.fact.value <= SUPPLIES_V[1]
     if state in {"standby", "receive"}:
         if _is_milliamps_at_rest(item):
             item.fact = replace(item.fact, unit="A", value=item.fact.value * 1e-3, factor=1e-3)
             return "supply_current"
-        if volts and _is_rather_what_it_sends(item, ground):
-            return ASKED
+        if volts and (elsewhere or _is_rather_what_it_sends(item, ground)):
+            return ASKED  # 'am 20.1': no supply goes by a mode
         return "supply_voltage" if volts else None
     most = ground.greatest_power_w
     if most is None or item.fact.value <= most / (LEAST_EFFICIENCY * SUPPLY_OF_A_BENCH) + MOST_AT_REST_A:
         return None
     near = abs(item.fact.value / SUPPLY_OF_A_BENCH - 1) < MOST_SAG
-    elsewhere = {"mode", "channel", "band", "frequency_hz", "power_setting"} & item.address.keys()
     return "supply_voltage" if near and item.fact.decimals and not elsewhere else ASKED
 
 

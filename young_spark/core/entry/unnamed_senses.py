@@ -26,6 +26,7 @@ OF_UNIT: dict[str | None, tuple[str, ...]] = {
 }  # fmt: skip
 RATIOS = {"dB", "dBc"}  # between figures, and of none that carries another unit
 BESIDE_ANY: set[str | None] = {"s"}  # how long it was keyed
+OF_SIDEBANDS = ("peak_envelope_power", "carrier_suppression")  # what is read on each of them
 LATELY = 4  # readings
 WORKED_OUT = {"power_fade", "power_step", "power_flatness", "gain", "efficiency", "return_loss", "squelch_hysteresis"}
 NO_SENSES = {"condition", "carrier_frequency", "readability"}
@@ -51,7 +52,10 @@ def _tried(plain: str, context: EntryContext) -> Iterator[tuple[str, float, Brea
     facts = cut(plain)
     units = {f.unit for f in facts if f.kind == "figure"}
     timed = any(f.of == "after_s" for f in facts)
-    may_be = {name: less for name, less in _names(units, timed, context).items() if _may_carry(name, units)}
+    on_sidebands = bool(facts) and all(f.is_ in SIDEBANDS for f in facts if f.of == "mode")
+    modes = on_sidebands and any(f.of == "mode" for f in facts)
+    names = (dict.fromkeys(OF_SIDEBANDS, AS_WANTED) if modes else {}) | _names(units, timed, context)
+    may_be = {name: less for name, less in names.items() if _may_carry(name, units)}
     for name, less in list(may_be.items())[:MOST_TRIED]:
         breath = read(cut(f"{quantity(name).name.lower()} {plain}"), ground)
         if breath.sure and _is_of(breath, name, plain, context) and not _lends_a_unit(breath, name, facts):
