@@ -72,6 +72,9 @@ OF_A_CARRIER = {"am", "fm"}
 HEADS = {"linear", "amplifier", "amp", "receiver", "transverter", "transvertor"}  # and so does what it is at all
 # an amplifier inside of the set, or one that came with it
 _PART_OR_EXTRA = re.compile(r"\b(?:audio|af|mic|rf|if|buffer|pre|with(?: an?| the| his| its)?) ?-?amp(?:lifier)?\b")
+_ALL_SHORT_WAVES = re.compile(
+    r"\b(?:160|80)m? ?(?:-|to|through) ?(?:10|6|2)m\b|\b(?:10|6|2)m? ?(?:-|to|through) ?(?:160|80|40)m\b"
+)
 _AERIAL = re.compile(r"\b(?:aerial|antenna|whip|dipole|vertical|yagi|beam|mag ?mount|colinear)s?$")
 _ACCESSORY = re.compile(
     r"\b(?:mic|mike|microphone|psu|power supply|power pack|swr (?:meter|bridge)|watt ?meter|power meter|dummy load|atu|"
@@ -434,8 +437,8 @@ def _words(text: str) -> set[str]:
     joined = re.sub(r"\bhand[- ](held|portable)\b", r"hand\1", joined)
     joined = re.sub(r"\b(?:all[- ]?modes?|multi[- ]?modes?)\b(?! cb)", "multimode", joined)
     joined = re.sub(r"\b(?:dual|twin)[- ]?band(?:er)?s?\b", "dual band", joined)
-    joined = _PART_OR_EXTRA.sub("stage", joined)
-    cut = re.findall(r"\d+c?m\b|\d+(?:\.\d+)?|[a-z]+", joined)
+    joined = _PART_OR_EXTRA.sub("stage", _ALL_SHORT_WAVES.sub("hf", joined))
+    cut = re.findall(r"(?<![\d.])(?<!\b[a-z])(?:\d+c?m\b|\d+(?:\.\d+)?)|[a-z]+", joined)  # 'M27' is a name
     return {_SAME.get(word, word) for word in cut}
 
 

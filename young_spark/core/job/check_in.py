@@ -6,10 +6,20 @@ commas, dashes and stops is told apart by what it holds; what is told by nothing
 import re
 from functools import cache
 
+from young_spark.core.gear import kind_named
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 _BETWEEN = re.compile(
-    r"\s*[,;]\s+|\s+[-\u2013\u2014]\s+|(?<![AF]M)(?<!SSB)\s+/\s+|\s*\((?=[^)]*\))|\)\s*,?\s*|(?<=\w\w)\.\s+"
+    r"\s*[,;]\s+|\s+[-\u2013\u2014]\s+|(?<![AF]M)(?<!SSB)\s+/\s+|\s*\((?=[^)]*\))|\)\s*,?\s*"
+    r"|(?<=\w\w)\.\s+|(?<=\d[wWvV])\.\s+|(?<=\d [wWvV])\.\s+|\s+\.\s+"
+)
+# words of a form before a colon, which do not end what the unit is
+_LABELLED = re.compile(
+    r"(?:^|(?<=[\s,;.]))(?P<owner>cust(?:omer)?|owner|from|for|client)\s*:\s*"
+    r"|(?:^|(?<=[\s,;.]))(?P<with>came with|comes with|with|accessories)\s*:\s*"
+    r"|[,;.]?\s*(?<!\w)(?:fault|complaint|problem|symptoms?|reported|issue)\s*:\s*"
+    r"|^(?P<unit>unit|set|radio|model|item)\s*:\s*",
+    re.IGNORECASE,
 )
 _ABBREVIATED = re.compile(
     r"\b(?:mrs?|ms|dr|st|cust|no|ser|incl|dist|mod|mic|int|rec|approx|max|min|freq|pwr|vol|temp|tel|ant|batt?)$",
@@ -21,6 +31,7 @@ _SERIAL = re.compile(
 _TITLED = re.compile(
     r"(?:Old|Young|Big|Little|Fru|Frau|Herr|Capt\.?|Captain|Skipper|Uncle|Aunt|Father) [A-Z][\w.]*(?: [A-Z]\w*)?"
 )
+_ENDS_TOO = re.compile(r"\b(?:mics?|mikes?|ant|batts?)$", re.IGNORECASE)  # words as well as what is short for one
 _CAME_ALONG = re.compile(
     r"^(?P<what>.*?),? (?:came (?:along|with it)|comes with it|with it|included|in the box|along)$", re.IGNORECASE
 )
@@ -52,7 +63,7 @@ class CheckIn(Frozen):
 def check_in(line: str) -> CheckIn:
     """Take a check-in line apart. The unit is empty where nothing stands before the colon, or before a comma."""
     serial = _SERIAL.search(line)
-    plain = _SERIAL.sub("", line) if serial else line
+    plain = _LABELLED.sub(_label, _SERIAL.sub("", line) if serial else line)
     head, colon, tail = plain.partition(":")
     told = _Told()
     if not head.lstrip().startswith((",", ";")):  # who begins with one left the unit out
@@ -67,6 +78,13 @@ def check_in(line: str) -> CheckIn:
     )
 
 
+def _label(found: re.Match[str]) -> str:
+    """A word of a form as a sentence says it: 'customer: Dale' is 'owner Dale', and 'fault:' the colon of the line."""
+    if found["unit"]:
+        return ""
+    return "owner " if found["owner"] else "with " if found["with"] else ": "
+
+
 class _Told:
     """The parts of a line as they are told apart."""
 
@@ -78,13 +96,21 @@ class _Told:
 
     def read_head(self, parts: list[str], *, alone: bool) -> None:
         """What stands before the colon; `alone` where there is none: then the complaint stands here, too."""
-        if len(parts) > 1 and _has("owner", parts[0]) and _has("gear", parts[1]) and not _speaks_of_gear(parts[0]):
+        if (
+            len(parts) > 1
+            and _has("owner", parts[0])
+            and _has("gear", parts[1])
+            and not _is_a_unit(parts[0])
+            and not _speaks_of_gear(parts[0])
+        ):
             self.owner.append(parts.pop(0))  # 'Kent & Sons, UHF mobile'
+        before = ""
         for part in parts:
             if not self.unit:
                 self._read_unit(part)
-            elif not self._is_led(part):
+            elif not self._is_led(part) and not self._is_another(part, before):
                 self._read_more(part, alone=alone)
+            before = part
 
     def read_tail(self, parts: list[str], as_typed: str) -> None:
         """What stands behind the colon is the complaint, but for a part that says whose it is or what came with it."""
@@ -116,6 +142,13 @@ class _Told:
             self.came_with.append(part[came.end() :])
         return owner is not None or came is not None
 
+    def _is_another(self, part: str, before: str) -> bool:
+        """'with bracket, mic': one more of what came with it."""
+        one_more = bool(self.came_with) and self.came_with[-1] in before and _is_accessory(part)
+        if one_more:
+            self.came_with[-1] += f", {part}"
+        return one_more
+
     def _read_more(self, part: str, *, alone: bool) -> None:
         along = _CAME_ALONG.match(part)
         if along is not None and _has("accessory", part):
@@ -123,7 +156,7 @@ class _Told:
         elif (
             _TITLED.fullmatch(part)
             or _INITIALS.fullmatch(part)
-            or (_has("owner", part) and not _has("complaint", part))
+            or (_has("owner", part) and not _has("complaint", part) and not _is_a_unit(part))
         ):
             self.owner.append(part)
         elif alone and (_has("complaint", part) or self.complaint or self._says_more(part)):
@@ -143,16 +176,34 @@ def _speaks_of_gear(part: str) -> bool:
     return _has("gear", part) and _has("complaint", part)
 
 
+def _is_a_unit(part: str) -> bool:
+    """'boat radio VHF', 'tube CB base station': a kind of gear by its words, whoever's word stands among them."""
+    return _has("gear", part) and kind_named(part) is not None
+
+
+def _is_accessory(part: str) -> bool:
+    """Whether a part names what comes with a unit, and nothing else."""
+    return (
+        re.fullmatch(rf"(?:(?:{'|'.join(_words().accessory)}|and|&|a|the|power|two|2|spare)\s*)+", part, re.IGNORECASE)
+        is not None
+    )
+
+
 def _parts(text: str) -> list[str]:
     """What stands between commas, dashes, stops and brackets; a stop behind 'Mrs' parts nothing."""
     parts: list[str] = []
     begin = 0
     for found in _BETWEEN.finditer(text):
-        if found[0].startswith(".") and _ABBREVIATED.search(text[: found.start()]):
+        before, behind = text[: found.start()], text[found.end() :]
+        begins = _ENDS_TOO.search(before) is not None and _has("complaint", behind)  # 'with mic. no output'
+        if found[0].startswith(".") and _ABBREVIATED.search(before) and not begins:
             continue
         parts.append(text[begin : found.start()])
         begin = found.end()
-    return [p.strip(" ,;") for p in (*parts, text[begin:]) if p.strip(" ,;")]
+    return [p.strip(_ENDS) for p in (*parts, text[begin:]) if p.strip(_ENDS)]
+
+
+_ENDS = " ,;-\u2013\u2014"
 
 
 @cache
