@@ -6,6 +6,7 @@ import re
 from dataclasses import replace
 from functools import cache, lru_cache
 
+from young_spark.core.entry.asides import aside_at
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.places import PINS, place_at
 from young_spark.core.entry.slips import is_slip
@@ -157,7 +158,9 @@ def _aside(rest: str, text: str, at: int, before: list[Fact]) -> Found:
         or BESIDE.match(rest)
         or (NO_DRIVE.match(rest) if before and before[-1].of == "state" else None)
     )
-    return None if found is None else (Fact("word", found[0]), found.end())
+    if found is not None:
+        return Fact("word", found[0]), found.end()
+    return aside_at(rest) if not (at and text[at - 1].isalnum()) else None
 
 
 SIGNS = {"<": "upper", "≤": "upper", ">": "lower", "≥": "lower", "~": "about", "≈": "about"}

@@ -31,6 +31,7 @@ from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_
 from young_spark.core.entry.spelling import as_spelt
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import area_turned, read_story, repair_of, says_only_how_long, told_apart
+from young_spark.core.entry.strangers import is_about_a_stranger
 from young_spark.core.entry.struck import struck_off
 from young_spark.core.entry.surety import FARTHEST_OVER, MEASURED_IN, is_believable, is_no_reading, is_told, turning
 from young_spark.core.entry.then_read import then_read, words_before
@@ -41,6 +42,7 @@ from young_spark.core.entry.usual import OUT_OF_RANGE as UNUSUAL
 from young_spark.core.entry.usual import how_far
 from young_spark.core.entry.verdicts import verdicts_of
 from young_spark.core.entry.waiting import waits_for_its_figure
+from young_spark.core.entry.words_between import words_between
 from young_spark.core.figure import quantity, tries_in, what_it_rules_out
 from young_spark.core.ground import OutOfDomain
 
@@ -144,7 +146,7 @@ def _is_of_the_unit(meant: Understanding) -> bool:
 def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Understanding:
     """A line of words; a repair that ends on what was read then is both."""
     then_read = {"did": _done_and_read, "adjusted": _adjusted}.get(story.kind)
-    both = then_read(text, plain, context) if then_read is not None else None
+    both = then_read(text, plain, context) if then_read is not None else _read_between_words(text, plain, context)
     if both is None:
         return Understanding(text=text, story=story)
     whole = story.model_copy(update={"words": text.strip()[:2000]})
@@ -162,6 +164,8 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     told = _turned(text, plain, context) or _tested(text, plain, context) or _paid_for(text, plain, context)
     if told is not None:
         return told
+    if (both := _read_between_words(text, typed, context)) is not None:
+        return both
     if (each := _each_clause(text, typed, context)) is not None:
         return each
     if OF_ITS_OWN.search(plain):
@@ -174,6 +178,16 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     if together is not None:
         return together
     return _asked(text, plain, context)
+
+
+def _read_between_words(text: str, typed: str, context: EntryContext) -> Understanding | None:
+    """'3.8w ch19, customer agreed to 80': the readings, and the whole as a line of words."""
+    apart = words_between(typed, ground_of(context))
+    meant = None if apart is None else _read(apart.read, apart.read, context)
+    if apart is None or meant is None or meant.chosen is None or meant.story is not None:
+        return None
+    kind = note_of(apart.words, apart.words)
+    return meant.model_copy(update={"text": text, "story": kind.model_copy(update={"words": text.strip()[:2000]})})
 
 
 def _each_clause(text: str, typed: str, context: EntryContext) -> Understanding | None:
@@ -249,6 +263,8 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
     """A text that no frame is sure of is a question; what the grammar of one figure makes of it are its answers."""
     if (waiting := waits_for_its_figure(cut_facts(plain))) is not None:
         return Understanding(text=text, question=f"{quantity(waiting).name}: what was read?")
+    if is_about_a_stranger(cut_facts(plain)):
+        return Understanding(text=text, story=note_of(text, plain))
     try:
         meant = one_figure(text, plain, context)
     except (Unclear, OutOfDomain) as question:

@@ -1,0 +1,32 @@
+"""Bare numbers beside a word that no bench has: 'drawer 14', 'toner 3'. They were not measured."""
+
+import difflib
+from collections.abc import Sequence
+from functools import cache
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.vocabulary import manner, vocabulary
+
+SHORTEST_NOUN = 5  # letters; a shorter one may be anything
+NEAR = 0.75  # of a word that was meant and mistyped
+OF_NOTHING = {"word", "figure", "link"}
+
+
+def is_about_a_stranger(facts: Sequence[Fact]) -> bool:
+    """Whether every figure is bare, nothing says a quantity or a place, and a word is none that was mistyped."""
+    figures = [fact for fact in facts if fact.kind == "figure"]
+    bare = bool(figures) and all(fact.unit is None and not fact.signed for fact in figures)
+    if not bare or any(fact.kind not in OF_NOTHING for fact in facts):
+        return False
+    return any(_is_a_stranger(fact.text) for fact in facts if fact.kind == "word")
+
+
+@cache
+def _known() -> tuple[str, ...]:
+    words = {word for phrase in vocabulary().facts for word in phrase.split()} | set(manner())
+    return tuple(sorted(word for word in words if word.isalpha()))
+
+
+def _is_a_stranger(word: str) -> bool:
+    known = not word.isalpha() or len(word) < SHORTEST_NOUN or word in _known()
+    return not known and not difflib.get_close_matches(word, _known(), n=1, cutoff=NEAR)
