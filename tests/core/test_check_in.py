@@ -47,7 +47,8 @@ LED = ("{}", "owner {}", "from {}", "for {}", "belongs to {}", "cust {}", "custo
 WITH = ("", "", "mic", "mic and power lead", "bracket, mic", "manual")
 WRONG = (
     "no output", "dead", "weak on transmit", "blows fuses", "no tx on LSB", "arcs on tune", "off frequency",
-    "only 1 watt", "was dropped", "power fades after a minute", "not heard by the repeater", "receives fine, no transmit", "drifts",
+    "only 1 watt", "was dropped", "power fades after a minute", "not heard by the repeater",
+    "receives fine, no transmit", "drifts",
 )  # fmt: skip
 
 

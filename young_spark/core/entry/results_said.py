@@ -4,7 +4,8 @@ import re
 from collections.abc import Callable
 from dataclasses import replace
 
-from young_spark.core.entry.by_unit import POWERS, SIDEBANDS, power_there
+from young_spark.core.entry.address import FREQUENCY_KEYS, NOT_AT_A_CHANNEL, OF_A_SUPPLY
+from young_spark.core.entry.by_unit import POWERS, SENT, SIDEBANDS, power_there
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.pointing import value_of
 from young_spark.core.entry.said import UNIT_OF, Said
@@ -27,6 +28,7 @@ STIRS = {
     "heated", "moved", "wiggled", "pressed", "bent", "knocked",
 }  # fmt: skip
 INDICATORS = ("lamp", "light", "led", "indicator", "warning", "alarm", "beep", "icon")
+OF_NO_CHANNEL = {*OF_A_SUPPLY, *NOT_AT_A_CHANNEL, None}  # which no channel is named for
 ONLY_OF_PARTS = {"open", "short"}
 WANTED_ALONE = {"none", "dead", "weak", "ok", "over_range", "low", "high", "bad"}
 
@@ -164,9 +166,19 @@ class _Results:
     def _as_what_is_wanted(self, n: int, result: str, is_side: bool) -> bool:
         if not self._is_of_what_is_wanted(n, result):
             return False
-        there = power_there(self._around(n), self.s.ground) if self.s.ground.wants in POWERS else None
-        self._of(n, there or str(self.s.ground.wants), result)
+        wanted = self._wanted_there(n)
+        there = power_there(self._around(n), self.s.ground) if wanted in POWERS else None
+        self._of(n, there or str(wanted), result)
         return True
+
+    def _wanted_there(self, n: int) -> str | None:
+        """What a result at a channel or a band is of: 'ch20 dead' is a carrier that is not sent there, also where the
+        supply's current is wanted next; 'ch19 3.8w, ch20 dead' of what was read before it."""
+        wants, others = self.s.ground.wants, {x.quantity for x in (*self.said, *self.made)}
+        if FREQUENCY_KEYS.isdisjoint(self._around(n)):
+            return wants
+        sent = others <= SENT if others else wants in OF_NO_CHANNEL
+        return next(iter(others), "carrier_power") if sent else wants
 
     def _as_no_rf(self, n: int, result: str, is_side: bool) -> bool:
         """'no rf': no output, or nothing at the place that was named."""
@@ -363,7 +375,7 @@ class _Results:
         self._made(n, Said(CONDITION, result=result, address={"function": name, **around}))
 
     def _is_of_what_is_wanted(self, n: int, result: str) -> bool:
-        if self.s.ground.wants is None or result not in WANTED_ALONE:
+        if self._wanted_there(n) is None or result not in WANTED_ALONE:
             return False
         if (self.said or self.made) and not self._elsewhere(n):
             return False
@@ -376,7 +388,7 @@ class _Results:
         """'ch1 none ch19 3.8': of the same quantity, at a point of its own."""
         around = {k: v for k, v in self._around(n).items() if k in {"channel", "band", "frequency_hz", "mode", "heat"}}
         others = [*self.said, *self.made]
-        same = all(x.quantity == self.s.ground.wants for x in others)
+        same = all(x.quantity == self._wanted_there(n) for x in others)
         return bool(around) and same and all(any(x.address.get(k) != v for k, v in around.items()) for x in others)
 
     def _made(self, n: int, said: Said) -> None:

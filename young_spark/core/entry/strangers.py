@@ -13,10 +13,11 @@ OF_NOTHING = {"word", "figure", "link"}
 
 
 def is_about_a_stranger(facts: Sequence[Fact]) -> bool:
-    """Whether every figure is bare, nothing says a quantity or a place, and a word is none that was mistyped."""
+    """Whether every figure is a bare whole number, nothing says a quantity or a place, and a word is not one that was
+    mistyped."""
     figures = [fact for fact in facts if fact.kind == "figure"]
-    bare = bool(figures) and all(fact.unit is None and not fact.signed for fact in figures)
-    if not bare or any(fact.kind not in OF_NOTHING for fact in facts):
+    counts = bool(figures) and all(f.unit is None and not (f.signed or f.decimals) for f in figures)
+    if not counts or any(fact.kind not in OF_NOTHING for fact in facts):
         return False
     return any(_is_a_stranger(fact.text) for fact in facts if fact.kind == "word")
 

@@ -1,5 +1,5 @@
-"""A line of several clauses, some of them readings and some of them words: '3.8w ch19, customer agreed to 80', 'found c41
-dried out; mod 85%'. Both are filed, each clause for what it is by itself."""
+"""A line of several clauses, some of them readings and some words: '3.8w ch19, customer agreed to 80', 'found c41 dried
+out; mod 85%'. Both are filed, each clause for what it is by itself."""
 
 import re
 from dataclasses import dataclass
@@ -48,7 +48,8 @@ def words_between(plain: str, ground: Ground) -> Apart | None:
         else:
             return None
     kinds = [guessed_kind(as_signs(clause)) if words else None for clause, words in zip(clauses, told, strict=True)]
-    if all(told) or not any(told) or CHANGING.intersection(kinds) or _goes_on(kinds, told, stops):
+    measured = any(kind == "found" and _has_figures(clause) for kind, clause in zip(kinds, clauses, strict=True))
+    if measured or all(told) or not any(told) or CHANGING.intersection(kinds) or _goes_on(kinds, told, stops):
         return None
     parts = list(zip(clauses, told, strict=True))
     return Apart(
@@ -78,16 +79,29 @@ def _goes_on(kinds: list[str | None], told: list[bool], stops: list[bool]) -> bo
 
 
 def _is_told(clause: str, ground: Ground, *, leads: bool) -> bool:
-    """Whether a clause is words by itself: a line of words, or one without a figure, quantity, result or place; behind a
-    reading also numbers of what no bench has."""
+    """Whether a clause is words by itself: a line of words, or one without a figure, quantity, result or place; behind
+    a reading also numbers of what no bench has."""
     plain = as_signs(clause)
     facts = cut(plain)
     if any(fact.kind == "figure" for fact in facts):
         if {facts[0].text, facts[-1].text} & LEANING:
             return False
         due = any(fact.text in turning() for fact in facts)
-        return is_only_told(plain) or due or (is_about_a_stranger(facts) and not leads)
+        return is_only_told(plain) or due or (not leads and (is_about_a_stranger(facts) or _counts(facts)))
     return is_only_told(plain) or (not moved(facts, ground) and all(map(_says_nothing, facts)) and _speaks(facts))
+
+
+def _counts(facts: tuple[Fact, ...]) -> bool:
+    """'happens every 7 min', 'left it running 3 h': whole numbers of times or of a time, among words."""
+    numbers = [f for f in facts if f.kind == "figure"]
+    whole = all(f.unit in {None, "s"} and not (f.decimals or f.signed) for f in numbers)
+    others = tuple(f for f in facts if f.kind != "figure")
+    return whole and all(_says_nothing(f) or f.of == "after_s" for f in others) and _speaks(others)
+
+
+def _has_figures(clause: str) -> bool:
+    """'found 3.8w': words that hold what was measured; only as words it would be lost."""
+    return any(fact.kind == "figure" and fact.unit in MEASURED_IN for fact in cut(as_signs(clause)))
 
 
 def _goes_with_words(clause: str) -> bool:
@@ -110,9 +124,11 @@ def _is_read(clause: str, ground: Ground) -> bool:
     """Whether every figure of a clause says by itself what it is of."""
     breath = read(cut(clause), ground)
     said = [one for one in breath.said if not one.derived]
-    return (
-        breath.sure and bool(said) and all(_in_full(one) for one in said) and manner().issuperset(breath.remark.split())
-    )
+    plain = (manner() | MEASURED).issuperset(breath.remark.split())
+    return breath.sure and plain and bool(said) and all(map(_in_full, said))
+
+
+MEASURED = {"measured", "measures", "shows", "showed", "gives", "gave", "makes", "gets", "read", "have", "has"}
 
 
 def _in_full(said: Said) -> bool:
