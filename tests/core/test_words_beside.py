@@ -1,0 +1,97 @@
+"""Lines of words in which numbers stand that nobody measured, by themselves and beside a reading, by rule."""
+
+import random
+from collections import Counter
+
+import pytest
+
+from tests.core.test_texts_of_kinds import ground_of_kind
+from young_spark.core.entry import understand
+from young_spark.core.entry.asides import asides_file
+from young_spark.core.entry.facts import cut
+from young_spark.core.entry.tokens import folded
+
+# written as hands tell such things, before they were tried
+WORDS = (
+    "ordered 2 x Q8, {n}.50 each", "parts arrived, {n}.20 with postage", "quoted {n}, customer agreed",
+    "customer agreed to {n} max", "rang customer at 14:{n}, no answer", "spent {n} min so far",
+    "{d}.5 h on this already",
+    "invoice {n} sent", "job {n} was the same fault", "same fault as job {n}", "customer says it gave {d}w when new",
+    "owner reckons it was {n}w before", "sticker says serviced in 20{n}", "made in 1992, date code {n}{n}",
+    "someone fitted a {n}a fuse", "{d} screws missing", "charged overnight, {n} hours", 
+    "left it running {d} h, no fault",
+    "tried with another psu, {n}a one, same", "needs C41, 470uF 25V", "get 100uF 16V on next order",
+    "collect after {d} pm", "paid {n} cash", "deposit {n} taken", "board rev {d}.2", "firmware {d}.{n}",
+    "s/n {n}{n}{n}",
+    "rated {n} w on the label", "manual page {n} says {d}.4 V", "spec is {d} w", "licence allows {n} w",
+    "repeater on 145.{n} hears nothing", "look at R12 again tomorrow", "not tried on {n} m", "battery {d} years old",
+    "dummy load is {n} w", "borrowed {n} w load from club", "aerial is {d} m up", "coax {n} m", "photo {n} taken",
+    "came back after {d} weeks", "weight {d} kg", "drawer {n}", "parcel {n} from supplier", "helper did {d} hours",
+    "customer pays {n} by card", "he bought it for {n}", "insurance claim {n}", "one of {d} from the fleet",
+    "page {n} of the manual missing", "drawing {n} shows it", "marked {n} w max on the case", "maker says {d} w",
+    "the book gives {d}.4 v there", "should do {d} w", "used to do {d} w", "friend measured {d} w",
+    "seller claimed {n} w",
+    "last time it was {d}.1 w", "try a {n} ohm in place of R12", "next: change R12 to {d}k", "could fit a {n}a relay",
+    "will need a {n} uF for C41", "suspect C41, {d} legs dry", "took {d} attempts", "fails {d} times in {n}",
+    "happens every {d} min", "only does it below {d} degrees", "limit set to {d} a", "scope on {d} v/div",
+    "meter on the {n} w range", "battery is {n}v type", "takes {d} AA cells", "fitted with {n} channel board",
+)  # fmt: skip
+READINGS = {
+    "3.8w on ch19": ("carrier_power", 3.8), "mod 85%": ("am_depth", 85.0), "freq +120hz": ("frequency_error", 120.0),
+    "swr 1.3": ("swr", 1.3), "tx 1.2a": ("supply_current", 1.2), "q8 collector 12.8v": ("dc_voltage", 12.8),
+    "2nd -62dbc": ("harmonic_2", -62.0),
+}  # fmt: skip
+KINDS = (("cb-am-mobile", "current-standby"), ("hf-solid-state", "current-standby"), ("valve-linear", "filament"))
+BESIDE = {  # what a reading keeps although a number stands beside it
+    "3.8w on a 50w dummy load": ("carrier_power", 3.8), "on a 50w dummy load 3.8w": ("carrier_power", 3.8),
+    "3.8w on the 10w range": ("carrier_power", 3.8), "13.2v on the 30v range": ("supply_voltage", 13.2),
+    "power 3.8w with 50w element": ("carrier_power", 3.8), "3.8w took 4 attempts": ("carrier_power", 3.8),
+    "3.8w, friend measured 5w": ("carrier_power", 3.8), "3.8w sheet says 4w": ("carrier_power", 3.8),
+    "0.5w through a 10 db pad": ("carrier_power", 5.0), "found C41 dried out, 3.8w": ("carrier_power", 3.8),
+    "measured 3.8w, found C41 leaky; mod 85%": ("am_depth", 85.0), "burning smell, 3.8w": ("carrier_power", 3.8),
+}  # fmt: skip
+
+
+def filled(words: str, rng: random.Random) -> str:
+    return words.format(n=rng.randint(11, 45), d=rng.randint(2, 9))
+
+
+def became(text: str, kind: str, row: str, *wanted: tuple[str, float]) -> str:
+    """What a text became: right, asked, only words, or wrong where a figure of it is none that was wanted."""
+    meant = understand(text, ground_of_kind(kind, row))
+    if meant.chosen is None:
+        return "words" if meant.story is not None or meant.sets else "asked"
+    read = [(r.quantity, r.value) for r in meant.meanings[meant.chosen].readings]
+    return "right" if read == [(q, pytest.approx(v)) for q, v in wanted] else "wrong"
+
+
+def test_a_number_that_nobody_measured_is_no_reading():
+    rng = random.Random(1)
+    texts = [(filled(words, rng), *rng.choice(KINDS)) for words in WORDS * 3]
+    found = Counter(became(*text) for text in texts)
+    assert found["wrong"] == 0 and found["words"] >= 0.97 * len(texts), found
+
+
+def test_words_beside_a_reading_take_nothing_from_it():
+    rng, found = random.Random(2), Counter[str]()
+    for words in WORDS * 3:
+        read, wanted = rng.choice(list(READINGS.items()))
+        parts = [read, filled(words, rng)]
+        text = rng.choice((", ", "; ", ". ", " - ")).join(parts if rng.random() < 0.7 else parts[::-1])
+        found[became(text, *KINDS[0], wanted)] += 1
+    assert found["wrong"] <= 0.02 * found.total() and found["right"] >= 0.8 * found.total(), found
+
+
+@pytest.mark.parametrize("text", BESIDE)
+def test_the_name_of_a_thing_with_a_number_in_it_is_no_second_figure(text):
+    meant = understand(text, ground_of_kind(*KINDS[0]))
+    assert meant.chosen is not None
+    quantity, value = BESIDE[text]
+    there = {r.quantity: r.value for r in meant.meanings[meant.chosen].readings}
+    assert there[quantity] == pytest.approx(value)
+
+
+@pytest.mark.parametrize("aside", asides_file().aside, ids=lambda aside: aside.as_in)
+def test_every_aside_is_told_in_the_text_beside_it(aside):
+    facts = cut(folded(aside.as_in))
+    assert any(f.kind in {"word", "item"} and any(c.isdigit() for c in f.text) for f in facts)
