@@ -1,7 +1,7 @@
 """What is told beside a reading with a number in it that nobody measured: data, tried where a fact may begin."""
 
 import re
-from functools import cache
+from functools import cache, lru_cache
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.ground import SHIPPED, Frozen, load
@@ -40,6 +40,7 @@ def _whole(says: str, pieces: dict[str, str]) -> str:
     return says
 
 
+@lru_cache(maxsize=2048)
 def aside_at(rest: str) -> tuple[Fact, int] | None:
     """The aside that a text begins with, as one fact of words or of an item, and how long it was typed."""
     for pattern, item in _patterns():

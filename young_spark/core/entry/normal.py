@@ -2,6 +2,7 @@
 its own way said plainly."""
 
 import re
+from functools import lru_cache
 
 from young_spark.core.entry.bands_in_megahertz import bands_named
 from young_spark.core.entry.labels_and_figures import each_by_its_turn
@@ -15,6 +16,7 @@ SPACED_BAND = re.compile(r"\b(160|80|60|40|30|20|17|15|12|10|6) m (?=\d)")
 LEAST_BANDS = 2  # so many of them are a row; one may be metres
 
 
+@lru_cache(maxsize=1024)  # a line and each of its clauses are asked for several times
 def as_signs(plain: str) -> str:
     """A folded text with such words written as signs."""
     plain = behind_their_figures(in_figures(in_words(points_said(each_by_its_turn(plain)))))
