@@ -39,6 +39,18 @@ def words_between(plain: str, ground: Ground) -> Apart | None:
     clauses, stops = _clauses_of(plain)
     if not 1 < len(clauses) <= MOST_CLAUSES:
         return None
+    told = _each_told(clauses, stops, ground)
+    if told is None or all(told) or not any(told) or _is_lost(clauses, told, stops):
+        return None
+    parts = list(zip(clauses, told, strict=True))
+    return Apart(
+        read=", ".join(clause for clause, words in parts if not words),
+        words=", ".join(clause for clause, words in parts if words),
+    )
+
+
+def _each_told(clauses: list[str], stops: list[bool], ground: Ground) -> list[bool] | None:
+    """Of each clause whether it is words; None where one of them is neither that nor a reading by itself."""
     told: list[bool] = []
     for clause, stop in zip(clauses, stops, strict=True):
         if not is_only_told(as_signs(clause)) and _is_read(as_signs(clause), ground):
@@ -47,15 +59,15 @@ def words_between(plain: str, ground: Ground) -> Apart | None:
             told.append(True)
         else:
             return None
+    return told
+
+
+def _is_lost(clauses: list[str], told: list[bool], stops: list[bool]) -> bool:
+    """Whether something of it would be taken for what it is not: read before a repair, said by somebody, or measured in
+    words that only tell what was found."""
     kinds = [guessed_kind(as_signs(clause)) if words else None for clause, words in zip(clauses, told, strict=True)]
     measured = any(kind == "found" and _has_figures(clause) for kind, clause in zip(kinds, clauses, strict=True))
-    if measured or all(told) or not any(told) or CHANGING.intersection(kinds) or _goes_on(kinds, told, stops):
-        return None
-    parts = list(zip(clauses, told, strict=True))
-    return Apart(
-        read=", ".join(clause for clause, words in parts if not words),
-        words=", ".join(clause for clause, words in parts if words),
-    )
+    return measured or not CHANGING.isdisjoint(kinds) or _goes_on(kinds, told, stops)
 
 
 def _clauses_of(plain: str) -> tuple[list[str], list[bool]]:
