@@ -28,7 +28,7 @@ MEETING = re.compile(
     rf"|(?P<three>{PART})(?:/| and )(?P<four>{PART}) (?:junction|joint|node))(?![\w.])"
 )
 OF_WHAT_LIES_BETWEEN = re.compile(r"\d ?(?:k|m)?(?:ohms?|r)\b|\b(?:open|short|continuity|arc\w*|track|link|bridge)\b")
-PIN_BEHIND_A_DASH = re.compile(r"(?<![\w.])(?P<part>ic\d+|u\d+)-(?P<pin>\d{1,2})(?= |$|:)")
+PIN_BEHIND_A_DASH = re.compile(r"(?<![\w.])(?P<part>ic\d+|u\d+)-(?P<pin>\d{1,2})(?= |$|:)(?! (?:dbm?|m?v)\b)")
 THERE = r"(?:rf|signal|audio|drive|volts|voltage|dc|lo)"
 NOT_THERE = re.compile(
     rf"^(?:(?:no|zero) (?P<what>{THERE})|nothing)(?: at all| present| there)? (?:at|on|in|from) (?:the )?"
@@ -54,6 +54,7 @@ ABSENT = {
     None: "nothing",
 }
 PRESENT = {"rf": "rf ok", "volts": "ok", "voltage": "ok", "dc": "ok"}
+LAST = {"PA", "final", "finals"}
 NO_SIGNAL, A_SIGNAL = "nothing signal", "signal ok"
 
 
@@ -89,6 +90,8 @@ def _where_they_meet(found: re.Match[str]) -> str:
 def _seen_at(plain: str) -> str:
     """'no rf at q8 base', 'rf present at tp2', 'tp2 has rf', 'the vco runs at 16.3 mhz': the point leads."""
     if (absent := NOT_THERE.match(plain)) and (point := _point(plain[absent.end() :])):
+        if " from " in absent[0] and point.of in LAST:
+            return plain  # 'no rf from the pa': what the last stage gives leaves the unit
         return f"{point.typed} {ABSENT.get(absent['what'], NO_SIGNAL)}{plain[absent.end() + len(point.typed) :]}"
     if (there := IS_THERE.match(plain)) and (point := _point(plain[there.end() :])):
         return f"{point.typed} {PRESENT.get(there['what'], A_SIGNAL)}{plain[there.end() + len(point.typed) :]}"

@@ -28,6 +28,7 @@ STIRS = {
     "heated", "moved", "wiggled", "pressed", "bent", "knocked",
 }  # fmt: skip
 INDICATORS = ("lamp", "light", "led", "indicator", "warning", "alarm", "beep", "icon")
+NOT_SENT = {"none", "dead", "weak", "low"}
 OF_NO_CHANNEL = {*OF_A_SUPPLY, *NOT_AT_A_CHANNEL, None}  # which no channel is named for
 ONLY_OF_PARTS = {"open", "short"}
 WANTED_ALONE = {"none", "dead", "weak", "ok", "over_range", "low", "high", "bad"}
@@ -174,11 +175,11 @@ class _Results:
     def _wanted_there(self, n: int) -> str | None:
         """What a result at a channel or a band is of: 'ch20 dead' is a carrier that is not sent there, also where the
         supply's current is wanted next; 'ch19 3.8w, ch20 dead' of what was read before it."""
-        wants, others = self.s.ground.wants, {x.quantity for x in (*self.said, *self.made)}
-        if FREQUENCY_KEYS.isdisjoint(self._around(n)):
+        wants, others = self.s.ground.wants, [x.quantity for x in (*self.said, *self.made)]
+        if self.s.facts[n].is_ not in NOT_SENT or FREQUENCY_KEYS.isdisjoint(self._around(n)):
             return wants
-        sent = others <= SENT if others else wants in OF_NO_CHANNEL
-        return next(iter(others), "carrier_power") if sent else wants
+        sent = SENT.issuperset(others) if others else wants in OF_NO_CHANNEL
+        return [*others, "carrier_power"][0] if sent else wants
 
     def _as_no_rf(self, n: int, result: str, is_side: bool) -> bool:
         """'no rf': no output, or nothing at the place that was named."""

@@ -385,6 +385,8 @@ def _every_other(s: Sentence) -> None:
     )
     if (len(items) < 2 * LEAST_ROW and not pair) or len(items) % 2 or any(i.address for i in items):
         return
+    if all(_goes_in(s, i) for i in items[::2]):
+        return
     places, figures = items[::2], items[1::2]
     _megahertz_of_all(places)
     if all(i.fact.unit == "m" and s.ground.as_carrier(i.fact) for i in figures) and len(items) >= 2 * LEAST_ROW:
@@ -396,6 +398,13 @@ def _every_other(s: Sentence) -> None:
     for place, figure, point in zip(places, figures, points, strict=False):
         figure.address.setdefault(*point)
         s.drop(place)
+
+
+def _goes_in(s: Sentence, item: Item) -> bool:
+    """'60 in 480 out', '40 -> 400': what an amplifier is driven with, and no band of as many metres."""
+    return s.ground.wanted_at_all("drive_power") and (
+        s.has_text(item.at + 1, "in", "drive") or s.is_link(item.at + 1, "->")
+    )
 
 
 def _each_leads_its_place(s: Sentence, items: list[Item]) -> bool:

@@ -10,7 +10,7 @@ _BAND = "|".join(str(band) for band in sorted(BANDS_M, reverse=True))
 _UNIT = r"k?hz|khz|mhz|m?w|watts?|m?v|volts?|m?a|amps?|k|%|db\w*|uv|min\w*|s|secs?|deg\w*|c|ohms?|pep|turns?|div|years?"
 BAND = re.compile(
     rf"(?<![\w.+/-])(?<![a-gi-z]\d )(?P<metres>{_BAND})(?: ?m(?:etres?)?)?(?![\w.%/+])"
-    rf"(?! (?:{_UNIT})\b)(?! ?[x*])(?P<sign> ?[:=] ?)?"
+    rf"(?! (?:{_UNIT}|in|out|drive|up|down|high|low)\b)(?! ?[-=]?>)(?! ?[x*])(?P<sign> ?[:=] ?)?"
 )
 _FIGURE = r"[+-]?\d*\.?\d+ ?(?:m?[wva]|khz|k|hz|%|dbm|dbc|db|uv)?"
 BY_TURNS = re.compile(

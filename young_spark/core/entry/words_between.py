@@ -43,6 +43,8 @@ def words_between(plain: str, ground: Ground) -> Apart | None:
     if told is None or all(told) or not any(told) or _is_lost(clauses, told, stops):
         return None
     parts = list(zip(clauses, told, strict=True))
+    if not any(words and _is_a_line(clause) for clause, words in parts):
+        return None  # 'power 3.8w, customer happy': words that stay beside it
     return Apart(
         read=", ".join(clause for clause, words in parts if not words),
         words=", ".join(clause for clause, words in parts if words),
@@ -109,6 +111,12 @@ def _counts(facts: tuple[Fact, ...]) -> bool:
     whole = all(f.unit in {None, "s"} and not (f.decimals or f.signed) for f in numbers)
     others = tuple(f for f in facts if f.kind != "figure")
     return whole and all(_says_nothing(f) or f.of == "after_s" for f in others) and _speaks(others)
+
+
+def _is_a_line(clause: str) -> bool:
+    """Whether words would be a line by themselves: they say what kind of one, or hold a number."""
+    plain = as_signs(clause)
+    return is_only_told(plain) or any(fact.kind == "figure" for fact in cut(plain))
 
 
 def _has_figures(clause: str) -> bool:

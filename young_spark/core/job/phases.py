@@ -41,6 +41,9 @@ def part_of_reading(part: JobPart, row: PlanRow | None, conditions: Conditions, 
     return "find" if part == "fix" else part
 
 
+MOVED_BY = {"did", "adjusted", "found", "stage"}  # kinds of words that move the work, whatever was read beside them
+
+
 def part_of_words(part: JobPart, kind: str) -> JobPart:
     """The part of the job that a line of words belongs to, and that the work stands in after it."""
     if kind in {"did", "adjusted"}:

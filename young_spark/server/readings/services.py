@@ -231,7 +231,7 @@ def _worded(line: Line, story: StoryLine | None, state: State) -> None:
 
 def _part(state: State, story: StoryLine | None, meaning: Meaning | None, row: PlanRow | None) -> JobPart:
     """The part of the job that a line stands under: the parts follow the work."""
-    if story is not None or meaning is None:
+    if meaning is None or (story is not None and story.kind in phases.MOVED_BY):
         return phases.part_of_words(state.part, story.kind if story else "note")
     return phases.part_of_reading(state.part, row, meaning.conditions_of(0), state.changes)
 
