@@ -204,7 +204,12 @@ def _measured(
             read[figure.name, figure.place] = value * figure.factor
         texts.append(chance.choice(BETWEEN).join(parts))
         if chance.random() < 0.25:
-            texts.append(chance.choice(SEEN).format(n=chance.choice(PARTS)))
+            seen = chance.choice(SEEN).format(n=chance.choice(PARTS))
+            if chance.random() < 0.5:
+                texts.append(seen)
+            else:  # in one line with what was read, before it or behind
+                told = [seen, texts.pop()] if chance.random() < 0.3 else [texts.pop(), seen]
+                texts.append(chance.choice((", ", "; ", ". ", " - ")).join(told))
     return texts, read
 
 

@@ -166,6 +166,8 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
         return told
     if (both := _read_between_words(text, typed, context)) is not None:
         return both
+    if figures > 1 and (both := _read_between_words(text, typed, context, loosely=True)) is not None:
+        return both  # several readings in a line bind to each other best where the words are taken out
     if (each := _each_clause(text, typed, context)) is not None:
         return each
     if OF_ITS_OWN.search(plain):
@@ -177,12 +179,12 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     together = _in_one_breath(text, plain, context)
     if together is not None:
         return together
-    return _asked(text, plain, context)
+    return _read_between_words(text, typed, context, loosely=True) or _asked(text, plain, context)
 
 
-def _read_between_words(text: str, typed: str, context: EntryContext) -> Understanding | None:
+def _read_between_words(text: str, typed: str, context: EntryContext, *, loosely: bool = False) -> Understanding | None:
     """'3.8w ch19, customer agreed to 80': the readings, and the whole as a line of words."""
-    apart = words_between(typed, ground_of(context))
+    apart = words_between(typed, ground_of(context), loosely=loosely)
     meant = None if apart is None else _read(apart.read, apart.read, context)
     if apart is None or meant is None or meant.chosen is None or meant.story is not None:
         return None

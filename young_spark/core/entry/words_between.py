@@ -1,122 +1,140 @@
 """A line of several clauses, some of them readings and some words: '3.8w ch19, customer agreed to 80', 'found c41 dried
-out; mod 85%'. Both are filed, each clause for what it is by itself."""
+out; ch16 24w'. Both are filed: the clauses that are words for sure as such, the others as what they are together."""
 
 import re
 from dataclasses import dataclass
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut
-from young_spark.core.entry.frames import read
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.normal import as_signs
-from young_spark.core.entry.said import Ground, Said
+from young_spark.core.entry.said import Ground
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told
 from young_spark.core.entry.strangers import is_about_a_stranger
 from young_spark.core.entry.surety import MEASURED_IN, turning
 from young_spark.core.entry.vocabulary import manner
 
 BETWEEN = re.compile(r"(?P<stop>\s*;\s+|\.\s+(?=[a-z\d.+-])|\s+[-\u2013]\s+)|,\s+(?:and |but |then )?")
-MOST_CLAUSES = 8
+MOST_CLAUSES = 10
 # what was done or turned changes what is read behind it, and was not done yet when what stands before it was read
 CHANGING = {"did", "turned"}
 # what goes on behind a comma: somebody's words, what is wished, what a part that is waited for is
 GOING_ON = {"said", "wish", "wait", "arrived"}
-LEANING = {"should", "should be", "expected", "supposed", "spec"}  # of the figure before them
 LEANS = {"should", "was", "were", "before", "again", "still", "same", "now", "due", "spec", "limit", "not", "instead"}
+LEANING = {"should", "supposed", "spec"}  # at the begin of a clause: of the figure before it
+LEADING = {"into", "in", "at", "with", "on", "after", "through", "using", "from", "by", "to", "within", "no", "without"}
+OF_A_FIGURE = {"should be", "expected"}
+OF_WORDS = {"word", "link", "item"}
+OF_WHAT_WAS_SEEN = {*OF_WORDS, "place"}
+NEAR = 2  # facts
 
 
 @dataclass(frozen=True)
 class Apart:
-    """The clauses of a text that were read, joined to one, and the words of the others."""
+    """What of a text was read, and the words beside it."""
 
     read: str
     words: str
 
 
-def words_between(plain: str, ground: Ground) -> Apart | None:
-    """The readings of a folded text apart from its words; None of a text that is one or the other throughout, or in
-    which a clause leans on another."""
-    clauses, stops = _clauses_of(plain)
+@dataclass(frozen=True)
+class _Clause:
+    """A clause as it was typed, where it stands, and whether a stop parts it from the one before it."""
+
+    text: str
+    begin: int
+    end: int
+    stop: bool
+
+
+def words_between(plain: str, ground: Ground, *, loosely: bool = False) -> Apart | None:
+    """What was read in a folded text apart from its words; None of a text that is one or the other throughout, or in
+    which a clause leans on another. `loosely` takes any words without a figure for a line."""
+    clauses = _clauses_of(plain)
     if not 1 < len(clauses) <= MOST_CLAUSES:
         return None
-    told = _each_told(clauses, stops, ground)
-    if told is None or all(told) or not any(told) or _is_lost(clauses, told, stops):
-        return None
-    parts = list(zip(clauses, told, strict=True))
-    if not any(words and _is_a_line(clause) for clause, words in parts):
-        return None  # 'power 3.8w, customer happy': words that stay beside it
-    return Apart(
-        read=", ".join(clause for clause, words in parts if not words),
-        words=", ".join(clause for clause, words in parts if words),
-    )
-
-
-def _each_told(clauses: list[str], stops: list[bool], ground: Ground) -> list[bool] | None:
-    """Of each clause whether it is words; None where one of them is neither that nor a reading by itself."""
     told: list[bool] = []
-    for clause, stop in zip(clauses, stops, strict=True):
-        if not is_only_told(as_signs(clause)) and _is_read(as_signs(clause), ground):
-            told.append(False)
-        elif _is_told(clause, ground, leads=not told) or (told and told[-1] and not stop and _goes_with_words(clause)):
-            told.append(True)
-        else:
-            return None
-    return told
+    for clause in clauses:
+        goes_on = bool(told) and told[-1] and not clause.stop and _goes_with_words(clause.text)
+        opened = bool(told) and clause.stop and set(moved(cut(as_signs(clause.text)), ground)) == {"covers"}
+        told.append(opened or goes_on or _is_told(clause.text, ground, leads=not told, loosely=loosely))
+    if all(told) or not any(told) or _is_lost(clauses, told):
+        return None
+    read = _rest(plain, clauses, told)
+    words = ", ".join(clause.text for clause, is_words in zip(clauses, told, strict=True) if is_words)
+    return Apart(read, words) if _stands_alone(cut(as_signs(read))) else None
 
 
-def _is_lost(clauses: list[str], told: list[bool], stops: list[bool]) -> bool:
-    """Whether something of it would be taken for what it is not: read before a repair, said by somebody, or measured in
-    words that only tell what was found."""
-    kinds = [guessed_kind(as_signs(clause)) if words else None for clause, words in zip(clauses, told, strict=True)]
-    measured = any(kind == "found" and _has_figures(clause) for kind, clause in zip(kinds, clauses, strict=True))
-    return measured or not CHANGING.isdisjoint(kinds) or _goes_on(kinds, told, stops)
-
-
-def _clauses_of(plain: str) -> tuple[list[str], list[bool]]:
-    """The clauses, and whether a stop parts each of them from the one before it."""
-    clauses, stops, begin = [], [True], 0
+def _clauses_of(plain: str) -> list[_Clause]:
+    clauses, begin, stop = [], 0, True
     for found in BETWEEN.finditer(plain):
-        clauses.append(plain[begin : found.start()])
-        stops.append(found["stop"] is not None)
-        begin = found.end()
-    return [*clauses, plain[begin:].rstrip(" .;,")], stops
+        clauses.append(_Clause(plain[begin : found.start()], begin, found.start(), stop))
+        begin, stop = found.end(), found["stop"] is not None
+    end = len(plain.rstrip(" .;,"))
+    return [*clauses, _Clause(plain[begin:end], begin, end, stop)] if begin < end else clauses
 
 
-def _goes_on(kinds: list[str | None], told: list[bool], stops: list[bool]) -> bool:
-    """'he says it was fine, swr 2.8 at home': what is read behind such words and a comma is theirs."""
+def _rest(plain: str, clauses: list[_Clause], told: list[bool]) -> str:
+    """What is no words, as it was typed; what stood on both sides of words is parted by a stop."""
+    runs: list[tuple[int, int]] = []
+    for n, clause in enumerate(clauses):
+        if told[n]:
+            continue
+        if runs and n > 0 and not told[n - 1]:
+            runs[-1] = (runs[-1][0], clause.end)
+        else:
+            runs.append((clause.begin, clause.end))
+    return "; ".join(plain[begin:end] for begin, end in runs)
+
+
+def _is_lost(clauses: list[_Clause], told: list[bool]) -> bool:
+    """Whether something would be taken for what it is not: read before a repair, said by somebody, or measured in words
+    that only tell what was found."""
+    kinds = [guessed_kind(as_signs(c.text)) if words else None for c, words in zip(clauses, told, strict=True)]
+    measured = any(kind == "found" and _has_figures(c.text) for kind, c in zip(kinds, clauses, strict=True))
     going = False
-    for kind, words, stop in zip(kinds, told, stops, strict=True):
-        going = (going and not stop) or (words and kind in GOING_ON)
+    for clause, kind, words in zip(clauses, kinds, told, strict=True):
+        going = (going and not clause.stop) or (words and kind in GOING_ON)
         if going and not words:
-            return True
-    return False
+            return True  # 'he says it was fine, swr 2.8 at home': what is read behind such words and a comma is theirs
+    return measured or not CHANGING.isdisjoint(kinds)
 
 
-def _is_told(clause: str, ground: Ground, *, leads: bool) -> bool:
-    """Whether a clause is words by itself: a line of words, or one without a figure, quantity, result or place; behind
-    a reading also numbers of what no bench has."""
+def _is_told(clause: str, ground: Ground, *, leads: bool, loosely: bool) -> bool:
+    """Whether a clause is words by itself: a line of words; numbers of what no bench has, behind a reading; what was
+    seen, without a figure, a quantity or a result."""
     plain = as_signs(clause)
     facts = cut(plain)
     if any(fact.kind == "figure" for fact in facts):
-        if {facts[0].text, facts[-1].text} & LEANING:
-            return False
-        due = any(fact.text in turning() for fact in facts)
-        return is_only_told(plain) or due or (not leads and (is_about_a_stranger(facts) or _counts(facts)))
-    return is_only_told(plain) or (not moved(facts, ground) and all(map(_says_nothing, facts)) and _speaks(facts))
+        return _is_told_with_numbers(plain, facts, leads=leads)
+    if is_only_told(plain):
+        return True
+    if len(facts) == 1:  # an aside; 'into 3:1 for one min' says how what stands beside it was read
+        words = facts[0].text.split() if facts[0].kind == "word" else []
+        return len(words) > 1 and words[0] not in LEADING
+    seen = guessed_kind(plain) is not None and all(fact.kind in OF_WHAT_WAS_SEEN for fact in facts)
+    return seen or (loosely and not moved(facts, ground) and _are_words(facts))
+
+
+def _is_told_with_numbers(plain: str, facts: tuple[Fact, ...], *, leads: bool) -> bool:
+    if facts[0].text in LEANING or any(fact.text in OF_A_FIGURE for fact in facts):
+        return False
+    due = any(fact.text in turning() for fact in facts)
+    return is_only_told(plain) or due or (not leads and (is_about_a_stranger(facts) or _counts(facts)))
+
+
+def _are_words(facts: tuple[Fact, ...]) -> bool:
+    """Whether words are a clause of their own, and none that says how the figures before it were read."""
+    words = {word for fact in facts for word in fact.text.split()}
+    own = len(words) > 1 and not words <= manner() and words.isdisjoint(LEANS)
+    return own and all(fact.kind in OF_WORDS for fact in facts)
 
 
 def _counts(facts: tuple[Fact, ...]) -> bool:
     """'happens every 7 min', 'left it running 3 h': whole numbers of times or of a time, among words."""
     numbers = [f for f in facts if f.kind == "figure"]
     whole = all(f.unit in {None, "s"} and not (f.decimals or f.signed) for f in numbers)
-    others = tuple(f for f in facts if f.kind != "figure")
-    return whole and all(_says_nothing(f) or f.of == "after_s" for f in others) and _speaks(others)
-
-
-def _is_a_line(clause: str) -> bool:
-    """Whether words would be a line by themselves: they say what kind of one, or hold a number."""
-    plain = as_signs(clause)
-    return is_only_told(plain) or any(fact.kind == "figure" for fact in cut(plain))
+    return whole and _are_words(tuple(f for f in facts if f.kind != "figure" and f.of != "after_s"))
 
 
 def _has_figures(clause: str) -> bool:
@@ -125,33 +143,20 @@ def _has_figures(clause: str) -> bool:
 
 
 def _goes_with_words(clause: str) -> bool:
-    """'parts arrived, 57.20 with postage': figures behind words that are in no unit of the bench and have no name."""
+    """'parts arrived, 57.20 with postage': behind words, figures in no unit of the bench without a name or place."""
     facts = cut(as_signs(clause))
-    return not any(f.kind == "quantity" or (f.kind == "figure" and f.unit in MEASURED_IN) for f in facts)
+    bare = all(fact.unit not in MEASURED_IN for fact in facts if fact.kind == "figure")
+    return bare and all(fact.kind in {*OF_WHAT_WAS_SEEN, "figure"} for fact in facts)
 
 
-def _says_nothing(fact: Fact) -> bool:
-    return fact.kind in {"word", "link", "item"}
+def _stands_alone(facts: tuple[Fact, ...]) -> bool:
+    """Whether what was read says what it is of without the words: each bare figure is beside a name, a place or a
+    figure with its unit."""
+    if not any(fact.kind in {"figure", "result"} for fact in facts):
+        return False
+    bare = [n for n, fact in enumerate(facts) if fact.kind == "figure" and fact.unit is None]
+    return all(any(_tells(fact) for fact in facts[max(0, n - NEAR) : n + NEAR + 1]) for n in bare)
 
 
-def _speaks(facts: tuple[Fact, ...]) -> bool:
-    """Whether words are a clause of their own, and none that says how the figures before it were read."""
-    words = {word for fact in facts for word in fact.text.split()}
-    return len(words) > 1 and not words <= manner() and words.isdisjoint(LEANS)
-
-
-def _is_read(clause: str, ground: Ground) -> bool:
-    """Whether every figure of a clause says by itself what it is of."""
-    breath = read(cut(clause), ground)
-    said = [one for one in breath.said if not one.derived]
-    plain = (manner() | MEASURED).issuperset(breath.remark.split())
-    return breath.sure and plain and bool(said) and all(map(_in_full, said))
-
-
-MEASURED = {"measured", "measures", "shows", "showed", "gives", "gave", "makes", "gets", "read", "have", "has"}
-
-
-def _in_full(said: Said) -> bool:
-    there = any(said.address.get(key) for key in ("place", "item", "function"))
-    known = said.named or there or (said.in_its_unit and said.result is None)
-    return known and not (said.leans or said.lent or said.as_wanted)
+def _tells(fact: Fact) -> bool:
+    return fact.kind in {"quantity", "where", "place"} or (fact.kind == "figure" and fact.unit is not None)
