@@ -49,9 +49,8 @@ GROUPS = {
          "no drive at {p}",
          "{p} has no rf"), (*SPOTS, ENDS[0]), (("any", "none", ""),),
     ),
-    "something there": Group(
-        ("rf present at {p}", "{p} has rf", "{p} rf ok", "signal ok at {p}", "volts present at {p}"),
-        (*SPOTS, ENDS[0]), (("condition", "ok", ""),),
+    "something well there": Group(
+        ("{p} rf ok", "signal ok at {p}", "rf good at {p}"), (*SPOTS, ENDS[0]), (("condition", "ok", ""),),
     ),
     "a part that is shorted": Group(
         ("{p} shorted", "{p} is shorted", "{p}: s/c", "checked {p}, short", "{p} measures short circuit",

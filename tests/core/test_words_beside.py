@@ -51,6 +51,17 @@ BESIDE = {  # what a reading keeps although a number stands beside it
     "measured 3.8w, found C41 leaky; mod 85%": ("am_depth", 85.0), "burning smell, 3.8w": ("carrier_power", 3.8),
 }  # fmt: skip
 
+# names of things, people and what is left of a pattern, in which something was measured all the same
+MEASURED = {
+    ("plate measured 2400v", KINDS[2]): ("plate_voltage", 2400.0), ("rev 0.2", KINDS[0]): ("reflected_power", 0.2),
+    ("shop meter gives 3.8w", KINDS[0]): ("carrier_power", 3.8), ("pa board 12.9v", KINDS[0]): ("dc_voltage", 12.9),
+    ("68 deg on the case", KINDS[2]): ("temperature", 68.0), ("aerial 20m swr 1.4", KINDS[1]): ("swr", 1.4),
+    ("heatsink shows over 80c", KINDS[2]): ("temperature", 80.0), ("10 min on tx 68c", KINDS[1]): ("temperature", 68.0),
+    ("back after 20 min 3.6w", KINDS[0]): ("carrier_power", 3.6),
+    ("1.2a supply 13.2v", KINDS[0]): ("supply_current", 1.2),
+    ("still 3.8w after 3 days", KINDS[0]): ("carrier_power", 3.8), ("12.9v lamp dims", KINDS[0]): ("dc_voltage", 12.9),
+}  # fmt: skip
+
 
 def filled(words: str, rng: random.Random) -> str:
     return words.format(n=rng.randint(11, 45), d=rng.randint(2, 9))
@@ -89,6 +100,19 @@ def test_the_name_of_a_thing_with_a_number_in_it_is_no_second_figure(text):
     quantity, value = BESIDE[text]
     there = {r.quantity: r.value for r in meant.meanings[meant.chosen].readings}
     assert there[quantity] == pytest.approx(value)
+
+
+@pytest.mark.parametrize(("text", "ground"), MEASURED)
+def test_what_was_measured_is_no_aside(text, ground):
+    meant = understand(text, ground_of_kind(*ground))
+    assert meant.chosen is not None
+    quantity, value = MEASURED[text, ground]
+    assert [r.value for r in meant.meanings[meant.chosen].readings if r.quantity == quantity] == [pytest.approx(value)]
+
+
+def test_words_that_hold_a_figure_of_the_bench_beside_a_reading_say_so():
+    meant = understand("mod 85%; limit on the pa 5w", ground_of_kind(*KINDS[0]))
+    assert meant.chosen is not None and [g.code for g in meant.guards] == ["in_words"]
 
 
 @pytest.mark.parametrize("aside", asides_file().aside, ids=lambda aside: aside.as_in)

@@ -50,9 +50,14 @@ def _in_turn(found: re.Match[str]) -> str:
     labels, figures = found["labels"].split("/"), [f.strip() for f in found["figures"].split("/")]
     if len(labels) != len(figures):
         return found[0]
-    unit = re.search(r"[a-z%]+$", figures[-1])
-    whole = [f if unit is None or re.search(r"[a-z%]$", f) else f + unit[0] for f in figures]
+    whole = in_the_unit_of_the_last(figures)
     return " ".join(f"{label} {figure}" for label, figure in zip(labels, whole, strict=True))
+
+
+def in_the_unit_of_the_last(figures: list[str]) -> list[str]:
+    """Figures with the unit that only the last of them has, '3.4/3.8/3.3w'; as they were where it has none."""
+    unit = re.search(r"[a-z%]+$", figures[-1])
+    return [f if unit is None or re.search(r"[a-z%]$", f) else f + unit[0] for f in figures]
 
 
 def _at_each_band(found: re.Match[str]) -> str:
@@ -62,11 +67,10 @@ def _at_each_band(found: re.Match[str]) -> str:
     bands = all(int(label.rstrip("m")) in BANDS_M for label in labels)
     if len(labels) != len(figures) or not (channels or bands):
         return found[0]
-    unit = re.search(r"[a-z%]+$", figures[-1])
-    if unit is None:
+    if re.search(r"[a-z%]$", figures[-1]) is None:
         return found[0]
     where = [f"ch{label}" if channels else f"{label.rstrip('m')}m" for label in labels]
-    whole = [f if re.search(r"[a-z%]$", f) else f + unit[0] for f in figures]
+    whole = in_the_unit_of_the_last(figures)
     return ", ".join(f"{at} {figure}" for at, figure in zip(where, whole, strict=True))
 
 

@@ -33,12 +33,12 @@ THERE = r"(?:rf|signal|audio|drive|volts|voltage|dc|lo)"
 NOT_THERE = re.compile(
     rf"^(?:(?:no|zero) (?P<what>{THERE})|nothing)(?: at all| present| there)? (?:at|on|in|from) (?:the )?"
 )
-IS_THERE = re.compile(
-    rf"^(?:there is |got )?(?P<what>{THERE})(?: is)? (?:present|there|ok|good|fine) (?:at|on) (?:the )?"
+IS_WELL = re.compile(
+    rf"^(?P<what>{THERE})(?: is)? (?:ok|good|fine) (?:at|on) (?:the )?"  # that it is there says not that it is well
 )
 VOLTS_AT = re.compile(r"^(?:the )?(?:dc )?(?:volts|voltage|dc) (?:on|at) (?:the )?")
 BARE = re.compile(r"(?P<led> |: ?| ?= ?| is | reads )(?P<volts>[+-]?\d*\.?\d+)(?: ?v(?:olts)?)?$")
-HAS_IT = re.compile(rf" (?:has|gets)(?: got)? (?P<none>no )?(?P<what>{THERE})(?: on it)?$")
+HAS_NONE = re.compile(rf" (?:has|gets)(?: got)? no (?P<what>{THERE})(?: on it)?$")
 STANDS_AT = re.compile(r" (?:runs?|running|sits|sitting|stands|rests|is|hangs) at (?=[+-]?[\d.])")
 # names of where power leaves, of a meter, or of no point at all
 NOT_INSIDE = re.compile(
@@ -53,7 +53,7 @@ ABSENT = {
     "drive": "no drive",
     None: "nothing",
 }
-PRESENT = {"rf": "rf ok", "volts": "ok", "voltage": "ok", "dc": "ok"}
+WELL = {"rf": "rf ok", "volts": "ok", "voltage": "ok", "dc": "ok"}
 LAST = {"PA", "final", "finals"}
 NO_SIGNAL, A_SIGNAL = "nothing signal", "signal ok"
 
@@ -88,13 +88,13 @@ def _where_they_meet(found: re.Match[str]) -> str:
 
 
 def _seen_at(plain: str) -> str:
-    """'no rf at q8 base', 'rf present at tp2', 'tp2 has rf', 'the vco runs at 16.3 mhz': the point leads."""
+    """'no rf at q8 base', 'rf ok at tp2', 'the vco runs at 16.3 mhz': the point leads."""
     if (absent := NOT_THERE.match(plain)) and (point := _point(plain[absent.end() :])):
         if " from " in absent[0] and point.of in LAST:
             return plain  # 'no rf from the pa': what the last stage gives leaves the unit
         return f"{point.typed} {ABSENT.get(absent['what'], NO_SIGNAL)}{plain[absent.end() + len(point.typed) :]}"
-    if (there := IS_THERE.match(plain)) and (point := _point(plain[there.end() :])):
-        return f"{point.typed} {PRESENT.get(there['what'], A_SIGNAL)}{plain[there.end() + len(point.typed) :]}"
+    if (there := IS_WELL.match(plain)) and (point := _point(plain[there.end() :])):
+        return f"{point.typed} {WELL.get(there['what'], A_SIGNAL)}{plain[there.end() + len(point.typed) :]}"
     if (named := VOLTS_AT.match(plain)) and (point := _point(plain[named.end() :])):
         read = BARE.fullmatch(plain[named.end() + len(point.typed) :])
         return f"{point.typed} {read['volts']}v" if read else plain
@@ -102,9 +102,8 @@ def _seen_at(plain: str) -> str:
     if (point := _point(leads)) is None:
         return plain
     behind = leads[len(point.typed) :]
-    if (has := HAS_IT.fullmatch(behind)) is not None:
-        seen = ABSENT.get(has["what"], NO_SIGNAL) if has["none"] else PRESENT.get(has["what"], A_SIGNAL)
-        return f"{point.typed} {seen}"
+    if (has := HAS_NONE.fullmatch(behind)) is not None:
+        return f"{point.typed} {ABSENT.get(has['what'], NO_SIGNAL)}"
     return f"{point.typed}{STANDS_AT.sub(' ', behind, count=1)}" if STANDS_AT.match(behind) else plain
 
 

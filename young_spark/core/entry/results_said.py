@@ -29,7 +29,7 @@ STIRS = {
 }  # fmt: skip
 INDICATORS = ("lamp", "light", "led", "indicator", "warning", "alarm", "beep", "icon")
 NOT_SENT = {"none", "dead", "weak", "low"}
-OF_NO_CHANNEL = {*OF_A_SUPPLY, *NOT_AT_A_CHANNEL, None}  # which no channel is named for
+NOT_OF_A_CHANNEL = {*OF_A_SUPPLY, *NOT_AT_A_CHANNEL, None}  # which no channel is named for
 ONLY_OF_PARTS = {"open", "short"}
 WANTED_ALONE = {"none", "dead", "weak", "ok", "over_range", "low", "high", "bad"}
 
@@ -178,7 +178,7 @@ class _Results:
         wants, others = self.s.ground.wants, [x.quantity for x in (*self.said, *self.made)]
         if self.s.facts[n].is_ not in NOT_SENT or FREQUENCY_KEYS.isdisjoint(self._around(n)):
             return wants
-        sent = SENT.issuperset(others) if others else wants in OF_NO_CHANNEL
+        sent = SENT.issuperset(others) if others else wants in NOT_OF_A_CHANNEL
         return [*others, "carrier_power"][0] if sent else wants
 
     def _as_no_rf(self, n: int, result: str, is_side: bool) -> bool:

@@ -4,6 +4,7 @@
 import re
 from itertools import pairwise
 
+from young_spark.core.entry.labels_and_figures import in_the_unit_of_the_last
 from young_spark.core.gear import BANDS_M
 
 _BAND = "|".join(str(band) for band in sorted(BANDS_M, reverse=True))
@@ -49,8 +50,7 @@ def _each_with_its_band(turns: re.Match[str]) -> str:
     labels, figures = re.findall(r"\d+", turns["labels"]), [f.strip() for f in turns["figures"].split("/")]
     if len(labels) != len(figures):
         return turns[0]
-    unit = re.search(r"[a-z%]+$", figures[-1])
-    whole = [f if unit is None or re.search(r"[a-z%]$", f) else f + unit[0] for f in figures]
+    whole = in_the_unit_of_the_last(figures)
     return ", ".join(f"{label}m {figure}" for label, figure in zip(labels, whole, strict=True))
 
 

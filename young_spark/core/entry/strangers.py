@@ -1,4 +1,4 @@
-"""Bare numbers beside a word that no bench has: 'drawer 14', 'toner 3'. They were not measured."""
+"""Bare numbers beside words that no bench has: 'insurance claim 419', 'helper did 2 hours'. They were not measured."""
 
 import difflib
 from collections.abc import Sequence
@@ -13,13 +13,14 @@ OF_NOTHING = {"word", "figure", "link"}
 
 
 def is_about_a_stranger(facts: Sequence[Fact]) -> bool:
-    """Whether every figure is a bare whole number, nothing says a quantity or a place, and a word is not one that was
-    mistyped."""
+    """Whether every figure is a bare whole number, nothing says a quantity or a place, and of several words that lead
+    one is none that was mistyped: 'lovely 92' may be a reading, and is asked about."""
     figures = [fact for fact in facts if fact.kind == "figure"]
     counts = bool(figures) and all(f.unit is None and not (f.signed or f.decimals) for f in figures)
     if not counts or any(fact.kind not in OF_NOTHING for fact in facts):
         return False
-    return any(_is_a_stranger(fact.text) for fact in facts if fact.kind == "word")
+    words = [fact.text for fact in facts if fact.kind == "word"]
+    return len(words) > 1 and facts[0].kind == "word" and any(map(_is_a_stranger, words))
 
 
 @cache

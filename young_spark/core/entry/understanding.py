@@ -42,7 +42,7 @@ from young_spark.core.entry.usual import OUT_OF_RANGE as UNUSUAL
 from young_spark.core.entry.usual import how_far
 from young_spark.core.entry.verdicts import verdicts_of
 from young_spark.core.entry.waiting import waits_for_its_figure
-from young_spark.core.entry.words_between import words_between
+from young_spark.core.entry.words_between import Apart, words_between
 from young_spark.core.figure import quantity, tries_in, what_it_rules_out
 from young_spark.core.ground import OutOfDomain
 
@@ -146,7 +146,11 @@ def _is_of_the_unit(meant: Understanding) -> bool:
 def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Understanding:
     """A line of words; a repair that ends on what was read then is both."""
     then_read = {"did": _done_and_read, "adjusted": _adjusted}.get(story.kind)
-    both = then_read(text, plain, context) if then_read is not None else _read_between_words(text, plain, context)
+    if then_read is not None:
+        both = then_read(text, plain, context)
+    else:
+        apart = words_between(plain, ground_of(context))
+        both = _read_between_words(text, apart, context) if apart is not None and apart.sure else None
     if both is None:
         return Understanding(text=text, story=story)
     whole = story.model_copy(update={"words": text.strip()[:2000]})
@@ -164,10 +168,16 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     told = _turned(text, plain, context) or _tested(text, plain, context) or _paid_for(text, plain, context)
     if told is not None:
         return told
-    if (both := _read_between_words(text, typed, context)) is not None:
+    apart = words_between(typed, ground_of(context))
+    both = None if apart is None else _read_between_words(text, apart, context)
+    # several readings in a line bind to each other best where the words are taken out
+    if apart is not None and both is not None and (apart.sure or figures > 1):
         return both
-    if figures > 1 and (both := _read_between_words(text, typed, context, loosely=True)) is not None:
-        return both  # several readings in a line bind to each other best where the words are taken out
+    return _read_as_facts(text, typed, plain, context) or both or _asked(text, plain, context)
+
+
+def _read_as_facts(text: str, typed: str, plain: str, context: EntryContext) -> Understanding | None:
+    """Every clause for itself, a grammar of its own, where the hand is now, or one breath; None where none is sure."""
     if (each := _each_clause(text, typed, context)) is not None:
         return each
     if OF_ITS_OWN.search(plain):
@@ -176,20 +186,18 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
         return _asked_both(text, plain, context)
     if sets := moved(cut_facts(plain), ground_of(context)):
         return Understanding(text=text, sets=sets)
-    together = _in_one_breath(text, plain, context)
-    if together is not None:
-        return together
-    return _read_between_words(text, typed, context, loosely=True) or _asked(text, plain, context)
+    return _in_one_breath(text, plain, context)
 
 
-def _read_between_words(text: str, typed: str, context: EntryContext, *, loosely: bool = False) -> Understanding | None:
+def _read_between_words(text: str, apart: Apart, context: EntryContext) -> Understanding | None:
     """'3.8w ch19, customer agreed to 80': the readings, and the whole as a line of words."""
-    apart = words_between(typed, ground_of(context), loosely=loosely)
-    meant = None if apart is None else _read(apart.read, apart.read, context)
-    if apart is None or meant is None or meant.chosen is None or meant.story is not None:
+    meant = _read(apart.read, apart.read, context)
+    if meant.chosen is None or meant.story is not None:
         return None
-    kind = note_of(apart.words, apart.words)
-    return meant.model_copy(update={"text": text, "story": kind.model_copy(update={"words": text.strip()[:2000]})})
+    story = note_of(apart.words, apart.words)
+    kept = saying_what_is_in_words(Understanding(text=apart.words, story=story), apart.words)
+    whole = story.model_copy(update={"words": text.strip()[:2000]})
+    return meant.model_copy(update={"text": text, "story": whole, "guards": (*meant.guards, *kept.guards)})
 
 
 def _each_clause(text: str, typed: str, context: EntryContext) -> Understanding | None:

@@ -20,8 +20,10 @@ MOST_CLAUSES = 10
 CHANGING = {"did", "turned"}
 # what goes on behind a comma: somebody's words, what is wished, what a part that is waited for is
 GOING_ON = {"said", "wish", "wait", "arrived"}
+# words of a clause that says how the figures before it were read, or what they should have been
 LEANS = {"should", "was", "were", "before", "again", "still", "same", "now", "due", "spec", "limit", "not", "instead"}
 LEANING = {"should", "supposed", "spec"}  # at the begin of a clause: of the figure before it
+# before an aside that does so
 LEADING = {"into", "in", "at", "with", "on", "after", "through", "using", "from", "by", "to", "within", "no", "without"}
 OF_A_FIGURE = {"should be", "expected"}
 OF_WORDS = {"word", "link", "item"}
@@ -31,10 +33,11 @@ NEAR = 2  # facts
 
 @dataclass(frozen=True)
 class Apart:
-    """What of a text was read, and the words beside it."""
+    """What of a text was read, and the words beside it; whether those are a line of words for sure."""
 
     read: str
     words: str
+    sure: bool
 
 
 @dataclass(frozen=True)
@@ -47,12 +50,16 @@ class _Clause:
     stop: bool
 
 
-def words_between(plain: str, ground: Ground, *, loosely: bool = False) -> Apart | None:
+def words_between(plain: str, ground: Ground) -> Apart | None:
     """What was read in a folded text apart from its words; None of a text that is one or the other throughout, or in
-    which a clause leans on another. `loosely` takes any words without a figure for a line."""
+    which a clause leans on another. Where no clause is a line of words for sure, any words without a figure are one."""
     clauses = _clauses_of(plain)
     if not 1 < len(clauses) <= MOST_CLAUSES:
         return None
+    return _apart(plain, clauses, ground, loosely=False) or _apart(plain, clauses, ground, loosely=True)
+
+
+def _apart(plain: str, clauses: list[_Clause], ground: Ground, *, loosely: bool) -> Apart | None:
     told: list[bool] = []
     for clause in clauses:
         goes_on = bool(told) and told[-1] and not clause.stop and _goes_with_words(clause.text)
@@ -62,7 +69,7 @@ def words_between(plain: str, ground: Ground, *, loosely: bool = False) -> Apart
         return None
     read = _rest(plain, clauses, told)
     words = ", ".join(clause.text for clause, is_words in zip(clauses, told, strict=True) if is_words)
-    return Apart(read, words) if _stands_alone(cut(as_signs(read))) else None
+    return Apart(read, words, sure=not loosely) if _stands_alone(cut(as_signs(read))) else None
 
 
 def _clauses_of(plain: str) -> list[_Clause]:
