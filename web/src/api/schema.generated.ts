@@ -2829,6 +2829,10 @@ export interface components {
             due?: number | null;
             /** Due At Most */
             due_at_most?: boolean | null;
+            /** Due At Least */
+            due_at_least?: boolean | null;
+            /** Due To */
+            due_to?: number | null;
             /** Channels */
             channels?: string | null;
             /** Band */
@@ -3134,6 +3138,8 @@ export interface components {
              *       "marked": null,
              *       "due": null,
              *       "due_at_most": null,
+             *       "due_at_least": null,
+             *       "due_to": null,
              *       "channels": null,
              *       "band": null,
              *       "setting": null,
@@ -3250,6 +3256,8 @@ export interface components {
              *       "marked": null,
              *       "due": null,
              *       "due_at_most": null,
+             *       "due_at_least": null,
+             *       "due_to": null,
              *       "channels": null,
              *       "band": null,
              *       "setting": null,
@@ -4626,6 +4634,8 @@ export interface components {
              *       "marked": null,
              *       "due": null,
              *       "due_at_most": null,
+             *       "due_at_least": null,
+             *       "due_to": null,
              *       "channels": null,
              *       "band": null,
              *       "setting": null,
@@ -4688,6 +4698,8 @@ export interface components {
              *       "marked": null,
              *       "due": null,
              *       "due_at_most": null,
+             *       "due_at_least": null,
+             *       "due_to": null,
              *       "channels": null,
              *       "band": null,
              *       "setting": null,
@@ -5286,6 +5298,8 @@ export interface components {
              *       "marked": null,
              *       "due": null,
              *       "due_at_most": null,
+             *       "due_at_least": null,
+             *       "due_to": null,
              *       "channels": null,
              *       "band": null,
              *       "setting": null,

@@ -9,6 +9,9 @@ from young_spark.core.ground import Frozen
 FED_V = (10.5, 15.5)  # what a bench or a vehicle feeds
 
 
+AS_TYPED = "as typed"  # what words are `of` that stay in the remark whole
+
+
 @dataclass(frozen=True, slots=True)
 class Fact:
     """One fact: what it is, as it was typed, and what it says.

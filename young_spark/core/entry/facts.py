@@ -7,7 +7,8 @@ from dataclasses import replace
 from functools import cache, lru_cache
 
 from young_spark.core.entry.asides import aside_at
-from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.circumstances import BESIDE as BESIDE_A_FIGURE
+from young_spark.core.entry.fact import AS_TYPED, Fact
 from young_spark.core.entry.places import PINS, place_at
 from young_spark.core.entry.slips import is_slip
 from young_spark.core.entry.vocabulary import vocabulary
@@ -153,6 +154,8 @@ ASIDE = re.compile(r"\((?:new|was|before|old|used|after|with|ex|from|see|job|app
 def _aside(rest: str, text: str, at: int, before: list[Fact]) -> Found:
     """'(new: 110)', '(was 3.1)', 'trips at 8 min': what is only told beside; a figure in brackets by itself may be what
     is due."""
+    if (marked := BESIDE_A_FIGURE.match(rest)) is not None:
+        return Fact("word", marked["words"], of=AS_TYPED), marked.end()
     found = (
         ASIDE.match(rest)
         or BESIDE.match(rest)

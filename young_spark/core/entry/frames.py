@@ -362,6 +362,7 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
         item.address.setdefault(key, told)
     for key, fact in item.besides.items():
         item.address[key] = in_unit(item, fact, quantity, ground)
+    _end_by_its_sign(item)
     _channel_that_is_due(item, quantity, ground)
     address = filled(quantity, item, ground, others=others, not_lent=_said_of_others(item, others))
     one = Said(
@@ -380,6 +381,15 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
         return one
     low, high = sorted((value, in_unit(item, item.upper, quantity, ground)))
     return replace(one, value=None, low=low, high=high)
+
+
+def _end_by_its_sign(item: Item) -> None:
+    """'imd3 -22, should be under -30', '... -30 at least': of what is counted without its sign, either is at least."""
+    due, counted = item.besides.get("due"), item.address.get("due")
+    if due is None or not due.signed or due.value >= 0 or float(str(counted)) <= 0:
+        return
+    if item.address.pop("due_at_most", None):
+        item.address["due_at_least"] = True
 
 
 def _channel_that_is_due(item: Item, quantity: str, ground: Ground) -> None:

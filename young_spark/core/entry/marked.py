@@ -16,7 +16,9 @@ COUNTED = 3  # decimals of a MHz, more of which only a counter shows
 SAME_CARRIER = 0.004
 READS = {"reads", "meas", "measures", "measured", "runs", "is", "now"}
 OF_PARTS = {"F", "Ω", "H", "k", None}
+UNDER, OVER = "should be under", "should be over"
 DUE = {
+    UNDER, OVER,
     "should be", "should read", "should have been", "supposed to be", "meant to be", "ought to be", "due", "spec",
     "spec is", "spec of", "limit", "limit is", "limit of", "instead of", "expect", "expected", "want", "normal",
     "normally", "typ", "typical",
@@ -327,14 +329,24 @@ def _beside(s: Sentence, figure: Item, other: Item, key: str, *links: int) -> No
     """Make the other figure a part of the first: the mark on it, or what is due."""
     other.fact = _of_the_same_megahertz(figure.fact, other.fact)
     unit = other.fact.unit or figure.fact.unit
-    if key == "due" and any(s.facts[n].text in LIMITS for n in links):
-        figure.address["due_at_most"] = True
+    if key == "due":
+        _bounded(figure, {s.facts[n].text for n in links})
+        if other.upper is not None:
+            figure.besides["due_to"] = replace(other.upper, unit=unit, value=_as_near(figure.fact, other.upper))
     figure.besides[key] = replace(other.fact, unit=unit, value=_as_near(figure.fact, other.fact))
     if figure.fact.unit is None and other.fact.unit is not None:
         factor = other.fact.factor
         figure.fact = replace(figure.fact, unit=other.fact.unit, value=figure.fact.value * factor, factor=factor)
     s.drop(other)
     s.take(*links)
+
+
+def _bounded(figure: Item, links: set[str]) -> None:
+    """Whether what is due is the most or the least that is well."""
+    if links & {UNDER, *LIMITS}:
+        figure.address["due_at_most"] = True
+    elif links & {OVER}:
+        figure.address["due_at_least"] = True
 
 
 def _as_near(figure: Fact, other: Fact) -> float:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from itertools import accumulate
 
 from young_spark.core.entry.changes import ARROWS, FALLS_NOW
-from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.fact import AS_TYPED, Fact
 from young_spark.core.entry.said import Ground, Item
 
 LONELY_WORDS = {
@@ -18,6 +18,9 @@ BETWEEN_TWO = {*(f"{verb} to" for verb in FALLS_NOW), *ARROWS, "=", "to"}
 
 class Unexplained(Exception):
     """A fact that no frame explains, where dropping it would change what is meant."""
+
+
+WORDS = re.compile(r"(?:\.(?=\d))?[^\s.,;:!?]+(?:[.,:][^\s.,;:!?]+)*")
 
 
 class Sentence:
@@ -81,8 +84,8 @@ class Sentence:
         used = {i.at for i in self.items} | self.taken
         used -= self.keep_words
         used -= {i.at for i in self.items if i.fact.of == "kept words"}
-        left = [f.text for n, f in enumerate(self.facts) if n not in used and f.text not in BETWEEN_TWO]
-        kept = [w for word in left for w in re.findall(r"(?:\.(?=\d))?[^\s.,;:!?]+(?:[.,:][^\s.,;:!?]+)*", word)]
+        left = [f for n, f in enumerate(self.facts) if n not in used and f.text not in BETWEEN_TWO]
+        kept = [word for fact in left for word in ([fact.text] if fact.of == AS_TYPED else WORDS.findall(fact.text))]
         while kept and kept[0] in LONELY_WORDS and not (kept[0] in {"and", "but"} and len(kept) > 1):
             kept.pop(0)
         while kept and kept[-1] in LONELY_WORDS:

@@ -35,7 +35,7 @@ from young_spark.core.measures import power
 OF_THE_ADDRESS = (
     "channel", "frequency_hz", "mode", "power_setting", "state", "place", "item", "heat", "after_s", "audio",
     "load_ohm", "test_v", "form", "marked", "due", "channels", "band", "setting", "function", "direction", "input_dbm",
-    "input_v", "over_db", "at_db", "due_at_most",
+    "input_v", "over_db", "at_db", "due_at_most", "due_at_least", "due_to",
 )  # fmt: skip
 OF_THE_HAND = ("channel", "frequency_hz", "mode", "power_setting", "place")
 OF_A_POWER = ("channel", "frequency_hz", "mode", "power_setting")
@@ -194,7 +194,8 @@ def _read(said: Said, context: EntryContext) -> list[Placed]:
     ]
 
 
-OF_THE_FIGURE = ("marked", "due", "due_at_most")  # in its own unit, and of none that is worked out beside it
+# in its own unit, and of none that is worked out beside it
+OF_THE_FIGURE = ("marked", "due", "due_at_most", "due_at_least", "due_to")
 
 
 BESIDE = {"carrier_frequency": ("frequency_error",)}  # what the sums of a quantity give with it

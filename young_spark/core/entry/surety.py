@@ -57,6 +57,7 @@ UNIT_WORDS = {
 NOTHING_TURNS = re.compile(
     r"\b(?:no|without|never) (?:trips?|arcs|limiting|touch|protection)\b|\btrips? (?:at|after|in) \d+ ?\w+"
     r"|\bif (?:amp|strip|stage)\b|\bat (?:the )?trip\b|\blimited (?:to |at )?\d[\d.]* ?m?a\b"
+    r"|\bfan (?:on|off|running|stopped)\b"
     r"|^trip$|\btrips$|\b(?:spec|limit)(?: is| of)? [+-]?[\d.]+ ?(?:ppm|k?hz|m?w|%|db\w?|uv|m?[av])(?![\w])"
 )
 DOUBTED = re.compile(r"[a-z]{3,}\?")  # 'dead relay?': a thought, and nothing that was seen

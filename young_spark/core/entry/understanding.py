@@ -9,6 +9,8 @@ from young_spark.core.entry.adjustments import GUARDS, SET_AT, adjustment_in, fi
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
 from young_spark.core.entry.as_before import as_before_in, may_be_as_before, set_to_in
 from young_spark.core.entry.bench import Bench
+from young_spark.core.entry.changes_said import made_by_the_hand, over_a_time
+from young_spark.core.entry.circumstances import circumstances_marked
 from young_spark.core.entry.clause_by_clause import clause_by_clause
 from young_spark.core.entry.expression import read_expression
 from young_spark.core.entry.fact import Fact
@@ -18,6 +20,7 @@ from young_spark.core.entry.guard import guard
 from young_spark.core.entry.kept_as_words import saying_what_is_in_words
 from young_spark.core.entry.loosely import loose_breaths
 from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
+from young_spark.core.entry.megahertz_in_front import megahertz_in_front
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.moved_and_read import moved_and_read
 from young_spark.core.entry.normal import as_signs
@@ -42,6 +45,7 @@ from young_spark.core.entry.usual import OUT_OF_RANGE as UNUSUAL
 from young_spark.core.entry.usual import how_far
 from young_spark.core.entry.verdicts import verdicts_of
 from young_spark.core.entry.waiting import waits_for_its_figure
+from young_spark.core.entry.what_is_due import due_said
 from young_spark.core.entry.words_between import Apart, words_between
 from young_spark.core.figure import quantity, tries_in, what_it_rules_out
 from young_spark.core.ground import OutOfDomain
@@ -97,9 +101,10 @@ def understand(text: str, context: EntryContext) -> Understanding:
 
 
 def _understood(text: str, context: EntryContext) -> Understanding:
-    plain = as_spelt(folded(text))
+    plain = made_by_the_hand(over_a_time(due_said(as_spelt(folded(text)))))
     if not plain:
         return Understanding(text=text)
+    plain = circumstances_marked(megahertz_in_front(plain, ground_of(context)))
     if context.channel_plan is None:
         plain = bands_in_rows(plain)
     try:

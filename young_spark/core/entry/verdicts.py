@@ -35,4 +35,9 @@ def _due_there(quantity: str, conditions: Conditions, context: EntryContext) -> 
 
 
 def _of(conditions: Conditions) -> Due:
-    return Due(value=conditions.due or 0.0, at_most=bool(conditions.due_at_most))
+    return Due(
+        value=conditions.due or 0.0,
+        at_most=bool(conditions.due_at_most),
+        at_least=bool(conditions.due_at_least),
+        to=conditions.due_to,
+    )

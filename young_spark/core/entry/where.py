@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable, Sequence
 
+from young_spark.core.entry.circumstances import MARKED
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import UNIT_OF
 from young_spark.core.entry.settings_said import setting_at
@@ -138,6 +139,8 @@ def _zener(rest: str, before: Sequence[Fact]) -> Found:
 
 
 def _setting(rest: str, before: Sequence[Fact]) -> Found:
+    if found := MARKED.match(rest):
+        return Fact("how", found["words"], of="setting", is_=found["words"]), found.end()
     if before and before[-1].of == "squelch_open" and (found := SQUELCH.match(rest)):
         return Fact("how", found[0], of="setting", is_=found[1]), found.end()
     if any(f.is_ == "in circuit" for f in before) and rest == "out":

@@ -81,7 +81,9 @@ class Conditions(Frozen):
     form: Literal["pp", "peak", "rms", "ac"] | None = None  # of volts that alternate
     marked: float | None = None  # what is printed on a part, in the quantity's unit
     due: float | None = None  # what it should be, as the hand said, or
-    due_at_most: bool | None = None  # what it should not exceed
+    due_at_most: bool | None = None  # what it should not exceed, or
+    due_at_least: bool | None = None  # not fall short of, or
+    due_to: float | None = None  # the upper end, where `due` is the lower
     channels: str | None = Field(None, max_length=20)  # several at once: "1-40"
     band: str | None = Field(None, max_length=20)  # said without a frequency: "vhf", "low band"
     setting: str | None = Field(None, max_length=60)  # where a control stood: "mic gain max"

@@ -1,0 +1,90 @@
+"""A figure that went from one to another, in the words of hands: over a time ('104w to 87w in 5 min', '5 min: 95 to
+88w', '98w at start, 82w after 10 min'), or by what was done ('mod from 35 to 88%', 'ht 1650 -> 1850v'). Each is written
+as the frames read it: 'falls to ... in', and 'was'."""
+
+import re
+
+from young_spark.core.entry.facts import cut as cut_facts
+from young_spark.core.entry.typed_figures import FIGURE, unit_of
+
+_WHOLE = rf"(?<![\w./+-]){FIGURE}"
+_TIME = r"\d+(?:\.\d+)? ?(?:s|secs?|seconds?|mins?|minutes?|hrs?|hours?)(?![\w])"
+_GOES = (
+    r"(?:falls?|fell|falling|drops?|dropped|dropping|sags?|sagged|sagging|dips?|dipped|goes|going|went|gone|rises?|rose|"
+    r"rising|climbs?|climbed|climbing|creeps?|crept|creeping|drifts?|drifted|drifting|fades?|faded|fading|comes|came|"
+    r"moves?|moved|settle[sd]?|down|up|back)"
+)
+_TO = rf"(?:(?:{_GOES} )?(?:{_GOES} |off |away )?to|becom(?:es|ing)|became)"
+_LINK = rf"(?: ?(?:->|→) ?|,? (?:and |but )?(?:it )?{_TO} )"
+_KEYED = r"(?: (?:of )?(?:key(?:ed)?[- ]?down|keyed|keying|on tx|tx|soak|soaking|on|in|use))?"
+_AT_FIRST = (
+    r"(?:at (?:the )?(?:start|first|beginning|switch on|outset)|at key down|start|initially|first"
+    r"|to (?:start|begin)(?: with)?)"
+)
+_NAME = r"(?P<name>(?:[a-z][a-z/+]*[ :]+){0,3})"
+_FROM = rf"(?:from )?(?P<from>{FIGURE})"
+
+_WITHIN = r"(?:in|over|after|within|during|by)"
+IN_A_TIME = re.compile(rf"(?:\bfrom )?(?P<from>{_WHOLE}){_LINK}(?P<to>{FIGURE}),? {_WITHIN} (?P<time>{_TIME}){_KEYED}")
+TIME_FIRST = re.compile(
+    rf"(?:^|(?<=, ))(?:after |in |over )?(?P<time>{_TIME}){_KEYED}[:,]? {_NAME}{_FROM}{_LINK}(?P<to>{FIGURE})"
+)
+FROM_THE_START = re.compile(
+    rf"(?P<from>{_WHOLE}) {_AT_FIRST}[,;]? (?:and |then |but )?(?P<to>{FIGURE})"
+    rf" (?:at |by )?(?:the )?(?:after|end of|in|at|by|into) (?P<time>{_TIME}){_KEYED}"
+)
+LATER = re.compile(
+    rf"(?P<from>{_WHOLE})[,;] (?:and |then |but )?after (?P<time>{_TIME}){_KEYED}:?"
+    rf"(?: (?:it |is |only |down to |up to |at ))* ?(?P<to>{FIGURE})(?=$|[,;])"
+)
+# with what was done between the two, or before and after it
+MADE = re.compile(
+    rf"^(?P<name>[a-z0-9][\w /+.-]*?):? (?:(?P<led>(?:{_GOES} )*(?:improved )?from|improved|was) )?(?P<from>{FIGURE})"
+    rf"(?:(?P<arrow> ?(?:->|→) ?)|,? (?P<link>to|then|(?:now |it )?is|becomes|became) )(?P<to>{FIGURE})(?: now)?$"
+)
+CAME_FROM = re.compile(
+    rf"^(?P<name>[a-z0-9][\w /+.-]*?):? (?P<to>{FIGURE}),? (?:up |down |back )?from (?P<from>{FIGURE})$"
+)
+ADJUSTER = re.compile(
+    r"\b(?:pots?|presets?|trim\w*|cores?|slugs?|coils?|knob|control|screw|link|jumper|taps?|adj\w*|set|turn(?:ed|s)?|"
+    r"[a-z]{1,3}\d+[a-z]?(?<!h[2-9])(?<!imd[357]))\b"
+)
+POWERS = {"carrier_power", "drive_power", "peak_envelope_power", "needle_on_audio"}
+COUNTED = re.compile(r"\d\.\d{4,}$")  # megahertz of a counter; the frames say what drifted
+
+
+def over_a_time(plain: str) -> str:
+    """A folded text with what a figure was at first, and what after a time, as 'falls to ... in'."""
+    for pattern in (IN_A_TIME, TIME_FIRST, FROM_THE_START):
+        plain = pattern.sub(_falls_in, plain)
+    return LATER.sub(r"\g<from>, \g<to> after \g<time>", plain)
+
+
+def _falls_in(found: re.Match[str]) -> str:
+    told = found.groupdict()
+    first, last = told["from"], told["to"]
+    if COUNTED.search(first) or COUNTED.search(last):
+        return found[0]
+    if not unit_of(first):
+        first += unit_of(last)
+    return f"{told.get('name') or ''}{first} falls to {last} in {told['time']}"
+
+
+def made_by_the_hand(plain: str) -> str:
+    """A folded text of one quantity that went from one figure to another, as 'now, was before'; as it was typed where
+    an adjuster did, where no quantity is named, or where the two figures are the ends of a range."""
+    found = MADE.match(plain) or CAME_FROM.match(plain)
+    if found is None or ADJUSTER.search(found["name"]) or not _are_alike(found["from"], found["to"]):
+        return plain
+    told = found.groupdict()
+    names = {fact.of for fact in cut_facts(found["name"]) if fact.kind == "quantity"}
+    ranges = "led" in told and told["led"] is None and told["link"] in {"to"}
+    arrows = told.get("arrow") is not None and told["led"] is None and bool(names & POWERS)
+    if not names or ranges or arrows:
+        return plain
+    return f"{found['name']} {found['to']}, was {found['from']}"
+
+
+def _are_alike(first: str, last: str) -> bool:
+    """Whether both are in one unit, said once or twice."""
+    return unit_of(first) in {"", unit_of(last)}

@@ -1,0 +1,94 @@
+"""How it was while each of two figures was read: 'dev 1.2k with her mic, 2.1k with mine', 'tapped 4w, untouched 2w'.
+Each is marked in the text as one setting; what is said of one figure alone stays with it as words."""
+
+import re
+from functools import cache
+
+from young_spark.core.entry.typed_figures import FIGURE, unit_of
+from young_spark.core.ground import SHIPPED, Frozen, load
+
+MARKED = re.compile(r"⟨(?P<words>[^⟨⟩]*)⟩")
+BESIDE = re.compile(r"⟪(?P<words>[^⟪⟫]*)⟫")
+HEATS = {"cold", "hot", "warm"}  # which are an address of their own
+LEAST = 2  # figures that tell two circumstances apart
+A_FIGURE = re.compile(rf"(?<![\w.+-]){FIGURE}")
+
+
+class Circumstance(Frozen):
+    """One way to say it: a pattern, and a text with it."""
+
+    says: str
+    as_in: str
+
+
+class CircumstancesFile(Frozen):
+    """The data file: pieces of patterns by their names; what says it by itself, and what only beside another."""
+
+    pieces: dict[str, str]
+    state: tuple[Circumstance, ...]
+    beside: tuple[Circumstance, ...]
+
+
+@cache
+def circumstances_file() -> CircumstancesFile:
+    """The shipped circumstances."""
+    return load(SHIPPED / "entry" / "circumstances.toml", CircumstancesFile)
+
+
+@cache
+def _said() -> re.Pattern[str]:
+    """Any of them, in brackets or not, with the colon behind it."""
+    file = circumstances_file()
+    return re.compile(rf"(?<![\w⟨])\(? ?(?P<words>{_any((*file.state, *file.beside))}) ?\)?:?(?=$|[ ,;])")
+
+
+@cache
+def _at_an_end() -> re.Pattern[str]:
+    """One that says it by itself, at the begin or the end of a text."""
+    state = _any(circumstances_file().state)
+    return re.compile(
+        rf"^(?P<first>{state})[:,]? (?!at |above |over |below |under )(?=.*\d)|(?<=[\w%])(?:,? |,? \()(?P<last>{state})\)?$"
+    )
+
+
+def _any(said: tuple[Circumstance, ...]) -> str:
+    whole = "|".join(one.says for one in said)
+    for name, piece in circumstances_file().pieces.items():
+        whole = whole.replace(f"{{{name}}}", piece)
+    return f"(?:{whole})"
+
+
+def circumstances_marked(plain: str) -> str:
+    """A folded text of two figures in one unit, each with how it was while that was read, with those marked as
+    settings; of one figure, with the words at its begin or end marked as beside it; any other text as it was typed."""
+    figures, said = list(A_FIGURE.finditer(plain)), list(_said().finditer(plain))
+    if len(figures) == 1 and len(said) == 1:
+        return _at_an_end().sub(_beside, plain)
+    if len(figures) != len(said) or len(said) < LEAST or len({found["words"] for found in said}) < len(said):
+        return plain
+    if not (_by_turns(figures, said) or _by_turns(said, figures)) or len(_units(figures)) > 1:
+        return plain
+    return _said().sub(_marked, plain)
+
+
+def _marked(found: re.Match[str]) -> str:
+    """The words as a setting; cold and hot by themselves, without what leads them."""
+    heat = found["words"].removeprefix("when ")
+    if heat in HEATS:
+        return f"{heat} " if found[0].endswith(" ") else heat
+    return f"⟨{found['words']}⟩"
+
+
+def _beside(found: re.Match[str]) -> str:
+    """The words apart, at the end that they stood at."""
+    return f"⟪{found['first']}⟫ " if found["first"] else f" ⟪{found['last']}⟫"
+
+
+def _by_turns(first: list[re.Match[str]], second: list[re.Match[str]]) -> bool:
+    at = [found.start() for pair in zip(first, second, strict=True) for found in pair]
+    return at == sorted(at)
+
+
+def _units(figures: list[re.Match[str]]) -> set[str]:
+    """The units that are said, each once."""
+    return {unit for found in figures if (unit := unit_of(found[0]))}

@@ -1,0 +1,65 @@
+"""A bare frequency of the unit that says where the rest of a line was read: '156.8 hi 23.5w lo 0.8w', '29.6 fm 95w dev
+2.4k', 'swr 1.2 (477.1)'. It is written with its unit, so that it is no figure of the row."""
+
+import re
+
+from young_spark.core.entry.rows import AMATEUR_MHZ
+from young_spark.core.entry.said import Ground
+from young_spark.core.entry.typed_figures import UNIT
+
+_NUMBER = r"(?P<mhz>\d{1,4}\.\d{1,3})"
+IN_FRONT = re.compile(
+    rf"^(?P<on>(?:on|at|now|@) )?{_NUMBER}(?P<unit> ?mhz\b)?(?P<parted>[:,]|:? -| (?:now|gives|is|reads))?"
+    r" (?P<read>\S.*)$"
+)
+BEHIND = re.compile(rf"^(?P<read>.*\d.*?),? (?:(?:on|at|@) {_NUMBER}|\( ?{_NUMBER.replace('mhz', 'within')} ?\))$")
+TELLING = re.compile(
+    rf"(?<![\w.])[+-]?\d*\.?\d+ ?{UNIT}(?![\w.])"
+    r"|\b(?:v?swr|sinad|dev\w*|imd\d|h\d|2nd|3rd|sens\w*|pep|err\w*)\b"
+)
+AMPS = re.compile(r"\d ?a(?:mps?)?(?!\w)")  # beside which a figure in front is no current
+LEAST_VHF_MHZ = 100.0
+MOST_AMPS = 22.0  # that a set draws; a lower figure may be what it drew, or its volts
+NEAR_HZ = 2.6e3
+
+
+def megahertz_in_front(plain: str, ground: Ground) -> str:
+    """A folded text with such a frequency in MHz, in front; as it was typed where the figure may be another thing."""
+    if (found := IN_FRONT.match(plain)) is not None:
+        said = bool(found["on"]) or (found["parted"] or ",") != "," or AMPS.search(found["read"]) is not None
+        if _is_told_by_the_plan(found, ground):
+            return plain
+        if (found["unit"] or _is_where(found["mhz"], ground, said=said)) and _tells(found["read"]):
+            return f"{found['mhz']}mhz {found['read']}"
+    if (found := BEHIND.match(plain)) is not None:
+        mhz = found["mhz"] or found["within"]
+        if _is_where(mhz, ground, said=True) and _tells(found["read"]):
+            return f"{mhz}mhz {found['read']}"
+    return plain
+
+
+def _is_told_by_the_plan(found: re.Match[str], ground: Ground) -> bool:
+    """'14.2 4w 292w 10.8a': where a line is wanted, or an amplifier is driven, straight before its figures; the frames
+    know it."""
+    straight = not (found["unit"] or found["parted"] or found["on"])
+    return straight and (ground.wanted_at_all("drive_power") or _is_planned(float(found["mhz"]) * 1e6, ground))
+
+
+def _is_planned(at: float, ground: Ground) -> bool:
+    return any(abs(at - hz) < 1 for hz in ground.frequencies)
+
+
+def _tells(read: str) -> bool:
+    """Whether the rest says by itself what was read: a unit, or a name."""
+    return re.match(r"[+-]?[\d.]+$", read) is None and TELLING.search(read) is not None
+
+
+def _is_where(mhz: str, ground: Ground, *, said: bool) -> bool:
+    """Whether the unit works there, and the figure can be nothing else: no volts, and nothing that it draws."""
+    value = float(mhz)
+    if ground.channel_hz:
+        known = any(abs(value * 1e6 - hz) < NEAR_HZ for hz in ground.channel_hz.values())
+    else:
+        known = any(low <= value <= high for low, high in AMATEUR_MHZ)
+    finely = len(mhz.split(".")[1]) > 1 and value < LEAST_VHF_MHZ
+    return known and (value > MOST_AMPS or said or finely)
