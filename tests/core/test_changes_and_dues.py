@@ -177,7 +177,11 @@ def test_two_figures_keep_how_it_was_while_each_was_read():
     assert asked.total() <= 2, asked
 
 
-@pytest.mark.parametrize("said", [*circumstances_file().state, *circumstances_file().beside], ids=lambda s: s.as_in)
+@pytest.mark.parametrize(
+    "said",
+    [*circumstances_file().state, *circumstances_file().beside, *circumstances_file().along],
+    ids=lambda said: said.as_in,
+)
 def test_every_circumstance_is_found_in_what_hands_type(said):
     assert circumstances_marked(folded(said.as_in)) != folded(said.as_in)
 

@@ -10,6 +10,9 @@ from young_spark.core.ground import SHIPPED, Frozen, load
 MARKED = re.compile(r"⟨(?P<words>[^⟨⟩]*)⟩")
 BESIDE = re.compile(r"⟪(?P<words>[^⟪⟫]*)⟫")
 HEATS = {"cold", "hot", "warm"}  # which are an address of their own
+ON_THE_WAY = re.compile(
+    r"^(?:supply|psu|battery|mains)\b|\d ?m?w(?:atts?)?\b|\d(?: ?v)? at (?:the )?(?:psu|plug|battery|socket) .*\dv\b"
+)
 LEAST = 2  # figures that tell two circumstances apart
 A_FIGURE = re.compile(rf"(?<![\w.+-]){FIGURE}")
 
@@ -22,11 +25,13 @@ class Circumstance(Frozen):
 
 
 class CircumstancesFile(Frozen):
-    """The data file: pieces of patterns by their names; what says it by itself, and what only beside another."""
+    """The data file: pieces of patterns by their names; what says it by itself, what only beside another, and
+    where it was read on the way of the watts and of the supply."""
 
     pieces: dict[str, str]
     state: tuple[Circumstance, ...]
     beside: tuple[Circumstance, ...]
+    along: tuple[Circumstance, ...]
 
 
 @cache
@@ -36,19 +41,19 @@ def circumstances_file() -> CircumstancesFile:
 
 
 @cache
-def _said() -> re.Pattern[str]:
+def _said(*, along: bool) -> re.Pattern[str]:
     """Any of them, in brackets or not, with the colon behind it."""
     file = circumstances_file()
-    return re.compile(rf"(?<![\w⟨])\(? ?(?P<words>{_any((*file.state, *file.beside))}) ?\)?:?(?=$|[ ,;])")
+    said = _any((*(file.along if along else ()), *file.state, *file.beside))
+    return re.compile(rf"(?<![\w⟨])\(? ?(?P<words>{said}) ?\)?:?(?=$|[ ,;])")
 
 
 @cache
 def _at_an_end() -> re.Pattern[str]:
     """One that says it by itself, at the begin or the end of a text."""
     state = _any(circumstances_file().state)
-    return re.compile(
-        rf"^(?P<first>{state})[:,]? (?!at |above |over |below |under )(?=.*\d)|(?<=[\w%])(?:,? |,? \()(?P<last>{state})\)?$"
-    )
+    begins = rf"^(?P<first>{state})[:,]? (?!at |above |over |below |under )(?=.*\d)"
+    return re.compile(rf"{begins}|(?<=[\w%])(?:,? |,? \()(?P<last>{state})\)?$")
 
 
 def _any(said: tuple[Circumstance, ...]) -> str:
@@ -61,14 +66,15 @@ def _any(said: tuple[Circumstance, ...]) -> str:
 def circumstances_marked(plain: str) -> str:
     """A folded text of two figures in one unit, each with how it was while that was read, with those marked as
     settings; of one figure, with the words at its begin or end marked as beside it; any other text as it was typed."""
-    figures, said = list(A_FIGURE.finditer(plain)), list(_said().finditer(plain))
+    pattern = _said(along=ON_THE_WAY.search(plain) is not None)
+    figures, said = list(A_FIGURE.finditer(plain)), list(pattern.finditer(plain))
     if len(figures) == 1 and len(said) == 1:
         return _at_an_end().sub(_beside, plain)
     if len(figures) != len(said) or len(said) < LEAST or len({found["words"] for found in said}) < len(said):
         return plain
     if not (_by_turns(figures, said) or _by_turns(said, figures)) or len(_units(figures)) > 1:
         return plain
-    return _said().sub(_marked, plain)
+    return pattern.sub(_marked, plain)
 
 
 def _marked(found: re.Match[str]) -> str:

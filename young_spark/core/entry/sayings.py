@@ -61,12 +61,27 @@ def _each_after_its_time(found: re.Match[str]) -> str:
     return ", ".join(f"{w}w after {m} min" for w, m in zip(watts, minutes, strict=True))
 
 
+def _valves_in_turn(found: re.Match[str]) -> str:
+    """'v1 v2 v3 95 88 58%': each valve with its own emission; as it was typed where there are not as many."""
+    valves, shares = re.findall(r"v\d+", found[1]), re.findall(r"\d+", found[2])
+    if len(valves) != len(shares):
+        return found[0]
+    return ", ".join(f"{valve} emission {share}%" for valve, share in zip(valves, shares, strict=True))
+
+
+def _clarifier_centred(found: re.Match[str]) -> str:
+    """How it stood while the rest was read, and no range of it."""
+    return " ⟪clarifier centred⟫ "
+
+
 SUMS: dict[str, Callable[[re.Match[str]], str]] = {
     "high_and_low": _high_and_low,
     "matched": _matched,
     "without_stops": _without_stops,
     "all_of_the_range": _all_of_the_range,
     "each_after_its_time": _each_after_its_time,
+    "valves_in_turn": _valves_in_turn,
+    "clarifier_centred": _clarifier_centred,
 }
 
 

@@ -157,7 +157,7 @@ WITH_ITS_VOLTS = 2  # figures: what feeds it, and what it draws
 def _diode(s: Sentence) -> list[Said]:
     """'d4 0.57 fwd ol rev': a junction, forward and reverse."""
     place = next((n for n in s.free("place") if re.fullmatch(r"Z?D\d+", s.facts[n].of)), None)
-    ways = [n for n in named(s, "forward_power", "reflected_power") if s.facts[n].text in WAYS]
+    ways = [n for n in s.free("quantity", "how") if s.facts[n].text in WAYS]
     if place is None or not ways:
         return []
     for n in ways:
@@ -166,10 +166,16 @@ def _diode(s: Sentence) -> list[Said]:
         if item.fact.unit in {None, "V"}:
             item.quantity = "junction_voltage"
             item.address["place"] = s.facts[place].is_
-            way = min(ways, key=lambda n: abs(n - item.at))
-            item.address["direction"] = s.facts[way].is_
+            item.address["direction"] = s.facts[_way_of(s, item, ways)].is_
     s.take(*ways, *([place] if s.items else []))
     return []
+
+
+def _way_of(s: Sentence, item: Item, ways: list[int]) -> int:
+    """The way on the side of its figure on which all of them stand."""
+    leads = ways[0] < s.items[0].at
+    mine = [n for n in ways if (n < item.at) == leads]
+    return min(mine or ways, key=lambda n: abs(n - item.at))
 
 
 WAYS = {"fwd": "forward", "forward": "forward", "rev": "reverse", "reverse": "reverse"}

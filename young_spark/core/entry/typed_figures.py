@@ -7,7 +7,7 @@ UNIT = (
     r"meg(?: ?ohms?)?|ohms?|[pnu]f?|[mu]?h|k|ms|secs?|s|c)"
 )
 FIGURE = rf"[+-]?\d*\.?\d+(?:k\d)?(?::1| ?{UNIT}(?![\w.]))?(?![\w.])"
-_WHOLE = re.compile(r"[+-]?\d*\.?\d+(?P<unit>(?:k\d)?.*)$")
+_WHOLE = re.compile(r"[+-]?\d*\.?\d+(?P<unit>k(?=\d)|.*$)")
 
 
 def unit_of(figure: str) -> str:

@@ -9,7 +9,7 @@ from young_spark.core.job.followed_step import StepStanding, Turn, aim_words
 from young_spark.core.job.history import Ghost, ghost, minutes_by_part
 from young_spark.core.job.keeping import as_model
 from young_spark.core.job.learning import learnt
-from young_spark.core.job.placing import Placed
+from young_spark.core.job.placing import Placed, Spoken
 from young_spark.core.job.plans import (
     OpenLine,
     ReadingFact,
@@ -59,6 +59,7 @@ __all__ = [
     "ReadingFact",
     "SetUpStanding",
     "SideBySide",
+    "Spoken",
     "StepStanding",
     "Table",
     "Turn",

@@ -1,5 +1,6 @@
 """Which line of the plan a text answers: the current one, or the first open one of its own kind."""
 
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
@@ -18,22 +19,45 @@ class Placed:
     conditions: Conditions
 
 
+@dataclass(frozen=True)
+class Spoken:
+    """Where the hand is. Where it said so itself, every quantity is read `there`; else only those that `of` names."""
+
+    there: Conditions
+    of: frozenset[str] | None = None
+
+    def for_these(self, meant: Understanding) -> Conditions | None:
+        """The place, where what a text means is read there."""
+        quantities = {r.quantity for r in meant.meanings[meant.chosen or 0].readings}
+        return self.there if self.of is None or quantities & self.of else None
+
+
 def placed(
     text: str,
     conditions: Conditions,
     current: PlanRow | None,
     open_lines: Sequence[OpenLine],
     context_of: Callable[[Conditions, PlanRow | None], EntryContext],
-    spoken: Conditions | None = None,
+    hand: Spoken | None = None,
 ) -> Placed:
     """What a text would be on a slip. A figure of another kind than the current line wants answers the first open
-    line of its own kind, under that line's conditions: hands do not always follow the order of the plan. `spoken` is
-    where the newest figure stands by a hand's word: no line moves one off that channel or band, and what answers none
-    is on that channel."""
+    line of its own kind, under that line's conditions: hands do not always follow the order of the plan. No line moves
+    one off the channel or band where the `hand` is, and what answers none is on that channel."""
     meant = understand(text, context_of(conditions, current))
-    if _answers(meant, current) or meant.chosen is None:
+    if meant.chosen is None:
         return Placed(meant, current, conditions)
-    if spoken is not None and _says_no_channel(conditions) and (there := _there(spoken, meant, open_lines)):
+    spoken = None if hand is None else hand.for_these(meant)
+    if spoken is not None and current is not None and _once_more(text, current, spoken):
+        place = {"channel": spoken.channel, "frequency_hz": spoken.frequency_hz, "supply_v": current.supply_v}
+        where = conditions.model_copy(update=place)
+        return Placed(understand(text, context_of(where, None)), None, where)
+    if _answers(meant, current):
+        return Placed(meant, current, conditions)
+    if (
+        spoken is not None
+        and _says_no_channel(conditions)
+        and (there := _there(spoken, meant, context_of(conditions, current)))
+    ):
         conditions = conditions.model_copy(update=there)
         meant = understand(text, context_of(conditions, current))
     if meant.chosen is None:
@@ -51,7 +75,7 @@ def placed(
     return Placed(meant, current, conditions)
 
 
-def _there(spoken: Conditions, meant: Understanding, open_lines: Sequence[OpenLine]) -> dict[str, object]:
+def _there(spoken: Conditions, meant: Understanding, context: EntryContext) -> dict[str, object]:
     """The channel that was spoken; or the frequency, as the plan has it in that band. What a counter shows says itself
     where it is."""
     if spoken.channel is not None:
@@ -59,10 +83,16 @@ def _there(spoken: Conditions, meant: Understanding, open_lines: Sequence[OpenLi
     said = spoken.frequency_hz
     if said is None or COUNTED & {r.quantity for r in meant.meanings[meant.chosen or 0].readings}:
         return {}
-    planned = (line.row.frequency_hz for line in open_lines if line.row.frequency_hz is not None)
+    planned = (point.frequency_hz for point in context.points if point.frequency_hz is not None)
     return {"frequency_hz": next((hz for hz in planned if abs(said - hz) <= SAME_BAND * hz), said)}
 
 
+def _once_more(text: str, current: PlanRow, spoken: Conditions) -> bool:
+    """'still 3.6w' where the next channel is wanted: what the hand looks at is where it was."""
+    return AGAIN.search(text) is not None and _is_elsewhere(current, spoken)
+
+
+AGAIN = re.compile(r"\b(?:again|still|once more|re-?checked|as before)\b(?! on\b| at\b)", re.IGNORECASE)
 COUNTED = {"carrier_frequency", "frequency_error"}
 
 
@@ -84,7 +114,7 @@ def _is_elsewhere(row: PlanRow, spoken: Conditions) -> bool:
     if row.channel is not None and spoken.channel is not None:
         return row.channel != spoken.channel
     hz, at = row.frequency_hz, spoken.frequency_hz
-    return hz is not None and at is not None and abs(at - hz) > row.within * hz
+    return hz is not None and at is not None and abs(at - hz) > max(row.within, SAME_BAND) * hz
 
 
 def _answers(meant: Understanding, row: PlanRow | None) -> bool:

@@ -66,7 +66,7 @@ def placed(
         context = state.context(at, line.id if line else None, instruments)
         return context.model_copy(update={"repeated": repeated})
 
-    return placing.placed(text, conditions, state.row(row), state.open_lines, context_of, state.spoken)
+    return placing.placed(text, conditions, state.row(row), state.open_lines, context_of, state.spoken(row))
 
 
 def _id(row: Job | Item | Line | None) -> str | None:

@@ -27,6 +27,7 @@ from young_spark.core.job import (
     Change,
     Pending,
     SetUpStanding,
+    Spoken,
     Turn,
     dependencies,
     lines_of,
@@ -350,16 +351,31 @@ class State:
                 rows.append(tuple((r.quantity, r.value) for r in typed if r.value is not None))
         return tuple(rows)
 
-    @property
-    def spoken(self) -> Conditions | None:
-        """Where the newest figure stands, where a hand said so: at no point of the plan's line that it answers."""
-        typed = (r for r in reversed(self.standing_readings) if r.as_measured.method != "worked out")
-        newest = next(typed, None)
-        if newest is None or self._newest_words == "did":
+    def spoken(self, row_id: str | None) -> Spoken | None:
+        """Where the hand is: at the newest figure that stands anywhere behind the last repair, else where the current
+        line is, else where it was before. Where a plan's line may have said that place, only what was read there before
+        is of it, and behind a repair only what was read nowhere else."""
+        repaired = max((line.number for line in self.standing if line.kind == "did"), default=0)
+        typed = [r for r in self.standing_readings if r.as_measured.method != "worked out"]
+        placed = [(_where(r.as_conditions), r) for r in typed if _where(r.as_conditions) != NOWHERE]
+        row = self.row(row_id)
+        if placed and placed[-1][1].line.number > repaired:
+            there, newest = placed[-1]
+            row = self.row(newest.plan_row)
+            lent = row is not None and (row.channel, row.frequency_hz) == there
+            return Spoken(newest.as_conditions, self._read_at(there) if lent else None)
+        if row is not None and (row.channel, row.frequency_hz) != NOWHERE:
+            there = (row.channel, row.frequency_hz)
+            return Spoken(Conditions(channel=there[0], frequency_hz=there[1]), self._read_at(there))
+        if not placed:
             return None
-        there, row = newest.as_conditions, self.row(newest.plan_row)
-        lent = row is not None and (row.channel, row.frequency_hz) == (there.channel, there.frequency_hz)
-        return None if lent or (there.channel is None and there.frequency_hz is None) else there
+        there = placed[-1][0]
+        elsewhere = frozenset(r.quantity for at, r in placed if at != there)
+        return Spoken(Conditions(channel=there[0], frequency_hz=there[1]), self._read_at(there) - elsewhere)
+
+    def _read_at(self, there: tuple[int | None, float | None]) -> frozenset[str]:
+        """The quantities that were read on a channel or a frequency."""
+        return frozenset(r.quantity for r in self.standing_readings if _where(r.as_conditions) == there)
 
     @property
     def _newest_figures(self) -> tuple[FigureRead, ...]:
@@ -437,6 +453,13 @@ class State:
             newest_words=self._newest_words,
             own_words=shop_words(),
         )
+
+
+NOWHERE: tuple[int | None, float | None] = (None, None)
+
+
+def _where(there: Conditions) -> tuple[int | None, float | None]:
+    return there.channel, there.frequency_hz
 
 
 def _earlier(reading: Reading) -> Earlier | None:
