@@ -4,7 +4,7 @@ import pytest
 
 from young_spark.core.entry import sayings
 from young_spark.core.entry.normal import as_signs
-from young_spark.core.entry.sayings import Saying, pattern_of, sayings_file, written_by
+from young_spark.core.entry.sayings import Saying, over_its_clauses, pattern_of, sayings_file, written_by
 from young_spark.core.entry.spelling import as_spelt
 from young_spark.core.entry.tokens import folded
 
@@ -25,6 +25,11 @@ def left_for(saying: Saying, monkeypatch: pytest.MonkeyPatch) -> str:
 def test_a_saying_is_said_in_the_text_beside_it(saying: Saying, monkeypatch: pytest.MonkeyPatch):
     assert not (saying.by and saying.means)
     assert pattern_of(saying).search(left_for(saying, monkeypatch)), f"nothing is left of {saying.as_in!r} for it"
+
+
+@pytest.mark.parametrize("saying", FILE.first, ids=[s.as_in for s in FILE.first])
+def test_what_is_said_over_clauses_is_in_the_text_beside_it(saying: Saying):
+    assert over_its_clauses(as_spelt(folded(saying.as_in))) != as_spelt(folded(saying.as_in))
 
 
 def test_a_text_without_any_of_them_stays_as_it_is():

@@ -86,7 +86,7 @@ def figure_at_the_end(plain: str) -> str | None:
     if (first := ADJUSTER_FIRST.search(plain)) is not None:
         off = first["left"][0] in "+-" and first["unit"] is None and re.search(r"\b(?:trimmer|core|slug)\b", plain)
         return f"err {first['left']}" if off else first["left"]
-    if SET_AT.search(plain) is not None:
+    if SET_AT.search(plain) is not None or OF_A_STAGE.search(plain) is not None:
         return named_by_its_adjuster(plain)
     found = LEFT_AT.findall(plain)
     return str(found[-1]).strip() if found else None
@@ -126,8 +126,16 @@ ADJUSTER_FIRST = re.compile(
 )
 
 
+OF_A_STAGE = re.compile(
+    r"^(?P<stage>(?:q|tr|v|fet)\d{1,2}(?:/\d{1,2})?)(?: idle| bias| current| quiescent)* (?:re)?set (?:to|at) "
+    r"(?P<left>[\d.]+ ?ma)$"
+)
+
+
 def named_by_its_adjuster(plain: str) -> str | None:
     """'dev pot rv2 turned back, 2.4 whistle 2.1 speech': what the adjuster is called by is what was read then."""
+    if (stage := OF_A_STAGE.search(plain)) is not None:
+        return f"{stage['stage']} idle {stage['left']}"  # 'q3 set to 200ma'
     if (knob := NAMED_KNOB.search(plain)) is not None:
         return f"{knob['name']} {knob['left']}"
     if (set_at := SET_AT.search(plain)) is not None:

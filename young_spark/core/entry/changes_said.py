@@ -38,9 +38,11 @@ LATER = re.compile(
     rf"(?: (?:it |is |only |down to |up to |at ))* ?(?P<to>{FIGURE})(?=$|[,;])"
 )
 # with what was done between the two, or before and after it
+_LED = rf"(?:(?:{_GOES} )*(?:improved )?from|improved|was)"
+_IS = r"(?:to|then|(?:now |it )?is|becomes|became)"
 MADE = re.compile(
-    rf"^(?P<name>[a-z0-9][\w /+.-]*?):? (?:(?P<led>(?:{_GOES} )*(?:improved )?from|improved|was) )?(?P<from>{FIGURE})"
-    rf"(?:(?P<arrow> ?(?:->|→) ?)|,? (?P<link>to|then|(?:now |it )?is|becomes|became) )(?P<to>{FIGURE})(?: now)?$"
+    rf"^(?P<name>[a-z0-9][\w /+.-]*?):? (?:(?P<led>{_LED}) )?(?P<from>{FIGURE})"
+    rf"(?:(?P<arrow> ?(?:->|→) ?)|,? (?P<link>{_IS}) |,? (?P<goes>(?:{_GOES} )+to) )(?P<to>{FIGURE})(?: now)?$"
 )
 CAME_FROM = re.compile(
     rf"^(?P<name>[a-z0-9][\w /+.-]*?):? (?P<to>{FIGURE}),? (?:up |down |back )?from (?P<from>{FIGURE})$"
@@ -50,6 +52,9 @@ ADJUSTER = re.compile(
     r"[a-z]{1,3}\d+[a-z]?(?<!h[2-9])(?<!imd[357]))\b"
 )
 POWERS = {"carrier_power", "drive_power", "peak_envelope_power", "needle_on_audio"}
+RUSHING = {"inrush_current"}  # 'inrush 4a then 0.3': what it draws at first, and what it is not
+# what creeps by itself; watts and volts that fall do so under a load, or on audio
+DRIFTING = {"bias_voltage", "idle_current", "frequency_error", "am_depth", "fm_deviation", "temperature", "swr"}
 COUNTED = re.compile(r"\d\.\d{4,}$")  # megahertz of a counter; the frames say what drifted
 
 
@@ -78,13 +83,22 @@ def made_by_the_hand(plain: str) -> str:
         return plain
     told = found.groupdict()
     names = {fact.of for fact in cut_facts(found["name"]) if fact.kind == "quantity"}
-    ranges = "led" in told and told["led"] is None and told["link"] in {"to"}
-    arrows = told.get("arrow") is not None and told["led"] is None and bool(names & POWERS)
-    if not names or ranges or arrows:
+    if not names or names & RUSHING or not _ends_on_the_last(told, names):
         return plain
-    return f"{found['name']} {found['to']}, was {found['from']}"
+    now = found["to"] if unit_of(found["to"]) else found["to"] + unit_of(found["from"])
+    return f"{found['name']} {now}, was {found['from']}"
+
+
+def _ends_on_the_last(told: dict[str, str | None], names: set[str]) -> bool:
+    """Whether the last figure is what stands now: no end of a range, no power that an arrow says is driven."""
+    if told.get("goes"):
+        return bool(names & DRIFTING)
+    led = told.get("led") is not None or "led" not in told
+    is_a_range = told.get("link") == "to"
+    is_driven = told.get("arrow") is not None and bool(names & POWERS)
+    return led or not (is_a_range or is_driven)
 
 
 def _are_alike(first: str, last: str) -> bool:
     """Whether both are in one unit, said once or twice."""
-    return unit_of(first) in {"", unit_of(last)}
+    return not unit_of(last) or unit_of(first) in {"", unit_of(last)}

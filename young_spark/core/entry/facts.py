@@ -35,7 +35,17 @@ UNITS: dict[str, tuple[str, float]] = {
     "microfarads": ("F", 1e-6), "picofarads": ("F", 1e-12),
     "°c": ("°C", 1), "degc": ("°C", 1), "degrees": ("°C", 1), "div": ("div", 1), "divs": ("div", 1),
 }  # fmt: skip
-NO_SLIPS = {"peaks", "peaked", "carried", "drove", "heard", "hearts", "chips"}  # words of their own
+NO_SLIPS = {
+    "peaks",
+    "peaked",
+    "carried",
+    "retuned",
+    "retune",
+    "drove",
+    "heard",
+    "hearts",
+    "chips",
+}  # words of their own
 TOUCHING: dict[str, tuple[str, float]] = {
     "k": ("k", 1e3), "m": ("m", 1), "r": ("Ω", 1), "u": ("F", 1e-6), "n": ("F", 1e-9), "p": ("F", 1e-12),
     "c": ("°C", 1), "g": ("Ω", 1e9),

@@ -21,9 +21,11 @@ class Saying(Frozen):
 
 
 class SayingsFile(Frozen):
-    """The data file: pieces of patterns by their names, and both lists of sayings in their order."""
+    """The data file: pieces of patterns by their names, and the lists of sayings in their order: those said
+    over several clauses, before these are told apart, shorthand, and all others."""
 
     pieces: dict[str, str]
+    first: tuple[Saying, ...]
     shorthand: tuple[Saying, ...]
     saying: tuple[Saying, ...]
 
@@ -102,6 +104,13 @@ def pattern_of(saying: Saying) -> re.Pattern[str]:
 def written_by(saying: Saying) -> Written:
     """What stands in its place: a template, or the sum that it names."""
     return SUMS[saying.by] if saying.by else saying.means
+
+
+def over_its_clauses(plain: str) -> str:
+    """A folded text with what is said over a comma said in one clause."""
+    for saying in sayings_file().first:
+        plain = pattern_of(saying).sub(written_by(saying), plain)
+    return plain
 
 
 @cache

@@ -18,6 +18,7 @@ from young_spark.core.entry.facts import cut as cut_facts
 from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
 from young_spark.core.entry.kept_as_words import saying_what_is_in_words
+from young_spark.core.entry.led_to import Led, done_then_read, what_it_led_to
 from young_spark.core.entry.loosely import loose_breaths
 from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
 from young_spark.core.entry.megahertz_in_front import megahertz_in_front
@@ -30,6 +31,7 @@ from young_spark.core.entry.places import PART
 from young_spark.core.entry.read_then_told import read_in_front
 from young_spark.core.entry.rows_of_bands import bands_in_rows
 from young_spark.core.entry.said import Breath, Said
+from young_spark.core.entry.sayings import over_its_clauses
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.spelling import as_spelt
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
@@ -101,12 +103,24 @@ def understand(text: str, context: EntryContext) -> Understanding:
 
 
 def _understood(text: str, context: EntryContext) -> Understanding:
-    plain = made_by_the_hand(over_a_time(due_said(as_spelt(folded(text)))))
+    plain = over_its_clauses(as_spelt(folded(text)))
     if not plain:
         return Understanding(text=text)
+    led = what_it_led_to(plain) if moved_and_read(plain, ground_of(context)) is None else None
+    both = None if led is None else _done_then_read(text, led, context)
+    return both or _as_said(text, _told_apart(plain, context), context)
+
+
+def _told_apart(plain: str, context: EntryContext) -> str:
+    """A folded text with what stands beside its figures said plainly: what is due, what it was, where and how."""
+    plain = made_by_the_hand(over_a_time(due_said(plain)))
     plain = circumstances_marked(megahertz_in_front(plain, ground_of(context)))
-    if context.channel_plan is None:
-        plain = bands_in_rows(plain)
+    return bands_in_rows(plain) if context.channel_plan is None else plain
+
+
+def _as_said(text: str, plain: str, context: EntryContext) -> Understanding:
+    """A line of words, readings, or both; a question, or a text without one that is short of its words, once more as
+    what was done and what was read then."""
     try:
         story = read_story(text) or struck_off(plain, context)
         if story is not None:
@@ -117,11 +131,27 @@ def _understood(text: str, context: EntryContext) -> Understanding:
         meant = Understanding(text=text, question=str(question))
     except OverflowError:
         meant = Understanding(text=text, question="That figure is beyond any bench. A zero too many?")
+    if _is_short_of_its_words(meant) and (led := done_then_read(plain)) is not None:
+        meant = _done_then_read(text, led, context) or meant
     if not _is_both(meant) and (both := _moved_and_read(text, plain, context)) is not None:
         return both
     if meant.question is None and not meant.sets:
         return meant
     return meant.model_copy(update={"as_note": note_of(text, plain)})
+
+
+def _done_then_read(text: str, led: Led, context: EntryContext) -> Understanding | None:
+    """'cleaned the switch so 4w in 95 out': what was read, and the whole as the line of what was done or found."""
+    meant = _understood(led.read, context)
+    if meant.chosen is None or meant.story is not None:
+        return None
+    words = note_of(led.words, led.words).model_copy(update={"words": text.strip()[:2000]})
+    return meant.model_copy(update={"text": text, "story": words, "as_note": None})
+
+
+def _is_short_of_its_words(meant: Understanding) -> bool:
+    """Whether something is asked, or was only read, or only told: the text may be both."""
+    return meant.question is not None or meant.chosen is None or meant.story is None
 
 
 def _is_both(meant: Understanding) -> bool:

@@ -83,17 +83,18 @@ def _plainly(found: re.Match[str]) -> str:
         return found[0]
     if told["lead"] == " " and told.get("head") and STRAIGHT_BEHIND.search(before) is None:
         return found[0]
-    better = told.get("better") is not None or told.get("more") == "or better"
-    less_is_better = better and _counts_downwards(told["figure"], before)
-    under = (
-        less_is_better
-        or told.get("under")
-        or told.get("less")
-        or (told.get("head") in NO_MORE and not told.get("over"))
-    )
-    over = better or told.get("over") or told.get("more")
-    bound = " under" if under else " over" if over else ""
-    return f"{_stop(told['lead'])}should be{bound} {told['figure']}"
+    return f"{_stop(told['lead'])}should be{_bound(told, before)} {told['figure']}"
+
+
+def _bound(told: dict[str, str | None], before: str) -> str:
+    """' under' or ' over', where the most or the least is meant; 'better' is what is better of the figure in front."""
+    if told.get("better") is not None or told.get("more") == "or better":
+        return " under" if _counts_downwards(told["figure"] or "", before) else " over"
+    if told.get("under") or told.get("less"):
+        return " under"
+    if told.get("over") or told.get("more"):
+        return " over"
+    return " under" if told.get("head") in NO_MORE else ""
 
 
 def _is_of_another_unit(due: str, before: str) -> bool:

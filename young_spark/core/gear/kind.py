@@ -367,6 +367,7 @@ def _told_by(wanted: set[str]) -> float:
         ({"handheld"}, 2),
         (HIGH_TENSION, 3),
         (SOLID, 5),
+        ({"home", "homebrew"}, 3.5),
     )
     return of_many + sum(weight for words, weight in weighed if not wanted.isdisjoint(words))
 

@@ -62,17 +62,31 @@ def placed(
         meant = understand(text, context_of(conditions, current))
     if meant.chosen is None:
         return Placed(meant, current, conditions)
+    answered = _of_an_open_line(text, conditions, current, open_lines, context_of, meant, spoken)
+    return answered or Placed(meant, current, conditions)
+
+
+def _of_an_open_line(
+    text: str,
+    conditions: Conditions,
+    current: PlanRow | None,
+    open_lines: Sequence[OpenLine],
+    context_of: Callable[[Conditions, PlanRow | None], EntryContext],
+    meant: Understanding,
+    spoken: Conditions | None,
+) -> Placed | None:
+    """The first open line of its own kind that the text answers, and is not elsewhere than where the hand is."""
     base = current.left_behind(conditions) if current else conditions
+    quantities = {r.quantity for r in meant.meanings[meant.chosen or 0].readings}
+    stays = spoken is not None and _stays(spoken, meant)
     for line in open_lines:
-        if line.row.quantity not in {r.quantity for r in meant.meanings[meant.chosen].readings}:
-            continue
-        if spoken is not None and _stays(spoken, meant) and _is_elsewhere(line.row, spoken):
+        if line.row.quantity not in quantities or (stays and spoken is not None and _is_elsewhere(line.row, spoken)):
             continue
         wanted = line.row.conditions(base)
         again = understand(text, context_of(wanted, line.row))
         if _answers(again, line.row):
             return Placed(again, line.row, wanted)
-    return Placed(meant, current, conditions)
+    return None
 
 
 def _there(spoken: Conditions, meant: Understanding, context: EntryContext) -> dict[str, object]:
