@@ -36,6 +36,7 @@ SIDEBANDS = {"usb", "lsb", "ssb"}
 FORMS = {("ac_voltage", "pp"), ("ac_voltage", "rms"), ("ripple", "rms")}  # ripple is peak to peak unless it is said
 OF_A_SIDEBAND = {"carrier_suppression", "opposite_sideband_suppression", "imd3", "imd5", "imd7"}
 WATTS_AN_AMP_AT_REST = 20.0
+DRIVEN_WITH = {"two tones", "whistle"}  # a sender; voice may be what a receiver gives
 KEYED_FROM_A = 0.6  # no set draws as much at rest
 
 
@@ -260,7 +261,9 @@ def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: 
 
 
 def _is_keyed(quantity: str, item: Item, ground: Ground, others: list[Item]) -> bool:
-    """Whether it sends: watts stand beside, or it draws more than it could at rest."""
+    """Whether it sends: watts stand beside, it is driven with tones, or it draws more than it could at rest."""
+    if item.address.get("audio") in DRIVEN_WITH:
+        return True
     watts = any(i.fact.unit == "W" or is_power(i.quantity) for i in others) or item.address.get("power_setting")
     return bool(watts) or (quantity == "supply_current" and item.fact.value > _most_at_rest(ground))
 

@@ -17,6 +17,10 @@ NOW_FIRST = re.compile(r"^(?P<read>[^;]*\d[^;]*) now[,;:] (?P<words>[a-z][^,;]*)
 PARTED = re.compile(
     rf"^(?P<words>[a-z][^;,.:]*?)(?:[;,.:]| -| [-=]>)(?: (?:now|gives|gave|then|back to|and|so|only|still))* {_READ}$"
 )
+RUN_ON = re.compile(
+    r"^(?P<words>(?:new|fitted|replaced|changed|swapped) (?:new )?[a-z]{1,3}\d{1,4}(?: (?:fitted|in|replaced|done))?) "
+    r"(?P<read>(?:[\d.]+ ?(?:m?w|%)(?!\w)|(?:power|mod|dev|swr|freq|ch ?\d+) )[^;]*)$"
+)
 DONE_LAST = re.compile(r"^(?P<read>[^;]*\d[^;]*?),? after:? (?P<words>[a-z][^,;]*)$")
 AFTER = re.compile(r"(?<=\w) after: (?=[a-z])")
 CHANGED = {"did", "turned", "found"}
@@ -40,7 +44,7 @@ def what_it_led_to(plain: str) -> Led | None:
 
 def done_then_read(plain: str) -> Led | None:
     """The two parts of a folded text of which a stop parts what was done or found from what was read; 'after' last."""
-    return _apart(plain, ((PARTED, CHANGED), (DONE_LAST, BY_HAND)))
+    return _apart(plain, ((PARTED, CHANGED), (RUN_ON, BY_HAND), (DONE_LAST, BY_HAND)))
 
 
 def _apart(plain: str, joins: Sequence[tuple[re.Pattern[str], set[str]]]) -> Led | None:

@@ -71,12 +71,13 @@ def is_only_told(plain: str) -> bool:
 def _told(plain: str) -> StoryWords | None:
     """The first list of words that fits a folded text."""
     lists = ((told, fits) for told, fits, never in _lists() if not never.search(plain))
-    return next((told for told, fits in lists if fits.search(plain) and not _is_missing(told, plain)), None)
+    return next((told for told, fits in lists if fits.search(plain) and not _is_missing(told, plain, fits)), None)
 
 
-def _is_missing(told: StoryWords, plain: str) -> bool:
-    """'no filter fitted inside': what is not there was not done."""
-    return told.kind == "did" and plain.startswith(("no ", "not ", "never ", "without "))
+def _is_missing(told: StoryWords, plain: str, fits: re.Pattern[str]) -> bool:
+    """'no filter fitted inside': what is not there was not done; 'no other faults, cleaned both pots': the rest was."""
+    denied = plain.startswith(("no ", "not ", "never ", "without "))
+    return told.kind == "did" and denied and fits.search(plain.partition(",")[2]) is None
 
 
 @cache

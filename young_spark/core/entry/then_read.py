@@ -39,7 +39,10 @@ RUN_ON = re.compile(
     r"|(?<=[a-z\d]) (?=[\d.]+ ?(?:(?:m?w|%)(?: |$)|m?a (?:on )?(?:[rt]x|standby|idle)))"
 )
 READ_AFTER = re.compile(rf"(?P<read>.*\d.*?),? (?:after|with|since|once) (?P<done>.*\b(?:{_DONE})\b.*)$")
-SOLD_BY_ITS_WATTS = re.compile(r"\b(?:lamps?|bulbs?|loads?|dummy|zeners?|heaters?|speakers?|irons?|elements?|\d+ ?v)\b")
+SOLD_BY_ITS_WATTS = re.compile(
+    r"\b\d+(?:\.\d+)? ?(?:r|k|ohms?)$"
+    r"|\b(?:lamps?|bulbs?|loads?|dummy|zeners?|heaters?|speakers?|irons?|elements?|\d+ ?v)\b"
+)
 LABOUR = re.compile(r", \d+ ?(?:min|mins|minutes|h|hours)$")  # at the very end, behind a comma of its own
 SETTING = re.compile(r"\b(?:hi|high|lo|low|mid)\b")  # of the power: no part is sold at one
 OF_NO_PART = {"%", "dBm"}

@@ -170,7 +170,10 @@ def _mains_tap(rest: str, before: Sequence[Fact]) -> Found:
     return Fact("how", found[0], of="setting", is_=f"{found['volts'] or found['behind']} V tap"), found.end()
 
 
-NUMBERED = re.compile(r"(?:# ?|(?:unit|radio|rig|set no\.?) #?)(?P<number>[1-9])(?= |:|,|$)")
+NUMBERED = re.compile(
+    r"(?:# ?|(?:unit|radio|rig|set no\.?) #?)(?P<number>[1-9])(?= |:|,|$)"
+    r"|(?:unit|radio|rig|set) (?P<letter>[a-d])(?= |:|,|$)|(?P<alone>[ab]):(?= ?[\d.]+ ?(?:m?w|%|k|k?hz)(?!\w))"
+)
 AS_READ = {"figure", "how", "where", "result"}  # what may stand in front of the next unit's figure
 
 
@@ -179,9 +182,10 @@ def _numbered_unit(rest: str, before: Sequence[Fact]) -> Found:
     found = NUMBERED.match(rest) if not before or before[-1].kind in AS_READ else None
     if found is None:
         return None
-    if found["number"] == "1":
+    name = found["number"] or found["letter"] or found["alone"]
+    if name in {"1", "a"}:
         return Fact("word", found[0]), found.end()
-    return Fact("item", found[0], of="item", is_=f"unit {found['number']}"), found.end()
+    return Fact("item", found[0], of="item", is_=f"unit {name.upper()}"), found.end()
 
 
 TONE = re.compile(rf"(?:with |on )?(?:a )?{_NUMBER} ?(?P<unit>k(?:hz)?|hz) (?:audio )?tone(?!\w| [\d.]+ ?mv| dev)")
