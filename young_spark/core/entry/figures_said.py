@@ -234,15 +234,26 @@ def _join(s: Sentence, left: Item, right: Item, link: int) -> None:
     s.take(link, right.at)
 
 
+LEAST_CARRIER_MHZ = 1.6
+
+
 def _is_glued(left: Fact, right: Fact) -> bool:
     """'3.4-3.8w': the sign between two figures is a dash."""
     falls = right.signed and right.value < 0 < left.value and not left.signed
-    if left.unit is None and left.decimals and right.unit in {"Hz", "ppm"}:
-        return False  # 'freq 121.5 -310hz': where, and how far off
+    near = left.unit in (None, right.unit) and -right.value > left.value / max(right.factor, 1e-12)
+    return falls and near and not _is_off_from(left, right)
+
+
+def _is_off_from(left: Fact, right: Fact) -> bool:
+    """'freq 121.5 -310hz', 'freq 26.965 -4.1k', '145.500 -180', '433.5 -610': where, and how far off."""
+    if left.unit is not None:
+        return False
+    if right.unit in {"Hz", "ppm"}:
+        return left.decimals > 0
+    if right.unit == "k":
+        return left.decimals > 1 and left.value > LEAST_CARRIER_MHZ
     vhf = left.decimals > 0 and LEAST_VHF_MHZ < left.value < MOST_MHZ
-    if left.unit is None and right.unit is None and (left.decimals >= COUNTED or vhf) and not right.decimals:
-        return False  # '145.500 -180', '433.5 -610'
-    return falls and left.unit in (None, right.unit) and -right.value > left.value / max(right.factor, 1e-12)
+    return right.unit is None and not right.decimals and (left.decimals >= COUNTED or vhf)
 
 
 def alike(left: Fact, right: Fact) -> bool:

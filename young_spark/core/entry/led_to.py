@@ -23,6 +23,7 @@ RUN_ON = re.compile(
 )
 DONE_LAST = re.compile(r"^(?P<read>[^;]*\d[^;]*?),? after:? (?P<words>[a-z][^,;]*)$")
 AFTER = re.compile(r"(?<=\w) after: (?=[a-z])")
+OF_NO_NAME = re.compile(r"[+-]?[\d.]+ ?m?[va](?: (?:now|again))?")  # volts or amps of what, nobody says
 CHANGED = {"did", "turned", "found"}
 BY_HAND = {"did", "turned"}
 TELLING = re.compile(r"\d ?(?:m?w|m?v|m?a|k|k?hz|%|db[cm]?|uv)(?!\w)|^(?:[a-z]\w* ){1,3}[+-]?[\d.]+$")
@@ -52,6 +53,6 @@ def _apart(plain: str, joins: Sequence[tuple[re.Pattern[str], set[str]]]) -> Led
         found = pattern.match(plain)
         if found is None or TELLING.search(found["read"]) is None or TELLING.search(found["words"]) is not None:
             continue
-        if guessed_kind(found["words"]) in kinds:
+        if OF_NO_NAME.fullmatch(found["read"]) is None and guessed_kind(found["words"]) in kinds:
             return Led(found["words"], found["read"])
     return None

@@ -1,5 +1,5 @@
-"""A bare frequency of the unit that says where the rest of a line was read: '156.8 hi 23.5w lo 0.8w', '29.6 fm 95w dev
-2.4k', 'swr 1.2 (477.1)'. It is written with its unit, so that it is no figure of the row."""
+"""A bare frequency or channel of the unit that says where the rest of a line was read: '156.8 hi 23.5w lo 0.8w', '29.6
+fm 95w dev 2.4k', 'swr 1.2 (477.1)', '16: 24.2w'. It is written as what it is, so that it is no figure of the row."""
 
 import re
 
@@ -18,6 +18,9 @@ TELLING = re.compile(
     r"|\b(?:v?swr|sinad|dev\w*|imd\d|h\d|2nd|3rd|sens\w*|pep|err\w*)\b"
 )
 AMPS = re.compile(r"\d ?a(?:mps?)?(?!\w)")  # beside which a figure in front is no current
+_OF_A_UNIT = rf"[+-]?\d*\.?\d+ ?{UNIT}(?![\w.])"
+BY_NUMBER = re.compile(rf"^(?:on )?(?P<channel>\d{{1,3}}): (?={_OF_A_UNIT})")
+ANOTHER = re.compile(rf", (\d{{1,3}}):? (?={_OF_A_UNIT})")
 LEAST_VHF_MHZ = 100.0
 MOST_AMPS = 22.0  # that a set draws; a lower figure may be what it drew, or its volts
 NEAR_HZ = 2.6e3
@@ -36,6 +39,19 @@ def megahertz_in_front(plain: str, ground: Ground) -> str:
         if _is_where(mhz, ground, said=True) and _tells(found["read"]):
             return f"{mhz}mhz {found['read']}"
     return plain
+
+
+def channels_in_front(plain: str, ground: Ground) -> str:
+    """A folded text with a channel of the plan that leads by its bare number and a colon as such: '16: 24.2w hi',
+    '20: -200hz, 40 -180hz'."""
+    found = BY_NUMBER.match(plain)
+    if found is None or int(found["channel"]) not in ground.channel_hz:
+        return plain
+    row = ANOTHER.findall(plain)
+    rest = plain[found.end() :]
+    if row and all(int(number) in ground.channel_hz for number in row):
+        rest = ANOTHER.sub(r", ch\1 ", rest)
+    return f"ch{found['channel']} {rest}"
 
 
 def _is_told_by_the_plan(found: re.Match[str], ground: Ground) -> bool:

@@ -12,6 +12,7 @@ REASONS = (
 MONEY = re.compile(
     r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))"
     r"|(?:(?<![\w.])(?<!\d )(?<!cleaned )(?<!now )(?<!reads )"  # '80 0.45' is a row of figures
+    r"(?<!contact )(?<!contacts )(?<!esr )(?<!swr )(?<!gate )(?<!base )(?<!collector )(?<!drain )(?<!idle )(?<!bias )"
     r"(\d*[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"
     r"|(\d+(?:\.\d\d)?) quid\b"
     r"|^(?:charged?|bill(?:ed)?|invoiced?):? (\d+(?:\.\d\d)?)(?=$|,| (?:plus|and|for|parts)\b)",

@@ -21,7 +21,7 @@ from young_spark.core.entry.kept_as_words import saying_what_is_in_words
 from young_spark.core.entry.led_to import Led, done_then_read, what_it_led_to
 from young_spark.core.entry.loosely import loose_breaths
 from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
-from young_spark.core.entry.megahertz_in_front import megahertz_in_front
+from young_spark.core.entry.megahertz_in_front import channels_in_front, megahertz_in_front
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.moved_and_read import moved_and_read
 from young_spark.core.entry.normal import as_signs
@@ -114,7 +114,8 @@ def _understood(text: str, context: EntryContext) -> Understanding:
 def _told_apart(plain: str, context: EntryContext) -> str:
     """A folded text with what stands beside its figures said plainly: what is due, what it was, where and how."""
     plain = made_by_the_hand(over_a_time(due_said(plain)))
-    plain = circumstances_marked(megahertz_in_front(plain, ground_of(context)))
+    ground = ground_of(context)
+    plain = circumstances_marked(channels_in_front(megahertz_in_front(plain, ground), ground))
     return bands_in_rows(plain) if context.channel_plan is None else plain
 
 

@@ -8,6 +8,7 @@ from young_spark.core.entry import EntryContext, Understanding, understand
 from young_spark.core.figure import Conditions
 from young_spark.core.gear import SAME_BAND, PlanRow
 from young_spark.core.job.plans import OpenLine
+from young_spark.core.judging import ChannelPlan
 
 
 @dataclass(frozen=True)
@@ -47,7 +48,11 @@ def placed(
     if meant.chosen is None:
         return Placed(meant, current, conditions)
     spoken = None if hand is None else hand.for_these(meant)
-    if spoken is not None and current is not None and _once_more(text, current, spoken):
+    if (
+        spoken is not None
+        and current is not None
+        and _once_more(text, current, spoken, context_of(conditions, current).channel_plan)
+    ):
         place = {"channel": spoken.channel, "frequency_hz": spoken.frequency_hz, "supply_v": current.supply_v}
         where = conditions.model_copy(update=place)
         return Placed(understand(text, context_of(where, None)), None, where)
@@ -79,8 +84,11 @@ def _of_an_open_line(
     base = current.left_behind(conditions) if current else conditions
     quantities = {r.quantity for r in meant.meanings[meant.chosen or 0].readings}
     stays = spoken is not None and _stays(spoken, meant)
+    plan = context_of(conditions, current).channel_plan
     for line in open_lines:
-        if line.row.quantity not in quantities or (stays and spoken is not None and _is_elsewhere(line.row, spoken)):
+        if line.row.quantity not in quantities or (
+            stays and spoken is not None and _is_elsewhere(line.row, spoken, plan)
+        ):
             continue
         wanted = line.row.conditions(base)
         again = understand(text, context_of(wanted, line.row))
@@ -101,9 +109,9 @@ def _there(spoken: Conditions, meant: Understanding, context: EntryContext) -> d
     return {"frequency_hz": next((hz for hz in planned if abs(said - hz) <= SAME_BAND * hz), said)}
 
 
-def _once_more(text: str, current: PlanRow, spoken: Conditions) -> bool:
+def _once_more(text: str, current: PlanRow, spoken: Conditions, plan: ChannelPlan | None) -> bool:
     """'still 3.6w' where the next channel is wanted: what the hand looks at is where it was."""
-    return AGAIN.search(text) is not None and _is_elsewhere(current, spoken)
+    return AGAIN.search(text) is not None and _is_elsewhere(current, spoken, plan)
 
 
 AGAIN = re.compile(r"\b(?:again|still|once more|re-?checked|as before)\b(?! on\b| at\b)", re.IGNORECASE)
@@ -123,12 +131,19 @@ def _stays(spoken: Conditions, meant: Understanding) -> bool:
     return hz is not None and there is not None and abs(there - hz) <= SAME_BAND * hz
 
 
-def _is_elsewhere(row: PlanRow, spoken: Conditions) -> bool:
-    """Whether a line is of another channel or band than where the hand stands."""
+def _is_elsewhere(row: PlanRow, spoken: Conditions, plan: ChannelPlan | None) -> bool:
+    """Whether a line is of another channel or band than where the hand stands; with a plan of channels one may be said
+    by its frequency."""
     if row.channel is not None and spoken.channel is not None:
         return row.channel != spoken.channel
     hz, at = row.frequency_hz, spoken.frequency_hz
+    if at is None and spoken.channel is not None and plan is not None:
+        on = next((channel.hz for channel in plan.channels if channel.number == spoken.channel), None)
+        return hz is not None and on is not None and abs(on - hz) > SAME_CHANNEL_HZ
     return hz is not None and at is not None and abs(at - hz) > max(row.within, SAME_BAND) * hz
+
+
+SAME_CHANNEL_HZ = 3e3
 
 
 def _answers(meant: Understanding, row: PlanRow | None) -> bool:
