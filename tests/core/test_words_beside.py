@@ -160,3 +160,30 @@ def test_what_was_done_is_filed_beside_what_was_read_then():
             if got != list(readings) or not told:
                 lost.append((text, got, meant.story and meant.story.kind))
     assert len(lost) <= 0.02 * 8 * 29, lost
+
+
+@pytest.mark.parametrize(
+    ("text", "ground", "wanted", "kind"),
+    [
+        ("Customer says range is poor. Power on ch 12 measured 1.1 W. Sensitivity 0.25 uV.", ("uhf-cb", "frequency-20"),
+         [("carrier_power", 1.1), ("sensitivity_12db_sinad", -119.03)], "said"),
+        ("Found R12 open and Q8 shorted. Replaced both. Carrier now 3.8 W, modulation 92 %.", KINDS[0],
+         [("carrier_power", 3.8), ("am_depth", 92.0)], "did"),
+        ("After replacing the mic deviation went up from 0.8 to 1.9 kHz, power at 3.9 W.", ("cb-fm-mobile",
+         "current-standby"), [("fm_deviation", 1900.0), ("carrier_power", 3.9)], "did"),
+        ("found c41 leaky. 3.8w. replaced it", KINDS[0], [], "found"),  # read before it was done
+    ],
+)  # fmt: skip
+def test_sentences_of_words_leave_those_that_were_read(text, ground, wanted, kind):
+    meant = understand(text, ground_of_kind(*ground))
+    there = () if meant.chosen is None else meant.meanings[meant.chosen].readings
+    assert [(r.quantity, pytest.approx(r.value, rel=1e-3)) for r in there if r.value is not None] == wanted
+    assert meant.story is not None and meant.story.kind == kind
+
+
+def test_how_one_of_several_was_read_is_not_of_the_others():
+    text = "Filament at the socket 5.05 V, HT no load 2250 V, idle current 60 mA after 3 minutes."
+    meant = understand(text, ground_of_kind(*KINDS[2]))
+    assert meant.chosen is not None
+    how = [meant.meanings[meant.chosen].conditions_of(n) for n in range(3)]
+    assert [(at.setting, at.after_s) for at in how] == [(None, None), ("off load", None), (None, 180.0)]

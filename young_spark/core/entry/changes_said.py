@@ -51,6 +51,7 @@ ADJUSTER = re.compile(
     r"\b(?:pots?|presets?|trim\w*|cores?|slugs?|coils?|knob|control|screw|link|jumper|taps?|adj\w*|set|turn(?:ed|s)?|"
     r"[a-z]{1,3}\d+[a-z]?(?<!h[2-9])(?<!imd[357]))\b"
 )
+CLAUSES = re.compile(r"((?:,|;|\.) (?!was |is |now |to |then |up |down |back ))")
 POWERS = {"carrier_power", "drive_power", "peak_envelope_power", "needle_on_audio"}
 RUSHING = {"inrush_current"}  # 'inrush 4a then 0.3': what it draws at first, and what it is not
 # what creeps by itself; watts and volts that fall do so under a load, or on audio
@@ -76,8 +77,13 @@ def _falls_in(found: re.Match[str]) -> str:
 
 
 def made_by_the_hand(plain: str) -> str:
-    """A folded text of one quantity that went from one figure to another, as 'now, was before'; as it was typed where
-    an adjuster did, where no quantity is named, or where the two figures are the ends of a range."""
+    """A folded text in which one quantity of a clause went from one figure to another, as 'now, was before'; as it was
+    typed where an adjuster did, where no quantity is named, or where the two figures are the ends of a range."""
+    whole = _made(plain)
+    return whole if whole != plain else "".join(_made(part) for part in CLAUSES.split(plain))
+
+
+def _made(plain: str) -> str:
     found = MADE.match(plain) or CAME_FROM.match(plain)
     if found is None or ADJUSTER.search(found["name"]) or not _are_alike(found["from"], found["to"]):
         return plain

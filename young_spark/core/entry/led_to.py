@@ -12,6 +12,11 @@ JOINED = re.compile(
     r"^(?P<words>[a-z][^;]*?)(?:,? (?:so|=|and (?:it )?(?:now )?(?:gives|makes|does|reads)|which (?:gives|gave)|giving|"
     rf"resulting in|leaving(?: it(?: at)?)?|result:?|and now|then|after which))(?: (?:it is|it's|now|that))* {_READ}$"
 )
+_NAMES = (
+    r"(?:(?:the )?(?:power|output|carrier|mod\w*|depth|dev\w*|freq\w*|swr|sens\w*|idle|ht|plate|ripple|hum)\b"
+    r"|it (?:now )?(?:gives|does|makes|reads))"
+)
+AFTER_DOING = re.compile(rf"^(?:after|having|with) (?P<words>[a-z-]+ing [^,;]*?),? (?P<read>{_NAMES}.*\d.*)$")
 NOW_AT_THE_END = re.compile(rf"^(?P<words>[a-z][^;,]*), {_READ} now$")
 NOW_FIRST = re.compile(r"^(?P<read>[^;]*\d[^;]*) now[,;:] (?P<words>[a-z][^,;]*)$")
 PARTED = re.compile(
@@ -23,6 +28,7 @@ RUN_ON = re.compile(
 )
 DONE_LAST = re.compile(r"^(?P<read>[^;]*\d[^;]*?),? after:? (?P<words>[a-z][^,;]*)$")
 AFTER = re.compile(r"(?<=\w) after: (?=[a-z])")
+DOING = re.compile(r"^([a-z-]+)ing\b")  # as what was done
 OF_NO_NAME = re.compile(r"[+-]?[\d.]+ ?m?[va](?: (?:now|again))?")  # volts or amps of what, nobody says
 CHANGED = {"did", "turned", "found"}
 BY_HAND = {"did", "turned"}
@@ -40,7 +46,10 @@ class Led:
 def what_it_led_to(plain: str) -> Led | None:
     """The two parts of a folded text in which words say that the one led to the other; None where nothing was done or
     found in it."""
-    return _apart(AFTER.sub(" after ", plain), ((JOINED, CHANGED), (NOW_AT_THE_END, CHANGED), (NOW_FIRST, BY_HAND)))
+    return _apart(
+        AFTER.sub(" after ", plain),
+        ((AFTER_DOING, BY_HAND), (JOINED, CHANGED), (NOW_AT_THE_END, CHANGED), (NOW_FIRST, BY_HAND)),
+    )
 
 
 def done_then_read(plain: str) -> Led | None:
@@ -53,6 +62,7 @@ def _apart(plain: str, joins: Sequence[tuple[re.Pattern[str], set[str]]]) -> Led
         found = pattern.match(plain)
         if found is None or TELLING.search(found["read"]) is None or TELLING.search(found["words"]) is not None:
             continue
-        if OF_NO_NAME.fullmatch(found["read"]) is None and guessed_kind(found["words"]) in kinds:
-            return Led(found["words"], found["read"])
+        words = DOING.sub(r"\1ed", found["words"]) if pattern is AFTER_DOING else found["words"]
+        if OF_NO_NAME.fullmatch(found["read"]) is None and guessed_kind(words) in kinds:
+            return Led(words, found["read"])
     return None

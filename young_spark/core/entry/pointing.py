@@ -67,8 +67,8 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
         return
     found = _without_the_head(s, key, found)
     if key in OF_THE_LAST and len(found) == 1 and found[0] > s.items[0].at:
-        near = next((i for i in reversed(s.items) if i.at < found[0]), s.items[-1])
-        near.address.setdefault(key, value_of(s, found[0]))
+        for item in _led_by(s, found[0]) or [next((i for i in reversed(s.items) if i.at < found[0]), s.items[-1])]:
+            item.address.setdefault(key, value_of(s, found[0]))
     elif len({str(value_of(s, n)) for n in found}) == 1:
         for item in _of_its_clause(s, key, found[0], _meant(s, key, found[0])):
             item.address.setdefault(key, value_of(s, found[0]))
@@ -76,11 +76,41 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
         _paired(s, key, found)
 
 
+def _led_by(s: Sentence, n: int) -> list[Item]:
+    """'4.8w, after 5 min 7.01995 and 4.6w, supply 12v': what a word at the head of its clause leads, where another
+    clause follows."""
+    clause = list(accumulate(int(fact.fresh) for fact in s.facts))
+    if not s.facts[n].fresh or clause[n] == clause[-1]:
+        return []
+    return [i for i in s.items if i.at > n and clause[i.at] == clause[n]]
+
+
 def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Item]:
-    """'draws 3ma off, c70 reads 2.1k': a place that leads its own clause is none of the clause before."""
+    """'draws 3ma off, c70 reads 2.1k': a place that leads its own clause is none of the clause before. In a line of
+    several clauses that each say what they read, how one was read is of that one."""
+    if key in OF_ONE_CLAUSE and (own := _in_a_long_line(s, n, meant)):
+        return own
     if key == "place":
         return _where_its_clause_is(s, n, meant)
     return _while_it_was_so(s, n, meant) if key == "heat" else meant
+
+
+def _in_a_long_line(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
+    """'ht no load 2250v, idle 60ma, filament 5.05v at the socket': what is of the clause that a word stands in; nothing
+    where the line is short, where that clause reads nothing, or where another leaves open what was read."""
+    clause = list(accumulate(int(fact.fresh) for fact in s.facts))
+    if len({clause[i.at] for i in s.items}) < LEAST_CLAUSES:
+        return []
+    in_full = all(i.fact.unit is not None or _is_named_in(s, i, clause) for i in s.items)
+    return [i for i in meant if clause[i.at] == clause[n]] if in_full else []
+
+
+def _is_named_in(s: Sentence, item: Item, clause: list[int]) -> bool:
+    return any(f.kind == "quantity" and clause[m] == clause[item.at] for m, f in enumerate(s.facts))
+
+
+OF_ONE_CLAUSE = {"place", "audio", "tone_hz", "setting", "heat", "after_s"}
+LEAST_CLAUSES = 3  # with a figure
 
 
 def _where_its_clause_is(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
@@ -194,7 +224,7 @@ def _meant(s: Sentence, key: str, n: int) -> list[Item]:
     last = next((i for i in reversed(s.items) if i.at < n), None)
     if (labelled := _by_its_label(s, key, n, concerned)) is not None:
         return labelled
-    if last is not None and last.at == n - 1 and _each_has_its_own(s, last):
+    if last is not None and last.at == n - 1 and _each_has_its_own(s, last, key):
         return [last] if last in concerned else []
     if last is None or last not in concerned or key in {"mode", "item"}:
         return concerned
@@ -253,11 +283,14 @@ def _between(s: Sentence, n: int, last: Item, concerned: list[Item], behind: lis
     return [i for i in concerned if i.at < n] if last is concerned[0] else concerned
 
 
-def _each_has_its_own(s: Sentence, last: Item) -> bool:
-    """'1.2 bypassed 2.8 keyed': an earlier figure is followed by a condition of its own."""
-    return any(
-        i.at < last.at and (after := s.fact(i.at + 1)) is not None and after.kind in {"where", "how"} for i in s.items
-    )
+def _each_has_its_own(s: Sentence, last: Item, key: str) -> bool:
+    """'1.2 bypassed 2.8 keyed': an earlier figure is followed by a condition of its own; '1.1a rx 0.2a dev 2k ch20':
+    none of them by a channel of its own."""
+    kinds = {"where"} if key in OF_WHERE else {"where", "how"}
+    return any(i.at < last.at and (after := s.fact(i.at + 1)) is not None and after.kind in kinds for i in s.items)
+
+
+OF_WHERE = {"channel", "band"}
 
 
 def _alike(one: Item, other: Item) -> bool:

@@ -20,6 +20,7 @@ class Unexplained(Exception):
     """A fact that no frame explains, where dropping it would change what is meant."""
 
 
+SIGNS = "+-<>→@="  # that tell something by themselves
 WORDS = re.compile(r"(?:\.(?=\d))?[^\s.,;:!?]+(?:[.,:][^\s.,;:!?]+)*")
 
 
@@ -86,6 +87,7 @@ class Sentence:
         used -= {i.at for i in self.items if i.fact.of == "kept words"}
         left = [f for n, f in enumerate(self.facts) if n not in used and f.text not in BETWEEN_TWO]
         kept = [word for fact in left for word in ([fact.text] if fact.of == AS_TYPED else WORDS.findall(fact.text))]
+        kept = [word for word in kept if any(sign.isalnum() or sign in SIGNS for sign in word)]
         while kept and kept[0] in LONELY_WORDS and not (kept[0] in {"and", "but"} and len(kept) > 1):
             kept.pop(0)
         while kept and kept[-1] in LONELY_WORDS:

@@ -58,6 +58,7 @@ NOTHING_TURNS = re.compile(
     r"\b(?:no|without|never) (?:trips?|arcs|limiting|touch|protection)\b|\btrips? (?:at|after|in) \d+ ?\w+"
     r"|\bif (?:amp|strip|stage)\b|\bat (?:the )?trip\b|\blimited (?:to |at )?\d[\d.]* ?m?a\b"
     r"|\bfan (?:on|off|running|stopped)\b"
+    r"|\b(?:all |everything )?(?:is |are )?(?:well )?(?:with)?in(?:side)? (?:the )?(?:limits?|spec\w*|tolerances?)\b"
     r"|^trip$|\btrips$|\b(?:spec|limit)(?: is| of)? [+-]?[\d.]+ ?(?:ppm|k?hz|m?w|%|db\w?|uv|m?[av])(?![\w])"
 )
 DOUBTED = re.compile(r"[a-z]{3,}\?")  # 'dead relay?': a thought, and nothing that was seen

@@ -32,6 +32,7 @@ from young_spark.core.entry.read_then_told import read_in_front
 from young_spark.core.entry.rows_of_bands import bands_in_rows
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.sayings import over_its_clauses
+from young_spark.core.entry.sentences import by_sentences
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.spelling import as_spelt
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
@@ -107,8 +108,12 @@ def _understood(text: str, context: EntryContext) -> Understanding:
     if not plain:
         return Understanding(text=text)
     led = what_it_led_to(plain) if moved_and_read(plain, ground_of(context)) is None else None
-    both = None if led is None else _done_then_read(text, led, context)
-    return both or _as_said(text, _told_apart(plain, context), context)
+    if led is not None and (both := _done_then_read(text, led, context)) is not None:
+        return both
+    meant = _as_said(text, _told_apart(plain, context), context)
+    if meant.chosen is not None:
+        return meant
+    return by_sentences(text, plain, lambda part: _understood(part, context)) or meant
 
 
 def _told_apart(plain: str, context: EntryContext) -> str:
