@@ -245,7 +245,7 @@ def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: 
     if quantity == "supply_current" and FREQUENCY_KEYS & address.keys():
         address["state"] = "transmit"  # '10m 9.8a': what it draws on a band, it draws while it sends there
         return
-    amps = [i.fact.value for i in (item, *others) if i.fact.unit == "A"]
+    amps = [i.fact.value for i in (item, *others) if i.fact.unit == "A" and (i is item or "state" not in i.address)]
     current = ground.current or {}
     in_one_breath = (
         any(i.quantity == ground.wants or i.fact.unit == "A" for i in others) and ground.wants in OF_A_SUPPLY
