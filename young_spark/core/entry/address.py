@@ -245,7 +245,7 @@ def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: 
     if quantity == "supply_current" and FREQUENCY_KEYS & address.keys():
         address["state"] = "transmit"  # '10m 9.8a': what it draws on a band, it draws while it sends there
         return
-    amps = [i.fact.value for i in (item, *others) if i.fact.unit == "A" and (i is item or "state" not in i.address)]
+    amps = _amps_of_no_other_state(item, others)
     current = ground.current or {}
     in_one_breath = (
         any(i.quantity == ground.wants or i.fact.unit == "A" for i in others) and ground.wants in OF_A_SUPPLY
@@ -258,6 +258,11 @@ def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: 
         address["state"] = "transmit"
     else:
         address.pop("state", None)
+
+
+def _amps_of_no_other_state(item: Item, others: list[Item]) -> list[float]:
+    """What was drawn, by this figure and by those beside it that say no state of their own."""
+    return [i.fact.value for i in (item, *others) if i.fact.unit == "A" and (i is item or "state" not in i.address)]
 
 
 def _is_keyed(quantity: str, item: Item, ground: Ground, others: list[Item]) -> bool:

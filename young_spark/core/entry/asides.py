@@ -4,6 +4,7 @@ import re
 from functools import cache, lru_cache
 
 from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.pieces import with_pieces
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 
@@ -31,13 +32,7 @@ def asides_file() -> AsidesFile:
 @cache
 def _patterns() -> tuple[tuple[re.Pattern[str], str], ...]:
     file = asides_file()
-    return tuple((re.compile(_whole(one.says, file.pieces)), one.is_) for one in file.aside)
-
-
-def _whole(says: str, pieces: dict[str, str]) -> str:
-    for name, piece in pieces.items():
-        says = says.replace(f"{{{name}}}", piece)
-    return says
+    return tuple((re.compile(with_pieces(one.says, file.pieces)), one.is_) for one in file.aside)
 
 
 @lru_cache(maxsize=2048)

@@ -4,6 +4,7 @@ Each is marked in the text as one setting; what is said of one figure alone stay
 import re
 from functools import cache
 
+from young_spark.core.entry.pieces import with_pieces
 from young_spark.core.entry.typed_figures import FIGURE, unit_of
 from young_spark.core.ground import SHIPPED, Frozen, load
 
@@ -57,9 +58,7 @@ def _at_an_end() -> re.Pattern[str]:
 
 
 def _any(said: tuple[Circumstance, ...]) -> str:
-    whole = "|".join(one.says for one in said)
-    for name, piece in circumstances_file().pieces.items():
-        whole = whole.replace(f"{{{name}}}", piece)
+    whole = with_pieces("|".join(one.says for one in said), circumstances_file().pieces)
     return f"(?:{whole})"
 
 

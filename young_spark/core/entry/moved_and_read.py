@@ -21,8 +21,8 @@ _WAY = r"(?:up|down|in|out|back|cw|ccw|clockwise|anti-?clockwise|counter-?clockw
 _TURNS = r"(?:\d+|one|two|three|four|five|half|an?|quarter|eighth|1/2|1/4|1/8|3/4)(?: of)?(?: an?)? turns?"
 _MUCH = rf"(?:{_TURNS}|(?:just )?(?:a )?(?:touch|bit|hair|whisker|tad|little|smidge)|slightly|fully)"
 _VERB = (
-    r"(?:re-?)?(?:set|turned|tweaked|peaked|dipped|adjusted|trimmed|tuned|nudged|touched up|brought|backed(?: off)?"
-    r"|wound|rocked|moved|aligned)"
+    r"(?:(?:re-?)?(?:set|turned|tweaked|peaked|dipped|adjusted|trimmed|tuned|nudged|touched up|brought|backed(?: off)?"
+    r"|rocked|moved|aligned)|wound)"
 )
 MOVED = rf"(?:{_VERB}(?: {_WAY})?(?: {_MUCH})?(?: {_WAY})?|{_MUCH}(?: {_WAY})?|{_WAY}(?: (?:by )?{_MUCH})?)"
 _VERB_FIRST = rf"{_VERB}(?: {_WAY})?"

@@ -77,10 +77,10 @@ def _bind(s: Sentence, key: str, found: list[int]) -> None:
 
 
 def _led_by(s: Sentence, n: int) -> list[Item]:
-    """'4.8w, after 5 min 7.01995 and 4.6w, supply 12v': what a word at the head of its clause leads, where another
-    clause follows."""
+    """'4.8w, after 5 min 7.01995 and 4.6w', 'cold +40 usb, after 20 min +15': what a word at the head of its clause
+    leads."""
     clause = list(accumulate(int(fact.fresh) for fact in s.facts))
-    if not s.facts[n].fresh or clause[n] == clause[-1]:
+    if not s.facts[n].fresh:
         return []
     return [i for i in s.items if i.at > n and clause[i.at] == clause[n]]
 

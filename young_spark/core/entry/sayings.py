@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable
 from functools import cache
 
+from young_spark.core.entry.pieces import with_pieces
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 Written = str | Callable[[re.Match[str]], str]
@@ -95,10 +96,7 @@ def sayings_file() -> SayingsFile:
 
 def pattern_of(saying: Saying) -> re.Pattern[str]:
     """What a saying looks for in a folded text."""
-    says = saying.says
-    for name, piece in sayings_file().pieces.items():
-        says = says.replace(f"{{{name}}}", piece)
-    return re.compile(says)
+    return re.compile(with_pieces(saying.says, sayings_file().pieces))
 
 
 def written_by(saying: Saying) -> Written:

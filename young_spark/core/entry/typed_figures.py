@@ -6,7 +6,8 @@ UNIT = (
     r"(?:k?hz|mhz|ppm|kw|mw|w(?:atts?)?|kv|mv|uv|v(?: ?pp)?|ma|ua|a(?:mps?)?|db[cm]?|%|k ?ohms?|m ?ohms?|"
     r"meg(?: ?ohms?)?|ohms?|[pnu]f?|[mu]?h|k|ms|secs?|s|c)"
 )
-FIGURE = rf"[+-]?\d*\.?\d+(?:k\d)?(?::1| ?{UNIT}(?![\w.]))?(?![\w.])"
+_NUMBER = r"[+-]?(?:\d{1,9}(?:\.\d{1,9})?|\.\d{1,9})"  # bounded: a row of digits is no figure
+FIGURE = rf"{_NUMBER}(?:k\d)?(?::1| ?{UNIT}(?![\w.]))?(?![\w.])"
 _WHOLE = re.compile(r"[+-]?\d*\.?\d+(?P<unit>k(?=\d)|.*$)")
 
 
