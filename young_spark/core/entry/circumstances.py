@@ -12,7 +12,8 @@ MARKED = re.compile(r"⟨(?P<words>[^⟨⟩]*)⟩")
 BESIDE = re.compile(r"⟪(?P<words>[^⟪⟫]*)⟫")
 HEATS = {"cold", "hot", "warm"}  # which are an address of their own
 ON_THE_WAY = re.compile(
-    r"^(?:supply|psu|battery|mains)\b|\d ?m?w(?:atts?)?\b|\d(?: ?v)? at (?:the )?(?:psu|plug|battery|socket) .*\dv\b"
+    r"^(?:supply|psu|battery|mains)\b|\d ?m?w(?:atts?)?\b|\bv?swr\b.* at the (?:mount|feed ?point)\b"
+    r"|\d(?: ?v)? at (?:the )?(?:psu|plug|battery|socket) .*\dv\b"
 )
 LEAST = 2  # figures that tell two circumstances apart
 A_FIGURE = re.compile(rf"(?<![\w.+-]){FIGURE}")
