@@ -10,11 +10,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.corpus_score import Text, breath_of, context_of, differs, readings_of, texts, verdict
+from tests.core.corpus_score import Text, breath_of, context_of, contexts, differs, readings_of, texts, verdict
 from young_spark.core.entry import Understanding, understand
 from young_spark.core.entry.facts import UNITS, cut
 from young_spark.core.entry.tokens import folded
-from young_spark.core.figure import QUANTITIES
+from young_spark.core.figure import QUANTITIES, Conditions
 from young_spark.core.gear import BANDS_M
 
 POWER = "carrier_power"
@@ -98,6 +98,29 @@ def test_one_letter_changed_is_never_an_exception_and_drops_no_fact(text: Text, 
     )
     if meant.question is not None and meant.as_note is not None:
         assert meant.as_note.words == typed.strip()[:2000]
+    _can_be_read_again(meant)
+
+
+def _can_be_read_again(meant: Understanding) -> None:
+    """Whatever was understood is kept as data, and is the same when it is read again."""
+    for meaning in meant.meanings:
+        for n in range(len(meaning.readings)):
+            there = meaning.conditions_of(n)
+            assert Conditions.model_validate(there.model_dump()) == there
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        f"3.8w ⟨{'x' * 100}⟩", "3.8w ⟪2w⟫", "⟨⟩ 3.8w", f"3.8w with her {'long ' * 20}mic, 3.2w with mine",
+        f"mic {'amp ' * 40}out 1.2v", f"very long {'very long ' * 8}stage out 3vpp", f"{'9' * 70}w setting gives 3.8",
+        f"q8 {'collector ' * 12}3v", f"vr3 up a touch, mic {'amp ' * 40}out 1.2v",
+    ],
+)  # fmt: skip
+def test_no_name_is_longer_than_what_can_be_read_again(text):
+    meant = understand(text, context_of(contexts()["am27_find"]))
+    assert meant.chosen is not None or meant.question is not None or meant.story is not None
+    _can_be_read_again(meant)
 
 
 @given(st.text(max_size=60))

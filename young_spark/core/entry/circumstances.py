@@ -8,8 +8,9 @@ from young_spark.core.entry.pieces import with_pieces
 from young_spark.core.entry.typed_figures import FIGURE, unit_of
 from young_spark.core.ground import SHIPPED, Frozen, load
 
-MARKED = re.compile(r"⟨(?P<words>[^⟨⟩]*)⟩")
-BESIDE = re.compile(r"⟪(?P<words>[^⟪⟫]*)⟫")
+LONGEST = 60  # signs, as a setting may be
+MARKED = re.compile(rf"⟨(?P<words>[^⟨⟩]{{1,{LONGEST}}})⟩")  # no hand types these marks: they are folded away
+BESIDE = re.compile(r"⟪(?P<words>[^⟪⟫]+)⟫")
 HEATS = {"cold", "hot", "warm"}  # which are an address of their own
 ON_THE_WAY = re.compile(
     r"^(?:supply|psu|battery|mains)\b|\d ?m?w(?:atts?)?\b|\bv?swr\b.* at the (?:mount|feed ?point)\b"
@@ -70,7 +71,8 @@ def circumstances_marked(plain: str) -> str:
     figures, said = list(A_FIGURE.finditer(plain)), list(pattern.finditer(plain))
     if len(figures) == 1 and len(said) == 1:
         return _at_an_end().sub(_beside, plain)
-    if len(figures) != len(said) or len(said) < LEAST or len({found["words"] for found in said}) < len(said):
+    words = {found["words"] for found in said}
+    if len(figures) != len(said) or len(words) < len(said) or len(words) < LEAST or max(map(len, words)) > LONGEST:
         return plain
     if not (_by_turns(figures, said) or _by_turns(said, figures)) or len(_units(figures)) > 1:
         return plain

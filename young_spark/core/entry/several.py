@@ -7,6 +7,7 @@ from typing import cast
 
 from young_spark.core.entry.bench import Bench
 from young_spark.core.entry.by_unit import SENT, unit_of
+from young_spark.core.entry.circumstances import LONGEST
 from young_spark.core.entry.expression import Expression
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.figures import of_quantity
@@ -16,7 +17,7 @@ from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.results_said import CONDITION
 from young_spark.core.entry.said import Breath, Ground, PowerRead, Said
 from young_spark.core.entry.surety import possible
-from young_spark.core.entry.tokens import Figure
+from young_spark.core.entry.tokens import Figure, Unclear
 from young_spark.core.figure import (
     Conditions,
     Input,
@@ -284,8 +285,15 @@ def _as_named_before(place: object, context: EntryContext) -> object:
 OF_SOMETHING = re.compile(r"pin \d+|coil|contact|primary|secondary|wiper|input|output|gate(?: [12])?|drain|source")
 
 
+NAMED = ("place", "item", "setting")
+
+
 def _conditions(said: Said, chips: Conditions) -> Conditions:
-    """The chips with the address of this reading; what only the current line brings along is left behind."""
+    """The chips with the address of this reading; what only the current line brings along is left behind. Raises
+    Unclear for a name that is longer than a place may be: it could be kept, and never read again."""
+    for words in (said.address.get(name) for name in NAMED):
+        if isinstance(words, str) and len(words) > LONGEST:
+            raise Unclear(f"'{words[:24]}…' is longer than the {LONGEST} signs of a place. Say it shorter.")
     address = {name: said.address.get(name) for name in OF_THE_ADDRESS}
     if address["channel"] is not None:
         address["channel"] = int(float(str(address["channel"])))

@@ -150,6 +150,7 @@ _FOLD = str.maketrans(
         "\u2126": "ω",
         "Ω": "ω",
         "’": "'",
+        **dict.fromkeys("⟨⟩⟪⟫", " "),  # by which the program marks what it told apart
     }
 )
 

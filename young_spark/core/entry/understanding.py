@@ -172,7 +172,10 @@ def _is_both(meant: Understanding) -> bool:
 def _moved_and_read(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'VR6 up a touch, mod 85%': an adjustment, and the figure that it ended on where the hand looked at it last."""
     told = moved_and_read(plain, ground_of(context))
-    meant = None if told is None else _read_when_left(text, plain, as_signs(told.read), context)
+    try:
+        meant = None if told is None else _read_when_left(text, plain, as_signs(told.read), context)
+    except (Unclear, OutOfDomain):
+        return None  # the text is asked, or kept as words
     if told is None or meant is None or meant.chosen is None or not _is_of_the_unit(meant):
         return None
     words = StoryLine(kind="adjusted", words=text.strip()[:2000], adjuster=told.adjuster, area=area_turned(plain))
