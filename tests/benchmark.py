@@ -19,6 +19,8 @@ os.environ.setdefault("YOUNG_SPARK_DATA", tempfile.mkdtemp(prefix="young-spark-b
 import numpy as np
 from playwright.sync_api import Page, Playwright, sync_playwright
 
+from tests.bench.following import SEQUENCES
+from tests.bench.following import tally as set_up_tally
 from tests.bench.keydowns import tally
 from tests.bench.streaming import streaming
 from tests.browser.conftest import CHROMIUM, FLAGS, Site, check_in, field
@@ -39,7 +41,7 @@ from young_spark.core.captures import Baseband
 from young_spark.core.entry import understand
 
 KEYS = 60
-PARTS = ("quick", "measuring", "tracing", "capture", "stream", "kills", "load", "shop", "soak")
+PARTS = ("quick", "measuring", "tracing", "capture", "setting-up", "stream", "kills", "load", "shop", "soak")
 NOISY = 1000  # a share of 95 % of so many is told to 0.7 %
 # from the key's own time stamp to the frame after the one in which the figure stands in the page
 PAINTED = """() => {
@@ -351,6 +353,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         parts: dict[str, Callable[[], object]] = {
             "quick": quick, "measuring": measuring, "tracing": tracing, "capture": lambda: print(tally(500)),
+            "setting-up": setting_up,
             "stream": lambda: print(streaming(Path(folder))),
             "kills": lambda: print(kills(wanted.kills, Path(folder) / "killed", seed=11)),
             "load": lambda: print(load(8, wanted.load_s, Path(folder) / "loaded")),
@@ -367,6 +370,12 @@ def tracing() -> None:
     print("300 faults traced on each chain, drawn by their shares, answers wrong at their rates:", flush=True)
     for line in tracing_lines(300, seed=5):
         print(line, flush=True)
+
+
+def setting_up() -> None:
+    for kind in SEQUENCES:
+        total = set_up_tally(kind, 100, rounds=True)
+        print(total, *total.outside, sep="\n", flush=True)
 
 
 def shop(folder: Path) -> None:

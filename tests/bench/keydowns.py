@@ -7,7 +7,7 @@ import random
 from dataclasses import dataclass, field
 
 from young_spark.bench.simulator.instruments import METERS
-from young_spark.bench.simulator.unit import FAULTS, KINDS, Unit
+from young_spark.bench.simulator.unit import FAULTS, Unit
 from young_spark.core.live import (
     Captured,
     CarrierChanged,
@@ -74,7 +74,7 @@ def key_down(seed: int) -> KeyDownRun:
     """One key-down of two to six seconds of any kind of unit with any fault, with audio coming and going."""
     dice = random.Random(seed)
     clock = [0.0]
-    kind, fault = dice.choice(sorted(KINDS)), dice.choice(FAULTS)
+    kind, fault = dice.choice(sorted(ASSIGNED)), dice.choice(FAULTS)
     unit = Unit(clock=lambda: clock[0], chance=random.Random(seed + 1))
     unit.set(kind=kind, fault=fault)
     unit.set(channel=19 if kind == "mobile" else 20, mode=dice.choice(["am", "fm"]))

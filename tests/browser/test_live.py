@@ -14,7 +14,7 @@ from tests.processes import kill_below
 
 pytestmark = pytest.mark.browser
 AT_REST = {"keyed": False, "tone": False, "kind": "mobile"}
-HEALTHY = {"fault": "healthy", "drive_core": 0.0, "supply_v": 13.2, "load_swr": 1.08, "power": True}
+HEALTHY = {"fault": "healthy", "drive_core": 0.0, "supply_v": 13.2, "load_swr": 1.08, "power": True, "turned": {}}
 
 
 @pytest.fixture
@@ -224,6 +224,41 @@ def test_a_target_met_sounds_three_times(page, hands):
     page.get_by_role("button", name="Stop, write nothing down").click()
     expect(page.locator("[data-line=adjusted]")).to_have_count(0)
     hands(keyed=False)
+
+
+def test_a_set_up_is_followed_with_the_figure_live(page, hands):
+    """A step's adjuster is turned by ear from its line; what is left stands there, and the next step is current."""
+    hands(turned={"TC1": 1.0, "L18": 0.6})
+    open_slip(page, "Tarnbeck M27, in line: weak at the ends")
+    page.get_by_role("button", name="Set up").press("Enter")
+    page.get_by_role("button", name="Begin: Alignment of the transmitter").press("Enter")
+    steps = page.get_by_role("region", name="Set up")
+    now = steps.locator("[aria-current=step]")
+    expect(now).to_contain_text("TC1")
+    turn = page.locator(".turn")
+
+    def turned_by_ear(adjuster: str, quarters: tuple[int, ...]) -> None:
+        now.get_by_role("button", name="turn it by ear").press("Enter")
+        expect(turn).to_contain_text(adjuster)
+        hands(keyed=True)
+        expect(page.get_by_test_id("turn-now")).to_contain_text(re.compile("Hz|W"))
+        heard(page, 3)
+        for way in quarters:
+            hands(turn={adjuster: way / 4})
+            heard(page, 3)
+
+    turned_by_ear("TC1", (-1, -1, -1, -1))
+    expect(page.locator("[data-arrow=stop]")).to_contain_text("leave it")
+    page.keyboard.press("Space")
+    hands(keyed=False)
+    expect(page.locator("[data-line=adjusted]")).to_contain_text(re.compile(r"turned TC1 \+?\d+Hz -> "))
+    expect(now).to_contain_text("L18")
+    hands(channel=1)
+    turned_by_ear("L18", (-2, -2, -2, 2))
+    page.keyboard.press("Space")
+    hands(keyed=False)
+    expect(now).to_contain_text("L19")
+    expect(steps.locator("[data-state=in]")).to_have_count(2)
 
 
 def test_sounds_can_be_chosen_and_switched_off(page, hands):

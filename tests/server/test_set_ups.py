@@ -138,8 +138,12 @@ def test_the_plate_is_dipped_and_loaded_until_neither_gains(hand):
         hand.says(text)
     slip = hand.slip()
     assert shown(slip)["load"] == "in"
-    assert shown(slip)["dip"] == "again"
-    assert slip["set_up"]["current"] == "dip"
+    assert slip["set_up"]["current"] == "peak"  # the most out by the plate tuning, which loads it anew
+    for text in ("20m 660w", "20m 640w", "20m 668w", "20m 650w", "20m 668w"):
+        hand.says(text)
+    slip = hand.slip()
+    assert shown(slip)["peak"] == "in"
+    assert shown(slip)["load"] == "again"
 
 
 def test_the_next_of_its_kind_is_set_up_as_the_first_was(hand, bench):

@@ -3014,6 +3014,11 @@ export interface components {
             value_found?: string | null;
             /** Value Left */
             value_left?: string | null;
+            /**
+             * On The Way
+             * @default []
+             */
+            on_the_way: number[];
             /** Stage */
             stage?: string | null;
             /** State */
@@ -3726,6 +3731,7 @@ export interface components {
             begins: string;
             /** Row */
             row: string;
+            turned_for: components["schemas"]["TurnedFor"] | null;
         };
         /**
          * Table
@@ -3748,6 +3754,26 @@ export interface components {
             verdict: components["schemas"]["Verdict"] | null;
             /** Says */
             says: string[];
+        };
+        /**
+         * TurnedFor
+         * @description How a step is turned with a live figure in sight: which adjuster, and what for; `target` and `allowed` in the
+         *     quantity's unit.
+         */
+        TurnedFor: {
+            /** Adjuster */
+            adjuster: string;
+            /** Quantity */
+            quantity: string;
+            /**
+             * Aim
+             * @enum {string}
+             */
+            aim: "peak" | "dip" | "target";
+            /** Target */
+            target?: number | null;
+            /** Allowed */
+            allowed?: number | null;
         };
         /** CheckIn */
         CheckIn: {
@@ -4752,6 +4778,8 @@ export interface components {
             aim: string;
             /** Target */
             target?: number | null;
+            /** Allowed */
+            allowed?: number | null;
         };
         /**
          * LeaveIn

@@ -36,6 +36,7 @@ export function Taken({ job }: { job: string }) {
 }
 
 const SHOWN = ['power', 'frequency', 'amps', 'depth', 'deviation'] as const
+const OF_AN_AMPLIFIER = ['drive', 'plate_volts', 'plate_amps', 'grid_amps'] as const
 const NAMES: Record<string, string> = {
   power: 'power',
   frequency: 'frequency',
@@ -45,12 +46,19 @@ const NAMES: Record<string, string> = {
   volts: 'supply',
   reflected: 'reflected',
   pep: 'crest',
+  drive: 'drive',
+  plate_volts: 'plate',
+  plate_amps: 'plate current',
+  grid_amps: 'grid current',
 }
 
 /** Everything the instruments show now, in one quiet line. */
 export function LiveValues() {
   const values = useBenchNow((known) => known.live.values)
-  const there = SHOWN.filter((name) => values[name] !== undefined)
+  const there = [
+    ...SHOWN.filter((name) => values[name] !== undefined),
+    ...OF_AN_AMPLIFIER.filter((name) => values[name]?.value != null && values[name].shown !== 'nothing'),
+  ]
   return (
     <section className="card" aria-label="Live instruments">
       <h2>Live instruments</h2>

@@ -1,7 +1,7 @@
 // What stands beside the slip: the views of other features, the one that is shown now, the row of words for the rest.
 import { useRef, type ReactNode } from 'react'
 import type { Schemas } from '../api/client'
-import { LiveValues } from '../live'
+import { LiveValues, useBenchActs } from '../live'
 import { PathView } from '../path'
 import { RecordShelf } from '../records'
 import { SoundCard } from '../soundcard'
@@ -28,6 +28,7 @@ interface BesideProps {
 export function Beside({ slip, work, item, onItem }: BesideProps) {
   const { views, shown, show } = work.side
   const here = useRef<HTMLDivElement>(null)
+  const acts = useBenchActs()
   // where the slip has the whole width, what was asked for stands below it
   const onShow = (view: SideView) => {
     show(view)
@@ -46,13 +47,19 @@ export function Beside({ slip, work, item, onItem }: BesideProps) {
         barred={barred}
         faults={work.mine ? (work.bench?.faults ?? []) : []}
       >
-        {brought(shown, slip, work, item)}
+        {brought(shown, slip, work, item, (turned) => acts.turn.mutate(turned, { onSuccess: () => show(null) }))}
       </BenchSide>
     </div>
   )
 }
 
-function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork, item: string | null): ReactNode {
+function brought(
+  shown: SideView,
+  slip: Schemas['SlipOut'],
+  work: SlipWork,
+  item: string | null,
+  onTurn: (turned: Schemas['TurnedFor']) => void,
+): ReactNode {
   const { current, writes } = work
   const readOnly = slip.handed_back_at !== null
   const typing = writes
@@ -85,6 +92,7 @@ function brought(shown: SideView, slip: Schemas['SlipOut'], work: SlipWork, item
           writes={writes}
           onAct={(act) => work.jobs.setUp.mutate({ ...act, id: crypto.randomUUID(), item })}
           onBegin={(words) => work.desk.field.current?.begin(words)}
+          onTurn={work.mine && work.talks ? onTurn : undefined}
         />
       )
     case 'trace':

@@ -4,6 +4,7 @@ import type { Schemas } from '../api/client'
 type Slip = Schemas['SlipOut']
 type Standing = Schemas['SetUpStanding']
 type Step = Schemas['StepStanding']
+type TurnedFor = Schemas['TurnedFor']
 type Act = Omit<Schemas['SetUpIn'], 'id' | 'item'>
 
 const STATE_WORDS: Record<Step['state'], string> = {
@@ -20,12 +21,14 @@ interface SetUpProps {
   onAct: (act: Act) => void
   /** Begins a text in the field. */
   onBegin: (words: string) => void
+  /** Turns an adjuster with a live figure in sight; absent where no instrument talks. */
+  onTurn?: ((turned: TurnedFor) => void) | undefined
 }
 
 /** The sequences that a unit has, or the one that is followed. */
-export function SetUp({ slip, writes, onAct, onBegin }: SetUpProps) {
+export function SetUp({ slip, writes, onAct, onBegin, onTurn }: SetUpProps) {
   if (slip.set_up !== null)
-    return <Followed standing={slip.set_up} next={slip.next_row} writes={writes} onAct={onAct} onBegin={onBegin} />
+    return <Followed standing={slip.set_up} next={slip.next_row} {...{ writes, onAct, onBegin, onTurn }} />
   return (
     <section className="card" aria-label="Set up">
       <h2>Set up</h2>
@@ -60,9 +63,10 @@ interface FollowedProps {
   writes: boolean
   onAct: (act: Act) => void
   onBegin: (words: string) => void
+  onTurn: SetUpProps['onTurn']
 }
 
-function Followed({ standing, next, writes, onAct, onBegin }: FollowedProps) {
+function Followed({ standing, next, writes, onAct, onBegin, onTurn }: FollowedProps) {
   const waits = standing.current !== null && standing.steps.find((s) => s.id === standing.current)?.row !== next
   const act = (name: Act['act'], step?: string) => onAct({ sequence: standing.id, act: name, step: step ?? null })
   return (
@@ -78,6 +82,7 @@ function Followed({ standing, next, writes, onAct, onBegin }: FollowedProps) {
               isCurrent={step.id === standing.current}
               writes={writes}
               onBegin={onBegin}
+              onTurn={waits ? undefined : onTurn}
               onLeave={(left) => act(left ? 'leave out' : 'take up', step.id)}
             />
           </li>
@@ -97,11 +102,13 @@ interface OneStepProps {
   isCurrent: boolean
   writes: boolean
   onBegin: (words: string) => void
+  onTurn: SetUpProps['onTurn']
   onLeave: (left: boolean) => void
 }
 
-function OneStep({ step, isCurrent, writes, onBegin, onLeave }: OneStepProps) {
+function OneStep({ step, isCurrent, writes, onBegin, onTurn, onLeave }: OneStepProps) {
   const isLeft = step.state === 'left out'
+  const turned = step.turned_for
   return (
     <>
       <p className="step">
@@ -126,6 +133,11 @@ function OneStep({ step, isCurrent, writes, onBegin, onLeave }: OneStepProps) {
       {isCurrent && step.says !== '' && <p className="says">{step.says}</p>}
       {writes && (isCurrent || isLeft) && (
         <p className="acts">
+          {isCurrent && onTurn !== undefined && turned !== null && (
+            <button type="button" className="link" onClick={() => onTurn(turned)}>
+              turn it by ear
+            </button>
+          )}
           {isCurrent && step.begins !== '' && (
             <button type="button" className="link" onClick={() => onBegin(step.begins)}>
               type {step.begins.trim()}

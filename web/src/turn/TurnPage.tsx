@@ -17,7 +17,23 @@ const FIGURES = {
   am_depth: 'modulation depth',
   fm_deviation: 'deviation',
   supply_current: 'supply current',
+  plate_current: 'plate current',
+  grid_current: 'grid current',
 } as const
+/** Figures of valves, shown where an instrument gives one or the line wants it. */
+const OF_VALVES: Partial<Record<keyof typeof FIGURES, string>> = {
+  plate_current: 'plate_amps',
+  grid_current: 'grid_amps',
+}
+const UNITS: Record<keyof typeof FIGURES, string> = {
+  carrier_power: 'W',
+  frequency_error: 'Hz',
+  am_depth: '%',
+  fm_deviation: 'Hz',
+  supply_current: 'A',
+  plate_current: 'A',
+  grid_current: 'A',
+}
 const AIMS = { peak: 'the most', dip: 'the least', target: 'a target' } as const
 const ARROWS: Record<string, { path: string; words: string }> = {
   on: { path: 'M10 45h50V25l32 25-32 25V55H10z', words: 'Better: go on' },
@@ -122,9 +138,16 @@ function Begin({
   talking: number
   onTurn: (body: Schemas['TurnIn']) => void
 }) {
-  const wanted = current !== null && current.quantity in FIGURES ? current.quantity : 'carrier_power'
+  const live = useBenchNow((known) => known.live.values)
+  const wanted = (
+    current !== null && current.quantity in FIGURES ? current.quantity : 'carrier_power'
+  ) as keyof typeof FIGURES
+  const figures = (Object.keys(FIGURES) as (keyof typeof FIGURES)[]).filter((name) => {
+    const value = OF_VALVES[name]
+    return value === undefined || name === wanted || live[value]?.value != null
+  })
   const [adjuster, setAdjuster] = useState('')
-  const [quantity, setQuantity] = useState(wanted)
+  const [quantity, setQuantity] = useState<keyof typeof FIGURES>(wanted)
   const [aim, setAim] = useState<keyof typeof AIMS>(wanted === 'carrier_power' ? 'peak' : 'target')
   const [target, setTarget] = useState(
     current?.quantity === wanted && current.expected_value !== null ? String(current.expected_value) : '0',
@@ -154,7 +177,7 @@ function Begin({
         onChange={(e) => setAdjuster(e.target.value)}
       />
       <p className="senses" role="group" aria-label="The figure">
-        {(Object.keys(FIGURES) as (keyof typeof FIGURES)[]).map((name) => (
+        {figures.map((name) => (
           <button
             key={name}
             type="button"
@@ -182,18 +205,7 @@ function Begin({
             onChange={(e) => setTarget(e.target.value)}
           />
         )}
-        {aim === 'target' && (
-          <span className="quiet">
-            in{' '}
-            {quantity === 'carrier_power'
-              ? 'W'
-              : quantity === 'supply_current'
-                ? 'A'
-                : quantity === 'am_depth'
-                  ? '%'
-                  : 'Hz'}
-          </span>
-        )}
+        {aim === 'target' && <span className="quiet">in {UNITS[quantity]}</span>}
       </p>
       <button type="submit" className="take" disabled={adjuster.trim() === ''}>
         Turn it

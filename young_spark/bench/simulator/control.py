@@ -35,6 +35,9 @@ class Control:
             "builds": {name: build.name for name, build in BUILDS.items()},
             "insides": ["whole", *faults_of(self.unit.hands.build)],
             "points": self._points(),
+            "adjusters": {name: self.unit.hands.turned.get(name, 0.0) for name in self.unit.kind.adjusters},
+            "own_meter_w": round(self.unit.own_meter_w, 2),
+            "amplifier": asdict(self.unit.driven) if self.unit.hands.kind == "amplifier" else {},
             "lines": {name: line.fault for name, line in self.lines.items()},
             "line_faults": list(dict.fromkeys((*LINE_FAULTS, *IQ_FAULTS))),
         }
@@ -54,7 +57,7 @@ class Control:
         if "warm" in wanted:
             self.unit.warm(_number(wanted.pop("warm")))
         if "turn" in wanted:
-            self.unit.set(drive_core=self.unit.hands.drive_core + _number(wanted.pop("turn")))
+            self._turn(wanted.pop("turn"))
         if "line" in wanted:
             name = str(wanted.pop("line"))
             if name not in self.lines:
@@ -66,6 +69,14 @@ class Control:
         if wanted:
             self.unit.set(**{name: _as(known[name], value) for name, value in wanted.items()})
         return self.state()
+
+    def _turn(self, wanted: object) -> None:
+        """So many turns of the driver's core, or of each adjuster that is named."""
+        if not isinstance(wanted, dict):
+            self.unit.set(drive_core=self.unit.hands.drive_core + _number(wanted))
+            return
+        for adjuster, by in wanted.items():
+            self.unit.turn(str(adjuster), _number(by))
 
     async def serve(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         """One HTTP request."""
@@ -123,4 +134,6 @@ def _as(kind: object, value: object) -> object:
         return int(_number(value))
     if kind in {float, "float"}:
         return _number(value)
+    if isinstance(value, dict):
+        return {str(name): _number(turns) for name, turns in value.items()}
     return str(value)

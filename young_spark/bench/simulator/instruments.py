@@ -145,6 +145,38 @@ def supply(unit: Unit, chance: random.Random) -> SimInstrument:
     return meter
 
 
+def input_wattmeter(unit: Unit, chance: random.Random) -> SimInstrument:
+    """What goes from an exciter into its amplifier, and what comes back, in W."""
+    meter = SimInstrument("input-wattmeter", "SIMULATED,INPUT WATTMETER,LF-W-03,1.0", unit.output, 0.03, chance)
+
+    def drive() -> bytes:
+        if meter.overloaded:
+            return figures(OVERLOAD, OVERLOAD)
+        now = unit.driven
+        back = now.drive_w * ((now.input_swr - 1) / (now.input_swr + 1)) ** 2
+        return figures(max(0.0, meter.noisy(now.drive_w, 0.0015, 0.002)), max(0.0, meter.noisy(back, 0.004, 0.001)))
+
+    meter.commands["MEAS:DRIV?"] = drive
+    return meter
+
+
+def amplifier_meters(unit: Unit, chance: random.Random) -> SimInstrument:
+    """Plate volts and amperes and grid amperes of an amplifier; where there is none, nothing to measure."""
+    meter = SimInstrument("amplifier-meters", "SIMULATED,AMPLIFIER METERS,LF-K-01,1.0", unit.output, 0.05, chance)
+
+    def everything() -> bytes:
+        if meter.overloaded:
+            return figures(OVERLOAD, OVERLOAD, OVERLOAD)
+        if unit.hands.kind != "amplifier":
+            return figures(NOTHING, NOTHING, NOTHING)
+        now = unit.driven
+        currents = (max(0.0, meter.noisy(amps, 0.002, 0.0003)) for amps in (now.plate_a, now.grid_a))
+        return figures(meter.noisy(now.plate_v, 0.001, 0.5), *currents)
+
+    meter.commands["MEAS:AMPL?"] = everything
+    return meter
+
+
 def sweeping(name: str, identity: str, unit: Unit, chance: random.Random) -> tuple[SimInstrument, Sweep]:
     """An instrument that sweeps: its ends can be set and asked for."""
     meter, sweep = SimInstrument(name, identity, unit.output, 0.15, chance), Sweep()
@@ -219,4 +251,4 @@ def network_analyser(unit: Unit, chance: random.Random) -> SimInstrument:
 
 
 METERS = (wattmeter, counter, modulation_meter, supply)
-MAKERS = (*METERS, analyser, scope, network_analyser)
+MAKERS = (*METERS, analyser, scope, network_analyser, input_wattmeter, amplifier_meters)

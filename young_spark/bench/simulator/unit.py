@@ -6,9 +6,18 @@ and entirely its own: output goes with the square of the supply, heat with the p
 
 import math
 import random
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 
+from young_spark.bench.simulator.adjusters import (
+    AMPLIFIER,
+    FARTHEST,
+    MOBILE,
+    Driven,
+    InLine,
+    of_the_amplifier,
+    of_the_mobile,
+)
 from young_spark.bench.simulator.circuit import BUILDS, COMES_AND_GOES, WHOLE, Inside, faults_of, inside
 
 CLEAN_DROP_RATE, SHAKEN_DROP_RATE = 0.12, 4.0  # drops a second of an intermittent joint, at rest and after a tap
@@ -31,6 +40,7 @@ class Kind:
     depth: float
     deviation_hz: float
     offset_ppm: float
+    adjusters: tuple[str, ...] = ()
 
 
 TWENTY_SEVEN = (
@@ -88,6 +98,7 @@ KINDS = {
         depth=0.9,
         deviation_hz=1850.0,
         offset_ppm=2.6,
+        adjusters=MOBILE,
     ),
     "hf": Kind(
         name="HF transceiver",
@@ -101,6 +112,20 @@ KINDS = {
         depth=0.85,
         deviation_hz=2400.0,
         offset_ppm=0.7,
+    ),
+    "amplifier": Kind(
+        name="HF transceiver with a valve amplifier behind it",
+        channels={80: 3.7e6, 40: 7.1e6, 20: 14.2e6, 15: 21.2e6, 10: 28.5e6},
+        modes=("cw", "am", "fm", "usb", "lsb"),
+        power_w=205.0,
+        nominal_v=13.8,
+        idle_a=1.1,
+        receive_a=1.6,
+        efficiency=2.1,  # of the exciter's supply: the mains give the rest
+        depth=0.85,
+        deviation_hz=2400.0,
+        offset_ppm=0.7,
+        adjusters=AMPLIFIER,
     ),
 }
 FAULTS = ("healthy", "weak", "dead", "drifting", "fading", "intermittent")
@@ -119,6 +144,8 @@ class Hands:
     supply_v: float = 13.2
     load_swr: float = 1.08
     drive_core: float = 0.0  # turns away from the peak of the driver's core
+    turned: Mapping[str, float] = field(default_factory=dict)  # every other adjuster, in turns from where it is right
+    drive_w: float = 20.0  # into the amplifier, where there is one
     power: bool = True  # the unit's own switch
     build: str = "cb-am-mobile"  # how the mobile is built inside
     inside: str = "whole"  # a part of the mobile that is gone, or several of them joined with +
@@ -174,8 +201,9 @@ class Unit:
         if "kind" in changes and hands.kind in KINDS:
             first = next(iter(KINDS[hands.kind].channels)) if hands.kind != "mobile" else 19
             hands = replace(
-                hands, keyed=False, channel=first, mode=KINDS[hands.kind].modes[0], supply_v=KINDS[hands.kind].nominal_v
-            )
+                hands, keyed=False, channel=first, mode=KINDS[hands.kind].modes[0],
+                supply_v=KINDS[hands.kind].nominal_v, turned={},
+            )  # fmt: skip
             self.heat = 0.0
         if "build" in changes and "inside" not in changes:
             hands = replace(hands, inside="whole")
@@ -204,6 +232,22 @@ class Unit:
             raise ValueError(f"no mode '{hands.mode}' on this unit: {', '.join(kind.modes)}")
         if not 0 <= hands.supply_v <= 30 or not 1 <= hands.load_swr <= 100 or abs(hands.drive_core) > 10:
             raise ValueError("supply 0 to 30 V, SWR 1 to 100, core −10 to 10 turns")
+        Unit._check_turned(hands, kind)
+
+    @staticmethod
+    def _check_turned(hands: Hands, kind: Kind) -> None:
+        if not 0 <= hands.drive_w <= 100:
+            raise ValueError("drive 0 to 100 W")
+        if strange := set(hands.turned) - set(kind.adjusters):
+            raise ValueError(f"no adjuster '{min(strange)}' on this unit: {', '.join(kind.adjusters) or 'none'}")
+        if any(abs(turns) > FARTHEST for turns in hands.turned.values()):
+            raise ValueError(f"an adjuster goes {FARTHEST:g} turns either way")
+
+    def turn(self, adjuster: str, by: float) -> None:
+        """Turn an adjuster by so many turns, up to the end of its travel; raises ValueError for one that is not
+        there."""
+        at = self.hands.turned.get(adjuster, 0.0) + by
+        self.set(turned={**self.hands.turned, adjuster: max(-FARTHEST, min(FARTHEST, at))})
 
     def tap(self) -> None:
         """Tap or flex it: a bad joint shows itself for a moment."""
@@ -266,8 +310,7 @@ class Unit:
             return 0.0
         since = now - (self.keyed_since if self.keyed_since is not None else now)
         rise = 1 - math.exp(-since / 0.03)  # relay and rail
-        full = self.kind.power_w * (self.hands.supply_v / self.kind.nominal_v) ** 2
-        full /= 1 + (0.35 * self.hands.drive_core) ** 2
+        full = self._full_w()
         share = {"weak": 0.3, "dead": 2e-4}.get(self.hands.fault, 1.0)
         if self.hands.fault == "fading":
             share = 1 - 0.65 * self.heat
@@ -276,6 +319,32 @@ class Unit:
         if self.hands.fault == "intermittent" and now < self._dropped_until:
             share = 0.04
         return full * share * rise * self.inside.output
+
+    def _full_w(self) -> float:
+        """The carrier of a whole one, warm or cold, as its adjusters stand."""
+        if self.hands.kind == "amplifier":
+            return self.driven.output_w
+        full = self.kind.power_w * (self.hands.supply_v / self.kind.nominal_v) ** 2
+        return full * self.in_line.power / (1 + (0.35 * self.hands.drive_core) ** 2)
+
+    @property
+    def in_line(self) -> InLine:
+        """What its adjusters make of it."""
+        if self.hands.kind != "mobile":
+            return InLine()
+        return of_the_mobile(self.hands.turned, self.kind.channels[self.hands.channel])
+
+    @property
+    def driven(self) -> Driven:
+        """What its amplifier makes of the drive; of a unit without one nothing."""
+        return of_the_amplifier(
+            self.hands.turned, self.hands.drive_w, keyed=self.hands.kind == "amplifier" and self._radiates()
+        )
+
+    @property
+    def own_meter_w(self) -> float:
+        """What the set's own meter shows, in W."""
+        return self.output().carrier_w * self.in_line.own_meter
 
     def loudest(self, within_s: float) -> tuple[float, float]:
         """Depth (0–1) and deviation (Hz) as a meter that holds its peak for so long shows them."""
@@ -293,15 +362,15 @@ class Unit:
         if single and not hands.tone:
             carrier = 0.0
         toned = self.inside.depth if hands.tone and carrier > 0 else 0.0
-        depth = kind.depth * toned if hands.mode == "am" else 0.0
-        deviation = kind.deviation_hz * toned if hands.mode == "fm" else 0.0
+        depth = kind.depth * self.in_line.depth * toned if hands.mode == "am" else 0.0
+        deviation = kind.deviation_hz * self.in_line.deviation * toned if hands.mode == "fm" else 0.0
         if depth or deviation:
             self._heard = (now, depth, deviation)
         mean = carrier * (1 + depth**2 / 2)
         crest = carrier * (1 + depth) ** 2
         since = now - (self.keyed_since if self.keyed_since is not None else now)
         drift = -18.0 * since if hands.fault == "drifting" else -30.0 * self.heat
-        frequency = kind.channels[hands.channel] * (1 + kind.offset_ppm * 1e-6) + drift
+        frequency = kind.channels[hands.channel] * (1 + kind.offset_ppm * 1e-6) + drift + self.in_line.error_hz
         amps = self._amps(mean)
         return Output(carrier, mean, crest, frequency, depth, deviation, amps, hands.supply_v, hands.load_swr)
 

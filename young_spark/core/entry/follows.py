@@ -34,6 +34,7 @@ def crest_depth(peak_w: float, carrier_w: float) -> float:
 
 SUMS: dict[str, Callable[..., float]] = {
     "swr": swr_of,
+    "input_swr": swr_of,
     "return_loss": ratio_db,
     "gain": lambda drive, output: ratio_db(output, drive),
     "insertion_loss": ratio_db,
@@ -51,6 +52,7 @@ SUMS: dict[str, Callable[..., float]] = {
 OF_OTHERS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("swr", ("forward_power", "reflected_power")),
     ("return_loss", ("forward_power", "reflected_power")),
+    ("input_swr", ("drive_power", "reflected_power")),
     ("squelch_hysteresis", ("squelch_open", "squelch_close")),
     ("am_depth", ("am_depth_positive", "am_depth_negative")),
     ("fm_deviation", ("fm_deviation_positive", "fm_deviation_negative")),
@@ -114,6 +116,8 @@ def _of_others(quantity: str, of: tuple[str, ...], said: Sequence[Said]) -> list
         if amps.get("state") not in {None, "transmit"}:
             return []
         return _derived(quantity, said, inputs, at=said[inputs[0]])
+    if quantity == "input_swr" and said[inputs[0]].led_by != "input_swr":
+        return []
     if quantity == "am_depth_positive" and (said[inputs[0]].address.get("mode") != "am" or len(said) > 2):
         return []
     return _derived(quantity, said, inputs, at=said[inputs[-1]])

@@ -197,6 +197,7 @@ class StoryLine(Frozen):
     adjuster: str | None = None
     value_found: str | None = None
     value_left: str | None = None
+    on_the_way: tuple[float, ...] = ()  # what was read while it was turned, but for what is left, in the figure's unit
     stage: str | None = None
     state: Literal["good", "weak", "dead"] | None = None
     condition: Literal["supply_v", "covers", "configuration"] | None = None

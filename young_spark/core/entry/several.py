@@ -218,20 +218,25 @@ def _seen(said: Said) -> Measured:
 
 
 def _of_both_powers(said: Said, given: list[Placed | None], context: EntryContext) -> Placed | None:
-    """SWR and return loss of forward and reflected power, with the doubt of the meter's directivity."""
+    """SWR and return loss of what goes out and comes back, at the aerial or an input, with the doubt of the meter's
+    directivity."""
     powers = [p.reading.value for p in given if p is not None and p.reading.value is not None]
     if len(powers) != 2:
         return None
     conditions = _conditions(said, context.conditions)
     bench = Bench(context.model_copy(update={"conditions": conditions}), conditions)
-    draft = of_quantity("swr", Expression(figures=tuple(Figure(p, "W", 0.0, f"{p:g}") for p in powers)), bench)
+    draft = of_quantity(
+        "input_swr" if said.quantity == "input_swr" else "swr",
+        Expression(figures=tuple(Figure(p, "W", 0.0, f"{p:g}") for p in powers)),
+        bench,
+    )
     found = next((r for r in draft.readings if r.quantity == said.quantity), None)
     return None if found is None else Placed(found, conditions)
 
 
 def _worked_out(said: Said, given: list[Placed | None], context: EntryContext) -> Placed | None:
     """What follows from other readings of the breath, with their doubts."""
-    if said.quantity in {"swr", "return_loss"}:
+    if said.quantity in {"swr", "input_swr", "return_loss"}:
         return _of_both_powers(said, given, context)
     inputs = {f"x{n}": _input(p.reading) for n, p in enumerate(given) if p is not None}
     known = {name: value for name, value in inputs.items() if value is not None}

@@ -4,6 +4,7 @@ import math
 import re
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from young_spark.core.entry.address import from_an_open_line
 from young_spark.core.entry.fact import Fact, FigureRead
@@ -26,6 +27,34 @@ def _share_down(s: Sentence) -> list[Said]:
     heat = next((s.facts[n] for n in s.free("how") if s.facts[n].of == "heat"), None)
     address = hand(s) | ({"heat": heat.is_} if heat is not None else {})
     return [Said("power_fade", value=10 * math.log10(1 - share.fact.value / 100), unit="dB", address=address)]
+
+
+def _forward_and_reflected(s: Sentence) -> list[Said]:
+    """'swr 3.8/0.3w ch1', 'fwd/ref 50/2': what goes out and what comes back, in the place of the ratio that follows
+    from them; of the input of an amplifier what its drive comes to."""
+    pair = next(((a, b) for a, b in pairwise(s.items) if b.at == a.at + 2 and s.has_text(a.at + 1, "/")), None)
+    if pair is None or any(i.fact.unit not in {None, "W"} for i in pair) or not _is_more(*pair):
+        return []
+    others = [i.at for i in s.items if i not in pair]
+    names = [n for n in named(s, "swr", "input_swr", "forward_power") if not _is_between(others, n, pair[0].at)]
+    kinds = {s.facts[n].of for n in names}
+    if not names or (kinds == {"forward_power"} and not named(s, "reflected_power")):
+        return []
+    first = "drive_power" if "input_swr" in kinds else "forward_power"
+    for item, quantity in zip(pair, (first, "reflected_power"), strict=True):
+        item.quantity, item.fact = quantity, replace(item.fact, unit="W")
+    s.take(*names, pair[0].at + 1)
+    return []
+
+
+def _is_between(others: Sequence[int], one: int, other: int) -> bool:
+    return any(min(one, other) < n < max(one, other) for n in others)
+
+
+def _is_more(first: Item, second: Item) -> bool:
+    """Whether one figure is more power than another; a unit behind the second is of both."""
+    factor = second.fact.factor if first.fact.unit is None and second.fact.unit else 1.0
+    return first.fact.value * factor > second.fact.value > 0
 
 
 def _none_on(s: Sentence) -> list[Said]:
@@ -409,6 +438,7 @@ def _rating_of_a_fuse(s: Sentence) -> list[Said]:
 
 
 FRAMES: tuple[Frame, ...] = (
+    _forward_and_reflected,
     _share_down,
     _none_on,
     _fades,

@@ -65,7 +65,9 @@ class TurnedSeries:
         if worth[-1] - worth[best] > much:
             back = "a little" if best == len(values) - 2 else "to there"
             return f"You passed it: best {shown}, back {back}."
-        if worth[-1] < worth[-2] - much:
+        first = next(n for n, w in enumerate(worth) if w - worth[best] <= much)
+        came_back = any(w - worth[best] > much for w in worth[first:])
+        if worth[-1] < worth[-2] - much and not came_back:
             return f"Still getting better: go on. Best so far {shown}."
         return f"Best {shown}: leave it there."
 

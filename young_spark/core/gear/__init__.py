@@ -8,6 +8,7 @@ from young_spark.core.gear.named import model_named
 from young_spark.core.gear.plan_row import AT_FULL_POWER, OF_THE_POINT, SAME_BAND, PlanRow
 from young_spark.core.gear.sequence import (
     SETTING_UP,
+    WHERE_READ,
     AdjustmentSequence,
     Aim,
     Least,
@@ -26,6 +27,7 @@ __all__ = [
     "SAME_BAND",
     "SETTING_UP",
     "UNNAMED",
+    "WHERE_READ",
     "AdjustmentSequence",
     "Aim",
     "Difference",

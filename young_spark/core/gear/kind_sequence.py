@@ -6,7 +6,17 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from young_spark.core.gear.plan_row import PlanRow
-from young_spark.core.gear.sequence import AdjustmentSequence, Least, Level, Most, OwnMeter, Step, StepPoint, To
+from young_spark.core.gear.sequence import (
+    WHERE_READ,
+    AdjustmentSequence,
+    Least,
+    Level,
+    Most,
+    OwnMeter,
+    Step,
+    StepPoint,
+    To,
+)
 from young_spark.core.ground import Frozen
 
 Due = Mapping[str, tuple[float, float]]  # least and greatest that is due, by the line of the plan
@@ -53,7 +63,7 @@ class KindStep(Frozen):
         aim = self._aim(at[0], due, rated_w) if at else None
         if aim is None or (isinstance(self.aim, Level) and len(at) < 2):
             return None
-        points = tuple(StepPoint(**{name: getattr(line, name) for name in StepPoint.model_fields}) for line in at)
+        points = tuple(StepPoint(**{name: getattr(line, name) for name in WHERE_READ}) for line in at)
         told = {name: getattr(self, name) for name in ("id", "adjuster", "where", "how", "mind", "upsets")}
         return Step(**told, read=self.read or at[0].quantity, at=points, aim=aim)
 

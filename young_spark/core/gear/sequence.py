@@ -51,14 +51,18 @@ Aim = Annotated[To | Most | Least | Level | OwnMeter, Field(discriminator="aim")
 
 
 class StepPoint(Frozen):
-    """Where a step is read."""
+    """Where a step is read; `adjuster` is the one of the step's that tells most there, where it has several."""
 
+    adjuster: str = Field("", max_length=60)
     mode: str | None = None
     channel: int | None = None
     frequency_hz: float | None = Field(None, gt=0, allow_inf_nan=False)
     power_setting: str | None = None
     state: Literal["standby", "receive", "transmit"] | None = None
     modulation: Literal["on", "off"] | None = None
+
+
+WHERE_READ = tuple(name for name in StepPoint.model_fields if name != "adjuster")
 
 
 class Step(Frozen):
@@ -102,7 +106,7 @@ class Step(Frozen):
                 caution=self.mind or None,
                 phases=(),
                 instrument="own_meter" if isinstance(self.aim, OwnMeter) else None,
-                **point.model_dump(),
+                **point.model_dump(exclude={"adjuster"}),
             )
             for n, point in enumerate(self.at)
         )

@@ -14,8 +14,10 @@ from young_spark.core.job.plans import ReadingFact, fits, row_label
 
 StepState = Literal["open", "out", "in", "again", "left out"]
 SAME = 0.01  # of a figure: what a meter breathes
+AS_LEFT = 0.05  # of a figure: less than that is what the other of a pair takes from it where both stand right
 BOTH_SIDES = 2
 FLAT = 4  # figures on end that gain nothing more: the top is that broad
+OTHERS_TOO = "Read the other points too."
 NUMBERED = re.compile(r"\b[A-Z]{1,3}\d{1,3}\b")
 
 
@@ -56,6 +58,17 @@ def may_be_of(adjuster: str, step_adjuster: str) -> bool:
     return any(re.match(rf"{one}\d", part[0]) for one in letters)
 
 
+class TurnedFor(Frozen):
+    """How a step is turned with a live figure in sight: which adjuster, and what for; `target` and `allowed` in the
+    quantity's unit."""
+
+    adjuster: str
+    quantity: str
+    aim: Literal["peak", "dip", "target"]
+    target: float | None = None
+    allowed: float | None = None
+
+
 class StepStanding(Frozen):
     """One step as it stands: its figures as they were read, and in words what to do."""
 
@@ -75,6 +88,7 @@ class StepStanding(Frozen):
     area: str | None  # that its adjuster can change
     begins: str  # what a text for it begins with in the field
     row: str  # the line of the slip that it is read at next
+    turned_for: TurnedFor | None  # none where only eyes can read it
 
 
 @dataclass
@@ -94,10 +108,16 @@ class FollowedStep:
     waits: bool = False  # it was turned, and not read since
     moved: bool = False  # it was turned without a figure that says how far
     gained: bool = True  # the last visit did; until one was, nobody knows
+    left: float | None = None  # the most, or the least, that it was left at: read so once more, it stands right
     times: int = 1
+    stale: set[int] = field(default_factory=set)  # points that were read before another of them moved
+    newly: dict[int, int] = field(default_factory=dict)  # by point: where its figures begin since another one moved
 
     def __post_init__(self) -> None:
-        self.visit = [[] for _ in self.lines]
+        self._begin_anew()
+
+    def _begin_anew(self) -> None:
+        self.visit, self.stale, self.newly = [[] for _ in self.lines], set(), {}
 
     def is_read_at(self, fact: ReadingFact) -> bool:
         """Whether a figure was read at one of its points. What is no more than a bound says nothing of where it
@@ -122,25 +142,34 @@ class FollowedStep:
         self.found = turn.found or self.found
         self.waits, self.moved = True, not turn.passed
         if isinstance(self.step.aim, Level):
-            self.visit = [[] for _ in self.lines]
+            self._begin_anew()
         else:
             self.visit[0] += turn.passed
 
     def read(self, fact: ReadingFact) -> None:
         """A figure at one of its points."""
-        for line, there in zip(self.lines, self.visit, strict=True):
+        for n, (line, there) in enumerate(zip(self.lines, self.visit, strict=True)):
             if is_at(fact, line):
                 there.append(fact.value or 0.0)
+                moved = len(there) > 1 and _differ(there[-1], there[-2], self.step.aim)
+                if n in self.stale:
+                    self.newly[n] = len(there) - 1
+                elif moved:  # it was turned meanwhile
+                    self.stale |= set(range(len(self.visit)))
+                self.stale.discard(n)
         self.found = self.found or fact.figure
         self.figures.append(fact.figure)
         self.spread, self.waits = fact.uncertainty or 0.0, False
 
-    def upset(self, by: str) -> None:
-        """Another adjuster that moves this one was turned."""
+    def upset(self, by: str, *, read_once_more: bool = False) -> None:
+        """Another adjuster that moves this one was turned: it is looked for anew, or only read once more, and looked
+        for where that is not what it was left at."""
         if any(self.visit):
             self.times += 1
             self.upset_by = by
-        self.visit, self.told = [[] for _ in self.lines], []
+            self.left = self.visit[0][-1] if read_once_more and self.judged()[0] == "in" else None
+        self.told = []
+        self._begin_anew()
 
     def settle(self, *, gained: bool) -> None:
         """What it moved was told to the others."""
@@ -170,14 +199,47 @@ class FollowedStep:
         if self.waits:
             return "out", "Turned: what does it read now?"
         if not all(self.visit):
-            return "open", "Read the other points too." if any(self.visit) else ""
+            return "open", OTHERS_TOO if any(self.visit) else ""
         aim, unit = self.step.aim, quantity(self.step.read).unit
         if isinstance(aim, Level):
-            return _level([there[-1] for there in self.visit], self.lines, aim)
+            return self._level([there[-1] for there in self.visit], aim)
         values = self.visit[0]
         if isinstance(aim, OwnMeter):
             return _like_measured(values, self.measured, aim, unit)
-        return _toward(values, aim, unit, self.spread) if isinstance(aim, To) else _best(values, aim, unit)
+        if isinstance(aim, To):
+            return _toward(values, aim, unit, self.spread)
+        if len(values) == 1 and self.left is not None and abs(values[0] - self.left) <= AS_LEFT * abs(self.left):
+            return "in", "As it was left: leave it there."
+        return _best(values, aim, unit)
+
+    def _level(self, newest: Sequence[float], aim: Level) -> tuple[StepState, str]:
+        values = [abs(value) for value in newest]
+        high, low = max(values), min(values)
+        if high == 0 or (high - low) / high <= aim.share:
+            return ("open", OTHERS_TOO) if self.stale else ("in", "Alike: leave it there.")
+        lowest, highest = values.index(low), values.index(high)
+        where = row_label(self.lines[lowest])
+        before = self._newly_read(lowest)
+        if len(before) > 1 and before[-2] > low and _differ(before[-2], low, aim):
+            return "out", f"Less at {where} than before: turn it the other way."
+        return (
+            "out",
+            f"Lowest at {where}, {100 * (1 - low / high):.0f} % under the highest{self._which(lowest, highest)}",
+        )
+
+    def _newly_read(self, n: int) -> list[float]:
+        """What was read at a point since an adjuster moved another one."""
+        return self.visit[n][self.newly.get(n, 0) :]
+
+    def _which(self, lowest: int, highest: int) -> str:
+        """Which of several adjusters to turn for more at the lowest point, in words."""
+        own, of_the_highest = self.step.at[lowest].adjuster, self.step.at[highest].adjuster
+        others = [a for a in (of_the_highest, *(point.adjuster for point in self.step.at)) if a and a != own]
+        if own and others and _best(self._newly_read(lowest), Most(aim="most"), "")[0] == "in":
+            return f", and that is the most that {own} gives there: turn {others[0]} for more there."
+        if own or not of_the_highest:
+            return f": turn {own or 'for that end'}{' for more there' if own else ''}."
+        return f": turn {of_the_highest} back, towards it."
 
     def standing(self) -> StepStanding:
         """The step as the slip shows it."""
@@ -190,17 +252,31 @@ class FollowedStep:
             state=state, says=says, figures=tuple(self.figures), found=self.found, times=self.times,
             area="meter" if isinstance(step.aim, OwnMeter) else AREAS.get(step.read),
             asks=f"{step.asks()}, {aim_words(step)}", begins=f"{told[0].lower()} " if told else "",
-            row=self._next_line().id,
+            row=self._next_line().id, turned_for=self._turned_for(),
         )  # fmt: skip
+
+    def _turned_for(self) -> TurnedFor | None:
+        aim, adjuster = self.step.aim, self.step.adjuster
+        if isinstance(aim, OwnMeter):
+            return None
+        if isinstance(aim, To):
+            return TurnedFor(
+                adjuster=adjuster, quantity=self.step.read, aim="target", target=aim.value, allowed=aim.allowed
+            )
+        if isinstance(aim, Level):
+            adjuster = self.step.at[self.lines.index(self._next_line())].adjuster or adjuster
+        return TurnedFor(adjuster=adjuster, quantity=self.step.read, aim="dip" if isinstance(aim, Least) else "peak")
 
     def _points(self) -> str:
         return " / ".join(filter(None, map(row_label, self.lines)))
 
     def _next_line(self) -> PlanRow:
-        """The first point that was not read, else the one that lies lowest."""
+        """The first point that was not read as it stands, else the one that lies lowest."""
         for line, there in zip(self.lines, self.visit, strict=True):
             if not there:
                 return line
+        if self.stale and self.judged()[1] == OTHERS_TOO:
+            return self.lines[min(self.stale)]
         lowest = min(range(len(self.visit)), key=lambda n: abs(self.visit[n][-1]))
         return self.lines[lowest]
 
@@ -267,6 +343,8 @@ def _best(values: Sequence[float], aim: Most | Least, unit: str) -> tuple[StepSt
         return "out", "Turn it a little either way, and read each time."
     if max(worth) - min(worth) <= much:
         return "out", "It changes nothing: put it back where it was, and look for why."
+    if worth[best] - worth[-1] > much and best < len(values) - 2 and worth[-1] - worth[-2] > much / 2:
+        return "out", f"Nearer: go on, best so far {shown}."
     if worth[best] - worth[-1] > much:
         return "out", f"You passed it: best {shown}, back {'a little' if best == len(values) - 2 else 'to there'}."
     rose = worth[best] - worth[0] > much
@@ -275,17 +353,8 @@ def _best(values: Sequence[float], aim: Most | Least, unit: str) -> tuple[StepSt
     if rose + falls >= BOTH_SIDES or flat:
         return "in", f"Best {shown}{', flat there' if flat else ''}: leave it there."
     if falls:
-        return "out", f"Best {shown} where it stood: try the other way, too."
+        return "out", f"Back where it stood, best {shown}: go on past it, to the other side."
     return "out", f"Still getting better: go on. Best so far {shown}."
-
-
-def _level(newest: Sequence[float], lines: Sequence[PlanRow], aim: Level) -> tuple[StepState, str]:
-    values = [abs(value) for value in newest]
-    high, low = max(values), min(values)
-    if high == 0 or (high - low) / high <= aim.share:
-        return "in", "Alike: leave it there."
-    where = row_label(lines[values.index(low)])
-    return "out", f"Lowest at {where}, {100 * (1 - low / high):.0f} % under the highest: turn for that end."
 
 
 def _differ(one: float, other: float, aim: Aim) -> bool:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 
 from young_spark.core.entry import StoryLine, way_turned
 from young_spark.core.figure import quantity
-from young_spark.core.gear import AdjustmentSequence, Aim, Least, Most, Step, StepPoint, To
+from young_spark.core.gear import WHERE_READ, AdjustmentSequence, Aim, Least, Most, Step, StepPoint, To
 from young_spark.core.job.plans import ReadingFact
 
 AS_DONE = "as-done-here"
@@ -57,7 +57,7 @@ def _read_then(facts: Sequence[ReadingFact], order: int, until: int | None) -> R
 
 
 def _step(name: str, line: StoryLine, read: ReadingFact) -> Step:
-    at = StepPoint(**{field: getattr(read.conditions, field) for field in StepPoint.model_fields})
+    at = StepPoint(**{field: getattr(read.conditions, field) for field in WHERE_READ})
     if at.channel is not None:
         at = at.model_copy(update={"frequency_hz": None})
     return Step(

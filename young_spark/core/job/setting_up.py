@@ -12,6 +12,7 @@ from young_spark.core.ground import Frozen
 from young_spark.core.job.followed_step import FollowedStep, StepStanding, Turn, is_at, is_told_by_its_meter, may_be_of
 from young_spark.core.job.plans import OpenLine, ReadingFact
 
+TWICE = 2
 SETTLED = {"in", "left out"}
 NEITHER = {"out", "again"}  # as it was found, nor as it should be
 OF_A_POINT = ("quantity", "mode", "channel", "frequency_hz", "power_setting", "state", "modulation", "instrument")
@@ -81,7 +82,9 @@ def set_up(begun: Begun, facts: Sequence[ReadingFact], turns: Sequence[Turn], pl
 def area_turned_at(standing: SetUpStanding | None, adjuster: str | None) -> str | None:
     """What an adjuster can change that nobody said an area of: that of the step that is next, where it may be of it."""
     step = standing.next_step if standing is not None else None
-    return step.area if step is not None and adjuster and may_be_of(adjuster, step.adjuster) else None
+    if step is None or not adjuster:
+        return None
+    return step.area if adjuster == step.adjuster or may_be_of(adjuster, step.adjuster) else None
 
 
 def how_it_ended(standing: SetUpStanding) -> str:
@@ -107,8 +110,8 @@ def _go_on(steps: dict[str, FollowedStep], event: Turn | ReadingFact) -> None:
         gained = one.has_moved()
         if gained or one.was_turned_about():
             for other in map(steps.__getitem__, one.step.upsets):
-                if gained or other.gained:  # a pair is through once neither gains any more, one after the other
-                    other.upset(one.step.adjuster)
+                # a pair is through once both were looked for twice, neither gained, and both read as they were left
+                other.upset(one.step.adjuster, read_once_more=not (gained or other.gained or other.times < TWICE))
             one.settle(gained=gained)
 
 

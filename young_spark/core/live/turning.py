@@ -21,6 +21,7 @@ class Turning(Frozen):
     found: float | None = None
     now: float | None = None
     best: float | None = None
+    beyond: float | None = None  # the worst since the best: where the peak was passed to
     going: Literal["better", "worse", "still"] = "still"
     passed: bool = False
     on_target: bool = False
@@ -43,6 +44,9 @@ class Turning(Frozen):
         change = self.off(self.now) - self.off(value)
         moved = abs(value - self.now) > MOVES * scale
         best = value if self.off(value) < self.off(self.best) else self.best
+        beyond = (
+            None if best != self.best else max(value, self.beyond if self.beyond is not None else value, key=self.off)
+        )
         behind = (self.off(value) - self.off(best)) / max(abs(best), 1e-12)
         on_target = self._meets(value)
         passed = self.aim != "target" and (behind > PASSED or (self.passed and behind > PASSED / 2))
@@ -56,12 +60,18 @@ class Turning(Frozen):
                 "found": found,
                 "now": value if moved else self.now,
                 "best": best,
+                "beyond": beyond,
                 "passed": passed,
                 "on_target": on_target,
                 "note": note,
                 "going": ("better" if change > 0 else "worse") if moved else "still",
             }
         )
+
+    def on_the_way(self) -> tuple[float, ...]:
+        """What was read from where it was found to where it is now, as far as it tells a peak from a slope."""
+        told = (self.found, self.best, self.beyond) if self.aim != "target" else (self.found,)
+        return tuple(value for value in told if value is not None)
 
     def _meets(self, value: float) -> bool:
         return self.target is not None and abs(value - self.target) <= self.tolerance

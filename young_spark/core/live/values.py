@@ -6,7 +6,10 @@ from typing import Literal
 
 from young_spark.core.ground import Frozen
 
-LiveName = Literal["power", "reflected", "pep", "frequency", "depth", "deviation", "volts", "amps"]
+LiveName = Literal[
+    "power", "reflected", "pep", "frequency", "depth", "deviation", "volts", "amps",
+    "drive", "drive_reflected", "plate_volts", "plate_amps", "grid_amps",
+]  # fmt: skip
 LIVE_QUANTITIES: dict[LiveName, str] = {
     "power": "carrier_power",
     "reflected": "reflected_power",
@@ -16,6 +19,11 @@ LIVE_QUANTITIES: dict[LiveName, str] = {
     "deviation": "fm_deviation",
     "volts": "supply_voltage",
     "amps": "supply_current",
+    "drive": "drive_power",
+    "drive_reflected": "reflected_power",
+    "plate_volts": "plate_voltage",
+    "plate_amps": "plate_current",
+    "grid_amps": "grid_current",
 }
 # which live values a quantity of the plan is made of; the first decides when it stands still
 SOURCES: dict[str, tuple[LiveName, ...]] = {
@@ -30,7 +38,13 @@ SOURCES: dict[str, tuple[LiveName, ...]] = {
     "swr": ("power", "reflected"),
     "forward_power": ("power",),
     "reflected_power": ("reflected",),
+    "drive_power": ("drive",),
+    "input_swr": ("drive", "drive_reflected"),
+    "plate_voltage": ("plate_volts",),
+    "plate_current": ("plate_amps",),
+    "grid_current": ("grid_amps",),
 }
+BACK_OF: dict[str, LiveName] = {"swr": "reflected", "input_swr": "drive_reflected"}  # what comes back, of a ratio
 
 # a rule of the trade (five readings over half a second); `./spark bench --only capture` prints what is missed and what
 # is taken wrongly
@@ -123,9 +137,13 @@ def captured_text(quantity: str, values: Mapping[LiveName, float], state: str | 
     if quantity == "supply_current":
         word = {"transmit": "tx", "receive": "rx", "standby": "standby"}.get(state or "", "current")
         return f"{word} {value:.4g}a"
-    if quantity == "swr":
-        return f"swr {value:.4g}/{values['reflected']:.3g}w"
+    if quantity in BACK_OF:
+        return f"{'input ' if quantity == 'input_swr' else ''}swr {value:.4g}/{values[BACK_OF[quantity]]:.3g}w"
     return {
+        "drive_power": f"drive {value:.4g}w",
+        "plate_voltage": f"plate {value:.4g}v",
+        "plate_current": f"ip {1e3 * value:.4g}ma",
+        "grid_current": f"ig {1e3 * value:.4g}ma",
         "carrier_power": f"{value:.4g}w",
         "forward_power": f"fwd {value:.4g}w",
         "reflected_power": f"ref {value:.4g}w",
@@ -142,9 +160,12 @@ def captured_figure(quantity: str, values: Mapping[LiveName, float]) -> str:
     """A captured figure as a hand types it behind words that name its quantity; raises KeyError for a quantity that no
     live value makes."""
     value = values[SOURCES[quantity][0]]
-    if quantity == "swr":
-        return f"{value:.4g}/{values['reflected']:.3g}w"
+    if quantity in BACK_OF:
+        return f"{value:.4g}/{values[BACK_OF[quantity]]:.3g}w"
     return {
+        "plate_voltage": f"{value:.4g}v",
+        "plate_current": f"{1e3 * value:.4g}ma",
+        "grid_current": f"{1e3 * value:.4g}ma",
         "supply_current": f"{value:.4g}a",
         "supply_voltage": f"{value:.4g}v",
         "frequency_error": f"{value / 1e6:.6f}M",

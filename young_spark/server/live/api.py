@@ -204,6 +204,7 @@ class TurnIn(Schema):
     quantity: str = Field(max_length=40)
     aim: str = Field("peak", pattern="^(peak|dip|target)$")
     target: float | None = Field(None, gt=-1e12, lt=1e12)
+    allowed: float | None = Field(None, gt=0, lt=1e12)
 
 
 class LeaveIn(Schema):
@@ -345,8 +346,9 @@ def take(request: SignedIn, data: TakeIn) -> Status[LineOut]:
 def turn(request: SignedIn, data: TurnIn) -> dict[str, Any]:
     """Begin turning an adjuster: the value found is kept at its first reading."""
     services.begin_turn(
-        actor=request.user, adjuster=data.adjuster, wanted=data.quantity, aim=data.aim, target=data.target
-    )
+        actor=request.user, adjuster=data.adjuster, wanted=data.quantity, aim=data.aim, target=data.target,
+        allowed=data.allowed,
+    )  # fmt: skip
     return services.snapshot()
 
 

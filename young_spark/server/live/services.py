@@ -7,7 +7,7 @@ from typing import Any
 from django.db import transaction
 
 from young_spark import steady_clock
-from young_spark.core.figure import QUANTITIES, Conditions, format_value, quantity
+from young_spark.core.figure import QUANTITIES, Conditions, quantity
 from young_spark.core.live import LIVE_QUANTITIES, Turning
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
@@ -18,8 +18,8 @@ from young_spark.server.live import seat as seats
 from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Seat, Watch
 from young_spark.server.live.traces import at_hand
+from young_spark.server.live.turning import followed, turned_line
 from young_spark.server.problems import Refused
-from young_spark.server.readings.services import take_line
 
 TOLERANCE = 0.01  # of a target, where nothing better is said
 TURNABLE = frozenset({*LIVE_QUANTITIES.values(), "frequency_error"})
@@ -82,8 +82,10 @@ def find(*, actor: Person) -> None:
 
 
 @transaction.atomic
-def begin_turn(*, actor: Person, adjuster: str, wanted: str, aim: str, target: float | None) -> None:
-    """Begin turning; the plan's own figure is the target where none is said."""
+def begin_turn(
+    *, actor: Person, adjuster: str, wanted: str, aim: str, target: float | None, allowed: float | None = None
+) -> None:
+    """Begin turning; the plan's own figure is the target where none is said, `allowed` how far from it is right."""
     require_technician(actor)
     place = live_bench().seated
     if place is None:
@@ -96,7 +98,7 @@ def begin_turn(*, actor: Person, adjuster: str, wanted: str, aim: str, target: f
     error = wanted == "frequency_error"
     if error and assigned is None:
         raise Refused("Which channel? A frequency error needs an assigned frequency.")
-    tolerance = 20.0 if error else TOLERANCE * abs(target) if target is not None else 0.0
+    tolerance = allowed or (20.0 if error else TOLERANCE * abs(target) if target is not None else 0.0)
     turning = Turning(aim=aim, target=target if aim == "target" else None, tolerance=tolerance)
     seat = Seat.objects.get(pk=place.seat.pk)  # as it is inside of this transaction
     seat.turn = {
@@ -119,18 +121,12 @@ def end_turn(*, actor: Person, line_id: uuid.UUID, keep: bool) -> Line | None:
         if line := Line.objects.filter(pk=line_id).first():
             return line  # the answer was lost, not the line
         raise Refused("Nothing is being turned.")
-    told_of = place.seat.turn
     line = None
     if keep:
         if turning.found is None or turning.now is None:
             raise Refused("Nothing was read yet: key it, or leave without a line.")
-        found, left = (
-            format_value(v, told_of["unit"], figures=3).replace(" ", "") for v in (turning.found, turning.now)
-        )
-        line = take_line(
-            actor=actor, line_id=line_id, text=f"turned {told_of['adjuster']} {found} -> {left}", job=place.seat.job,
-            item=place.seat.item, conditions=place.conditions,
-        )  # fmt: skip
+        heard = live_bench().values.by_name.get(followed(place.seat.turn))
+        line = turned_line(actor, line_id, place, turning, heard.instrument if heard else None)
     Seat.objects.filter(pk=place.seat.pk).update(turn=None)
     transaction.on_commit(live_bench().seat_changed)
     return line

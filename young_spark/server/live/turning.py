@@ -1,14 +1,19 @@
 """Turning an adjuster with a live instrument in sight."""
 
+import uuid
 from typing import Any
 
 from young_spark import steady_clock
+from young_spark.core.entry import StoryLine, area_turned
 from young_spark.core.figure import format_value, quantity
-from young_spark.core.live import LIVE_QUANTITIES, LiveName, Turning
+from young_spark.core.live import LIVE_QUANTITIES, LiveName, Turning, captured_text, conditions_of
+from young_spark.server.accounts.models import Person
 from young_spark.server.bulletin import bulletin
+from young_spark.server.jobs.models import Line
 from young_spark.server.live.key_clock import KeyClock
 from young_spark.server.live.latest import LatestValues
 from young_spark.server.live.seat import Seated
+from young_spark.server.readings.services import take_line
 
 SETTLED_S = 0.4  # relay, rail and meter need it before a figure is the one that was found
 WITHOUT_CARRIER: frozenset[LiveName] = frozenset({"volts", "amps"})
@@ -31,7 +36,7 @@ class Turned:
         """Follow the newest value."""
         if self.turning is None or place is None or place.seat.turn is None:
             return
-        name = _followed(place.seat.turn)
+        name = followed(place.seat.turn)
         value = self._values.now().get(name)
         settled = self._clock.up and steady_clock.now() - self._clock.up_since > SETTLED_S
         if value is None or not (settled or name in WITHOUT_CARRIER):
@@ -62,7 +67,7 @@ class Turned:
             "arrow": self.turning.arrow,
             "note": self.turning.note,
             "pitch_hz": round(self.turning.pitch_hz, 1),
-            "live": _followed(turn) in self._values.now(),
+            "live": followed(turn) in self._values.now(),
             "now": self.turning.now,
             "best": self.turning.best,
             "found": self.turning.found,
@@ -70,5 +75,29 @@ class Turned:
         }
 
 
-def _followed(turn: dict[str, Any]) -> LiveName:
+def followed(turn: dict[str, Any]) -> LiveName:
+    """The live value that is followed while something is turned."""
     return next(n for n, q in LIVE_QUANTITIES.items() if q == turn["quantity"])
+
+
+def turned_line(actor: Person, line_id: uuid.UUID, place: Seated, turning: Turning, instrument: str | None) -> Line:
+    """The adjustment on the slip: what was found, what is left, and that as the reading of an instrument that it is.
+    What is turned must have been read."""
+    told = place.seat.turn or {}
+    assigned_hz = told.get("assigned_hz")
+    wanted = "frequency_error" if assigned_hz else told["quantity"]
+    found, left = (format_value(v or 0.0, told["unit"], figures=3) for v in (turning.found, turning.now))
+    words = f"turned {told['adjuster']} {found.replace(' ', '')} -> {left.replace(' ', '')}"
+    story = StoryLine(
+        kind="adjusted", words=words, adjuster=told["adjuster"], value_found=found, value_left=left,
+        area=area_turned(words.lower()), on_the_way=turning.on_the_way(),
+    )  # fmt: skip
+    row = place.row if place.row is not None and place.row.quantity == wanted else None
+    value = (turning.now or 0.0) + (assigned_hz or 0.0)
+    conditions = place.conditions
+    if instrument is not None:
+        conditions = conditions_of(row, conditions, instrument, keyed=True, current=place.seat.row)
+    return take_line(
+        actor=actor, line_id=line_id, text=captured_text(wanted, {followed(told): value}),
+        job=place.seat.job, item=place.seat.item, conditions=conditions, row=row.id if row else None, turned=story,
+    )  # fmt: skip

@@ -90,11 +90,13 @@ def take_line(
     captured: dict[str, Any] | None = None,
     repeated: Repeated | None = None,
     as_note: bool = False,
+    turned: StoryLine | None = None,
 ) -> Line:
     """Store what was typed, with every figure, spread and verdict the core works out of it.
 
     `as_note` keeps a text that is a question as the line of words that it may be. `captured` is what instruments
-    sent, kept as it was; `repeated` the scatter of a mean that they gave.
+    sent, kept as it was; `repeated` the scatter of a mean that they gave; `turned` the adjustment that the figure of
+    the text was left at.
 
     The same id again returns the stored line; with other inputs it raises Conflict. Text with no single sense, and no
     `sense` chosen among the ones offered, raises NotUnderstood with the question."""
@@ -110,6 +112,7 @@ def take_line(
         "sense": sense,
         "supersedes": _id(supersedes),
         **{name: told for name, told in (("as_note", as_note), ("captured", captured)) if told},
+        **({"turned": turned.model_dump(exclude_defaults=True)} if turned is not None else {}),
     }
     if (stored := same_or_conflict(line_id, raw)) is not None:
         return stored
@@ -119,6 +122,8 @@ def take_line(
     place = placed(state, text, conditions, row, repeated)
     taken: list[Reading] = []
     story, meaning = _kept(place.meant, sense, as_note=as_note)
+    if turned is not None:
+        story, text = turned, turned.words
     line = Line(
         id=line_id, job=job, item=state.item, number=next_number(job), kind="reading",
         part=_part(state, story, meaning, place.row), phase=state.phase, text=text, raw=raw, by=actor,

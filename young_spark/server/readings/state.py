@@ -157,11 +157,7 @@ class State:
         """How that sequence stands."""
         if self.begun is None:
             return None
-        turns = [
-            Turn(line.number, told.adjuster or told.words, told.value_found or "", figures_on_the_way(told.words))
-            for line, told in self.stories
-            if line.kind == "adjusted"
-        ]
+        turns = [_turn(line.number, told) for line, told in self.stories if line.kind == "adjusted"]
         return set_up(self.begun, self.facts, turns, self.plan_rows)
 
     @cached_property
@@ -517,3 +513,8 @@ class _Kept:
 
 
 _kept = _Kept()
+
+
+def _turn(order: int, told: StoryLine) -> Turn:
+    passed = told.on_the_way or figures_on_the_way(told.words)
+    return Turn(order, told.adjuster or told.words, told.value_found or "", passed)
