@@ -261,6 +261,38 @@ def test_a_set_up_is_followed_with_the_figure_live(page, hands):
     expect(steps.locator("[data-state=in]")).to_have_count(2)
 
 
+def test_an_amplifier_is_read_in_one_key_down_and_tuned_by_ear(page, hands):
+    """Output, drive and plate and grid currents stand on its slip from one key-down; the dip is found by ear."""
+    hands(kind="amplifier")
+    hands(channel=20, mode="cw", turned={"Plate tuning": 0.8})
+    check_in(page, "valve linear 200 W, plate row: tune it up")
+    take(page, "filament 6.3v")
+    take(page, "idle 102ma")
+    page.get_by_role("button", name="Set up").press("Enter")
+    page.get_by_role("button", name="Begin: Tuning up").press("Enter")
+    take(page, "idle 102ma")
+    now = page.get_by_role("region", name="Set up").locator("[aria-current=step]")
+    expect(now).to_contain_text("Input network")
+    now.get_by_role("button", name="leave it as it is").press("Enter")
+    expect(now).to_contain_text("Plate tuning")
+    hands(keyed=True)
+    for name in ("Plate current", "Grid current", "Drive power", "Carrier power"):
+        expect(figures(page, name).first).to_be_attached()
+    hands(keyed=False)
+    expect(page.locator(".work.far")).to_have_count(0)
+    now.get_by_role("button", name="turn it by ear").press("Enter")
+    hands(keyed=True)
+    expect(page.get_by_test_id("turn-now")).to_contain_text("mA")
+    heard(page, 3)
+    for by in (-0.4, -0.4, -0.4, -0.4, 0.8):
+        hands(turn={"Plate tuning": by})
+        heard(page, 4)
+    page.keyboard.press("Space")
+    hands(keyed=False)
+    expect(page.locator("[data-line=adjusted]")).to_contain_text(re.compile(r"turned Plate tuning 2\d\dmA -> 2\d\dmA"))
+    expect(now).to_contain_text("Load capacitor")
+
+
 def test_sounds_can_be_chosen_and_switched_off(page, hands):
     page.add_init_script(f"({EARS})()")
     open_slip(page, "Tarnbeck M27, sounds: weak")

@@ -83,12 +83,18 @@ def test_every_captured_text_is_understood_as_the_quantity_it_was(quantity):
         "deviation": 1873.0,
         "volts": 13.21,
         "amps": 1.234,
+        "drive": 20.1,
+        "drive_reflected": 0.3,
+        "plate_volts": 2412.0,
+        "plate_amps": 0.272,
+        "grid_amps": 0.0266,
     }
     text = captured_text(quantity, values, "transmit")
     meant = understand(text, EntryContext(conditions=Conditions(frequency_hz=27.185e6, channel=19)))
     assert meant.chosen is not None, meant.question
     found = {r.quantity: r.value for r in meant.meanings[meant.chosen].readings}
-    expected = {"frequency_error": 71.0, "swr": (1 + math.sqrt(0.021 / 3.812)) / (1 - math.sqrt(0.021 / 3.812))}
+    back = {"swr": math.sqrt(0.021 / 3.812), "input_swr": math.sqrt(0.3 / 20.1)}
+    expected = {"frequency_error": 71.0, **{name: (1 + rho) / (1 - rho) for name, rho in back.items()}}
     wanted = expected.get(quantity, values[SOURCES[quantity][0]])
     assert found[quantity] == pytest.approx(wanted, rel=2e-3, abs=0.6 if quantity == "frequency_error" else 1e-9)
 
@@ -195,6 +201,10 @@ def test_a_passed_peak_sounds_twice_once_and_says_go_back():
     assert notes.count("double") == 1 and notes[7] == "double" and state.arrow == "back" and state.passed
     state, notes = turned("peak", up + down + [3.5, 3.8])
     assert not state.passed and state.best == 3.8 and state.found == 1.0
+    assert state.on_the_way() == (1.0, 3.8, 3.0)  # what the peak is known by, and it is left at the best again
+    assert turned("peak", up + [3.79])[0].on_the_way() == (1.0, 3.8, 3.79)
+    assert turned("peak", up)[0].on_the_way() == (1.0, 3.8)  # nobody went past it
+    assert turned("target", up, target=3.8, tolerance=0.2)[0].on_the_way() == (1.0,)
 
 
 def test_a_target_sounds_three_times_when_met_and_the_arrow_says_which_way():

@@ -469,3 +469,28 @@ def test_nothing_is_a_reading_where_it_was_said(kind, row, where, at):
 def test_a_peak_beside_a_carrier_is_of_that_carrier(text):
     meaning = understand(text, ground_of_kind("cb-am-ssb-mobile", "power-am-19")).meanings[0]
     assert {meaning.conditions_of(n).mode for n in range(len(meaning.readings))} == {"am"}
+
+
+@pytest.mark.parametrize(
+    ("text", "channel"),
+    [
+        ("swr 3.8/0.3 ch19", 19),
+        ("swr 3.8/0.3w ch1 am", 1),
+        ("ch40 swr 3.8w/0.3w", 40),
+        ("3.8/0.3w fwd/ref ch 1", 1),
+        ("fwd/ref 3.8/0.3w ch40", 40),
+        ("ch1 swr 3800/300mw", 1),
+        ("vswr on channel 40 3.8w / 300mw", 40),
+    ],
+)
+def test_forward_and_reflected_are_a_pair_wherever_they_were_read(text, channel):
+    """Never an SWR of 3.8 beside a carrier of 0.3 W."""
+    meant = understand(text, ground_of_kind("cb-am-mobile", "current-standby"))
+    assert meant.chosen is not None, meant.question
+    chosen = meant.meanings[meant.chosen]
+    read = {r.quantity: r.value for r in chosen.readings}
+    assert read["forward_power"] == pytest.approx(3.8)
+    assert read["reflected_power"] == pytest.approx(0.3)
+    assert read["swr"] == pytest.approx(1.7815, rel=1e-3)
+    assert set(read) <= {"forward_power", "reflected_power", "swr", "return_loss"}
+    assert {chosen.conditions_of(n).channel for n in range(len(chosen.readings))} == {channel}

@@ -137,8 +137,13 @@ def placed_readings(breath: Breath, context: EntryContext) -> list[Placed]:
         else:
             found = _read(said, context)
         first.append(found[0] if found else None)
-        made += found
+        made = [*found, *made] if _is_what_was_named(said, breath) else [*made, *found]
     return _driven_with_less(made, context)
+
+
+def _is_what_was_named(said: Said, breath: Breath) -> bool:
+    """'swr 3.8/0.3w': whether a ratio that follows from two powers is what the text names in front of them."""
+    return said.quantity in {"swr", "input_swr"} and bool(said.inputs) and breath.said[said.inputs[0]].led_by == said.quantity
 
 
 def _driven_with_less(made: list[Placed], context: EntryContext) -> list[Placed]:

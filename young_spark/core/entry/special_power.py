@@ -42,7 +42,9 @@ def _forward_and_reflected(s: Sentence) -> list[Said]:
         return []
     first = "drive_power" if "input_swr" in kinds else "forward_power"
     for item, quantity in zip(pair, (first, "reflected_power"), strict=True):
-        item.quantity, item.fact = quantity, replace(item.fact, unit="W")
+        times = _shared_factor(*pair) if item is pair[0] else 1.0
+        item.quantity = quantity
+        item.fact = replace(item.fact, unit="W", value=item.fact.value * times, factor=item.fact.factor * times)
     s.take(*names, pair[0].at + 1)
     return []
 
@@ -51,10 +53,13 @@ def _is_between(others: Sequence[int], one: int, other: int) -> bool:
     return any(min(one, other) < n < max(one, other) for n in others)
 
 
+def _shared_factor(first: Item, second: Item) -> float:
+    """A unit behind the second of two figures is of both."""
+    return second.fact.factor if first.fact.unit is None and second.fact.unit else 1.0
+
+
 def _is_more(first: Item, second: Item) -> bool:
-    """Whether one figure is more power than another; a unit behind the second is of both."""
-    factor = second.fact.factor if first.fact.unit is None and second.fact.unit else 1.0
-    return first.fact.value * factor > second.fact.value > 0
+    return first.fact.value * _shared_factor(first, second) > second.fact.value > 0
 
 
 def _none_on(s: Sentence) -> list[Said]:

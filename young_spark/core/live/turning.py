@@ -44,9 +44,8 @@ class Turning(Frozen):
         change = self.off(self.now) - self.off(value)
         moved = abs(value - self.now) > MOVES * scale
         best = value if self.off(value) < self.off(self.best) else self.best
-        beyond = (
-            None if best != self.best else max(value, self.beyond if self.beyond is not None else value, key=self.off)
-        )
+        gained = self.off(self.best) - self.off(value) > MOVES * scale
+        beyond = None if gained else max(value, value if self.beyond is None else self.beyond, key=self.off)
         behind = (self.off(value) - self.off(best)) / max(abs(best), 1e-12)
         on_target = self._meets(value)
         passed = self.aim != "target" and (behind > PASSED or (self.passed and behind > PASSED / 2))

@@ -61,7 +61,7 @@ class Turned:
         }
         return {
             "adjuster": turn["adjuster"],
-            "name": quantity(turn["quantity"]).name,
+            "name": quantity(_wanted(turn)).name,
             "aim": self.turning.aim,
             "words": words,
             "arrow": self.turning.arrow,
@@ -80,12 +80,17 @@ def followed(turn: dict[str, Any]) -> LiveName:
     return next(n for n, q in LIVE_QUANTITIES.items() if q == turn["quantity"])
 
 
+def _wanted(turn: dict[str, Any]) -> str:
+    """The quantity that is turned to: on an assigned frequency a counter's figure is the error."""
+    return "frequency_error" if turn.get("assigned_hz") else str(turn["quantity"])
+
+
 def turned_line(actor: Person, line_id: uuid.UUID, place: Seated, turning: Turning, instrument: str | None) -> Line:
     """The adjustment on the slip: what was found, what is left, and that as the reading of an instrument that it is.
     What is turned must have been read."""
     told = place.seat.turn or {}
     assigned_hz = told.get("assigned_hz")
-    wanted = "frequency_error" if assigned_hz else told["quantity"]
+    wanted = _wanted(told)
     found, left = (format_value(v or 0.0, told["unit"], figures=3) for v in (turning.found, turning.now))
     words = f"turned {told['adjuster']} {found.replace(' ', '')} -> {left.replace(' ', '')}"
     story = StoryLine(
