@@ -14,7 +14,10 @@ from tests.processes import kill_below
 
 pytestmark = pytest.mark.browser
 AT_REST = {"keyed": False, "tone": False, "kind": "mobile"}
-HEALTHY = {"fault": "healthy", "drive_core": 0.0, "supply_v": 13.2, "load_swr": 1.08, "power": True, "turned": {}}
+HEALTHY = {
+    "fault": "healthy", "drive_core": 0.0, "supply_v": 13.2, "load_swr": 1.08, "power": True, "turned": {},
+    "generator_dbm": None,
+}  # fmt: skip
 
 
 @pytest.fixture
@@ -291,6 +294,43 @@ def test_an_amplifier_is_read_in_one_key_down_and_tuned_by_ear(page, hands):
     hands(keyed=False)
     expect(page.locator("[data-line=adjusted]")).to_contain_text(re.compile(r"turned Plate tuning 2\d\dmA -> 2\d\dmA"))
     expect(now).to_contain_text("Load capacitor")
+
+
+def test_a_receiver_is_read_with_the_generator_live_and_is_never_to_be_keyed(page, hands):
+    """Space takes the generator's level for what the current line asks, once the receiver gives it."""
+    check_in(page, "CB FM mobile 4 W, generator row: deaf")
+    take(page, "standby 120ma")
+    page.get_by_role("group", name="Parts of the job").get_by_role("button", name="Prove").click()
+    page.locator("ol.open").get_by_text("Sensitivity for 12 dB SINAD").first.click()
+    expect(page.locator(".now .title")).to_contain_text("Sensitivity for 12 dB SINAD")
+    expect(page.locator("[data-word=KEY]")).to_have_count(0)
+    page.locator(".now .title").click()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("alert")).to_contain_text("switch it on, or type")
+    beside(page, "Live")
+    live = page.get_by_label("Live instruments")
+    hands(generator_dbm=-122.0)
+    expect(live).to_contain_text("−122 dBm")
+    page.locator(".now .title").click()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("alert")).to_contain_text("open the squelch")
+    hands(generator_dbm=-112.0)
+    expect(live).to_contain_text("SINAD")
+    expect(live).to_contain_text("−112 dBm")
+    page.locator(".now .title").click()
+    page.keyboard.press("Space")
+    expect(page.get_by_role("alert")).to_contain_text(
+        re.compile(r"SINAD is 1[789]\.\d dB: turn the generator until it is 12")
+    )
+    hands(generator_dbm=-118.9)
+    expect(page.get_by_test_id("live-figure")).to_contain_text("−118.9 dBm")
+    page.keyboard.press("Space")
+    expect(figures(page, "Sensitivity for 12 dB SINAD")).to_have_count(1)
+    page.locator("ol.open").get_by_text("Squelch opens").click()
+    hands(generator_dbm=-118.4)
+    expect(page.get_by_test_id("live-figure")).to_contain_text("−118.4 dBm")
+    page.keyboard.press("Space")
+    expect(figures(page, "Squelch opens")).to_have_count(1)
 
 
 def test_sounds_can_be_chosen_and_switched_off(page, hands):

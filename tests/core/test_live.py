@@ -88,6 +88,8 @@ def test_every_captured_text_is_understood_as_the_quantity_it_was(quantity):
         "plate_volts": 2412.0,
         "plate_amps": 0.272,
         "grid_amps": 0.0266,
+        "level": -119.4,
+        "sinad": 12.2,
     }
     text = captured_text(quantity, values, "transmit")
     meant = understand(text, EntryContext(conditions=Conditions(frequency_hz=27.185e6, channel=19)))
@@ -202,7 +204,7 @@ def test_a_passed_peak_sounds_twice_once_and_says_go_back():
     state, notes = turned("peak", up + down + [3.5, 3.8])
     assert not state.passed and state.best == 3.8 and state.found == 1.0
     assert state.on_the_way() == (1.0, 3.8, 3.0)  # what the peak is known by, and it is left at the best again
-    assert turned("peak", up + [3.79])[0].on_the_way() == (1.0, 3.8, 3.79)
+    assert turned("peak", [*up, 3.79])[0].on_the_way() == (1.0, 3.8, 3.79)
     assert turned("peak", up)[0].on_the_way() == (1.0, 3.8)  # nobody went past it
     assert turned("target", up, target=3.8, tolerance=0.2)[0].on_the_way() == (1.0,)
 

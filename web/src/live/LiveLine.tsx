@@ -36,7 +36,7 @@ export function Taken({ job }: { job: string }) {
 }
 
 const SHOWN = ['power', 'frequency', 'amps', 'depth', 'deviation'] as const
-const OF_AN_AMPLIFIER = ['drive', 'plate_volts', 'plate_amps', 'grid_amps'] as const
+const WHERE_GIVEN = ['drive', 'plate_volts', 'plate_amps', 'grid_amps', 'level', 'sinad'] as const
 const NAMES: Record<string, string> = {
   power: 'power',
   frequency: 'frequency',
@@ -50,6 +50,8 @@ const NAMES: Record<string, string> = {
   plate_volts: 'plate',
   plate_amps: 'plate current',
   grid_amps: 'grid current',
+  level: 'generator',
+  sinad: 'SINAD',
 }
 
 /** Everything the instruments show now, in one quiet line. */
@@ -57,7 +59,7 @@ export function LiveValues() {
   const values = useBenchNow((known) => known.live.values)
   const there = [
     ...SHOWN.filter((name) => values[name] !== undefined),
-    ...OF_AN_AMPLIFIER.filter((name) => values[name]?.value != null && values[name].shown !== 'nothing'),
+    ...WHERE_GIVEN.filter((name) => values[name]?.value != null && values[name].shown !== 'nothing'),
   ]
   return (
     <section className="card" aria-label="Live instruments">

@@ -11,6 +11,24 @@ const choices = (select, values, now, name) => {
   }
   if (document.activeElement !== select) select.value = now
 }
+const adjusters = (turned) => {
+  const names = Object.keys(turned)
+  if (at('adjusters').dataset.values !== String(names)) {
+    at('adjusters').dataset.values = String(names)
+    at('adjusters').replaceChildren(
+      ...names.flatMap((name) => {
+        const [left, right, stands] = ['button', 'button', 'output'].map((kind) => document.createElement(kind))
+        left.textContent = '−'
+        right.textContent = '+'
+        left.onclick = () => send({ turn: { [name]: -0.25 } })
+        right.onclick = () => send({ turn: { [name]: 0.25 } })
+        stands.dataset.adjuster = name
+        return [`${name} `, left, stands, right, ' ']
+      }),
+    )
+  }
+  for (const stands of document.querySelectorAll('[data-adjuster]')) stands.value = ` ${turned[stands.dataset.adjuster].toFixed(2)} `
+}
 function show(state) {
   if (state.problem !== undefined) {
     at('state').textContent = state.problem
@@ -22,7 +40,9 @@ function show(state) {
   choices(at('inside'), state.insides, state.hands.inside, 'inside')
   at('points').textContent = Object.entries(state.points).map(([name, read]) => `${name}: ${read}`).join('\n')
   choices(at('mode'), state.modes, state.hands.mode, 'mode')
-  for (const name of ['channel', 'supply_v', 'load_swr']) if (document.activeElement !== at(name)) at(name).value = state.hands[name]
+  for (const name of ['channel', 'supply_v', 'load_swr', 'drive_w', 'generator_dbm']) if (document.activeElement !== at(name)) at(name).value = state.hands[name]
+  adjusters(state.adjusters)
+  at('own').textContent = `its own meter shows ${state.own_meter_w} W${state.receiver.s_units === undefined ? '' : `, S ${state.receiver.s_units.toFixed(1)}`}`
   if (at('lines').childElementCount === 0) {
     for (const name of Object.keys(state.lines)) {
       const select = document.createElement('select')
@@ -39,5 +59,6 @@ function show(state) {
 }
 for (const button of document.querySelectorAll('[data-do]')) button.onclick = () => send(JSON.parse(button.dataset.do))
 at('key').onclick = () => send({ keyed: true })
-for (const name of ['channel', 'supply_v', 'load_swr']) at(name).onchange = () => send({ [name]: Number(at(name).value) })
+for (const name of ['channel', 'supply_v', 'load_swr', 'drive_w']) at(name).onchange = () => send({ [name]: Number(at(name).value) })
+at('generator_dbm').onchange = () => send({ generator_dbm: at('generator_dbm').value === '' ? null : Number(at('generator_dbm').value) })
 setInterval(async () => show(await (await fetch('/state')).json()), 500)

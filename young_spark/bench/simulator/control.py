@@ -37,6 +37,7 @@ class Control:
             "points": self._points(),
             "adjusters": {name: self.unit.hands.turned.get(name, 0.0) for name in self.unit.kind.adjusters},
             "own_meter_w": round(self.unit.own_meter_w, 2),
+            "receiver": asdict(now) if (now := self.unit.heard) is not None else {},
             "amplifier": asdict(self.unit.driven) if self.unit.hands.kind == "amplifier" else {},
             "lines": {name: line.fault for name, line in self.lines.items()},
             "line_faults": list(dict.fromkeys((*LINE_FAULTS, *IQ_FAULTS))),
@@ -133,6 +134,10 @@ def _as(kind: object, value: object) -> object:
     if kind in {int, "int"}:
         return int(_number(value))
     if kind in {float, "float"}:
+        return _number(value)
+    if value is None:
+        return None
+    if kind == float | None:
         return _number(value)
     if isinstance(value, dict):
         return {str(name): _number(turns) for name, turns in value.items()}

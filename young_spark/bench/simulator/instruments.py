@@ -177,6 +177,30 @@ def amplifier_meters(unit: Unit, chance: random.Random) -> SimInstrument:
     return meter
 
 
+def generator(unit: Unit, chance: random.Random) -> SimInstrument:
+    """The level of a signal generator at the unit's socket, in dBm; nothing while it is off."""
+    meter = SimInstrument("generator", "SIMULATED,GENERATOR,LF-G-01,1.0", unit.output, 0.02, chance)
+
+    def level() -> bytes:
+        set_to = unit.hands.generator_dbm
+        return figures(NOTHING if set_to is None else set_to)
+
+    meter.commands["POW?"] = level
+    return meter
+
+
+def audio_analyser(unit: Unit, chance: random.Random) -> SimInstrument:
+    """The SINAD of what comes out of the receiver, in dB; nothing while it is silent."""
+    meter = SimInstrument("audio-analyser", "SIMULATED,AUDIO ANALYSER,LF-T-08,1.0", unit.output, 0.08, chance)
+
+    def sinad() -> bytes:
+        now = unit.heard
+        return figures(NOTHING if now is None or not now.is_open else meter.noisy(now.sinad_db, 0.0, 0.12))
+
+    meter.commands["MEAS:SINAD?"] = sinad
+    return meter
+
+
 def sweeping(name: str, identity: str, unit: Unit, chance: random.Random) -> tuple[SimInstrument, Sweep]:
     """An instrument that sweeps: its ends can be set and asked for."""
     meter, sweep = SimInstrument(name, identity, unit.output, 0.15, chance), Sweep()
@@ -251,4 +275,4 @@ def network_analyser(unit: Unit, chance: random.Random) -> SimInstrument:
 
 
 METERS = (wattmeter, counter, modulation_meter, supply)
-MAKERS = (*METERS, analyser, scope, network_analyser, input_wattmeter, amplifier_meters)
+MAKERS = (*METERS, analyser, scope, network_analyser, input_wattmeter, amplifier_meters, generator, audio_analyser)

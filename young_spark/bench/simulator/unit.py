@@ -9,6 +9,7 @@ import random
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 
+from young_spark.bench.simulator import receiver
 from young_spark.bench.simulator.adjusters import (
     AMPLIFIER,
     FARTHEST,
@@ -98,7 +99,7 @@ KINDS = {
         depth=0.9,
         deviation_hz=1850.0,
         offset_ppm=2.6,
-        adjusters=MOBILE,
+        adjusters=(*MOBILE, *receiver.ADJUSTERS),
     ),
     "hf": Kind(
         name="HF transceiver",
@@ -146,6 +147,7 @@ class Hands:
     drive_core: float = 0.0  # turns away from the peak of the driver's core
     turned: Mapping[str, float] = field(default_factory=dict)  # every other adjuster, in turns from where it is right
     drive_w: float = 20.0  # into the amplifier, where there is one
+    generator_dbm: float | None = None  # a generator at the socket in place of the aerial, and its level
     power: bool = True  # the unit's own switch
     build: str = "cb-am-mobile"  # how the mobile is built inside
     inside: str = "whole"  # a part of the mobile that is gone, or several of them joined with +
@@ -183,6 +185,7 @@ class Unit:
     keyed_since: float | None = None
     _stepped: float | None = None
     _dropped_until: float = -1.0
+    _squelch_is_open: bool = False
     _shaken_until: float = -1.0
     _inside_of: dict[tuple[bool, bool], Inside] = field(
         default_factory=dict
@@ -238,6 +241,8 @@ class Unit:
     def _check_turned(hands: Hands, kind: Kind) -> None:
         if not 0 <= hands.drive_w <= 100:
             raise ValueError("drive 0 to 100 W")
+        if hands.generator_dbm is not None and not -140 <= hands.generator_dbm <= 0:
+            raise ValueError("generator -140 to 0 dBm")
         if strange := set(hands.turned) - set(kind.adjusters):
             raise ValueError(f"no adjuster '{min(strange)}' on this unit: {', '.join(kind.adjusters) or 'none'}")
         if any(abs(turns) > FARTHEST for turns in hands.turned.values()):
@@ -340,6 +345,16 @@ class Unit:
         return of_the_amplifier(
             self.hands.turned, self.hands.drive_w, keyed=self.hands.kind == "amplifier" and self._radiates()
         )
+
+    @property
+    def heard(self) -> receiver.Heard | None:
+        """What its receiver makes of the generator; None while it has none, is off, or sends."""
+        hands = self.hands
+        if hands.generator_dbm is None or hands.keyed or not hands.power or hands.kind != "mobile":
+            return None
+        now = receiver.heard(hands.turned, hands.generator_dbm, was_open=self._squelch_is_open)
+        self._squelch_is_open = now.is_open
+        return now
 
     @property
     def own_meter_w(self) -> float:

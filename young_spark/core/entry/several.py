@@ -143,7 +143,11 @@ def placed_readings(breath: Breath, context: EntryContext) -> list[Placed]:
 
 def _is_what_was_named(said: Said, breath: Breath) -> bool:
     """'swr 3.8/0.3w': whether a ratio that follows from two powers is what the text names in front of them."""
-    return said.quantity in {"swr", "input_swr"} and bool(said.inputs) and breath.said[said.inputs[0]].led_by == said.quantity
+    return (
+        said.quantity in {"swr", "input_swr"}
+        and bool(said.inputs)
+        and breath.said[said.inputs[0]].led_by == said.quantity
+    )
 
 
 def _driven_with_less(made: list[Placed], context: EntryContext) -> list[Placed]:

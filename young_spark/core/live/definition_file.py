@@ -11,19 +11,27 @@ from young_spark.core.ground import Frozen, shipped
 from young_spark.core.live.values import LiveName
 
 OVERLOAD = 9.9e37  # SCPI's infinity: over the range
+NO_FLOOR, IN_DECIBELS = -1000.0, {"level", "sinad"}
 NO_FIGURE = 9.91e37  # SCPI's not-a-number: nothing to measure
 
 
 class Gives(Frozen):
     """One value of an answer. `scatter` (own unit) and `scatter_percent` (of reading) are what a still input shows;
-    below `floor` (own unit) the instrument sees nothing."""
+    below `floor` (own unit) the instrument sees nothing; a value in decibels has none where none is said."""
 
     value: LiveName
     index: int = Field(0, ge=0, le=63)
     factor: float = 1.0
     scatter: float = Field(0.0, ge=0)
     scatter_percent: float = Field(0.0, ge=0)
-    floor: float = Field(0.0, ge=0)
+    floor: float = Field(0.0, ge=NO_FLOOR)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_a_ratio(cls, told: object) -> object:
+        if isinstance(told, dict) and told.get("value") in IN_DECIBELS:
+            return {"floor": NO_FLOOR, **told}
+        return told
 
 
 class Ask(Frozen):

@@ -15,6 +15,7 @@ OF_THE_RECEIVER = (
     "sensitivity_", "squelch_", "s_meter_", "sinad", "minimum_discernible", "image_rejection", "adjacent_channel_sel",
 )  # fmt: skip
 WITH_A_GENERATOR = "not with a generator at the socket: this line is the receiver's"
+SINAD_DB, NEAR_SINAD_DB = 12.0, 0.5  # of a sensitivity (TIA-603-D 2.1.4), and as near as it is taken
 LEAST_FORWARD_W = 0.1  # of less than that a ratio to the reflected power says nothing
 
 
@@ -28,7 +29,8 @@ class LookedFor(Frozen):
 
 def looked_for(open_lines: Sequence[OpenLine], current: PlanRow | None) -> LookedFor:
     """What to look for while `current` is the slip's line."""
-    able = [o.row for o in open_lines if o.row.quantity in SOURCES and o.row.state in {None, "transmit"}]
+    sent = (o.row for o in open_lines if o.row.quantity in SOURCES and not is_of_the_receiver(o.row))
+    able = [row for row in sent if row.state in {None, "transmit"}]
     point = current if current is not None and current in able else next(iter(able), None)
     if point is None:
         return LookedFor()
@@ -43,9 +45,11 @@ def looked_for(open_lines: Sequence[OpenLine], current: PlanRow | None) -> Looke
 
 
 def needs_no_carrier(row: PlanRow | None) -> bool:
-    """Whether a row is read without keying: supply volts, and the currents of standby and receive."""
+    """Whether a row is read without keying: supply volts, the currents of standby and receive, and whatever is the
+    receiver's."""
     supply = row is not None and row.quantity in {"supply_current", "supply_voltage"}
-    return row is not None and supply and row.state != "transmit" and row.mode is None
+    at_rest = row is not None and supply and row.state != "transmit" and row.mode is None
+    return at_rest or is_of_the_receiver(row)
 
 
 def is_of_the_receiver(row: PlanRow | None) -> bool:
@@ -105,10 +109,25 @@ def why_not_of_the_line(row: PlanRow | None, now: Mapping[LiveName, float], *, u
     """Why what is shown now is no figure of a line, or an empty string."""
     if row is None:
         return ""
+    if is_of_the_receiver(row):
+        return _why_not_of_the_receiver(row.quantity, now, up=up)
     if row.modulation == "off" and is_modulated(now):
         return "There is audio on the carrier. Keep quiet, then take it."
     if row.state in {"standby", "receive"} and up:
         return f"The unit is keyed. Unkey it for the figure in {row.state}, then take it."
+    return ""
+
+
+def _why_not_of_the_receiver(quantity_id: str, now: Mapping[LiveName, float], *, up: bool) -> str:
+    if up:
+        return "The unit is keyed with a generator at its socket. Unkey it."
+    if "level" not in now:
+        return "No generator gives a level: switch it on, or type what it is set to."
+    if "sinad" in SOURCES.get(quantity_id, ()) and "sinad" not in now:
+        return "Nothing is heard of it: open the squelch, or turn the generator up."
+    sinad = now.get("sinad", SINAD_DB)
+    if quantity_id == "sensitivity_12db_sinad" and abs(sinad - SINAD_DB) > NEAR_SINAD_DB:
+        return f"SINAD is {sinad:.1f} dB: turn the generator until it is {SINAD_DB:.0f}, then take it."
     return ""
 
 

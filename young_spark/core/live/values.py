@@ -8,7 +8,7 @@ from young_spark.core.ground import Frozen
 
 LiveName = Literal[
     "power", "reflected", "pep", "frequency", "depth", "deviation", "volts", "amps",
-    "drive", "drive_reflected", "plate_volts", "plate_amps", "grid_amps",
+    "drive", "drive_reflected", "plate_volts", "plate_amps", "grid_amps", "level", "sinad",
 ]  # fmt: skip
 LIVE_QUANTITIES: dict[LiveName, str] = {
     "power": "carrier_power",
@@ -24,6 +24,8 @@ LIVE_QUANTITIES: dict[LiveName, str] = {
     "plate_volts": "plate_voltage",
     "plate_amps": "plate_current",
     "grid_amps": "grid_current",
+    "level": "rf_level",
+    "sinad": "sinad",
 }
 # which live values a quantity of the plan is made of; the first decides when it stands still
 SOURCES: dict[str, tuple[LiveName, ...]] = {
@@ -43,7 +45,19 @@ SOURCES: dict[str, tuple[LiveName, ...]] = {
     "plate_voltage": ("plate_volts",),
     "plate_current": ("plate_amps",),
     "grid_current": ("grid_amps",),
+    "sensitivity_12db_sinad": ("level", "sinad"),
+    "sinad": ("sinad", "level"),
+    "squelch_open": ("level",),
+    "squelch_close": ("level",),
+    "s_meter_reference": ("level",),
 }
+OF_A_LEVEL = {
+    "sensitivity_12db_sinad": "sens {level:.1f}dbm 12db sinad",
+    "sinad": "sinad {sinad:.1f}db at {level:.1f}dbm",
+    "squelch_open": "squelch opens {level:.1f}dbm",
+    "squelch_close": "squelch closes {level:.1f}dbm",
+    "s_meter_reference": "s9 at {level:.1f}dbm",
+}  # of a receiver, with the generator's level at its socket
 BACK_OF: dict[str, LiveName] = {"swr": "reflected", "input_swr": "drive_reflected"}  # what comes back, of a ratio
 
 # a rule of the trade (five readings over half a second); `./spark bench --only capture` prints what is missed and what
@@ -137,6 +151,8 @@ def captured_text(quantity: str, values: Mapping[LiveName, float], state: str | 
     if quantity == "supply_current":
         word = {"transmit": "tx", "receive": "rx", "standby": "standby"}.get(state or "", "current")
         return f"{word} {value:.4g}a"
+    if quantity in OF_A_LEVEL:
+        return OF_A_LEVEL[quantity].format(level=values["level"], sinad=values.get("sinad", 0.0))
     if quantity in BACK_OF:
         return f"{'input ' if quantity == 'input_swr' else ''}swr {value:.4g}/{values[BACK_OF[quantity]]:.3g}w"
     return {

@@ -16,7 +16,7 @@ from young_spark.server.live.seat import Seated
 from young_spark.server.readings.services import take_line
 
 SETTLED_S = 0.4  # relay, rail and meter need it before a figure is the one that was found
-WITHOUT_CARRIER: frozenset[LiveName] = frozenset({"volts", "amps"})
+WITHOUT_CARRIER: frozenset[LiveName] = frozenset({"volts", "amps", "level", "sinad"})
 
 
 class Turned:
