@@ -53,7 +53,7 @@ def test_the_demo_workshop_has_jobs_in_every_state():
 
     make_workshop()
     jobs = {job.number: slip(job) for job in Job.objects.all()}
-    assert len(jobs) >= 14 and ShopInstrument.objects.count() == 11
+    assert len(jobs) >= 14 and ShopInstrument.objects.count() == 15
     assert any(s.handed_back_at and report(Job.objects.get(pk=s.id)).compared for s in jobs.values())
     assert any("ordered" in s.waiting_for for s in jobs.values()) and any(
         s.earlier and s.earlier.watch for s in jobs.values()

@@ -16,14 +16,15 @@ const adjusters = (turned) => {
   if (at('adjusters').dataset.values !== String(names)) {
     at('adjusters').dataset.values = String(names)
     at('adjusters').replaceChildren(
-      ...names.flatMap((name) => {
-        const [left, right, stands] = ['button', 'button', 'output'].map((kind) => document.createElement(kind))
+      ...names.map((name) => {
+        const [left, right, stands, all] = ['button', 'button', 'output', 'span'].map((kind) => document.createElement(kind))
         left.textContent = '−'
         right.textContent = '+'
         left.onclick = () => send({ turn: { [name]: -0.25 } })
         right.onclick = () => send({ turn: { [name]: 0.25 } })
         stands.dataset.adjuster = name
-        return [`${name} `, left, stands, right, ' ']
+        all.append(`${name} `, left, stands, right)
+        return all
       }),
     )
   }

@@ -258,7 +258,7 @@ def _printed_on_an_open_part(s: Sentence) -> None:
         and (printed.fact.unit or clauses[n] == printed.clause)
         for n, f in enumerate(s.facts)
     )
-    if printed is None or not broken or printed.fact.unit not in {"Ω", "k", "F", None} or not _is_a_part(s):
+    if printed is None or not broken or printed.fact.unit not in {"Ω", "k", "F", "H", None} or not _is_a_part(s):
         return
     result = s.fact(printed.at + 1)
     if len(s.items) == 1 or (result is not None and result.kind == "result"):
@@ -301,7 +301,19 @@ def _is_a_part(s: Sentence) -> bool:
     return any(f.kind == "place" and (reads or OF_OHMS_OR_FARADS.match(f.of)) for f in s.facts)
 
 
-CALLED_PARTS = {"cap", "capacitor", "resistor", "choke", "coil"}
+CALLED_PARTS = {
+    "cap",
+    "capacitor",
+    "resistor",
+    "choke",
+    "coil",
+    "inductor",
+    "spkr",
+    "winding",
+    "bleeder",
+    "heater",
+    "element",
+}
 OF_OHMS_OR_FARADS = re.compile(r"[RCL]\d+[A-Z]?$")
 
 

@@ -117,4 +117,12 @@ def _led_by() -> dict[str, tuple[str, ...]]:
     return load(SHIPPED / "entry" / "led_by.toml", _LedBy).root
 
 
-OF_ONE = (_is_sent_at_rest, _is_off_by_so_much, _is_at_a_side, _is_named_otherwise)
+def _is_less_than_nothing(said: Said) -> bool:
+    """'no spurs to -60', 'frozen to -10': no watts, ohms or farads, no current that is drawn, and no ratio of waves."""
+    never = said.unit in NEVER_NEGATIVE or said.quantity in DRAWN
+    return never and not said.derived and said.value is not None and said.value < 0
+
+
+NEVER_NEGATIVE = {"W", "Ω", "F", "H"}
+DRAWN = {"supply_current", "idle_current", "plate_current", "swr", "input_swr", "am_depth", "fm_deviation"}
+OF_ONE = (_is_sent_at_rest, _is_off_by_so_much, _is_at_a_side, _is_named_otherwise, _is_less_than_nothing)

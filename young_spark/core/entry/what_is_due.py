@@ -58,9 +58,16 @@ IN_FRONT = re.compile(
 )
 
 
+CLAIMED = re.compile(
+    rf"^(?P<name>(?:[a-z][\w]*[ :]+){{0,5}}?){_DUE} (?:claimed|rated|stated|quoted|advertised|spec(?:ified|'d)?|wanted|due)"
+    rf"[,;]?(?: but| it| that| and)* (?:{IS})(?: at)? (?P<read>{FIGURE})(?P<rest>$|[ ,;].*$)"
+)
+
+
 def due_said(plain: str) -> str:
     """A folded text with what is due said plainly, as it was typed where no figure stands before that."""
-    plain = IN_FRONT.sub(_behind_what_is_read, plain)
+    for pattern in (CLAIMED, IN_FRONT):
+        plain = pattern.sub(_behind_what_is_read, plain)
     for pattern in (SHOULD, HEADED, BOUNDED, IN_BRACKETS):
         plain = pattern.sub(_plainly, plain)
     return plain
@@ -69,7 +76,7 @@ def due_said(plain: str) -> str:
 def _behind_what_is_read(found: re.Match[str]) -> str:
     """'mod want 85, got 62%': what was read, and what it should be behind it."""
     told = found.groupdict()
-    under, over = told["under"], told["over"] or told["better"]
+    under, over = told.get("under"), told.get("over") or told.get("better")
     bound = " under" if under else " over" if over else ""
     return f"{told['name']}{told['read']} should be{bound} {told['figure']}{told['rest']}"
 

@@ -26,6 +26,7 @@ class Spoken:
 
     there: Conditions
     of: frozenset[str] | None = None
+    not_since: frozenset[str] = frozenset()  # what was read there before the last repair, and nowhere behind it
 
     def for_these(self, meant: Understanding) -> Conditions | None:
         """The place, where what a text means is read there."""
@@ -51,7 +52,9 @@ def placed(
     if (
         spoken is not None
         and current is not None
-        and _once_more(text, current, spoken, context_of(conditions, current).channel_plan)
+        and _once_more(
+            text, current, spoken, context_of(conditions, current).channel_plan, _is_due_again(text, hand, meant)
+        )
     ):
         place = {"channel": spoken.channel, "frequency_hz": spoken.frequency_hz, "supply_v": current.supply_v}
         where = conditions.model_copy(update=place)
@@ -109,11 +112,20 @@ def _there(spoken: Conditions, meant: Understanding, context: EntryContext) -> d
     return {"frequency_hz": next((hz for hz in planned if abs(said - hz) <= SAME_BAND * hz), said)}
 
 
-def _once_more(text: str, current: PlanRow, spoken: Conditions, plan: ChannelPlan | None) -> bool:
-    """'still 3.6w' where the next channel is wanted: what the hand looks at is where it was."""
-    return AGAIN.search(text) is not None and _is_elsewhere(current, spoken, plan)
+def _is_due_again(text: str, hand: Spoken | None, meant: Understanding) -> bool:
+    """Whether the first reading of a text is the first of its kind behind a repair, where it was read before that; a
+    bare figure answers the line that is shown."""
+    first = meant.meanings[meant.chosen or 0].readings[0].quantity
+    return hand is not None and first in hand.not_since and BARE.fullmatch(text.strip()) is None
 
 
+def _once_more(text: str, current: PlanRow, spoken: Conditions, plan: ChannelPlan | None, due: bool) -> bool:
+    """'still 3.6w' where the next channel is wanted, or its first figure behind a repair: what the hand looks at is
+    where it was."""
+    return (due or AGAIN.search(text) is not None) and _is_elsewhere(current, spoken, plan)
+
+
+BARE = re.compile(r"[+-]?[\d.]+ ?[^\W\d]{0,4}%?")
 AGAIN = re.compile(r"\b(?:again|still|once more|re-?checked|as before)\b(?! on\b| at\b)", re.IGNORECASE)
 COUNTED = {"carrier_frequency", "frequency_error"}
 

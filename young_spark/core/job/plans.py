@@ -117,9 +117,20 @@ def _as_text(value: object) -> str:
 
 
 def rows_wanted(model: Model | None, facts: Sequence[ReadingFact]) -> tuple[PlanRow, ...]:
-    """The plan's rows, with what a dead unit adds: both sides of the fuse, and the short before a new one."""
-    rows = model.plan if model else ()
+    """The plan's rows, each on the frequency where hands measure its band, with what a dead unit adds: both sides of
+    the fuse, and the short before a new one."""
+    rows = tuple(_where_it_is_measured(row, facts) for row in (model.plan if model else ()))
     return (*DEAD_UNIT_ROWS, *rows) if is_dead(facts) else rows
+
+
+def _where_it_is_measured(row: PlanRow, facts: Sequence[ReadingFact]) -> PlanRow:
+    """'tx 4.1w @ 446.1' where 433.5 MHz is planned: the next figure of that band is of 446.1 MHz, too."""
+    planned = row.frequency_hz
+    if planned is None:
+        return row
+    said = [f.conditions for f in facts if f.conditions.place is None and f.conditions.mode in {None, row.mode}]
+    there = [c.frequency_hz for c in said if c.frequency_hz and abs(c.frequency_hz - planned) <= row.within * planned]
+    return row if not there or planned in there else row.model_copy(update={"frequency_hz": there[0]})
 
 
 def on_allowed_channels(rows: Sequence[PlanRow], plan: ChannelPlan | None) -> tuple[PlanRow, ...]:

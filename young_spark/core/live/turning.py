@@ -44,8 +44,7 @@ class Turning(Frozen):
         change = self.off(self.now) - self.off(value)
         moved = abs(value - self.now) > MOVES * scale
         best = value if self.off(value) < self.off(self.best) else self.best
-        gained = self.off(self.best) - self.off(value) > MOVES * scale
-        beyond = None if gained else max(value, value if self.beyond is None else self.beyond, key=self.off)
+        beyond = self._beyond(value, MOVES * scale)
         behind = (self.off(value) - self.off(best)) / max(abs(best), 1e-12)
         on_target = self._meets(value)
         passed = self.aim != "target" and (behind > PASSED or (self.passed and behind > PASSED / 2))
@@ -66,6 +65,12 @@ class Turning(Frozen):
                 "going": ("better" if change > 0 else "worse") if moved else "still",
             }
         )
+
+    def _beyond(self, value: float, much: float) -> float | None:
+        """The worst since the best; none where the best is new by so much."""
+        if self.best is None or self.off(self.best) - self.off(value) > much:
+            return None
+        return value if self.beyond is None else max(value, self.beyond, key=self.off)
 
     def on_the_way(self) -> tuple[float, ...]:
         """What was read from where it was found to where it is now, as far as it tells a peak from a slope."""

@@ -91,8 +91,9 @@ def turned_line(actor: Person, line_id: uuid.UUID, place: Seated, turning: Turni
     told = place.seat.turn or {}
     assigned_hz = told.get("assigned_hz")
     wanted = _wanted(told)
-    found, left = (format_value(v or 0.0, told["unit"], figures=3) for v in (turning.found, turning.now))
-    words = f"turned {told['adjuster']} {found.replace(' ', '')} -> {left.replace(' ', '')}"
+    ends = (format_value(v or 0.0, told["unit"], figures=3) for v in (turning.found, turning.now))
+    found, left = (shown.replace(" ", "") for shown in ends)
+    words = f"turned {told['adjuster']} {found} -> {left}"
     story = StoryLine(
         kind="adjusted", words=words, adjuster=told["adjuster"], value_found=found, value_left=left,
         area=area_turned(words.lower()), on_the_way=turning.on_the_way(),

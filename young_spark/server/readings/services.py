@@ -1,6 +1,7 @@
 """Taking a line: the only place where lines of text and readings are made."""
 
 import uuid
+from dataclasses import replace
 from typing import Any
 
 from django.db import transaction
@@ -57,16 +58,25 @@ def must_be_on_the_bench(job: Job) -> None:
 
 
 def placed(
-    state: State, text: str, conditions: Conditions, row: str | None, repeated: Repeated | None = None
+    state: State,
+    text: str,
+    conditions: Conditions,
+    row: str | None,
+    repeated: Repeated | None = None,
+    *,
+    is_live: bool = False,
 ) -> Placed:
-    """What the text would be on this slip."""
+    """What the text would be on this slip. What an instrument gave was read where its line says."""
     instruments = shop_instruments()  # read once for every line that is tried
 
     def context_of(at: Conditions, line: PlanRow | None) -> EntryContext:
         context = state.context(at, line.id if line else None, instruments)
         return context.model_copy(update={"repeated": repeated})
 
-    return placing.placed(text, conditions, state.row(row), state.open_lines, context_of, state.spoken(row))
+    hand = state.spoken(row)
+    if is_live and hand is not None:
+        hand = replace(hand, not_since=frozenset())
+    return placing.placed(text, conditions, state.row(row), state.open_lines, context_of, hand)
 
 
 def _id(row: Job | Item | Line | None) -> str | None:
@@ -119,7 +129,8 @@ def take_line(
     if job is not None:
         must_be_on_the_bench(job)
     state = state_of(job, item, model)
-    place = placed(state, text, conditions, row, repeated)
+    live = captured is not None or turned is not None
+    place = placed(state, text, conditions, row, repeated, is_live=live)
     taken: list[Reading] = []
     story, meaning = _kept(place.meant, sense, as_note=as_note)
     if turned is not None:

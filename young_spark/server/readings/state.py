@@ -359,7 +359,9 @@ class State:
             there, newest = placed[-1]
             row = self.row(newest.plan_row)
             lent = row is not None and (row.channel, row.frequency_hz) == there
-            return Spoken(newest.as_conditions, self._read_at(there) if lent else None)
+            since = {r.quantity for _, r in placed if r.line.number > repaired}
+            before = {r.quantity for at, r in placed if at == there and r.line.number <= repaired}
+            return Spoken(newest.as_conditions, self._read_at(there) if lent else None, frozenset(before - since))
         if row is not None and (row.channel, row.frequency_hz) != NOWHERE:
             there = (row.channel, row.frequency_hz)
             return Spoken(Conditions(channel=there[0], frequency_hz=there[1]), self._read_at(there))
