@@ -129,8 +129,8 @@ def take_line(
     if job is not None:
         must_be_on_the_bench(job)
     state = state_of(job, item, model)
-    live = captured is not None or turned is not None
-    place = placed(state, text, conditions, row, repeated, is_live=live)
+    is_live = any(given is not None for given in (captured, turned))
+    place = placed(state, text, conditions, row, repeated, is_live=is_live)
     taken: list[Reading] = []
     story, meaning = _kept(place.meant, sense, as_note=as_note)
     if turned is not None:
