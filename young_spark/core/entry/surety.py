@@ -179,6 +179,21 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
 
 
+def _is_two_at_one_point(breath: Breath) -> bool:
+    """'144 out 2.1w should be 10': a bare figure beside one with its unit, both of one quantity at one point."""
+    read = [(said, _point(said)) for said in breath.said if not said.derived and said.value is not None]
+    for said, point in read:
+        others = [other for other, there in read if other is not said and there == point]
+        if said.unit == "W" and not said.in_its_unit and any(other.in_its_unit for other in others):
+            return True
+    return False
+
+
+def _point(said: Said) -> tuple[object, ...]:
+    where = {name: value for name, value in said.address.items() if not name.startswith("due")}
+    return said.quantity, tuple(sorted((name, str(value)) for name, value in where.items()))
+
+
 def _is_of_no_battery(said: Said) -> bool:
     """A carrier of a battery was misread."""
     return said.address.get("item") == "battery" and said.quantity not in OF_A_BATTERY
@@ -196,6 +211,8 @@ def _is_no_amplifier(breath: Breath, context: EntryContext) -> bool:
 def _is_of_something_else(breath: Breath, plain: str, context: EntryContext) -> bool:
     others = (_is_of_no_battery, partial(_is_volts_of_a_band, plain=plain))
     if any(other(said) for other in others for said in breath.said):
+        return True
+    if _is_two_at_one_point(breath):
         return True
     return _feeds_a_stage(breath) or _is_led_by_strangers(breath, plain) or _is_no_amplifier(breath, context)
 

@@ -6,6 +6,7 @@ from dataclasses import replace
 from itertools import chain
 
 from young_spark.core.entry.adjustments import GUARDS, SET_AT, adjustment_in, figure_at_the_end, named_by_its_adjuster
+from young_spark.core.entry.alike_at_several import at_each_of
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
 from young_spark.core.entry.as_before import as_before_in, may_be_as_before, set_to_in
 from young_spark.core.entry.bench import Bench
@@ -120,7 +121,8 @@ def _told_apart(plain: str, context: EntryContext) -> str:
     """A folded text with what stands beside its figures said plainly: what is due, what it was, where and how."""
     plain = made_by_the_hand(over_a_time(due_said(plain)))
     ground = ground_of(context)
-    plain = circumstances_marked(channels_in_front(megahertz_in_front(plain, ground), ground))
+    plain = at_each_of(channels_in_front(megahertz_in_front(plain, ground), ground), ground)
+    plain = circumstances_marked(plain)
     return bands_in_rows(plain) if context.channel_plan is None else plain
 
 

@@ -60,7 +60,8 @@ IN_FRONT = re.compile(
 
 CLAIMED = re.compile(
     rf"^(?P<name>(?:[a-z][\w]*[ :]+){{0,5}}?){_DUE}"
-    rf" (?:claimed|rated|stated|quoted|advertised|spec(?:ified|'d)?|wanted|due)[,;]?(?: but| it| that| and)* (?:{IS})(?: at)? (?P<read>{FIGURE})(?P<rest>$|[ ,;].*$)"
+    r" (?:claimed|rated|stated|quoted|advertised|spec(?:ified|'d)?|wanted|due)[,;]?(?: but| it| that| and)*"
+    rf" (?:{IS})(?: at)? (?P<read>{FIGURE})(?P<rest>$|[ ,;].*$)"
 )
 
 

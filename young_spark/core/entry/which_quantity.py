@@ -120,6 +120,8 @@ def _goes_on(name: str, item: Item, items: Sequence[Item]) -> bool:
     """Whether a name holds for another figure: at another point, or for the other peak of a deviation."""
     if name in OF_AN_ELECTRODE and place_of(item).endswith(WITHOUT_BIAS):
         return False
+    if name == "ripple" and item.at < min(i.at for i in items if i.quantity == name):
+        return False  # 'rail 13.9v ripple 12mv'
     if name == "fm_deviation" and item.fact.signed:
         return abs(item.fact.value) >= LEAST_OF_A_SWING_HZ
     return any(i.quantity == name and i.address != item.address for i in items)

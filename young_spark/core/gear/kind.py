@@ -438,6 +438,7 @@ def _words(text: str) -> set[str]:
     joined = re.sub(r"\bhand[- ](held|portable)\b", r"hand\1", joined)
     joined = re.sub(r"\b(?:all[- ]?modes?|multi[- ]?modes?)\b(?! cb)", "multimode", joined)
     joined = re.sub(r"\b(?:dual|twin)[- ]?band(?:er)?s?\b", "dual band", joined)
+    joined = re.sub(r"\bboat[- ]?anchors?\b", "valve", joined)  # what is so old and heavy glows
     joined = _PART_OR_EXTRA.sub("stage", _ALL_SHORT_WAVES.sub("hf", joined))
     cut = re.findall(r"(?<![\d.])(?<!\b[a-z])(?:\d+c?m\b|\d+(?:\.\d+)?)|[a-z]+", joined)  # 'M27' is a name
     return {_SAME.get(word, word) for word in cut}
