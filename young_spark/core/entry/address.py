@@ -50,7 +50,8 @@ def filled(
     _channel_counted(quantity, item, address, ground)
     said_where = bool(FREQUENCY_KEYS & address.keys())  # channel and frequency stand for each other
     for key, value in _base(quantity, item, ground).items():
-        if not (said_where and key in FREQUENCY_KEYS) and _concerns(key, quantity):
+        of_another = key == "place" and item.address.get("item") == "battery"  # it is at no point of the board
+        if not (said_where and key in FREQUENCY_KEYS) and not of_another and _concerns(key, quantity):
             address.setdefault(key, value)
     if quantity == "ripple" and ground.hand.get("place") in ground.rippled:
         address.setdefault("place", ground.hand["place"])  # where it was read before

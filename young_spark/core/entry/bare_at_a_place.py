@@ -2,6 +2,7 @@
 printed on it, by the units beside it."""
 
 import re
+from dataclasses import replace
 
 from young_spark.core.entry.address import AT_ITS_SOCKET
 from young_spark.core.entry.bare_beside import (
@@ -138,6 +139,23 @@ def _of_a_valve(item: Item, ground: Ground, beside: Beside) -> str | None:
     return last if valve and last in {"idle_current", "plate_current", "grid_current", "filament_voltage"} else None
 
 
+def _level_of_a_stage(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'mixer out -19': what goes into a stage or comes out of it has a sign in dBm, and rarely in volts."""
+    if not item.fact.signed or OF_A_STAGE.fullmatch(place_of(item)) is None:
+        return None
+    last = ground.last[0] if ground.last is not None else ""
+    if last != "rf_level" and not any(o.fact.unit == "dBm" for o in beside.others):
+        return ASKED
+    item.fact = replace(item.fact, unit="dBm")
+    return "rf_level"
+
+
+OF_A_STAGE = re.compile(
+    r"(?:mixer|driver|pre-?driver|buffer|final|PA|IF|amp|preamp|filter|\w+ filter|multiplier|doubler|oscillator|VCO)"
+    r" (?:input|output)|(?:AMP|MIXER|BUFFER|PREAMP|STAGE)\d(?: (?:input|output))?"
+)
+
+
 def _in_another_state(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'12v rail ripple 380mvpp at tx, 20 on rx': the same again, in the unit that was said."""
     before = next((o for o in reversed(beside.others) if o.at < item.at and o.quantity == "ripple"), None)
@@ -148,6 +166,7 @@ def _in_another_state(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 
 AT_A_PLACE: tuple[Rule, ...] = (
+    _level_of_a_stage,
     _of_a_valve, _in_another_state, _at_the_lead, _heat, _one_of_two_halves, _side_of_a_pair, _of_the_unit_beside,
     _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip

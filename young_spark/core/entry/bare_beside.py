@@ -12,7 +12,10 @@ SUPPLY_OF_A_BENCH = 13.8
 MOST_SAG = 0.2
 LEAST_SUPPLY_V = 3.0
 LEAST_LEFT = 0.4  # of the volts of a supply, whatever it sags to
-COUNTED_AT = {"VCO", "VFO", "carrier oscillator", "oscillator", "reference oscillator", "crystal", "IF"}
+COUNTED_AT = {
+    "VCO", "VFO", "carrier oscillator", "oscillator", "reference oscillator", "crystal", "IF",
+    *(f"{name}{n}" for name in ("VCO", "OSC", "LO") for n in (1, 2, 3)),
+}  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -165,7 +165,8 @@ MOST_MAINS_V = 500.0
 
 
 def _volts_wanted(item: Item, ground: Ground) -> str | None:
-    return ground.wants_in("V") or ("dc_voltage" if ground.hand.get("place") and item.form != "ac" else None)
+    at_a_point = ground.hand.get("place") and item.address.get("item") != "battery"
+    return ground.wants_in("V") or ("dc_voltage" if at_a_point and item.form != "ac" else None)
 
 
 def _supply(item: Item, ground: Ground) -> str | None:

@@ -118,9 +118,14 @@ def _of_others(quantity: str, of: tuple[str, ...], said: Sequence[Said]) -> list
         return _derived(quantity, said, inputs, at=said[inputs[0]])
     if quantity == "input_swr" and said[inputs[0]].led_by != "input_swr":
         return []
-    if quantity == "am_depth_positive" and (said[inputs[0]].address.get("mode") != "am" or len(said) > 2):
+    if quantity == "am_depth_positive" and (_is_no_am(said[inputs[0]], said[inputs[1]]) or len(said) > 2):
         return []
     return _derived(quantity, said, inputs, at=said[inputs[-1]])
+
+
+def _is_no_am(peak: Said, carrier: Said) -> bool:
+    """Whether a crest is not of amplitude modulation, or its carrier is of another mode."""
+    return peak.address.get("mode") != "am" or carrier.address.get("mode") not in {None, "am"}
 
 
 def _derived(
