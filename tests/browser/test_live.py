@@ -257,7 +257,7 @@ def test_a_set_up_is_followed_with_the_figure_live(page, hands):
     expect(page.locator("[data-line=adjusted]")).to_contain_text(re.compile(r"turned TC1 \+?\d+Hz -> "))
     expect(now).to_contain_text("L18")
     hands(channel=1)
-    turned_by_ear("L18", (-2, -2, -2, 2))
+    turned_by_ear("L18", (-2, -2, -1, 3))
     page.keyboard.press("Space")
     hands(keyed=False)
     expect(now).to_contain_text("L19")

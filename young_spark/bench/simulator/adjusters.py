@@ -15,8 +15,8 @@ AMPLIFIER = ("Bias of the valves", "Input network", "Plate tuning", "Load capaci
 FARTHEST = 10.0  # turns, either way: the end of its travel
 
 MIDDLE_HZ, LOW_HZ, HIGH_HZ = 27.185e6, 26.965e6, 27.405e6
-STAGE_Q = 14.0
-CORE_HZ, NEIGHBOUR_HZ = 260e3, 45e3  # what a turn of a core moves its own stage, and the one beside it
+STAGE_Q = 7.0
+CORE_HZ, NEIGHBOUR_HZ = 600e3, 100e3  # what a turn of a core moves its own stage, and the one beside it
 MOST_CARRIER = 1.3  # of what is right: there the final is driven as far as it goes
 
 

@@ -71,8 +71,14 @@ def filled(
     return address
 
 
+CONTROL_LINES = {"PTT line", "key line", "AGC line", "ALC line"}
+
+
 def _without_its_socket(quantity: str, address: dict[str, object]) -> None:
-    """What is read at the socket stands at no point inside, and a heater at its pins is where the plan wants it."""
+    """What is read at the socket stands at no point inside, and a heater at its pins is where the plan wants it. What
+    comes out while a control line works is not of that line."""
+    if address.get("place") in CONTROL_LINES and UNIT_OF.get(quantity) == "W":
+        del address["place"]
     at_its_socket = address.get("place") == AT_ITS_SOCKET and quantity not in {*OF_A_SUPPLY, "dc_voltage"}
     at_its_pins = quantity == "filament_voltage" and address.get("place") in {"socket pins", "base"}
     if at_its_socket or at_its_pins:

@@ -25,6 +25,7 @@ ELECTRODES_WITH: dict[str, dict[str, str]] = {
     "screen_voltage": {"V": "screen_voltage", "A": "screen_current"},
     "screen_current": {"V": "screen_voltage", "A": "screen_current"},
     "plate_voltage": {"V": "plate_voltage", "A": "plate_current"},
+    "plate_current": {"V": "plate_voltage", "A": "plate_current"},
 }
 ELECTRODE_OF: dict[str, dict[str, str]] = {
     "plate_current": {"V": "plate_voltage", "A": "plate_current", "k": "plate_voltage"},
