@@ -63,18 +63,21 @@ def filled(
         address.pop(key, None)
     _mode_of(quantity, item, address, ground)
     _how(quantity, item, address)
-    _without_its_socket(quantity, address)
+    _without_what_is_of_another(quantity, address)
     if quantity in OF_A_SUPPLY:
         for key in OF_WHAT_IS_SENT - said:
             address.pop(key, None)
         _of_a_supply(quantity, item, address, ground, others)
+    if address.get("state") in AT_REST or address.get("setting") == "off load":
+        address.pop("power_setting", None)  # 'rx 320ma and 7.8a on high power'
     return address
 
 
+AT_REST = {"receive", "standby", "off"}
 CONTROL_LINES = {"PTT line", "key line", "AGC line", "ALC line"}
 
 
-def _without_its_socket(quantity: str, address: dict[str, object]) -> None:
+def _without_what_is_of_another(quantity: str, address: dict[str, object]) -> None:
     """What is read at the socket stands at no point inside, and a heater at its pins is where the plan wants it. What
     comes out while a control line works is not of that line."""
     if address.get("place") in CONTROL_LINES and UNIT_OF.get(quantity) == "W":
