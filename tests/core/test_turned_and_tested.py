@@ -77,3 +77,10 @@ def test_the_report_says_what_a_test_rules_out_and_a_turn_without_figures_stays_
     section, text = sentences["test-a"]
     assert section == "result" and text.startswith("Tapped 20 times ok. 20 without a failure: a fault that shows once")
     assert sentences["adjusted-b"] == ("done", "Trimmed to frequency.") and "found-a" not in sentences
+
+
+def test_a_text_of_many_adjusters_is_not_read_over_and_over():
+    """Each end of it holds another adjuster with an end; 2000 signs of that once took longer than a day."""
+    text = ("if trafo 2 peaked, sens 14 1.4uv " * 70)[:2000]
+    meant = understand(text, EntryContext())
+    assert meant.story is not None or meant.question is not None

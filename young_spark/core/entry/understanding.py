@@ -545,7 +545,7 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if guessed_kind(plain) != "turned" or GUARDS.search(plain) is not None:
         return None
     ended_on = _ended_on(plain, context) or named_by_its_adjuster(plain)
-    if not ended_on:
+    if not ended_on or len(ended_on) > LONGEST_END:
         return None
     meant = _read_when_left(text, plain, ended_on, context)
     if meant is None or meant.chosen is None:
@@ -556,6 +556,9 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if SET_AT.search(plain) is not None:  # that it was set there is a word of the reading too
         meant = meant.model_copy(update={"meanings": tuple(_remarked(m, "set") for m in meant.meanings)})
     return meant.model_copy(update={"story": note_of(text, plain)})
+
+
+LONGEST_END = 160  # signs of what an adjuster ended on: each adjuster in a longer one would be read twice, and so on
 
 
 def _read_when_left(text: str, plain: str, ended_on: str, context: EntryContext) -> Understanding | None:
