@@ -10,7 +10,7 @@ from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
 
 from young_spark.core.figure import Conditions
 from young_spark.core.ground import Frozen
-from young_spark.core.live import Drop, LiveName, Steady, Wanted
+from young_spark.core.live import Definition, Drop, LineManner, LiveName, Steady, Wanted
 
 Spoken = TypeVar("Spoken")
 LONGEST_LINE = 4_000_000  # bytes
@@ -154,6 +154,17 @@ class Traced(Message):
     sentence: str = ""
 
 
+class Tried(Message):
+    """What came back on the line that was tried by this id: each answer as it came, and the s that one took;
+    `sentence` says why there is none."""
+
+    kind: Literal["tried"] = "tried"
+    id: str
+    answers: tuple[str, ...] = ()
+    took_s: float = 0.0
+    sentence: str = ""
+
+
 class Watched(Message):
     """A part of a watch's log, [s since it began, name, value] each, and the drops that began or ended in it."""
 
@@ -167,12 +178,14 @@ class Watched(Message):
 
 
 class Talking(Frozen):
-    """An instrument of the shop that talks: where, by which definition file, and how far its own reference is off."""
+    """An instrument of the shop that talks: where, by which definition file, and how far its own reference is off.
+    `asked` is what that file says; None where there is no such file."""
 
     id: str
     name: str
     address: str
     definition: str
+    asked: Definition | None
     reference_ppm: float = 0.0
 
 
@@ -223,6 +236,19 @@ class AskTrace(Message):
     trace: str
 
 
+class TryLine(Message):
+    """Send these words on a line, as often as `times` says; the answer is Tried with this id. `form` says what comes
+    back: a line of text, an IEEE 488.2 block of big-endian 32-bit floats, or nothing."""
+
+    kind: Literal["try"] = "try"
+    id: str
+    address: str
+    manner: LineManner
+    words: str
+    form: Literal["text", "block", "none"] = "text"
+    times: int = Field(1, ge=1, le=20)
+
+
 class FindLines(Message):
     """Search the lines of this machine; the answer is Found."""
 
@@ -240,10 +266,13 @@ FromBench = (
     | UnseenMessage
     | FoundMessage
     | Traced
+    | Tried
     | Watched
     | NotUnderstoodMessage
 )
-Order = OwnInstruments | LookFor | Attend | KeepWatch | Acknowledged | AskTrace | FindLines | NotUnderstoodMessage
+Order = (
+    OwnInstruments | LookFor | Attend | KeepWatch | Acknowledged | AskTrace | TryLine | FindLines | NotUnderstoodMessage
+)
 
 _TOLD: TypeAdapter[FromBench] = TypeAdapter(Annotated[FromBench, Field(discriminator="kind")])
 _ORDER: TypeAdapter[Order] = TypeAdapter(Annotated[Order, Field(discriminator="kind")])

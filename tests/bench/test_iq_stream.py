@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from young_spark.bench.iq_session import IqSession
+from young_spark.bench.open_line import LineFault
 from young_spark.bench.poller import Address, Heard, LineState, Poller
-from young_spark.bench.session import LineFault
 from young_spark.bench.simulator.iq_receiver import REFERENCE_PPM, TONE_HZ
 from young_spark.core.live import StreamClock, Tuning, definitions, figures_of_stretch, reference_error_ppm, samples_of
 

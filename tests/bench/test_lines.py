@@ -12,13 +12,15 @@ import time
 
 import pytest
 
+from young_spark.bench.open_line import LineFault
 from young_spark.bench.poller import Address, Heard, LineState, Traced
-from young_spark.bench.session import LineFault, Session
+from young_spark.bench.session import Session
 from young_spark.bench.simulator.lines import LATE_S
 from young_spark.core.analysis import Options, analyse
 from young_spark.core.captures import as_envelope, read, written
 from young_spark.core.live import Ask, Definition, NotAFigure, definitions, figures_of
 from young_spark.core.live.definition_file import Gives
+from young_spark.wire import AskTrace
 
 pytestmark = pytest.mark.long
 
@@ -144,17 +146,17 @@ def test_a_trace_comes_over_the_line_as_the_file_that_is_read_like_any_other(ben
 def test_an_instrument_of_traces_only_is_polled_traced_and_told_when_it_cannot(bench):
     poller = bench.poll("scope", timeout_ms=3000)  # four thousand points on a busy machine
     assert bench.wait(lambda f: isinstance(f, Heard)).values == {}
-    poller.ask_trace("one", "Envelope")
+    poller.run_errand(AskTrace(id="one", instrument="scope", trace="Envelope"))
     found = bench.wait(lambda f: isinstance(f, Traced))
     assert found.id == "one" and found.sentence == "" and len(found.values) == 4001
-    poller.ask_trace("two", "Moon")
+    poller.run_errand(AskTrace(id="two", instrument="scope", trace="Moon"))
     assert bench.wait(lambda f: isinstance(f, Traced) and f.id == "two").sentence == "it has no trace 'Moon'"
     bench.fault("scope", "overload")
-    poller.ask_trace("three", "Envelope")
+    poller.run_errand(AskTrace(id="three", instrument="scope", trace="Envelope"))
     assert bench.wait(lambda f: isinstance(f, Traced) and f.id == "three").sentence.startswith("overload")
     bench.fault("scope", "time-out")
     bench.wait(broken)
-    poller.ask_trace("four", "Envelope")
+    poller.run_errand(AskTrace(id="four", instrument="scope", trace="Envelope"))
     assert "no whole answer" in bench.wait(lambda f: isinstance(f, Traced) and f.id == "four").sentence
     bench.fault("scope", "none")
     bench.wait(lambda f: isinstance(f, Heard))

@@ -2,6 +2,7 @@
 
 import math
 import random
+import re
 
 import pytest
 from hypothesis import given
@@ -10,10 +11,14 @@ from hypothesis import strategies as st
 from young_spark.core.entry import EntryContext, Repeated, understand
 from young_spark.core.figure import Conditions, instrument_classes
 from young_spark.core.gear import kinds, models
+from young_spark.core.ground import BadKnowledge
 from young_spark.core.job import ReadingFact
 from young_spark.core.live import (
     SOURCES,
+    Ask,
+    Definition,
     Drop,
+    Gives,
     HandMark,
     KeyedSpan,
     NotAFigure,
@@ -21,8 +26,11 @@ from young_spark.core.live import (
     SeenOnAir,
     Turning,
     captured_text,
+    definition,
     definitions,
     figures_of,
+    figures_seen,
+    identity_pattern,
     keying,
     moments,
     not_yet_keyed,
@@ -277,9 +285,9 @@ def test_what_the_hands_did_is_marked_a_little_late_and_counts_for_all_that_fell
 
 
 def test_every_shipped_definition_names_a_known_kind_and_reads_its_own_answer():
-    for name, definition in definitions().items():
-        assert definition.kind in instrument_classes(), name
-        for ask in definition.asks:
+    for name, known in definitions().items():
+        assert known.kind in instrument_classes(), name
+        for ask in known.asks:
             width = max(g.index for g in ask.gives) + 1
             found = values_of(ask, tuple(float(n + 1) for n in range(width)))
             assert all(found[g.value] == (g.index + 1) * g.factor for g in ask.gives)
@@ -324,3 +332,44 @@ def test_nothing_is_keyed_before_it_was_powered_as_its_kind_asks():
         now=0.0, downs=(), duties=(), first_key=True, wanted=1, seen=SeenOnAir(), greatest_power_w=8.0, not_yet="wait"
     )
     assert (rest.word, rest.why) == (None, "wait")
+
+
+COUNTER = (
+    'title = "Our counter"\nkind = "counter"\nidentity = "{}"\n[[asks]]\ncommand = "F?"\ngives = [{{ value = "{}" }}]\n'
+)
+
+
+@pytest.mark.parametrize(
+    ("identity", "value", "words"),
+    [
+        ("(a+)+$", "frequency", "line 3: identity: a pattern of a name"),
+        ("a*b*c*d*", "frequency", "line 3: identity: a pattern of a name"),
+        ("[", "frequency", "line 3: identity: not a pattern"),
+        ("^OUR", "furlongs", "line 6: asks.0.gives.0.value"),
+    ],
+)
+def test_a_definition_of_a_hand_is_refused_by_line_and_cause(identity, value, words):
+    with pytest.raises(BadKnowledge, match=re.escape(words)):
+        definition(COUNTER.format(identity, value), "ours")
+    assert definition(COUNTER.format("^OUR,C[12] v.*", "frequency"), "ours").fits("our,c2 v1.1")
+
+
+@given(st.lists(st.floats(-1e9, 1e9), min_size=1, max_size=9), st.integers(1, 5))
+def test_the_figures_of_an_answer_come_back_with_how_far_they_moved(figures, times):
+    answers = [",".join(["CH1", *(f"{figure + n:.9E}" for figure in figures)]) for n in range(times)]
+    words, *seen = figures_seen(answers)
+    assert words.first is None and len(seen) == len(figures)
+    for place, figure in zip(seen, figures, strict=True):
+        assert place.first == pytest.approx(figure, rel=1e-8)
+        assert place.mean == pytest.approx(figure + (times - 1) / 2, rel=1e-8, abs=1e-6)
+        assert place.scatter == (None if times == 1 else pytest.approx((times - 1) / 2, abs=2))
+    assert figures_seen([*answers, "none"])[-1].mean is None  # one of them gave no figure there
+
+
+@given(st.text(st.characters(codec="ascii", exclude_categories=["Cc"]), max_size=60))
+def test_an_identity_fits_the_answer_that_it_was_made_of(answer):
+    if pattern := identity_pattern(answer):
+        made = Definition(
+            title="T", kind="counter", identity=pattern, asks=(Ask(command="F?", gives=(Gives(value="volts"),)),)
+        )
+        assert made.fits(answer.strip())

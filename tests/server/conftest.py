@@ -50,6 +50,14 @@ TRACES: dict[str, dict[str, object]] = {
 }
 
 
+ANSWERS = {
+    "*IDN?": {"answers": ["LING FORD,MM-7,0042,1.1"], "took_s": 0.02},
+    "MEAS:PAIR?": {"answers": ["13.82,0.412", "13.86,0.410"], "took_s": 0.02},
+    "READ?": {"answers": ["OVER"], "took_s": 0.02},
+}
+SILENCE = {"sentence": "no whole answer within 1 s"}
+
+
 @pytest.fixture(autouse=True)
 def bench_process():
     """A live bench that heard nothing yet, and the orders that it gives."""
@@ -60,6 +68,8 @@ def bench_process():
         orders.append(json.loads(wire.line_of(given)))
         if isinstance(given, wire.AskTrace) and (trace := TRACES.get(given.trace)) is not None:
             hear({"kind": "traced", "id": given.id} | trace)
+        if isinstance(given, wire.TryLine):
+            hear({"kind": "tried", "id": given.id} | ANSWERS.get(given.words, SILENCE))
 
     bench.connect(order)
     return orders

@@ -463,7 +463,7 @@ def test_a_trace_of_an_instrument_is_kept_as_a_record_once(sat, bench, bench_pro
 
 
 def test_no_trace_is_one_sentence_and_nobody_looks_into_a_keyed_socket(sat, bench, bench_process, monkeypatch):
-    monkeypatch.setattr("young_spark.server.live.trace_requests.TRACE_S", 0.05)
+    monkeypatch.setattr(live_bench().traces, "patience_s", 0.05)
     connect("bench-scope", "scope")
     connect("sweeper", "network_analyser")
 
@@ -485,6 +485,58 @@ def test_no_trace_is_one_sentence_and_nobody_looks_into_a_keyed_socket(sat, benc
     assert "are no trace" in ask("bench-scope", "Envelope").json()["detail"]
     live_bench().gone()
     assert "is being started again" in ask("bench-scope", "Envelope").json()["detail"]
+
+
+MULTIMETER = {
+    "title": "Ling Ford multimeter",
+    "kind": "multimeter",
+    "identity": "^LING FORD,MM",
+    "errors": "",
+    "asks": [{"command": "MEAS:PAIR?", "gives": [{"value": "volts", "scatter": 0.02}, {"value": "amps", "index": 1}]}],
+}
+
+
+def test_a_line_is_tried_named_and_kept_as_the_way_it_is_asked(sat, bench, bench_process):
+    def tried(words, **how):
+        return post(bench, "/try", address="ASRL/dev/ttyS0::INSTR", words=words, **how)
+
+    assert tried("*IDN?").json()["identity"] == r"^LING\ FORD,MM\-7"
+    pair = [{"value": "volts"}, {"value": "amps", "index": 1, "factor": 1000}]
+    read = tried("MEAS:PAIR?", times=2, gives=pair).json()
+    assert (read["answer"], read["words"]) == ("13.82,0.412", "13.8 V, 412 A")
+    assert read["figures"][0] == {
+        "index": 0,
+        "first": 13.82,
+        "mean": pytest.approx(13.84),
+        "scatter": pytest.approx(0.02),
+    }
+    assert tried("READ?", gives=pair[:1]).json()["detail"] == "That is not read as figures: OVER."
+    assert tried("FOO?").json()["detail"] == "No answer: no whole answer within 1 s."
+    assert post(bench, "/try", address="next door", words="*IDN?").status_code == 400
+    assert tried("*IDN?\n*RST").status_code == 422
+
+    def keep(name, **changes):
+        return bench.put(f"/api/bench/definitions/{name}", MULTIMETER | changes, content_type=JSON)
+
+    twice = keep("ours", asks=MULTIMETER["asks"] * 2)
+    assert twice.json()["detail"] == "Two figures are both volts: which one is it?"
+    assert "no kind of instrument" in str(keep("ours", kind="kettle").json())
+    assert keep("ours").json()["definitions"]["ours"] == "Ling Ford multimeter"
+    changes = {"name": "MM-7", "kind": "multimeter", "address": "ASRL/dev/ttyS0::INSTR", "definition": "ours"}
+    assert bench.put("/api/bench/instruments/mm-7", changes, content_type=JSON).status_code == 200
+
+    def told():
+        return next(i for i in bench_process[-1]["instruments"] if i["id"] == "mm-7")["asked"]
+
+    assert told()["asks"][0]["gives"][0]["scatter"] == 0.02
+    address = "/api/library/texts/definitions/ours"
+    text = bench.get(address).json()["text"]
+    bench.put(address, {"text": text.replace("0.02", "0.05")}, content_type=JSON)
+    assert told()["asks"][0]["gives"][0]["scatter"] == 0.05  # told at once, without a hand
+    assert "line " in bench.put(address, {"text": text.replace("volts", "bolts")}, content_type=JSON).json()["detail"]
+    assert bench.post(f"{address}/withdraw").json()["detail"].startswith("MM-7 is asked by that file")
+    bench.put("/api/bench/instruments/mm-7", {"address": ""}, content_type=JSON)
+    assert bench.post(f"{address}/withdraw").status_code == 200
 
 
 def test_a_line_that_fails_loses_its_figures_at_once_whatever_else_is_under_way(sat):

@@ -10,7 +10,7 @@ import time
 from collections import deque
 from contextlib import suppress
 
-from young_spark.bench.session import LineFault
+from young_spark.bench.open_line import LineFault
 from young_spark.core.live import (
     Definition,
     IqStream,

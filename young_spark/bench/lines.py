@@ -4,12 +4,14 @@ is asked."""
 import json
 import time
 from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Literal
 
-from young_spark.bench.poller import Address, Heard, Poller
-from young_spark.core.live import LiveName, Source, Taker, definitions
-from young_spark.wire import SIMULATED_FILE, AskTrace, LineState, Talking, Traced
+from young_spark.bench.poller import Address, Poller, Told
+from young_spark.bench.trying import tried_anew
+from young_spark.core.live import LiveName, Source, Taker
+from young_spark.wire import SIMULATED_FILE, AskTrace, LineState, Talking, Tried, TryLine
 
 Attention = Literal["idle", "looking", "turning"]
 # s from one question to the next: nobody looks; a slip is open, no carrier; a carrier is up, or something is watched or
@@ -25,7 +27,7 @@ class NoLine(Exception):
 class Lines:
     """A poller for each instrument that is owned; `tell` is called from their threads."""
 
-    def __init__(self, data: Path, tell: Callable[[Heard | LineState | Traced], None]) -> None:
+    def __init__(self, data: Path, tell: Callable[[Told], None]) -> None:
         self.taker = Taker({})
         self.states: dict[str, LineState] = {}
         self._data = data
@@ -35,6 +37,7 @@ class Lines:
         self._watching = False
         self._expected: tuple[float | None, str | None] = (None, None)
         self._quiet_since = time.monotonic()
+        self._trials = ThreadPoolExecutor(max_workers=1, thread_name_prefix="try")
 
     def has(self, instrument: str) -> bool:
         """Whether an instrument is owned: what another says late counts no more."""
@@ -62,17 +65,20 @@ class Lines:
         return refused
 
     def _address(self, told: Talking) -> Address:
-        definition = definitions().get(told.definition)
-        if definition is None:
+        if (definition := told.asked) is None:
             raise NoLine(f"no definition file '{told.definition}'")
-        address = told.address
-        if address.startswith("simulated:"):
-            try:
-                port = json.loads((self._data / SIMULATED_FILE).read_text())[address.removeprefix("simulated:")]
-            except (OSError, ValueError, KeyError):
-                raise NoLine("the simulated bench does not run") from None
-            address = f"IQ::127.0.0.1::{port}" if definition.stream else f"TCPIP::127.0.0.1::{port}::SOCKET"
+        address = self._real(told.address, streams=definition.stream is not None)
         return Address(told.id, told.name, address, definition, told.reference_ppm)
+
+    def _real(self, address: str, *, streams: bool = False) -> str:
+        """An address as a line is opened at; one of the simulated bench is where that listens now."""
+        if not address.startswith("simulated:"):
+            return address
+        try:
+            port = json.loads((self._data / SIMULATED_FILE).read_text())[address.removeprefix("simulated:")]
+        except (OSError, ValueError, KeyError):
+            raise NoLine("the simulated bench does not run") from None
+        return f"IQ::127.0.0.1::{port}" if streams else f"TCPIP::127.0.0.1::{port}::SOCKET"
 
     def _sources(self) -> dict[LiveName, Source]:
         """Who gives what, of those that are connected; the first in order of the shop's list where two give the
@@ -106,8 +112,21 @@ class Lines:
         """Have an instrument hand over a trace, told as Traced; whether it is one that is owned."""
         if (poller := self._pollers.get(asked.instrument)) is None:
             return False
-        poller.ask_trace(asked.id, asked.trace)
+        poller.run_errand(asked)
         return True
+
+    def try_line(self, order: TryLine) -> None:
+        """Try a line, told as Tried: one that is owned by who owns it, another by itself, one at a time."""
+        try:
+            address = self._real(order.address)
+        except NoLine as why:
+            self._tell(Tried(id=order.id, sentence=str(why)))
+            return
+        owner = next((p for p in self._pollers.values() if p.instrument.address == address), None)
+        if owner is not None:
+            owner.run_errand(order)
+        else:
+            self._trials.submit(lambda: self._tell(tried_anew(order, address)))
 
     def expect(self, carrier_hz: float | None, mode: str | None) -> None:
         """Where the unit's carrier is expected in Hz, and what modulates it: what is tuned is tuned there."""

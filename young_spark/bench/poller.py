@@ -7,12 +7,15 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from young_spark.bench.iq_session import IqSession
-from young_spark.bench.session import LineFault, Session
+from young_spark.bench.open_line import LineFault
+from young_spark.bench.session import Session
+from young_spark.bench.trying import tried_anew, tried_on
 from young_spark.core.live import Definition, LiveName
-from young_spark.wire import LineState, Traced
+from young_spark.wire import AskTrace, LineState, Traced, Tried, TryLine
 
 AGAIN_S = (0.3, 1.0, 2.0)  # waits before a line is opened anew, the last one kept
 ERRORS_EVERY_S = 20.0
+Errand = AskTrace | TryLine
 
 
 @dataclass(frozen=True)
@@ -36,6 +39,9 @@ class Heard:
     values: dict[LiveName, float | None]
 
 
+Told = Heard | LineState | Traced | Tried
+
+
 def _session_of(instrument: Address) -> Session | IqSession:
     if instrument.definition.stream is None:
         return Session(instrument.address, instrument.definition)
@@ -45,7 +51,7 @@ def _session_of(instrument: Address) -> Session | IqSession:
 class Poller(threading.Thread):
     """Asks one instrument for as long as it is wanted; `tell` is called from this thread."""
 
-    def __init__(self, instrument: Address, tell: Callable[[Heard | LineState | Traced], None]) -> None:
+    def __init__(self, instrument: Address, tell: Callable[[Told], None]) -> None:
         super().__init__(name=f"line {instrument.id}", daemon=True)
         self.instrument = instrument
         self._tell = tell
@@ -55,11 +61,11 @@ class Poller(threading.Thread):
         self._ended = False
         self._faults = 0
         self._errors_at = 0.0
-        self._traces: deque[tuple[str, str]] = deque()  # ids and names of what was asked for
+        self._errands: deque[Errand] = deque()
 
-    def ask_trace(self, trace_id: str, name: str) -> None:
-        """Have a trace of that name; it is told as Traced before the next value."""
-        self._traces.append((trace_id, name))
+    def run_errand(self, errand: Errand) -> None:
+        """Have a trace, or try the line; it is told as Traced or Tried before the next value."""
+        self._errands.append(errand)
         self._changed.set()
 
     def tune(self, carrier_hz: float | None, mode: str | None) -> None:
@@ -93,9 +99,10 @@ class Poller(threading.Thread):
         try:
             anew = not self._session.is_open
             if anew:
+                self._try_while_closed()
                 self._session.open()
-            while self._traces:
-                self._trace(*self._traces.popleft())
+            while self._errands:
+                self._run(self._errands.popleft())
             asked, at, values = self._session.values()
             self._faults = 0
             if anew:  # a line that opens but gives no figure is not well: its sentence stands until one comes
@@ -107,24 +114,41 @@ class Poller(threading.Thread):
                     self._state(True, error=error)
             return self._every_s
         except LineFault as fault:
-            while self._traces:
-                self._tell(Traced(id=self._traces.popleft()[0], sentence=fault.sentence))
+            while self._errands:
+                self._tell(_not_run(self._errands.popleft(), fault.sentence))
             self._state(False, fault.sentence)
             wait = AGAIN_S[min(self._faults, len(AGAIN_S) - 1)]
             self._faults += 1
             return wait
 
-    def _trace(self, trace_id: str, name: str) -> None:
-        ask = next((t for t in self.instrument.definition.traces if t.name == name), None)
-        if ask is None:
-            self._tell(Traced(id=trace_id, sentence=f"it has no trace '{name}'"))
-            return
+    def _try_while_closed(self) -> None:
+        """A line that is asked in the wrong way never opens: what is tried then goes by its own."""
+        for errand in tuple(self._errands):
+            if isinstance(errand, TryLine) and isinstance(self._session, Session):
+                self._errands.remove(errand)
+                self._tell(tried_anew(errand, self.instrument.address))
+
+    def _run(self, errand: Errand) -> None:
         try:
-            start, stop, values = self._session.trace(ask)
-            self._tell(Traced(id=trace_id, start=start, stop=stop, values=values))
+            self._tell(self._trace(errand) if isinstance(errand, AskTrace) else self._tried(errand))
         except LineFault as fault:
-            self._tell(Traced(id=trace_id, sentence=fault.sentence))
+            self._tell(_not_run(errand, fault.sentence))
             raise
+
+    def _trace(self, asked: AskTrace) -> Traced:
+        ask = next((t for t in self.instrument.definition.traces if t.name == asked.trace), None)
+        if ask is None:
+            return Traced(id=asked.id, sentence=f"it has no trace '{asked.trace}'")
+        start, stop, values = self._session.trace(ask)
+        return Traced(id=asked.id, start=start, stop=stop, values=values)
+
+    def _tried(self, order: TryLine) -> Tried:
+        if not isinstance(self._session, Session):
+            return Tried(id=order.id, sentence="it streams, and is asked nothing")
+        if order.manner != self._session.definition.manner:
+            self._session.close()  # another way to speak on it: the next value opens it anew
+            return tried_anew(order, self.instrument.address)
+        return tried_on(self._session.line, order)
 
     def _state(self, connected: bool, sentence: str = "", error: str = "") -> None:
         self._tell(
@@ -136,3 +160,9 @@ class Poller(threading.Thread):
                 error=error,
             )
         )
+
+
+def _not_run(errand: Errand, sentence: str) -> Traced | Tried:
+    if isinstance(errand, AskTrace):
+        return Traced(id=errand.id, sentence=sentence)
+    return Tried(id=errand.id, sentence=sentence)

@@ -15,7 +15,7 @@ from pathlib import Path
 from young_spark import steady_clock, wire
 from young_spark.bench.held import Held
 from young_spark.bench.lines import Lines
-from young_spark.bench.poller import Heard
+from young_spark.bench.poller import Heard, Told
 from young_spark.bench.searching import lines_of_this_machine
 from young_spark.bench.watcher import Watcher
 from young_spark.core.live import Captured, CarrierChanged, Misplaced, TakerEvent, Unseen
@@ -101,6 +101,8 @@ class BenchProcess:
             case wire.AskTrace():
                 if not self.lines.ask_trace(order):
                     self._send(wire.Traced(id=order.id, sentence="it does not talk"))
+            case wire.TryLine():
+                self.lines.try_line(order)
             case wire.FindLines():
                 threading.Thread(target=self._find, name="find", daemon=True).start()
             case wire.NotUnderstoodMessage():
@@ -113,13 +115,13 @@ class BenchProcess:
 
     # the instruments below ------------------------------------------------------------------------------------------
 
-    def _told_from_a_thread(self, message: Heard | wire.LineState | wire.Traced) -> None:
+    def _told_from_a_thread(self, message: Told) -> None:
         self.loop.call_soon_threadsafe(self._told, message)
 
-    def _told(self, message: Heard | wire.LineState | wire.Traced) -> None:
+    def _told(self, message: Told) -> None:
         """Something came from a poller's thread, now in this loop."""
         match message:
-            case wire.Traced():
+            case wire.Traced() | wire.Tried():
                 self._send(message)
             case wire.LineState():
                 if self.lines.stands(message):

@@ -25,7 +25,7 @@ export const profileOptions = (name: string) =>
     queryFn: () => dataOf(api.GET('/api/library/profiles/{name}', { params: { path: { name } } })),
   })
 
-export type TextKind = 'channels' | 'words'
+export type TextKind = 'channels' | 'definitions' | 'words'
 
 export const textsOptions = (kind: TextKind) =>
   queryOptions({

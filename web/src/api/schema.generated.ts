@@ -301,7 +301,7 @@ export interface paths {
         };
         /**
          * Texts
-         * @description Every channel plan, or the shop's words.
+         * @description Every channel plan, every definition file, or the shop's words.
          */
         get: operations["texts"];
         put?: never;
@@ -1219,6 +1219,46 @@ export interface paths {
          * @description A quick check against the shop's standard.
          */
         post: operations["instrument_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Line
+         * @description Send something on a line as it is typed, and see what comes back.
+         */
+        post: operations["line_try"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/definitions/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Definition
+         * @description Keep how an instrument is asked, as a definition of this shop.
+         */
+        put: operations["definition_keep"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4144,7 +4184,7 @@ export interface components {
         /**
          * LiveOut
          * @description The bench as it stands after `event`; the event stream goes on from here. `now` is the server's clock, by which
-         *     `keying` counts.
+         *     `keying` counts; `turnable`: the quantities that an instrument shows while something is turned.
          */
         LiveOut: {
             /** Event */
@@ -4176,6 +4216,8 @@ export interface components {
             watch: string | null;
             /** Traces */
             traces: components["schemas"]["TraceOffer"][];
+            /** Turnable */
+            turnable: string[];
         };
         /**
          * TraceOffer
@@ -4992,7 +5034,8 @@ export interface components {
         };
         /**
          * InstrumentsOut
-         * @description `present`: whether the bench process is there; `definitions`: id and title of each known file; `held`: readings
+         * @description `present`: whether the bench process is there; `definitions`: id and title of each known file; `values`: what a
+         *     figure of an answer may be, each with its unit; `held`: readings
          *     that wait at the bench because the data file could not be written; `followers`: tabs that follow what happens, for
          *     the keeper.
          */
@@ -5001,6 +5044,10 @@ export interface components {
             instruments: components["schemas"]["BenchInstrument"][];
             /** Definitions */
             definitions: {
+                [key: string]: string;
+            };
+            /** Values */
+            values: {
                 [key: string]: string;
             };
             /** Kinds */
@@ -5067,6 +5114,254 @@ export interface components {
             standard: number;
             /** Read */
             read: number;
+        };
+        /**
+         * FigureOut
+         * @description A place of the answers: None where no figure stands; `scatter` is how far it went from its mean, with more than
+         *     one answer.
+         */
+        FigureOut: {
+            /** Index */
+            index: number;
+            /** First */
+            first: number | null;
+            /** Mean */
+            mean: number | null;
+            /** Scatter */
+            scatter: number | null;
+        };
+        /**
+         * TriedOut
+         * @description What came back: the first answer as it came, the figures in all `count` of them, the s that one took, and what
+         *     *IDN? must match where this was the answer to it. `words`: how what is named would be read.
+         */
+        TriedOut: {
+            /** Answer */
+            answer: string;
+            /** Count */
+            count: number;
+            /** Took S */
+            took_s: number;
+            /** Figures */
+            figures: components["schemas"]["FigureOut"][];
+            /** Identity */
+            identity: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Gives
+         * @description One value of an answer. `scatter` (own unit) and `scatter_percent` (of reading) are what a still input shows;
+         *     below `floor` (own unit) the instrument sees nothing; a value in decibels has none where none is said.
+         */
+        Gives: {
+            /**
+             * Value
+             * @enum {string}
+             */
+            value: "power" | "reflected" | "pep" | "frequency" | "depth" | "deviation" | "volts" | "amps" | "drive" | "drive_reflected" | "plate_volts" | "plate_amps" | "grid_amps" | "level" | "sinad";
+            /**
+             * Index
+             * @default 0
+             */
+            index: number;
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number;
+            /**
+             * Scatter
+             * @default 0
+             */
+            scatter: number;
+            /**
+             * Scatter Percent
+             * @default 0
+             */
+            scatter_percent: number;
+            /**
+             * Floor
+             * @default 0
+             */
+            floor: number;
+        };
+        /**
+         * LineManner
+         * @description How a line is spoken on: patience for one answer, how lines end, and the rate of a serial one.
+         */
+        LineManner: {
+            /**
+             * Timeout Ms
+             * @default 1000
+             */
+            timeout_ms: number;
+            /**
+             * Read Termination
+             * @default
+             */
+            read_termination: string;
+            /**
+             * Write Termination
+             * @default
+             */
+            write_termination: string;
+            /** Baud Rate */
+            baud_rate?: number | null;
+        };
+        /**
+         * TryIn
+         * @description What goes out on which line, how that is spoken on, what comes back (a line of text, a block of floats,
+         *     nothing), and how often it is asked. `gives`: what is named of the answer so far.
+         */
+        TryIn: {
+            /** Address */
+            address: string;
+            /**
+             * @default {
+             *       "timeout_ms": 1000,
+             *       "read_termination": "\n",
+             *       "write_termination": "\n",
+             *       "baud_rate": null
+             *     }
+             */
+            manner: components["schemas"]["LineManner"];
+            /** Words */
+            words: string;
+            /**
+             * Form
+             * @default text
+             * @enum {string}
+             */
+            form: "text" | "block" | "none";
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+            /**
+             * Gives
+             * @default []
+             */
+            gives: components["schemas"]["Gives"][];
+        };
+        /**
+         * Ask
+         * @description One question: an answer of figures between commas, or an IEEE 488.2 block of big-endian 32-bit floats.
+         */
+        Ask: {
+            /** Command */
+            command: string;
+            /**
+             * Form
+             * @default text
+             * @enum {string}
+             */
+            form: "text" | "block";
+            /** Gives */
+            gives: components["schemas"]["Gives"][];
+        };
+        /**
+         * Definition
+         * @description How to talk to one kind of instrument.
+         */
+        Definition: {
+            /**
+             * Timeout Ms
+             * @default 1000
+             */
+            timeout_ms: number;
+            /**
+             * Read Termination
+             * @default
+             */
+            read_termination: string;
+            /**
+             * Write Termination
+             * @default
+             */
+            write_termination: string;
+            /** Baud Rate */
+            baud_rate?: number | null;
+            /** Title */
+            title: string;
+            /** Kind */
+            kind: string;
+            /** Identity */
+            identity: string;
+            /**
+             * Setup
+             * @default []
+             */
+            setup: string[];
+            /**
+             * Errors
+             * @default SYST:ERR?
+             */
+            errors: string;
+            /**
+             * Asks
+             * @default []
+             */
+            asks: components["schemas"]["Ask"][];
+            /**
+             * Traces
+             * @default []
+             */
+            traces: components["schemas"]["TraceAsk"][];
+            stream?: components["schemas"]["IqStream"] | null;
+        };
+        /**
+         * IqStream
+         * @description A receiver that sends what it hears without being asked: unsigned 8-bit I and Q in turn, after a header of 12
+         *     bytes (four letters, then two big-endian 32-bit counts: its tuner, and how many gains it has); orders to it are one
+         *     byte and a big-endian 32-bit figure. `rate_hz` is what it is set to; it is tuned `beside_hz` under the carrier,
+         *     since such receivers hear themselves in the middle of their band; figures are of stretches of `stretch_s`.
+         */
+        IqStream: {
+            /**
+             * Rate Hz
+             * @default 240000
+             */
+            rate_hz: number;
+            /**
+             * Beside Hz
+             * @default 30000
+             */
+            beside_hz: number;
+            /**
+             * Stretch S
+             * @default 0.25
+             */
+            stretch_s: number;
+            /** Gives */
+            gives: components["schemas"]["Gives"][];
+        };
+        /**
+         * TraceAsk
+         * @description How a whole trace is had: `setup` is sent first, `start` and `stop` ask for the first and the last place on
+         *     its axis (Hz, or s of a scope), `values` for an IEEE 488.2 block of big-endian 32-bit floats, evenly spaced:
+         *     dBm of a spectrum, V of a scope, real and imaginary part of S11 in turn of a reflection.
+         */
+        TraceAsk: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "spectrum" | "scope" | "reflection";
+            /**
+             * Setup
+             * @default []
+             */
+            setup: string[];
+            /** Start */
+            start: string;
+            /** Stop */
+            stop: string;
+            /** Values */
+            values: string;
         };
         /**
          * BenchRow
@@ -6432,7 +6727,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "channels" | "words";
+                kind: "channels" | "definitions" | "words";
             };
             cookie?: never;
         };
@@ -6454,7 +6749,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "channels" | "words";
+                kind: "channels" | "definitions" | "words";
                 name: string;
             };
             cookie?: never;
@@ -6477,7 +6772,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "channels" | "words";
+                kind: "channels" | "definitions" | "words";
                 name: string;
             };
             cookie?: never;
@@ -6504,7 +6799,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "channels" | "words";
+                kind: "channels" | "definitions" | "words";
                 name: string;
             };
             cookie?: never;
@@ -7610,6 +7905,56 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+        };
+    };
+    line_try: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"];
+                };
+            };
+        };
+    };
+    definition_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Definition"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -5,6 +5,7 @@ import { api, dataOf, type Schemas } from '../api/client'
 import { instrumentsOptions } from '../api/queries'
 import { useBenchNow } from '../live'
 import { dayOf } from '../ui/words'
+import { TryLine } from './TryLine'
 
 type Instruments = Schemas['InstrumentsOut']
 type Instrument = Schemas['BenchInstrument']
@@ -63,6 +64,7 @@ export function InstrumentsPage() {
             key={i.id}
             instrument={i}
             definitions={page.definitions}
+            values={page.values}
             onKeep={(body) => keep.mutate({ id: i.id, body })}
             onCheck={(body) => check.mutate({ id: i.id, body })}
           />
@@ -118,12 +120,14 @@ function stateOf(i: Instrument): { mark: string; words: string; className: strin
 interface OneProps {
   instrument: Instrument
   definitions: Record<string, string>
+  values: Record<string, string>
   onKeep: (body: Schemas['InstrumentIn']) => void
   onCheck: (body: Schemas['QuickCheckIn']) => void
 }
 
-function One({ instrument: i, definitions, onKeep, onCheck }: OneProps) {
+function One({ instrument: i, definitions, values, onKeep, onCheck }: OneProps) {
   const [open, setOpen] = useState(false)
+  const [trying, setTrying] = useState(false)
   const state = stateOf(i)
   return (
     <li data-instrument={i.id}>
@@ -203,9 +207,15 @@ function One({ instrument: i, definitions, onKeep, onCheck }: OneProps) {
                     {title}
                   </option>
                 ))}
-              </select>
+              </select>{' '}
+              {i.address !== '' && (
+                <button type="button" className="link" aria-expanded={trying} onClick={() => setTrying(!trying)}>
+                  Try it: send, and name what it answers
+                </button>
+              )}
             </dd>
           </dl>
+          {trying && <TryLine instrument={i} values={values} />}
           <QuickCheck instrument={i} onCheck={onCheck} />
         </div>
       )}

@@ -6,7 +6,7 @@ import type { Schemas } from '../api/client'
 import { libraryOptions, meOptions } from '../api/queries'
 import { Chains } from './Chains'
 import { GearSheet } from './GearSheet'
-import { Channels, Words } from './OwnTexts'
+import { Channels, Definitions, Words } from './OwnTexts'
 import { ProfileSheet } from './ProfileSheet'
 import { ReadGear } from './ReadGear'
 
@@ -16,6 +16,7 @@ const ROOMS = {
   limits: 'Limits',
   chains: 'Chains',
   channels: 'Channels',
+  definitions: 'How asked',
   words: 'Words',
 } as const
 type Room = keyof typeof ROOMS
@@ -59,6 +60,7 @@ export function LibraryPage() {
       </nav>
       {room === 'chains' && <Chains writes={writes} />}
       {room === 'channels' && <Channels writes={writes} />}
+      {room === 'definitions' && <Definitions writes={writes} of={place.get('of')} />}
       {room === 'words' && <Words writes={writes} />}
       {(room === 'models' || room === 'kinds' || room === 'limits') && (
         <RoomOf

@@ -1,6 +1,6 @@
-// Channel plans and words: what ships, this shop's copies of it, and what the shop wrote itself; each as its text.
+// Channel plans, instrument definitions and words: what ships, this shop's copies of it, and what the shop wrote itself; each as its text.
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { api, dataOf } from '../api/client'
 import { tableOptions, textOptions, textsOptions, type TextKind } from '../api/queries'
 import { TextEditor } from './TextEditor'
@@ -11,8 +11,46 @@ interface OwnTextsProps {
 
 /** The room of channel plans: a list, the channels of one, its text one tap away. */
 export function Channels({ writes }: OwnTextsProps) {
-  const { data: plans, error } = useQuery(textsOptions('channels'))
-  const [chosen, setChosen] = useState<string | null>(null)
+  return (
+    <TextRoom
+      kind="channels"
+      title="Channels"
+      another="a new plan, from this one"
+      keepWords="Count by this from now on"
+      writes={writes}
+      Shown={PlanTable}
+    />
+  )
+}
+
+/** The room of instrument definitions: which question gives which value, one text an instrument that talks. */
+export function Definitions({ writes, of }: OwnTextsProps & { of: string | null }) {
+  return (
+    <TextRoom
+      kind="definitions"
+      title="How instruments are asked"
+      another="a new one, from this one"
+      keepWords="Ask by this from now on"
+      writes={writes}
+      Shown={DefinitionText}
+      of={of}
+    />
+  )
+}
+
+interface TextRoomProps extends OwnTextsProps {
+  kind: 'channels' | 'definitions'
+  title: string
+  another: string
+  keepWords: string
+  Shown: (props: { id: string }) => ReactNode
+  /** Which one is shown at first. */
+  of?: string | null
+}
+
+function TextRoom({ kind, title, another, keepWords, writes, Shown, of = null }: TextRoomProps) {
+  const { data: plans, error } = useQuery(textsOptions(kind))
+  const [chosen, setChosen] = useState<string | null>(of)
   const [editing, setEditing] = useState<string | null>(null)
   const [find, setFind] = useState('')
   const found = plans?.filter((p) => `${p.title} ${p.id}`.toLowerCase().includes(find.trim().toLowerCase())) ?? []
@@ -23,13 +61,13 @@ export function Channels({ writes }: OwnTextsProps) {
         <input
           className="small-input"
           type="search"
-          aria-label="Find in channels"
-          placeholder="find in channels"
+          aria-label={`Find in ${title.toLowerCase()}`}
+          placeholder={`find in ${title.toLowerCase()}`}
           value={find}
           onChange={(e) => setFind(e.target.value)}
         />
         {error !== null && <p role="alert">{error.message}</p>}
-        <ul className="room-list" aria-label="Channels">
+        <ul className="room-list" aria-label={title}>
           {found.map((p) => (
             <li key={p.id}>
               <button
@@ -47,16 +85,16 @@ export function Channels({ writes }: OwnTextsProps) {
           ))}
         </ul>
         {plans !== undefined && found.length === 0 && <p className="quiet">Nothing here goes by that.</p>}
-        {writes && <NewPlan onNamed={setEditing} />}
+        {writes && <NewText another={another} onNamed={setEditing} />}
       </div>
       <div>
         {editing !== null && (
           <Edited
             key={editing}
-            kind="channels"
+            kind={kind}
             name={editing}
             from={plans?.some((p) => p.id === editing) ? editing : (shown?.id ?? editing)}
-            keepWords="Count by this from now on"
+            keepWords={keepWords}
             onDone={() => {
               setChosen(editing)
               setEditing(null)
@@ -77,7 +115,7 @@ export function Channels({ writes }: OwnTextsProps) {
             {shown.not_understood !== '' && (
               <p className="caution">This shop’s copy is not understood: {shown.not_understood}</p>
             )}
-            <PlanTable id={shown.id} />
+            <Shown key={shown.id} id={shown.id} />
           </>
         )}
       </div>
@@ -103,7 +141,7 @@ export function Words({ writes }: OwnTextsProps) {
   )
 }
 
-function NewPlan({ onNamed }: { onNamed: (name: string) => void }) {
+function NewText({ another, onNamed }: { another: string; onNamed: (name: string) => void }) {
   const [name, setName] = useState('')
   const id = name
     .toLowerCase()
@@ -119,8 +157,8 @@ function NewPlan({ onNamed }: { onNamed: (name: string) => void }) {
     >
       <input
         className="small-input"
-        aria-label="Name of a new plan"
-        placeholder="a new plan, from this one"
+        aria-label={`Name of ${another.split(',')[0] ?? another}`}
+        placeholder={another}
         maxLength={50}
         value={name}
         onChange={(e) => setName(e.target.value)}
@@ -129,6 +167,15 @@ function NewPlan({ onNamed }: { onNamed: (name: string) => void }) {
         Write it
       </button>
     </form>
+  )
+}
+
+function DefinitionText({ id }: { id: string }) {
+  const { data: of } = useQuery(textOptions('definitions', id))
+  return (
+    <pre className="scroll" tabIndex={0} role="region" aria-label="Its text">
+      {of?.text}
+    </pre>
   )
 }
 

@@ -4,9 +4,12 @@ from young_spark.core.live.along_a_table import CellWanted, cell_of, cells_wante
 from young_spark.core.live.definition_file import (
     Ask,
     Definition,
+    Gives,
     IqStream,
+    LineManner,
     NotAFigure,
     TraceAsk,
+    definition,
     definitions,
     figures_of,
     not_overloaded,
@@ -35,6 +38,7 @@ from young_spark.core.live.seat import (
 )
 from young_spark.core.live.stream_clock import StreamClock
 from young_spark.core.live.taker import Captured, CarrierChanged, Misplaced, Source, Taker, TakerEvent, Unseen, Wanted
+from young_spark.core.live.trial import FigureSeen, figures_seen, identity_pattern
 from young_spark.core.live.turning import Turning
 from young_spark.core.live.values import (
     LIVE_QUANTITIES,
@@ -59,10 +63,13 @@ __all__ = [
     "CellWanted",
     "Definition",
     "Drop",
+    "FigureSeen",
+    "Gives",
     "HandMark",
     "IqStream",
     "KeyedSpan",
     "Keying",
+    "LineManner",
     "LiveName",
     "LookedFor",
     "Misplaced",
@@ -87,9 +94,12 @@ __all__ = [
     "cell_of",
     "cells_wanted",
     "conditions_of",
+    "definition",
     "definitions",
     "figures_of",
     "figures_of_stretch",
+    "figures_seen",
+    "identity_pattern",
     "is_loud",
     "is_modulated",
     "is_nothing",

@@ -7,10 +7,15 @@ from typing import Literal
 from pydantic import Field, field_validator, model_validator
 
 from young_spark.core.captures import TraceKind
-from young_spark.core.ground import Frozen, shipped
+from young_spark.core.figure import instrument_classes
+from young_spark.core.ground import Frozen, parse, shipped
 from young_spark.core.live.values import LiveName
 
 OVERLOAD = 9.9e37  # SCPI's infinity: over the range
+LONGEST_IDENTITY = 200  # of an answer to *IDN?
+# an identity is matched in the process that reads every instrument, and a hand wrote it: no pattern that takes for ever
+MOST_REPEATS = 3
+REPEATS, REPEATED_GROUP = re.compile(r"(?<!\\)[*+{]"), re.compile(r"(?<!\\)\)[*+{]")
 NO_FLOOR, IN_DECIBELS = -1000.0, {"level", "sinad"}
 NO_FIGURE = 9.91e37  # SCPI's not-a-number: nothing to measure
 
@@ -67,16 +72,21 @@ class IqStream(Frozen):
     gives: tuple[Gives, ...] = Field(min_length=1)
 
 
-class Definition(Frozen):
+class LineManner(Frozen):
+    """How a line is spoken on: patience for one answer, how lines end, and the rate of a serial one."""
+
+    timeout_ms: int = Field(1000, ge=50, le=20_000)
+    read_termination: str = Field("\n", max_length=4)
+    write_termination: str = Field("\n", max_length=4)
+    baud_rate: int | None = Field(None, ge=50, le=4_000_000)
+
+
+class Definition(LineManner):
     """How to talk to one kind of instrument."""
 
-    title: str
-    kind: str  # its class, as in knowledge/instruments
-    identity: str  # what its answer to *IDN? must match
-    timeout_ms: int = Field(1000, ge=50, le=20_000)
-    read_termination: str = "\n"
-    write_termination: str = "\n"
-    baud_rate: int | None = None
+    title: str = Field(min_length=1, max_length=80)
+    kind: str = Field(max_length=40)  # its class, as in knowledge/instruments
+    identity: str = Field(min_length=1, max_length=200)  # what its answer to *IDN? must match
     setup: tuple[str, ...] = ()
     errors: str = "SYST:ERR?"  # the question for the oldest error; empty where there is no queue
     asks: tuple[Ask, ...] = ()
@@ -91,18 +101,32 @@ class Definition(Frozen):
             raise ValueError("what streams is asked for nothing")
         return self
 
+    @field_validator("kind")
+    @classmethod
+    def _is_a_kind(cls, value: str) -> str:
+        if value not in instrument_classes():
+            raise ValueError(f"no kind of instrument is called {value!r}: {', '.join(instrument_classes())}")
+        return value
+
     @field_validator("identity")
     @classmethod
     def _is_a_pattern(cls, value: str) -> str:
+        if len(REPEATS.findall(value)) > MOST_REPEATS or REPEATED_GROUP.search(value):
+            raise ValueError(f"a pattern of a name: at most {MOST_REPEATS} of * + {{}}, and none of a whole group")
         try:
             re.compile(value)
         except re.error as problem:
             raise ValueError(f"not a pattern: {problem}") from problem
         return value
 
+    @property
+    def manner(self) -> LineManner:
+        """How its line is spoken on."""
+        return LineManner(**{name: getattr(self, name) for name in LineManner.model_fields})
+
     def fits(self, identity: str) -> bool:
         """Whether an answer to *IDN? is that of this kind of instrument."""
-        return re.search(self.identity, identity, re.IGNORECASE) is not None
+        return re.search(self.identity, identity[:LONGEST_IDENTITY], re.IGNORECASE) is not None
 
     @property
     def given(self) -> tuple[Gives, ...]:
@@ -163,6 +187,11 @@ def not_overloaded(values: tuple[float, ...]) -> tuple[float, ...]:
     if any(abs(v) >= OVERLOAD * 0.9999 for v in values):
         raise OverflowError
     return values
+
+
+def definition(text: str, name: str) -> Definition:
+    """A definition file's text. Raises BadKnowledge with line and cause of each problem."""
+    return parse(text, f"{name}.toml", Definition)
 
 
 def definitions() -> dict[str, Definition]:

@@ -82,6 +82,7 @@ class OwnText(models.Model):
         MODELS = "models"
         CHANNELS = "channels"
         WORDS = "words"
+        DEFINITIONS = "definitions"
 
     kind = models.CharField(max_length=12, choices=Kind.choices)
     name = models.SlugField(max_length=60)

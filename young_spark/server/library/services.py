@@ -7,6 +7,7 @@ from young_spark.core.figure import Instrument
 from young_spark.core.gear import Model
 from young_spark.core.ground import parse
 from young_spark.core.judging import TYPICAL, ChannelPlan, Profile, channel_plans, profiles
+from young_spark.core.live import Definition, definition, definitions
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.library.models import OwnText, ShopInstrument
@@ -39,6 +40,16 @@ def known_plans() -> dict[str, ChannelPlan]:
     standing = OWN_PLANS.standing()
     own = {name: OWN_PLANS.value(row) for name, row in standing.items() if not OWN_PLANS.why_not(row)}
     return channel_plans() | own
+
+
+OWN_DEFINITIONS = OwnTexts(OwnText.Kind.DEFINITIONS, definition)
+
+
+def known_definitions() -> dict[str, Definition]:
+    """Every definition file by id: the shop's own ones, and its copies in the place of those that ship."""
+    standing = OWN_DEFINITIONS.standing()
+    own = {name: OWN_DEFINITIONS.value(row) for name, row in standing.items() if not OWN_DEFINITIONS.why_not(row)}
+    return definitions() | own
 
 
 THE_WORDS = "words"  # the one text of them

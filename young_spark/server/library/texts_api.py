@@ -1,4 +1,5 @@
-"""The shop's own channel plans and words: as text, checked, followed by another version or withdrawn."""
+"""The shop's own channel plans, instrument definitions and words: as text, checked, followed by another version or
+withdrawn."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -9,17 +10,19 @@ from django.http import Http404
 from ninja import Field, Router, Schema
 
 from young_spark.core.judging import channel_plans
+from young_spark.core.live import definitions
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.accounts.services import require_technician
-from young_spark.server.library.models import OwnText
+from young_spark.server.bulletin import bulletin
+from young_spark.server.library.models import OwnText, ShopInstrument
 from young_spark.server.library.own_models import known_models
 from young_spark.server.library.own_texts import NAME, OwnTexts
-from young_spark.server.library.services import OWN_PLANS, OWN_WORDS, THE_WORDS
+from young_spark.server.library.services import OWN_DEFINITIONS, OWN_PLANS, OWN_WORDS, THE_WORDS
 from young_spark.server.problems import Refused
 from young_spark.server.writing import writing
 
 router = Router(tags=["library"])
-TextKind = Literal["channels", "words"]
+TextKind = Literal["channels", "definitions", "words"]
 FIRST_WORDS = '# What we say, and which word of the program it stands for.\n[words]\n# wobble = "drift"\n'
 
 
@@ -34,11 +37,14 @@ class _Kept:
         """What ships, by name, with its title."""
         if self.texts is OWN_PLANS:
             return {name: plan.title for name, plan in channel_plans().items()}
+        if self.texts is OWN_DEFINITIONS:
+            return {name: asked.title for name, asked in definitions().items()}
         return {}
 
 
 KEPT: dict[str, _Kept] = {
     "channels": _Kept(OWN_PLANS),
+    "definitions": _Kept(OWN_DEFINITIONS),
     "words": _Kept(OWN_WORDS, FIRST_WORDS),
 }
 
@@ -131,9 +137,26 @@ def _kept_to_by(plan: str) -> str:
     return next((model.title for model in known_models().values() if model.channel_plan == plan), "")
 
 
+def _must_not_be_used(kind: TextKind, name: str) -> None:
+    """Raises Refused where something would be left without what is taken away."""
+    if kind == "channels" and (by := _kept_to_by(name)):
+        raise Refused(f"{by} keeps to that plan: it would be left without channels.")
+    asked = (
+        ShopInstrument.objects.filter(definition=name).exclude(address="").first() if kind == "definitions" else None
+    )
+    if asked is not None:
+        raise Refused(f"{asked.name} is asked by that file: choose another for it first.")
+
+
+def _told(kind: TextKind, name: str) -> None:
+    """Tell whoever talks to instruments that one is asked in another way from now on."""
+    if kind == "definitions":
+        bulletin.publish("definitions", {"name": name})
+
+
 @router.get("/texts/{kind}", response=list[OwnTextRow], operation_id="texts")
 def texts(request: SignedIn, kind: TextKind) -> list[OwnTextRow]:
-    """Every channel plan, or the shop's words."""
+    """Every channel plan, every definition file, or the shop's words."""
     return _rows(KEPT[kind])
 
 
@@ -151,6 +174,7 @@ def text_keep(request: SignedIn, kind: TextKind, name: str, data: OwnTextIn) -> 
     kept.texts.checked(named, data.text)
     with writing():
         kept.texts.add(named, data.text, request.user)
+    _told(kind, named)
     return _text(kept, named)
 
 
@@ -161,8 +185,9 @@ def text_withdraw(request: SignedIn, kind: TextKind, name: str) -> list[OwnTextR
     kept = KEPT[kind]
     if kept.texts.newest(name) is None:
         raise Http404
-    if kind == "channels" and not kept.texts.shipped(name) and (by := _kept_to_by(name)):
-        raise Refused(f"{by} keeps to that plan: it would be left without channels.")
+    if not kept.texts.shipped(name):
+        _must_not_be_used(kind, name)
     with writing():
         kept.texts.withdraw(name)
+    _told(kind, name)
     return _rows(kept)

@@ -1,17 +1,17 @@
 """The live bench: the seat, keying, taking with Space, turning, watching, and the instruments themselves."""
 
 from datetime import date, datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from django.http import Http404
 from ninja import Field, Router, Schema, Status
 
 from young_spark.core.figure import Conditions
-from young_spark.core.live import Keying
+from young_spark.core.live import Ask, Definition, Gives, Keying, LineManner
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs.models import Item, Line
-from young_spark.server.live import instruments, services, traces, watches
+from young_spark.server.live import instruments, services, traces, trying, watches
 from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch
 from young_spark.server.readings.api import find_place
@@ -77,12 +77,14 @@ class LastCheckOut(Schema):
 
 
 class InstrumentsOut(Schema):
-    """`present`: whether the bench process is there; `definitions`: id and title of each known file; `held`: readings
+    """`present`: whether the bench process is there; `definitions`: id and title of each known file; `values`: what a
+    figure of an answer may be, each with its unit; `held`: readings
     that wait at the bench because the data file could not be written; `followers`: tabs that follow what happens, for
     the keeper."""
 
     instruments: list[BenchInstrument]
     definitions: dict[str, str]
+    values: dict[str, str]
     kinds: dict[str, str]
     present: bool
     simulated_hands: str | None
@@ -102,6 +104,40 @@ class InstrumentIn(Schema):
     calibrated_on: date | None = None
     calibration_due: date | None = None
     remark: str | None = Field(None, max_length=300)
+
+
+class TryIn(Schema):
+    """What goes out on which line, how that is spoken on, what comes back (a line of text, a block of floats,
+    nothing), and how often it is asked. `gives`: what is named of the answer so far."""
+
+    address: str = Field(min_length=1, max_length=120)
+    manner: LineManner = LineManner()
+    words: str = Field(min_length=1, max_length=200, pattern=r"^[ -~]+$")
+    form: Literal["text", "block", "none"] = "text"
+    times: int = Field(1, ge=1, le=20)
+    gives: list[Gives] = Field([], max_length=16)
+
+
+class FigureOut(Schema):
+    """A place of the answers: None where no figure stands; `scatter` is how far it went from its mean, with more than
+    one answer."""
+
+    index: int
+    first: float | None
+    mean: float | None
+    scatter: float | None
+
+
+class TriedOut(Schema):
+    """What came back: the first answer as it came, the figures in all `count` of them, the s that one took, and what
+    *IDN? must match where this was the answer to it. `words`: how what is named would be read."""
+
+    answer: str
+    count: int
+    took_s: float
+    figures: list[FigureOut]
+    identity: str
+    words: str
 
 
 class QuickCheckIn(Schema):
@@ -170,7 +206,7 @@ class TraceTakeIn(Schema):
 
 class LiveOut(Schema):
     """The bench as it stands after `event`; the event stream goes on from here. `now` is the server's clock, by which
-    `keying` counts."""
+    `keying` counts; `turnable`: the quantities that an instrument shows while something is turned."""
 
     event: str
     now: float
@@ -187,6 +223,7 @@ class LiveOut(Schema):
     turn: TurnOut | None
     watch: UUID | None
     traces: list[TraceOffer]
+    turnable: list[str]
 
 
 class KeyIn(Schema):
@@ -422,6 +459,30 @@ def check(request: SignedIn, instrument_id: str, data: QuickCheckIn) -> Status[d
         read=data.read,
     )
     return Status(201, instruments.shown(for_keeper=request.user.is_keeper))
+
+
+@router.post("/try", response=TriedOut, operation_id="line_try")
+def try_line(request: SignedIn, data: TryIn) -> dict[str, Any]:
+    """Send something on a line as it is typed, and see what comes back."""
+    shown = trying.tried(
+        actor=request.user,
+        address=data.address,
+        manner=data.manner,
+        words=data.words,
+        form=data.form,
+        times=data.times,
+    )
+    ask = (
+        Ask(command=data.words, form=data.form, gives=tuple(data.gives)) if data.gives and data.form != "none" else None
+    )
+    return {**shown, "words": trying.read_as(ask, shown["answer"]) if ask is not None else ""}
+
+
+@router.put("/definitions/{name}", response=InstrumentsOut, operation_id="definition_keep")
+def keep_definition(request: SignedIn, name: str, data: Definition) -> dict[str, Any]:
+    """Keep how an instrument is asked, as a definition of this shop."""
+    trying.keep_definition(actor=request.user, name=name, made=data)
+    return instruments.shown(for_keeper=request.user.is_keeper)
 
 
 @router.post("/find", response={202: None}, operation_id="instruments_find")

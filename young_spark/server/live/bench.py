@@ -6,7 +6,7 @@ What must outlive this process is in the database; the rest comes again when the
 import logging
 import threading
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist
@@ -23,15 +23,17 @@ from young_spark.server.live import watch_parts
 from young_spark.server.live.key_clock import KeyClock
 from young_spark.server.live.latest import LatestValues
 from young_spark.server.live.presence import Presence, talking
+from young_spark.server.live.requests import Requests
 from young_spark.server.live.seat import Seated, seated
 from young_spark.server.live.taking import Taking
-from young_spark.server.live.trace_requests import TraceRequests
 from young_spark.server.live.turning import Turned
 from young_spark.server.problems import Refused
 
 SendOrder = Callable[[wire.Order], None]
 Act = Callable[[], None]
 Aside = Callable[[Act], object]
+TRACE_S = 8.0  # a sweep takes its time
+TRIAL_S = 30.0  # a line that was asked for several answers, none of which is due to come within its patience
 log = logging.getLogger(__name__)
 
 
@@ -47,7 +49,8 @@ class LiveBench:
         self.clock = KeyClock(self.presence, self.values)
         self.taking = Taking(self.values, self.clock)
         self.turned = Turned(self.values, self.clock)
-        self.traces = TraceRequests()
+        self.traces: Requests[wire.AskTrace, wire.Traced] = Requests("trace", TRACE_S)
+        self.trials: Requests[wire.TryLine, wire.Tried] = Requests("answer", TRIAL_S)
         self.say = ""  # the sentence that pages show
         self.held: set[uuid.UUID] = set()  # captured, and not stored because the data file could not be written
         self._storing: set[uuid.UUID] = set()
@@ -84,7 +87,13 @@ class LiveBench:
     def trace(self, instrument: str, name: str) -> wire.Traced:
         """Have an instrument hand over a trace, and wait for it. Raises Refused with why not."""
         self._must_be_there()
-        return self.traces.ask(self._order, instrument, name)
+        return self.traces.ask(self._order, wire.AskTrace(id=str(uuid.uuid4()), instrument=instrument, trace=name))
+
+    def try_line(self, order: wire.TryLine) -> wire.Tried:
+        """Send something on a line as it was typed, and wait for what comes back. Raises Refused with why nothing
+        does."""
+        self._must_be_there()
+        return self.trials.ask(self._order, order)
 
     def order_watch(self, order: wire.KeepWatch) -> None:
         """Have the bench process watch, or stop."""
@@ -125,9 +134,11 @@ class LiveBench:
         self.turned.turning = None
         self.seat_changed()
 
-    def job_changed(self, job: str) -> None:
-        """Something changed on the slip of a job."""
-        if self._seated is not None and job == str(self._seated.seat.job_id):
+    def told(self, kind: str, data: Mapping[str, Any]) -> None:
+        """Something was published: what changed on the seat's slip, or how an instrument is asked, is gone by."""
+        if kind == "definitions":
+            self.send_instruments()
+        elif kind == "job" and self._seated is not None and data.get("job") == str(self._seated.seat.job_id):
             self.seat_changed()
 
     # what the bench process says --------------------------------------------------------------------------------------
@@ -139,6 +150,8 @@ class LiveBench:
                 _told(message, lambda: self._hear_values(message))
             case wire.Traced():
                 self.traces.answered(message)
+            case wire.Tried():
+                self.trials.answered(message)
             case wire.CapturedMessage():
                 if message.id not in self._storing:  # sent again while it waits for its turn
                     self._storing.add(message.id)
@@ -307,7 +320,7 @@ class _Installed:
 def install(bench: LiveBench) -> LiveBench:
     """Make a live bench the one of this process, in the place of any before it."""
     _Installed.bench = bench
-    bulletin.listen("live bench", lambda kind, data: bench.job_changed(str(data.get("job"))) if kind == "job" else None)
+    bulletin.listen("live bench", bench.told)
     return bench
 
 

@@ -12,7 +12,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from young_spark.core.figure import FUNCTION_UNITS, format_value, instrument_classes, quantity
-from young_spark.core.live import LIVE_QUANTITIES, LiveName, definitions, is_nothing, reference_error_ppm
+from young_spark.core.live import LIVE_QUANTITIES, Definition, LiveName, is_nothing, reference_error_ppm
 from young_spark.core.measures import accuracy_terms, element_for
 from young_spark.server import last_check
 from young_spark.server.accounts.models import Person
@@ -20,6 +20,7 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import bulletin
 from young_spark.server.library.api import accuracy_words
 from young_spark.server.library.models import QuickCheck, ShopInstrument
+from young_spark.server.library.services import known_definitions
 from young_spark.server.live.bench import live_bench
 from young_spark.server.problems import Refused, must_be_the_same
 from young_spark.wire import SIMULATED_FILE, LineState
@@ -30,11 +31,12 @@ ADDRESS = re.compile(r"(simulated:[a-z-]+|IQ::[\w.-]+::\d{1,5}|(TCPIP|USB|ASRL|G
 
 def shown(*, for_keeper: bool = False) -> dict[str, Any]:
     """Every instrument for the page."""
-    today = timezone.now().date()
+    today, files = timezone.now().date(), known_definitions()
     rows = ShopInstrument.objects.order_by("position", "name").prefetch_related("checks__by")
     return {
-        "instruments": [_shown(row, today) for row in rows],
-        "definitions": {name: d.title for name, d in definitions().items()},
+        "instruments": [_shown(row, today, files.get(row.definition)) for row in rows],
+        "definitions": {name: d.title for name, d in files.items()},
+        "values": {name: quantity(of).unit for name, of in LIVE_QUANTITIES.items()},
         "kinds": {name: c.name for name, c in instrument_classes().items()},
         "present": live_bench().presence.present,
         "simulated_hands": _simulated_hands(),
@@ -52,7 +54,7 @@ def _simulated_hands() -> str | None:
         return None
 
 
-def _shown(row: ShopInstrument, today: Any) -> dict[str, Any]:
+def _shown(row: ShopInstrument, today: Any, asked: Definition | None) -> dict[str, Any]:
     presence = live_bench().presence
     line = presence.lines.get(row.pk) or LineState(instrument=row.pk, connected=False)
     last = presence.last.get(row.pk)
@@ -76,7 +78,7 @@ def _shown(row: ShopInstrument, today: Any) -> dict[str, Any]:
         "identity": line.identity,
         "sentence": line.sentence if row.address else "",
         "error": line.error,
-        "last": _answer(last.values, _floors(row)) if last else "",
+        "last": answer_words(last.values, _floors(asked)) if last else "",
         "last_at": last.at if last else None,
         "checks": [_check(c) for c in list(row.checks.all())[:SHOWN_CHECKS]],
         "checkable": sorted(row.as_instrument(today).functions),
@@ -86,7 +88,7 @@ def _shown(row: ShopInstrument, today: Any) -> dict[str, Any]:
 VALUE_WORDS: dict[LiveName, str] = {"power": "forward", "pep": "crest", "volts": "", "amps": "", "frequency": ""}
 
 
-def _answer(values: Mapping[LiveName, float | None], floors: Mapping[LiveName, float]) -> str:
+def answer_words(values: Mapping[LiveName, float | None], floors: Mapping[LiveName, float]) -> str:
     """An answer in words: 'forward 3.8 W, reflected 12 mW, crest 3.8 W'; what is under the floor is none."""
     power = values.get("power")
     if "power" in values and is_nothing(power, floors.get("power", 0.0)):
@@ -100,9 +102,8 @@ def _answer(values: Mapping[LiveName, float | None], floors: Mapping[LiveName, f
     )
 
 
-def _floors(row: ShopInstrument) -> dict[LiveName, float]:
-    definition = definitions().get(row.definition)
-    return {gives.value: gives.floor for gives in definition.given} if definition else {}
+def _floors(asked: Definition | None) -> dict[LiveName, float]:
+    return {gives.value: gives.floor for gives in asked.given} if asked else {}
 
 
 def _check(row: QuickCheck) -> dict[str, Any]:
@@ -134,15 +135,21 @@ def keep(*, actor: Person, instrument_id: str, changes: dict[str, Any]) -> None:
         setattr(row, name, value.strip() if isinstance(value, str) else value)
     if row.kind not in instrument_classes():
         raise Refused(f"Which kind: {', '.join(sorted(instrument_classes()))}?")
-    if row.address and (not ADDRESS.fullmatch(row.address) or _has_wrong_port(row.address)):
+    if row.address:
+        must_be_an_address(row.address)
+    if row.address and row.definition not in known_definitions():
+        raise Refused(f"How is it asked? Choose a definition: {', '.join(known_definitions())}.")
+    row.save()
+    transaction.on_commit(live_bench().send_instruments)
+
+
+def must_be_an_address(address: str) -> None:
+    """Raises Refused where nothing can be opened by it."""
+    if not ADDRESS.fullmatch(address) or _has_wrong_port(address):
         raise Refused(
             "An address reads like TCPIP::10.0.0.7::5025::SOCKET (a port is 1 to 65535), ASRL/dev/ttyUSB0::INSTR, "
             "USB0::…::INSTR, IQ::10.0.0.7::1234 of a receiver that streams, or simulated:wattmeter."
         )
-    if row.address and row.definition not in definitions():
-        raise Refused(f"How is it asked? Choose a definition: {', '.join(definitions())}.")
-    row.save()
-    transaction.on_commit(live_bench().send_instruments)
 
 
 def _has_wrong_port(address: str) -> bool:
@@ -190,5 +197,5 @@ def check(
 
 def _is_taken_off(row: ShopInstrument, function: str) -> bool:
     """Whether what the check shows is taken off from now on: a receiver that streams is tuned by its own reference."""
-    definition = definitions().get(row.definition)
+    definition = known_definitions().get(row.definition)
     return function == "frequency" and definition is not None and definition.stream is not None

@@ -3,9 +3,10 @@
 import time
 
 from young_spark import steady_clock
-from young_spark.core.live import Definition, definitions
+from young_spark.core.live import Definition
 from young_spark.server.bulletin import bulletin
 from young_spark.server.library.models import ShopInstrument
+from young_spark.server.library.services import known_definitions
 from young_spark.wire import LineState, OwnInstruments, Talking, ValuesMessage
 
 COLD_AGAIN_S = 600.0  # off for longer, an instrument has cooled
@@ -62,13 +63,19 @@ class Presence:
 
 def talking() -> tuple[OwnInstruments, dict[str, Definition]]:
     """The shop's instruments that talk as an order, and the definition of each whose file is there."""
-    rows = ShopInstrument.objects.exclude(address="").order_by("position", "name")
+    rows, files = ShopInstrument.objects.exclude(address="").order_by("position", "name"), known_definitions()
     told = tuple(
-        Talking(id=i.pk, name=i.name, address=i.address, definition=i.definition, reference_ppm=i.reference_ppm or 0.0)
+        Talking(
+            id=i.pk,
+            name=i.name,
+            address=i.address,
+            definition=i.definition,
+            asked=files.get(i.definition),
+            reference_ppm=i.reference_ppm or 0.0,
+        )
         for i in rows
     )
-    known = {i.id: definitions()[i.definition] for i in told if i.definition in definitions()}
-    return OwnInstruments(instruments=told), known
+    return OwnInstruments(instruments=told), {i.id: i.asked for i in told if i.asked is not None}
 
 
 def _publish(line: LineState) -> None:

@@ -5,11 +5,12 @@ import uuid
 from young_spark.core.captures import written
 from young_spark.core.figure import Conditions
 from young_spark.core.ground import CoreError
-from young_spark.core.live import TraceAsk, definitions
+from young_spark.core.live import TraceAsk
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.jobs.models import Item, Job
 from young_spark.server.library.models import ShopInstrument
+from young_spark.server.library.services import known_definitions
 from young_spark.server.live.bench import live_bench
 from young_spark.server.problems import Refused, must_be_the_same
 from young_spark.server.records.models import Record
@@ -18,7 +19,7 @@ from young_spark.server.records.services import keep
 
 def at_hand() -> list[dict[str, str]]:
     """Every trace that could be had now: the instrument, its name, the trace's name."""
-    known, connected = definitions(), live_bench().presence.connected
+    known, connected = known_definitions(), live_bench().presence.connected
     return [
         {"instrument": row.pk, "name": row.name, "trace": ask.name}
         for row in ShopInstrument.objects.exclude(address="").order_by("position", "name")
@@ -65,7 +66,7 @@ def take_trace(
 
 def _asked(instrument_id: str, name: str) -> tuple[ShopInstrument, TraceAsk]:
     instrument = ShopInstrument.objects.filter(pk=instrument_id).first()
-    definition = definitions().get(instrument.definition) if instrument is not None else None
+    definition = known_definitions().get(instrument.definition) if instrument is not None else None
     ask = next((t for t in definition.traces if t.name == name), None) if definition is not None else None
     if instrument is None or ask is None:
         raise Refused("No instrument that talks gives that trace.")
