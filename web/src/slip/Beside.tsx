@@ -47,6 +47,11 @@ export function Beside({ slip, work, item, onItem }: BesideProps) {
         barred={barred}
         faults={work.mine ? (work.bench?.faults ?? []) : []}
       >
+        {acts.problem !== null && (
+          <p role="alert" className="ask-line">
+            {acts.problem.message}
+          </p>
+        )}
         {brought(shown, slip, work, item, (turned) => acts.turn.mutate(turned, { onSuccess: () => show(null) }))}
       </BenchSide>
     </div>
@@ -92,7 +97,8 @@ function brought(
           writes={writes}
           onAct={(act) => work.jobs.setUp.mutate({ ...act, id: crypto.randomUUID(), item })}
           onBegin={(words) => work.desk.field.current?.begin(words)}
-          onTurn={work.mine && work.talks ? onTurn : undefined}
+          onTurn={work.mine ? onTurn : undefined}
+          turnable={work.bench?.turnable ?? []}
         />
       )
     case 'trace':

@@ -23,12 +23,14 @@ interface SetUpProps {
   onBegin: (words: string) => void
   /** Turns an adjuster with a live figure in sight; absent where no instrument talks. */
   onTurn?: ((turned: TurnedFor) => void) | undefined
+  /** The quantities that an instrument shows while something is turned. */
+  turnable: readonly string[]
 }
 
 /** The sequences that a unit has, or the one that is followed. */
-export function SetUp({ slip, writes, onAct, onBegin, onTurn }: SetUpProps) {
+export function SetUp({ slip, writes, onAct, onBegin, onTurn, turnable }: SetUpProps) {
   if (slip.set_up !== null)
-    return <Followed standing={slip.set_up} next={slip.next_row} {...{ writes, onAct, onBegin, onTurn }} />
+    return <Followed standing={slip.set_up} next={slip.next_row} {...{ writes, onAct, onBegin, onTurn, turnable }} />
   return (
     <section className="card" aria-label="Set up">
       <h2>Set up</h2>
@@ -64,9 +66,10 @@ interface FollowedProps {
   onAct: (act: Act) => void
   onBegin: (words: string) => void
   onTurn: SetUpProps['onTurn']
+  turnable: readonly string[]
 }
 
-function Followed({ standing, next, writes, onAct, onBegin, onTurn }: FollowedProps) {
+function Followed({ standing, next, writes, onAct, onBegin, onTurn, turnable }: FollowedProps) {
   const waits = standing.current !== null && standing.steps.find((s) => s.id === standing.current)?.row !== next
   const act = (name: Act['act'], step?: string) => onAct({ sequence: standing.id, act: name, step: step ?? null })
   return (
@@ -82,7 +85,7 @@ function Followed({ standing, next, writes, onAct, onBegin, onTurn }: FollowedPr
               isCurrent={step.id === standing.current}
               writes={writes}
               onBegin={onBegin}
-              onTurn={waits ? undefined : onTurn}
+              onTurn={!waits && turnable.includes(step.turned_for?.quantity ?? '') ? onTurn : undefined}
               onLeave={(left) => act(left ? 'leave out' : 'take up', step.id)}
             />
           </li>

@@ -32,6 +32,10 @@ class LatestValues:
         """What each instrument shows of nothing, by its id."""
         self._floors = floors
 
+    def given_by(self, instrument: str) -> set[LiveName]:
+        """The values that an instrument gives."""
+        return set(self._floors.get(instrument, {}))
+
     def heard(self, answer: ValuesMessage) -> None:
         """One answer of an instrument."""
         new = {name: Latest(value, answer.at, answer.instrument) for name, value in answer.values.items()}

@@ -1,14 +1,14 @@
 """What pages may do at the live bench."""
 
 import uuid
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from django.db import transaction
 
 from young_spark import steady_clock
-from young_spark.core.figure import QUANTITIES, Conditions, quantity
-from young_spark.core.live import LIVE_QUANTITIES, Turning
+from young_spark.core.figure import Conditions, quantity
+from young_spark.core.live import LIVE_QUANTITIES, LiveName, Turning
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import bulletin
@@ -22,7 +22,6 @@ from young_spark.server.live.turning import followed, turned_line
 from young_spark.server.problems import Refused
 
 TOLERANCE = 0.01  # of a target, where nothing better is said
-TURNABLE = frozenset({*LIVE_QUANTITIES.values(), "frequency_error"})
 
 
 def snapshot() -> dict[str, Any]:
@@ -50,7 +49,15 @@ def snapshot() -> dict[str, Any]:
         "turn": bench.turn_shown() or None,
         "watch": watch.pk if watch else None,
         "traces": at_hand(),
+        "turnable": sorted(
+            turnable_by({v for n, s in states.items() if s.connected for v in bench.values.given_by(n)})
+        ),
     }
+
+
+def turnable_by(values: Iterable[LiveName]) -> set[str]:
+    """What can be turned with these live values in sight: the quantity of each, and of a frequency its error."""
+    return {LIVE_QUANTITIES[v] for v in values} | ({"frequency_error"} if "frequency" in values else set())
 
 
 def sit(
@@ -90,7 +97,7 @@ def begin_turn(
     place = live_bench().seated
     if place is None:
         raise Refused("Open a slip first: what is turned belongs to it.")
-    if wanted not in QUANTITIES or wanted not in TURNABLE:
+    if wanted not in turnable_by(LIVE_QUANTITIES):
         raise Refused("No instrument that talks can give that figure.")
     if aim == "target" and target is None:
         raise Refused("What is the target?")
