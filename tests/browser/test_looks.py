@@ -51,7 +51,12 @@ def views(page: Page):
         page.locator("h2").first.wait_for()
         yield address
     page.locator("[data-instrument=bench-wattmeter] button").first.click()
+    page.get_by_role("button", name="Try it").click()
     yield "an instrument"
+    page.goto("/library?room=chains")
+    page.get_by_role("button", name="correct 27 MHz AM mobile").click()
+    page.get_by_role("button", name="What is looked at").click()
+    yield "a chain row by row"
     job = first_job(page, "marshal 30")
     page.goto(f"/job/{job}/watch")
     page.get_by_role("button", name="Watch it").wait_for()

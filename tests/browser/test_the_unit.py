@@ -1,6 +1,8 @@
 """What is known of the unit: a model said later, another item, a ceiling, a lock, a unit that came back, two at one
 slip."""
 
+import re
+
 import pytest
 from playwright.sync_api import expect
 
@@ -57,6 +59,32 @@ def test_a_unit_that_was_repaired_teaches_the_next_one_by_keyboard(page):
     ).to_be_visible()
     page.reload()
     expect(sheet.get_by_label("Due: Carrier power AM · channel 19 · 13.2 V")).to_have_value("3.8")
+
+
+def test_a_limit_is_edited_row_by_row_with_the_verdict_that_would_change(page):
+    check_in(page, "Tarnbeck M27, marshal 77: weak")
+    page.get_by_role("group", name="Parts of the job").get_by_role("button", name="Find").press("Enter")
+    take(page, "3.7w ch19 am")
+    page.goto("/library?room=limits&of=sheet-tarnbeck-m27")
+    page.get_by_role("button", name="Copy and edit Tarnbeck").press("Enter")
+    low = page.get_by_label("Carrier: at least")
+    expect(low).to_have_value("3.6")
+    low.fill("9")
+    low.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("low 9 is above high 4")
+    low.fill("2")
+    low.press("Enter")
+    changes = page.get_by_role("status").filter(has_text="What would change")
+    expect(changes).to_contain_text("Carrier: at least 2 W, was 3.6 W")
+    expect(changes).to_contain_text("Carrier power 3.7 W would be Within")
+    page.get_by_role("button", name="as text").press("Enter")
+    expect(page.get_by_label("The profile's text")).to_have_value(re.compile(r"low = 2\n"))
+    page.get_by_role("button", name="row by row").press("Enter")
+    page.get_by_role("button", name="Judge by this from now on").press("Enter")
+    expect(page.get_by_role("region", name="Tarnbeck M27, service sheet")).to_contain_text("2 W to 4 W")
+    page.get_by_role("button", name="Edit this shop's copy").press("Enter")
+    page.get_by_role("button", name="Back to the shipped one").press("Enter")
+    expect(page.get_by_role("region", name="Tarnbeck M27, service sheet")).to_contain_text("3.6 W to 4 W")
 
 
 def test_a_table_fills_itself_by_keyboard_and_begins_its_own_next_row(page):

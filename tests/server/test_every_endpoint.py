@@ -115,6 +115,7 @@ WRITES = {
     "profile_keep",
     "profile_withdraw",
     "text_keep",
+    "text_edited",
     "text_withdraw",
     "chain_keep",
     "chain_withdraw",
@@ -337,6 +338,7 @@ def call(scene, job, bench):
             "chain_draw": {"title": "A set", "stages": "Oscillator\nFinal 4 W"},
             "profile_keep": {"text": shipped_text("limits", "uk-27-81").replace("high = 2500", "high = 2400")},
             "text_keep": {"text": shipped_text("channels", "uk-27-81")},
+            "text_edited": {"name": "uk-27-81", "text": shipped_text("channels", "uk-27-81")},
             "bench_trace": {
                 "id": str(uuid.uuid4()),
                 "job": str(job.pk),

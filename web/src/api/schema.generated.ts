@@ -356,6 +356,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/edited/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Text Edited
+         * @description A text as tables, with one change made; nothing is kept.
+         */
+        post: operations["text_edited"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/understand": {
         parameters: {
             query?: never;
@@ -2788,6 +2808,106 @@ export interface components {
         OwnTextIn: {
             /** Text */
             text: string;
+        };
+        /** EditColumnOut */
+        EditColumnOut: {
+            /** Field */
+            field: string;
+            /** Words */
+            words: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "figure" | "words" | "choice" | "yes";
+            /** Unit */
+            unit: string;
+            /** Choices */
+            choices: string[];
+        };
+        /**
+         * EditRowOut
+         * @description `off`: whether it can be taken off.
+         */
+        EditRowOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** About */
+            about: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: {
+                [key: string]: boolean | number | string | null;
+            };
+            /** Off */
+            off: boolean;
+        };
+        /**
+         * EditTableOut
+         * @description `more`: whether another row can be added.
+         */
+        EditTableOut: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Columns */
+            columns: components["schemas"]["EditColumnOut"][];
+            /** Rows */
+            rows: components["schemas"]["EditRowOut"][];
+            /** More */
+            more: boolean;
+        };
+        /**
+         * EditedOut
+         * @description The text with the change, its tables, how it differs from what stands, and what that would do.
+         */
+        EditedOut: {
+            /** Text */
+            text: string;
+            /** Tables */
+            tables: components["schemas"]["EditTableOut"][];
+            /** Changes */
+            changes: string[];
+            /** Would */
+            would: string[];
+        };
+        /**
+         * EditIn
+         * @description A cell set to a value (none: taken out), another row like one, or one taken off.
+         */
+        EditIn: {
+            /**
+             * Act
+             * @default set
+             * @enum {string}
+             */
+            act: "set" | "another" | "off";
+            /** Table */
+            table: string;
+            /** Row */
+            row: string;
+            /**
+             * Field
+             * @default
+             */
+            field: string;
+            /** Value */
+            value?: boolean | number | string | null;
+        };
+        /**
+         * TextToEdit
+         * @description A text as it stands in the editor, and what is to be changed in it.
+         */
+        TextToEdit: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            edit?: components["schemas"]["EditIn"] | null;
         };
         /**
          * ChoiceOut
@@ -6813,6 +6933,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnTextRow"][];
+                };
+            };
+        };
+    };
+    text_edited: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "limits" | "channels" | "chains";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextToEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditedOut"];
                 };
             };
         };

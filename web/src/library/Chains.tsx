@@ -33,6 +33,7 @@ export function Chains({ writes }: { writes: boolean }) {
       </h2>
       {error !== null && <p role="alert">{error.message}</p>}
       {drawing && <Drawing onDone={() => setDrawing(false)} />}
+      {open !== null && <Shipped key={open} id={open} onDone={() => setOpen(null)} />}
       <div className="scroll" tabIndex={0} role="region" aria-label="Chains">
         <table>
           <tbody>
@@ -66,7 +67,10 @@ export function Chains({ writes }: { writes: boolean }) {
                       type="button"
                       className="link"
                       aria-label={`${c.ours ? 'Correct' : 'Copy and correct'} ${c.title}`}
-                      onClick={() => setOpen(open === c.id ? null : c.id)}
+                      onClick={() => {
+                        setOpen(open === c.id ? null : c.id)
+                        window.scrollTo(0, 0)
+                      }}
                     >
                       {c.ours ? 'Correct' : 'Copy and correct'}
                     </button>
@@ -77,7 +81,6 @@ export function Chains({ writes }: { writes: boolean }) {
           </tbody>
         </table>
       </div>
-      {open !== null && <Shipped key={open} id={open} onDone={() => setOpen(null)} />}
     </>
   )
 }
@@ -108,6 +111,7 @@ function Shipped({ id, onDone }: { id: string; onDone: () => void }) {
     <TextEditor
       key={chain.text}
       label="The chain's text"
+      rows={{ kind: 'chains', name: id }}
       text={chain.text}
       keepWords="Trace along this from now on"
       withdrawWords={!chain.ours ? null : chain.shipped ? 'Back to the shipped one' : 'Take it away'}
@@ -136,6 +140,7 @@ function Drawing({ onDone }: { onDone: () => void }) {
     return (
       <TextEditor
         label="The chain's text"
+        rows={{ kind: 'chains', name: id }}
         text={draw.data.text}
         fresh
         keepWords={`Keep it as ${id}`}

@@ -233,6 +233,7 @@ function Edited({ kind, name, from, keepWords, onDone }: EditedProps) {
     <TextEditor
       key={text.text}
       label="Its text"
+      {...(kind === 'channels' ? { rows: { kind, name } } : {})}
       text={text.text}
       fresh={isNew}
       keepWords={keepWords}

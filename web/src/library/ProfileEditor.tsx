@@ -28,6 +28,7 @@ export function ProfileEditor({ id, onDone }: { id: string; onDone: () => void }
     <TextEditor
       key={profile.text}
       label="The profile's text"
+      rows={{ kind: 'limits', name: id }}
       text={profile.text}
       keepWords="Judge by this from now on"
       withdrawWords={profile.ours ? 'Back to the shipped one' : null}

@@ -2,9 +2,12 @@
 import Button from '@mui/material/Button'
 import { useState } from 'react'
 import { dayOf } from '../ui/words'
+import { RowsEditor, type EditKind } from './RowsEditor'
 
 interface TextEditorProps {
   label: string
+  /** As which rows it can be edited; a text of another kind is edited as text only. */
+  rows?: { kind: EditKind; name: string }
   text: string
   /** What keeping it means, on the button. */
   keepWords: string
@@ -24,6 +27,7 @@ interface TextEditorProps {
 
 export function TextEditor({
   label,
+  rows,
   text: start,
   keepWords,
   withdrawWords,
@@ -37,6 +41,7 @@ export function TextEditor({
   onDone,
 }: TextEditorProps) {
   const [text, setText] = useState(start)
+  const [asText, setAsText] = useState(rows === undefined)
   return (
     <form
       className="profile-text"
@@ -56,14 +61,27 @@ export function TextEditor({
           <pre tabIndex={0}>{changed}</pre>
         </details>
       )}
-      <textarea
-        aria-label={label}
-        value={text}
-        rows={22}
-        spellCheck={false}
-        maxLength={200_000}
-        onChange={(e) => setText(e.target.value)}
-      />
+      {rows !== undefined && (
+        <p className="senses" role="group" aria-label="Edit it">
+          <button type="button" className="chip" aria-pressed={!asText} onClick={() => setAsText(false)}>
+            row by row
+          </button>
+          <button type="button" className="chip" aria-pressed={asText} onClick={() => setAsText(true)}>
+            as text
+          </button>
+        </p>
+      )}
+      {rows !== undefined && !asText && <RowsEditor {...rows} text={text} onText={setText} />}
+      {asText && (
+        <textarea
+          aria-label={label}
+          value={text}
+          rows={22}
+          spellCheck={false}
+          maxLength={200_000}
+          onChange={(e) => setText(e.target.value)}
+        />
+      )}
       <p className="acts">
         <Button type="submit" variant="contained" disabled={(text === start && !fresh) || busy}>
           {keepWords}

@@ -1,5 +1,16 @@
-"""What every room stands on: what is refused, how data files are read, the frozen base of all values."""
+"""What every room stands on: what is refused, how data files are read and edited, the frozen base of all values."""
 
+from young_spark.core.ground.edit_table import (
+    EditColumn,
+    EditRow,
+    EditTable,
+    changed,
+    differences,
+    table_of,
+    taken_off,
+    with_another,
+)
+from young_spark.core.ground.edited_text import Plain
 from young_spark.core.ground.errors import BadKnowledge, CoreError, OutOfDomain, UnknownName, nearest
 from young_spark.core.ground.frozen import Frozen
 from young_spark.core.ground.knowledge import SHIPPED, load, parse, shipped, shipped_text
@@ -11,14 +22,23 @@ __all__ = [
     "ZIP_DAMAGE",
     "BadKnowledge",
     "CoreError",
+    "EditColumn",
+    "EditRow",
+    "EditTable",
     "Frozen",
     "NoPlainJson",
     "OutOfDomain",
+    "Plain",
     "UnknownName",
+    "changed",
+    "differences",
     "load",
     "nearest",
     "parse",
     "plain_json",
     "shipped",
     "shipped_text",
+    "table_of",
+    "taken_off",
+    "with_another",
 ]

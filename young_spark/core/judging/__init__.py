@@ -2,6 +2,7 @@
 
 from young_spark.core.judging.as_told import Due, judged_as_told
 from young_spark.core.judging.channels import Channel, ChannelPlan, channel_plans
+from young_spark.core.judging.limit_tables import channel_table, limit_tables
 from young_spark.core.judging.limits import (
     CHECK_LOCALLY,
     OUTSIDE,
@@ -13,6 +14,7 @@ from young_spark.core.judging.limits import (
     applies,
     judge_reading,
     resolve,
+    verdict_by,
     verdict_sentence,
     verdict_words,
     worst,
@@ -40,13 +42,16 @@ __all__ = [
     "VerdictLine",
     "applies",
     "channel_plans",
+    "channel_table",
     "judge_reading",
     "judged_as_told",
+    "limit_tables",
     "mapped",
     "profiles",
     "read_selector",
     "resolve",
     "row_words",
+    "verdict_by",
     "verdict_sentence",
     "verdict_words",
     "worst",

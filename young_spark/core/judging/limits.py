@@ -218,6 +218,14 @@ def judge_reading(reading: Measured, chosen: dict[str, Profile], situation: Situ
     return tuple(sorted(lines, key=lambda line: WORST_FIRST.index(line.verdict)))
 
 
+def verdict_by(reading: Measured, row: Row) -> Verdict | None:
+    """What a row says of a reading, whatever it was read on; None where that needs to be known."""
+    try:
+        return judge_against(reading, *resolve(row, Situation(), reading.at_hz))[0]
+    except Refusal:
+        return None
+
+
 def _of_an_unknown_band(lines: list[VerdictLine], chosen: dict[str, Profile]) -> list[VerdictLine]:
     """Rows of several bands, where nobody said which it was read in: they judge only where they all say the same."""
     banded = {(name, row.id) for name, profile in chosen.items() for row in profile.rows if row.applies.band_hz}

@@ -2,6 +2,7 @@
 
 from young_spark.core.trace.chain import Chain, Probe
 from young_spark.core.trace.chain_file import chain_from, chain_names, shipped_chain
+from young_spark.core.trace.chain_tables import chain_tables
 from young_spark.core.trace.findings import SlipLine, answers_of_words
 from young_spark.core.trace.next_probe import STRATEGIES, Advice, Strategy, advised, expect, swap_instead
 from young_spark.core.trace.suspicion import UNKNOWN, Contradiction, Engine, Seen, Weights, entropy_bits, seen_as
@@ -23,6 +24,7 @@ __all__ = [
     "answers_of_words",
     "chain_from",
     "chain_names",
+    "chain_tables",
     "drawing",
     "entropy_bits",
     "evidence",

@@ -97,7 +97,7 @@ def chain_from(text: str, chain_id: str, file: str) -> Chain:
             raise BadKnowledge(file, (f"line {_line(text, use.block)}: {problem}",)) from problem
         for kind in PARTS:
             for row in getattr(shared, kind):
-                made = _used(row, use)
+                made = used_row(row, use)
                 if made is not None:
                     rows[kind].append(made)
                     sources[str(made.get("id", ""))] = (f"{use.block}.toml", shared_text)
@@ -151,7 +151,7 @@ PARTS: dict[str, TypeAdapter[Any]] = {
 }
 
 
-def _used(row: dict[str, Any], use: Use) -> dict[str, Any] | None:
+def used_row(row: dict[str, Any], use: Use) -> dict[str, Any] | None:
     """A row of a block as this chain uses it; None where it leaves it out."""
     if row.get("id") in use.without:
         return None

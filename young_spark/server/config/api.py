@@ -19,6 +19,7 @@ from young_spark.server.live.path_api import router as path
 from young_spark.server.readings.api import router as readings
 from young_spark.server.records.api import router as records
 from young_spark.server.slip.api import router as slip
+from young_spark.server.slip.edit_api import router as edit
 from young_spark.server.slip.gear_api import router as gear
 from young_spark.server.slip.reference_api import router as reference
 from young_spark.server.tracing.api import router as tracing
@@ -42,6 +43,7 @@ for prefix, router in (
     ("", accounts),
     ("/library", library),
     ("/library", texts),
+    ("/library", edit),
     ("", readings),
     ("", slip),
     ("", gear),
