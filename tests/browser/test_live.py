@@ -6,6 +6,7 @@ import os
 import re
 
 import pytest
+from PIL import Image
 from playwright.sync_api import expect
 
 from tests.browser.conftest import CHROMIUM, FLAGS, beside, check_in, field, figures, heard, open_page, take
@@ -442,7 +443,8 @@ def test_what_was_acknowledged_outlives_a_killed_browser(engine, browser, site, 
     context.close()
 
 
-def test_an_instrument_is_checked_against_the_standard(page, site):
+def test_an_instrument_is_on_one_sheet_and_checked_against_the_standard(page, tmp_path):
+    Image.new("RGB", (60, 80), "white").save(tmp_path / "certificate.png")
     page.goto("/instruments")
     row = page.locator("[data-instrument=yard-wattmeter]")
     row.get_by_role("button").first.click()
@@ -453,6 +455,12 @@ def test_an_instrument_is_checked_against_the_standard(page, site):
         expect(row.get_by_label("It reads")).to_have_value("")
         expect(row.locator(".trend")).to_contain_text(f"−{10 * (10 - float(read)):.2f} %")
     expect(row).to_contain_text("Outside its accuracy at the last quick check")
+    stated = row.get_by_label("power: % of reading")
+    stated.fill("2.5")
+    stated.press("Enter")
+    expect(row.get_by_role("button", name="power: typical of its kind again")).to_be_visible()
+    row.get_by_label("Certificate of").set_input_files(tmp_path / "certificate.png")
+    expect(row.get_by_alt_text("Certificate of")).to_have_js_property("naturalWidth", 60)
     page.get_by_role("button", name="Search the lines").click()
     expect(page.get_by_role("list", name="Found on the lines")).to_contain_text("simulated:wattmeter")
 

@@ -38,6 +38,7 @@ READS = {
     "chains",
     "practice",
     "practice_replay",
+    "certificate",
     "hidden_fault",
     "chain_text",
     "chain_draw",
@@ -103,6 +104,7 @@ WRITES = {
     "instrument_keep",
     "instrument_check",
     "instruments_find",
+    "certificate_add",
     "line_try",
     "definition_keep",
     "bundle_read",
@@ -240,6 +242,9 @@ def one_of_everything(bench, job):
     bench.patch(f"/api/traces/{done}", {"proven": "fuse", "closed": True}, content_type=JSON)
     own_plan = {"text": shipped_text("channels", "uk-27-81") + "# ours\n"}
     bench.put("/api/library/texts/channels/uk-27-81", own_plan, content_type=JSON)
+    certificate = str(uuid.uuid4())
+    file = {"file": io.BytesIO(picture_bytes()), "id": certificate}
+    bench.post("/api/bench/instruments/bench-wattmeter/certificates", file)
     pictured = Line.objects.get(kind="picture").pk
     bench.put(f"/api/jobs/{job.pk}/boards/{pictured}", {"side": "component"}, content_type=JSON)
     return {
@@ -250,6 +255,7 @@ def one_of_everything(bench, job):
         "record_id": record,
         "watch_id": watch.pk,
         "instrument_id": "bench-wattmeter",
+        "certificate_id": certificate,
         "job_id": job.pk,
         "item_id": job.items.get().pk,
         "sum_id": "dbm",
@@ -326,7 +332,7 @@ def call(scene, job, bench):
         if operation in UPLOADS:
             name, data = UPLOADS[operation]
             return client.post(address, {"file": SimpleUploadedFile(name, data)})
-        if operation == "picture_add":
+        if operation in {"picture_add", "certificate_add"}:
             return client.post(address, {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
         made = {
             "line_take": {"id": str(uuid.uuid4()), "text": "note a"},

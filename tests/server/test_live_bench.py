@@ -1,16 +1,18 @@
 """The live bench as the web keeps it: what is captured lands on the right line once, clocks outlive a restart,
 turning and watching are written down."""
 
+import io
 import time
 import uuid
 from datetime import date, timedelta
 
 import pytest
+from django.conf import settings
 from django.db import OperationalError
 from django.db.models import F
 from django.utils import timezone
 
-from tests.server.conftest import connect, hear, make_person, take, tell
+from tests.server.conftest import connect, hear, make_person, picture_bytes, take, tell
 from young_spark import steady_clock
 from young_spark.server.bulletin import bulletin
 from young_spark.server.jobs.models import Job, Line
@@ -19,6 +21,7 @@ from young_spark.server.live import watches
 from young_spark.server.live.bench import LiveBench, install, live_bench
 from young_spark.server.live.models import KeyDown, Seat, Watch, WatchDrop, WatchPart
 from young_spark.server.readings.models import Reading
+from young_spark.server.wholeness.pieces import file_pieces
 
 JSON = "application/json"
 pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.long]  # what follows a commit follows it here too
@@ -485,6 +488,41 @@ def test_no_trace_is_one_sentence_and_nobody_looks_into_a_keyed_socket(sat, benc
     assert "are no trace" in ask("bench-scope", "Envelope").json()["detail"]
     live_bench().gone()
     assert "is being started again" in ask("bench-scope", "Envelope").json()["detail"]
+
+
+def test_an_instruments_own_accuracy_and_certificate_are_kept_on_its_sheet(sat, bench):
+    def shown():
+        return next(i for i in bench.get("/api/bench/instruments").json()["instruments"] if i["id"] == "supply")
+
+    def keep(**changes):
+        return bench.put("/api/bench/instruments/supply", changes, content_type=JSON)
+
+    typical = {f["name"]: f for f in shown()["functions"]}
+    assert not typical["voltage"]["own"]
+    assert (
+        keep(functions={"voltage": {"percent_of_reading": 0.3, "absolute": 0.02}}, detector="peak").status_code == 200
+    )
+    voltage = next(f for f in shown()["functions"] if f["name"] == "voltage")
+    assert (voltage["own"], voltage["percent_of_reading"], voltage["unit"]) == (True, 0.3, "V")
+    assert ShopInstrument.objects.get(pk="supply").as_instrument(date.today()).functions["voltage"].absolute == 0.02
+    assert keep(functions={"voltage": None}).status_code == 200
+    assert {f["name"]: f for f in shown()["functions"]} == typical
+    assert "no instrument has" in keep(functions={"warp": {"db": 1}}).json()["detail"].lower()
+    assert keep(functions={"voltage": {"ppm": -1}}).status_code == 422
+    made = [str(uuid.uuid4()), str(uuid.uuid4())]
+    for of in (*made, made[1]):
+        file = {"file": io.BytesIO(picture_bytes()), "id": of}
+        assert bench.post("/api/bench/instruments/supply/certificates", file).status_code == 201
+    assert [c["id"] for c in shown()["certificates"]] == made[::-1]  # the newest first, and none twice
+    kept = bench.get(f"/api/bench/certificates/{made[0]}")
+    assert kept["Content-Type"] == "image/jpeg" and len(kept.content) > 100
+    assert not [words for piece in file_pieces() for words in piece.look()]
+    for path in settings.PICTURES.iterdir():
+        path.write_bytes(b"rot")
+    assert "damaged on the disk" in bench.get(f"/api/bench/certificates/{made[0]}").json()["detail"]
+    assert "the certificate of supply is damaged" in [words for piece in file_pieces() for words in piece.look()]
+    words = {"file": io.BytesIO(b"no picture"), "id": str(uuid.uuid4())}
+    assert bench.post("/api/bench/instruments/supply/certificates", words).status_code == 400
 
 
 MULTIMETER = {

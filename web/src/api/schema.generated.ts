@@ -1285,6 +1285,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/instruments/{instrument_id}/certificates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Certificate
+         * @description The certificate of a calibration as a picture: JPEG, PNG or WebP of at most 20 MB; re-encoded.
+         */
+        post: operations["certificate_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/certificates/{certificate_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Certificate
+         * @description A certificate's picture.
+         */
+        get: operations["certificate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/find": {
         parameters: {
             query?: never;
@@ -5101,6 +5141,12 @@ export interface components {
             detector: string;
             /** Accuracy */
             accuracy: string[];
+            /** Functions */
+            functions: components["schemas"]["FunctionOut"][];
+            /** Elements W */
+            elements_w: number[];
+            /** Certificates */
+            certificates: components["schemas"]["CertificateOut"][];
             /** Calibrated On */
             calibrated_on: string | null;
             /** Calibration Due */
@@ -5132,6 +5178,19 @@ export interface components {
             /** Checkable */
             checkable: string[];
         };
+        /** CertificateOut */
+        CertificateOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
         /** CheckOut */
         CheckOut: {
             /**
@@ -5151,6 +5210,30 @@ export interface components {
             outside: boolean;
             /** By */
             by: string;
+        };
+        /**
+         * FunctionOut
+         * @description How far one function of an instrument may be out; `own`: as stated of this one, not typical of its kind.
+         */
+        FunctionOut: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Own */
+            own: boolean;
+            /** Percent Of Full Scale */
+            percent_of_full_scale: number;
+            /** Percent Of Reading */
+            percent_of_reading: number;
+            /** Absolute */
+            absolute: number;
+            /** Ppm */
+            ppm: number;
+            /** Db */
+            db: number;
+            /** Digital */
+            digital: boolean;
         };
         /**
          * InstrumentsOut
@@ -5200,6 +5283,42 @@ export interface components {
             problems: string[];
         };
         /**
+         * AccuracyIn
+         * @description How far one function may be out, each figure a hard bound; `absolute` in the function's unit.
+         */
+        AccuracyIn: {
+            /**
+             * Percent Of Full Scale
+             * @default 0
+             */
+            percent_of_full_scale: number;
+            /**
+             * Percent Of Reading
+             * @default 0
+             */
+            percent_of_reading: number;
+            /**
+             * Absolute
+             * @default 0
+             */
+            absolute: number;
+            /**
+             * Ppm
+             * @default 0
+             */
+            ppm: number;
+            /**
+             * Db
+             * @default 0
+             */
+            db: number;
+            /**
+             * Digital
+             * @default false
+             */
+            digital: boolean;
+        };
+        /**
          * InstrumentIn
          * @description What is known of an instrument; only what is sent changes.
          */
@@ -5220,6 +5339,14 @@ export interface components {
             calibration_due?: string | null;
             /** Remark */
             remark?: string | null;
+            /** Detector */
+            detector?: ("peak" | "true_mean" | "average_envelope" | "average" | "unknown") | null;
+            /** Elements W */
+            elements_w?: number[] | null;
+            /** Functions */
+            functions?: {
+                [key: string]: components["schemas"]["AccuracyIn"] | null;
+            } | null;
         };
         /** QuickCheckIn */
         QuickCheckIn: {
@@ -8107,6 +8234,63 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["InstrumentsOut"];
                 };
+            };
+        };
+    };
+    certificate_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Id
+                     * Format: uuid
+                     */
+                    id: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+        };
+    };
+    certificate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                certificate_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -4,16 +4,18 @@ from datetime import date, datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from django.http import Http404
-from ninja import Field, Router, Schema, Status
+from django.conf import settings
+from django.http import Http404, HttpResponse
+from ninja import Field, File, Form, Router, Schema, Status, UploadedFile
 
-from young_spark.core.figure import Conditions
+from young_spark.core.figure import Conditions, Detector
 from young_spark.core.live import Ask, Definition, Gives, Keying, LineManner
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs.models import Item, Line
-from young_spark.server.live import instruments, services, traces, trying, watches
+from young_spark.server.live import certificates, instruments, services, traces, trying, watches
 from young_spark.server.live.bench import live_bench
 from young_spark.server.live.models import Watch
+from young_spark.server.problems import TooLarge
 from young_spark.server.readings.api import find_place
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.schemas import LineOut, MeaningOut, line_out
@@ -41,6 +43,25 @@ class CheckOut(Schema):
     by: str
 
 
+class FunctionOut(Schema):
+    """How far one function of an instrument may be out; `own`: as stated of this one, not typical of its kind."""
+
+    name: str
+    unit: str
+    own: bool
+    percent_of_full_scale: float
+    percent_of_reading: float
+    absolute: float
+    ppm: float
+    db: float
+    digital: bool
+
+
+class CertificateOut(Schema):
+    id: UUID
+    at: datetime
+
+
 class BenchInstrument(Schema):
     """An instrument with what its line says now."""
 
@@ -51,6 +72,9 @@ class BenchInstrument(Schema):
     serial: str
     detector: str
     accuracy: list[str]
+    functions: list[FunctionOut]
+    elements_w: list[float]
+    certificates: list[CertificateOut]
     calibrated_on: date | None
     calibration_due: date | None
     overdue: bool
@@ -93,6 +117,20 @@ class InstrumentsOut(Schema):
     followers: int | None
 
 
+Bound = Annotated[float, Field(ge=0, le=1e9)]
+
+
+class AccuracyIn(Schema):
+    """How far one function may be out, each figure a hard bound; `absolute` in the function's unit."""
+
+    percent_of_full_scale: Bound = 0.0
+    percent_of_reading: Bound = 0.0
+    absolute: Bound = 0.0
+    ppm: Bound = 0.0
+    db: Bound = 0.0
+    digital: bool = False
+
+
 class InstrumentIn(Schema):
     """What is known of an instrument; only what is sent changes."""
 
@@ -104,6 +142,9 @@ class InstrumentIn(Schema):
     calibrated_on: date | None = None
     calibration_due: date | None = None
     remark: str | None = Field(None, max_length=300)
+    detector: Detector | None = None
+    elements_w: list[Annotated[float, Field(gt=0, le=1e6)]] | None = Field(None, max_length=24)
+    functions: dict[str, AccuracyIn | None] | None = Field(None, max_length=24)
 
 
 class TryIn(Schema):
@@ -483,6 +524,28 @@ def keep_definition(request: SignedIn, name: str, data: Definition) -> dict[str,
     """Keep how an instrument is asked, as a definition of this shop."""
     trying.keep_definition(actor=request.user, name=name, made=data)
     return instruments.shown(for_keeper=request.user.is_keeper)
+
+
+@router.post(
+    "/instruments/{instrument_id}/certificates", response={201: InstrumentsOut}, operation_id="certificate_add"
+)
+def add_certificate(
+    request: SignedIn, instrument_id: str, file: File[UploadedFile], id: Form[UUID]
+) -> Status[dict[str, Any]]:
+    """The certificate of a calibration as a picture: JPEG, PNG or WebP of at most 20 MB; re-encoded."""
+    if (file.size or 0) > settings.LARGEST_UPLOAD:
+        raise TooLarge("That picture is over 20 MB. Take it at a smaller size.")
+    certificates.add(actor=request.user, instrument_id=instrument_id, certificate_id=id, data=file.read())
+    return Status(201, instruments.shown(for_keeper=request.user.is_keeper))
+
+
+@router.get("/certificates/{certificate_id}", operation_id="certificate")
+def certificate(request: SignedIn, certificate_id: UUID) -> HttpResponse:
+    """A certificate's picture."""
+    data, media_type = certificates.read(certificate_id)
+    response = HttpResponse(data, content_type=media_type)
+    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
 
 
 @router.post("/find", response={202: None}, operation_id="instruments_find")

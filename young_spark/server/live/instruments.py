@@ -5,6 +5,7 @@ import json
 import re
 import uuid
 from collections.abc import Mapping
+from datetime import date
 from typing import Any
 
 from django.conf import settings
@@ -32,7 +33,7 @@ ADDRESS = re.compile(r"(simulated:[a-z-]+|IQ::[\w.-]+::\d{1,5}|(TCPIP|USB|ASRL|G
 def shown(*, for_keeper: bool = False) -> dict[str, Any]:
     """Every instrument for the page."""
     today, files = timezone.now().date(), known_definitions()
-    rows = ShopInstrument.objects.order_by("position", "name").prefetch_related("checks__by")
+    rows = ShopInstrument.objects.order_by("position", "name").prefetch_related("checks__by", "certificates")
     return {
         "instruments": [_shown(row, today, files.get(row.definition)) for row in rows],
         "definitions": {name: d.title for name, d in files.items()},
@@ -54,7 +55,7 @@ def _simulated_hands() -> str | None:
         return None
 
 
-def _shown(row: ShopInstrument, today: Any, asked: Definition | None) -> dict[str, Any]:
+def _shown(row: ShopInstrument, today: date, asked: Definition | None) -> dict[str, Any]:
     presence = live_bench().presence
     line = presence.lines.get(row.pk) or LineState(instrument=row.pk, connected=False)
     last = presence.last.get(row.pk)
@@ -65,8 +66,11 @@ def _shown(row: ShopInstrument, today: Any, asked: Definition | None) -> dict[st
         "kind": row.kind,
         "kind_name": instrument_classes()[row.kind].name,
         "serial": row.serial,
-        "detector": row.detector.replace("_", " "),
+        "detector": row.detector,
         "accuracy": accuracy_words(row, today),
+        "functions": _functions(row, today),
+        "elements_w": list(row.as_instrument(today).elements_w),
+        "certificates": [{"id": c.pk, "at": c.at} for c in row.certificates.all()],
         "calibrated_on": row.calibrated_on,
         "calibration_due": row.calibration_due,
         "overdue": row.calibration_due is not None and row.calibration_due < today,
@@ -83,6 +87,14 @@ def _shown(row: ShopInstrument, today: Any, asked: Definition | None) -> dict[st
         "checks": [_check(c) for c in list(row.checks.all())[:SHOWN_CHECKS]],
         "checkable": sorted(row.as_instrument(today).functions),
     }
+
+
+def _functions(row: ShopInstrument, today: date) -> list[dict[str, Any]]:
+    """How far each function may be out, and whether that is this one's own or typical of its kind."""
+    return [
+        {"name": name, "unit": FUNCTION_UNITS.get(name, ""), "own": name in row.functions, **accuracy.model_dump()}
+        for name, accuracy in row.as_instrument(today).functions.items()
+    ]
 
 
 VALUE_WORDS: dict[LiveName, str] = {"power": "forward", "pep": "crest", "volts": "", "amps": "", "frequency": ""}
@@ -129,6 +141,7 @@ def keep(*, actor: Person, instrument_id: str, changes: dict[str, Any]) -> None:
     row = ShopInstrument.objects.filter(pk=instrument_id).first() or ShopInstrument(
         pk=instrument_id, name=instrument_id, kind=""
     )
+    _state_accuracy(row, changes.pop("functions", None) or {})
     for name, value in changes.items():
         if value is None and name not in {"calibrated_on", "calibration_due"}:
             raise Refused(f"{name.replace('_', ' ')}: empty words are fine, nothing at all is not.")
@@ -141,6 +154,17 @@ def keep(*, actor: Person, instrument_id: str, changes: dict[str, Any]) -> None:
         raise Refused(f"How is it asked? Choose a definition: {', '.join(known_definitions())}.")
     row.save()
     transaction.on_commit(live_bench().send_instruments)
+
+
+def _state_accuracy(row: ShopInstrument, told: Mapping[str, Mapping[str, Any] | None]) -> None:
+    """Take an instrument's own accuracy of a function, or that of its kind where there is none."""
+    for name, accuracy in told.items():
+        if name not in FUNCTION_UNITS:
+            raise Refused(f"No instrument has a function '{name[:40]}'.")
+        if accuracy is None:
+            row.functions.pop(name, None)
+        else:
+            row.functions[name] = dict(accuracy)
 
 
 def must_be_an_address(address: str) -> None:

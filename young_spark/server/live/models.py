@@ -7,6 +7,7 @@ from django.utils import timezone
 
 from young_spark.server.accounts.models import Person
 from young_spark.server.jobs.models import Item, Job
+from young_spark.server.library.models import ShopInstrument
 
 
 class Seat(models.Model):
@@ -78,3 +79,18 @@ class WatchMark(models.Model):
 
     class Meta:
         ordering = ["at"]
+
+
+class Certificate(models.Model):
+    """The certificate of an instrument's calibration as a picture: a file named by the hash of its re-encoded bytes. A
+    new one follows the old one, which stays."""
+
+    id = models.UUIDField(primary_key=True)
+    instrument = models.ForeignKey(ShopInstrument, on_delete=models.CASCADE, related_name="certificates")
+    sha256 = models.CharField(max_length=64, db_index=True)
+    media_type = models.CharField(max_length=20)
+    at = models.DateTimeField(default=timezone.now)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at"]

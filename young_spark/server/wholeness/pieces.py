@@ -13,6 +13,7 @@ from django.db import DatabaseError, connection
 from young_spark.server.handback.report import report
 from young_spark.server.jobs.kept_files import read_anew
 from young_spark.server.jobs.models import Job, Picture
+from young_spark.server.live.models import Certificate
 from young_spark.server.records.models import Record
 
 Value = TypeVar("Value")
@@ -83,6 +84,8 @@ def _named() -> list[tuple[str, str]]:
     for files, number in Record.objects.order_by("job__number").values_list("files", "job__number"):
         for file in files:
             named.setdefault(file["sha256"], f"job {number}, record '{file['name']}'")
+    for sha256, name in Certificate.objects.values_list("sha256", "instrument__name"):
+        named.setdefault(sha256, f"the certificate of {name}")
     return list(named.items())
 
 
