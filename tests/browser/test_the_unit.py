@@ -4,6 +4,7 @@ slip."""
 import re
 
 import pytest
+from PIL import Image
 from playwright.sync_api import expect
 
 from tests.browser.conftest import beside, check_in, field, open_page, take
@@ -59,6 +60,42 @@ def test_a_unit_that_was_repaired_teaches_the_next_one_by_keyboard(page):
     ).to_be_visible()
     page.reload()
     expect(sheet.get_by_label("Due: Carrier power AM · channel 19 · 13.2 V")).to_have_value("3.8")
+
+
+def test_a_board_is_pinned_on_the_models_sheet_and_found_on_the_slip_of_the_next_unit(page, tmp_path):
+    Image.new("RGB", (600, 400), "#244").save(tmp_path / "main board.png")
+    page.goto("/library?room=kinds&of=cb-am-mobile")
+    page.get_by_label("Copy it under the name").fill("Birkrigg C60")
+    page.get_by_label("Copy it under the name").press("Enter")
+    boards = page.get_by_role("region", name="Boards")
+    boards.get_by_label("Picture of a board").set_input_files(tmp_path / "main board.png")
+    expect(boards.get_by_label("What the board is")).to_have_value("main board")
+    boards.get_by_role("button", name="put a pin").press("Enter")
+    boards.get_by_alt_text("component side").click(position={"x": 100, "y": 80})
+    boards.get_by_role("button", name="pin 1").focus()
+    for _ in range(3):
+        page.keyboard.press("ArrowRight")
+    name = boards.get_by_label("Name of the pin")
+    name.fill("TP2")
+    name.press("Enter")
+    boards.get_by_role("button", name="TP2").focus()
+    look = "Supply at the set's own plug while keyed"
+    boards.get_by_label("What is looked at there").select_option(label=look)
+    expect(boards.get_by_role("listitem")).to_contain_text("12 to 14.6 V due")
+    page.reload()
+    expect(boards.get_by_role("listitem")).to_contain_text("TP2 Supply at the set's own plug")
+    with page.expect_download() as packed:
+        page.get_by_role("link", name="with its boards").click()
+    packed.value.save_as(tmp_path / "c60.zip")
+    page.get_by_label("A model's open file").set_input_files(tmp_path / "c60.zip")
+    expect(page.get_by_role("region", name="What it would change")).to_contain_text("It is what stands here already.")
+    check_in(page, "Birkrigg C60, marshal 78: dead")
+    take(page, "standby 120ma")
+    beside(page, "Where next")
+    page.get_by_role("button", name="Trace it").press("Enter")
+    page.get_by_role("link", name="Fill the screen").press("Enter")
+    page.get_by_label("I probed elsewhere").select_option(label=look)
+    expect(page.get_by_role("img", name="TP2 on the component side")).to_be_visible()
 
 
 def test_a_limit_is_edited_row_by_row_with_the_verdict_that_would_change(page):

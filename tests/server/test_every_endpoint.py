@@ -35,6 +35,7 @@ READS = {
     "profile_text",
     "gear_sheet",
     "gear_file",
+    "gear_packed",
     "chains",
     "practice",
     "practice_replay",
@@ -114,6 +115,10 @@ WRITES = {
     "gear_copy",
     "gear_read",
     "gear_withdraw",
+    "gear_board_add",
+    "gear_board_put",
+    "gear_board_drop",
+    "gear_packed_read",
     "profile_keep",
     "profile_withdraw",
     "text_keep",
@@ -155,6 +160,7 @@ BODIES = {
     "line_set_right": {"kind": "found"},
     "item_keep_as_model": {"name": "Birkrigg C40"},
     "gear_due": {"due": 3.9},
+    "gear_board_put": {"side": "solder"},
     "gear_note": {"text": "C41 dries out"},
     "gear_copy": {"name": "Birkrigg C50"},
     "job_change": {"owner": "marshal 9"},
@@ -245,6 +251,8 @@ def one_of_everything(bench, job):
     certificate = str(uuid.uuid4())
     file = {"file": io.BytesIO(picture_bytes()), "id": certificate}
     bench.post("/api/bench/instruments/bench-wattmeter/certificates", file)
+    board = str(uuid.uuid4())
+    bench.post("/api/gear/birkrigg-c44/boards", {"file": io.BytesIO(picture_bytes()), "id": board})
     pictured = Line.objects.get(kind="picture").pk
     bench.put(f"/api/jobs/{job.pk}/boards/{pictured}", {"side": "component"}, content_type=JSON)
     return {
@@ -256,6 +264,7 @@ def one_of_everything(bench, job):
         "watch_id": watch.pk,
         "instrument_id": "bench-wattmeter",
         "certificate_id": certificate,
+        "board_id": board,
         "job_id": job.pk,
         "item_id": job.items.get().pk,
         "sum_id": "dbm",
@@ -332,7 +341,10 @@ def call(scene, job, bench):
         if operation in UPLOADS:
             name, data = UPLOADS[operation]
             return client.post(address, {"file": SimpleUploadedFile(name, data)})
-        if operation in {"picture_add", "certificate_add"}:
+        if operation == "gear_packed_read":
+            zipped = bench.get("/api/gear/birkrigg-c44/packed").content
+            return client.post(address, {"file": SimpleUploadedFile("c44.zip", zipped)})
+        if operation in {"picture_add", "certificate_add", "gear_board_add"}:
             return client.post(address, {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
         made = {
             "line_take": {"id": str(uuid.uuid4()), "text": "note a"},

@@ -801,6 +801,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/{name}/packed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Packed
+         * @description A model's open file with the pictures of its boards beside it, zipped.
+         */
+        get: operations["gear_packed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear-packed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Packed
+         * @description Read a packed model: what it would change here, and, once that was seen, its next version and its boards.
+         */
+        post: operations["gear_packed_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/{name}/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Board
+         * @description Put a picture of a board onto a model's sheet: JPEG, PNG or WebP of at most 20 MB; re-encoded.
+         */
+        post: operations["gear_board_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/{name}/boards/{board_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Board
+         * @description Say which side a board of the sheet is, and where its pins are.
+         */
+        put: operations["gear_board_put"];
+        post?: never;
+        /**
+         * Drop Board
+         * @description Take a board off the sheet.
+         */
+        delete: operations["gear_board_drop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/{name}/rows/{row}": {
         parameters: {
             query?: never;
@@ -4121,6 +4205,12 @@ export interface components {
             stages: string[];
             /** Sequences */
             sequences: components["schemas"]["SheetSequence"][];
+            /** Boards */
+            boards: components["schemas"]["SheetBoard"][];
+            /** Probes */
+            probes: {
+                [key: string]: string;
+            };
             /** Notes */
             notes: components["schemas"]["SheetNote"][];
             /** Jobs */
@@ -4129,6 +4219,30 @@ export interface components {
             text: string;
             /** Versions */
             versions: components["schemas"]["SheetVersion"][];
+        };
+        /**
+         * SheetBoard
+         * @description A board; `on_sheet` where it is the model's own and its pins are set here.
+         */
+        SheetBoard: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Sha256 */
+            sha256: string;
+            /** Words */
+            words: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "component" | "solder";
+            /** Pins */
+            pins: components["schemas"]["SheetPin"][];
+            /** On Sheet */
+            on_sheet: boolean;
         };
         /** SheetJob */
         SheetJob: {
@@ -4150,6 +4264,26 @@ export interface components {
             text: string;
             /** Proven */
             proven: boolean;
+        };
+        /**
+         * SheetPin
+         * @description A pin with what is known of its place: what is due there, what it sets, and what is read again when it was
+         *     touched.
+         */
+        SheetPin: {
+            /** Name */
+            name: string;
+            /**
+             * Probe
+             * @default
+             */
+            probe: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** About */
+            about: string;
         };
         /**
          * SheetRow
@@ -4216,31 +4350,6 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** GearDue */
-        GearDue: {
-            /** Due */
-            due: number | null;
-        };
-        /** GearNote */
-        GearNote: {
-            /** Text */
-            text: string;
-            /**
-             * Proven
-             * @default false
-             */
-            proven: boolean;
-            /**
-             * Gone
-             * @default false
-             */
-            gone: boolean;
-        };
-        /** GearCopy */
-        GearCopy: {
-            /** Name */
-            name: string;
-        };
         /**
          * Difference
          * @description One thing that differs: what it is, as it stands here, as it would stand; an empty string where it is not.
@@ -4265,6 +4374,70 @@ export interface components {
             /** Differences */
             differences: components["schemas"]["Difference"][];
             sheet: components["schemas"]["GearSheet"] | null;
+        };
+        /**
+         * BoardPin
+         * @description A named place, as shares of the picture's width and height; `probe` is the look of the chain that is made
+         *     there.
+         */
+        BoardPin: {
+            /** Name */
+            name: string;
+            /**
+             * Probe
+             * @default
+             */
+            probe: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * GearBoardIn
+         * @description Which side a board is, what it shows, and all of its pins.
+         */
+        GearBoardIn: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "component" | "solder";
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Pins
+             * @default []
+             */
+            pins: components["schemas"]["BoardPin"][];
+        };
+        /** GearDue */
+        GearDue: {
+            /** Due */
+            due: number | null;
+        };
+        /** GearNote */
+        GearNote: {
+            /** Text */
+            text: string;
+            /**
+             * Proven
+             * @default false
+             */
+            proven: boolean;
+            /**
+             * Gone
+             * @default false
+             */
+            gone: boolean;
+        };
+        /** GearCopy */
+        GearCopy: {
+            /** Name */
+            name: string;
         };
         /**
          * GearText
@@ -6352,7 +6525,8 @@ export interface components {
         };
         /**
          * BoardOut
-         * @description A side of a board: the picture, and the pins on it. `ours` where the picture is on this job's slip.
+         * @description A side of a board: the picture, and the pins on it. `ours` where the picture is on this job's slip; `fixed` where
+         *     it is on the model's sheet, and its pins are set there.
          */
         BoardOut: {
             /**
@@ -6375,6 +6549,8 @@ export interface components {
             side: "component" | "solder";
             /** Ours */
             ours: boolean;
+            /** Fixed */
+            fixed: boolean;
             /** Pins */
             pins: components["schemas"]["PinOut"][];
         };
@@ -7635,6 +7811,159 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    gear_packed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    gear_packed_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Sure
+                     * @default false
+                     */
+                    sure?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearRead"];
+                };
+            };
+        };
+    };
+    gear_board_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Id
+                     * Format: uuid
+                     */
+                    id: string;
+                    /**
+                     * Side
+                     * @default component
+                     * @enum {string}
+                     */
+                    side?: "component" | "solder";
+                    /**
+                     * Words
+                     * @default
+                     */
+                    words?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearSheet"];
+                };
+            };
+        };
+    };
+    gear_board_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                board_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearBoardIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearSheet"];
+                };
+            };
+        };
+    };
+    gear_board_drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                board_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearSheet"];
+                };
             };
         };
     };

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { gearOptions, libraryOptions } from '../api/queries'
+import { ModelBoards, type BoardBody } from './ModelBoards'
 import { TextEditor } from './TextEditor'
 
 type Sheet = Schemas['GearSheet']
@@ -47,8 +48,34 @@ function useSheet(id: string, onMade: (id: string) => void) {
       onMade('')
     },
   })
+  const addBoard = useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData()
+      form.append('file', file)
+      form.append('id', crypto.randomUUID())
+      form.append('words', file.name.replace(/\.\w+$/, ''))
+      return dataOf(
+        api.POST('/api/gear/{name}/boards', {
+          params,
+          body: form as never,
+          bodySerializer: (body) => body as unknown as FormData,
+        }),
+      )
+    },
+    onSuccess: show,
+  })
+  const putBoard = useMutation({
+    mutationFn: ({ id: board_id, body }: { id: string; body: BoardBody }) =>
+      dataOf(api.PUT('/api/gear/{name}/boards/{board_id}', { params: { path: { name: id, board_id } }, body })),
+    onSuccess: show,
+  })
+  const dropBoard = useMutation({
+    mutationFn: (board_id: string) =>
+      dataOf(api.DELETE('/api/gear/{name}/boards/{board_id}', { params: { path: { name: id, board_id } } })),
+    onSuccess: show,
+  })
   const problem = due.error ?? note.error ?? copy.error ?? withdraw.error
-  return { due, note, copy, keep, withdraw, problem }
+  return { due, note, copy, keep, withdraw, addBoard, putBoard, dropBoard, problem }
 }
 
 interface GearSheetProps {
@@ -103,6 +130,7 @@ export function GearSheet({ id, writes, onOpen }: GearSheetProps) {
       ))}
       <Plan sheet={sheet} edits={edits} onDue={(row, due) => acts.due.mutate({ row, due })} />
       <Notes sheet={sheet} edits={edits} onNote={(note) => acts.note.mutate(note)} />
+      <ModelBoards sheet={sheet} edits={edits} acts={acts} />
       {sheet.stages.length > 0 && (
         <>
           <h3>As the signal goes</h3>
@@ -186,6 +214,7 @@ function Acts({
         </form>
       )}
       {sheet.text !== '' && <a href={`/api/gear/${sheet.id}/file`}>Open file</a>}
+      {sheet.boards.length > 0 && <a href={`/api/gear/${sheet.id}/packed`}>with its boards</a>}
       {writes && sheet.ours && (
         <button type="button" className="link" onClick={onText}>
           Edit as text

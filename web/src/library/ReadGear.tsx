@@ -4,15 +4,24 @@ import { useRef } from 'react'
 import { api, dataOf } from '../api/client'
 import { libraryOptions } from '../api/queries'
 
+/** A model's open file, or one that is zipped with the pictures of its boards. */
+async function readIn(file: File, sure: boolean) {
+  if (!file.name.toLowerCase().endsWith('.zip'))
+    return dataOf(api.POST('/api/gear-file', { body: { text: await file.text(), sure } }))
+  const form = new FormData()
+  form.append('file', file)
+  form.append('sure', String(sure))
+  return dataOf(
+    api.POST('/api/gear-packed', { body: form as never, bodySerializer: (body) => body as unknown as FormData }),
+  )
+}
+
 /** Read a model's open file; `onKept` gets the id that it is kept under. */
 export function ReadGear({ onKept }: { onKept: (id: string) => void }) {
   const picker = useRef<HTMLInputElement>(null)
   const queries = useQueryClient()
   const read = useMutation({
-    mutationFn: async ({ file, sure }: { file: File; sure: boolean }) => ({
-      ...(await dataOf(api.POST('/api/gear-file', { body: { text: await file.text(), sure } }))),
-      file,
-    }),
+    mutationFn: async ({ file, sure }: { file: File; sure: boolean }) => ({ ...(await readIn(file, sure)), file }),
     onSuccess: (found) => {
       if (!found.kept) return
       void queries.invalidateQueries({ queryKey: libraryOptions.queryKey })
@@ -30,7 +39,7 @@ export function ReadGear({ onKept }: { onKept: (id: string) => void }) {
       <input
         ref={picker}
         type="file"
-        accept=".toml"
+        accept=".toml,.zip"
         hidden
         aria-label="A model's open file"
         onChange={(e) => {

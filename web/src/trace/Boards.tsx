@@ -1,16 +1,8 @@
-// The board: pictures of the slip with pins on them. A pin is put, dragged or moved with the arrows, named, and taken off.
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+// The board: pictures of the slip, and of its model's sheet, with pins on them.
+import { useState } from 'react'
 import type { Schemas } from '../api/client'
-import { pinOf, SIDES, useBoards, type Board, type Pin } from './useBoards'
-
-const STEP = 0.01
-const ARROWS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-STEP, 0],
-  ArrowRight: [STEP, 0],
-  ArrowUp: [0, -STEP],
-  ArrowDown: [0, STEP],
-}
-const within = (share: number) => Math.min(1, Math.max(0, share))
+import { PinnedPicture } from '../ui/PinnedPicture'
+import { pinOf, SIDES, useBoards, type Board } from './useBoards'
 
 interface BoardsProps {
   job: string
@@ -45,7 +37,7 @@ export function Boards({ job, probe, pictures, writes }: BoardsProps) {
             onClick={() => setChosen(b.line)}
           >
             {SIDES[b.side]}: {b.words}
-            {b.ours ? '' : ' (another of this model)'}
+            {b.fixed ? ' (its model’s sheet)' : b.ours ? '' : ' (another of this model)'}
           </button>
         ))}
         {writes && unused.length > 0 && (
@@ -82,118 +74,38 @@ interface OneProps {
 }
 
 function One({ board, probe, acts, writes }: OneProps) {
-  const area = useRef<HTMLDivElement>(null)
-  const [placing, setPlacing] = useState(false)
-  const [dragged, setDragged] = useState<Pin | null>(null)
-  const [picked, setPicked] = useState<string | null>(null)
-  const put = (pin: Pin) => acts.pin.mutate({ line: board.line, pin })
-  const placeOf = (event: { clientX: number; clientY: number }) => {
-    const box = area.current?.getBoundingClientRect() ?? new DOMRect(0, 0, 1, 1)
-    return { x: within((event.clientX - box.left) / box.width), y: within((event.clientY - box.top) / box.height) }
-  }
-  const place = (event: PointerEvent) => {
-    if (!placing) return
-    const mine = board.pins.find((p) => p.probe === probe?.probe)
-    const pin = {
-      id: mine?.id ?? crypto.randomUUID(),
-      probe: probe?.probe ?? '',
-      name: mine?.name ?? probe?.what.slice(0, 60) ?? `pin ${board.pins.length + 1}`,
-      ...placeOf(event),
-    }
-    setPlacing(false)
-    setPicked(pin.id)
-    put(pin)
-  }
-  const onKey = (pin: Pin) => (event: KeyboardEvent) => {
-    const by = ARROWS[event.key]
-    if (by !== undefined) {
-      event.preventDefault()
-      acts.nudge(board.line, pin.id, by)
-    } else if (event.key === 'Delete') acts.unpin.mutate({ line: board.line, pin: pin.id })
-  }
-  const pins = board.pins.map((p) => (p.id === dragged?.id ? dragged : p))
-  const selected = pins.find((p) => p.id === picked) ?? null
+  const mine = probe === null ? undefined : board.pins.find((p) => p.probe === probe.probe)
+  const other = board.side === 'component' ? 'solder' : 'component'
   return (
-    <>
-      <div
-        ref={area}
-        className={placing ? 'board placing' : 'board'}
-        onPointerDown={place}
-        onPointerMove={(e) => dragged !== null && setDragged({ ...dragged, ...placeOf(e) })}
-        onPointerUp={() => {
-          if (dragged !== null) put(dragged)
-          setDragged(null)
-        }}
-      >
-        <img src={`/api/pictures/${board.sha256}`} alt={`${SIDES[board.side]}: ${board.words}`} draggable={false} />
-        {pins.map((pin) => (
-          <button
-            key={pin.id}
-            type="button"
-            className={['pin', pin.probe !== '' && pin.probe === probe?.probe && 'next', pin.x > 0.5 && 'leftward']
-              .filter(Boolean)
-              .join(' ')}
-            style={{ left: `${100 * pin.x}%`, top: `${100 * pin.y}%` }}
-            aria-pressed={pin.id === picked}
-            onFocus={() => setPicked(pin.id)}
-            onPointerDown={(e) => {
-              e.stopPropagation()
-              if (writes) setDragged(pin)
-            }}
-            onKeyDown={writes ? onKey(pin) : undefined}
-          >
-            <span>{pin.name}</span>
-          </button>
-        ))}
-      </div>
-      {writes && (
-        <p className="senses">
-          <button type="button" className="chip" aria-pressed={placing} onClick={() => setPlacing(!placing)}>
-            {placing ? 'now tap its place' : probe === null ? 'put a pin' : `pin “${probe.what}”`}
-          </button>
-          {selected !== null && (
-            <>
-              <input
-                className="small-input"
-                aria-label="Name of the pin"
-                key={selected.id}
-                defaultValue={selected.name}
-                maxLength={60}
-                onBlur={(e) =>
-                  e.target.value.trim() !== '' &&
-                  e.target.value !== selected.name &&
-                  put({ ...selected, name: e.target.value })
-                }
-              />
-              <button
-                type="button"
-                className="link"
-                onClick={() => acts.unpin.mutate({ line: board.line, pin: selected.id })}
-              >
-                take it off
-              </button>
-              <span className="quiet">drag it, or move it with the arrows</span>
-            </>
-          )}
-          {board.ours && (
-            <>
-              <button
-                type="button"
-                className="link"
-                onClick={() =>
-                  acts.keep.mutate({ line: board.line, side: board.side === 'component' ? 'solder' : 'component' })
-                }
-              >
-                it is the {SIDES[board.side === 'component' ? 'solder' : 'component']}
-              </button>
-              <button type="button" className="link" onClick={() => acts.drop.mutate(board.line)}>
-                no board
-              </button>
-            </>
-          )}
-        </p>
-      )}
-    </>
+    <PinnedPicture
+      src={`/api/pictures/${board.sha256}`}
+      alt={`${SIDES[board.side]}: ${board.words}`}
+      pins={board.pins}
+      next={mine?.id ?? null}
+      writes={writes && !board.fixed}
+      placeWords={probe === null ? 'put a pin' : `pin “${probe.what}”`}
+      pinAt={(place) => ({
+        id: mine?.id ?? crypto.randomUUID(),
+        probe: probe?.probe ?? '',
+        name: mine?.name ?? probe?.what.slice(0, 60) ?? `pin ${board.pins.length + 1}`,
+        ...place,
+      })}
+      onPut={(pin) => acts.pin.mutate({ line: board.line, pin })}
+      onTake={(pin) => acts.unpin.mutate({ line: board.line, pin })}
+      onNudge={(pin, by) => acts.nudge(board.line, pin, by)}
+      more={() =>
+        board.ours && (
+          <>
+            <button type="button" className="link" onClick={() => acts.keep.mutate({ line: board.line, side: other })}>
+              it is the {SIDES[other]}
+            </button>
+            <button type="button" className="link" onClick={() => acts.drop.mutate(board.line)}>
+              no board
+            </button>
+          </>
+        )
+      }
+    />
   )
 }
 

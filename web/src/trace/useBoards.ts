@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, dataOf, type Schemas } from '../api/client'
 import { boardsOptions } from '../api/queries'
+import { within } from '../ui/PinnedPicture'
 
 export type Board = Schemas['BoardOut']
 export type Pin = Schemas['PinOut']
@@ -82,8 +83,6 @@ export function useBoards(job: string) {
     problem: query.error ?? keep.error ?? drop.error ?? pin.error ?? unpin.error,
   }
 }
-
-const within = (share: number) => Math.min(1, Math.max(0, share))
 
 /** Where a probe is pinned: the board and the pin, of this job's own boards first. */
 export function pinOf(boards: Board[], probe: string): { board: Board; pin: Pin } | null {

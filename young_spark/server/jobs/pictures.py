@@ -66,3 +66,16 @@ def reencoded(data: bytes) -> tuple[bytes, str, int, int]:
         out = io.BytesIO()
         plain.save(out, kind, quality=88) if kind != "PNG" else plain.save(out, kind, optimize=False)
     return out.getvalue(), media_type, plain.width, plain.height
+
+
+def plain(data: bytes) -> tuple[bytes, str, int, int]:
+    """A picture as it stands where it is small enough and says nothing but itself; else re-encoded. Raises as
+    `reencoded` does."""
+    if len(data) > settings.LARGEST_UPLOAD:
+        raise TooLarge("That picture is over 20 MB. Take it at a smaller size.")
+    with _opened(data) as image:
+        image.load()
+        says_more = bool(image.getexif()) or {"exif", "xmp", "comment", "icc_profile"} & set(image.info)
+        if not says_more and max(image.size) <= LARGEST_SIDE:
+            return data, FORMATS[image.format or ""], image.width, image.height
+    return reencoded(data)

@@ -31,6 +31,7 @@ from young_spark.server.slip.schemas import (
     ShelfOut,
     SlipOut,
 )
+from young_spark.server.tracing.models import GearBoard
 
 router = Router(tags=["jobs"])
 SHOWN = 100
@@ -173,13 +174,20 @@ def add_picture(
     return Status(201, assemble.slip(job))
 
 
+def _pictured(sha256: str) -> tuple[str, str]:
+    """What a picture is of, and its media type; 404 of one that neither a slip nor a sheet has."""
+    of_a_slip = Picture.objects.filter(sha256=sha256).values_list("line__text", "media_type").first()
+    of_a_sheet = GearBoard.objects.filter(sha256=sha256).values_list("words", "media_type").first()
+    if of_a_slip is None and of_a_sheet is None:
+        raise Http404
+    words, media_type = of_a_slip or of_a_sheet or ("", "")
+    return words, media_type
+
+
 @router.get("/pictures/{sha256}", operation_id="picture")
 def picture(request: SignedIn, sha256: str) -> HttpResponse:
     """A picture by its hash."""
-    stored = Picture.objects.select_related("line").filter(sha256=sha256).first()
-    if stored is None:
-        raise Http404
-    data = kept_files.kept(stored.sha256, f"The picture '{stored.line.text}'")
-    response = HttpResponse(data, content_type=stored.media_type)
+    words, media_type = _pictured(sha256)
+    response = HttpResponse(kept_files.kept(sha256, f"The picture '{words}'"), content_type=media_type)
     response["Cache-Control"] = "private, max-age=31536000, immutable"
     return response

@@ -1,8 +1,12 @@
 """Models and kinds as sheets: read, corrected in place, copied, taken out as one open file and in with the difference
 shown first."""
 
+from uuid import UUID
+
+from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse
-from ninja import Field, Router, Schema
+from ninja import Field, File, Form, Router, Schema
+from ninja.files import UploadedFile
 
 from young_spark.core.gear import Difference, Model, ModelNote, differences
 from young_spark.server.accounts.models import SignedIn
@@ -10,8 +14,9 @@ from young_spark.server.accounts.services import require_technician
 from young_spark.server.jobs.models import Item
 from young_spark.server.library.demo_shelf import demo_models
 from young_spark.server.library.own_models import OWN_MODELS, gear, known_models, model_id, model_text, write_model
-from young_spark.server.problems import Refused
+from young_spark.server.problems import Refused, TooLarge
 from young_spark.server.slip.gear_sheet import GearSheet, gear_sheet
+from young_spark.server.tracing import gear_boards
 from young_spark.server.writing import writing
 
 router = Router(tags=["library"])
@@ -36,6 +41,14 @@ class GearNote(Schema):
     text: str = Field(min_length=1, max_length=300)
     proven: bool = False
     gone: bool = False  # take it off the sheet
+
+
+class GearBoardIn(Schema):
+    """Which side a board is, what it shows, and all of its pins."""
+
+    side: gear_boards.Side
+    words: str = Field("", max_length=120)
+    pins: list[gear_boards.BoardPin] = Field([], max_length=gear_boards.MOST_PINS)
 
 
 class GearRead(Schema):
@@ -79,6 +92,77 @@ def file(request: HttpRequest, name: str) -> HttpResponse:
     answer = HttpResponse(model_text(model), content_type="application/toml; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="{name}.toml"'
     return answer
+
+
+@router.get("/gear/{name}/packed", operation_id="gear_packed")
+def packed(request: SignedIn, name: str) -> HttpResponse:
+    """A model's open file with the pictures of its boards beside it, zipped."""
+    model = gear(name)
+    if model is None:
+        raise Http404
+    answer = HttpResponse(gear_boards.packed(name, model_text(model)), content_type="application/zip")
+    answer["Content-Disposition"] = f'attachment; filename="{name}.zip"'
+    return answer
+
+
+@router.post("/gear-packed", response=GearRead, operation_id="gear_packed_read")
+def read_packed(request: SignedIn, file: File[UploadedFile], sure: Form[bool] = False) -> GearRead:
+    """Read a packed model: what it would change here, and, once that was seen, its next version and its boards."""
+    require_technician(request.user)
+    if (file.size or 0) > gear_boards.LARGEST_PACKED:
+        raise TooLarge("That model is over 64 MB.")
+    found = gear_boards.unpacked(file.read())
+    there = OWN_MODELS.checked("model", found.text)
+    name = model_id(there.title)
+    told = [*differences(known_models().get(name), there), *_new_boards(name, found)]
+    if sure and told:
+        with writing():
+            write_model(actor=request.user, name=name, model=there)
+            gear_boards.keep_new(actor=request.user, name=name, found=found)
+    return GearRead(id=name, kept=sure, differences=told, sheet=gear_sheet(name))
+
+
+def _new_boards(name: str, found: gear_boards.Unpacked) -> list[Difference]:
+    return [
+        Difference(what=f"board, {board.words or board.side}", here="", there=f"{len(board.pins)} pins")
+        for board, _ in gear_boards.new_of(name, found)
+    ]
+
+
+@router.post("/gear/{name}/boards", response=GearSheet, operation_id="gear_board_add")
+def add_board(
+    request: SignedIn,
+    name: str,
+    file: File[UploadedFile],
+    id: Form[UUID],
+    side: Form[gear_boards.Side] = "component",
+    words: Form[str] = "",
+) -> GearSheet:
+    """Put a picture of a board onto a model's sheet: JPEG, PNG or WebP of at most 20 MB; re-encoded."""
+    require_technician(request.user)
+    _own(name)
+    if (file.size or 0) > settings.LARGEST_UPLOAD:
+        raise TooLarge("That picture is over 20 MB. Take it at a smaller size.")
+    gear_boards.add(actor=request.user, model=name, board_id=id, data=file.read(), side=side, words=words)
+    return _sheet(name)
+
+
+@router.put("/gear/{name}/boards/{board_id}", response=GearSheet, operation_id="gear_board_put")
+def put_board(request: SignedIn, name: str, board_id: UUID, data: GearBoardIn) -> GearSheet:
+    """Say which side a board of the sheet is, and where its pins are."""
+    require_technician(request.user)
+    _own(name)
+    gear_boards.put(actor=request.user, model=name, board_id=board_id, side=data.side, words=data.words, pins=data.pins)
+    return _sheet(name)
+
+
+@router.delete("/gear/{name}/boards/{board_id}", response=GearSheet, operation_id="gear_board_drop")
+def drop_board(request: SignedIn, name: str, board_id: UUID) -> GearSheet:
+    """Take a board off the sheet."""
+    require_technician(request.user)
+    _own(name)
+    gear_boards.drop(actor=request.user, model=name, board_id=board_id)
+    return _sheet(name)
 
 
 @router.put("/gear/{name}/rows/{row}", response=GearSheet, operation_id="gear_due")

@@ -6,15 +6,16 @@ from uuid import UUID
 from ninja import Schema
 
 from young_spark.core.figure import Conditions, format_value, quantity
-from young_spark.core.gear import AdjustmentSequence, Model, PlanRow, kinds
+from young_spark.core.gear import AdjustmentSequence, Model, PlanRow, Step, kinds
 from young_spark.core.job import aim_words, row_label
 from young_spark.core.judging import TYPICAL
-from young_spark.core.trace import chain_names, shipped_chain
+from young_spark.core.trace import Probe, chain_names, shipped_chain
 from young_spark.server.jobs.models import Item
 from young_spark.server.library.own_models import OWN_MODELS, gear, model_text
 from young_spark.server.library.services import known_plans
 from young_spark.server.readings.state import State, state_of
 from young_spark.server.slip.assemble import healthy_ones, limits_at
+from young_spark.server.tracing.gear_boards import BoardPin, Side, boards_of_model
 
 MOST_JOBS = 40
 
@@ -55,6 +56,24 @@ class SheetSequence(Schema):
     steps: list[SheetStep]
 
 
+class SheetPin(BoardPin):
+    """A pin with what is known of its place: what is due there, what it sets, and what is read again when it was
+    touched."""
+
+    about: str
+
+
+class SheetBoard(Schema):
+    """A board; `on_sheet` where it is the model's own and its pins are set here."""
+
+    id: UUID
+    sha256: str
+    words: str
+    side: Side
+    pins: list[SheetPin]
+    on_sheet: bool
+
+
 class SheetJob(Schema):
     id: UUID
     number: int
@@ -81,6 +100,8 @@ class GearSheet(Schema):
     rows: list[SheetRow]
     stages: list[str]
     sequences: list[SheetSequence]
+    boards: list[SheetBoard]
+    probes: dict[str, str]  # the looks of its chain, which a pin may be the place of
     notes: list[SheetNote]
     jobs: list[SheetJob]
     text: str
@@ -106,6 +127,8 @@ def gear_sheet(name: str) -> GearSheet | None:
         rows=[_row(state, row, healthy[row.id].words if row.id in healthy else "") for row in model.plan],
         stages=[stage.name for stage in model.stages],
         sequences=[_sequence(told) for told in model.sequences],
+        boards=_boards(name, model),
+        probes={probe.id: probe.what for probe in _probes(model)},
         notes=[SheetNote(text=note.text, proven=note.proven) for note in model.notes],
         jobs=_jobs(name),
         text=model_text(model) if name not in kinds() else "",
@@ -167,6 +190,52 @@ def _sequence(told: AdjustmentSequence) -> SheetSequence:
         for step in told.steps
     ]
     return SheetSequence(title=told.title, source=told.source, steps=steps)
+
+
+def _probes(model: Model) -> tuple[Probe, ...]:
+    """The looks of a model's chain that have a place in the unit."""
+    if model.chain not in chain_names():
+        return ()
+    return tuple(p for p in shipped_chain(model.chain).probes if not p.told and p.kind != "function")
+
+
+def _boards(name: str, model: Model) -> list[SheetBoard]:
+    known = {probe.id: probe for probe in _probes(model)}
+    return [
+        SheetBoard(
+            id=board.id,
+            sha256=board.sha256,
+            words=board.words,
+            side=board.side,
+            on_sheet=board.on_sheet,
+            pins=[SheetPin(**pin.model_dump(), about=_about(pin, model, known.get(pin.probe))) for pin in board.pins],
+        )
+        for board in boards_of_model(name)
+    ]
+
+
+def _about(pin: BoardPin, model: Model, probe: Probe | None) -> str:
+    """What is known of a pin's place, in words."""
+    told = [_set_by(step, sequence) for sequence in model.sequences for step in sequence.steps if _is_of(pin, step)]
+    if probe is not None:
+        point = next((p for p in model.points if p.probe == probe.id), None)
+        good = (point.good if point is not None else None) or (probe.figure.good if probe.figure is not None else None)
+        unit = probe.figure.unit if probe.figure is not None else ""
+        due = f"{good[0]:g} to {good[1]:g} {unit}" if good else (point.level if point is not None else "") or probe.due
+        told.append(f"{probe.what}{f': {due.strip()} due' if due else ''}")
+    return "; ".join(dict.fromkeys(told))
+
+
+def _is_of(pin: BoardPin, step: Step) -> bool:
+    return step.adjuster.casefold() in {pin.name.casefold(), pin.name.split()[0].casefold()}
+
+
+def _set_by(step: Step, sequence: AdjustmentSequence) -> str:
+    """What an adjuster sets, and what is read again once it was touched."""
+    names = {other.id: other.adjuster for other in sequence.steps}
+    again = ", ".join(names[name] for name in step.upsets)
+    words = f"sets {quantity(step.read).name.lower()} to {aim_words(step)}"
+    return f"{words}; touched, then again {again}" if again else words
 
 
 def _jobs(name: str) -> list[SheetJob]:

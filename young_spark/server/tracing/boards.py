@@ -24,6 +24,11 @@ def boards_of(job: Job) -> list[Board]:
     return [*known, *others[:MOST_OF_OTHERS]]
 
 
+def of_model(name: str) -> list[Board]:
+    """The boards that slips of such units have, the newest first."""
+    return list(_standing().filter(model=name)[:MOST_OF_OTHERS]) if name else []
+
+
 def _standing() -> QuerySet[Board]:
     shown = Board.objects.filter(Q(line__withdrawn_at=None) & Q(line__picture__isnull=False))
     return shown.select_related("line__picture", "line__job").prefetch_related("pins")

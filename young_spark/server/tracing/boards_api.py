@@ -1,7 +1,7 @@
 """Boards of a job with their pins."""
 
 from typing import Literal, cast
-from uuid import UUID
+from uuid import UUID, uuid5
 
 from django.http import Http404
 from ninja import Field, Router, Schema
@@ -9,7 +9,7 @@ from ninja import Field, Router, Schema
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.jobs.models import Job
 from young_spark.server.readings.api import find_line, find_place
-from young_spark.server.tracing import boards
+from young_spark.server.tracing import boards, gear_boards
 from young_spark.server.tracing.models import Board
 
 router = Router(tags=["tracing"])
@@ -27,7 +27,8 @@ class PinOut(Schema):
 
 
 class BoardOut(Schema):
-    """A side of a board: the picture, and the pins on it. `ours` where the picture is on this job's slip."""
+    """A side of a board: the picture, and the pins on it. `ours` where the picture is on this job's slip; `fixed` where
+    it is on the model's sheet, and its pins are set there."""
 
     line: UUID
     sha256: str
@@ -36,6 +37,7 @@ class BoardOut(Schema):
     words: str
     side: Side
     ours: bool
+    fixed: bool
     pins: list[PinOut]
 
 
@@ -54,7 +56,7 @@ class BoardPinIn(Schema):
 
 def boards_out(job: Job) -> list[BoardOut]:
     """Every board that helps on a job."""
-    return [
+    of_slips = [
         BoardOut(
             line=b.line_id,
             sha256=b.line.picture.sha256,
@@ -63,9 +65,33 @@ def boards_out(job: Job) -> list[BoardOut]:
             words=b.line.text,
             side=cast(Side, b.side),
             ours=b.line.job_id == job.pk,
+            fixed=False,
             pins=[PinOut(id=p.pk, probe=p.probe, name=p.name, x=p.x, y=p.y) for p in b.pins.all()],
         )
         for b in boards.boards_of(job)
+    ]
+    there = {b.sha256 for b in of_slips}
+    return of_slips + [b for b in _of_sheets(job) if b.sha256 not in there]
+
+
+def _of_sheets(job: Job) -> list[BoardOut]:
+    """The boards on the sheets of a job's models."""
+    models = set(job.items.exclude(model="").values_list("model", flat=True))
+    return [
+        BoardOut(
+            line=b.id,
+            sha256=b.sha256,
+            width=b.width,
+            height=b.height,
+            words=b.words,
+            side=b.side,
+            ours=False,
+            fixed=True,
+            pins=[PinOut(id=uuid5(b.id, str(n)), **pin.model_dump()) for n, pin in enumerate(b.pins)],
+        )
+        for model in sorted(models)
+        for b in gear_boards.boards_of_model(model)
+        if b.on_sheet
     ]
 
 

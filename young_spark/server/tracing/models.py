@@ -84,3 +84,22 @@ class Pin(models.Model):
 
     class Meta:
         ordering = ["name", "pk"]
+
+
+class GearBoard(models.Model):
+    """A picture of a board on the sheet of a model, with its pins as the sheet has them (`gear_boards.BoardPin`)."""
+
+    id = models.UUIDField(primary_key=True)
+    model = models.CharField(max_length=60, db_index=True)
+    sha256 = models.CharField(max_length=64, db_index=True)
+    media_type = models.CharField(max_length=20)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    words = models.CharField(max_length=120)
+    side = models.CharField(max_length=9, choices=Board.Side.choices)
+    pins = models.JSONField(default=list)
+    at = models.DateTimeField(default=timezone.now)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["at"]

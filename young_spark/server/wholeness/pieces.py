@@ -15,6 +15,7 @@ from young_spark.server.jobs.kept_files import read_anew
 from young_spark.server.jobs.models import Job, Picture
 from young_spark.server.live.models import Certificate
 from young_spark.server.records.models import Record
+from young_spark.server.tracing.models import GearBoard
 
 Value = TypeVar("Value")
 FILES_A_PIECE, JOBS_A_PIECE = 10, 5
@@ -86,6 +87,8 @@ def _named() -> list[tuple[str, str]]:
             named.setdefault(file["sha256"], f"job {number}, record '{file['name']}'")
     for sha256, name in Certificate.objects.values_list("sha256", "instrument__name"):
         named.setdefault(sha256, f"the certificate of {name}")
+    for sha256, words, model in GearBoard.objects.values_list("sha256", "words", "model"):
+        named.setdefault(sha256, f"the board '{words}' of {model}")
     return list(named.items())
 
 
