@@ -76,6 +76,9 @@ def analyse(
     deemphasis_us: Annotated[float | None, typer.Option(help="Time constant of the de-emphasis")] = None,
     envelope: Annotated[bool, typer.Option("--envelope", help="Volts against time are an envelope")] = False,
     channel: Annotated[int | None, typer.Option(help="Channel of a WAV or of a table, from 1")] = None,
+    column: Annotated[
+        list[str] | None, typer.Option(help="NAME=UNIT of a table's column whose name does not say it")
+    ] = None,
     load_ohm: Annotated[float, typer.Option(help="Load that a scope looks at")] = 50.0,
     probe_ratio: Annotated[float, typer.Option(help="10 for a x10 probe that the scope does not know of")] = 1.0,
     limit_swr: Annotated[float, typer.Option(help="SWR whose bandwidth is wanted")] = 2.0,
@@ -100,6 +103,7 @@ def analyse(
     try:
         if channel is not None and channel < 1:
             raise BadOption(f"--channel is {channel}; channels count from 1")
+        columns = _columns(column or [])
         options = Options(
             mode=_one_of("mode", mode, MODES),  # type: ignore[arg-type]
             sideband=_one_of("sideband", sideband, ("usb", "lsb")),  # type: ignore[arg-type]
@@ -121,10 +125,12 @@ def analyse(
             level_uncertainty_db=allowed("level-uncertainty-db", level_uncertainty_db),
             reference_depth=allowed("reference-depth", reference_depth) or 100.0,
             reference_deviation_hz=allowed("reference-deviation-hz", reference_deviation_hz),
-            unmodulated=None if unmodulated is None else read(unmodulated, envelope=envelope, channel=channel),
+            unmodulated=None
+            if unmodulated is None
+            else read(unmodulated, envelope=envelope, channel=channel, columns=columns),
             profile=_profile(profile),
         )
-        analysis = analysis_of(read(file, envelope=envelope, channel=channel), options)
+        analysis = analysis_of(read(file, envelope=envelope, channel=channel, columns=columns), options)
         judged = [(reading, verdicts(reading, analysis, options)) for reading in analysis.readings]
     except CoreError as refusal:
         raise refuse(phrased(str(refusal), _option_words)) from refusal
@@ -133,6 +139,20 @@ def analyse(
     judged = [(reading.model_copy(update={"remarks": _told(reading.remarks)}), lines) for reading, lines in judged]
     remarks = _told(analysis.remarks)
     print(_as_json(file.name, analysis, judged, remarks) if as_json else _in_words(judged, remarks))
+
+
+def _columns(told: list[str]) -> dict[str, str]:
+    """Units of columns by name, as told and as the shipped definitions say. Raises BadOption."""
+    from young_spark.core.captures import COLUMN_UNITS
+    from young_spark.core.live import columns_of, definitions
+
+    made = {}
+    for words in told:
+        name, _, unit = words.rpartition("=")
+        if not name.strip() or unit.strip().lower() not in COLUMN_UNITS:
+            raise BadOption(f"--column is {words!r}; expected NAME=UNIT with one of {', '.join(sorted(COLUMN_UNITS))}")
+        made[name.strip()] = unit.strip().lower()
+    return {**columns_of(definitions().values()), **made}
 
 
 def _told(remarks: tuple[str, ...]) -> tuple[str, ...]:

@@ -18,6 +18,7 @@ from tests.core import records
 from tests.server.conftest import envelope_csv, record_of
 from young_spark.server.library.models import ShopInstrument
 from young_spark.server.readings.models import Reading
+from young_spark.server.records.services import columns_here
 
 pytestmark = pytest.mark.django_db
 JSON = "application/json"
@@ -229,3 +230,39 @@ def test_a_figure_stays_where_its_record_was_taken_whatever_line_is_current_sinc
         content_type=JSON,
     )
     assert point("am_depth_negative") == ("lsb", None, 28.5e6, 13.8)
+
+
+BEAM = """title = "Beam scope"
+kind = "scope"
+identity = "^BEAM"
+[columns]
+Zeitbasis = "ms"
+"Eingang A" = "mV"
+"""
+
+
+def test_the_columns_of_an_instruments_own_export_are_read_as_its_definition_says(bench, job):
+    """An envelope in milliseconds and millivolts, with semicolons, decimal commas and names that say nothing."""
+    rows = list(csv.reader(io.StringIO(envelope_csv().decode())))[1:]
+    cells = (f"{1e3 * float(t):.6f};{1e3 * float(v):.4f}".replace(".", ",") for t, v in rows)
+    file = ("messung.csv", "\n".join(["Messung 12", "Zeitbasis;Eingang A", *cells]).encode())
+    refused = record_of(bench, job, file)
+    assert refused.status_code == 400 and "the definition of its instrument may say" in refused.json()["detail"]
+    address = "/api/library/texts/definitions/beam"
+    wrong = bench.put(address, {"text": BEAM.replace('"mV"', '"furlong"')}, content_type=JSON)
+    assert "'Eingang A' is in 'furlong'" in wrong.json()["detail"]
+    assert bench.put(address, {"text": BEAM}, content_type=JSON).status_code == 200
+    told = record_of(bench, job, file).json()
+    assert figure(told, "am_depth")["measured"]["value"] == pytest.approx(90, abs=0.2)
+    bench.post(f"{address}/withdraw")
+    again = bench.get(f"/api/records/{told['id']}").json()
+    assert figure(again, "am_depth") == figure(told, "am_depth")  # it is read as it came in
+
+
+def test_a_name_of_which_two_instruments_say_otherwise_is_known_of_the_chosen_one_only(bench, job):
+    for name, unit in (("beam", "mV"), ("other", "V")):
+        text = BEAM.replace("mV", unit)
+        assert bench.put(f"/api/library/texts/definitions/{name}", {"text": text}, content_type=JSON).status_code == 200
+    scope = ShopInstrument.objects.create(id="beam", name="Beam", kind="scope", definition="beam")
+    assert columns_here(None) == {"zeitbasis": "ms"}
+    assert columns_here(scope.pk) == {"zeitbasis": "ms", "eingang a": "mv"}

@@ -4908,6 +4908,13 @@ export interface components {
             /** Path At */
             path_at?: string | null;
             conditions?: components["schemas"]["Conditions"] | null;
+            /**
+             * Columns
+             * @default {}
+             */
+            columns: {
+                [key: string]: string;
+            };
         };
         /**
          * Start
@@ -5730,6 +5737,13 @@ export interface components {
              */
             traces: components["schemas"]["TraceAsk"][];
             stream?: components["schemas"]["IqStream"] | null;
+            /**
+             * Columns
+             * @default {}
+             */
+            columns: {
+                [key: string]: string;
+            };
         };
         /**
          * IqStream

@@ -43,7 +43,17 @@ export function TryLine({ instrument: i, values }: TryLineProps) {
   })
   const keep = useMutation({
     mutationFn: async (made: { name: string; title: string }) => {
-      const body = { title: made.title, kind: i.kind, identity, ...manner, setup, errors: '', asks, traces: [] }
+      const body = {
+        title: made.title,
+        kind: i.kind,
+        identity,
+        ...manner,
+        setup,
+        errors: '',
+        asks,
+        traces: [],
+        columns: {},
+      }
       await dataOf(api.PUT('/api/bench/definitions/{name}', { params: { path: { name: made.name } }, body }))
       const params = { path: { instrument_id: i.id } }
       return dataOf(api.PUT('/api/bench/instruments/{instrument_id}', { params, body: { definition: made.name } }))

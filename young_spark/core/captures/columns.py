@@ -3,6 +3,7 @@
 import io
 import re
 import warnings
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Literal
@@ -41,13 +42,15 @@ LAYOUTS = (
 )
 
 
-def read_columns(path: Path, *, envelope: bool, channel: int | None = None) -> Waveform | Curve:
+def read_columns(
+    path: Path, *, envelope: bool, channel: int | None = None, columns: Mapping[str, str] | None = None
+) -> Waveform | Curve:
     """The record or trace in a CSV file, as benches export it; of several channels the one that was told, counted from
-    1, else the one that moves. Raises CannotRead, naming the line."""
+    1, else the one that moves. `columns`: units of columns by name. Raises CannotRead, naming the line."""
     if path.stat().st_size > MOST_BYTES:
         raise CannotRead(path.name, f"larger than {MOST_BYTES // 2**20} MB")
     text = plain_text(path)
-    sheet = None if own_header(text) else sheet_of(text, path.name)
+    sheet = None if own_header(text) else sheet_of(text, path.name, columns or {})
     if sheet is None:
         header_line, names, body_at = _header(text, path.name)
         layout = _layout(names, path.name, header_line)
@@ -120,7 +123,12 @@ def _layout(names: list[str], file: str, line: int) -> Layout:
     fitting = [layout for layout in LAYOUTS if layout.x in names and layout.y in names]
     if not fitting:
         wanted = "; ".join(f"{layout.x},{layout.y}" for layout in LAYOUTS)
-        raise CannotRead(file, f"the header lacks the columns; known pairs are {wanted}", line)
+        raise CannotRead(
+            file,
+            f"the header lacks the columns; known pairs are {wanted}; the definition of its instrument may say what "
+            "unit each of its own is in",
+            line,
+        )
     if len(fitting) > 1:
         raise CannotRead(file, "the header fits more than one kind: keep one pair of columns", line)
     for name in (fitting[0].x, fitting[0].y):

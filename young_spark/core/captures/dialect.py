@@ -6,6 +6,7 @@ own, several channels."""
 
 import io
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -34,6 +35,7 @@ ALL_UNITS = {unit for units in FACTORS.values() for unit in units}
 # decibels above something, in dBm across 50 Ω: 1 µV is −106.99 dBm
 LEVELS = {"dbm": 0.0, "dbuv": -106.9897, "dbµv": -106.9897, "dbμv": -106.9897, "dbmv": -46.9897, "dbv": 13.0103}
 ALL_UNITS |= LEVELS.keys()
+COLUMN_UNITS = ALL_UNITS | {"db"}  # what a column may be told to be in: its unit says what it holds
 NAMES = {
     "time": re.compile(r"time|zeit|temps|tempo|tiempo|t$|x(?:-axis)?|second", re.IGNORECASE),
     "frequency": re.compile(r"fr[eé]q|frec|frequen[cz]|f$", re.IGNORECASE),
@@ -80,8 +82,9 @@ class Sheet:
     remarks: tuple[str, ...] = ()
 
 
-def sheet_of(text: str, file: str) -> Sheet | None:
-    """The table in a text that is in no own header of the program's; None where it is none that is known."""
+def sheet_of(text: str, file: str, told_of: Mapping[str, str]) -> Sheet | None:
+    """The table in a text that is in no own header of the program's; None where it is none that is known. `told_of`:
+    the unit of columns by their names, as whoever knows the instrument said."""
     lines = text.split("\n")
     delimiter = _delimiter(lines)
     if delimiter == " ":
@@ -97,7 +100,13 @@ def sheet_of(text: str, file: str) -> Sheet | None:
         return None
     names = _cells(lines[header], delimiter)
     told = _cells(lines[units], delimiter) if units is not None else [""] * len(names)
-    columns = [_column(n, name, told[n] if n < len(told) else "") for n, name in enumerate(names)]
+    units_of = {name.casefold(): unit for name, unit in told_of.items()}
+    columns = [
+        _column(n, "", units_of[name.casefold()])
+        if name.casefold() in units_of
+        else _column(n, name, told[n] if n < len(told) else "")
+        for n, name in enumerate(names)
+    ]
     found = _pair([c for c in columns if c is not None])
     if found is None:
         return None

@@ -1,6 +1,7 @@
 """Which reader a file of a scope, analyser, receiver or recorder goes to, loaded when it is wanted; or one clear
 refusal."""
 
+from collections.abc import Mapping
 from pathlib import Path
 
 from young_spark.core.captures.capture import CannotRead, Capture, Waveform
@@ -9,8 +10,11 @@ NEGATIVE = 0.05  # an envelope lies above zero; what swings below it by more tha
 KNOWN = ".csv (.txt, .tsv), .sigmf-meta with .sigmf-data, .wav, .s1p, .s2p"
 
 
-def read(path: Path, *, envelope: bool = False, channel: int | None = None) -> Capture:
-    """The capture in a file; `envelope` says that volts against time are an envelope, `channel` counts from 1.
+def read(
+    path: Path, *, envelope: bool = False, channel: int | None = None, columns: Mapping[str, str] | None = None
+) -> Capture:
+    """The capture in a file; `envelope` says that volts against time are an envelope, `channel` counts from 1,
+    `columns` are units of a table's columns by their names, where those do not say it.
 
     Raises CannotRead with one sentence that names file, line and cause."""
     name = path.name.lower()
@@ -19,7 +23,7 @@ def read(path: Path, *, envelope: bool = False, channel: int | None = None) -> C
     if name.endswith((".csv", ".txt", ".tsv")):
         from young_spark.core.captures.columns import read_columns
 
-        return read_columns(path, envelope=envelope, channel=channel)
+        return read_columns(path, envelope=envelope, channel=channel, columns=columns)
     if name.endswith((".sigmf-meta", ".sigmf-data")):
         from young_spark.core.captures.sigmf import read_sigmf
 

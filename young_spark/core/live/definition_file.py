@@ -2,11 +2,12 @@
 no code."""
 
 import re
+from collections.abc import Iterable
 from typing import Literal
 
 from pydantic import Field, field_validator, model_validator
 
-from young_spark.core.captures import TraceKind
+from young_spark.core.captures import COLUMN_UNITS, TraceKind
 from young_spark.core.figure import instrument_classes
 from young_spark.core.ground import Frozen, parse, shipped
 from young_spark.core.live.values import LiveName
@@ -92,10 +93,11 @@ class Definition(LineManner):
     asks: tuple[Ask, ...] = ()
     traces: tuple[TraceAsk, ...] = ()
     stream: IqStream | None = None  # of one that is not asked at all
+    columns: dict[str, str] = Field({}, max_length=32)  # of the tables that it exports: unit by name
 
     @model_validator(mode="after")
     def _gives_something(self) -> "Definition":
-        if not self.asks and not self.traces and self.stream is None:
+        if not self.asks and not self.traces and self.stream is None and not self.columns:
             raise ValueError("it asks for nothing: neither a value nor a trace")
         if self.stream is not None and (self.asks or self.traces):
             raise ValueError("what streams is asked for nothing")
@@ -107,6 +109,14 @@ class Definition(LineManner):
         if value not in instrument_classes():
             raise ValueError(f"no kind of instrument is called {value!r}: {', '.join(instrument_classes())}")
         return value
+
+    @field_validator("columns")
+    @classmethod
+    def _in_known_units(cls, value: dict[str, str]) -> dict[str, str]:
+        for name, unit in value.items():
+            if unit.lower() not in COLUMN_UNITS:
+                raise ValueError(f"column {name!r} is in {unit!r}; known are {', '.join(sorted(COLUMN_UNITS))}")
+        return {name.strip(): unit.lower() for name, unit in value.items()}
 
     @field_validator("identity")
     @classmethod
@@ -192,6 +202,15 @@ def not_overloaded(values: tuple[float, ...]) -> tuple[float, ...]:
 def definition(text: str, name: str) -> Definition:
     """A definition file's text. Raises BadKnowledge with line and cause of each problem."""
     return parse(text, f"{name}.toml", Definition)
+
+
+def columns_of(known: Iterable[Definition]) -> dict[str, str]:
+    """Units of columns by name, as these definitions say; a name of which two say otherwise is none that is known."""
+    told: dict[str, set[str]] = {}
+    for one in known:
+        for name, unit in one.columns.items():
+            told.setdefault(name.casefold(), set()).add(unit)
+    return {name: next(iter(units)) for name, units in told.items() if len(units) == 1}
 
 
 def definitions() -> dict[str, Definition]:

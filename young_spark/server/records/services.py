@@ -5,6 +5,7 @@ import logging
 import re
 import tempfile
 import uuid
+from collections.abc import Mapping
 from dataclasses import replace
 from functools import lru_cache
 from pathlib import Path as File
@@ -24,12 +25,15 @@ from young_spark.core.captures import Capture, Real, as_envelope, read
 from young_spark.core.entry import EntryContext
 from young_spark.core.figure import Conditions
 from young_spark.core.ground import CoreError
+from young_spark.core.live import columns_of
 from young_spark.core.path import Path, loss_to, place_of
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.models import Item, Job, Line
+from young_spark.server.library.models import ShopInstrument
+from young_spark.server.library.services import known_definitions
 from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 from young_spark.server.readings import services as readings
@@ -65,6 +69,9 @@ class RecordTold(Schema):
     path: Path | None = None  # of the bench, as it stood when the record came in
     path_at: str | None = Field(default=None, max_length=60)
     conditions: Conditions | None = None  # the chips as they stood when the record came in
+    columns: dict[str, str] = Field(
+        default={}, max_length=200
+    )  # units of columns by name, as the shop's instruments name them
 
 
 def told_by(conditions: Conditions, assigned_hz: float | None) -> RecordTold:
@@ -121,10 +128,11 @@ def keep(
         sent = [{"name": name, "sha256": kept_files.name_of(data)} for name, data in named]
         must_be_the_same("record", (there.job_id, job.pk), (there.files, sent))
         return there
+    columns = columns_here(conditions.instrument)
     with _laid_out(named) as first:
-        capture = _read(first)
+        capture = _read(first, columns)
     with writing():
-        return _kept(actor, record_id, job, item, named, capture, conditions, row)
+        return _kept(actor, record_id, job, item, named, capture, conditions, row, columns)
 
 
 def _kept(
@@ -136,6 +144,7 @@ def _kept(
     capture: Capture,
     conditions: Conditions,
     row: str | None,
+    columns: dict[str, str],
 ) -> Record:
     """The row of a record whose files were read."""
     job.refresh_from_db()
@@ -147,6 +156,7 @@ def _kept(
     context = state.context(chips, row)
     told = told_by(chips, context.assigned_hz())
     told = _along_the_path(_known(told, capture.kind, context), capture.kind, context)
+    told = told.model_copy(update={"columns": columns})
     kept = [{"name": name, "sha256": kept_files.store(data)} for name, data in named]
     record = Record.objects.create(
         id=record_id,
@@ -167,6 +177,7 @@ def tell(*, actor: Person, record: Record, told: RecordTold) -> Record:
     """Tell more of a record: its figures are worked out anew, those on the slip stay as they were taken."""
     require_technician(actor)
     before = RecordTold.model_validate(record.told)
+    told = told.model_copy(update={"columns": before.columns})  # by which its file is read
     known_by = {name: why for name, why in before.known_by.items() if getattr(told, name) == getattr(before, name)}
     record.told = told.model_copy(update={"known_by": known_by}).model_dump(by_alias=True, mode="json")
     record.save(update_fields=["told"])
@@ -268,27 +279,38 @@ def records_not_whole(job: Job) -> list[str]:
 @lru_cache(maxsize=4096)
 def _has_sound(files: tuple[tuple[str, str], ...], told: str) -> bool:
     """As `has_sound`; files are named by what is in them, so that they are read only once for it."""
-    return can_be_heard(_capture(files), options_of(RecordTold.model_validate_json(told)))
+    by = RecordTold.model_validate_json(told)
+    return can_be_heard(_capture(files, by.columns), options_of(by))
 
 
 def capture_of(record: Record) -> Capture:
     """What the record's files hold."""
-    return _capture(tuple((f["name"], f["sha256"]) for f in record.files))
+    files = tuple((f["name"], f["sha256"]) for f in record.files)
+    return _capture(files, RecordTold.model_validate(record.told).columns)
+
+
+def columns_here(instrument_id: str | None) -> dict[str, str]:
+    """What the columns of a table are in, as the shop's definitions say: that of the instrument where one is named,
+    else all of them as far as they agree."""
+    known = known_definitions()
+    instrument = ShopInstrument.objects.filter(pk=instrument_id or "").first()
+    own = known.get(instrument.definition) if instrument is not None else None
+    return columns_of(known.values()) | (columns_of([own]) if own is not None else {})
 
 
 def listened_to(name: str, data: bytes) -> SoundStretch:
     """What a stretch of sound says; nothing of it is kept. Refused where it is no sound."""
     with _laid_out([(_plain(name), data)]) as first:
-        capture = _read(first)
+        capture = _read(first, {})
     try:
         return listened(capture)
     except CoreError as refusal:
         raise Refused(str(refusal)) from refusal
 
 
-def _capture(files: tuple[tuple[str, str], ...]) -> Capture:
+def _capture(files: tuple[tuple[str, str], ...], columns: Mapping[str, str]) -> Capture:
     with _laid_out([(name, kept_files.kept(sha256, f"The record {name}")) for name, sha256 in files]) as first:
-        return _read(first)
+        return _read(first, columns)
 
 
 class _laid_out:
@@ -313,9 +335,9 @@ def _plain(name: str) -> str:
     return plain or "record"
 
 
-def _read(file: File) -> Capture:
+def _read(file: File, columns: Mapping[str, str]) -> Capture:
     try:
-        return as_envelope(read(file))
+        return as_envelope(read(file, columns=columns))
     except CoreError as refusal:
         raise Refused(str(refusal)) from refusal
 
