@@ -1,6 +1,7 @@
 """The sound card through the real page: Chromium plays a file of known truth in place of a microphone."""
 
 import math
+import re
 import wave
 
 import numpy as np
@@ -68,6 +69,20 @@ def test_what_is_heard_has_its_figures_live_and_one_of_them_is_taken(page):
 
     ear.get_by_role("button", name="This is 0 dB").click()
     expect(ear).to_contain_text("0.0 dB")
+    ear.get_by_text("Hold it against what is known").click()
+    for known, value in (("Known level, V", "0.5"), ("Known tone, Hz", "440")):
+        ear.get_by_label(known).fill(value)
+        ear.get_by_label(known).press("Enter")
+    expect(ear.get_by_role("alert")).to_contain_text("No clock is so far off")
+    ear.get_by_label("Known tone, Hz").fill("1000.1")
+    ear.get_by_label("Known tone, Hz").press("Enter")
+    expect(ear).to_contain_text(re.compile("fills at 2.0. V, clock (9|10)\\d ppm"))
+    ear.get_by_role("button", name="Its volts into the field").click()
+    assert re.fullmatch(r"audio (49\d|50\d)mv", field(page).input_value())
+    field(page).fill("")
+    page.wait_for_function(SHOWS, arg=["Audio frequency", 1.00009, 1.00011])
+    ear.get_by_role("button", name="Forget both").click()
+    page.wait_for_function(SHOWS, arg=["Audio frequency", 0.99999, 1.00001])
     ear.get_by_label("Dial of the receiver, MHz").fill("27.184")
     ear.get_by_role("button", name="Into the field").click()
     assert field(page).input_value() == "beat 27.184/1000.0 usb"

@@ -21,7 +21,7 @@ def sound(tone_hz=1000.0, amplitude=0.25, second=0.05, noise=0.002, seconds=1.0,
 
 
 def heard(values):
-    return listened(Waveform("audio", RATE, np.asarray(values)))
+    return listened(Waveform("audio", RATE, np.asarray(values)), 0.0)
 
 
 def figures(values):
@@ -82,6 +82,18 @@ def test_noise_alone_has_a_level_and_no_tone_and_silence_has_neither():
 def test_what_fills_the_scale_is_clipped_and_what_is_no_sound_is_refused():
     assert heard(np.clip(sound(amplitude=1.4), -1, 1)).clipped
     with pytest.raises(CannotAnalyse, match="no sound"):
-        listened(Waveform("scope", 1e6, np.zeros(4000)))
+        listened(Waveform("scope", 1e6, np.zeros(4000)), 0.0)
     with pytest.raises(CannotAnalyse, match="at most 10 s"):
         heard(np.zeros(11 * RATE))
+
+
+def test_the_clock_that_heard_it_is_in_the_spread_of_the_tone_and_of_nothing_else():
+    at = np.arange(int(RATE)) / RATE
+    wave = Waveform(
+        "audio", RATE, 0.3 * np.sin(2 * np.pi * 1000 * at) + np.random.default_rng(5).normal(0, 1e-3, at.size)
+    )
+    known, card = ({r.quantity: r for r in listened(wave, ppm).readings if r.value is not None} for ppm in (0.0, 100.0))
+    tone = card["audio_frequency"]
+    assert tone.uncertainty == pytest.approx(math.hypot(known["audio_frequency"].uncertainty, 0.1), rel=1e-6)
+    assert "its clock is taken as right to 100 ppm" in tone.remarks
+    assert card["sinad"] == known["sinad"]

@@ -1589,7 +1589,8 @@ export interface paths {
         put?: never;
         /**
          * Sound Heard
-         * @description What a stretch of sound says, as it was just heard: nothing of it is kept.
+         * @description What a stretch of sound says, as it was just heard by a clock that is right to so many ppm: nothing of it is
+         *     kept.
          */
         post: operations["sound_heard"];
         delete?: never;
@@ -8921,6 +8922,11 @@ export interface operations {
                      * Format: binary
                      */
                     file: string;
+                    /**
+                     * Clock Ppm
+                     * @default 100
+                     */
+                    clock_ppm?: number;
                 };
             };
         };

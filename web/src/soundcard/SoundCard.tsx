@@ -1,8 +1,10 @@
 // The sound card on the bench side: what it hears with its figures, a beat for the field, and what it gives.
 import { useEffect, useState } from 'react'
-import { createSettings, useStore } from '../store'
+import { useStore } from '../store'
+import { Calibration } from './Calibration'
 import { listen, stopListening, useEar, type Heard } from './ear'
 import { begin, chooseLevel, chooseTone, end, silentUnseen, TONES, useSource, type Tone } from './source'
+import { told, voltsOf } from './told'
 
 interface SoundCardProps {
   writes: boolean
@@ -11,21 +13,6 @@ interface SoundCardProps {
   /** Put words into the field. */
   onWords: (words: string) => void
 }
-
-/** What was told of this browser's sound card, once: its level with a known tone, the dial of the receiver beside it. */
-interface Told {
-  referenceDb: number | null
-  dial: string
-  sideband: 'usb' | 'lsb'
-  subtone: string
-}
-const told = createSettings<Told>('soundcard', (kept) => ({
-  referenceDb: null,
-  dial: '',
-  sideband: 'usb',
-  subtone: '88.5',
-  ...kept,
-}))
 
 /** The sound card as an instrument and as a source. */
 export function SoundCard({ writes, onTake, onWords }: SoundCardProps) {
@@ -57,8 +44,9 @@ function Ear({ writes, onTake, onWords }: SoundCardProps) {
       {listening && heard !== null && (
         <>
           <Figures heard={heard} writes={writes} onTake={onTake} />
-          <Level heard={heard} />
+          <Level heard={heard} onWords={onWords} />
           <Beat heard={heard} onWords={onWords} />
+          <Calibration heard={heard} />
         </>
       )}
     </section>
@@ -102,7 +90,7 @@ function Figures({ heard, writes, onTake }: { heard: Heard; writes: boolean; onT
   )
 }
 
-function Level({ heard }: { heard: Heard }) {
+function Level({ heard, onWords }: { heard: Heard; onWords: (words: string) => void }) {
   const now = useStore(told, (kept) => kept)
   if (heard.level_db === null) return <p className="quiet">Nothing at all comes in.</p>
   const level = Math.round(10 * (heard.level_db - (now.referenceDb ?? 0))) / 10 || 0
@@ -121,9 +109,27 @@ function Level({ heard }: { heard: Heard }) {
           full scale again
         </button>
       )}
+      {now.fullScaleV !== null && (
+        <>
+          <b>{voltsShown(voltsOf(heard.level_db, now.fullScaleV))}</b>
+          <button
+            type="button"
+            className="chip"
+            aria-label="Its volts into the field"
+            disabled={heard.clipped}
+            onClick={() =>
+              onWords(`audio ${(1000 * voltsOf(heard.level_db ?? 0, now.fullScaleV ?? 0)).toPrecision(3)}mv`)
+            }
+          >
+            Into the field
+          </button>
+        </>
+      )}
     </p>
   )
 }
+
+const voltsShown = (volts: number) => (volts < 1 ? `${(1000 * volts).toPrecision(3)} mV` : `${volts.toPrecision(3)} V`)
 
 /** The note of a receiver that stands beside the carrier says where the carrier is: no counter is needed. */
 function Beat({ heard, onWords }: { heard: Heard; onWords: (words: string) => void }) {

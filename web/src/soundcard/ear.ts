@@ -3,6 +3,7 @@
 import { api, dataOf, type Schemas } from '../api/client'
 import { createStore, useStore } from '../store'
 import tapUrl from './tap.js?url'
+import { clockPpm, RATE, told } from './told'
 import { wavOf } from './wav'
 
 /** What one stretch of sound said. */
@@ -16,7 +17,6 @@ interface Ear {
   problem: string | null
 }
 
-const RATE = 48_000 // Hz
 const STRETCH_S = 1
 const SETTLES_S = 0.7 // an input that was just opened clicks and stutters
 const OFTEN_MS = 400 // between two stretches that are worked out
@@ -71,8 +71,11 @@ export function stopListening() {
 export function stretchFile(): File | null {
   if (latest === null) return null
   const at = new Date().toTimeString().slice(0, 8).replaceAll(':', '')
-  return wavOf(latest, RATE, `sound-${at}.wav`)
+  return wavOf(latest, clockHz(), `sound-${at}.wav`)
 }
+
+/** The rate that the clock really runs at, in the whole hertz of a file. */
+const clockHz = () => Math.round(told.get().rateHz ?? RATE)
 
 function hear(block: Float32Array) {
   kept.push(block)
@@ -94,7 +97,8 @@ function joined(): Float32Array {
 async function workOut() {
   const stretch = joined()
   const form = new FormData()
-  form.append('file', wavOf(stretch, RATE, 'sound.wav'))
+  form.append('file', wavOf(stretch, clockHz(), 'sound.wav'))
+  form.append('clock_ppm', String(clockPpm(told.get())))
   try {
     const heard = await dataOf(
       api.POST('/api/sound', { body: form as never, bodySerializer: (body) => body as unknown as FormData }),

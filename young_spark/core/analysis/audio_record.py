@@ -50,7 +50,7 @@ def analyse_audio(capture: Waveform, options: Options) -> Analysis:
     why = f"a second tone of {other:.0f} Hz is in it: one tone is needed" if other is not None else steady.words or ""
     coarse = _coarse(capture.values, fit)
     readings = [
-        tone_frequency(fit, steady, METHOD, "tone of the record"),
+        _by_its_clock(tone_frequency(fit, steady, METHOD, "tone of the record"), options),
         nothing("sinad", why, method=METHOD) if why else _sinad(len(values), fit),
         nothing("audio_distortion", why, method=METHOD) if why else _distortion(fit, coarse),
         *(_deviations(fit, options) if not steady.words else _no_deviations(steady.words, options)),
@@ -70,6 +70,15 @@ def analyse_audio(capture: Waveform, options: Options) -> Analysis:
         (PlotMark("tone", 0.0, float(fit.amplitudes[0])),),
     )
     return Analysis("audio", None, tuple(readings), remarks, plot)
+
+
+def _by_its_clock(tone: Measured, options: Options) -> Measured:
+    """The tone's frequency with what the clock of the recorder may be off."""
+    if tone.value is None or not options.reference_ppm:
+        return tone
+    remark = f"its clock is taken as right to {options.reference_ppm:g} ppm"
+    wider = tone.widened(tone.value * options.reference_ppm / 1e6)
+    return wider.model_copy(update={"remarks": (*tone.remarks, remark)})
 
 
 def _limited(capture: Waveform, options: Options) -> Real:

@@ -17,6 +17,7 @@ TYPICAL: dict[str, dict[str, float]] = {
     "spectrum": {"level_uncertainty_db": 1.0},
     "fade": {"level_uncertainty_db": 0.3},
     "baseband": {"level_uncertainty_db": 1.0, "reference_ppm": 1.0},
+    "audio": {"reference_ppm": 100.0},  # the crystal of a sound card or recorder
 }
 UNITS = {"level_uncertainty_db": "dB in level", "reference_ppm": "ppm in frequency"}
 UNTIL_TOLD = "typical, until it is told"
@@ -35,7 +36,7 @@ def doubts_of(kind: str, instrument_for: Callable[[str], Instrument]) -> tuple[I
     """The doubts of a kind of record, none where its figures do not hang on any; `instrument_for` gives the
     instrument in use for a function, or one that is typical of its class."""
     if kind not in LEVEL_BY:
-        return ()
+        return tuple(InstrumentDoubt(option=n, value=v, why=UNTIL_TOLD) for n, v in TYPICAL.get(kind, {}).items())
     function, decade_db = LEVEL_BY[kind]
     instrument = instrument_for(function)
     own = {} if instrument.typical else _own(instrument, function, decade_db)

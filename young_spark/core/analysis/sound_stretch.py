@@ -32,8 +32,9 @@ class SoundStretch:
     remarks: tuple[str, ...]
 
 
-def listened(capture: Capture) -> SoundStretch:
-    """What a stretch of sound says. Raises CannotAnalyse for anything else, and for one that is too long."""
+def listened(capture: Capture, clock_ppm: float) -> SoundStretch:
+    """What a stretch of sound says, heard by a clock that is right to so many ppm. Raises CannotAnalyse for anything
+    else, and for one that is too long."""
     if not isinstance(capture, Waveform) or capture.kind != "audio":
         raise CannotAnalyse("that is no sound: one channel of audio is wanted")
     if len(capture.values) > LONGEST_S * capture.rate_hz:
@@ -41,7 +42,7 @@ def listened(capture: Capture) -> SoundStretch:
     values = capture.values - capture.values.mean()
     loud = np.array([float(np.mean(part**2)) for part in np.array_split(values, PARTS)])
     power = float(loud.mean())
-    found = analyse(capture, Options())
+    found = analyse(capture, Options(reference_ppm=clock_ppm))
     readings = found.readings if _holds(values, capture.rate_hz, found.readings) else _broken(found.readings)
     clipped = float((np.abs(capture.values) >= TOP).mean()) > MOST_AT_THE_TOP
     if power <= 0:

@@ -12,6 +12,7 @@ from ninja.files import UploadedFile
 from pydantic import ValidationError
 
 from young_spark.core.analysis import Analysis, carrier_watts
+from young_spark.core.analysis.instrument_doubt import TYPICAL
 from young_spark.core.analysis.marks import LimitMark, limit_marks, mask_marks
 from young_spark.core.analysis.record_place import of_another_channel
 from young_spark.core.figure import Conditions, Measured
@@ -201,11 +202,16 @@ def keep(
 
 
 @router.post("/sound", response=SoundOut, operation_id="sound_heard")
-def sound_heard(request: SignedIn, file: Annotated[UploadedFile, File()]) -> SoundOut:
-    """What a stretch of sound says, as it was just heard: nothing of it is kept."""
+def sound_heard(
+    request: SignedIn,
+    file: Annotated[UploadedFile, File()],
+    clock_ppm: Annotated[float, Form(ge=0, le=10_000)] = TYPICAL["audio"]["reference_ppm"],
+) -> SoundOut:
+    """What a stretch of sound says, as it was just heard by a clock that is right to so many ppm: nothing of it is
+    kept."""
     if (file.size or 0) > LARGEST_SOUND:
         raise TooLarge(f"That stretch is over {LARGEST_SOUND >> 20} MB.")
-    found = services.listened_to(file.name or "sound.wav", file.read())
+    found = services.listened_to(file.name or "sound.wav", file.read(), clock_ppm)
     return SoundOut(
         level_db=found.level_db,
         level_within_db=found.level_within_db,

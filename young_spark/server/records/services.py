@@ -298,12 +298,13 @@ def columns_here(instrument_id: str | None) -> dict[str, str]:
     return columns_of(known.values()) | (columns_of([own]) if own is not None else {})
 
 
-def listened_to(name: str, data: bytes) -> SoundStretch:
-    """What a stretch of sound says; nothing of it is kept. Refused where it is no sound."""
+def listened_to(name: str, data: bytes, clock_ppm: float) -> SoundStretch:
+    """What a stretch of sound says by a clock that is right to so many ppm; nothing of it is kept. Refused where it is
+    no sound."""
     with _laid_out([(_plain(name), data)]) as first:
         capture = _read(first, {})
     try:
-        return listened(capture)
+        return listened(capture, clock_ppm)
     except CoreError as refusal:
         raise Refused(str(refusal)) from refusal
 
