@@ -10,7 +10,7 @@ from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
 
 from young_spark.core.figure import Conditions
 from young_spark.core.ground import Frozen
-from young_spark.core.live import Definition, Drop, LineManner, LiveName, Steady, Wanted
+from young_spark.core.live import BesideCarrier, Definition, Drop, LineManner, LiveName, Steady, Wanted
 
 Spoken = TypeVar("Spoken")
 LONGEST_LINE = 4_000_000  # bytes
@@ -81,6 +81,15 @@ class ValuesMessage(Message):
     instrument: str
     at: float
     values: dict[LiveName, float | None]
+
+
+class SpectrumMessage(Message):
+    """What stands beside the carrier that an instrument just heard."""
+
+    kind: Literal["spectrum"] = "spectrum"
+    instrument: str
+    at: float
+    beside: BesideCarrier
 
 
 class CarrierMessage(Message):
@@ -259,6 +268,7 @@ FromBench = (
     Hello
     | LineState
     | ValuesMessage
+    | SpectrumMessage
     | CarrierMessage
     | Left
     | CapturedMessage

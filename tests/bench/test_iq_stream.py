@@ -17,12 +17,26 @@ RATE, BESIDE = 240_000, 30_000.0
 CHANNEL_19 = 27.185e6
 
 
-def stretch(*, off_hz, depth=0.0, deviation_hz=0.0, amplitude=0.3, noise=0.004, own=0.01, seed=1, seconds=0.25):
-    """Bytes as a receiver 30 kHz under the carrier sends them, made here and nowhere else."""
+def stretch(
+    *,
+    off_hz,
+    depth=0.0,
+    deviation_hz=0.0,
+    amplitude=0.3,
+    noise=0.004,
+    own=0.01,
+    seed=1,
+    seconds=0.25,
+    other_hz=0.0,
+    other_db=-400.0,
+):
+    """Bytes as a receiver 30 kHz under the carrier sends them, made here and nowhere else; another sender may stand
+    `other_hz` beside where the carrier is due."""
     chance, times = np.random.default_rng(seed), np.arange(round(seconds * RATE)) / RATE
     tone = 2 * math.pi * TONE_HZ * times
     turned = 2 * math.pi * (BESIDE + off_hz) * times - deviation_hz / TONE_HZ * np.cos(tone)
     heard = amplitude * (1 + depth * np.sin(tone)) * np.exp(1j * turned)
+    heard = heard + amplitude * 10 ** (other_db / 20) * np.exp(2j * math.pi * (BESIDE + other_hz) * times)
     heard = heard + noise * (chance.standard_normal(len(times)) + 1j * chance.standard_normal(len(times))) + own
     pairs = np.stack([heard.real, heard.imag], axis=1).ravel()
     return np.clip(np.round(127.5 + 127.5 * pairs), 0, 255).astype(np.uint8).tobytes()
@@ -50,6 +64,35 @@ def test_deviation_and_frequency_of_an_fm_carrier(off, deviation, mode, seed):
     assert found["frequency"] == pytest.approx(CHANNEL_19 + off, abs=0.5)
     assert found["deviation"] == pytest.approx(deviation, rel=0.01, abs=15)
     assert found["depth"] == 0
+
+
+def beside(**of_it):
+    return figures_of_stretch(samples_of(stretch(**of_it)), Tuning(CHANNEL_19 - BESIDE, BESIDE, RATE)).beside
+
+
+def level_at(found, off_hz):
+    """The strongest within two bands of an offset."""
+    n = round((off_hz + found.reach_hz) / (2 * found.reach_hz) * (len(found.levels_db) - 1))
+    return max(found.levels_db[n - 2 : n + 3])
+
+
+@settings(max_examples=12, deadline=None)
+@given(st.floats(-1500, 1500), st.floats(0.1, 0.9), st.integers(1, 99))
+def test_beside_an_am_carrier_stand_its_two_sidebands_each_at_a_quarter_of_the_depth_squared(off, depth, seed):
+    """A sine of depth m puts m²/4 of the carrier's power into each sideband, of the whole 1 + m²/2."""
+    found = beside(off_hz=off, depth=depth, seed=seed)
+    whole = 1 + depth**2 / 2
+    assert found.carrier_hz == pytest.approx(CHANNEL_19 + off, abs=0.5) and len(found.levels_db) == 401
+    assert level_at(found, 0) == pytest.approx(10 * math.log10(1 / whole), abs=0.4)
+    for side in (-TONE_HZ, TONE_HZ):
+        assert level_at(found, side) == pytest.approx(10 * math.log10(depth**2 / 4 / whole), abs=0.5)
+    assert level_at(found, 7500) < -55  # noise of 0.4 % in 240 kHz, in a band of 150 Hz
+
+
+def test_a_second_sender_beside_shows_and_no_carrier_shows_nothing():
+    found = beside(off_hz=50, other_hz=10_050, other_db=-40)
+    assert level_at(found, 10_000) == pytest.approx(-40, abs=0.5) and level_at(found, -10_000) < -55
+    assert beside(off_hz=0, amplitude=0.0) is None
 
 
 def test_a_bare_carrier_is_not_modulated_and_noise_is_no_carrier():
@@ -88,7 +131,7 @@ def test_a_reference_that_was_held_against_a_standard_reads_it_right(true_ppm, k
 def test_a_stream_that_is_only_late_is_whole_and_one_with_a_gap_is_not(ppm, delays, lost_at):
     """Blocks of 20 ms: some are late for a while, as a busy network makes them; one may never come."""
     clock, count, at, lost = StreamClock(RATE), 0, 0.0, lost_at < len(delays)
-    for n, late in enumerate((*[0.0] * 20, *delays[20:], *[0.0] * 60)):
+    for n, late in enumerate((*[0.0] * 20, *delays[20:], *[0.0] * 90)):
         if n == lost_at and lost:
             continue
         count += round(0.02 * RATE * (1 + ppm * 1e-6))

@@ -5,6 +5,7 @@ import io
 import time
 import uuid
 from datetime import date, timedelta
+from unittest import mock
 
 import pytest
 from django.conf import settings
@@ -226,6 +227,35 @@ def test_a_current_of_a_keyed_unit_is_none_of_standby(sat, bench):
     assert bench.get("/api/bench").json()["current"] is None
     refused = post(bench, "/take", id=str(uuid.uuid4()))
     assert refused.status_code == 400 and "Unkey it for the figure in standby" in refused.json()["detail"]
+
+
+def test_of_two_that_give_the_same_the_first_of_the_shop_is_believed_until_it_falls_silent(sat, bench):
+    connect("loft-receiver", "counter")
+    live_bench().send_instruments()
+
+    def shown():
+        return bench.get("/api/bench").json()["values"]["frequency"]
+
+    tell("counter", frequency=27.185071e6)
+    tell("loft-receiver", frequency=27.184680e6)
+    assert (shown()["instrument"], shown()["value"]) == ("counter", 27.185071e6)
+    hear({"kind": "state", "instrument": "counter", "connected": False, "sentence": "the line dropped"})
+    tell("loft-receiver", frequency=27.184680e6)
+    assert shown()["instrument"] == "loft-receiver"
+    tell("counter", frequency=27.185072e6)
+    assert shown()["value"] == 27.185072e6  # it is back, and believed again
+
+
+def test_what_stands_beside_the_carrier_is_told_to_pages_that_look(sat):
+    beside = {"carrier_hz": 27.185e6, "reach_hz": 20e3, "rbw_hz": 150.0, "levels_db": [-60.0, 0.0, -60.0]}
+    message = {"kind": "spectrum", "instrument": "loft-receiver", "at": steady_clock.now(), "beside": beside}
+    with mock.patch.object(bulletin, "publish") as publish:
+        hear(message)
+        assert not publish.called  # nobody looks
+        with mock.patch.object(type(bulletin), "looking", True):
+            hear(message)
+    (kind, told), how = publish.call_args
+    assert (kind, told["beside"]["levels_db"], how) == ("spectrum", (-60.0, 0.0, -60.0), {"kept": False})
 
 
 def test_an_old_value_is_not_shown_as_one_of_now(sat, bench):

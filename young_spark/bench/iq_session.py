@@ -12,6 +12,7 @@ from contextlib import suppress
 
 from young_spark.bench.open_line import LineFault
 from young_spark.core.live import (
+    BesideCarrier,
     Definition,
     IqStream,
     LiveName,
@@ -51,6 +52,7 @@ class IqSession:
         self._gain, self._gains = 0, 1
         self._last_end = 0
         self._tuned_to: float | None = None
+        self.beside: BesideCarrier | None = None  # of the newest stretch
 
     def tune(self, carrier_hz: float | None, mode: str | None) -> None:
         """Where the carrier is expected in Hz, and what modulates it; from the next stretch on."""
@@ -120,6 +122,7 @@ class IqSession:
     def values(self) -> tuple[float, float, dict[LiveName, float | None]]:
         """The figures of the newest whole stretch: when it began and ended (monotonic s), and its values."""
         carrier_hz, mode = self._told
+        self.beside = None
         if carrier_hz is None:
             self._alive()
             return time.monotonic(), time.monotonic(), {gives.value: None for gives in self._stream.gives}
@@ -131,6 +134,7 @@ class IqSession:
             told = figures_of_stretch(samples_of(raw), tuning)
         except OverflowError:
             return began, ended, self._overdriven()
+        self.beside = told.beside
         if told.is_feeble and self._gain < self._gains - 1:
             self._set_gain(self._gain + 1)
         return began, ended, {gives.value: told.figures.get(gives.value) for gives in self._stream.gives}

@@ -17,6 +17,7 @@ Attention = Literal["idle", "looking", "turning"]
 # s from one question to the next: nobody looks; a slip is open, no carrier; a carrier is up, or something is watched or
 # turned
 IDLE_S, SENSOR_S, OTHERS_S, BUSY_S = 5.0, 0.12, 0.5, 0.1
+RETUNED_HZ = 3000.0  # nearer than this a carrier is where it was
 DROWSY_AFTER_S, DROWSY_S = 300.0, 0.4  # a slip that lies open, and nobody keys
 
 
@@ -36,6 +37,7 @@ class Lines:
         self._attention: Attention = "idle"
         self._watching = False
         self._expected: tuple[float | None, str | None] = (None, None)
+        self._carrier_hz: float | None = None  # where an instrument that need not be tuned reads it
         self._quiet_since = time.monotonic()
         self._trials = ThreadPoolExecutor(max_workers=1, thread_name_prefix="try")
 
@@ -58,7 +60,7 @@ class Lines:
         for name, address in addresses.items():
             if name not in self._pollers:
                 self._pollers[name] = Poller(address, self._tell)
-                self._pollers[name].tune(*self._expected)
+                self._pollers[name].tune(*self._tuned_to())
                 self._pollers[name].start()
         self.taker.sources = self._sources()
         self.set_rhythm()
@@ -131,8 +133,30 @@ class Lines:
     def expect(self, carrier_hz: float | None, mode: str | None) -> None:
         """Where the unit's carrier is expected in Hz, and what modulates it: what is tuned is tuned there."""
         self._expected = carrier_hz, mode
+        self._tune()
+
+    def carrier_at(self, instrument: str, hz: float | None) -> None:
+        """An instrument reads the carrier there, or none: what is tuned goes where it is, whatever is expected; a
+        reading of its own says nothing of that."""
+        if self._pollers[instrument].instrument.definition.stream is not None:
+            return
+        there = hz if self.taker.up else None
+        if (there is None) != (self._carrier_hz is None) or abs(
+            (there or 0.0) - (self._carrier_hz or 0.0)
+        ) > RETUNED_HZ:
+            self._carrier_hz = there
+            self._tune()
+
+    def _tuned_to(self) -> tuple[float | None, str | None]:
+        expected, mode = self._expected
+        there = self._carrier_hz
+        if expected is not None and there is not None and abs(there - expected) <= RETUNED_HZ:
+            there = None  # where it is expected: a round figure, and the same from one key-down to the next
+        return there or expected, mode
+
+    def _tune(self) -> None:
         for poller in self._pollers.values():
-            poller.tune(*self._expected)
+            poller.tune(*self._tuned_to())
 
     # how often ------------------------------------------------------------------------------------------------------
 
@@ -160,7 +184,9 @@ class Lines:
         if not poller.instrument.definition.given:
             return IDLE_S  # it gives traces, and those when they are asked for
         if not any(source.instrument == poller.instrument.id for source in self.taker.sources.values()):
-            return IDLE_S  # another gives all that it could
+            # another gives all its figures; what stands beside the carrier only one that streams shows
+            shows = poller.instrument.definition.stream is not None and self._attention != "idle" and self.taker.up
+            return OTHERS_S if shows else IDLE_S
         looking = self._attention == "looking"
         if self._watching or self._attention == "turning" or (looking and self.taker.up):
             return BUSY_S

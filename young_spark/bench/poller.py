@@ -10,7 +10,7 @@ from young_spark.bench.iq_session import IqSession
 from young_spark.bench.open_line import LineFault
 from young_spark.bench.session import Session
 from young_spark.bench.trying import tried_anew, tried_on
-from young_spark.core.live import Definition, LiveName
+from young_spark.core.live import BesideCarrier, Definition, LiveName
 from young_spark.wire import AskTrace, LineState, Traced, Tried, TryLine
 
 AGAIN_S = (0.3, 1.0, 2.0)  # waits before a line is opened anew, the last one kept
@@ -37,6 +37,7 @@ class Heard:
     asked: float
     at: float
     values: dict[LiveName, float | None]
+    beside: BesideCarrier | None = None
 
 
 Told = Heard | LineState | Traced | Tried
@@ -107,7 +108,8 @@ class Poller(threading.Thread):
             self._faults = 0
             if anew:  # a line that opens but gives no figure is not well: its sentence stands until one comes
                 self._state(True)
-            self._tell(Heard(self.instrument.id, asked, at, values))
+            beside = self._session.beside if isinstance(self._session, IqSession) else None
+            self._tell(Heard(self.instrument.id, asked, at, values, beside))
             if at - self._errors_at > ERRORS_EVERY_S:
                 self._errors_at = at
                 if error := self._session.error():

@@ -134,6 +134,10 @@ class BenchProcess:
         events = self.taker.heard(heard.instrument, heard.asked, heard.at, heard.values)
         at = calendar(heard.at)
         self._send(wire.ValuesMessage(instrument=heard.instrument, at=at, values=heard.values))
+        if "frequency" in heard.values:
+            self.lines.carrier_at(heard.instrument, heard.values["frequency"])
+        if heard.beside is not None:
+            self._send(wire.SpectrumMessage(instrument=heard.instrument, at=at, beside=heard.beside))
         if self.taker.sensor in heard.values:
             self.lines.set_rhythm()
             if not self._announced:

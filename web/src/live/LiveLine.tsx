@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react'
 import { Figure } from '../entry'
 import { Verdict } from '../ui/verdict'
+import { BesideCarrier } from './BesideCarrier'
 import { useBenchNow } from './stream'
 
 const SHOWN_MS = 3_000
@@ -72,6 +73,7 @@ export function LiveValues() {
           </div>
         ))}
       </dl>
+      <BesideCarrier />
       {there.length === 0 && <p className="quiet">Waiting for an answer.</p>}
     </section>
   )

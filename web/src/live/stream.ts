@@ -23,6 +23,15 @@ export interface BenchNow {
   say: string
   captured: (Captured & { at: number }) | null
   found: { address: string; words: string }[] | null
+  /** What stands beside the carrier, as a receiver that streams hears it; `seen` is this machine's clock, ms. */
+  spectrum: (Beside & { seen: number }) | null
+}
+/** Levels in dB under the whole, evenly spaced over `reach_hz` to either side of the carrier. */
+export interface Beside {
+  carrier_hz: number
+  reach_hz: number
+  rbw_hz: number
+  levels_db: number[]
 }
 
 const NOTHING: BenchNow = {
@@ -34,6 +43,7 @@ const NOTHING: BenchNow = {
   say: '',
   captured: null,
   found: null,
+  spectrum: null,
 }
 
 const now = createStore(NOTHING)
@@ -77,6 +87,7 @@ const CHANGES: Record<string, (data: never) => Partial<BenchNow>> = {
     carriers: now.get().carriers + (up === now.get().live.up ? 0 : 1),
     say: '',
   }),
+  spectrum: ({ beside }: { beside: Beside }) => ({ spectrum: { ...beside, seen: Date.now() } }),
   found: ({ addresses }: { addresses: { address: string; words: string }[] }) => ({ found: addresses }),
 }
 const ASKED_AGAIN: Record<string, (data: never) => readonly (readonly unknown[])[]> = {

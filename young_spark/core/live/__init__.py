@@ -1,6 +1,7 @@
 """What instruments hand over by themselves: values, what is nothing, the carrier's set, keying, turning, watching."""
 
 from young_spark.core.live.along_a_table import CellWanted, cell_of, cells_wanted
+from young_spark.core.live.beside_carrier import BesideCarrier
 from young_spark.core.live.definition_file import (
     Ask,
     Definition,
@@ -59,6 +60,7 @@ __all__ = [
     "RING_S",
     "SOURCES",
     "Ask",
+    "BesideCarrier",
     "Captured",
     "CarrierChanged",
     "CellWanted",

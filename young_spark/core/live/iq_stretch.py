@@ -11,6 +11,7 @@ import numpy.typing as npt
 from young_spark.core.analysis import Analysis, Options, analyse, carrier_in
 from young_spark.core.captures import Baseband
 from young_spark.core.ground import CoreError
+from young_spark.core.live.beside_carrier import BesideCarrier, beside_carrier
 from young_spark.core.live.values import LiveName
 
 MIDDLE, FULL_SCALE = 127.5, 127.5  # of an unsigned byte
@@ -65,10 +66,12 @@ def is_overdriven(samples: npt.NDArray[np.complex64]) -> bool:
 @dataclass(frozen=True)
 class Stretch:
     """What a stretch tells: frequency in Hz, depth in %, deviation in Hz of the carrier; None for what cannot be told,
-    0 for what is not there. `level` is the carrier's share of full scale, None where there is none."""
+    0 for what is not there. `level` is the carrier's share of full scale, None where there is none; `beside` what
+    stands to either side of a carrier that was found."""
 
     figures: dict[LiveName, float | None]
     level: float | None
+    beside: BesideCarrier | None = None
 
     @property
     def is_feeble(self) -> bool:
@@ -87,7 +90,10 @@ def figures_of_stretch(samples: npt.NDArray[np.complex64], tuning: Tuning) -> St
     if record is None:
         return Stretch(NOTHING, None)
     level = float(np.sqrt(np.mean(np.abs(record.samples) ** 2)))
-    return Stretch(NOTHING if level < LEAST_LEVEL else _figures(record, tuning), level)
+    figures = NOTHING if level < LEAST_LEVEL else _figures(record, tuning)
+    carrier = figures["frequency"]
+    beside = None if carrier is None else beside_carrier(samples, tuning.rate_hz, tuning.centre_hz, carrier)
+    return Stretch(figures, level, beside)
 
 
 def _figures(record: Baseband, tuning: Tuning) -> dict[LiveName, float | None]:

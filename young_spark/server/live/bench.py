@@ -148,6 +148,9 @@ class LiveBench:
         match message:
             case wire.ValuesMessage():
                 _told(message, lambda: self._hear_values(message))
+            case wire.SpectrumMessage():
+                if bulletin.looking:
+                    bulletin.publish("spectrum", message.model_dump(exclude={"kind"}), kept=False)
             case wire.Traced():
                 self.traces.answered(message)
             case wire.Tried():

@@ -27,19 +27,32 @@ class LatestValues:
     def __init__(self) -> None:
         self.by_name: Mapping[LiveName, Latest] = {}
         self._floors: dict[str, dict[LiveName, float]] = {}
+        self._place: dict[str, int] = {}
 
     def know_floors(self, floors: dict[str, dict[LiveName, float]]) -> None:
-        """What each instrument shows of nothing, by its id."""
+        """What each instrument shows of nothing, by its id, in the order in which the shop believes them."""
         self._floors = floors
+        self._place = {instrument: n for n, instrument in enumerate(floors)}
 
     def given_by(self, instrument: str) -> set[LiveName]:
         """The values that an instrument gives."""
         return set(self._floors.get(instrument, {}))
 
     def heard(self, answer: ValuesMessage) -> None:
-        """One answer of an instrument."""
-        new = {name: Latest(value, answer.at, answer.instrument) for name, value in answer.values.items()}
+        """One answer of an instrument: what another gives that is believed before it stays."""
+        new = {
+            name: Latest(value, answer.at, answer.instrument)
+            for name, value in answer.values.items()
+            if not self._is_given_before(name, answer)
+        }
         self.by_name = {**self.by_name, **new}
+
+    def _is_given_before(self, name: LiveName, answer: ValuesMessage) -> bool:
+        there = self.by_name.get(name)
+        if there is None or there.instrument == answer.instrument or answer.at - there.at > FRESH_S + AT_REST_S:
+            return False
+        last = len(self._place)
+        return self._place.get(there.instrument, last) < self._place.get(answer.instrument, last)
 
     def forget(self, instrument: str | None) -> None:
         """Drop the values of an instrument, or of all."""
