@@ -320,6 +320,17 @@ def keyed_bench():
     tell(power=3.8, reflected=0.01, pep=3.8)
 
 
+def handed_in(operation, bench):
+    """The form of what takes a file; None of what takes none."""
+    if operation in UPLOADS:
+        return {"file": SimpleUploadedFile(*UPLOADS[operation])}
+    if operation == "gear_packed_read":
+        return {"file": SimpleUploadedFile("c44.zip", bench.get("/api/gear/birkrigg-c44/packed").content)}
+    if operation in {"picture_add", "certificate_add", "gear_board_add"}:
+        return {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())}
+    return None
+
+
 @pytest.fixture
 def call(scene, job, bench):
     names = dict(scene)
@@ -338,14 +349,8 @@ def call(scene, job, bench):
             return client.post(address, {"file": io.BytesIO(bench.get(f"/api/jobs/{job.pk}/bundle").getvalue())})
         if operation == "record_keep":
             return record_of(client, job)
-        if operation in UPLOADS:
-            name, data = UPLOADS[operation]
-            return client.post(address, {"file": SimpleUploadedFile(name, data)})
-        if operation == "gear_packed_read":
-            zipped = bench.get("/api/gear/birkrigg-c44/packed").content
-            return client.post(address, {"file": SimpleUploadedFile("c44.zip", zipped)})
-        if operation in {"picture_add", "certificate_add", "gear_board_add"}:
-            return client.post(address, {"file": io.BytesIO(picture_bytes()), "id": str(uuid.uuid4())})
+        if (form := handed_in(operation, bench)) is not None:
+            return client.post(address, form)
         made = {
             "line_take": {"id": str(uuid.uuid4()), "text": "note a"},
             "job_check_in": {"id": str(uuid.uuid4()), "words": "A set"},
