@@ -27,7 +27,7 @@ export interface BenchNow {
   spectrum: (Beside & { seen: number }) | null
 }
 /** Levels in dB under the whole, evenly spaced over `reach_hz` to either side of the carrier. */
-export interface Beside {
+interface Beside {
   carrier_hz: number
   reach_hz: number
   rbw_hz: number
