@@ -35,7 +35,7 @@ class Gives(Frozen):
     @model_validator(mode="before")
     @classmethod
     def _of_a_ratio(cls, told: object) -> object:
-        if isinstance(told, dict) and told.get("value") in IN_DECIBELS:
+        if isinstance(told, dict) and isinstance(told.get("value"), str) and told["value"] in IN_DECIBELS:
             return {"floor": NO_FLOOR, **told}
         return told
 
