@@ -26,8 +26,15 @@ IN_FRONT = re.compile(
     rf"^(?P<on>on |at )?(?:{_ALIKE} )?{POINTS}[:,]? (?P<alike>{_ALIKE} )?(?:at |is |are )?(?P<what>.*\d.*)$"
 )
 POINT = re.compile(r"\d{1,3}")
+_PART = r"(?!ch)[a-z]{1,3}\d{1,4}"
+PARTS = re.compile(
+    rf"^(?P<parts>{_PART}(?:(?:, ?| and | & | ?\+ ?| ){_PART}){{1,11}})[:,]? "
+    rf"(?P<what>(?:{_ALIKE} |leaks? |tests? |reads? ).*\d.*)$"
+)
+PART = re.compile(_PART)
 SAYS_WHERE = re.compile(r"\bch(?:an(?:nel)?)?s?\.? ?\d|\b(?:160|80|60|40|30|20|17|15|12|10|6|4|2) ?m\b|\d ?mhz\b")
 LONGEST = 150  # signs of a text that is looked through for several points
+LED_ALIKE = re.compile(rf"^{_ALIKE} (?:at |are |is |read )?")
 AND = re.compile(r"\d ?m?,?(?: and | & | ?\+ ?)(?:ch(?:an(?:nel)?)?\.? ?)?\d")
 COMMA = re.compile(r"[,;] ?")
 A_FIGURE = re.compile(rf"(?:^|(?<=[\s(:=])){FIGURE}")
@@ -36,7 +43,12 @@ A_FIGURE = re.compile(rf"(?:^|(?<=[\s(:=])){FIGURE}")
 def at_each_of(plain: str, ground: Ground) -> str:
     """A folded text with its figures at each of the points that end it, or lead it; as it was typed where these may be
     figures, or each has a figure of its own."""
-    if len(plain) > LONGEST or AND.search(plain) is None:
+    if len(plain) > LONGEST:
+        return plain
+    if (parts := PARTS.match(plain)) is not None:
+        what = LED_ALIKE.sub("", parts["what"])
+        return ", ".join(f"{part} {what}" for part in PART.findall(parts["parts"]))
+    if AND.search(plain) is None:
         return plain
     for begins in (0, *(comma.end() for comma in COMMA.finditer(plain))):
         for pattern in (BEHIND, IN_FRONT):

@@ -27,6 +27,13 @@ OF_A_FILTER = re.compile(r"notch|trap|filter|duplexer|cavity", re.IGNORECASE)
 OF_A_COIL = re.compile(r"bleeder|shunt|choke|relay coil|relay|VR.*")
 OF_A_VALVE = re.compile(r"V\d+")
 ALTERNATING_THERE = {"volume wiper", "speaker", "mains", "variac"}
+# what a stage gives or takes is its signal, where that is millivolts; what regulates or follows a loop gives none
+SIGNAL_AT = re.compile(
+    r"(?!loop|PLL|ALC|AGC|phase)(?:[\w-]+ )*(?:mixer|amp|amplifier|modulator|filter|oscillator|vco|buffer|driver|"
+    r"multiplier|doubler|tripler|limiter|attenuator|transformer|preamp|detector|splitter|combiner|module)\d? "
+    r"(?:output|input)",
+    re.IGNORECASE,
+)
 SIDES_OF_A_PAIR = {"left", "right"}
 # places whose volts have a name of their own
 VOLTS_AT = {
@@ -157,8 +164,10 @@ def _at_a_place(item: Item, ground: Ground) -> str | None:
         return VOLTS_AT[place]
     if item.address.get("direction"):
         return "junction_voltage"
-    asked = place == ground.place_wanted and ground.wants == "ac_voltage" and "dc" not in item.marks
-    return "ac_voltage" if asked or item.form == "ac" or place in ALTERNATING_THERE else "dc_voltage"
+    dc = "dc" in item.marks
+    asked = place == ground.place_wanted and ground.wants == "ac_voltage" and not dc
+    signal = item.fact.factor == MILLI and SIGNAL_AT.fullmatch(place) is not None and not dc
+    return "ac_voltage" if asked or signal or item.form == "ac" or place in ALTERNATING_THERE else "dc_voltage"
 
 
 MOST_MAINS_V = 500.0

@@ -80,6 +80,7 @@ def read(facts: Sequence[Fact], ground: Ground, *, loosely: bool = False) -> Bre
     try:
         _channels_that_look_like_parts(s)
         figures_said.join_units(s)
+        _electrodes_by_their_ohms(s)
         figures_said.seventy(s)
         s.find_figures()
         figures_said.share_a_unit(s)
@@ -125,6 +126,27 @@ def _channels_that_look_like_parts(s: Sentence) -> None:
         number = re.fullmatch(r"C(\d{1,2})", fact.of) if fact.kind == "place" else None
         if number is not None and watts and int(number[1]) in s.ground.channel_hz:
             s.facts[n] = Fact("where", fact.text, of="channel", is_=float(number[1]))
+
+
+PLACE_NAMED = {
+    "filament_voltage": "filament",
+    "screen_voltage": "screen grid",
+    "grid_voltage": "grid",
+    "grid_current": "grid",
+    "plate_voltage": "plate",
+    "bias_voltage": "bias line",
+}
+OF_OHMS_OR_FARADS = {"Ω", "F", "H"}
+
+
+def _electrodes_by_their_ohms(s: Sentence) -> None:
+    """'heater 0.2 ohm', 'screen 47k ohm': what is named is where, since no figure of the text is its volts."""
+    units = {f.unit for f in s.facts if f.kind == "figure"}
+    if not units & OF_OHMS_OR_FARADS or not units <= {*OF_OHMS_OR_FARADS, "k", None}:
+        return
+    for n, fact in enumerate(s.facts):
+        if fact.kind == "quantity" and fact.of in PLACE_NAMED and not s.has_text(n + 1, "pot", "preset", "trimmer"):
+            s.facts[n] = replace(fact, kind="place", of="", is_=PLACE_NAMED[fact.of])
 
 
 # readings -----------------------------------------------------------------------------------------------------------

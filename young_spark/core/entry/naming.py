@@ -431,8 +431,8 @@ def _goes_with(s: Sentence, name: int, item: Item) -> bool:
 def _says_where(s: Sentence, quantity: str, item: Item) -> bool:
     """'dev 145.5 4.2k', 'squelch opens 433.5 0.12uv': megahertz where the unit sends, beside a figure that carries the
     unit of the name."""
-    if quantity in RATIOS and len(s.items) > 1 and s.ground.as_kilohertz(item.fact) is not None:
-        return True  # 'vswr 4125 1.3'
+    if quantity in RATIOS and len(s.items) > 1 and _is_no_ratio(s, item.fact):
+        return True
     if item.fact.unit not in {None, "Hz"} or UNIT_OF.get(quantity) in {None, "W"} or quantity in OF_MEGAHERTZ:
         return False
     vhf = item.fact.decimals > 0 and item.fact.value > LEAST_VHF_MHZ and UNIT_OF[quantity] == "dBm"
@@ -440,6 +440,12 @@ def _says_where(s: Sentence, quantity: str, item: Item) -> bool:
         return False
     units = {"Hz": {"Hz", "k"}, "dBm": {"uV", "dBm"}}.get(UNIT_OF[quantity], {UNIT_OF[quantity]})
     return any(i.fact.unit in units and s.ground.as_carrier(i.fact) is None for i in s.items if i is not item)
+
+
+def _is_no_ratio(s: Sentence, fact: Fact) -> bool:
+    """'vswr 4125 1.3', '145.5 swr 1.2': kilohertz of short waves, or megahertz."""
+    megahertz = fact.unit is None and fact.decimals > 0 and fact.value > LEAST_VHF_MHZ
+    return megahertz or s.ground.as_kilohertz(fact) is not None
 
 
 RATIOS = {"swr", "input_swr"}

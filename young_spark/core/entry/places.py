@@ -17,7 +17,8 @@ CONNECTOR = r"(?:j|p|cn|sk|pl|skt|con)\d{1,2}"
 ELECTRODES = {
     "b": "base", "base": "base", "c": "collector", "col": "collector", "coll": "collector", "collector": "collector",
     "e": "emitter", "em": "emitter", "emitter": "emitter", "g": "gate", "gate": "gate", "drain": "drain",
-    "source": "source", "anode": "anode", "plate": "anode", "cathode": "cathode", "grid": "grid", "g1": "grid",
+    "source": "source", "anode": "anode", "plate": "anode", "cathode": "cathode", "cath": "cathode", "grid": "grid",
+    "g1": "grid",
     "gate1": "gate 1", "gate 1": "gate 1", "gate2": "gate 2", "gate 2": "gate 2",
     "screen": "screen", "a": "anode", "k": "cathode", "d": "drain", "s": "source",
 }  # fmt: skip
@@ -28,7 +29,7 @@ SIDES = {
 }  # fmt: skip
 OTHER_SIDES = {"one side": ", one side", "other side": ", other side", "the other side": ", other side",
                "the other": ", other side"}  # fmt: skip
-PLACED_TOO = {"cathode", "gate"}  # points by themselves, where no part was named
+PLACED_TOO = {"cathode", "cath", "gate"}  # points by themselves, where no part was named
 JUNCTIONS = {
     "be": "base-emitter", "bc": "base-collector", "ce": "collector-emitter", "eb": "base-emitter",
     "cb": "base-collector", "ec": "collector-emitter", "ds": "drain-source", "sd": "drain-source",
@@ -160,8 +161,9 @@ def _pin(rest: str) -> Place | None:
         part = way["part"].upper()
         return Place(way[0], part, f"{part} {way['way']}put")
     for pattern in (
-        rf"pin (?P<pin>\d+) (?:of )?(?P<part>ic\d+|u\d+|pll|{CONNECTOR})\b",
+        rf"pin (?P<pin>\d+) (?:of |on )?(?P<part>ic\d+|u\d+|pll|(?:v|q|k|rl|t|x|s)\d{{1,3}}|{CONNECTOR})\b",
         r"(?P<part>ic\d+|u\d+|pll) ?(?:pin ?|p|/)(?P<pin>\d+)\b",
+        r"(?P<part>(?:v|q|k|rl|t|x|s)\d{1,3}) ?pin ?(?P<pin>\d+)\b",
         rf"(?P<part>{CONNECTOR}) ?pin ?(?P<pin>\d+)\b",
     ):
         if (found := re.match(pattern, rest)) is not None:
@@ -250,12 +252,13 @@ def _behind(behind: str, part: str) -> tuple[str, int]:
         return " side", found.end()
     if OF_A_TRANSISTOR.match(part) and (found := re.match(r" g([12])(?![\w.])", behind)):
         return f" gate {found[1]}", found.end()
-    letters = "bcegds" if OF_A_TRANSISTOR.match(part) else "ak" if OF_A_DIODE.match(part) else ""
+    letters = next((known for of, known in LETTERS if of.match(part)), "")
     if letters and (found := re.match(rf" (?P<electrode>[{letters}]){_BEHIND_A_PART}", behind)):
-        return f" {ELECTRODES[found['electrode']]}", found.end()
+        return f" {_electrode(found['electrode'], part)}", found.end()
     return "", 0
 
 
+LETTERS = ((OF_A_TRANSISTOR, "bcegds"), (OF_A_DIODE, "ak"), (re.compile(r"v\d"), "akg"))
 SIDES_NAMED = {**{word: f" {name}" for word, name in SIDES.items()}, **OTHER_SIDES}
 
 
@@ -366,7 +369,9 @@ def _junction_alone(rest: str, last: str) -> Place | None:
 def _pin_alone(rest: str, last: str) -> Place | None:
     """'ic6 pin3 12mv pin1 0': another pin of the same part, or of the one where the hand is."""
     found = (
-        re.match(r"pin ?(\d+)(?![\d.])(?= ?[+-]?[\d.])", rest) if re.fullmatch(r"(?:IC|U)\d+|PLL|.* IC", last) else None
+        re.match(r"pin ?(\d+)(?![\d.])(?= ?[+-]?[\d.])", rest)
+        if re.fullmatch(r"(?:IC|U|V|Q|K|RL)\d+|PLL|.* IC", last)
+        else None
     )
     return Place(found[0], last, f"{last} pin {found[1]}", follows=True) if found is not None else None
 
@@ -381,12 +386,18 @@ SIDES_ALONE = (_of_a_fuse, _pin_alone, _way_alone, _winding_alone, _junction_alo
 
 def _electrode_alone(rest: str, last: str) -> Place | None:
     """'c 8.7', 'gate 2.9v': of a valve, plate, grid and screen are quantities of their own."""
-    short = "ak" if OF_A_DIODE.match(last.lower()) else "bceg"
-    of_letters = not last or OF_A_TRANSISTOR.match(last.lower()) or OF_A_DIODE.match(last.lower())
+    known = next((letters for of, letters in LETTERS if of.match(last.lower())), "")
+    short = known if known != LETTERS[0][1] and known else "bceg"
+    of_letters = not last or known
     names = rf"{_LONG}|[{short}]" if of_letters and (last or not rest.startswith(("a", "k"))) else _LONG
     found = re.match(rf"(?P<electrode>{names}){_AHEAD}", rest)
     if found is None or found["electrode"] in {"plate", "grid", "screen"}:
         return None
     head, _, end = last.rpartition(" ")
     stage = head if end in ELECTRODES.values() else last  # 'driver collector 12.9v, base 0.1v': of the same driver
-    return Place(found[0], last, f"{stage} {ELECTRODES[found['electrode']]}".strip(), follows=True)
+    return Place(found[0], last, f"{stage} {_electrode(found['electrode'], last)}".strip(), follows=True)
+
+
+def _electrode(letters: str, part: str) -> str:
+    """What the letters of an electrode stand for: the g of a valve is its grid, and of anything else a gate."""
+    return "grid" if letters == "g" and re.match(r"[vV]\d", part) else ELECTRODES[letters]

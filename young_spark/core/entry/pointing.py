@@ -51,7 +51,27 @@ def bind_places(s: Sentence) -> None:
     for item in s.items:
         if s.has_text(item.at + 1, "total", "altogether"):
             item.address.pop("place", None)  # 'bias right 3.88 1.8a total': of both halves
+        _at_its_own_electrode(item)
     _settings(s)
+
+
+OF_A_VALVE = {"anode", "cathode", "grid", "screen"}
+OWN_ELECTRODE = {
+    "plate_voltage": "anode",
+    "plate_current": "anode",
+    "screen_voltage": "screen",
+    "screen_current": "screen",
+    "bias_voltage": "grid",
+    "grid_current": "grid",
+}
+
+
+def _at_its_own_electrode(item: Item) -> None:
+    """'v7 cathode 2.1v plate 250v': what names its electrode is of the valve, and not at the one named before."""
+    part, _, electrode = str(item.address.get("place") or "").rpartition(" ")
+    own = OWN_ELECTRODE.get(item.quantity or "")
+    if own is not None and part and electrode in OF_A_VALVE - {own}:
+        item.address["place"] = part
 
 
 def _bind(s: Sentence, key: str, found: list[int]) -> None:
@@ -280,6 +300,9 @@ def _between(s: Sentence, n: int, last: Item, concerned: list[Item], behind: lis
     clause = list(accumulate(int(fact.fresh) for fact in s.facts))
     if clause[last.at] < clause[n] == clause[behind[0].at]:
         return behind  # 'swr at the set 2.6, at the base 3.4': it leads in its own clause
+    led = s.fact(last.at - 1)
+    if s.facts[n].kind == "place" and led is not None and led.kind in {"quantity", "place"} and behind[0].at == n + 1:
+        return behind  # 'fil 6.25 driver 6.2': the first is led by its name, and the second by its place
     return [i for i in concerned if i.at < n] if last is concerned[0] else concerned
 
 

@@ -90,7 +90,10 @@ class _Results:
         return gain or plain or drive or part or after.text in {"change", "effect", "better", "difference"}
 
     def _is_of_a_figure(self, n: int) -> bool:
-        """'3.9w into the load, fine': well is the figure, and what it was read into is not looked at."""
+        """'3.9w into the load, fine': well is the figure, and what it was read into is not looked at; '320ma, no rise':
+        what the figure does."""
+        if self.s.facts[n].is_ == "no_rise" and self.s.item_at(n - 1) is not None:
+            return True
         before, figure = self.s.fact(n - 1), self.s.item_at(n - 2)
         led_to = before is not None and before.kind == "item" and before.text.startswith(("into ", "on ", "with "))
         return self.s.facts[n].is_ == "ok" and led_to and figure is not None

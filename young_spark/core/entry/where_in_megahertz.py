@@ -15,11 +15,16 @@ SAME_PLACE = 0.004  # of a frequency that a line is wanted at
 MOST_RATIO = 10.0  # of an SWR; '28mhz 340' where one is wanted is what comes out
 WIDTHS = {"fm_deviation", "subtone_deviation", "subtone_frequency", "filter_bandwidth"}
 LEAST_CARRIER_HZ = 1e5
+LEAST_PAIRED = 4  # figures of two pairs
 
 
 def own_frequencies(s: Sentence) -> None:
     """A frequency that says where, beside a figure that says what: '7.1M 91w', '92w 21.2'."""
+    _behind_the_name_of_an_error(s)
+    _in_front_of_each(s)
     for item in list(s.items):
+        if (led := s.fact(item.at - 1)) is not None and led.kind == "place":
+            continue  # 'q7 c 2.1 b -9'
         others = [i for i in s.items if i is not item and (i.fact.unit not in {"Hz", "k", "m"} or _is_no_carrier(s, i))]
         hz = _hertz_of(s, item, others)
         if hz is None:
@@ -29,6 +34,37 @@ def own_frequencies(s: Sentence) -> None:
             if not by_channel:
                 other.address.setdefault("frequency_hz", s.ground.frequency_of(hz))
         s.drop(item)
+
+
+def _behind_the_name_of_an_error(s: Sentence) -> None:
+    """'freq err 118.1 -180': the megahertz say where, the signed figure directly behind them how far off."""
+    for item in list(s.items):
+        off = s.item_at(item.at + 1)
+        if item.quantity == "frequency_error" and off is not None and off.fact.signed and _looks_like_megahertz(item):
+            off.quantity = "frequency_error"
+            off.address.setdefault("frequency_hz", s.ground.frequency_of(item.fact.value * 1e6))
+            s.drop(item)
+
+
+def _in_front_of_each(s: Sentence) -> None:
+    """'145.5 swr 1.2 433.5 swr 1.3': each frequency leads the name and the figure that are its own."""
+    pairs = list(zip(s.items[::2], s.items[1::2], strict=False))
+    if len(s.items) < LEAST_PAIRED or len(s.items) % 2 or not all(_leads_a_named(s, *pair) for pair in pairs):
+        return
+    for frequency, named in pairs:
+        named.address.setdefault("frequency_hz", s.ground.frequency_of(frequency.fact.value * 1e6))
+        s.drop(frequency)
+
+
+def _leads_a_named(s: Sentence, frequency: Item, named: Item) -> bool:
+    name = s.fact(frequency.at + 1)
+    between = name is not None and name.kind == "quantity" and named.at == frequency.at + 2
+    return between and frequency.quantity is None and named.quantity is not None and _looks_like_megahertz(frequency)
+
+
+def _looks_like_megahertz(item: Item) -> bool:
+    fact = item.fact
+    return fact.unit is None and not fact.signed and fact.decimals > 0 and LEAST_MHZ < fact.value < MOST_MHZ
 
 
 def beside_a_name(s: Sentence) -> None:
