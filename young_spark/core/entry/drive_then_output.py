@@ -35,7 +35,7 @@ def _pairs(s: Sentence) -> None:
     """'1w 30, 2w 58, 4w 96': and no band of thirty metres."""
     rows = [[i for i in s.items if i.clause == clause] for clause in sorted({i.clause for i in s.items})]
     pairs = [(row[0], row[1]) for row in rows if len(row) == 2]
-    if len(pairs) < LEAST_ROW or len(pairs) < len(rows) or s.free("where") or s.free("quantity"):
+    if len(pairs) < LEAST_ROW or len(pairs) < len(rows) or s.free("where") or s.free("quantity", "place"):
         return
     amplified = all(
         drive.fact.unit == "W" and out.fact.unit in {"W", None} and out.fact.value > drive.fact.value

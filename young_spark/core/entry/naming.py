@@ -373,7 +373,7 @@ def _as_megahertz(fact: Fact) -> float | None:
 def _as_planned(s: Sentence, name: int) -> str:
     """What a name says; a bare 'sens' is of the kind that the plan wants."""
     told, ground = s.facts[name], s.ground
-    bare = told.of == "sensitivity_12db_sinad" and "sinad" not in told.text
+    bare = told.of == "sensitivity_12db_sinad" and "sinad" not in told.text and "12" not in told.text
     other = bare and not ground.wanted_at_all(told.of) and ground.wanted_at_all("sensitivity_10db_sn")
     return "sensitivity_10db_sn" if other else told.of
 
@@ -420,7 +420,7 @@ def _crosses(s: Sentence, name: int, at: int, names: list[int]) -> bool:
 
 def _goes_with(s: Sentence, name: int, item: Item) -> bool:
     quantity = s.facts[name].of
-    if _says_where(s, quantity, item):
+    if _says_where(s, quantity, item) or _is_how_far_off(s, quantity, item):
         return False
     told = vocabulary().file.quantity.get(quantity)
     own = OWN_CHECKS.get(quantity)
@@ -440,6 +440,13 @@ def _says_where(s: Sentence, quantity: str, item: Item) -> bool:
         return False
     units = {"Hz": {"Hz", "k"}, "dBm": {"uV", "dBm"}}.get(UNIT_OF[quantity], {UNIT_OF[quantity]})
     return any(i.fact.unit in units and s.ground.as_carrier(i.fact) is None for i in s.items if i is not item)
+
+
+def _is_how_far_off(s: Sentence, quantity: str, item: Item) -> bool:
+    """'433.5 +120hz dev 2.3k': signed hertz of an error, where a figure without a sign is the deviation."""
+    others = [i.fact for i in s.items if i is not item]
+    plain = any(f.unit in {"Hz", "k"} and not f.signed for f in others)
+    return quantity == "fm_deviation" and item.fact.unit == "Hz" and item.fact.signed and plain
 
 
 def _is_no_ratio(s: Sentence, fact: Fact) -> bool:

@@ -159,12 +159,20 @@ def _pairs_of_clauses(s: Sentence) -> None:
     if clauses and len(clauses[0]) == 2 and _leads_as_a_drive(clauses[0]):
         open_ |= {"drive_power", "carrier_power"}  # 'drive 2w 55w, 5w 140w', '2w in 55w out, 5w 140w'
     bare = all(i.quantity in open_ and i.fact.unit in {None, "W"} and not i.fact.signed for i in s.items)
-    grown = all(len(c) == 2 and c[0].fact.value < c[1].fact.value for c in clauses)
-    if len(clauses) < LEAST_CLAUSES or not bare or not grown:
+    if len(clauses) < LEAST_CLAUSES or not bare or not _have_all_grown(clauses) or _is_inside(s):
         return
     for drive, output in clauses:
         drive.quantity, output.quantity = "drive_power", "carrier_power"
     s.pairs += [(drive, output) for drive, output in clauses]
+
+
+def _have_all_grown(clauses: list[list[Item]]) -> bool:
+    return all(len(c) == 2 and c[0].fact.value < c[1].fact.value for c in clauses)
+
+
+def _is_inside(s: Sentence) -> bool:
+    """'q1 b 0.62 c 13.3, q2 b 0.1 c 13.3': what is read at points of a stage drives nothing."""
+    return any(f.kind == "place" for f in s.facts)
 
 
 def _leads_as_a_drive(clause: list[Item]) -> bool:

@@ -52,6 +52,8 @@ def bind_places(s: Sentence) -> None:
         if s.has_text(item.at + 1, "total", "altogether"):
             item.address.pop("place", None)  # 'bias right 3.88 1.8a total': of both halves
         _at_its_own_electrode(item)
+        if item.address.get("setting") == "squelched":
+            item.address.setdefault("state", "standby")  # whatever is wanted next: nobody is squelched who sends
     _settings(s)
 
 

@@ -206,7 +206,8 @@ def _is_of_audio(s: Sentence, tone: Item) -> bool:
         and any(f.of == "mode" and f.is_ == "fm" for f in before)
         and any(f.kind == "figure" and f.unit in {"Hz", "k"} for f in before)
     )
-    return bool(said & WITH_AUDIO) or unnamed_deviation
+    alternating = any(f.kind == "figure" and f.unit in {"V", "Vrms", "Vpp"} for f in before)  # '1.2v ac at 1k'
+    return bool(said & WITH_AUDIO) or unnamed_deviation or alternating
 
 
 def _is_a_pitch(fact: Fact) -> bool:

@@ -9,6 +9,8 @@ from young_spark.core.entry.said import Said
 from young_spark.core.entry.sentence import Sentence
 
 SINAD_DB = 12.0
+OTHER_NAMES = ("sensitivity_12db_sinad", "squelch_open", "s_meter_reference", "sensitivity_10db_sn")
+LEAST_SINAD_DB = 3.0  # that anybody says without its unit
 OF_A_LEVEL = {SINAD_DB: "sensitivity_12db_sinad", 10.0: "sensitivity_10db_sn", 20.0: "sensitivity_20db_quieting"}
 
 
@@ -16,10 +18,10 @@ def _sinad_at_a_level(s: Sentence) -> list[Said]:
     """'sinad 12 at -117', '0.5uv emf 12db': 12 dB of SINAD make the level a sensitivity; any other is a SINAD at it."""
     names = named(s, "sinad")
     level = next((i for i in s.items if _is_a_level(i.fact)), None)
-    ratio = next((i for i in s.items if i is not level and i.fact.unit in {None, "dB"} and not i.fact.signed), None)
+    ratio = next((i for i in s.items if i is not level and _is_a_ratio(i.fact)), None)
     if level is None or ratio is None or len(s.items) != 2 or (not names and ratio.fact.unit != "dB"):
         return []
-    if named(s, "sensitivity_12db_sinad", "squelch_open", "s_meter_reference", "sensitivity_10db_sn"):
+    if named(s, *OTHER_NAMES):
         return []
     of_level = OF_A_LEVEL.get(ratio.fact.value) if ratio.fact.value == SINAD_DB or not names else None
     if of_level is not None:
@@ -32,6 +34,12 @@ def _sinad_at_a_level(s: Sentence) -> list[Said]:
         use(s, level)
         s.take(*typed(s, "at"))
     return []
+
+
+def _is_a_ratio(fact: Fact) -> bool:
+    """Decibels; in '0.22uv sinad ch16, 0.23 ch72' the last is a level: nobody says so little SINAD without its unit."""
+    small = fact.unit is None and fact.value < LEAST_SINAD_DB
+    return fact.unit in {None, "dB"} and not fact.signed and not small
 
 
 def _is_a_level(fact: Fact) -> bool:
