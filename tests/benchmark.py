@@ -35,13 +35,26 @@ from tests.core.test_record_coverage import covered as record_covered
 from tests.core.tracing_trials import tracing_lines
 from tests.kills import kills
 from tests.load import load
+from tests.long_texts import long_texts
 from tests.soak import soak
 from young_spark.core.analysis import Options, analyse
 from young_spark.core.captures import Baseband
 from young_spark.core.entry import understand
 
 KEYS = 60
-PARTS = ("quick", "measuring", "tracing", "capture", "setting-up", "stream", "kills", "load", "shop", "soak")
+PARTS = (
+    "quick",
+    "measuring",
+    "tracing",
+    "capture",
+    "setting-up",
+    "long-texts",
+    "stream",
+    "kills",
+    "load",
+    "shop",
+    "soak",
+)
 NOISY = 1000  # a share of 95 % of so many is told to 0.7 %
 # from the key's own time stamp to the frame after the one in which the figure stands in the page
 PAINTED = """() => {
@@ -353,7 +366,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         parts: dict[str, Callable[[], object]] = {
             "quick": quick, "measuring": measuring, "tracing": tracing, "capture": lambda: print(tally(500)),
-            "setting-up": setting_up,
+            "setting-up": setting_up, "long-texts": lambda: print(long_texts()),
             "stream": lambda: print(streaming(Path(folder))),
             "kills": lambda: print(kills(wanted.kills, Path(folder) / "killed", seed=11)),
             "load": lambda: print(load(8, wanted.load_s, Path(folder) / "loaded")),
