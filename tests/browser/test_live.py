@@ -458,7 +458,7 @@ def test_an_instrument_is_on_one_sheet_and_checked_against_the_standard(page, tm
     stated = row.get_by_label("power: % of reading")
     stated.fill("2.5")
     stated.press("Enter")
-    expect(row.get_by_role("button", name="power: typical of its kind again")).to_be_visible()
+    expect(row.get_by_role("button", name="power: own; typical again")).to_be_visible()
     row.get_by_label("Certificate of").set_input_files(tmp_path / "certificate.png")
     expect(row.get_by_alt_text("Certificate of")).to_have_js_property("naturalWidth", 60)
     page.get_by_role("button", name="Search the lines").click()

@@ -68,7 +68,7 @@ export function Accuracy({ instrument: i, onKeep }: AccuracyProps) {
                   <button
                     type="button"
                     className="link"
-                    aria-label={`${i.name}, ${f.name}: typical of its kind again`}
+                    aria-label={`${i.name}, ${f.name}: own; typical again`}
                     onClick={() => onKeep({ functions: { [f.name]: null } })}
                   >
                     own; typical again

@@ -29,9 +29,8 @@ OF_A_VALVE = re.compile(r"V\d+")
 ALTERNATING_THERE = {"volume wiper", "speaker", "mains", "variac"}
 # what a stage gives or takes is its signal, where that is millivolts; what regulates or follows a loop gives none
 SIGNAL_AT = re.compile(
-    r"(?!loop|PLL|ALC|AGC|phase)(?:[\w-]+ )*(?:mixer|amp|amplifier|modulator|filter|oscillator|vco|buffer|driver|"
-    r"multiplier|doubler|tripler|limiter|attenuator|transformer|preamp|detector|splitter|combiner|module)\d? "
-    r"(?:output|input)",
+    r"(?!.*(?:regulator|supply|rail|battery|charger|loop|PLL|phase|ALC|AGC|bias|zener|lock|rev|fwd|forward|reverse|"
+    r"reference|sensor|rectifier|bridge|converter|inverter)).+ (?:output|input)",
     re.IGNORECASE,
 )
 SIDES_OF_A_PAIR = {"left", "right"}
@@ -212,6 +211,8 @@ def _high_tension(item: Item, ground: Ground) -> str | None:
 
 def _amps_at_a_place(item: Item, ground: Ground) -> str | None:
     place = place_of(item)
+    if ground.high_voltage and item.address.get("setting") == "dip":
+        return "plate_current"  # 'finals 52ma idle, 295ma at dip'
     if place == "drain":  # of no transistor: what the unit draws
         del item.address["place"]
         return "supply_current"

@@ -37,6 +37,7 @@ def find_marked(s: Sentence) -> None:
     _marked_and_read(s)
     _rated(s)
     _marked_first(s)
+    _rated_behind_its_ohms(s)
     _printed_on_an_open_part(s)
     _rail_by_its_volts(s)
     _nominal_and_counted(s)
@@ -244,6 +245,21 @@ def _marked_first(s: Sentence) -> None:
             continue
         leave_as_words(s, watts)
         _beside(s, found, value, "marked", n)
+
+
+def _rated_behind_its_ohms(s: Sentence) -> None:
+    """'new spkr 7.9 ohm 0.5w', 'load 50 ohm 100w': what a part may bear stands straight behind its ohms. 'into 50 ohm
+    98w' is what it was given."""
+    for n in range(1, len(s.facts)):
+        ohms, watts = s.item_at(n - 1), s.item_at(n)
+        if ohms is None or watts is None or ohms.fact.unit != "Ω" or watts.fact.unit != "W" or s.facts[n].fresh:
+            continue
+        given = s.has_text(n - 2, "into", "across", "on", "at", "with") or any(
+            f.kind == "item" and f.text.startswith(("into ", "on ", "across ", "with ")) for f in s.facts[: n - 1]
+        )
+        named = (behind := s.fact(n + 1)) is not None and behind.kind == "quantity"
+        if watts.quantity is None and not given and not named and _is_of_a_part(s, n - 1):
+            leave_as_words(s, watts)
 
 
 def _printed_on_an_open_part(s: Sentence) -> None:
