@@ -2,6 +2,7 @@
 over; a full disk is opened for reading; kills leave nothing behind."""
 
 import contextlib
+import hashlib
 import io
 import json
 import os
@@ -133,6 +134,44 @@ def test_backup_and_restore_name_what_is_not_whole_and_keep_the_rest(copy, tmp_p
     with opened(copy / DATABASE) as old, opened(tmp_path / "new" / DATABASE) as new:
         count = "select count(*) from jobs_line"
         assert old.execute(count).fetchone() == new.execute(count).fetchone()
+
+
+def of_the_shop(folder) -> dict[str, bytes]:
+    """A certificate and a board of a model's sheet in a folder: their pictures by name."""
+    made = {hashlib.sha256(data).hexdigest(): data for data in (picture_bytes(size=(60, n)) for n in (41, 42))}
+    certificate, board = made
+    with contextlib.closing(sqlite3.connect(folder / DATABASE)) as data, data:
+        (person,) = data.execute("select min(id) from accounts_person").fetchone()
+        now = "2026-11-30 08:00:00"
+
+        def insert(table, **row):
+            """One row; of a column not named, the person, the hour, zero or no words."""
+            for _, name, of, needed, *_ in data.execute(f"pragma table_info({table})").fetchall():
+                empty = now if "time" in of else 0 if "int" in of else ""
+                row.setdefault(name, person if name == "by_id" else empty if needed else None)
+            marks = ", ".join("?" for _ in row)
+            data.execute(f"insert into {table} ({', '.join(row)}) values ({marks})", list(row.values()))
+
+        insert("library_shopinstrument", id="psu", name="Bench PSU", kind="supply", functions="{}", elements_w="[]")
+        insert(
+            "live_certificate", id=uuid.uuid4().hex, instrument_id="psu", sha256=certificate, media_type="image/jpeg"
+        )
+        insert("tracing_gearboard", id=uuid.uuid4().hex, model="aske-r2", sha256=board, media_type="image/jpeg",
+               words="main", side="solder", pins="[]")  # fmt: skip
+    for name, content in made.items():
+        (folder / PICTURES / name).write_bytes(content)
+    return made
+
+
+def test_certificates_and_boards_of_the_shop_are_in_a_backup_and_come_back(copy, tmp_path):
+    made = of_the_shop(copy)
+    assert backup(copy, tmp_path / "kept.zip").not_whole == ()
+    restore(tmp_path / "kept.zip", tmp_path / "again")
+    assert {name: (tmp_path / "again" / PICTURES / name).read_bytes() for name in made} == made
+    for name in made:
+        (copy / PICTURES / name).unlink()
+    lost = backup(copy, tmp_path / "less.zip").not_whole
+    assert set(lost) == {"the certificate of Bench PSU is missing", "the board main of aske-r2 is missing"}
 
 
 def test_a_backup_is_read_back_before_it_is_called_done(copy, tmp_path, monkeypatch):

@@ -43,6 +43,14 @@ def opened(database: Path, *, write: bool = False) -> Iterator[sqlite3.Connectio
         yield data
 
 
+# tables of files that are no job's, which a data file of an earlier version lacks, and what names each in words
+OF_THE_SHOP = {
+    "live_certificate": "select c.sha256, 'the certificate of ' || i.name from live_certificate c "
+    "join library_shopinstrument i on i.id = c.instrument_id order by c.at",
+    "tracing_gearboard": "select sha256, 'the board ' || words || ' of ' || model from tracing_gearboard order by at",
+}
+
+
 def files_named(database: Path) -> list[NamedFile]:
     """Every picture and record that the rows of a data file name, each once."""
     named: dict[str, NamedFile] = {}
@@ -59,6 +67,10 @@ def files_named(database: Path) -> list[NamedFile]:
         for files, number in records:
             for file in json.loads(files):
                 named.setdefault(file["sha256"], NamedFile(file["sha256"], f"job {number}, record '{file['name']}'"))
+        there = {name for (name,) in data.execute("select name from sqlite_master where type = 'table'")}
+        for table, told in OF_THE_SHOP.items():
+            for sha256, words in data.execute(told) if table in there else ():
+                named.setdefault(sha256, NamedFile(sha256, words))
     return list(named.values())
 
 
