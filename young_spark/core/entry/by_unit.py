@@ -33,6 +33,12 @@ SIGNAL_AT = re.compile(
     r"reference|sensor|rectifier|bridge|converter|inverter)).+ (?:output|input)",
     re.IGNORECASE,
 )
+# what the mains may drive; of 12 or 24 V it is one of DC
+OF_THE_MAINS = re.compile(r"(?:.* )?(?:fan|blower|motor)|mains .+", re.IGNORECASE)
+LEAST_MAINS_V, MOST_MAINS_V = 90.0, 500.0
+# between two parts a track or a joint is read; between windings, or at a tester's megohms, what insulates them
+MOST_JOINED_OHM = 1e5
+JOINED = re.compile(r".+ to (?:[A-Z]{1,3}\d+.*|base|collector|emitter|gate|drain|source|anode|cathode|grid|screen)")
 SIDES_OF_A_PAIR = {"left", "right"}
 # places whose volts have a name of their own
 VOLTS_AT = {
@@ -163,13 +169,18 @@ def _at_a_place(item: Item, ground: Ground) -> str | None:
         return VOLTS_AT[place]
     if item.address.get("direction"):
         return "junction_voltage"
-    dc = "dc" in item.marks
-    asked = place == ground.place_wanted and ground.wants == "ac_voltage" and not dc
-    signal = item.fact.factor == MILLI and SIGNAL_AT.fullmatch(place) is not None and not dc
-    return "ac_voltage" if asked or signal or item.form == "ac" or place in ALTERNATING_THERE else "dc_voltage"
+    return "ac_voltage" if _alternates_at(place, item, ground) else "dc_voltage"
 
 
-MOST_MAINS_V = 500.0
+def _alternates_at(place: str, item: Item, ground: Ground) -> bool:
+    if item.form == "ac" or place in ALTERNATING_THERE:
+        return True
+    if "dc" in item.marks:
+        return False
+    asked = place == ground.place_wanted and ground.wants == "ac_voltage"
+    signal = item.fact.factor == MILLI and SIGNAL_AT.fullmatch(place) is not None
+    mains = LEAST_MAINS_V <= item.fact.value < MOST_MAINS_V and OF_THE_MAINS.fullmatch(place) is not None
+    return asked or signal or mains
 
 
 def _volts_wanted(item: Item, ground: Ground) -> str | None:
@@ -291,7 +302,8 @@ def _level(item: Item, ground: Ground) -> str | None:
 
 def _ohms(item: Item, ground: Ground) -> str | None:
     tested = float(str(item.address.get("supply_v") or 0.0)) >= LEAST_TEST_V
-    return "insulation_resistance" if tested or " to " in place_of(item) else "resistance"
+    joined = item.fact.value < MOST_JOINED_OHM and JOINED.fullmatch(place_of(item)) is not None
+    return "insulation_resistance" if tested or (" to " in place_of(item) and not joined) else "resistance"
 
 
 def _decibels(item: Item, ground: Ground) -> str | None:

@@ -36,6 +36,8 @@ JUNCTIONS = {
     "gs": "gate-source", "sg": "gate-source", "dg": "drain-gate", "gd": "drain-gate",
 }  # fmt: skip
 OF_A_TRANSISTOR = re.compile(r"(?:q|tr|t)\d")
+# what has electrodes of its own, or is turned to where one shall stand
+HAS_ELECTRODES = re.compile(rf"(?:q|tr|t|d|zd|v|ic|u|{TRIMMER})\d")
 OF_A_DIODE = re.compile(r"(?:d|zd)\d")
 # what a part is called, before the letters that such parts have
 CALLED = re.compile(
@@ -223,12 +225,12 @@ def _part(rest: str) -> Place | None:
     ) is not None:
         part = stands["part"].upper()
         return Place(stands[0], part, part)  # 'c2 on mic socket leaky': where it sits is no other point
-    found = re.match(rf"(?:{_RELATION})?(?P<part>{PART})(?![\w.])(?: (?P<to>to) (?P<last>{PART})(?![\w.]))?", rest)
+    if (between := _between(rest)) is not None:
+        return between
+    found = re.match(rf"(?:{_RELATION})?(?P<part>{PART})(?![\w.])", rest)
     if found is None:
         return None
     part, typed = found["part"].upper(), found[0]
-    if found["last"]:
-        return Place(typed, part, f"{part} to {found['last'].upper()}")
     if found["relation"]:
         return Place(typed, part, f"{found['relation']} {part}")
     if told := re.match(rf" (?:{_STAGES})(?= [bceg](?![\w])| (?:{_LONG})\b)", rest[found.end() :]):
@@ -236,6 +238,23 @@ def _part(rest: str) -> Place | None:
     behind = rest[len(typed) :]
     side = _behind(behind, found["part"])
     return Place(typed + behind[: side[1]], part, f"{part}{side[0]}")
+
+
+def _between(rest: str) -> Place | None:
+    """What lies between two parts: 'r1 to c2', 'q1 collector to l3', and 'r52 to base', which is of no resistor."""
+    found = re.match(
+        rf"(?:{_RELATION})?(?P<part>{PART})(?: (?P<of>{_LONG}))? to (?:the )?"
+        rf"(?:(?P<last>{PART})(?: (?P<of_last>{_LONG}))?|(?P<side>{_LONG}))(?![\w.'])",
+        rest,
+    )
+    if found is None or (found["side"] and (found["of"] or HAS_ELECTRODES.match(found["part"]))):
+        return None
+    part = found["part"].upper()
+    ends = [" ".join(filter(None, end)) for end in (
+        (part, ELECTRODES.get(found["of"])),
+        ((found["last"] or "").upper(), ELECTRODES.get(found["of_last"] or found["side"])),
+    )]  # fmt: skip
+    return Place(found[0], part, " to ".join(ends))
 
 
 def _behind(behind: str, part: str) -> tuple[str, int]:
