@@ -33,8 +33,10 @@ SIGNAL_AT = re.compile(
     r"reference|sensor|rectifier|bridge|converter|inverter)).+ (?:output|input)",
     re.IGNORECASE,
 )
-# what the mains may drive; of 12 or 24 V it is one of DC
-OF_THE_MAINS = re.compile(r"(?:.* )?(?:fan|blower|motor)|mains .+", re.IGNORECASE)
+# what the mains may drive, of 12 or 24 V it is one of DC; and what they go through, up to a rectifier
+OF_THE_MAINS = re.compile(
+    r"(?:.* )?(?:fan|blower|motor)|mains (?:fuse|switch|transformer|filter|inlet|lead|plug|socket)", re.IGNORECASE
+)
 LEAST_MAINS_V, MOST_MAINS_V = 90.0, 500.0
 # between two parts a track or a joint is read; between windings, or at a tester's megohms, what insulates them
 MOST_JOINED_OHM = 1e5
