@@ -111,7 +111,7 @@ def _traced(name: str, observed: list[str], words: _Told, strategy: str, as_json
     engine = Engine(chain)
     understood = _understood(chain, words)
     seen = [
-        *(Seen(probe=a.probe, answer=a.answer) for a in understood),
+        *(Seen(probe=a.probe, answer=a.answer, told=a.told) for a in understood),
         *(seen_as(chain, text, UNITS) for text in observed),
     ]
     belief = engine.belief(seen)

@@ -136,6 +136,7 @@ class AnyProbe(Frozen):
     reads: tuple[str, ...] = ()
     state: Literal["standby", "receive", "transmit"] | None = None
     told: bool = False
+    of_the_signal: bool = False  # it asks how that is which goes out: nothing to ask where nothing does
     live: bool = False  # power is on for it, although it is a test of a part
     damage: bool = False  # what it finds (an arc, a burnt part) bars keyed looks until the cold tests are done
 

@@ -90,7 +90,6 @@ class SlipAnswer(Seen):
     line: str
     order: int
     words: str
-    told: bool = False  # the complaint says it, and nobody looked: it is confirmed first
 
 
 def answers_of_words(chain: Chain, lines: Sequence[SlipLine]) -> tuple[SlipAnswer, ...]:

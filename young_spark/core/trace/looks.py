@@ -58,7 +58,7 @@ def of_the_slip(chain: Chain, slip: SlipKnows, *, doubted: Collection[str], aske
     figures = {answer.probe for answer in read if answer.line not in doubted}
     return [
         Evidence(
-            seen=Seen(probe=a.probe, answer=a.answer),
+            seen=Seen(probe=a.probe, answer=a.answer, told=a.told),
             line=a.line,
             words=chain.by_probe[a.probe].with_words(a.words),
             from_slip=True,

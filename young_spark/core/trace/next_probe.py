@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from young_spark.core.ground import Frozen
-from young_spark.core.trace.chain import FunctionProbe, OutputProbe, Probe, Risk
+from young_spark.core.trace.chain import OutputProbe, Probe, Risk, StressProbe
 from young_spark.core.trace.suspicion import SETTLED, UNKNOWN, Engine, Seen, Weights, entropy_bits
 
 Chosen = npt.NDArray[np.bool_]
@@ -101,6 +101,8 @@ def advised(engine: Engine, evidence: Sequence[Seen], strategy: Strategy = "best
 
 def _open(engine: Engine, evidence: Sequence[Seen], worth: _Worth) -> list[int]:
     asked = {seen.probe for seen in evidence}
+    if not _fades(engine, evidence):
+        asked |= {p.id for p in engine.probes if isinstance(p, StressProbe) and p.stress == "cold"}
     telling = [
         n
         for n, p in enumerate(engine.probes)
@@ -116,8 +118,13 @@ def _open(engine: Engine, evidence: Sequence[Seen], worth: _Worth) -> list[int]:
 
 def can_be_made(probe: Probe, evidence: Sequence[Seen]) -> bool:
     """Whether there is anything to look at: of a carrier that does not come, no counter tells a frequency."""
-    counts = isinstance(probe, FunctionProbe) and probe.function == "frequency"
-    return not (counts and any(seen.probe == OUTPUT and seen.answer == "dead" for seen in evidence))
+    return not (probe.of_the_signal and any(seen.probe == OUTPUT and seen.answer == "dead" for seen in evidence))
+
+
+def _fades(engine: Engine, evidence: Sequence[Seen]) -> bool:
+    """Whether a part can be cooled while something fades: a fade was seen, or no look of this chain shows one."""
+    warm = {p.id for p in engine.probes if isinstance(p, StressProbe) and p.stress == "warm"}
+    return not warm or any(seen.probe in warm and seen.answer == "changes" for seen in evidence)
 
 
 def _is_damaged(engine: Engine, evidence: Sequence[Seen]) -> bool:

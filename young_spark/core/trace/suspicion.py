@@ -25,6 +25,8 @@ SHOP_WEIGHT = 30.0  # closed jobs that weigh as much as what the chain ships wit
 LOOSE_AWAY = 0.1
 THERMAL_AWAY = 0.3
 UNLISTED_HEALTHY = 0.5  # what is not listed shows the healthy answer so often, since most of the unit works
+TOLD_ERRS = 0.01  # how often an owner complains of what is not so
+UNLISTED_NOT_COMPLAINED_OF = 0.75  # how often what is not listed would not have made the owner say just that
 FAR_TOO_MUCH = 4.0  # times what is due: a reading of ten decibels more is a slip, and no power
 NOT_LISTED = "not_listed"
 UNKNOWN = "unknown"
@@ -37,10 +39,12 @@ class BadAnswer(CoreError):
 
 
 class Seen(Frozen):
-    """One look: the probe, and what it answered. The same probe twice is two looks."""
+    """One look: the probe, and what it answered. The same probe twice is two looks. What is `told` nobody looked at:
+    it is what the owner complains of."""
 
     probe: str
     answer: str
+    told: bool = False
 
 
 class Suspect(Frozen):
@@ -126,8 +130,12 @@ class Engine:
                 table[n, m, : len(probe.answers)] = self._row(probe, hypothesis, self.expected[n][m])
         return table
 
-    @staticmethod
-    def _row(probe: Probe, hypothesis: Hypothesis, expected: str) -> Weights:
+    def _is_of_one_way(self, hypothesis: Hypothesis) -> bool:
+        """Whether only a band or a mode goes through what is wrong: the rest draws what it always drew."""
+        on_the_way = self.chain.behind[self.chain.output]
+        return all(fault.stage not in on_the_way for fault in hypothesis.faults)
+
+    def _row(self, probe: Probe, hypothesis: Hypothesis, expected: str) -> Weights:
         count = len(probe.answers)
         if not hypothesis.faults:
             row = np.full(count, (1 - UNLISTED_HEALTHY) / max(1, count - 1))
@@ -135,6 +143,10 @@ class Engine:
             return row
         row = np.full(count, probe.errs / max(1, count - 1))
         row[probe.answers.index(expected)] = 1 - probe.errs
+        if probe.kind == "current" and self._is_of_one_way(hypothesis) and expected != probe.answers[0]:
+            usual = np.full(count, probe.errs / max(1, count - 1))
+            usual[0] = 1 - probe.errs
+            row = (row + usual) / 2  # keyed on that band, or on one that is well
         if probe.kind != "stress" and expected != probe.answers[0] and any(f.stress for f in hypothesis.faults):
             healthy = np.full(count, probe.errs / max(1, count - 1))
             healthy[0] = 1 - probe.errs
@@ -149,9 +161,22 @@ class Engine:
             if seen.answer == UNKNOWN:
                 continue
             number = self.number[self.chain.probe(seen.probe).id]
-            log = log + np.log(np.maximum(self.table[number, :, self._answer(seen)], 1e-12))
+            log = log + np.log(np.maximum(self._likely(number, seen), 1e-12))
         shares = np.exp(log - log.max())
         return np.asarray(shares / shares.sum())
+
+    def _likely(self, number: int, seen: Seen) -> Weights:
+        """How likely each hypothesis makes an answer. A tap or a fade errs often as a test, and hardly as the reason
+        why the owner came: who has a dead microphone does not complain that it fades."""
+        answer = self._answer(seen)
+        row = self.table[number, :, answer]
+        probe = self.probes[number]
+        if not seen.told or probe.told or answer == 0 or probe.errs <= TOLD_ERRS:
+            return row
+        shown = np.array(self.codes[number]) == answer
+        row = np.where(shown, 1 - TOLD_ERRS, np.minimum(row, TOLD_ERRS / (len(probe.answers) - 1)))
+        row[-1] = (1 - UNLISTED_NOT_COMPLAINED_OF) / (len(probe.answers) - 1)
+        return row
 
     def _answer(self, seen: Seen) -> int:
         answers = self.chain.by_probe[seen.probe].answers
