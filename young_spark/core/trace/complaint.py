@@ -11,6 +11,7 @@ from functools import cache, cached_property
 from young_spark.core.ground import SHIPPED, Frozen, load
 from young_spark.core.trace import complaint_words as said
 from young_spark.core.trace.chain import Chain, FunctionProbe, OutputProbe, Probe
+from young_spark.core.trace.complaint_changes import fades, of_a_hand
 from young_spark.core.trace.suspicion import Seen
 
 Told = list[tuple[Probe, str]]
@@ -52,26 +53,51 @@ class Clause:
 
 def signs_in(chain: Chain, words: str) -> tuple[Seen, ...]:
     """What a complaint says of the probes of a chain; of two answers of one the later counts."""
-    found: dict[str, str] = {}
     words = said.as_it_is(words)
     plain = said.plainly(words)
-    for sign in signs():
-        probe = next((chain.by_probe[name] for name in sign.probes if name in chain.by_probe), None)
-        if probe is not None and sign.answer in probe.answers and sign.pattern.search(words):
-            found[probe.id] = sign.answer
+    found = _by_its_words(chain, words)
+    if fades(plain) and (warm := next((p for p in WARM if p in chain.by_probe), None)) is not None:
+        found[warm] = "changes"
     of_one_sideband = OTHER_SIDEBAND in found
     for words_of_clause in said.clauses(plain):
         for probe, answer in _of_clause(chain, Clause(words_of_clause, _state(chain, words_of_clause), plain)):
             if not (of_one_sideband and probe.id == "mode_ssb"):
                 found[probe.id] = answer
+    if _sidebands_differ(plain) and OTHER_SIDEBAND in chain.by_probe:
+        found[OTHER_SIDEBAND] = "seen"
     for probe, answer in _of_modes_without_probe(chain, plain):
         found.setdefault(probe.id, answer)
-    if found.get("on_frequency") == "weak" and found.get("speech") == "weak":
-        del found["speech"]  # who is off frequency is heard distorted
-    return tuple(Seen(probe=probe, answer=answer) for probe, answer in found.items())
+    found = _as_meant_together(chain, found, plain)
+    return tuple(Seen(probe=probe, answer=answer, told=True) for probe, answer in found.items())
+
+
+def _by_its_words(chain: Chain, words: str) -> dict[str, str]:
+    """What is said in words that are an answer of a probe of their own."""
+    found: dict[str, str] = {}
+    for sign in signs():
+        probe = next((chain.by_probe[name] for name in sign.probes if name in chain.by_probe), None)
+        if probe is not None and sign.answer in probe.answers and sign.pattern.search(words):
+            found[probe.id] = sign.answer
+    return found
+
+
+def _as_meant_together(chain: Chain, found: dict[str, str], plain: str) -> dict[str, str]:
+    """Signs of one complaint, each read in the light of the others."""
+    kept = dict(found)
+    if kept.get("on_frequency") == "weak":
+        if kept.get("speech") == "weak":
+            del kept["speech"]  # who is off frequency is heard distorted
+        if not (said.OUTPUT.search(plain) or said.WATTS.search(plain)):
+            kept = {probe: answer for probe, answer in kept.items() if probe not in WARM}  # it drifts, and gives all
+    if kept.get("other_channel") == "seen" and said.OF_SOME_CHANNELS.search(plain):
+        kept = {probe: answer for probe, answer in kept.items() if answer != "dead"}  # what is dead is so there only
+    if kept.get("other_mic") and kept.get("speech") and "shop_mic" in chain.by_probe:
+        kept["shop_mic"] = kept.pop("other_mic")  # it keys: what another microphone does to the voice is meant
+    return kept
 
 
 OTHER_SIDEBAND = "other_sideband"
+WARM = ("warm_up", "amp_warm", "pa_warm")  # keyed warm: does power fall?
 
 
 def _output(chain: Chain) -> OutputProbe | None:
@@ -84,39 +110,51 @@ def _state(chain: Chain, clause: str) -> str | None:
     """What a clause says of its subject, in words or in watts."""
     out = _output(chain)
     due = out.figure if out is not None and out.figure is not None and out.figure.unit == "W" else None
+    if said.ONLY_SO_DEEP.search(clause):
+        return "weak"
     watts = said.state_of_watts(clause, due.good if due else None, due.dead_below if due else None)
     return watts or said.state_of(clause)
 
 
 def _of_clause(chain: Chain, clause: Clause) -> Told:
     """What one clause says: of its current, of bands, of modes, of the audio, of receive, of keying, of the output."""
-    current = _of_current(chain, clause.words)
-    if current is not None:
-        return [current]
-    if said.OF_ANOTHER.search(clause.words):
+    words = clause.words
+    alone = of_a_hand(chain, words, clause.whole) or _of_current(chain, words)
+    if alone is not None:
+        return [alone]  # what it does under a hand it does not always
+    if said.OF_ANOTHER.search(words) or said.OF_SOME_CHANNELS.search(words):
         return []
-    if said.NOT_HEARD.search(clause.words) or said.UNMODULATED.search(clause.words):
+    if said.NOT_HEARD.search(words) or said.UNMODULATED.search(words):
         return _functions(chain, lambda p: p.function == "modulation", "dead")
-    state = clause.state
-    if state is None and (said.LONE_SUBJECT.fullmatch(clause.words) or said.CLICKS.search(clause.words)):
-        state = "good"  # 'carrier but no modulation', 'relay clicks but no output'
-    if state is None and said.MUFFLED.search(clause.words) is None:
+    if said.QUIET_WHEN_KEYED.search(words):
+        return _functions(chain, lambda p: p.function == "keying", "good")
+    state = clause.state or ("good" if _is_there(words) else None)
+    if state is None and said.MUFFLED.search(words) is None:
         return []
-    meant = Clause(clause.words, state, clause.whole)
+    meant = Clause(words, state, clause.whole)
     ways: tuple[Callable[[Chain, Clause], Told], ...] = (
         _of_others, _of_bands, _of_modes, _of_modulation, _of_receive, _of_keying, _of_output,
     )  # fmt: skip
     return next((told for way in ways if (told := way(chain, meant))), [])
 
 
+def _is_there(words: str) -> bool:
+    """Whether a clause names what is there: 'still hears everybody', 'carrier' but no modulation, 'relay clicks'."""
+    return bool(said.HEARS.fullmatch(words) or said.LONE_SUBJECT.fullmatch(words) or said.CLICKS.search(words))
+
+
 def _of_current(chain: Chain, clause: str) -> tuple[Probe, str] | None:
     probe = next((p for p in chain.probes if p.kind == "current"), None)
-    if probe is None:
+    of_the_grid = probe is not None and probe.id == "plate_current" and said.GRID.search(clause)
+    if probe is None or of_the_grid or said.AT_REST.search(clause):
         return None
     if said.OVERLOADS.search(clause):
         return probe, "high"
     if not said.CURRENT.search(clause):
         return None
+    if (both := said.AMPS_NOW_AND_BEFORE.search(clause)) is not None:
+        now, before = float(both[1]), float(both[2])
+        return probe, "low" if now < said.FEWER * before else "high" if now * said.FEWER > before else "normal"
     answers = (
         ("no_rise", said.NO_RISE), ("high", said.TOO_MUCH), ("low", said.WEAK), ("low", said.LITTLE),
         ("normal", said.NORMAL),
@@ -161,7 +199,9 @@ def _of_bands(chain: Chain, clause: Clause) -> Told:
     if said.RECEIVE.search(clause.words):
         return []
     if said.EVERY.search(clause.words) is not None and said.OUTPUT.search(clause.words) is None:
-        return _functions(chain, lambda p: _has_mhz(chain, p), clause.state)
+        out = _output(chain) if said.WATTS.search(clause.words) else None
+        power: Told = [(out, clause.state)] if out is not None and clause.state in out.answers else []
+        return [*power, *_functions(chain, lambda p: _has_mhz(chain, p), clause.state)]
     bands = _bands_in(clause.words)
     return _functions(chain, lambda p: chain.by_function[p.function].name in bands, clause.state)
 
@@ -180,6 +220,17 @@ def _named_modes(chain: Chain, clause: Clause) -> Told:
     modes = _modes_in(clause.words)
     muffled = clause.state is None and said.MUFFLED.search(clause.words) is not None
     return _functions(chain, lambda p: _name(chain, p) in modes, "weak" if muffled else clause.state)
+
+
+def _sidebands_differ(plain: str) -> bool:
+    """'LSB reports are good, USB nobody copies'."""
+    states = {
+        named[1]: said.state_of(words)
+        for words in said.clauses(plain)
+        for named in said.SIDEBAND.finditer(words)
+        if len(set(said.SIDEBAND.findall(words))) == 1
+    }
+    return "good" in states.values() and bool({"dead", "weak"} & set(states.values()))
 
 
 def _of_modes_without_probe(chain: Chain, plain: str) -> Told:
@@ -214,6 +265,8 @@ def _of_modulation(chain: Chain, clause: Clause) -> Told:
 
 
 def _of_receive(chain: Chain, clause: Clause) -> Told:
+    if said.OTHERS_HEAR.search(clause.words):
+        return []
     if not said.RECEIVE.search(clause.words) or re.search(r"\b(?:transmit|tx)\b", clause.words):
         return []
     if _bands_in(clause.words):
@@ -233,7 +286,8 @@ def _of_output(chain: Chain, clause: Clause) -> Told:
     """What goes out. A band or a mode that the clause names is of that, and of none that the chain does not know."""
     words, state = clause.words, clause.state
     spoken = said.OUTPUT.search(words) or said.WATTS.search(words) or said.NOW_AND_BEFORE.search(words)
-    named = bool(_bands_in(words) or _modes_in(words)) and state != "good"
+    of_one = (_bands_in(words) or _modes_in(words)) and not said.EVERY.search(words)
+    named = bool(of_one) and state != "good"
     if spoken is None or state is None or said.SWITCHES.search(words) or named or said.FADES.search(words):
         return []
     out = _output(chain)

@@ -1,25 +1,57 @@
 """The words of a complaint: one subject a clause, and what each clause says of it."""
 
 import re
+from collections.abc import Iterator
 
 _SUBJECT = r"(?:transmit(?:ting|ter|s)?|tx|transmission|receiv(?:e|er|ing|es)|rx|reception)"
 _STATE = r"(?:no|dead|weak|nothing|fine|ok|good|works?|low|poor|silent|normal)"
 _SAID = r"(?! (?:is |are |works? |was )?(?:ok|okay|fine|good|well|normal|works?|dead|weak|low|poor|perfect)\b)"
+NEITHER = re.compile(r"\bneither (\w+(?: \w+)?) nor (\w+)")
+BAND_RANGE = re.compile(
+    r"(?<=\bon )(160|80|60|40|30|20|17|15|12|10|6) ?m? ?(?:-|–|to|through|down to|up to) ?(80|60|40|30|20|17|15"
+    r"|12|10|6|2) ?m?\b"
+)
+POWER_OF = re.compile(r"\b(?:power|carrier|dead ?key)\b")
+# 'AM ok SSB weak': what is said of one ends where the next begins
+LISTED = re.compile(
+    r"\b(am|fm|ssb|cw|tx|rx|receive|transmit|\d{1,3} m) (ok|okay|fine|good|dead|weak|works|perfect|normal|low"
+    r"|deaf|poor) "
+    r"(?=(?:am|fm|ssb|cw|tx|rx|receive|transmit|\d{1,3} m)\b)"
+)
+DEAF_AND_WEAK = re.compile(r"\b(?:deaf and weak|weak and deaf)\b(?! on)")
 BOTH_WAYS = re.compile(r"(?P<state>[a-z][a-z ]{0,30}?) both ways")
 LED = re.compile(
-    rf"\b(?P<state>{_STATE})(?P<mid>(?: (?!no\b)[a-z]+){{0,3}}?) (?:both )?(?P<a>{_SUBJECT}) (?:and|or|nor|&) (?:no )?"
+    rf"\b(?P<state>{_STATE})(?P<mid>(?: (?!no\b)[a-z]+){{0,3}}?) (?:both )?(?P<a>{_SUBJECT}) (?:and|or|nor"
+    rf"|&) (?:no )?"
     rf"(?P<b>{_SUBJECT})\b{_SAID}"
 )
 TRAILING = re.compile(
-    rf"\b(?P<a>{_SUBJECT}) (?:and|&) (?P<b>{_SUBJECT})(?P<mid>(?: [a-z]+){{0,2}}?) (?P<state>{_STATE})\b"
+    rf"\b(?P<a>{_SUBJECT}) (?:and|&) (?P<b>{_SUBJECT})(?P<mid>(?: [a-z]+){{0,2}}?) (?P<state>{_STATE}|went|gone"
+    rf"|died|quit)\b"
 )
 ONE = r"(?:\d{1,3} ?m(?:et(?:er|re)s?)?|am|fm|ssb|usb|lsb|cw)"
 IN_A_ROW = re.compile(rf"\b{ONE}(?:\s*,\s*{ONE})*\s*,?\s*(?:and|&)\s+{ONE}\b")
+IN_WORDS = {"two": "2", "six": "6", "ten": "10", "fifteen": "15", "twenty": "20", "forty": "40", "eighty": "80"}
+METRES_IN_WORDS = re.compile(
+    rf"\b({'|'.join(IN_WORDS)}) (?=met(?:er|re)s?\b)|(?<=\bon )({'|'.join(IN_WORDS)})\b(?= (?:too|only|as well"
+    rf"|also|alone)|$|[,;])"
+)
+ONLY_SO_DEEP = re.compile(r"\b(?:only|just|barely|hardly|at most) (?:about )?([1-5]?\d) ?(?:%|per ?cent)")
 _METRES = r"(?:160|80|60|40|30|20|17|15|12|10|6|4|2)"
 # 'dead on 40 and 80', '10 and 15m', 'fine on 80', '20 and 10 normal': no watts, no amps, no minutes
 BARE_BANDS = re.compile(
     rf"(?:(?<=\bon )|(?<=^)|(?<=, )){_METRES} ?m?(?:, {_METRES} ?m?)*(?:,? (?:and|&) {_METRES} ?m?)?"
-    r"(?= (?:is |are )?(?:dead|weak|low|normal|ok|fine|good|down|only|well|works?)\b|$|,| only\b)"
+    r"(?= (?:is |are )?(?:dead|weak|low|normal|ok|fine|good|down|only|well|works?|nothing|none|up|at|all right"
+    r"|alright|right"
+    r"|perfect)\b| (?:give|make|do|get|have|reach|show)s?\b|$|,| only\b)"
+)
+METRES_BEHIND = re.compile(
+    rf"(?<![\w.]){_METRES}(?:, {_METRES})* (?:and|&|or) {_METRES} ?m(?:et(?:er|re)s?)?\b"
+)  # '6 and 2 m'
+BARE_WATTS = re.compile(
+    r"\b(am|fm|ssb|cw|usb|lsb|\d{1,3} m|gives?|makes?|does|gets|carrier|dead ?key|output|power|starts at|cold"
+    r"|warm|even)"
+    r" (\d{1,4})(?= *(?:$|[,;]|and\b|but\b))"
 )
 CLAUSES = re.compile(
     r"[,;:!]|\.(?!\d)|\b(?:but|and|yet|though|although|while|except|then|however|where(?= the))\b|\s[–-]\s"
@@ -29,61 +61,103 @@ CLAUSES = re.compile(
 DEAD = re.compile(
     r"\b(?:no|not any|none|nothing|never|dead|zero|lost|gone|missing|won'?t|wont|will not|does not|doesn'?t|"
     r"doesnt|do not|don'?t|dont|cannot|can'?t|cant|without|fails?|failed|stopped|silent|mute|refuses|nobody|noone|"
+    r"went|died|quit|packed up|gave up|lifeless|inhibited|blocked|locked out|zilch|not a thing|no sign|"
     r"not (?:transmit|receiv|work|key|modulat)\w*)\b"
 )
 WEAK = re.compile(
     r"\b(?:weak|weakly|low|lower|poor|poorly|little|half|halved|down|faint|deaf|reduced|short range|barely|hardly|"
-    r"quiet|thin|dropped|drops|fell|fallen|lost (?:half|most|some|a lot)|under ?modulated|"
-    r"folds? back|folding back|backs off|cuts back|only \d+(?:\.\d+)? ?m?w(?:atts?)?)\b"
+    r"quiet|thin|cut back|short|sags?|dropped|drops|fell|fallen|lost (?:half|most|some|a lot)|under ?modulated|"
+    r"talks? (?:only )?\d+ ?(?:m|metres|meters|yards|feet)|not even \d+(?:\.\d+)?|terribl[ey]|badly"
+    r"|only (?:a few|\d+(?:\.\d+)? ?(?:db|km|metres))|folds? back|folding back|backs off|cuts back"
+    r"|only \d+(?:\.\d+)? ?m?w(?:atts?)?)\b"
 )
 WELL = re.compile(
     r"\b(?:fine|ok|okay|good|well|works?|working|normal|normally|perfect|perfectly|right|great|"
-    r"strong|(?<!at )full|clear|can hear|loud|as (?:always|ever|before|usual|it should))\b"
+    r"strong|superb|excellent|bright|lots|(?<!at )full|clear|can hear|loud|lively|alive|sensitive|healthy"
+    r"|all right|alright|up to (?:power|strength)|"
+    r"unaffected|unchanged|(?<=receive )stays|(?<=receiver )stays|(?<=rx )stays|as (?:always|ever|before|usual"
+    r"|it should))\b"
+)
+NOW_AND_THEN = re.compile(
+    r"\b(?:drops|falls|jumps|goes|cuts|dips) (?:down )?(?:to|from \d.{0,12} to) (?:nothing|zero|0)\b"
 )
 LOST_A_PART = re.compile(r"\blost (?:about )?(?:half|most|some|a lot|a third)\b")
 STATES = (("weak", LOST_A_PART), ("dead", DEAD), ("weak", WEAK), ("good", WELL))
 OUTPUT = re.compile(
-    r"\b(?:output|power|rf|carrier|watts?|transmits?|transmitting|transmitters?|tx|gets? out|puts? out|talks?|"
-    r"signal out|transmission)\b"
+    r"\b(?:output|power|rf|carrier|dead ?key|sends?|antenna jack|aerial socket|antenna socket|watts?|transmits?"
+    r"|transmitting|transmitters?|tx|gets? out|puts? out|talks?|"
+    r"signal out|transmission|comes? out|range|gain|simplex|direct)\b"
 )
 SWITCHES = re.compile(r"\b(?:switch(?:es)?|go(?:es)?|change(?:s)?) (?:over )?(?:to|into) (?:transmit|tx)\b")
-RECEIVE = re.compile(r"\b(?:receiv\w*|reception|rx|deaf|hears?(?! me\b| my\b| him\b| her\b| us\b)|hearing)\b")
+RECEIVE = re.compile(
+    r"\b(?:receiv\w*|come in|comes in|reception|rx|deaf|hears?(?! me\b| my\b| him\b| her\b| us\b)|hearing)\b"
+)
 MODULATION = re.compile(
-    r"\b(?:modulat\w*|(?:tx|transmit) audio|audio (?:is )?(?:\w+ )?on (?:tx|transmit\w*|air)|voice|speech|talk audio|"
+    r"\b(?:modulat\w*|deviation|(?:tx|transmit) audio|audio (?:is )?(?:\w+ )?on (?:tx|transmit\w*|air)|voice"
+    r"|speech|talk audio|"
     r"mod|under ?modulated|mic(?:rophone)? audio|mic(?:rophone)? (?=dead|weak|is dead|low)|"
-    r"can'?t hear (?:my|his|her) (?:voice|talk))\b"
+    r"can'?t hear (?:my|his|her) (?:voice|talk)|sounds?(?= (?:clear|good|fine|ok|clean|well|normal)\b))\b"
 )
 UNMODULATED = re.compile(r"\b(?:dead|plain|blank|silent|empty) carrier\b|\bcarrier only\b|\bonly (?:a )?carrier\b")
 OF_ANOTHER = re.compile(r"\b(?:exciter|driving (?:rig|radio|set)|other (?:rig|radio|set))\b")
 AUDIO = re.compile(r"\b(?:audio|sound)\b")
 MUFFLED = re.compile(
-    r"\b(?:muffled|distort\w*|garbled|rough|crackl\w+|scratchy|raspy|wooll?y|unclear|unreadable|quiet|"
+    r"\b(?:muffled|squeals?|howls?|barrel|tinny|hollow|boomy|harsh|rattl\w+|distort\w*|garbled|rough|crackl\w+"
+    r"|scratchy|raspy|wooll?y|unclear|unreadable|quiet|"
     r"under ?modulated)\b"
 )
 TOLD_OF = re.compile(
     r"\b(?:people|others|they|everyone|customers?|stations) (?:say|says|tell|report|complain|hear)\b|\breports? of\b|"
-    r"\b(?:i am|i'm|he is|she is|sounds?|audio|voice|modulation)\b"
+    r"\b(?:i am|i'm|he is|she is|sounds?|audio|voice|modulation|everyone tells|when i (?:talk|speak))\b"
 )
-KEYING = re.compile(r"\b(?:keys?|keying|ptt|relay clicks?|clicks?|switch(?:es)? to transmit)\b")
-CURRENT = re.compile(r"\b(?:current|draws?|amps|\d ?amp|meter of the supply)\b")
+KEYING = re.compile(r"\b(?:keys?|keying|ptt|relay cl[ai]cks?|cl[ai]cks?|switch(?:es)? to transmit)\b")
+CURRENT = re.compile(
+    r"\b(?:current|draws?|amps|\d ?amp|meter of the supply|(?:pulls?|takes?|took)(?= (?:only |about "
+    r"|just )?\d+(?:\.\d+)? ?a\b))\b"
+)
+GRID = re.compile(r"\bgrid\b")
+HEARS = re.compile(r"\s*(?:it )?(?:still )?(?:receiver |set )?(?:hears|receives|plays)(?: [a-z]+){0,3}\s*")
+QUIET_WHEN_KEYED = re.compile(
+    r"\b(?:receive|receiver|rx|speaker|noise) (?:goes|gets|falls|is) (?:quiet|silent|mute[d]?|dead)(?= *$| when"
+    r"| on| as)"
+)
+AT_REST = re.compile(r"\b(?:in|on|during|at) (?:receive|rx|rest|standby)\b|\b(?:not|before) key\w*\b")
+_A = r"(\d+(?:\.\d+)?) ?(?:a|amps?|ma)?"
+# what it draws now and what it drew
+AMPS_NOW_AND_BEFORE = re.compile(
+    rf"\b{_A},? (?:keyed,? |on tx,? )?(?:should be|where|instead of|rather than|when|but|used to be|was"
+    rf"|not)\b[a-z ]{{0,24}}? ?{_A}(?![\w.])"
+)
 _SUPPLY = r"(?:the |its |my )?(?:bench |power )?(?:supply|psu|breaker)"
 OVERLOADS = re.compile(
     rf"\bpulls {_SUPPLY} down\b"
     rf"|{_SUPPLY} (?:cuts|goes|shuts|folds|trips)(?: out| off| down| back)?\b.{{0,12}}\b(?:when|on|as)\b"
     rf"|\b(?:trips?|tripping|pulls down|overloads?|shuts down) {_SUPPLY}\b"
-    r"|\b(?:blows?|blew|pops?|popped)\b.{0,24}\b(?:when|on|as soon as|once|every time|if)\b"
+    r"|\b(?:blows?|blew|pops?|popped)\b.{0,24}\b(?:when|on|as soon as|once|every time|if|the (?:moment|second"
+    r"|instant))\b"
     r".{0,16}\b(?:key\w*|tx|transmit\w*|ptt)\b"
 )
 LONE_SUBJECT = re.compile(
-    r"\s*(?:it )?(?:there is |it has |has |gives )?(?:a )?"
+    r"\s*(?:it )?(?:there is |it has |has |gives |makes |sends |puts up |shows )?(?:a )?(?:good |strong |nice )*"
     r"(?:carrier|output|power|rf|receives?|receives signals|transmits?|keys(?: up)?)\s*"
 )
-CLICKS = re.compile(r"\b(?:relay )?clicks?\b")
+CLICKS = re.compile(r"\b(?:relay )?cl[ai]cks?\b")
 NOT_HEARD = re.compile(
     r"\b(?:(?:nobody|no one|noone) (?:can )?(?:hears?|answers?)|"
     r"(?:they|others|people|stations) (?:can(?:no|')?t|cannot|do(?:es)?n'?t|do not|never) hears?) "
-    r"(?:me|my|him|his|her|us)\b"
+    r"(?:me|my|him|his|her|us)\b|\b(?:they|others|people|stations|friends|locals|neighbours)(?: [a-z]+)? hear "
+    r"(?:nothing|no (?:voice|audio))\b"
 )
+OTHERS_HEAR = re.compile(
+    r"\b(?:friends?|people|others|they|stations?|neighbours?|nobody|no one|noone|someone|somebody|locals"
+    r"|mate)(?: [a-z]+){0,2}"
+    r" (?:hears?|receives?)\b"
+)
+OF_SOME_CHANNELS = re.compile(
+    r"\b(?:half|some|most|few|several|one|only|above|below|over|under|from)\b.{0,16}\bchannels?\b"
+    r"|\bchannels? (?:above|below|over|under|from)\b"
+)
+SIDEBAND = re.compile(r"\b(usb|lsb)\b")
 NO_RISE = re.compile(
     r"\b(?:hardly|barely|scarcely) (?:moves?|rises?|changes?|goes up)\b|\bno (?:change|rise)\b|"
     r"\b(?:the )?same when keyed\b|\bno (?:plate |supply |final )?current\b|\bstays\b|"
@@ -93,10 +167,11 @@ TOO_MUCH = re.compile(
     r"\b(?:high|too much|far too|heavy|double|twice|excessive|blows?|a lot|very much|way up|through the roof)\b"
 )
 LITTLE = re.compile(r"\bonly\b")
-NORMAL = re.compile(r"\b(?:full|rises?|normal|usual|as usual|ok|fine)\b")
+NORMAL = re.compile(r"\b(?:(?:like|as) it should|full|rises?|normal|usual|as usual|ok|fine)\b")
 EVERY = re.compile(r"\b(?:any|all|every|both)\s+(?:bands?|modes?)\b|\bon everything\b")
 OTHERS = re.compile(r"\b(?:(?:all )?(?:the )?other(?:s| bands?| modes?)|(?:all )?the rest|everything else|elsewhere)\b")
 BAND = re.compile(r"(?<![\w.])(\d{1,3}) ?(?:m|meters?|metres?)\b")
+LED_BY_PLACE = re.compile(r"\s*(?:on|at) \d{1,3} ?m\b")
 MODES = {"am": "am", "fm": "fm", "ssb": "ssb", "usb": "ssb", "lsb": "ssb", "cw": "cw", "sideband": "ssb"}
 ONLY_SO_MANY = re.compile(r"\b(?:only|just|barely|hardly) (?:about )?(?:\d+(?:\.\d+)?|half a) ?w(?:atts?)?\b")
 FADES = re.compile(r"\b(?:after|when|as|once) .{0,20}\b(?:min\w*|seconds?|sec|s|while|warm\w*|hot|hour)\b")
@@ -104,7 +179,7 @@ MORE_WATTS = re.compile(r"(?<=, )(\d{1,4}) (?=on \d)")
 _W = r"(\d+(?:\.\d+)?|half a) ?(?:w|watts?)?"
 # what it gives now and what it gave; or from what to what
 NOW_AND_BEFORE = re.compile(
-    rf"\b{_W} (?:where|instead of|rather than|when|but|used to be|was|not)\b[a-z ]{{0,24}}? ?{_W}(?![\w.])"
+    rf"\b{_W} (?:out of|where|instead of|rather than|when|but|used to be|was|not)\b[a-z ]{{0,24}}? ?{_W}(?![\w.])"
 )
 _SO_MUCH = _W.replace("(", "(?:", 1) + r"(?: pep| output| out| carrier| rf)?"
 BEFORE_AND_NOW = re.compile(
@@ -136,12 +211,22 @@ def plainly(words: str) -> str:
     plain = " ".join(words.lower().split())
     for before in (BEFORE_AND_NOW, WAS):
         plain = before.sub(_now_where_it_was, plain)
+    plain = METRES_IN_WORDS.sub(
+        lambda found: f"{IN_WORDS[found[1] or found[2]]} m " if found[2] else f"{IN_WORDS[found[1]]} ", plain
+    )
+    plain = NEITHER.sub(r"no \g<1>, no \g<2>", plain)
+    plain = BAND_RANGE.sub(_every_band_between, plain)
+    plain = DEAF_AND_WEAK.sub("weak receive, weak transmit", plain)
     plain = BOTH_WAYS.sub(r"\g<state> receive, \g<state> transmit", plain)
     plain = LED.sub(r"\g<state>\g<mid> \g<a>, \g<state>\g<mid> \g<b>", plain)
     plain = TRAILING.sub(r"\g<a>\g<mid> \g<state>, \g<b>\g<mid> \g<state>", plain)
     if re.search(r"\d ?w(?:atts?)? on \d", plain):
         plain = MORE_WATTS.sub(r"\1 watts ", plain)  # '40 watts on 80, 100 on 20'
+    plain = METRES_BEHIND.sub(_with_its_metres, plain)
     plain = BARE_BANDS.sub(_with_its_metres, plain)
+    plain = LISTED.sub(r"\g<1> \g<2>, ", plain)
+    if WATTS.search(plain) or POWER_OF.search(plain):
+        plain = BARE_WATTS.sub(r"\1 \2 w", plain)  # 'SSB only 20 watts, CW 100'
     return IN_A_ROW.sub(_as_one_subject, plain)
 
 
@@ -163,26 +248,54 @@ def _as_one_subject(row: re.Match[str]) -> str:
     return head + comma + re.sub(r",|\band\b|&", " ", tail)
 
 
+def _every_band_between(found: re.Match[str]) -> str:
+    """'on 80 through 20' as each of those bands."""
+    among = [160, 80, 60, 40, 30, 20, 17, 15, 12, 10, 6, 2]
+    first, last = sorted((among.index(int(found[1])), among.index(int(found[2]))))
+    return " ".join(f"{metres} m" for metres in among[first : last + 1])
+
+
 def _with_its_metres(found: re.Match[str]) -> str:
     return " ".join(f"{metres} m" for metres in re.findall(r"\d+", found[0]))
 
 
 def clauses(plain: str) -> list[str]:
     """The clauses of a text. One that goes on without naming its mode speaks of the mode before it: 'AM has carrier but
-    no modulation'."""
+    no modulation'; of the band that leads the clause before it, too: 'on 20 m no output and deaf'."""
     found: list[str] = []
-    start, mode = 0, ""
-    for cut in [*CLAUSES.finditer(plain), None]:
-        clause = plain[start : cut.start() if cut else len(plain)]
-        named = next((word for word in re.findall(r"[a-z]+", clause) if word in MODES), "")
-        found.append(f"{mode} {clause}" if mode and not named and MODULATION.search(clause) else clause)
-        goes_on = cut is not None and (not cut[0].strip() or cut[0] == "but")
-        mode, start = (named or mode) if goes_on else "", cut.end() if cut else len(plain)
+    mode = place = ""
+    for words, cut in _pieces(plain):
+        named = next((word for word in re.findall(r"[a-z]+", words) if word in MODES), "")
+        led = LED_BY_PLACE.match(words)
+        lent = "" if led or BAND.search(words) else place
+        lent_mode = f"{mode} " if mode and not named and MODULATION.search(words) else ""
+        found.append(f"{lent_mode or lent}{words}")
+        place = (led[0] if led else lent) if cut == "and" else ""
+        mode = (named or mode) if cut in {"", "but"} else ""
     return found
+
+
+def _pieces(plain: str) -> Iterator[tuple[str, str]]:
+    """The clauses as they stand, each with the word or sign that cuts it from the next; nothing where it only goes
+    on."""
+    start = 0
+    for cut in CLAUSES.finditer(plain):
+        words = plain[start : cut.start()]
+        if cut[0].strip() or _stands_alone(words):  # 'on 20 m no output' and 'SSB gives no power' are one
+            yield words, cut[0].strip()
+            start = cut.end()
+    yield plain[start:], "."
+
+
+def _stands_alone(clause: str) -> bool:
+    """Whether words in front of 'no output' say something by themselves: 'rx fine', 'receives', 'relay clicks'."""
+    return bool(state_of(clause) or LONE_SUBJECT.fullmatch(clause) or CLICKS.search(clause))
 
 
 def state_of(clause: str) -> str | None:
     """What a clause says of its subject: dead, weak, good, or nothing."""
+    if NOW_AND_THEN.search(clause):
+        return None
     return next((state for state, words in STATES if words.search(clause)), None)
 
 
