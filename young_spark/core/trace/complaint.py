@@ -110,6 +110,8 @@ def _state(chain: Chain, clause: str) -> str | None:
     """What a clause says of its subject, in words or in watts."""
     out = _output(chain)
     due = out.figure if out is not None and out.figure is not None and out.figure.unit == "W" else None
+    if (depth := said.SO_DEEP.search(clause)) is not None:
+        return "good" if int(depth[1]) >= said.DEEP_ENOUGH else "weak"
     if said.ONLY_SO_DEEP.search(clause):
         return "weak"
     watts = said.state_of_watts(clause, due.good if due else None, due.dead_below if due else None)
@@ -119,9 +121,10 @@ def _state(chain: Chain, clause: str) -> str | None:
 def _of_clause(chain: Chain, clause: Clause) -> Told:
     """What one clause says: of its current, of bands, of modes, of the audio, of receive, of keying, of the output."""
     words = clause.words
-    alone = of_a_hand(chain, words, clause.whole) or _of_current(chain, words)
-    if alone is not None:
-        return [alone]  # what it does under a hand it does not always
+    if (hand := of_a_hand(chain, words, clause.whole)) is not None:
+        return [hand, *_while_untouched(chain, words)]
+    if (current := _of_current(chain, words)) is not None:
+        return [current]
     if said.OF_ANOTHER.search(words) or said.OF_SOME_CHANNELS.search(words):
         return []
     if said.NOT_HEARD.search(words) or said.UNMODULATED.search(words):
@@ -136,6 +139,15 @@ def _of_clause(chain: Chain, clause: Clause) -> Told:
         _of_others, _of_bands, _of_modes, _of_modulation, _of_receive, _of_keying, _of_output,
     )  # fmt: skip
     return next((told for way in ways if (told := way(chain, meant))), [])
+
+
+def _while_untouched(chain: Chain, words: str) -> Told:
+    """What is so until a hand comes: 'FM dead until the switch is worked'. What it does under a hand, or only
+    sometimes, it does not always."""
+    before, *later = said.UNTIL.split(words)
+    if not later or said.SOMETIMES.search(words):
+        return []
+    return _of_clause(chain, Clause(before, _state(chain, before), before))
 
 
 def _is_there(words: str) -> bool:
@@ -156,8 +168,8 @@ def _of_current(chain: Chain, clause: str) -> tuple[Probe, str] | None:
         now, before = float(both[1]), float(both[2])
         return probe, "low" if now < said.FEWER * before else "high" if now * said.FEWER > before else "normal"
     answers = (
-        ("no_rise", said.NO_RISE), ("high", said.TOO_MUCH), ("low", said.WEAK), ("low", said.LITTLE),
-        ("normal", said.NORMAL),
+        ("no_rise", said.NO_RISE), ("low", said.LESS_THAN_USUAL), ("high", said.TOO_MUCH), ("low", said.WEAK),
+        ("low", said.LITTLE), ("normal", said.NORMAL),
     )  # fmt: skip
     return next(
         ((probe, answer) for answer, words in answers if words.search(clause) and answer in probe.answers), None
@@ -171,7 +183,8 @@ def _functions(chain: Chain, wanted: Callable[[FunctionProbe], bool], state: str
 
 
 def _bands_in(words: str) -> set[str]:
-    return {f"{int(m)} m" for m in said.BAND.findall(words)}
+    named = {f"{int(m)} m" for m in said.BAND.findall(words)}
+    return named | (said.SHORT_WAVES if said.HF.search(words) else set())
 
 
 def _of_others(chain: Chain, clause: Clause) -> Told:

@@ -21,7 +21,8 @@ _CHANGES = re.compile(
     r"|silent)"
     r"|in and out|drops?|dies|returns?|crackl\w+|intermittent\w*|sometimes|now and (?:then|again)|on and off"
     r"|only (?:if|when)"
-    r"|must be|has to be|needs? (?:a|to be)|better|helps?|cures?|fix(?:es)?|brings? it|flickers?|changes"
+    r"|must be|has to be|needs? (?:a|to be)|better|helps?|cures?|fix(?:es)?|brings? it|flickers?"
+    r"|and it (?:works|transmits|plays|talks|receives|is back)|changes"
     r"|disappears?|until"
     r"|unless|loses|lost|(?:when|if|as soon as|once|whenever))\b"
 )
@@ -55,7 +56,13 @@ class Touched(Frozen):
 
     words: tuple[str, ...]
     probes: tuple[str, ...]
+    of: str = ""  # a word that stands beside it
     whole: bool = False  # the set itself: it is tapped, and whoever turns it on does not touch it
+
+    def is_in(self, clause: str) -> bool:
+        """Whether a clause speaks of a hand on it."""
+        beside = not self.of or re.search(rf"\b{self.of}\b", clause) is not None
+        return beside and self.pattern.search(clause) is not None
 
     @cached_property
     def pattern(self) -> re.Pattern[str]:
@@ -84,7 +91,7 @@ def of_a_hand(chain: Chain, clause: str, whole: str) -> tuple[Probe, str] | None
     nothing = _NOTHING_CHANGES.search(clause) is not None
     if not nothing and _CHANGES.search(whole) is None:
         return None
-    thing = next((thing for thing in touched() if thing.pattern.search(clause)), None)
+    thing = next((thing for thing in touched() if thing.is_in(clause)), None)
     probe = next((chain.by_probe[p] for p in thing.probes if p in chain.by_probe), None) if thing is not None else None
     return (probe, "no_change" if nothing else "changes") if probe is not None else None
 

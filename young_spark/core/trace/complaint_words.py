@@ -29,13 +29,15 @@ TRAILING = re.compile(
     rf"\b(?P<a>{_SUBJECT}) (?:and|&) (?P<b>{_SUBJECT})(?P<mid>(?: [a-z]+){{0,2}}?) (?P<state>{_STATE}|went|gone"
     rf"|died|quit)\b"
 )
-ONE = r"(?:\d{1,3} ?m(?:et(?:er|re)s?)?|am|fm|ssb|usb|lsb|cw)"
+ONE = r"(?:\d{1,3} ?m(?:et(?:er|re)s?)?|am|fm|ssb|usb|lsb|cw|hf)"
 IN_A_ROW = re.compile(rf"\b{ONE}(?:\s*,\s*{ONE})*\s*,?\s*(?:and|&)\s+{ONE}\b")
 IN_WORDS = {"two": "2", "six": "6", "ten": "10", "fifteen": "15", "twenty": "20", "forty": "40", "eighty": "80"}
 METRES_IN_WORDS = re.compile(
     rf"\b({'|'.join(IN_WORDS)}) (?=met(?:er|re)s?\b)|(?<=\bon )({'|'.join(IN_WORDS)})\b(?= (?:too|only|as well"
     rf"|also|alone)|$|[,;])"
 )
+SO_DEEP = re.compile(r"\bmod\w* (?:is |at |of |reads |only )*(\d{1,3}) ?(?:%|per ?cent)")
+DEEP_ENOUGH = 60  # % of modulation: below it a voice is called weak
 ONLY_SO_DEEP = re.compile(r"\b(?:only|just|barely|hardly|at most) (?:about )?([1-5]?\d) ?(?:%|per ?cent)")
 _METRES = r"(?:160|80|60|40|30|20|17|15|12|10|6|4|2)"
 # 'dead on 40 and 80', '10 and 15m', 'fine on 80', '20 and 10 normal': no watts, no amps, no minutes
@@ -49,7 +51,8 @@ METRES_BEHIND = re.compile(
     rf"(?<![\w.]){_METRES}(?:, {_METRES})* (?:and|&|or) {_METRES} ?m(?:et(?:er|re)s?)?\b"
 )  # '6 and 2 m'
 BARE_WATTS = re.compile(
-    r"\b(am|fm|ssb|cw|usb|lsb|\d{1,3} m|gives?|makes?|does|gets|carrier|dead ?key|output|power|starts at|cold"
+    r"\b(am|fm|ssb|cw|usb|lsb|\d{1,3} m|gives?|makes?|does|gets|carrier|dead ?key|output|power|starts at|bands"
+    r"|others|rest|cold"
     r"|warm|even)"
     r" (\d{1,4})(?= *(?:$|[,;]|and\b|but\b))"
 )
@@ -65,7 +68,8 @@ DEAD = re.compile(
     r"not (?:transmit|receiv|work|key|modulat)\w*)\b"
 )
 WEAK = re.compile(
-    r"\b(?:weak|weakly|low|lower|poor|poorly|little|half|halved|down|faint|deaf|reduced|short range|barely|hardly|"
+    r"\b(?:weak|weakly|low|lower|poor|poorly|little|half|halved|(?<!key )(?<!key-)down|faint|deaf|reduced"
+    r"|short range|barely|hardly|"
     r"quiet|thin|cut back|short|sags?|dropped|drops|fell|fallen|lost (?:half|most|some|a lot)|under ?modulated|"
     r"talks? (?:only )?\d+ ?(?:m|metres|meters|yards|feet)|not even \d+(?:\.\d+)?|terribl[ey]|badly"
     r"|only (?:a few|\d+(?:\.\d+)? ?(?:db|km|metres))|folds? back|folding back|backs off|cuts back"
@@ -121,11 +125,11 @@ QUIET_WHEN_KEYED = re.compile(
     r"\b(?:receive|receiver|rx|speaker|noise) (?:goes|gets|falls|is) (?:quiet|silent|mute[d]?|dead)(?= *$| when"
     r"| on| as)"
 )
-AT_REST = re.compile(r"\b(?:in|on|during|at) (?:receive|rx|rest|standby)\b|\b(?:not|before) key\w*\b")
+AT_REST = re.compile(r"\bidle\b|\b(?:in|on|during|at) (?:receive|rx|rest|standby)\b|\b(?:not|before) key\w*\b")
 _A = r"(\d+(?:\.\d+)?) ?(?:a|amps?|ma)?"
 # what it draws now and what it drew
 AMPS_NOW_AND_BEFORE = re.compile(
-    rf"\b{_A},? (?:keyed,? |on tx,? )?(?:should be|where|instead of|rather than|when|but|used to be|was"
+    rf"\b{_A}(?: [a-z]+){{0,3}}?,? (?:should be|where|instead of|rather than|when|but|used to be|was"
     rf"|not)\b[a-z ]{{0,24}}? ?{_A}(?![\w.])"
 )
 _SUPPLY = r"(?:the |its |my )?(?:bench |power )?(?:supply|psu|breaker)"
@@ -148,6 +152,8 @@ NOT_HEARD = re.compile(
     r"(?:me|my|him|his|her|us)\b|\b(?:they|others|people|stations|friends|locals|neighbours)(?: [a-z]+)? hear "
     r"(?:nothing|no (?:voice|audio))\b"
 )
+SOMETIMES = re.compile(r"\b(?:sometimes|now and (?:then|again)|intermittent\w*|often|occasionally)\b")
+UNTIL = re.compile(r"\b(?:until|unless)\b")
 OTHERS_HEAR = re.compile(
     r"\b(?:friends?|people|others|they|stations?|neighbours?|nobody|no one|noone|someone|somebody|locals"
     r"|mate)(?: [a-z]+){0,2}"
@@ -163,13 +169,17 @@ NO_RISE = re.compile(
     r"\b(?:the )?same when keyed\b|\bno (?:plate |supply |final )?current\b|\bstays\b|"
     r"\b(?:does not|doesn'?t|do not|no|not|never)\b.{0,24}\b(?:rise|rises|change|changes|move|moves|up)\b"
 )
+LESS_THAN_USUAL = re.compile(r"\bless (?:current |amps )?than (?:usual|normal|it should|before|due)\b")
 TOO_MUCH = re.compile(
-    r"\b(?:high|too much|far too|heavy|double|twice|excessive|blows?|a lot|very much|way up|through the roof)\b"
+    r"\b(?:more (?:current |amps )?than (?:usual|normal|it should|before|due)|high|too much|far too|heavy"
+    r"|double|twice|excessive|blows?|a lot|very much|way up|through the roof)\b"
 )
 LITTLE = re.compile(r"\bonly\b")
 NORMAL = re.compile(r"\b(?:(?:like|as) it should|full|rises?|normal|usual|as usual|ok|fine)\b")
 EVERY = re.compile(r"\b(?:any|all|every|both)\s+(?:bands?|modes?)\b|\bon everything\b")
 OTHERS = re.compile(r"\b(?:(?:all )?(?:the )?other(?:s| bands?| modes?)|(?:all )?the rest|everything else|elsewhere)\b")
+HF = re.compile(r"\bhf\b(?! (?:set|rig|transceiver|radio|amp\w*|linear|unit))")
+SHORT_WAVES = {f"{metres} m" for metres in (160, 80, 60, 40, 30, 20, 17, 15, 12, 10)}
 BAND = re.compile(r"(?<![\w.])(\d{1,3}) ?(?:m|meters?|metres?)\b")
 LED_BY_PLACE = re.compile(r"\s*(?:on|at) \d{1,3} ?m\b")
 MODES = {"am": "am", "fm": "fm", "ssb": "ssb", "usb": "ssb", "lsb": "ssb", "cw": "cw", "sideband": "ssb"}
@@ -196,6 +206,9 @@ SWR_BEFORE = re.compile(
     re.IGNORECASE,
 )
 FROM_TO = re.compile(rf"\bfrom {_W} (?:down )?to {_W}(?![\w.])")
+DOWN_TO = re.compile(
+    rf"\b(\d+(?:\.\d+)?) ?(?:w|watts?) (?:down |dropped |fell |went |sank |came down )?to {_W}(?![\w.])"
+)
 WATTS = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?|half a) ?w(?:atts?)?\b")
 _NUMBER = r"\d+(?:\.\d+)?|half a"
 FEWER = 0.75  # of what it gave: weak
@@ -302,7 +315,7 @@ def state_of(clause: str) -> str | None:
 def state_of_watts(clause: str, good: tuple[float, float] | None, dead_below: float | None) -> str | None:
     """What the watts of a clause say: fewer than there were, or than are due at an output that is good between these
     bounds, both in W; None without watts."""
-    for pattern, now in ((NOW_AND_BEFORE, 0), (FROM_TO, 1)):
+    for pattern, now in ((NOW_AND_BEFORE, 0), (FROM_TO, 1), (DOWN_TO, 1)):
         if (both := pattern.search(clause)) is not None:
             figures = [_number(both[1]), _number(both[2])]
             return "weak" if figures[now] < FEWER * figures[1 - now] else None
