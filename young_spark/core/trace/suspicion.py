@@ -254,8 +254,8 @@ class Engine:
 
 def entropy_bits(shares: Any) -> float:
     """Entropy of shares that sum to 1, in bits."""
-    positive = np.asarray(shares)[np.asarray(shares) > 0]
-    return float(-(positive * np.log2(positive)).sum())
+    each = np.asarray(shares, float)
+    return float(-(each * np.log2(np.maximum(each, 1e-300))).sum())
 
 
 def answer_of_figure(probe: Probe, value: float, unit: str) -> str:
