@@ -18,9 +18,12 @@ SHORTEST = 5  # letters
 WORD = re.compile(r"(?<![\w'.-])[a-z]{5,}(?![\w'.-])")
 
 
+CELSIUS = re.compile(r"(?<![\w.])(?<!to )(\d{2,3}(?:\.\d)?) (?:deg(?:rees)? ?)?c(?:elsius)?(?![\w.])")
+
+
 def as_spelt(plain: str) -> str:
-    """A folded text with such words as they are spelt."""
-    return WORD.sub(lambda found: _meant(found[0]), plain)
+    """A folded text with such words as they are spelt, and degrees beside their figure."""
+    return CELSIUS.sub(r"\1c", WORD.sub(lambda found: _meant(found[0]), plain))
 
 
 @lru_cache(maxsize=2048)

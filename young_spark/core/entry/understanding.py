@@ -26,6 +26,7 @@ from young_spark.core.entry.megahertz_in_front import channels_in_front, megaher
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.moved_and_read import moved_and_read
 from young_spark.core.entry.normal import as_signs
+from young_spark.core.entry.nothing_lost import lost, one_after_the_other
 from young_spark.core.entry.one_figure import NO_FIGURE, answered, as_repeated, figure_words, one_figure
 from young_spark.core.entry.own_words import in_known_words
 from young_spark.core.entry.places import PART
@@ -113,8 +114,30 @@ def _understood(text: str, context: EntryContext) -> Understanding:
         return both
     meant = _as_said(text, _told_apart(plain, context), context)
     if meant.chosen is not None:
-        return meant
+        return _with_nothing_lost(text, plain, meant, context)
     return by_sentences(text, plain, lambda part: _understood(part, context)) or meant
+
+
+def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: EntryContext) -> Understanding:
+    """What was understood of a text of several parts, where all its figures stand in it; else part by part, and where
+    that does not help asked."""
+    parts = [part for part in PARTS.split(plain) if part]
+    if meant.chosen is None or not 1 < len(parts) <= MOST_PARTS:
+        return meant
+    taken = meant.meanings[meant.chosen]
+    if not (unread := lost(plain, taken, meant.story)):
+        return meant
+    each = [_understood(part, context) for part in parts]
+    if all(part.chosen is not None and part.story is None for part in each):
+        return meant.model_copy(update={"meanings": (one_after_the_other(each),), "chosen": 0})
+    return Understanding(
+        text=text, meanings=(taken,), question=f"{' and '.join(unread)}: what was read there?",
+        choices=(Choice(label=f"{label_of(taken)}, the rest as words", sense=0),),
+    )  # fmt: skip
+
+
+PARTS = re.compile(r"\s*[,;]\s+")
+MOST_PARTS = 8
 
 
 def _told_apart(plain: str, context: EntryContext) -> str:
