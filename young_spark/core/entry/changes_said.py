@@ -40,6 +40,11 @@ LATER = re.compile(
 # with what was done between the two, or before and after it
 _LED = rf"(?:(?:{_GOES} )*(?:improved )?from|improved|was)"
 _IS = r"(?:to|then|(?:now |it )?is|becomes|became)"
+# 'bias adjusted from 1.8 to 1.0 a': whoever turns it from one to the other leaves it at the other
+TURNED_TO = re.compile(
+    rf"\b(?:adj(?:usted)?|re-?set|turned|brought|backed|trimmed|lowered|raised|reduced|corrected|tweaked)"
+    rf"(?: (?:up|down|back|off|out))? from (?P<from>{FIGURE}) to (?P<to>{FIGURE})"
+)
 MADE = re.compile(
     rf"^(?P<name>[a-z0-9][\w /+.-]*?):? (?:(?P<led>{_LED}) )?(?P<from>{FIGURE})"
     rf"(?:(?P<arrow> ?(?:->|→) ?)|,? (?P<link>{_IS}) |,? (?P<goes>(?:{_GOES} )+to) )(?P<to>{FIGURE})(?: now)?$"
@@ -52,6 +57,7 @@ ADJUSTER = re.compile(
     r"[a-z]{1,3}\d+[a-z]?(?<!h[2-9])(?<!imd[357]))\b"
 )
 CLAUSES = re.compile(r"((?:,|;|\.) (?!was |is |now |to |then |up |down |back ))")
+SUPPRESSED = re.compile(r"(\b(?:suppression|carrier null|supp)\b[^,;]*\d) ?dbc\b")  # so far below the carrier, in dB
 POWERS = {"carrier_power", "drive_power", "peak_envelope_power", "needle_on_audio"}
 RUSHING = {"inrush_current"}  # 'inrush 4a then 0.3': what it draws at first, and what it is not
 # what creeps by itself; watts and volts that fall do so under a load, or on audio
@@ -79,8 +85,14 @@ def _falls_in(found: re.Match[str]) -> str:
 def made_by_the_hand(plain: str) -> str:
     """A folded text in which one quantity of a clause went from one figure to another, as 'now, was before'; as it was
     typed where an adjuster did, where no quantity is named, or where the two figures are the ends of a range."""
+    plain = SUPPRESSED.sub(r"\1db", TURNED_TO.sub(_left_at, plain))
     whole = _made(plain)
     return whole if whole != plain else "".join(_made(part) for part in CLAUSES.split(plain))
+
+
+def _left_at(found: re.Match[str]) -> str:
+    now = found["to"] if unit_of(found["to"]) else found["to"] + unit_of(found["from"])
+    return f"{now}, was {found['from']}" if _are_alike(found["from"], found["to"]) else found[0]
 
 
 def _made(plain: str) -> str:

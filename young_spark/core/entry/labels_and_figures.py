@@ -24,6 +24,20 @@ ELECTRODES = re.compile(
 _AT = r"(?:base|collector|emitter|gate|drain|source|[bcegds])"
 TIED = re.compile(rf"(?<![\w.])({_AT}) ?[=:] ?(?=[+-]?\.?\d)")
 OF_A_TRANSISTOR = re.compile(rf"^(?P<part>{_PART}):?(?P<rest>(?: {_AT} ?[+-]?\d*\.?\d+ ?v?,?){{2,3}})$")
+# 'screen 210 cathode 11.5 of final': volts, since a cathode has no others
+_OF_A_VALVE = r"(?:plate|anode|screen|cathode)"
+_VOLTS = r"[+-]?\d+(?:\.\d+)? ?v?"
+CATHODE_AND_OTHERS = re.compile(
+    rf"^(?:(?P<part>v\d{{1,2}}|final|driver|modulator|pa|output) )?(?P<row>(?=.*\bcathode\b)"
+    rf"{_OF_A_VALVE} {_VOLTS}(?:,? {_OF_A_VALVE} {_VOLTS})+)(?: (?:of|on|at) (?:the )?(?P<of>v\d{{1,2}}|final|driver"
+    r"|modulator|pa|output)(?: valve| tube)?)?$"
+)
+MAINS_AT = re.compile(r"^(fan|blower|motor)s? (?:on|gets|sees|has|takes|runs at|runs on) (?=\d+ ?v)")
+# 'driver 0.5w into final': what drives it, and no power of the unit
+DRIVES = re.compile(
+    r"^(?:(?:pre-?)?driver |exciter )?(?:gives )?(\d*\.?\d+ ?m?w)(?: out)? into (?:the )?(?=finals?\b|pa\b"
+    r"|power module\b)"
+)
 LETTERS = {"b": "base", "c": "collector", "e": "emitter", "g": "gate", "d": "drain", "s": "source"}
 
 
@@ -42,6 +56,9 @@ def each_by_its_turn(plain: str) -> str:
     for pattern in (LABELLED, FIGURES_FIRST):
         plain = pattern.sub(_in_turn, plain)
     plain = ELECTRODES.sub(_at_the_electrodes, plain)
+    plain = MAINS_AT.sub(r"\1 ", plain)
+    plain = DRIVES.sub(r"\1 drive to ", plain) if re.search(r"\bdrive\b", plain) is None else plain
+    plain = CATHODE_AND_OTHERS.sub(_at_the_valve, plain)
     plain = TIED.sub(r"\1 ", plain) if re.match(_PART, plain) else plain
     return OF_A_TRANSISTOR.sub(_apart, plain)
 
@@ -80,6 +97,12 @@ def _at_the_electrodes(found: re.Match[str]) -> str:
     if len(labels) != len(figures):
         return found[0]
     return f"{found['part']} " + " ".join(f"{at} {volts}" for at, volts in zip(labels, figures, strict=True))
+
+
+def _at_the_valve(found: re.Match[str]) -> str:
+    part = found["part"] or found["of"]
+    row = re.findall(rf"({_OF_A_VALVE}) ([+-]?\d+(?:\.\d+)?)", found["row"])
+    return ", ".join(f"{part} {at} {volts}v" if part else f"{at} {volts}v" for at, volts in row)
 
 
 def _apart(found: re.Match[str]) -> str:

@@ -51,6 +51,7 @@ def bind_names(s: Sentence) -> None:
     _high_tension_at_rest(s)
     _fed_at_rest(s)
     _switched_off(s)
+    _heated(s)
     _fitted_in(s)
     _watts_in_and_out(s)
     _drive_in_output(s)
@@ -168,6 +169,22 @@ def _of_something_else(s: Sentence, bound: dict[int, Item]) -> None:
             s.take(name - 1)
 
 
+def _heated(s: Sentence) -> None:
+    """'filament 5.05v 14.2a', 'heater draws 14.2a': what a heater takes stands there, and is not the unit's own."""
+    for n in s.free("quantity"):
+        if s.facts[n].of != "filament_voltage":
+            continue
+        amps = next((i for i in s.items if i.at in {n + 1, n + 2, n + 3} and i.fact.unit == "A"), None)
+        between = [] if amps is None else [m for m in range(n + 1, amps.at) if s.item_at(m) is None]
+        if amps is None or amps.quantity is not None or not all(s.has_text(m, *TAKES) for m in between):
+            continue
+        amps.quantity, amps.address["place"] = "dc_current", "heater"
+        s.take(*between, *([n] if s.item_at(n + 1) is amps or between else []))
+
+
+TAKES = ("current", "draws", "takes", "at", ",", "and")
+
+
 def _of_a_noun(s: Sentence) -> None:
     """'audio amp', 'input transformer', 'deviation pot': the first word only says which amplifier, and names no
     figure."""
@@ -248,6 +265,19 @@ def _switched_off(s: Sentence) -> None:
         amps = (i := s.item_at(n - 1)) is not None and i.fact.unit == "A"  # 'leaks 3ma off': no error is in amps
         if (battery or amps) and s.facts[n].text == "off" and s.item_at(n - 1) is not None:
             s.facts[n] = replace(s.facts[n], kind="how", of="state", is_="off")
+        elif s.facts[n].text == "off" and _counts_nothing(s, n):
+            s.facts[n] = replace(s.facts[n], kind="word")
+
+
+def _counts_nothing(s: Sentence, n: int) -> bool:
+    """'fan on at 48, off 41': without a unit 'off' is an error only where a frequency is wanted, was just read, or
+    stands in the line, or where it says on which channel."""
+    behind = s.item_at(n + 1)
+    wanted = s.ground.wants in {"frequency_error", "carrier_frequency"} or any(f.kind == "where" for f in s.facts)
+    before = s.ground.last is not None and s.ground.last[0] in {"frequency_error", "carrier_frequency"}
+    counted = any(i.fact.unit in {"Hz", "k", "M"} or i.fact.decimals > 2 for i in s.items)
+    bare = behind is not None and behind.fact.unit is None and not behind.fact.signed
+    return bare and not (wanted or before or counted)
 
 
 def _fitted_in(s: Sentence) -> None:

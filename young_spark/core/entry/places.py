@@ -314,7 +314,8 @@ def _named(rest: str) -> Place | None:
         return Place(found[0], name, whole)
     behind = rest[found.end() :]
     more, length = _part_of(name, found["name"], behind)
-    return Place(found[0] + behind[:length], name, more or name)
+    whole, pin, _ = more.partition(" pin ")  # 'pa module pin 1 0.9v pin 2 13.4': of the module
+    return Place(found[0] + behind[:length], whole if pin else name, more or name)
 
 
 def _part_of(name: str, typed: str, behind: str) -> tuple[str, int]:
@@ -322,7 +323,7 @@ def _part_of(name: str, typed: str, behind: str) -> tuple[str, int]:
     side, an electrode."""
     if rail := re.match(r" (rail|supply rail)(?![\w])", behind):
         return f"{name} {rail[1]}", rail.end()
-    if pin := re.match(r"(?P<of> module| ic| chip| board)? pin (?P<pin>\d+)(?![\w.])", behind):
+    if pin := re.match(r"(?P<of> module| ic| chip| board)? pin ?(?P<pin>\d+)(?![\w.])", behind):
         return f"{name}{pin['of'] or ''} pin {pin['pin']}", pin.end()
     if name == "fuse" and (side := re.match(r" (in|out)(?= ?[+-]?[\d.])", behind)):
         return f"{'before' if side[1] == 'in' else 'after'} the fuse", side.end()
@@ -389,7 +390,7 @@ def _pin_alone(rest: str, last: str) -> Place | None:
     """'ic6 pin3 12mv pin1 0': another pin of the same part, or of the one where the hand is."""
     found = (
         re.match(r"pin ?(\d+)(?![\d.])(?= ?[+-]?[\d.])", rest)
-        if re.fullmatch(r"(?:IC|U|V|Q|K|RL)\d+|PLL|.* IC", last)
+        if re.fullmatch(r"(?:IC|U|V|Q|K|RL)\d+|PLL|PA|.* (?:IC|module|chip|board)", last)
         else None
     )
     return Place(found[0], last, f"{last} pin {found[1]}", follows=True) if found is not None else None

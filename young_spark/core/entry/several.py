@@ -5,6 +5,7 @@ import re
 from dataclasses import dataclass, replace
 from typing import cast
 
+from young_spark.core.entry.agreeing import agreeing
 from young_spark.core.entry.bench import Bench
 from young_spark.core.entry.by_unit import SENT, unit_of
 from young_spark.core.entry.circumstances import LONGEST
@@ -54,7 +55,7 @@ class Placed:
 
 def breath_of(plain: str, context: EntryContext) -> Breath:
     """What a folded text says in one breath, on the ground of this context."""
-    return read(cut(plain), ground_of(context))
+    return agreeing(read(cut(plain), ground_of(context)))
 
 
 def ground_of(context: EntryContext) -> Ground:

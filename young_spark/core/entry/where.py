@@ -91,13 +91,22 @@ def _seconds(rest: str, before: Sequence[Fact]) -> Found:
 def _at(rest: str, before: Sequence[Fact]) -> Found:
     if _is_read_at(rest, before):
         return None
-    if found := AT_HZ.match(rest):
+    if (found := AT_HZ.match(rest)) and (band := _band_of(found, before)):
+        return Fact("where", found[0], of="band", is_=band), found.end()
+    if found:
         return Fact("how", found[0], of="at_hz", is_=_number(found) * HERTZ[found["unit"][0]]), found.end()
     if found := AT_A_BATTERY.match(rest):
         return Fact("how", found[0], of="supply_v", is_=_number(found)), found.end()
     if found := AT_VOLTS.match(rest):
         return Fact("how", found[0], of="supply_v", is_=_number(found) * (1e3 if found["kilo"] else 1.0)), found.end()
     return None
+
+
+def _band_of(found: re.Match[str], before: Sequence[Fact]) -> str | None:
+    """'90w at 20m': metres of a band; 'spur -52 at 54m' and 'at 26.9m' are megahertz."""
+    whole = found["unit"] == "m" and found["number"].isdigit() and int(found["number"]) in BANDS_M
+    spectrum = any(f.kind == "quantity" and f.of.startswith(("spurious", "rf_level", "stage_")) for f in before)
+    return f"{found['number']}m" if whole and not spectrum else None
 
 
 def _is_read_at(rest: str, before: Sequence[Fact]) -> bool:

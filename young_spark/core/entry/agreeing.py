@@ -1,0 +1,52 @@
+"""What the readings of one breath say of each other: an address that one of them lent another, and that cannot be its
+own, is left behind; one that contradicts what was read leaves nobody sure."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from young_spark.core.entry.said import Breath, Said
+
+# what is read of an electrode is at none of the others
+ELECTRODE_OF = {
+    "screen_voltage": "screen", "screen_current": "screen", "plate_voltage": "anode", "plate_current": "anode",
+    "grid_current": "grid", "bias_voltage": "grid",
+}  # fmt: skip
+ELECTRODES = {"cathode", "grid", "screen", "anode", "collector", "base", "emitter", "gate", "drain", "source"}
+AT_REST = {"standby", "receive"}
+
+
+def agreeing(breath: Breath) -> Breath:
+    """A breath whose readings can all be true."""
+    said = tuple(_of_peaks(_at_no_mains(_off_load(one)), breath) for one in breath.said)
+    sure = breath.sure and not any(_is_of_another_electrode(one) for one in said)
+    return replace(breath, said=said, sure=sure)
+
+
+def _is_of_another_electrode(said: Said) -> bool:
+    """'screen 210 cathode 11.5 of final' as a screen's volts at the cathode."""
+    own, place = ELECTRODE_OF.get(str(said.quantity)), said.address.get("place")
+    return own is not None and place in ELECTRODES - {own}
+
+
+def _off_load(said: Said) -> Said:
+    """'b+ 265 under load, 290 standby': what stands at rest carries no load."""
+    at_rest = said.address.get("state") in AT_REST and said.address.get("setting") == "on load"
+    return _without(said, lambda key: at_rest and key == "setting")
+
+
+def _at_no_mains(said: Said) -> Said:
+    """'mains 231v, fil 12.4v': a heater is fed by the mains, and is not there."""
+    heats = said.quantity == "filament_voltage" and said.address.get("place") == "mains"
+    return _without(said, lambda key: heats and key == "place")
+
+
+def _of_peaks(said: Said, breath: Breath) -> Said:
+    """'mod peaks 110 neg 100': the depth beside that of the troughs is that of the peaks."""
+    names = [one.quantity for one in breath.said if not one.derived]
+    paired = names.count("am_depth") == 1 and names.count("am_depth_negative") == 1
+    return replace(said, quantity="am_depth_positive") if paired and said.quantity == "am_depth" else said
+
+
+def _without(said: Said, is_left: Callable[[str], bool]) -> Said:
+    kept = {key: value for key, value in said.address.items() if not is_left(key)}
+    return said if len(kept) == len(said.address) else replace(said, address=kept)
