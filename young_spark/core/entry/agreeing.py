@@ -17,7 +17,7 @@ AT_REST = {"standby", "receive"}
 
 def agreeing(breath: Breath) -> Breath:
     """A breath whose readings can all be true."""
-    said = tuple(_of_peaks(_at_no_mains(_off_load(one)), breath) for one in breath.said)
+    said = tuple(_of_a_subtone(_of_peaks(_at_no_mains(_off_load(one)), breath), breath) for one in breath.said)
     sure = breath.sure and not any(_is_of_another_electrode(one) for one in said)
     return replace(breath, said=said, sure=sure)
 
@@ -45,6 +45,16 @@ def _of_peaks(said: Said, breath: Breath) -> Said:
     names = [one.quantity for one in breath.said if not one.derived]
     paired = names.count("am_depth") == 1 and names.count("am_depth_negative") == 1
     return replace(said, quantity="am_depth_positive") if paired and said.quantity == "am_depth" else said
+
+
+def _of_a_subtone(said: Said, breath: Breath) -> Said:
+    """'tone 88.5 at 0.5k dev': what a subtone deviates, and no voice."""
+    beside = any(one.quantity == "subtone_frequency" for one in breath.said)
+    little = said.quantity == "fm_deviation" and said.value is not None and said.value <= MOST_OF_A_SUBTONE_HZ
+    return replace(said, quantity="subtone_deviation") if beside and little else said
+
+
+MOST_OF_A_SUBTONE_HZ = 1000.0
 
 
 def _without(said: Said, is_left: Callable[[str], bool]) -> Said:

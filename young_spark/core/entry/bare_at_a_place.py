@@ -47,6 +47,21 @@ def _one_of_two_halves(item: Item, ground: Ground, beside: Beside) -> str | None
     return by_unit(item, ground)
 
 
+def _one_of_several(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'tube 1 idles 90 tube 2 85': what was named at the one before it."""
+    mine = NUMBERED.fullmatch(place_of(item))
+    if mine is None:
+        return None
+    for other in reversed(beside.others):
+        its = NUMBERED.fullmatch(place_of(other))
+        if other.at < item.at and other.quantity and other.fact.unit is None and its and its["what"] == mine["what"]:
+            return other.quantity
+    return None
+
+
+NUMBERED = re.compile(r"(?P<what>tube|valve|device|transistor|fet|module|section|cell|final|bottle|pallet) ?\d{1,2}")
+
+
 def _side_of_a_pair(item: Item, ground: Ground, beside: Beside) -> str | None:
     if place_of(item) not in SIDES_OF_A_PAIR:
         return None
@@ -167,6 +182,7 @@ def _in_another_state(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 AT_A_PLACE: tuple[Rule, ...] = (
     _level_of_a_stage,
-    _of_a_valve, _in_another_state, _at_the_lead, _heat, _one_of_two_halves, _side_of_a_pair, _of_the_unit_beside,
+    _of_a_valve, _one_of_several,
+    _in_another_state, _at_the_lead, _heat, _one_of_two_halves, _side_of_a_pair, _of_the_unit_beside,
     _of_what_is_printed, _named_by_its_place, _by_the_letter,
 )  # fmt: skip

@@ -64,9 +64,21 @@ def _any(said: tuple[Circumstance, ...]) -> str:
     return f"(?:{whole})"
 
 
+# 'mains 228 at idle, 221 at full': at rest, and no current
+OF_A_SUPPLY = re.compile(r"(?:mains|plate|anode|grid|screen|ht|hv|b\+|supply|psu|rail|line|volts)\b")
+AT_IDLE = re.compile(r"(\d ?(?:k?v(?:ac|dc)?|m?a)?),? (?:at|on|when|while|in) (?:idle|idling|rest)\b")
+AT_FULL = re.compile(r"(\d ?(?:k?v(?:ac|dc)?|m?a)?),? (?:at|on) full(?: (?:out|output|load|power|tilt))?\b")
+
+
+AT_THE_END_OF = re.compile(r"\b(?:at )?(?:the )?end of (?=\d+ ?(?:s|secs?|seconds?|mins?|minutes?|hours?|h)\b)")
+
+
 def circumstances_marked(plain: str) -> str:
     """A folded text of two figures in one unit, each with how it was while that was read, with those marked as
     settings; of one figure, with the words at its begin or end marked as beside it; any other text as it was typed."""
+    plain = AT_THE_END_OF.sub("after ", plain)
+    if OF_A_SUPPLY.match(plain):
+        plain = AT_FULL.sub(r"\1 transmit", AT_IDLE.sub(r"\1 standby", plain))
     pattern = _said(along=ON_THE_WAY.search(plain) is not None)
     figures, said = list(A_FIGURE.finditer(plain)), list(pattern.finditer(plain))
     if len(figures) == 1 and len(said) == 1:

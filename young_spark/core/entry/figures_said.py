@@ -327,10 +327,16 @@ def _is_missing_elsewhere(s: Sentence, n: int, near: Item) -> bool:
     return s.has_text(n - 1, "no") and any(f.fresh for f in s.facts[near.at + 1 : n])
 
 
+def _of_which_figure(s: Sentence, n: int) -> Item | None:
+    """The one beside it; 'c 7.6, rf 240mv': the one that it leads."""
+    leads = s.item_at(n + 1) if s.facts[n].fresh else None
+    return leads or s.nearest_item(n)
+
+
 def find_forms(s: Sentence) -> None:
     """Peak to peak, rms, RF, EMF: of the figure beside them."""
     for n in s.free("form"):
-        near = s.nearest_item(n)
+        near = _of_which_figure(s, n)
         if near is None:
             continue
         kind, form = s.facts[n].of, str(s.facts[n].is_)

@@ -52,6 +52,7 @@ def bind_names(s: Sentence) -> None:
     _fed_at_rest(s)
     _switched_off(s)
     _heated(s)
+    _hum_in_volts(s)
     _fitted_in(s)
     _watts_in_and_out(s)
     _drive_in_output(s)
@@ -180,6 +181,14 @@ def _heated(s: Sentence) -> None:
             continue
         amps.quantity, amps.address["place"] = "dc_current", "heater"
         s.take(*between, *([n] if s.item_at(n + 1) is amps or between else []))
+
+
+def _hum_in_volts(s: Sentence) -> None:
+    """'hum 120mv on b+': ripple; a hum of the modulation is in decibels or per cent."""
+    for n in s.free("quantity"):
+        item = s.item_at(n + 1)
+        if s.facts[n].of == "hum_and_noise" and item is not None and item.fact.unit in {"V", "Vpp", "Vrms"}:
+            s.facts[n] = replace(s.facts[n], of="ripple", is_="ripple")
 
 
 TAKES = ("current", "draws", "takes", "at", ",", "and")

@@ -32,6 +32,12 @@ def lost(plain: str, meaning: Meaning, story: StoryLine | None) -> list[str]:
     return [fact.text for fact in cut(beside) if fact.kind == "figure" and not _stands(fact, there)]
 
 
+def stands_where(fact: Fact, meaning: Meaning) -> bool:
+    """Whether a figure says where or how something was read, and is no reading."""
+    conditions = [meaning.conditions_of(n) for n in range(len(meaning.readings))]
+    return _stands(fact, {abs(value) for value in _numbers(conditions)})
+
+
 def _stands(fact: Fact, there: set[float]) -> bool:
     typed = _NUMBER.search(fact.text)
     values = [abs(fact.value), *([float(typed[0])] if typed else [])]

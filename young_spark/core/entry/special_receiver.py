@@ -97,25 +97,28 @@ def _filter_edges(s: Sentence) -> list[Said]:
 
 
 def _s_meter(s: Sentence) -> list[Said]:
-    """'s9+20 at -51', 's7 with 12uv': what the unit's own meter says of a level that is known."""
-    for n, fact in enumerate(s.facts):
-        found = re.fullmatch(r"s ?(\d)(?:\+(\d+))?(?:db)?", fact.text)
-        if found is None or n in s.taken:
-            continue
-        over = s.item_at(n + 1) if s.facts[n].text.startswith("s9") else None
-        behind = [i for i in s.items if _is_a_level(i.fact) and i is not over and i.at > n]
-        level = min(behind, key=lambda i: i.at, default=None)
-        is_over = over is not None and over.fact.signed and over.fact.value > 0
-        if level is None or (fact.kind == "quantity" and not is_over):
-            continue
-        address: dict[str, object] = {**hand(s), "input_dbm": _dbm(level.fact)}
-        if over is not None and is_over:
-            address["over_db"] = over.fact.value
-            use(s, over)
-        use(s, level)
-        s.take(n, *typed(s, "at", "with", "in", "for"))
-        return [Said("s_meter_reading", value=float(found[1]), unit="1", address=address)]
-    return []
+    """'s9+20 at -51', 's7 with 12uv', 's1 1uv s5 8uv': what the unit's own meter says of levels that are known."""
+    return [said for n in range(len(s.facts)) if (said := _of_a_known_level(s, n)) is not None]
+
+
+def _of_a_known_level(s: Sentence, n: int) -> Said | None:
+    fact = s.facts[n]
+    found = re.fullmatch(r"s ?(\d)(?:\+(\d+))?(?:db)?", fact.text)
+    if found is None or n in s.taken:
+        return None
+    over = s.item_at(n + 1) if fact.text.startswith("s9") else None
+    behind = [i for i in s.items if _is_a_level(i.fact) and i is not over and i.at > n and i.at not in s.taken]
+    level = min(behind, key=lambda i: i.at, default=None)
+    is_over = over is not None and over.fact.signed and over.fact.value > 0
+    if level is None or (fact.kind == "quantity" and not is_over):
+        return None
+    address: dict[str, object] = {**hand(s), "input_dbm": _dbm(level.fact)}
+    if over is not None and is_over:
+        address["over_db"] = over.fact.value
+        use(s, over)
+    use(s, level)
+    s.take(n, *typed(s, "at", "with", "in", "for"))
+    return Said("s_meter_reading", value=float(found[1]), unit="1", address=address)
 
 
 FRAMES: tuple[Frame, ...] = (_sinad_at_a_level, _filter_at_db, _filter_edges, _s_meter)

@@ -48,6 +48,7 @@ SETTING = re.compile(r"\b(?:hi|high|lo|low|mid)\b")  # of the power: no part is 
 OF_NO_PART = {"%", "dBm"}
 RESISTOR = re.compile(r"\bresistors?\b|\br\d")  # which have their watts printed on them
 SOLD_W = {0.125, 0.25, 0.33, 0.4, 0.5, 0.6, 1, 2, 3, 4, 5, 6, 7, 10, 11, 15, 20, 25, 50, 100}
+IT_WAS = re.compile(r",? (?:it )?(?:was|used to be|had been) [+-]?[\d.]+ ?\w*$")  # 'hum 4mv, was 90'
 MOST_BREAKS = 6  # the last of them: what was read stands at the end
 MENDED = re.compile(r"\b(?:cleaned|re-?soldered|tightened|re-?crimped|re-?seated|burnished|scraped)\b")
 OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
@@ -112,10 +113,18 @@ def _says_a_reading(head: str, tail: str, ground: Ground) -> bool:
     of them may be what is printed on a part."""
     if not re.search(r"\d", tail) or is_only_told(tail) or tail.startswith("was ") or _is_of_a_stage(head + tail, tail):
         return False
-    breath = read(cut(tail), ground)
+    breath = read(cut(IT_WAS.sub("", tail)), ground)
     figures = [said for said in breath.said if not said.derived]
     explained = MANNER.issuperset(breath.remark.split())
-    return breath.sure and explained and bool(figures) and all(_is_said_in_full(said, head, tail) for said in figures)
+    in_full = _is_a_row(figures) or all(_is_said_in_full(said, head, tail) for said in figures)
+    return breath.sure and explained and bool(figures) and in_full
+
+
+def _is_a_row(figures: list[Said]) -> bool:
+    """'20m 97 15m 95 10m 90': the same at one band or channel after the other."""
+    at = [said.address.get("channel") or said.address.get("frequency_hz") for said in figures]
+    there = None not in at and len(set(at)) == len(figures) > 1 and not any(said.lent for said in figures)
+    return there and len({said.quantity for said in figures}) == 1 and all(said.value is not None for said in figures)
 
 
 def _is_said_in_full(said: Said, head: str, tail: str) -> bool:

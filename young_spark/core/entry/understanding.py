@@ -30,6 +30,7 @@ from young_spark.core.entry.nothing_lost import lost, one_after_the_other
 from young_spark.core.entry.one_figure import NO_FIGURE, answered, as_repeated, figure_words, one_figure
 from young_spark.core.entry.own_words import in_known_words
 from young_spark.core.entry.places import PART
+from young_spark.core.entry.plainly_meant import is_plainly_meant
 from young_spark.core.entry.read_then_told import read_in_front
 from young_spark.core.entry.rows_of_bands import bands_in_rows
 from young_spark.core.entry.said import Breath, Said
@@ -354,6 +355,8 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
         return Understanding(text=text, story=note_of(text, plain))  # words, of which nobody can say more
     if answers is None or (meant.question is not None and not meant.meanings and not answers.choices):
         return meant
+    if len(answers.meanings) == 1 == len(answers.choices) and is_plainly_meant(plain, answers.meanings[0]):
+        return answers.model_copy(update={"chosen": 0, "question": None, "choices": ()})
     asked = answers.question or meant.question or f"{text.strip()}: is that meant?"
     return answers.model_copy(update={"guards": meant.guards, "question": asked})
 
