@@ -150,6 +150,46 @@ def test_contradictions_are_named_and_raise_what_is_not_listed():
     assert ENGINE.contradictions(looks(ENGINE, "output=weak receive=works")) == ()
 
 
+def test_a_complaint_weighs_more_than_the_test_that_would_show_it():
+    """Who has a dead microphone does not complain that it fades; a fade in a test may be a slip."""
+    cartridge = next(n for n, h in enumerate(ENGINE.hypotheses) if h.name == "cartridge")
+    fades = next(n for n, h in enumerate(ENGINE.hypotheses) if h.name == "final_fade")
+    told = ENGINE.belief([Seen(probe="warm_up", answer="changes", told=True)])
+    seen = ENGINE.belief([Seen(probe="warm_up", answer="changes")])
+    assert told[fades] / told[cartridge] > 8 * seen[fades] / seen[cartridge]
+    assert abs(told.sum() - 1) < 1e-12
+    well = [Seen(probe="receive", answer="works", told=told) for told in (True, False)]
+    assert np.allclose(*(ENGINE.belief([one]) for one in well))  # that something works is no complaint
+    both = [Seen(probe="output", answer="dead", told=True), Seen(probe="output", answer="dead")]
+    assert ENGINE.contradictions(both) == ()
+
+
+def test_nothing_is_asked_of_what_is_not_there():
+    """No hum of a signal that does not come, no part cooled before anything faded."""
+    dead, fades = looks(ENGINE, "output=dead"), looks(ENGINE, "output=good warm_up=changes")
+    cooled = {p.id for p in CHAIN.probes if p.kind == "stress" and p.stress == "cold"}
+    of_the_signal = {p.id for p in CHAIN.probes if p.of_the_signal}
+    assert cooled and {"whine", "on_frequency"} <= of_the_signal
+    assert not set(_asked_in_turn(dead)) & (cooled | of_the_signal)
+    assert cooled & set(_asked_in_turn(fades))
+
+
+def _asked_in_turn(seen):
+    """What is advised first, one after the other, while nobody can tell."""
+    asked = []
+    while len(asked) < 20 and (following := advised(ENGINE, [*seen, *asked])):
+        asked.append(Seen(probe=following[0].probe, answer="unknown"))
+    return [one.probe for one in asked]
+
+
+def test_what_one_band_alone_uses_draws_more_there_and_the_usual_elsewhere():
+    engine = engine_of("hf-solid-state")
+    filters = next(n for n, h in enumerate(engine.hypotheses) if h.name == "b20_filter")
+    current = engine.chain.by_probe["current_tx"]
+    shares = dict(zip(current.answers, engine.table[engine.number["current_tx"], filters], strict=False))
+    assert shares["normal"] == pytest.approx(shares["high"]) and shares["normal"] > 0.45
+
+
 def test_figures_are_answers_by_the_range_due():
     for text, answer in (
         ("output=4.1W", "good"),

@@ -32,6 +32,8 @@ CATHODE_AND_OTHERS = re.compile(
     rf"{_OF_A_VALVE} {_VOLTS}(?:,? {_OF_A_VALVE} {_VOLTS})+)(?: (?:of|on|at) (?:the )?(?P<of>v\d{{1,2}}|final|driver"
     r"|modulator|pa|output)(?: valve| tube)?)?$"
 )
+# '4w 13.8v, 3.1w 12v': what it gives by what feeds it
+WATTS_BY_VOLTS = re.compile(r"^\d[\d.]* ?w \d[\d.]* ?v(?:,? \d[\d.]* ?w \d[\d.]* ?v)+$")
 MAINS_AT = re.compile(r"^(fan|blower|motor)s? (?:on|gets|sees|has|takes|runs at|runs on) (?=\d+ ?v)")
 # 'driver 0.5w into final': what drives it, and no power of the unit
 DRIVES = re.compile(
@@ -56,6 +58,8 @@ def each_by_its_turn(plain: str) -> str:
     for pattern in (LABELLED, FIGURES_FIRST):
         plain = pattern.sub(_in_turn, plain)
     plain = ELECTRODES.sub(_at_the_electrodes, plain)
+    if WATTS_BY_VOLTS.match(plain):
+        plain = re.sub(r"(?<=w) (?=\d[\d.]* ?v)", " at ", plain)
     plain = MAINS_AT.sub(r"\1 ", plain)
     plain = DRIVES.sub(r"\1 drive to ", plain) if re.search(r"\bdrive\b", plain) is None else plain
     plain = CATHODE_AND_OTHERS.sub(_at_the_valve, plain)

@@ -140,7 +140,9 @@ def _where_its_clause_is(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
     own = any(i.at > n and clause[i.at] == clause[n] for i in meant)
     before = [i for i in meant if i.at < n and clause[i.at] < clause[n]]
     behind = [i for i in meant if clause[i.at] > clause[n]]
-    if (own and before) or (not own and not behind and _leads_a_result(s, n, clause)):
+    if not own and _leads_a_result(s, n, clause):
+        return [i for i in meant if clause[i.at] == clause[n]]  # 'hv 3.2k, g2 none, bias -52'
+    if own and before:
         return [i for i in meant if i not in before]
     led = any(s.facts[m].kind == "place" for i in behind for m in range(n + 1, i.at) if clause[m] == clause[i.at])
     return [i for i in meant if i not in behind] if led else meant

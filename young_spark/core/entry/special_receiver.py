@@ -5,7 +5,7 @@ import re
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
-from young_spark.core.entry.said import Said
+from young_spark.core.entry.said import Item, Said
 from young_spark.core.entry.sentence import Sentence
 
 SINAD_DB = 12.0
@@ -56,17 +56,26 @@ def _dbm(fact: Fact) -> float:
 
 
 def _filter_at_db(s: Sentence) -> list[Said]:
-    """'filter 6db 2.35k 60db 4.9k': a width at so many dB down."""
+    """'filter 6db 2.35k 60db 4.9k', '2.4k at -6db, 4.1k at -60db': widths, each at so many dB down."""
     names = named(s, "filter_bandwidth")
-    if not names:
+    both = [i for i in s.items if i.fact.unit in {"dB", "k", "Hz"}]
+    pairs = list(zip(both[::2], both[1::2], strict=False))
+    if not names or not pairs or len(both) % 2 or not all(_is_a_width(s, *pair) for pair in pairs):
         return []
-    for down, width in list(zip(s.items, s.items[1:], strict=False)):
-        if down.fact.unit == "dB" and width.fact.unit in {"k", "Hz"} and width.at == down.at + 1:
-            width.quantity = "filter_bandwidth"
-            width.address["at_db"] = abs(down.fact.value)
-            use(s, down)
-            s.take(*names)
+    for pair in pairs:
+        down, width = pair if pair[0].fact.unit == "dB" else reversed(pair)
+        width.quantity = "filter_bandwidth"
+        width.address["at_db"] = abs(down.fact.value)
+        s.take(*[n for n in range(pair[0].at + 1, pair[1].at) if s.item_at(n) is None])
+        use(s, down)
+    s.take(*names)
     return []
+
+
+def _is_a_width(s: Sentence, first: Item, last: Item) -> bool:
+    """Whether two figures beside each other are a width and how far down it was read."""
+    beside = all(s.has_text(n, "at", "@") for n in range(first.at + 1, last.at))
+    return beside and (first.fact.unit == "dB") is not (last.fact.unit == "dB")
 
 
 def _filter_edges(s: Sentence) -> list[Said]:

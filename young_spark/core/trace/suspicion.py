@@ -204,9 +204,8 @@ class Engine:
 
     def contradictions(self, evidence: Sequence[Seen]) -> tuple[Contradiction, ...]:
         """Looks that no listed fault explains together: the same place seen in two ways, or the smallest such set."""
-        seen_here = (
-            s for s in dict.fromkeys(evidence) if not self.chain.by_probe[s.probe].told
-        )  # who was inside is a hint
+        once = {(s.probe, s.answer): s for s in evidence}.values()  # told, and then seen: the same
+        seen_here = (s for s in once if not self.chain.by_probe[s.probe].told)  # who was inside is a hint
         looks = [s for s in seen_here if s.answer != UNKNOWN]
         found = []
         for one, other in itertools.combinations(looks, 2):
