@@ -166,7 +166,8 @@ def test_a_complaint_weighs_more_than_the_test_that_would_show_it():
 
 def test_nothing_is_asked_of_what_is_not_there():
     """No hum of a signal that does not come, no part cooled before anything faded."""
-    dead, fades = looks(ENGINE, "output=dead"), looks(ENGINE, "output=good warm_up=changes")
+    dead = looks(ENGINE, "output=dead")
+    fades = [Seen(probe="warm_up", answer="changes", told=True), *looks(ENGINE, "receive=works speech=works")]
     cooled = {p.id for p in CHAIN.probes if p.kind == "stress" and p.stress == "cold"}
     of_the_signal = {p.id for p in CHAIN.probes if p.of_the_signal}
     assert cooled and {"whine", "on_frequency"} <= of_the_signal
