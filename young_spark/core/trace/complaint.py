@@ -52,17 +52,20 @@ class Clause:
 
 
 def signs_in(chain: Chain, words: str) -> tuple[Seen, ...]:
-    """What a complaint says of the probes of a chain; of two answers of one the later counts."""
+    """What a complaint says of the probes of a chain; of two answers of one the later counts, or what is not
+    well."""
     words = said.as_it_is(words)
     plain = said.plainly(words)
     found = _by_its_words(chain, words)
     if fades(plain) and (warm := next((p for p in WARM if p in chain.by_probe), None)) is not None:
         found[warm] = "changes"
-    of_one_sideband = OTHER_SIDEBAND in found
+    of_one_sideband, by_clause = OTHER_SIDEBAND in found, set[str]()
     for words_of_clause in said.clauses(plain):
         for probe, answer in _of_clause(chain, Clause(words_of_clause, _state(chain, words_of_clause), plain)):
-            if not (of_one_sideband and probe.id == "mode_ssb"):
-                found[probe.id] = answer
+            well = isinstance(probe, FunctionProbe) and answer == probe.answers[0] and probe.id in by_clause
+            by_clause.add(probe.id)
+            if not well and not (of_one_sideband and probe.id == "mode_ssb"):
+                found[probe.id] = answer  # 'low modulation, speech clear but faint': what is not well is complained of
     if _sidebands_differ(plain) and OTHER_SIDEBAND in chain.by_probe:
         found[OTHER_SIDEBAND] = "seen"
     for probe, answer in _of_modes_without_probe(chain, plain):
@@ -97,6 +100,7 @@ def _as_meant_together(chain: Chain, found: dict[str, str], plain: str) -> dict[
 
 
 OTHER_SIDEBAND = "other_sideband"
+PLATE_CURRENT = "plate_current"
 WARM = ("warm_up", "amp_warm", "pa_warm")  # keyed warm: does power fall?
 
 
@@ -157,8 +161,7 @@ def _is_there(words: str) -> bool:
 
 def _of_current(chain: Chain, clause: str) -> tuple[Probe, str] | None:
     probe = next((p for p in chain.probes if p.kind == "current"), None)
-    of_the_grid = probe is not None and probe.id == "plate_current" and said.GRID.search(clause)
-    if probe is None or of_the_grid or said.AT_REST.search(clause):
+    if probe is None or _is_of_another_current(probe, clause):
         return None
     if said.OVERLOADS.search(clause):
         return probe, "high"
@@ -174,6 +177,13 @@ def _of_current(chain: Chain, clause: str) -> tuple[Probe, str] | None:
     return next(
         ((probe, answer) for answer, words in answers if words.search(clause) and answer in probe.answers), None
     )
+
+
+def _is_of_another_current(probe: Probe, clause: str) -> bool:
+    """Whether a clause speaks of a grid, or of the set at rest; what a valve idles at is its plate current."""
+    if probe.id == PLATE_CURRENT and (said.GRID.search(clause) or said.IDLES.search(clause)):
+        return said.GRID.search(clause) is not None
+    return said.AT_REST.search(clause) is not None
 
 
 def _functions(chain: Chain, wanted: Callable[[FunctionProbe], bool], state: str | None) -> Told:

@@ -44,7 +44,7 @@ _FOR_A_TIME_ONLY = re.compile(rf"\bfor (?:only |just |about )*{_A_TIME} only\b|\
 _FALLS = re.compile(
     r"\b(?:fad(?:es?|ed|ing)|sinks?|falls?|fell|drops?|dropped|folds?|dies|died|gone|goes? (?:dead|down|off|low"
     r"|away|quiet)"
-    r"|shuts? (?:down|off)|cuts? (?:out|off|back|down|(?:its )?power)|quits?|stops?|stopped|sags?|weaker|less"
+    r"|shuts? (?:down|off)|cuts? (?:out|off|back|down|(?:its )?power)|quits?|stops?|stopped|sags?|weak|weaker|less"
     r"|slumps?|disappears?"
     r"|comes? (?:back|again)|backs? off|down to|to (?:nothing|zero|\d+(?:\.\d+)? ?w(?:atts?)?)|cold)\b"
 )

@@ -103,7 +103,7 @@ MODULATION = re.compile(
     r"can'?t hear (?:my|his|her) (?:voice|talk)|sounds?(?= (?:clear|good|fine|ok|clean|well|normal)\b))\b"
 )
 UNMODULATED = re.compile(r"\b(?:dead|plain|blank|silent|empty) carrier\b|\bcarrier only\b|\bonly (?:a )?carrier\b")
-OF_ANOTHER = re.compile(r"\b(?:exciter|driving (?:rig|radio|set)|other (?:rig|radio|set))\b")
+OF_ANOTHER = re.compile(r"\b(?:exciter|drive (?:is |of )?\d+ ?w|driving (?:rig|radio|set)|other (?:rig|radio|set))\b")
 AUDIO = re.compile(r"\b(?:audio|sound)\b")
 MUFFLED = re.compile(
     r"\b(?:muffled|squeals?|howls?|barrel|tinny|hollow|boomy|harsh|rattl\w+|distort\w*|garbled|rough|crackl\w+"
@@ -125,6 +125,7 @@ QUIET_WHEN_KEYED = re.compile(
     r"\b(?:receive|receiver|rx|speaker|noise) (?:goes|gets|falls|is) (?:quiet|silent|mute[d]?|dead)(?= *$| when"
     r"| on| as)"
 )
+IDLES = re.compile(r"\bidle\b")  # of a valve: keyed, and not driven
 AT_REST = re.compile(r"\bidle\b|\b(?:in|on|during|at) (?:receive|rx|rest|standby)\b|\b(?:not|before) key\w*\b")
 _A = r"(\d+(?:\.\d+)?) ?(?:a|amps?|ma)?"
 # what it draws now and what it drew
@@ -149,14 +150,15 @@ CLICKS = re.compile(r"\b(?:relay )?cl[ai]cks?\b")
 NOT_HEARD = re.compile(
     r"\b(?:(?:nobody|no one|noone) (?:can )?(?:hears?|answers?)|"
     r"(?:they|others|people|stations) (?:can(?:no|')?t|cannot|do(?:es)?n'?t|do not|never) hears?) "
-    r"(?:me|my|him|his|her|us)\b|\b(?:they|others|people|stations|friends|locals|neighbours)(?: [a-z]+)? hear "
+    r"(?:me|my|him|his|her|us|voice|audio|speech|modulation|anything)\b|\b(?:they|others|people|stations"
+    r"|friends|locals|neighbours)(?: [a-z]+)? hear "
     r"(?:nothing|no (?:voice|audio))\b"
 )
 SOMETIMES = re.compile(r"\b(?:sometimes|now and (?:then|again)|intermittent\w*|often|occasionally)\b")
 UNTIL = re.compile(r"\b(?:until|unless)\b")
 OTHERS_HEAR = re.compile(
     r"\b(?:friends?|people|others|they|stations?|neighbours?|nobody|no one|noone|someone|somebody|locals"
-    r"|mate)(?: [a-z]+){0,2}"
+    r"|mate|(?:second|other|another) (?:radio|set|receiver))(?: [a-z]+){0,2}"
     r" (?:hears?|receives?)\b"
 )
 OF_SOME_CHANNELS = re.compile(
