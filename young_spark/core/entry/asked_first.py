@@ -108,6 +108,15 @@ def _two_points(item: Item, quantity: str, s: Sentence) -> bool:
     return whole and short and item.upper.value > WIDEST_BOUNCE * item.fact.value
 
 
+def _far_apart(item: Item, quantity: str, s: Sentence) -> bool:
+    """'60 to 900' of an amplifier: no watts that bounce so far, but what goes in and what comes out."""
+    ends = item.upper is not None and item.upper.value > FARTHEST_BOUNCE * item.fact.value > 0
+    return ends and UNIT_OF.get(quantity) == "W" and s.ground.wanted_at_all("drive_power")
+
+
+FARTHEST_BOUNCE = 3.0  # times
+
+
 def _keyed_or_band(item: Item, quantity: str, s: Sentence) -> bool:
     """'key down 10m 88w': ten minutes, or the band."""
     bands = [n for n, f in enumerate(s.facts) if f.of == "band" and f.text.endswith("m")]
@@ -259,7 +268,7 @@ HEARD = ("sensitivity_", "squelch_", "s_meter", "agc", "sinad", "adjacent", "ima
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
     _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _rating, _depth_of_a_sideband, _error_at_a_part,
     _average_of_two_tones,
-    _carrier_of_a_sideband, _bare_width_of_a_filter, _bare_kilohertz, _fallen, _missing, _price_of_a_valve,
+    _far_apart, _carrier_of_a_sideband, _bare_width_of_a_filter, _bare_kilohertz, _fallen, _missing, _price_of_a_valve,
     _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,
     _volts_at_rest, _counted_far_away, _of_an_adjuster, _low_setting, _two_points, _another_channel, _keyed_or_band,
     _ratio_of_a_receiver, _tone_alone,

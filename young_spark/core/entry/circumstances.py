@@ -77,7 +77,7 @@ def circumstances_marked(plain: str) -> str:
     """A folded text of two figures in one unit, each with how it was while that was read, with those marked as
     settings; of one figure, with the words at its begin or end marked as beside it; any other text as it was typed."""
     plain = AT_THE_END_OF.sub("after ", plain)
-    if OF_A_SUPPLY.match(plain):
+    if OF_A_SUPPLY.match(plain) or (AT_IDLE.search(plain) and AT_FULL.search(plain)):
         plain = AT_FULL.sub(r"\1 transmit", AT_IDLE.sub(r"\1 standby", plain))
     pattern = _said(along=ON_THE_WAY.search(plain) is not None)
     figures, said = list(A_FIGURE.finditer(plain)), list(pattern.finditer(plain))

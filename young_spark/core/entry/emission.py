@@ -15,6 +15,9 @@ MOST_PERCENT = 130.0  # of a new one
 def find_emission(s: Sentence) -> None:
     """'v5 weak on tester 55%', 'tubes: v1 90% v2 85 v3 88': each share belongs to the valve in front of it."""
     named = any(f.of == "valve_emission" for f in s.facts)
+    if _are_tested(s):
+        s.items[0].quantity = "valve_emission"  # 'both output valves test around 60 percent'
+        return
     shares = [i for i in s.items if i.fact.unit == "%" or (named and i.fact.unit is None)]
     if not shares or any(i.quantity for i in s.items) or not _are_of_valves(s):
         return
@@ -25,6 +28,18 @@ def find_emission(s: Sentence) -> None:
         item.quantity = "valve_emission"
         item.address["place"] = s.facts[valve].is_
     s.take(*[n for n, f in enumerate(s.facts) if f.kind == "quantity" and f.of == "valve_emission"])
+
+
+def _are_tested(s: Sentence) -> bool:
+    """Whether valves without a number are said to be tested, at one share."""
+    if len(s.items) != 1 or s.items[0].fact.unit != "%":
+        return False
+    words = {f.text for f in s.facts}
+    numbered = any(f.kind == "place" and VALVE.fullmatch(str(f.is_)) for f in s.facts)
+    return bool(words & VALVES) and bool(words & TESTED) and not numbered and s.items[0].quantity is None
+
+
+TESTED = {"test", "tests", "tested"}
 
 
 def _are_of_valves(s: Sentence) -> bool:

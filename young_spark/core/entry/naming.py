@@ -423,9 +423,17 @@ def _drive_to_output(s: Sentence) -> None:
         return
     for n in range(len(s.facts)):
         left, right = s.item_at(n - 1), s.item_at(n + 1)
-        if s.is_link(n, "->", "to") and left and right and {left.fact.unit, right.fact.unit} <= {"W", None}:
+        if not s.is_link(n, "->", "to") or left is None or right is None:
+            continue
+        units = {left.fact.unit, right.fact.unit}
+        if units <= {"W", None} and ("W" in units or not _is_of_other_than_watts(s, n)):
             left.quantity, right.quantity = "drive_power", "carrier_power"
             s.take(n)
+
+
+def _is_of_other_than_watts(s: Sentence, n: int) -> bool:
+    """'ht falls from 3200 to 2800': whether a name in front of two bare figures is of no power."""
+    return any(f.kind == "quantity" and UNIT_OF.get(f.of) != "W" for f in s.facts[:n])
 
 
 def _bound(s: Sentence, names: list[int], leads: bool) -> tuple[float, dict[int, Item]]:
