@@ -53,6 +53,7 @@ def bind_names(s: Sentence) -> None:
     _switched_off(s)
     _heated(s)
     _hum_in_volts(s)
+    _stage_of_an_electrode(s)
     _fitted_in(s)
     _watts_in_and_out(s)
     _drive_in_output(s)
@@ -191,6 +192,31 @@ def _hum_in_volts(s: Sentence) -> None:
             s.facts[n] = replace(s.facts[n], of="ripple", is_="ripple")
 
 
+def _stage_of_an_electrode(s: Sentence) -> None:
+    """'audio output valve cathode 14v': volts of that stage, and no audio."""
+    for n in s.free("quantity"):
+        at = n + 1
+        while s.has_text(at, "valve", "tube", "transistor", "stage"):
+            at += 1
+        electrode = s.fact(at)
+        if s.facts[n].of != "audio_power" or electrode is None or electrode.of not in ELECTRODES_OF_A_STAGE:
+            continue
+        s.facts[at] = replace(electrode, is_=f"audio output {electrode.is_}")
+        s.take(*range(n, at))
+
+
+ELECTRODES_OF_A_STAGE = {
+    "cathode",
+    "anode",
+    "grid",
+    "screen",
+    "collector",
+    "base",
+    "emitter",
+    "gate",
+    "drain",
+    "source",
+}
 TAKES = ("current", "draws", "takes", "at", ",", "and")
 
 

@@ -117,7 +117,7 @@ def _is_read_at(rest: str, before: Sequence[Fact]) -> bool:
         found is None
         or named is None
         or any(f.kind == "figure" for f in before)
-        or re.search(r"\d", rest[found.end() :])
+        or re.search(r"\d", rest[found.end() :].partition("should be")[0])  # 'filament at 4.9v should be 5.0'
     ):
         return False
     return UNIT_OF.get(named) == ("V" if found["volts"] else "Hz")
