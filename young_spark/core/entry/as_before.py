@@ -21,6 +21,8 @@ def may_be_as_before(facts: Sequence[Fact], plain: str, context: EntryContext) -
     figures = [f for f in facts if f.kind == "figure"]
     if last is None or not figures or len(facts) > LONGEST or any(f.kind in NAMING for f in facts):
         return False
+    if last.quantity == "frequency_error" and not all(f.signed for f in figures):
+        return False  # whole hertz, and none of them has tenths
     return "?" not in plain and all(_may_be_as(f, last.value) for f in figures)
 
 
@@ -64,6 +66,37 @@ def set_to_in(plain: str, context: EntryContext) -> str | None:
     alike = fact.unit == unit or (fact.unit == "k" and unit == "Hz")
     near = 1 / FARTHEST < abs(fact.value / last.value) < FARTHEST
     return f"{quantity(last.quantity).name.lower()} {found['figure']}" if alike and near else None
+
+
+OFF_AGAIN = re.compile(r"(?:[,:;]| now| ->| =) ?(?:now |is |reads |at )*(?P<off>[+-]\d{1,5})(?: ?hz)?(?: now| again)?$")
+
+
+def off_again_in(plain: str, context: EntryContext) -> str | None:
+    """'err -40' of 'netted x1, -40 now' where it was read before how far the unit was off: whole and with a sign, and
+    of nothing else that has one."""
+    found = OFF_AGAIN.search(plain)
+    newest = context.earlier[-1] if context.earlier else None
+    if found is None or newest is None or context.last("frequency_error") is None:
+        return None
+    return None if quantity(newest.quantity).unit in {"dBm", "dBc", "V"} else f"err {found['off']}"
+
+
+TWO_AGAIN = re.compile(r"[,:;] (?:now )?(?P<one>\d+\.\d+)(?: and |, | / |/| )(?P<two>\d+\.\d+)(?: now| again)?$")
+
+
+def both_again_in(plain: str, context: EntryContext) -> str | None:
+    """'swr ch5 1.3, ch40 1.5' of 'trimmed whip, 1.3 and 1.5' behind an SWR on both channels. None where these were not
+    two figures of one size with those."""
+    found, before = TWO_AGAIN.search(plain), context.channels_before
+    if found is None or len(before) != 2 or MONEY.search(plain):
+        return None
+    name, last = before[0][0], context.last(before[0][0])
+    near = last is not None and all(1 / FARTHEST < float(found[n]) / last.value < FARTHEST for n in ("one", "two"))
+    if last is None or not near:
+        return None
+    item = "aerial " if last.conditions.item == "aerial" else ""
+    at = ", ".join(f"ch{channel} {found[n]}" for (_, channel), n in zip(before, ("one", "two"), strict=True))
+    return f"{item}{quantity(name).name.lower()} {at}"
 
 
 def _bare_again(plain: str, last: float) -> str | None:

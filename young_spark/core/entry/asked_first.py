@@ -6,6 +6,7 @@ from collections.abc import Callable
 from young_spark.core.entry.bare_beside import COUNTED_AT
 from young_spark.core.entry.changes import FALLS, RISES
 from young_spark.core.entry.places import TRIMMER
+from young_spark.core.entry.repairs import SOLD_W
 from young_spark.core.entry.results_said import STIRS
 from young_spark.core.entry.said import UNIT_OF, Item, Said
 from young_spark.core.entry.sentence import Sentence
@@ -56,6 +57,16 @@ def _heater(item: Item, quantity: str, s: Sentence) -> bool:
 def _plate(item: Item, quantity: str, s: Sentence) -> bool:
     lone = item.fact.unit is None and len(s.items) == 1 and s.ground.wants != "plate_current"
     return quantity == "plate_current" and lone and item.fact.value >= 100 and any(f.text == "plate" for f in s.facts)
+
+
+def _is_sold_so(item: Item, quantity: str, s: Sentence) -> bool:
+    """'r12 47r 25w': what is printed on a resistor, and neither its ohms nor watts that were read."""
+    watts = s.fact(item.at + 1)
+    before = s.facts[item.at - 1].text if item.at else ""
+    if before not in {"r", "resistor"} and re.fullmatch(r"R\d+", str(item.address.get("place"))) is None:
+        return False
+    sold = watts is not None and watts.kind == "figure" and watts.unit == "W" and watts.value in SOLD_W
+    return sold and quantity == "resistance" and item.at + 2 == len(s.facts)
 
 
 def _rating(item: Item, quantity: str, s: Sentence) -> bool:
@@ -266,7 +277,8 @@ HEARD = ("sensitivity_", "squelch_", "s_meter", "agc", "sinad", "adjacent", "ima
 
 
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (
-    _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _rating, _depth_of_a_sideband, _error_at_a_part,
+    _swr, _deviation, _sensitivity, _bias, _heater, _plate, _reference, _rating, _is_sold_so, _depth_of_a_sideband,
+    _error_at_a_part,
     _average_of_two_tones,
     _far_apart, _carrier_of_a_sideband, _bare_width_of_a_filter, _bare_kilohertz, _fallen, _missing, _price_of_a_valve,
     _into_another_load, _on_its_own_meter, _after_a_stir, _share_of_a_change, _volts_at_idle,

@@ -189,9 +189,18 @@ def _elsewhere(item: Item, ground: Ground, beside: Beside) -> str | None:
     if _is_a_row_of_powers(item, ground, beside) or _is_rather_full_power(item, ground):
         return watts(item, ground)
     last = ground.last[0] if ground.last else None
+    if last in COUNTED and not _is_whole_hertz(item):  # 'ch5 4.8, ch40 4.7' behind an error of -40
+        return watts(item, ground) if _may_give(item, ground) else ASKED
     if last is not None and last not in OF_A_SUPPLY | NOT_AT_A_CHANNEL | OF_A_PART:
         return last if last in there or not there else ASKED
     return there.pop() if len(there) == 1 else ASKED
+
+
+COUNTED = {"frequency_error", "carrier_frequency"}
+
+
+def _is_whole_hertz(item: Item) -> bool:
+    return item.fact.decimals == 0 or item.fact.decimals >= LEAST_COUNTED
 
 
 def _is_rather_full_power(item: Item, ground: Ground) -> bool:

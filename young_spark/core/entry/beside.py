@@ -1,6 +1,7 @@
 """What only stands beside a figure: sides and 'low', the switch of a meter, 'no mod', words of a change, a share that
 it was read at."""
 
+from young_spark.core.entry.bare_figure import in_hertz
 from young_spark.core.entry.changes import ARROWS, FALLS, FALLS_TO
 from young_spark.core.entry.said import UNIT_OF, Item
 from young_spark.core.entry.sentence import Sentence, Unexplained
@@ -84,6 +85,12 @@ def counted_twice(s: Sentence) -> None:
     """'key down 7.030 -> 7.02965': where it began stays beside where it went, megahertz both."""
     for began, went in zip(s.items, s.items[1:], strict=False):
         bare = all(i.quantity is None and i.fact.unit is None and i.fact.decimals >= COUNTED for i in (began, went))
+        states = [s.fact(began.at + 1), s.fact(went.at + 1)]
+        by_state = [f.is_ for f in states if f is not None and f.of == "state"]
+        if bare and len(set(by_state)) == 2 and abs(went.fact.value / began.fact.value - 1) < LEAST_APART:
+            for count in (began, went):  # '7.0305 key up 7.03038 key down'
+                count.quantity = in_hertz(count, 1e6)
+            return
         moved = went.at == began.at + 2 and s.is_link(began.at + 1, "->")
         if bare and moved and abs(went.fact.value / began.fact.value - 1) < LEAST_APART:
             went.quantity = "carrier_frequency"

@@ -32,8 +32,9 @@ WATTS_BY_TURNS = {"drive_power", "carrier_power"}
 
 
 def _pairs(s: Sentence) -> None:
-    """'1w 30, 2w 58, 4w 96': and no band of thirty metres."""
+    """'1w 30, 2w 58, 4w 96', '2w 41 4w 76 6w 95': and no band of thirty metres."""
     rows = [[i for i in s.items if i.clause == clause] for clause in sorted({i.clause for i in s.items})]
+    rows = _by_twos(rows[0]) if len(rows) == 1 else rows
     pairs = [(row[0], row[1]) for row in rows if len(row) == 2]
     if len(pairs) < LEAST_ROW or len(pairs) < len(rows) or s.free("where") or s.free("quantity", "place"):
         return
@@ -43,6 +44,14 @@ def _pairs(s: Sentence) -> None:
     )
     for drive, out in pairs if amplified else ():
         drive.quantity, out.quantity = "drive_power", "carrier_power"
+
+
+def _by_twos(items: list[Item]) -> list[list[Item]]:
+    """One row of items cut into twos, where every first is in watts and each drives harder than the one before."""
+    twos = [items[n : n + 2] for n in range(0, len(items), 2)]
+    drives = [two[0].fact.value for two in twos]
+    driven_up = all(two[0].fact.unit == "W" for two in twos) and drives == sorted(set(drives))
+    return twos if driven_up else [items]
 
 
 def _first_pair(s: Sentence) -> None:

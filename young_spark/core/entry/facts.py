@@ -9,8 +9,8 @@ from functools import cache, lru_cache
 from young_spark.core.entry.asides import aside_at
 from young_spark.core.entry.circumstances import BESIDE as BESIDE_A_FIGURE
 from young_spark.core.entry.fact import AS_TYPED, Fact
-from young_spark.core.entry.places import PINS, place_at
-from young_spark.core.entry.slips import is_slip
+from young_spark.core.entry.places import PINS, RAIL, place_at
+from young_spark.core.entry.slips import is_slip, other_words
 from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.entry.where import Found, where_at
 
@@ -35,17 +35,6 @@ UNITS: dict[str, tuple[str, float]] = {
     "microfarads": ("F", 1e-6), "picofarads": ("F", 1e-12),
     "°c": ("°C", 1), "degc": ("°C", 1), "degrees": ("°C", 1), "div": ("div", 1), "divs": ("div", 1),
 }  # fmt: skip
-NO_SLIPS = {
-    "peaks",
-    "peaked",
-    "carried",
-    "retuned",
-    "retune",
-    "drove",
-    "heard",
-    "hearts",
-    "chips",
-}  # words of their own
 TOUCHING: dict[str, tuple[str, float]] = {
     "k": ("k", 1e3), "m": ("m", 1), "r": ("Ω", 1), "u": ("F", 1e-6), "n": ("F", 1e-9), "p": ("F", 1e-12),
     "c": ("°C", 1), "g": ("Ω", 1e9),
@@ -112,7 +101,7 @@ def _next(text: str, at: int, before: list[Fact]) -> tuple[Fact, int]:
 @lru_cache(maxsize=2048)
 def nearly(word: str) -> str | None:
     """The word of the trade that a word was meant to be, or None."""
-    if word in UNITS or word in NO_SLIPS:
+    if word in UNITS or word in other_words():
         return None
     return next((meant for meant in _single_words() if is_slip(word, meant)), None)
 
@@ -243,10 +232,20 @@ def _longest(rest: str, text: str, at: int, before: list[Fact]) -> Found:
 
 def _place(rest: str, before: list[Fact]) -> Found:
     last = next((f.of for f in reversed(before) if f.kind == "place" and f.of != "place"), "")
+    if before and _waits_for_volts(before[-1]) and RAIL.match(rest):
+        return None  # 'tx rail 8.1 rx rail 0': what the first reads, and no name of the second
     found = place_at(rest, last)
     if found is None:
         return None
     return Fact("place", found.typed, of=found.of, is_=found.name, follows=found.follows), len(found.typed)
+
+
+def _waits_for_volts(fact: Fact) -> bool:
+    """Whether a rail was just named, and not by its volts."""
+    return fact.kind == "place" and fact.text.endswith(RAILS) and not any(c.isdigit() for c in fact.text)
+
+
+RAILS = ("rail", "line", "bus")
 
 
 def _phrase(rest: str) -> Found:
@@ -271,7 +270,7 @@ def _figure(rest: str, text: str, at: int, before: list[Fact]) -> Found:
     if (said := _in_words(rest)) is not None:
         return said
     found = FIGURE.match(rest)
-    if found is None:
+    if found is None or (_begins_a_word(text, at) and TYPE.match(rest)):
         return None
     if found["inside"]:
         letter = found["letter"]
@@ -282,6 +281,13 @@ def _figure(rest: str, text: str, at: int, before: list[Fact]) -> Found:
         return None
     fact = _plain_figure(found)
     return _with_mistyped_unit(fact, rest, found.end()) or (fact, found.end())
+
+
+def _begins_a_word(text: str, at: int) -> bool:
+    return not at or not text[at - 1].isalnum()
+
+
+TYPE = re.compile(r"[1-4](?:n|s[a-d]|sk)\d{3,5}[a-z]{0,3}(?![\w.])")  # of a diode or a transistor
 
 
 def _is_a_type(rest: str, end: int) -> bool:

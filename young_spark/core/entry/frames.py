@@ -24,6 +24,7 @@ from young_spark.core.entry.follows import at_first, follows_from
 from young_spark.core.entry.in_unit import in_unit, plain_number
 from young_spark.core.entry.naming import bind_names, idle_is_standby
 from young_spark.core.entry.parallel import (
+    amps_with_audio,
     at_such_a_power,
     counts_a_stranger,
     drive_before_output,
@@ -503,6 +504,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     find_emission,
     find_ends_of_a_feeder,
     off_its_load,
+    amps_with_audio,
     electrodes_of_valves,
     find_columns,
     find_amps_of_bands,

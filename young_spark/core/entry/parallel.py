@@ -1,5 +1,6 @@
 """Figures that stand the same way say the same thing: what one of them is called holds for the others."""
 
+import math
 import re
 from collections.abc import Sequence
 
@@ -254,15 +255,27 @@ def of_such_a_ratio(s: Sentence) -> None:
 
 
 def volts_of_a_plate(s: Sentence) -> None:
-    """'plate 1050 key up 960 key down': more than a plate of a bench amplifier draws in milliamps, so that it is the
-    high tension."""
+    """'plate 1050 key up 960 key down': more than a plate of a bench amplifier draws in milliamps, or than one of so
+    many watts can, so that it is the high tension."""
+    most = min(MOST_PLATE_MA, 1e3 * (s.ground.greatest_power_w or math.inf) / LEAST_W_OF_AN_AMP)
     for item in s.items:
         bare = item.quantity == "plate_current" and item.fact.unit is None and not item.fact.decimals
-        if bare and item.fact.value >= MOST_PLATE_MA and s.has_text(item.at - 1, "plate", "plates", "anode", "anodes"):
+        if bare and item.fact.value >= most and s.has_text(item.at - 1, "plate", "plates", "anode", "anodes"):
             item.quantity = "plate_voltage"
 
 
 MOST_PLATE_MA = 900.0
+LEAST_W_OF_AN_AMP = 300.0  # of output for each ampere of plate current: 750 V at 40 %
+
+
+def amps_with_audio(s: Sentence) -> None:
+    """'2.1a keyed mod 2.6a': what it draws while it is modulated, and no depth."""
+    amps = {i.at for i in s.items if i.fact.unit == "A"}
+    if len(amps) != len(s.items):
+        return
+    for n in s.free("quantity"):
+        if s.facts[n].text in {"mod", "modulation"} and {n - 1, n + 1} & amps:
+            s.facts[n] = Fact("how", s.facts[n].text, of="modulation", is_="on")
 
 
 def electrodes_of_valves(s: Sentence) -> None:

@@ -10,7 +10,7 @@ from young_spark.core.entry.vocabulary import vocabulary
 
 TRIMMER = "vr|rv|tc|ct|vc|cv"  # pots and trimmer capacitors
 PART = (
-    rf"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|br|sw|fb|fs|{TRIMMER}|zd|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
+    rf"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|br|sw|fb|fs|{TRIMMER}|zd|dz|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
     r"\d{1,3}[a-z]?"
 )
 CONNECTOR = r"(?:j|p|cn|sk|pl|skt|con)\d{1,2}"
@@ -37,8 +37,8 @@ JUNCTIONS = {
 }  # fmt: skip
 OF_A_TRANSISTOR = re.compile(r"(?:q|tr|t)\d")
 # what has electrodes of its own, or is turned to where one shall stand
-HAS_ELECTRODES = re.compile(rf"(?:q|tr|t|d|zd|v|ic|u|{TRIMMER})\d")
-OF_A_DIODE = re.compile(r"(?:d|zd)\d")
+HAS_ELECTRODES = re.compile(rf"(?:q|tr|t|d|zd|dz|v|ic|u|{TRIMMER})\d")
+OF_A_DIODE = re.compile(r"(?:d|zd|dz)\d")
 # what a part is called, before the letters that such parts have
 CALLED = re.compile(
     r"(?:(?:driver|final|buffer|mixer|pa|osc|oscillator) (?=(?:\w+ )?(?:resistor|cap|choke|diode|coil)))?"
@@ -110,6 +110,7 @@ SWITCHED = re.compile(
     r"(?:(?P<of>tx|rx) (?P<volts>\d{1,2})v|(?P<volts_2>[1-9]\d?)v (?P<of_2>tx|rx))"
     r"(?=(?: (?:now|reads|is|at|only|was))? ?[+-]?\d+(?:\.\d+)? ?v?$| (?:dead|none|nothing|nil|missing|low|ok|good)$)"
 )
+SENT_OR_HEARD = re.compile(r"(?P<of>tx|rx) (?P<what>rail|bus|line)(?= ?[+-]?\d|,? (?:none|dead|nothing|missing|ok)\b)")
 PINS = re.compile(r"(?P<part>ic\d+|u\d+) pins (?P<pins>\d+(?: \d+)+)(?=:)")
 
 
@@ -127,7 +128,18 @@ def place_at(rest: str, last: str) -> Place | None:
     """The place that begins a folded text; `last` is the part that was named before, for 'its emitter'."""
     if re.fullmatch(r"(?:Q|TR|V|D)\d+", last) and (own := re.match(rf"(?:{_LONG})\b", rest)) and own[0] in PLACED_TOO:
         return Place(own[0], last, f"{last} {ELECTRODES[own[0]]}")
-    for take in (_rail, _pin, _connector, _between_parts, _junction, _electrode_of, _part, _named):
+    for take in (
+        _rail,
+        _pin,
+        _connector,
+        _way_of_a_part,
+        _between_parts,
+        _junction,
+        _electrode_of,
+        _part,
+        _named,
+        _winding,
+    ):
         if (found := take(rest)) is not None:
             return found
     return _side_alone(rest, last)
@@ -137,6 +149,8 @@ def _rail(rest: str) -> Place | None:
     if (switched := SWITCHED.match(rest)) is not None:
         name = f"{switched['volts'] or switched['volts_2']} V {(switched['of'] or switched['of_2']).upper()} rail"
         return Place(switched[0], name, name)
+    if (one := SENT_OR_HEARD.match(rest)) is not None:
+        return Place(one[0], f"{one['of'].upper()} {one['what']}", f"{one['of'].upper()} {one['what']}")
     if (found := RAIL.match(rest)) is None:
         return None
     volts = f"{found['volts']}.{found['tenth']}" if found["tenth"] else found["volts"]
@@ -149,7 +163,8 @@ def _rail(rest: str) -> Place | None:
 
 
 CHIP = re.compile(
-    r"(?P<what>audio|af|synth|synthesi[sz]er|mixer|modulator|if|vco|mic) (?:ic|chip)"
+    r"(?P<what>audio|af|synth|synthesi[sz]er|mixer|mod|modulator|if|vco|mic|tone|ctcss|control|driver|comp|alc) "
+    r"(?:ic|chip)"
     r"(?: pin ?(?P<pin>\d+)| (?P<way>in|out)(?:put)?(?= ?[+-]?[\d.]))?(?![\w.])"
 )
 
@@ -181,6 +196,29 @@ def _connector(rest: str) -> Place | None:
     if found is None:
         found = re.match(rf"(?P<name>(?:(?:{PLUGS}) )?(?:plug|socket|jack|so-?239|lead|connector)){BROKEN}", rest)
     return Place(found["name"], found["name"], found["name"]) if found is not None else None
+
+
+WINDING = re.compile(
+    r"(?P<of>(?:plate|anode|mains|power|ht|hv|filament|heater|bias|output|driver|input|interstage|audio) "
+    r"(?:transformer|trafo|tx?fmr|choke)) (?P<side>pri(?:mary)?|sec(?:ondary)?)(?![\w])"
+)
+
+
+def _winding(rest: str) -> Place | None:
+    """'plate transformer primary': a winding of a named transformer."""
+    found = WINDING.match(rest)
+    if found is None:
+        return None
+    return Place(found[0], found["of"], f"{found['of']}{SIDES_NAMED[found['side']]}")
+
+
+def _way_of_a_part(rest: str) -> Place | None:
+    """'out of q7', 'input to l5': what comes out of a part, or goes into it."""
+    found = re.match(rf"(?P<way>in|out)(?:put)? (?:of|to|into) (?:the )?(?P<part>{PART})(?![\w.])", rest)
+    if found is None:
+        return None
+    part = found["part"].upper()
+    return Place(found[0], part, f"{part} {found['way']}put")
 
 
 def _between_parts(rest: str) -> Place | None:
@@ -318,9 +356,18 @@ def _named(rest: str) -> Place | None:
     return Place(found[0] + behind[:length], whole if pin else name, more or name)
 
 
+DEVICE = re.compile(rf" (?P<what>fet|transistor|device|mosfet|valve|tube)s? (?P<electrode>{_LONG})s?(?![\w])")
+
+
 def _part_of(name: str, typed: str, behind: str) -> tuple[str, int]:
     """The whole name of a point with what stands behind it, and how long that was typed; its number, a way in or out, a
     side, an electrode."""
+    if typed in STAGES and (device := DEVICE.match(behind)):
+        return f"{name} {device['what']} {ELECTRODES[device['electrode']]}", device.end()
+    return _way_or_number(name, typed, behind) or _side_of(name, behind)
+
+
+def _way_or_number(name: str, typed: str, behind: str) -> tuple[str, int] | None:
     if rail := re.match(r" (rail|supply rail)(?![\w])", behind):
         return f"{name} {rail[1]}", rail.end()
     if pin := re.match(r"(?P<of> module| ic| chip| board)? pin ?(?P<pin>\d+)(?![\w.])", behind):
@@ -332,9 +379,13 @@ def _part_of(name: str, typed: str, behind: str) -> tuple[str, int]:
         return f"{name} {way}{'' if name == 'air' else 'put'}", side.end()
     if number := re.match(r" (\d{1,2})(?![\w.])(?= (?:open|short|stuck|dead|ok|coil|contact))", behind):
         return f"{name} {number[1]}", number.end()
+    return None
+
+
+def _side_of(name: str, behind: str) -> tuple[str, int]:
     if side := re.match(r" (?P<v>v\d) side\b", behind):
         return f"{name} {side['v'].upper()} side", side.end()
-    more = re.match(rf" (?P<side>{_SIDE}|{_LONG})(?![\w])", behind)
+    more = re.match(rf" (?P<side>{_SIDE}|{_LONG})(?:(?<=e)s)?(?![\w])", behind)
     if more is None:
         return "", 0
     return f"{name}{SIDES_NAMED.get(more['side']) or ' ' + ELECTRODES[more['side']]}", more.end()

@@ -305,9 +305,15 @@ def _between(s: Sentence, n: int, last: Item, concerned: list[Item], behind: lis
     if clause[last.at] < clause[n] == clause[behind[0].at]:
         return behind  # 'swr at the set 2.6, at the base 3.4': it leads in its own clause
     led = s.fact(last.at - 1)
-    if s.facts[n].kind == "place" and led is not None and led.kind in {"quantity", "place"} and behind[0].at == n + 1:
-        return behind  # 'fil 6.25 driver 6.2': the first is led by its name, and the second by its place
+    if led is not None and led.kind in {"quantity", "place"} and behind[0].at == n + 1 and _leads_the_last(s, n, last):
+        return behind  # 'fil 6.25 driver 6.2', 'bias -22v standby -95': a name led the first, and this the second
     return [i for i in concerned if i.at < n] if last is concerned[0] else concerned
+
+
+def _leads_the_last(s: Sentence, n: int, before: Item) -> bool:
+    """Whether a place, or a word directly behind the figure before, leads the one that ends the text in one breath."""
+    in_one_breath = before.at == n - 1 and n + 2 == len(s.facts) and not s.facts[n + 1].fresh
+    return s.facts[n].kind == "place" or in_one_breath
 
 
 def _each_has_its_own(s: Sentence, last: Item, key: str) -> bool:

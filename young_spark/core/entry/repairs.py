@@ -18,6 +18,7 @@ MONEY = re.compile(
     r"|^(?:charged?|bill(?:ed)?|invoiced?):? (\d+(?:\.\d\d)?)(?=$|,| (?:plus|and|for|parts)\b)",
     re.IGNORECASE,
 )
+SOLD_W = {0.125, 0.25, 0.33, 0.4, 0.5, 0.6, 1, 2, 3, 4, 5, 6, 7, 10, 11, 15, 20, 25, 50, 100}  # of resistors
 MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
 SPELT = re.compile(r"(?<![\w.])(\d{1,2})(?:h| ?hours? )(\d{2})\b", re.IGNORECASE)  # 1h20
 HOURS = re.compile(r"(?<![\w.])(\d{1,2}(?:\.\d)?)\s*h(?:(?:ou)?rs?)?\b", re.IGNORECASE)
@@ -37,6 +38,27 @@ _THEN_AT = re.compile(r" (?=(?:collector|base|emitter|gate|drain|source|anode|gr
 _READ_THEN = re.compile(r",? \d*\.\d{1,3}$")  # 'new plug 1.4'
 _BACK_TO = re.compile(r"^fuse back to (?P<into>.+)", re.IGNORECASE)
 _SWAPPED = re.compile(r"^(?P<into>[a-z][a-z ]+?) (?:swapped|replaced|renewed)\b", re.IGNORECASE)
+_PART = r"[a-z]{1,3}\d{1,4}[a-z]?"
+_VALUE = r"(?:[a-z]*\d[\w.]*|mica|ceramic|film|electrolytic|tantalum|carbon|metal|wire|type|pair)"
+# 'fitted r88 4r7', 'replaced c204 150p 500v mica'
+_FITTED_PART = re.compile(
+    rf"^(?:re)?(?:fitted|placed|changed|newed|swapped) (?:new )?(?P<part>{_PART})(?P<value>(?: {_VALUE})*)"
+    r"(?: (?:from|off) (?:a |the )?(?P<donor>donor|spares?|scrap(?: \w+)?|stock))?$",
+    re.IGNORECASE,
+)
+# 'fitted r88 4r7 and d201 1n4006'
+_ONE_OF_SEVERAL = re.compile(rf"(?P<part>{_PART})(?P<value>(?: {_VALUE})+)", re.IGNORECASE)
+_FITTED_SEVERAL = re.compile(
+    rf"^(?:re)?(?:fitted|placed|changed|newed) (?:new )?(?P<all>{_PART}(?: {_VALUE})+"
+    rf"(?:(?:, | and | & ){_PART}(?: {_VALUE})+)+)$",
+    re.IGNORECASE,
+)
+# 'r5 replaced 1k5', 'c204 changed for 150p'
+_PART_FITTED = re.compile(
+    rf"^(?P<part>{_PART}) (?:replaced|changed|swapped|renewed)(?: (?:with|by|for|to))?(?: a| new)?"
+    rf"(?P<value>(?: {_VALUE})+)$",
+    re.IGNORECASE,
+)
 _ENDS = re.compile(
     r"(?:,.*|\bowner'?s? wish.*|\bprecaution.*|\bsuspect.*|\bwas (?:low|leaky|dead|open).*|\bbad\b.*|\bold one.*|"
     r"\bearth tested.*)$",
@@ -50,6 +72,12 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
     if sides := arrow(words.split(",")[0].split(";")[0]):
         return sides
     plain = " ".join(_ENDS.sub("", HOURS.sub("", MINUTES.sub("", MONEY.sub("", words)))).split())
+    if (several := _FITTED_SEVERAL.match(plain)) is not None:
+        parts = [(found["part"].upper(), found["value"].strip()) for found in _ONE_OF_SEVERAL.finditer(several["all"])]
+        return " and ".join(part for part, _ in parts), " and ".join(value for _, value in parts)
+    if (new := _FITTED_PART.match(plain) or _PART_FITTED.match(plain)) is not None:
+        donor = f" from {new['donor']}" if new.groupdict().get("donor") else ""
+        return new["part"].upper(), f"{(new['value'].strip() or 'new')}{donor}"
     for pattern in (_WENT, _WITH, _OUT_IN):
         if found := pattern.search(words if pattern is _WENT else plain):
             return found["out"].strip(), found["into"].strip()

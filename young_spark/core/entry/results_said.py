@@ -103,6 +103,7 @@ class _Results:
         fact, s = self.s.facts[n], self.s
         fixed = fact.text in OF_A_LOOP and s.has_text(n + 1, "with", "down", "by")
         stirred = fact.is_ == "no_rise" and any(f.text in STIRS for f in s.facts)
+        stirred = stirred or (fact.text == "no change" and bool(s.items) and not any(f.of == "state" for f in s.facts))
         before = s.fact(n - 1)
         of_a_word = fact.is_ == "none" and fact.text != "no" and before is not None and self._is_a_stranger(before)
         return of_a_word or fixed or stirred or s.has_text(n - 1, "not") or s.has_text(n + 1, "end", *INDICATORS)

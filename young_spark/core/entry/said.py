@@ -1,6 +1,6 @@
 """What a text says: readings at their addresses, on the ground of what the slip knows."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import cast
 
@@ -137,6 +137,14 @@ class Ground:
         short_wave = not self.channel_hz and (not known or min(known) < SHORT_WAVE_HZ)
         bare = fact.unit is None and not fact.signed and fact.decimals <= 1
         return fact.value * 1e3 if short_wave and bare and LEAST_KHZ <= fact.value <= MOST_KHZ else None
+
+    def in_hertz_if_counted(self, fact: Fact) -> Fact:
+        """'27185.04': the kilohertz of a counter, where a carrier of the unit is so near; any other figure as it is."""
+        bare = fact.unit is None and not fact.signed and fact.decimals > 0 and fact.value >= LEAST_KHZ
+        known = (*self.channel_hz.values(), *self.frequencies, *self.read_at) if bare else ()
+        if not any(abs(fact.value * 1e3 / hz - 1) < ON_CHANNEL for hz in known):
+            return fact
+        return replace(fact, unit="Hz", value=fact.value * 1e3, factor=fact.factor * 1e3)
 
     def is_planned_megahertz(self, fact: Fact) -> bool:
         """Whether a figure is exactly where an open line is wanted, in MHz as a hand says it: '14.2', '14.2 MHz'."""

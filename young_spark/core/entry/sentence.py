@@ -41,7 +41,7 @@ class Sentence:
         """An item for every figure that is not explained yet."""
         clauses = list(accumulate(int(fact.fresh) for fact in self.facts))
         figures = ((n, f) for n, f in enumerate(self.facts) if f.kind == "figure" and n not in self.taken)
-        self.items = [Item(f, n, clause=clauses[n]) for n, f in figures]
+        self.items = [Item(self.ground.in_hertz_if_counted(f), n, clause=clauses[n]) for n, f in figures]
 
     def fact(self, n: int) -> Fact | None:
         """The fact at a position, None beyond either end."""

@@ -1,7 +1,11 @@
 """Slips of the hand on a keyboard: which word of the trade a mistyped one was meant to be.
 
 Only what fingers do is forgiven: two letters swapped, one left out, one doubled, a neighbouring key. Another word that
-merely looks alike ('clear' for 'clar', 'place' for 'plate') is another word."""
+merely looks alike ('clear' for 'clar', 'place' for 'plate', 'chip' for 'chirp') is another word."""
+
+from functools import cache
+
+from young_spark.core.ground import SHIPPED, Frozen, load
 
 ROWS = ("qwertyuiop", "asdfghjkl", "zxcvbnm")
 SHORTEST = 4
@@ -56,3 +60,15 @@ def _near(one: str, other: str) -> bool:
         return False
     (row, n), (other_row, m) = at[one], at[other]
     return abs(row - other_row) <= 1 and abs(n + row / 2 - m - other_row / 2) <= 1
+
+
+class _OtherWords(Frozen):
+    """The data file: words that are what they say, however near they are to one of the trade."""
+
+    words: tuple[str, ...]
+
+
+@cache
+def other_words() -> frozenset[str]:
+    """Words that no slip made."""
+    return frozenset(load(SHIPPED / "entry" / "other_words.toml", _OtherWords).words)

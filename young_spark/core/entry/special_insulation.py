@@ -19,7 +19,8 @@ def _insulation(s: Sentence) -> list[Said]:
     names = named(s, "insulation_resistance", "leakage_current")
     again = s.ground.last is not None and s.ground.last[0] == "insulation_resistance"
     volts = next((i for i in s.items if i.fact.unit == "V" and i.fact.value in TESTERS_V), None)
-    if volts is None or not (names or again):
+    tested = typed(s, "test", "tested", "tester", "megger")
+    if volts is None or not (names or again or tested or _lies_between(s)):
         return []
     shown = next((i for i in s.items if i is not volts and _is_of_ohms(i.fact)), None) or _instead_of_a_band(s)
     if shown is None:
@@ -28,9 +29,14 @@ def _insulation(s: Sentence) -> list[Said]:
     shown.fact = replace(shown.fact, unit="Ω", value=shown.fact.value * (1e6 if shown.fact.unit == "m" else 1.0))
     shown.address["test_v"] = volts.fact.value
     use(s, volts)
-    s.take(*names, *typed(s, "test", "tested"))
-    _between(s, shown, min(volts.at, shown.at))
+    s.take(*names, *tested)
+    _between(s, shown, range(min(volts.at, shown.at))) or _between(s, shown, range(shown.at, len(s.facts)))
     return []
+
+
+def _lies_between(s: Sentence) -> bool:
+    """'primary to core 500v >500meg': volts of a tester and megohms, from one point to another."""
+    return any(s.has_text(n, "to") and not (s.item_at(n - 1) or s.item_at(n + 1)) for n in range(1, len(s.facts) - 1))
 
 
 def _is_of_ohms(fact: Fact) -> bool:
@@ -48,9 +54,9 @@ def _instead_of_a_band(s: Sentence) -> Item | None:
     return None
 
 
-def _between(s: Sentence, item: Item, before: int) -> None:
-    """What the tester hung at: every word before the figures that is not explained."""
-    left = [n for n in range(before) if n not in s.taken and s.facts[n].kind in {"word", "place", "item", "link"}]
+def _between(s: Sentence, item: Item, among: range) -> bool:
+    """What the tester hung at, if it is among these: every word that is not explained."""
+    left = [n for n in among if n not in s.taken and s.facts[n].kind in {"word", "place", "item", "link"}]
     while left and s.facts[left[0]].text in LONELY_WORDS:
         left.pop(0)
     while left and s.facts[left[-1]].kind == "link":
@@ -58,6 +64,7 @@ def _between(s: Sentence, item: Item, before: int) -> None:
     if left:
         item.address["place"] = " ".join(s.facts[n].text for n in left)
         s.take(*left)
+    return bool(left)
 
 
 def _leakage(s: Sentence) -> list[Said]:

@@ -144,11 +144,10 @@ def _modulator_at_rest(s: Sentence) -> list[Said]:
 
 def _tone_of_a_figure(s: Sentence) -> list[Said]:
     """'1k tone 10mv dev 1.5', 'dev 2.4k at 1khz tone': the tone that a modulation was read with."""
-    tone = next((n for n, f in enumerate(s.facts) if f.text == "tone" and n not in s.taken), None)
-    if tone is None or not _has_modulation(s):
+    tone = next((n for n, f in enumerate(s.facts) if f.text in SENT_AS_A_TONE and n not in s.taken), None)
+    if tone is None or not (_has_modulation(s) or _deviates_by(s, tone)):
         return []
-    named_before = (name := s.fact(tone - 2)) is not None and name.kind == "quantity" and s.item_at(tone + 1)
-    beside = s.item_at(tone + 1) if named_before else s.item_at(tone - 1) or s.item_at(tone + 1)
+    beside = _figure_of_a_tone(s, tone)
     at = s.fact(tone - 1)
     hz: object = None
     if beside is not None and _is_a_pitch(beside.fact) and len(s.items) > 1:
@@ -161,6 +160,26 @@ def _tone_of_a_figure(s: Sentence) -> list[Said]:
         s.everywhere |= {"tone_hz": hz, "audio": "tone", "modulation": "on"}
         s.take(tone)
     return []
+
+
+def _figure_of_a_tone(s: Sentence, tone: int) -> Item | None:
+    """The figure beside the word: behind it where the one before has a name of its own."""
+    name = s.fact(tone - 2)
+    named_before = name is not None and name.kind == "quantity" and s.item_at(tone + 1)
+    return s.item_at(tone + 1) if named_before else s.item_at(tone - 1) or s.item_at(tone + 1)
+
+
+def _deviates_by(s: Sentence, burst: int) -> bool:
+    """'burst 1750 at 3.1k': what a call tone deviates, which needs no name."""
+    kilohertz = [i for i in s.items if i.fact.unit == "k" and i.quantity is None]
+    if s.facts[burst].text == "tone" or len(s.items) != 2 or len(kilohertz) != 1:
+        return False
+    kilohertz[0].quantity = "fm_deviation"
+    s.take(*(n for n in (kilohertz[0].at - 1,) if s.has_text(n, "at", "@")))
+    return True
+
+
+SENT_AS_A_TONE = {"tone", "burst", "toneburst"}
 
 
 def _subtone_with_its_deviation(s: Sentence) -> list[Said]:
@@ -224,15 +243,30 @@ def _has_modulation(s: Sentence) -> bool:
 def _volts_in(s: Sentence) -> list[Said]:
     """'10mv dev 1.5': the audio volts that a deviation was read with; '60% at 8mv in': those that a depth takes."""
     volts = next((i for i in s.items if i.fact.unit == "V" and i.fact.value < 1), None)
-    if volts is None or len(s.items) != 2 or not _has_modulation(s):
+    if volts is None or len(s.items) < 2 or not _has_modulation(s):
         return []
+    if len(s.items) > 2:
+        return _volts_of_all(s, volts)
     other = next(i for i in s.items if i is not volts)
-    if other.fact.unit == "%" and s.has_text(volts.at - 1, "at", "for"):
+    depth = other.fact.unit == "%" or (other.fact.unit is None and bool(named(s, "am_depth")))
+    if depth and s.has_text(volts.at - 1, "at", "for"):
         use(s, other)
         volts.quantity = "modulation_sensitivity"
-        s.take(volts.at - 1, *named(s, "drive_power"))
+        s.take(volts.at - 1, *named(s, "am_depth", "drive_power"))
     elif other.quantity is None and named(s, "fm_deviation"):
         other.address["input_v"] = volts.fact.value
+        use(s, volts)
+    return []
+
+
+def _volts_of_all(s: Sentence, volts: Item) -> list[Said]:
+    """'pos 80 neg 95 at 5mv in': the audio volts that several figures of the modulation were read with."""
+    others = [i for i in s.items if i is not volts]
+    last = volts.at > max(i.at for i in others) and s.has_text(volts.at - 1, "at", "with", "for", "@")
+    if last and all(i.fact.unit in {"%", "k", "Hz", None} for i in others):
+        for other in others:
+            other.address["input_v"] = volts.fact.value
+        s.take(volts.at - 1, *(n for n in (volts.at + 1,) if s.has_text(n, "in", "input")))
         use(s, volts)
     return []
 

@@ -2,6 +2,7 @@
 
 import math
 import re
+from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.own_frames import Frame, hand, named, typed, use
@@ -58,6 +59,8 @@ def _dbm(fact: Fact) -> float:
 def _filter_at_db(s: Sentence) -> list[Said]:
     """'filter 6db 2.35k 60db 4.9k', '2.4k at -6db, 4.1k at -60db': widths, each at so many dB down."""
     names = named(s, "filter_bandwidth")
+    if names and any(i.fact.unit == "dB" for i in s.items):
+        _in_decibels_too(s)
     both = [i for i in s.items if i.fact.unit in {"dB", "k", "Hz"}]
     pairs = list(zip(both[::2], both[1::2], strict=False))
     if not names or not pairs or len(both) % 2 or not all(_is_a_width(s, *pair) for pair in pairs):
@@ -70,6 +73,13 @@ def _filter_at_db(s: Sentence) -> list[Said]:
         use(s, down)
     s.take(*names)
     return []
+
+
+def _in_decibels_too(s: Sentence) -> None:
+    """'2.7k -6db 4.8k -60': the second is as far down in the same unit."""
+    for item in s.items:
+        if item.fact.unit is None and item.fact.signed and item.fact.value < 0:
+            item.fact = replace(item.fact, unit="dB")
 
 
 def _is_a_width(s: Sentence, first: Item, last: Item) -> bool:

@@ -72,7 +72,10 @@ BILLED = re.compile(
     r"|charged?:? £?\d+(?:\.\d\d)?(?![\d.]| ?(?:m?v|m?a|m?w|h|hrs?|hours?|mins?|minutes|%)\b)",
     re.IGNORECASE,
 )
-FREQUENCY_TRIM = r"\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b|\d\.\d{4,}|\bcentred\b"
+FREQUENCY_TRIM = (
+    r"\bnetted\b|\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b"
+    r"|\d\.\d{4,}|\bcentred\b"
+)
 _AREAS = (
     ("microphone", r"\bmic(?:rophone)?\b|\bhandset\b|\b(?:coiled |curly )?cord\b"),
     (
@@ -96,9 +99,10 @@ _AREAS = (
     ("key_line", r"\bkey line\b|\bptt\b|\bswitched rail\b"),
     ("level_control", r"\balc\b|\blevel control\b|\bpower set\b"),
     ("bias", r"\bbias\b"),
+    ("fuse", r"\bfuses?\b"),
     (
         "supply",
-        r"\bfuse\b|\bsupply\b|\bregulator\b|\breverse\b|\bfilter caps?\b|\bsmoothing\b|\brectifiers?\b|\bbridge\b"
+        r"\bsupply\b|\bregulator\b|\breverse\b|\bfilter caps?\b|\bsmoothing\b|\brectifiers?\b|\bbridge\b"
         r"|\bbatter(?:y|ies)\b|\b(?:new|battery) pack\b|\bcells?\b|\b(?:power|mains|dc) (?:lead|cable)\b",
     ),
     ("audio", r"\baudio\b|\blimiter\b|\bdeviation\b"),
@@ -107,7 +111,11 @@ _AREAS = (
         r"\b(?:trip|alarm|threshold|timer)\b"
         r"|\blamps?\b|\bbulbs?\b|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b",
     ),
-    ("aerial", r"\b(?:aerial|antenna)\b(?! (?:relay|plug|socket))|\bfeeder\b|\bcoax\b"),
+    (
+        "aerial",
+        r"\b(?:aerial|antenna)\b(?! (?:relay|plug|socket))|\bfeeder\b|\bcoax\b|\bwhip\b|\bloading coil\b|\bmag ?mount\b"
+        r"|\bdipole\b|\bbalun\b|\bradials?\b",
+    ),
     ("receiver", r"\breceiver\b|\bfront end\b|\bsquelch\b|\bif strip\b"),
 )
 

@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from pydantic import RootModel
 
-from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.fact import AS_TYPED, Fact
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.misread import is_misread, leaves_a_result, says_of_which_part
@@ -93,7 +93,9 @@ def doubting() -> frozenset[str]:
 def is_no_reading(breath: Breath, facts: Sequence[Fact]) -> bool:
     """Whether a text that gives no reading is a line of words, and no question: it says what is due, tried or missing,
     or it is mostly words that are no figure's."""
-    long = breath.sure and _words_beside(breath) > _longest_remark(breath) and not _is_spoken_of(breath)
+    told_beside = sum(len(f.text.split(" ")) for f in facts if f.of == AS_TYPED)
+    beside = _words_beside(breath) - told_beside
+    long = breath.sure and beside > _longest_remark(breath) and not _is_spoken_of(breath)
     return is_told(breath, facts) or long or _is_mostly_words(breath, facts)
 
 
@@ -105,6 +107,7 @@ def is_told(breath: Breath, facts: Sequence[Fact]) -> bool:
     named = any(f.kind == "quantity" and after.kind == "figure" for f, after in pairwise(facts))
     measured = named or any(f.kind == "figure" and f.unit in MEASURED_IN for f in facts)
     due = (turning() if measured else doubting()) - SHORT_OF
+    due = due - {word for f in facts if f.of == AS_TYPED for word in f.text.split(" ")}
     told = (breath.sure and _turns(breath, due)) or (not breath.said and any(f.text in due for f in facts))
     return told or _is_missing(facts)
 
@@ -139,7 +142,7 @@ def _is_missing(facts: Sequence[Fact]) -> bool:
 def _is_mostly_words(breath: Breath, facts: Sequence[Fact]) -> bool:
     names = any(f.kind in {"quantity", "result"} for f in facts)
     if not any(f.kind == "figure" for f in facts):
-        return not names or len(facts) > SHORT
+        return not names or sum(f.of != AS_TYPED for f in facts) > SHORT
     words = sum(f.kind == "word" and f.text.isalpha() for f in facts)
     return not breath.said and words >= SHORT and not names
 

@@ -4,6 +4,7 @@ import re
 
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.frames import read
+from young_spark.core.entry.repairs import SOLD_W
 from young_spark.core.entry.said import Ground, Said
 from young_spark.core.entry.story_guess import is_only_told
 
@@ -47,7 +48,6 @@ LABOUR = re.compile(r", \d+ ?(?:min|mins|minutes|h|hours)$")  # at the very end,
 SETTING = re.compile(r"\b(?:hi|high|lo|low|mid)\b")  # of the power: no part is sold at one
 OF_NO_PART = {"%", "dBm"}
 RESISTOR = re.compile(r"\bresistors?\b|\br\d")  # which have their watts printed on them
-SOLD_W = {0.125, 0.25, 0.33, 0.4, 0.5, 0.6, 1, 2, 3, 4, 5, 6, 7, 10, 11, 15, 20, 25, 50, 100}
 IT_WAS = re.compile(r",? (?:it )?(?:was|used to be|had been) [+-]?[\d.]+ ?\w*$")  # 'hum 4mv, was 90'
 MOST_BREAKS = 6  # the last of them: what was read stands at the end
 MENDED = re.compile(r"\b(?:cleaned|re-?soldered|tightened|re-?crimped|re-?seated|burnished|scraped)\b")

@@ -8,7 +8,13 @@ from itertools import chain
 from young_spark.core.entry.adjustments import GUARDS, SET_AT, adjustment_in, figure_at_the_end, named_by_its_adjuster
 from young_spark.core.entry.alike_at_several import at_each_of
 from young_spark.core.entry.answers import WHOLE, answers_to, label_of
-from young_spark.core.entry.as_before import as_before_in, may_be_as_before, set_to_in
+from young_spark.core.entry.as_before import (
+    as_before_in,
+    both_again_in,
+    may_be_as_before,
+    off_again_in,
+    set_to_in,
+)
 from young_spark.core.entry.bench import Bench
 from young_spark.core.entry.changes_said import made_by_the_hand, over_a_time
 from young_spark.core.entry.circumstances import circumstances_marked
@@ -571,7 +577,9 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if guessed_kind(plain) != "turned" or GUARDS.search(plain) is not None:
         return None
     ended_on = _ended_on(plain, context) or named_by_its_adjuster(plain)
-    if not ended_on or len(ended_on) > LONGEST_END:
+    if not ended_on:
+        return _asked_once_more(text, plain, context)
+    if len(ended_on) > LONGEST_END:
         return None
     meant = _read_when_left(text, plain, ended_on, context)
     if meant is None or meant.chosen is None:
@@ -607,6 +615,8 @@ def _ended_on(plain: str, context: EntryContext) -> str | None:
         return again
     if (told := adjustment_in(plain)) is not None:
         return told.ended_on
+    if (off := off_again_in(plain, context)) is not None:
+        return off
     figure, named = figure_at_the_end(plain), then_read(plain, ground_of(context))
     return named if figure is None or named.endswith(f" {figure}") else figure
 
@@ -667,7 +677,7 @@ def _done_and_read(text: str, plain: str, context: EntryContext) -> Understandin
 
 def _asked_once_more(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'new plug 1.4' behind an SWR of 4.1: whether that was read again, there."""
-    once_more = as_before_in(plain, context)
+    once_more = both_again_in(plain, context) or as_before_in(plain, context)
     if once_more is None:
         return None
     last = context.earlier[-1]

@@ -55,11 +55,16 @@ def _tried(plain: str, context: EntryContext) -> Iterator[tuple[str, float, Brea
     on_sidebands = bool(facts) and all(f.is_ in SIDEBANDS for f in facts if f.of == "mode")
     modes = on_sidebands and any(f.of == "mode" for f in facts)
     names = (dict.fromkeys(OF_SIDEBANDS, AS_WANTED) if modes else {}) | _names(units, timed, context)
-    may_be = {name: less for name, less in names.items() if _may_carry(name, units)}
+    tenths = any(f.kind == "figure" and f.unit is None and f.decimals for f in facts)
+    of_none = OF_WHOLE_HERTZ if tenths else frozenset()
+    may_be = {name: less for name, less in names.items() if _may_carry(name, units) and name not in of_none}
     for name, less in list(may_be.items())[:MOST_TRIED]:
         breath = read(cut(f"{quantity(name).name.lower()} {plain}"), ground)
         if breath.sure and _is_of(breath, name, plain, context) and not _lends_a_unit(breath, name, facts):
             yield name, less, breath
+
+
+OF_WHOLE_HERTZ = frozenset({"frequency_error"})  # of which no hand types tenths
 
 
 def _may_carry(name: str, units: set[str | None]) -> bool:

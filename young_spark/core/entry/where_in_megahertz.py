@@ -22,6 +22,7 @@ def own_frequencies(s: Sentence) -> None:
     """A frequency that says where, beside a figure that says what: '7.1M 91w', '92w 21.2'."""
     _behind_the_name_of_an_error(s)
     _in_front_of_each(s)
+    _in_front_of_rows(s)
     for item in list(s.items):
         if (led := s.fact(item.at - 1)) is not None and led.kind == "place":
             continue  # 'q7 c 2.1 b -9'
@@ -54,6 +55,32 @@ def _in_front_of_each(s: Sentence) -> None:
     for frequency, named in pairs:
         named.address.setdefault("frequency_hz", s.ground.frequency_of(frequency.fact.value * 1e6))
         s.drop(frequency)
+
+
+def _in_front_of_rows(s: Sentence) -> None:
+    """'118.000 6.1w 85% 135.0 5.7w': each frequency of the metric waves leads the figures that were read there."""
+    leads = [i for i in s.items if _is_on_metric_waves(i) and _leads_watts(s, i)]
+    if len(leads) < LEAST_ROWS or leads[0] is not s.items[0] or s.free("where"):
+        return
+    for item in s.items:
+        at = [lead for lead in leads if lead.at < item.at][-1:]
+        if at and item not in leads:
+            item.address.setdefault("frequency_hz", s.ground.frequency_of(at[0].fact.value * 1e6))
+    for lead in leads:
+        s.drop(lead)
+
+
+def _is_on_metric_waves(item: Item) -> bool:
+    return item.quantity is None and _looks_like_megahertz(item) and item.fact.value > LEAST_METRIC_MHZ
+
+
+def _leads_watts(s: Sentence, item: Item) -> bool:
+    behind = s.item_at(item.at + 1)
+    return behind is not None and behind.fact.unit in {"W", "uV", "dBm"}
+
+
+LEAST_ROWS = 2
+LEAST_METRIC_MHZ = 100.0
 
 
 def _leads_a_named(s: Sentence, frequency: Item, named: Item) -> bool:
@@ -154,11 +181,20 @@ def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
     """The frequency that a figure says its neighbours stand at, in Hz, or None."""
     off = any(_is_an_error(s, i) for i in others) or _are_all_signed(others)
     off = off or (len(others) == 1 and others[0].fact.signed and others[0].at == item.at + 1)
-    counted = item.fact.decimals > MOST_SAID and item.fact.unit is None and not off
+    counted = not off and _looks_counted(s, item, others)
     if item.quantity is not None or counted or not _says_what(s, others):
         return None
     known = s.ground.as_carrier(item.fact) or _whole_megahertz(s, item, others) or _whole_kilohertz(s, item, others)
     return known or _off_from(item, off=off) or _of_an_unknown_plan(s, item, others) or _amateur(s, item, others)
+
+
+def _looks_counted(s: Sentence, item: Item, others: list[Item]) -> bool:
+    """Whether a frequency has a counter's decimals; 'hi 4.9 lo 0.9w 477.0875' is a channel to the hertz, and no counter
+    shows that of a carrier."""
+    if item.fact.decimals <= MOST_SAID or item.fact.unit is not None:
+        return False
+    on_a_channel = any(abs(item.fact.value * 1e6 - hz) < 1 for hz in s.ground.channel_hz.values())
+    return not (on_a_channel and all(o.fact.unit in {"W", None} for o in others))
 
 
 def _amateur(s: Sentence, item: Item, others: list[Item]) -> float | None:

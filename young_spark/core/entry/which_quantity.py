@@ -76,7 +76,8 @@ def _at_rest_or_keyed(found: str | None, item: Item, items: Sequence[Item]) -> s
     if found == "drive_power" and "drive_power" in names:
         return "carrier_power"  # '305w 15w in' where the drive is wanted
     watts = any(i.fact.unit == "W" for i in items) or any(is_of_power(name) for name in names)
-    keyed = found == "idle_current" and watts and "bias_voltage" not in names
+    sends = any(i.fact.unit == "W" and i.clause == item.clause for i in items)
+    keyed = found == "idle_current" and watts and (sends or "bias_voltage" not in names)
     return "supply_current" if keyed else found
 
 
@@ -93,7 +94,8 @@ def _of_a_test_or_a_bias(found: str | None, item: Item, items: Sequence[Item]) -
     tester = float(str(item.address.get("supply_v") or 0.0)) >= LEAST_TEST_V and item.fact.value < MOST_LEAK_A
     if tester:
         return "leakage_current"
-    return "idle_current" if any(i.quantity == "bias_voltage" for i in items) else None
+    sends = any(i.fact.unit == "W" and i.clause == item.clause for i in items)  # 'bias up to 2.3, 4.8w 0.72a'
+    return "idle_current" if any(i.quantity == "bias_voltage" for i in items) and not sends else None
 
 
 def _other_peak(item: Item, items: Sequence[Item]) -> str | None:

@@ -25,6 +25,7 @@ from young_spark.core.job.plans import (
 from young_spark.core.job.setting_up import (
     Begun,
     SetUpStanding,
+    area_read_in,
     area_turned_at,
     how_it_ended,
     lines_of,
@@ -66,6 +67,7 @@ __all__ = [
     "adjustment_warning",
     "aim_words",
     "area_from_before",
+    "area_read_in",
     "area_turned_at",
     "as_first_read",
     "as_left",

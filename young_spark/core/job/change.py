@@ -13,6 +13,7 @@ class Depends(Frozen):
 
     title: str
     quantities: tuple[str, ...]
+    elsewhere: bool = False  # of another box than the unit, which it leaves as it was
 
     def concerns(self, quantity_id: str) -> bool:
         """Whether a quantity hangs on it."""
@@ -37,10 +38,12 @@ class Dependencies(Frozen):
     conditions: dict[str, Depends]
 
     def area_in(self, area: str | None, planned: Collection[str]) -> str | None:
-        """The area of a change, where it can move anything that this unit is measured for; None where not: then the
-        words were those of another kind of unit, and anything may have moved."""
+        """The area of a change, where it can move anything that this unit is measured for, or is of another box; None
+        where not: then the words were those of another kind of unit, and anything may have moved."""
         told = self.areas_of(area)
-        reached = any(one.concerns(quantity) for one in told for quantity in planned)
+        reached = any(one.elsewhere for one in told) or any(
+            one.concerns(quantity) for one in told for quantity in planned
+        )
         return area if reached or not planned or not any(one.quantities for one in told) else None
 
     def areas_of(self, area: str | None) -> tuple[Depends, ...]:

@@ -42,10 +42,12 @@ class Turn:
 # what the adjuster of a general step is called, and the letters of the parts that it may be on a board
 LETTERS = ((r"coils?|core|slug|network", r"[LT]"), (r"trimmer|capacitor|tuning", r"(?:TC|CT|VC|CV|C)"),
            (r"preset|limiter|balance|bias|control", r"(?:VR|RV|R|P)"))  # fmt: skip
-AREAS = {
+AREA_READ_IN = {
     "frequency_error": "frequency_trim", "carrier_frequency": "frequency_trim", "fm_deviation": "audio",
     "am_depth": "audio", "carrier_suppression": "sideband", "idle_current": "bias", "carrier_power": "driver",
     "peak_envelope_power": "level_control", "plate_current": "final", "grid_current": "final", "input_swr": "driver",
+    "squelch_open": "receiver", "s_meter_reference": "receiver", "s_meter_reading": "receiver",
+    "sensitivity_12db_sinad": "receiver", "sensitivity_10db_sn": "receiver", "subtone_deviation": "audio",
 }  # fmt: skip
 
 
@@ -250,7 +252,7 @@ class FollowedStep:
             id=step.id, adjuster=step.adjuster, where=step.where, how=step.how, mind=step.mind,
             reads=", ".join(filter(None, (quantity(step.read).name, self._points()))), aim=aim_words(step),
             state=state, says=says, figures=tuple(self.figures), found=self.found, times=self.times,
-            area="meter" if isinstance(step.aim, OwnMeter) else AREAS.get(step.read),
+            area="meter" if isinstance(step.aim, OwnMeter) else AREA_READ_IN.get(step.read),
             asks=f"{step.asks()}, {aim_words(step)}", begins=f"{told[0].lower()} " if told else "",
             row=self._next_line().id, turned_for=self._turned_for(),
         )  # fmt: skip

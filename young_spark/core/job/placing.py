@@ -22,16 +22,20 @@ class Placed:
 
 @dataclass(frozen=True)
 class Spoken:
-    """Where the hand is. Where it said so itself, every quantity is read `there`; else only those that `of` names."""
+    """Where the hand is. Where it said so itself, every quantity is read `there`; else only those that `of` names, and
+    others where it was `before`."""
 
     there: Conditions
     of: frozenset[str] | None = None
     not_since: frozenset[str] = frozenset()  # what was read there before the last repair, and nowhere behind it
+    before: "Spoken | None" = None
 
     def for_these(self, meant: Understanding) -> Conditions | None:
         """The place, where what a text means is read there."""
         quantities = {r.quantity for r in meant.meanings[meant.chosen or 0].readings}
-        return self.there if self.of is None or quantities & self.of else None
+        if self.of is None or quantities & self.of:
+            return self.there
+        return None if self.before is None else self.before.for_these(meant)
 
 
 def placed(

@@ -9,7 +9,15 @@ from dataclasses import dataclass
 
 from young_spark.core.gear import AdjustmentSequence, PlanRow, Step
 from young_spark.core.ground import Frozen
-from young_spark.core.job.followed_step import FollowedStep, StepStanding, Turn, is_at, is_told_by_its_meter, may_be_of
+from young_spark.core.job.followed_step import (
+    AREA_READ_IN,
+    FollowedStep,
+    StepStanding,
+    Turn,
+    is_at,
+    is_told_by_its_meter,
+    may_be_of,
+)
 from young_spark.core.job.plans import OpenLine, ReadingFact
 
 TWICE = 2
@@ -85,6 +93,13 @@ def area_turned_at(standing: SetUpStanding | None, adjuster: str | None) -> str 
     if step is None or not adjuster:
         return None
     return step.area if adjuster == step.adjuster or may_be_of(adjuster, step.adjuster) else None
+
+
+def area_read_in(quantities: Sequence[str]) -> str | None:
+    """What an adjuster can change of which nothing is known but what was read when it was left: None where that was of
+    several areas, or of none."""
+    areas = {area for name in quantities if (area := AREA_READ_IN.get(name)) is not None}
+    return areas.pop() if len(areas) == 1 else None
 
 
 def how_it_ended(standing: SetUpStanding) -> str:

@@ -22,7 +22,16 @@ from young_spark.core.entry import (
 from young_spark.core.entry import set_right as words_set_right
 from young_spark.core.figure import Conditions, Measured
 from young_spark.core.gear import SETTING_UP, JobPart, PlanRow
-from young_spark.core.job import Placed, area_from_before, area_turned_at, dependencies, phases, placing, plans
+from young_spark.core.job import (
+    Placed,
+    area_from_before,
+    area_read_in,
+    area_turned_at,
+    dependencies,
+    phases,
+    placing,
+    plans,
+)
 from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
@@ -139,7 +148,7 @@ def take_line(
         id=line_id, job=job, item=state.item, number=next_number(job), kind="reading",
         part=_part(state, story, meaning, place.row), phase=state.phase, text=text, raw=raw, by=actor,
     )  # fmt: skip
-    _worded(line, story, state)
+    _worded(line, story, state, meaning)
     if story is None and meaning is not None:
         line.phase = state.phase_of(meaning.readings[0].quantity)
     line.save()
@@ -230,9 +239,9 @@ def _chosen(meant: Understanding, sense: int | None) -> Meaning:
     return meant.meanings[number]
 
 
-def _worded(line: Line, story: StoryLine | None, state: State) -> None:
-    """Give a line its words, and what the part in them can change: as somebody said before, or as the step of the
-    sequence that is followed."""
+def _worded(line: Line, story: StoryLine | None, state: State, meaning: Meaning | None) -> None:
+    """Give a line its words, and what the part in them can change: as somebody said before, as the step of the
+    sequence that is followed, or as what was read when an adjuster was left."""
     if story is None:
         return
     if story.kind in TOUCHING and story.area is None:
@@ -240,9 +249,15 @@ def _worded(line: Line, story: StoryLine | None, state: State) -> None:
             _area_said_before(story, state.item)
             or area_turned_at(state.set_up, story.adjuster)
             or area_from_before(story.words, part_in(story), [before.text for before in state.standing])
+            or _area_of_what_was_read(story, meaning)
         )
         story = story.model_copy(update={"area": known})
     line.kind, line.story = story.kind, story.model_dump(exclude_none=True)
+
+
+def _area_of_what_was_read(story: StoryLine, meaning: Meaning | None) -> str | None:
+    turned = story.kind == "adjusted" and meaning is not None
+    return area_read_in([r.quantity for r in meaning.readings]) if turned and meaning is not None else None
 
 
 def _part(state: State, story: StoryLine | None, meaning: Meaning | None, row: PlanRow | None) -> JobPart:

@@ -1,6 +1,7 @@
 """A job's slip as the core sees it: facts, changes, what is stale, what is open."""
 
 from collections import OrderedDict
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cached_property
@@ -362,9 +363,14 @@ class State:
             since = {r.quantity for _, r in placed if r.line.number > repaired}
             before = {r.quantity for at, r in placed if at == there and r.line.number <= repaired}
             return Spoken(newest.as_conditions, self._read_at(there) if lent else None, frozenset(before - since))
+        was = self._was_before(placed)
         if row is not None and (row.channel, row.frequency_hz) != NOWHERE:
             there = (row.channel, row.frequency_hz)
-            return Spoken(Conditions(channel=there[0], frequency_hz=there[1]), self._read_at(there))
+            return Spoken(Conditions(channel=there[0], frequency_hz=there[1]), self._read_at(there), before=was)
+        return was
+
+    def _was_before(self, placed: Sequence[tuple[tuple[int | None, float | None], Reading]]) -> Spoken | None:
+        """Where the hand was at the newest of these readings, for what was read there and nowhere else."""
         if not placed:
             return None
         there = placed[-1][0]
