@@ -17,7 +17,9 @@ AT_REST = {"standby", "receive"}
 
 def agreeing(breath: Breath) -> Breath:
     """A breath whose readings can all be true."""
-    said = tuple(_of_a_subtone(_of_peaks(_at_no_mains(_off_load(one)), breath), breath) for one in breath.said)
+    said = tuple(
+        _of_a_subtone(_of_peaks(_rippled(_at_no_mains(_off_load(one)), breath), breath), breath) for one in breath.said
+    )
     sure = breath.sure and not any(_is_of_another_electrode(one) for one in said)
     return replace(breath, said=said, sure=sure)
 
@@ -38,6 +40,16 @@ def _at_no_mains(said: Said) -> Said:
     """'mains 231v, fil 12.4v': a heater is fed by the mains, and is not there."""
     heats = said.quantity == "filament_voltage" and said.address.get("place") == "mains"
     return _without(said, lambda key: heats and key == "place")
+
+
+def _rippled(said: Said, breath: Breath) -> Said:
+    """'b+ 240 ripple 3v' where the hand was at the speaker: on the volts beside it."""
+    fed = [one for one in breath.said if one.quantity in FEEDS and "place" not in one.address]
+    lent = said.quantity == "ripple" and len(fed) == 1 and "place" in said.address and said.lent
+    return _without(said, lambda key: lent and key == "place")
+
+
+FEEDS = {"plate_voltage", "supply_voltage", "screen_voltage"}
 
 
 def _of_peaks(said: Said, breath: Breath) -> Said:

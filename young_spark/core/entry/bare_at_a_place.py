@@ -115,15 +115,28 @@ def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
         return "control_voltage"  # what moves over channels there are its volts
     if _is_rf_again(item, ground):
         return "ac_voltage"
-    if place in COUNTED_AT and item.fact.decimals:
-        return "stage_frequency"
-    if OF_A_CRYSTAL.fullmatch(place) and item.fact.decimals >= COUNTED_TO - 1:
+    if place in COUNTED_AT and (alike := _of_rf_beside(item, beside)) is not None:
+        with_the_unit_of(item, alike)
+        return "ac_voltage"
+    if _is_counted(item):
         return "stage_frequency"
     far = UNCERTAIN.fullmatch(place) and item.fact.decimals == 0 and item.fact.value > MOST_AT_A_PART_V
     return ASKED if OF_FARADS.fullmatch(place) or far else None
 
 
+def _is_counted(item: Item) -> bool:
+    if place_of(item) in COUNTED_AT:
+        return item.fact.decimals > 0
+    return OF_A_CRYSTAL.fullmatch(place_of(item)) is not None and item.fact.decimals >= COUNTED_TO - 1
+
+
 OF_A_CRYSTAL = re.compile(r"(?:X|Y|XT|XTAL)\d+")
+
+
+def _of_rf_beside(item: Item, beside: Beside) -> Item | None:
+    """'lo 1.2vpp on 40, 0.4 on 20': the volts of RF that stand beside a bare figure, at the same place."""
+    rf = (o for o in beside.others if o.fact.unit in {"Vpp", "Vp", "Vrms"} and place_of(o) == place_of(item))
+    return next(rf, None)
 
 
 def _is_rf_again(item: Item, ground: Ground) -> bool:

@@ -177,6 +177,20 @@ def _where_nothing_is_wanted(item: Item, ground: Ground, beside: Beside) -> str 
     return "dc_voltage" if ground.hand.get("place") else ASKED
 
 
+def _fed_again(item: Item, ground: Ground, beside: Beside) -> str | None:
+    """'13.5 on tx now' where amps are wanted, behind 12.9 V: what it is fed with, where it is more than it could draw;
+    else asked."""
+    state = item.address.get("state") and not beside.others and not item.fact.signed
+    if ground.wants != "supply_current" or not state or ground.fed_v is None or not item.fact.decimals:
+        return None
+    if abs(item.fact.value / ground.fed_v - 1) > MOST_APART_FED:
+        return None
+    return "supply_voltage" if _is_beyond_its_amps(item, ground) else ASKED
+
+
+MOST_APART_FED = 0.07  # of what it was fed with just before
+
+
 def _elsewhere(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'ch1 3.8' where amps or ohms are wanted: those stand at no channel, so that it is what was read before, or what
     is wanted there."""
@@ -188,9 +202,13 @@ def _elsewhere(item: Item, ground: Ground, beside: Beside) -> str | None:
     there = {str(line["quantity"]) for line in ground.lines if said.items() <= line.items()}
     if _is_a_row_of_powers(item, ground, beside) or _is_rather_full_power(item, ground):
         return watts(item, ground)
+    return _as_the_last_there(item, ground, there)
+
+
+def _as_the_last_there(item: Item, ground: Ground, there: set[str]) -> str:
     last = ground.last[0] if ground.last else None
     if last in COUNTED and not _is_whole_hertz(item):  # 'ch5 4.8, ch40 4.7' behind an error of -40
-        return watts(item, ground) if _may_give(item, ground) else ASKED
+        return (watts(item, ground) if _may_give(item, ground) else None) or ASKED
     if last is not None and last not in OF_A_SUPPLY | NOT_AT_A_CHANNEL | OF_A_PART:
         return last if last in there or not there else ASKED
     return there.pop() if len(there) == 1 else ASKED
@@ -596,6 +614,7 @@ RULES: tuple[Rule, ...] = (
     _how_hot, _with_another_microphone, _sags, _heard, _beside_a_squelch, _is_off_frequency, _counted, _once_more,
     _on_another_channel,
     of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting, _at_the_other_setting,
-    _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _heard_in_modes, _held_down, _elsewhere,
+    _on_the_audio_before, _signed, _where_nothing_is_wanted, _over_modes, _heard_in_modes, _held_down, _fed_again,
+    _elsewhere,
     _read_there_before, _volts_of_the_supply, _not_what_is_wanted, _as_wanted,
 )  # fmt: skip

@@ -343,6 +343,16 @@ def _as_before(item: Item, ground: Ground) -> str | None:
     return last if moved and last.startswith(("sensitivity_", "squelch_", "s_meter")) else None
 
 
+def _heard_there(item: Item, ground: Ground) -> str | None:
+    """'usb .3uv lsb .3uv' where a squelch is wanted that goes by no mode and no band: what was heard there before."""
+    there = {key: item.address[key] for key in ("mode", "frequency_hz") if key in item.address}
+    if not there or not (ground.wants or "").startswith("squelch_"):
+        return None
+    if any(there.keys() & line.keys() for line in ground.lines if str(line["quantity"]).startswith("squelch_")):
+        return None
+    return next((name for name, at in reversed(ground.heard) if there.items() <= at.items()), None)
+
+
 def _wanted_level(item: Item, ground: Ground) -> str | None:
     wanted = ground.wants_in("dBm")
     again = wanted is not None and wanted.startswith("sensitivity_") and "mode" not in item.address
@@ -388,7 +398,7 @@ VOLTS: tuple[Rule, ...] = (
 )
 ALTERNATING: tuple[Rule, ...] = (_across_the_load, _inside, _on_the_scope)
 HERTZ: tuple[Rule, ...] = (_ohms_by_letter, _counted, _error, _deviation)
-LEVELS: tuple[Rule, ...] = (_as_before, _wanted_level, _planned_level)
+LEVELS: tuple[Rule, ...] = (_as_before, _heard_there, _wanted_level, _planned_level)
 BY_UNIT: dict[str, tuple[Rule, ...]] = {
     "W": WATTS, "V": VOLTS, "Vpp": ALTERNATING, "Vp": ALTERNATING, "Vrms": ALTERNATING, "A": (_amps_at_a_place, _amps),
     "Hz": HERTZ, "k": HERTZ, "m": HERTZ, "ppm": _always("frequency_error"), "dBw": _always("carrier_power"),

@@ -10,7 +10,8 @@ from young_spark.core.entry.vocabulary import vocabulary
 
 TRIMMER = "vr|rv|tc|ct|vc|cv"  # pots and trimmer capacitors
 PART = (
-    rf"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|br|sw|fb|fs|{TRIMMER}|zd|dz|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
+    r"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|br|sw|s(?=\d[a-f](?!\w))|fb|fs|"  # 's1c': a wafer of a switch
+    rf"{TRIMMER}|zd|dz|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
     r"\d{1,3}[a-z]?"
 )
 CONNECTOR = r"(?:j|p|cn|sk|pl|skt|con)\d{1,2}"
@@ -129,6 +130,7 @@ def place_at(rest: str, last: str) -> Place | None:
     if re.fullmatch(r"(?:Q|TR|V|D)\d+", last) and (own := re.match(rf"(?:{_LONG})\b", rest)) and own[0] in PLACED_TOO:
         return Place(own[0], last, f"{last} {ELECTRODES[own[0]]}")
     for take in (
+        _broken_part,
         _rail,
         _pin,
         _connector,
@@ -202,6 +204,20 @@ WINDING = re.compile(
     r"(?P<of>(?:plate|anode|mains|power|ht|hv|filament|heater|bias|output|driver|input|interstage|audio) "
     r"(?:transformer|trafo|tx?fmr|choke)) (?P<side>pri(?:mary)?|sec(?:ondary)?)(?![\w])"
 )
+
+
+# 'bias diode open': a part that has no number, called by what it does
+BROKEN_PART = re.compile(
+    r"(?:bias|gate|base|emitter|collector|drain|driver|final|clamp|protection|reverse|polarity|switching|tx|rx|input|"
+    r"output|screen|grid|cathode|plate|bleeder|dropper|smoothing|coupling|bypass|feedback|detector|agc|meter|relay|pa|"
+    r"buffer|osc|vco|loop|mixer|audio|mod) (?:diode|transistor|fet|choke|coil|pot|preset|zener|thermistor)"
+    r"(?= (?:is |was |reads |gone |measures )*(?:open|o/c|short|shorted|s/c|leaky|blown)\b)"
+)
+
+
+def _broken_part(rest: str) -> Place | None:
+    found = BROKEN_PART.match(rest)
+    return None if found is None else Place(found[0], found[0], found[0])
 
 
 def _winding(rest: str) -> Place | None:

@@ -1,6 +1,7 @@
 """Where and how to figures: what is said once holds for the line; what is said several times leads or trails."""
 
 import re
+from collections.abc import Collection
 from dataclasses import replace
 from itertools import accumulate
 
@@ -250,9 +251,17 @@ def _meant(s: Sentence, key: str, n: int) -> list[Item]:
         return labelled
     if last is not None and last.at == n - 1 and _each_has_its_own(s, last, key):
         return [last] if last in concerned else []
-    if last is None or last not in concerned or key in {"mode", "item"}:
+    if last is None or last not in concerned:
         return concerned
-    return _behind_the_last(s, n, last, concerned)
+    if key in {"mode", "item"}:
+        return _led_by_its_mode(s, n, last, concerned) if key == "mode" else concerned
+    return _behind_the_last(s, n, last, concerned, key)
+
+
+def _led_by_its_mode(s: Sentence, n: int, last: Item, concerned: list[Item]) -> list[Item]:
+    """'carrier -52 lsb -50': behind a figure with a name of its own, the mode leads the one that ends the text."""
+    behind = [i for i in concerned if i.at == n + 1]
+    return behind if behind and _is_led_by_a_name(s, last) and _leads_the_last(s, n, last) else concerned
 
 
 def _by_its_label(s: Sentence, key: str, n: int, concerned: list[Item]) -> list[Item] | None:
@@ -278,8 +287,15 @@ def _labelled(s: Sentence) -> bool:
     return len(labels) == len(s.items) > 1
 
 
-def _behind_the_last(s: Sentence, n: int, last: Item, concerned: list[Item]) -> list[Item]:
-    alike = [i for i in concerned if i is not last and _alike(i, last)]
+def _is_led_by_a_name(s: Sentence, item: Item) -> bool:
+    led = s.fact(item.at - 1)
+    return led is not None and led.kind in {"quantity", "place"}
+
+
+def _behind_the_last(s: Sentence, n: int, last: Item, concerned: list[Item], key: str) -> list[Item]:
+    alone = key == "state" and n == last.at + 1 and "place" not in last.address
+    elsewhere = {"place"} if alone else set()  # '13.6v at set, 12.9 on tx'
+    alike = [i for i in concerned if i is not last and _alike(i, last, elsewhere)]
     behind = [i for i in alike if i.at > n]
     return _between(s, n, last, concerned, behind) if behind else [i for i in concerned if i not in alike]
 
@@ -304,8 +320,7 @@ def _between(s: Sentence, n: int, last: Item, concerned: list[Item], behind: lis
     clause = list(accumulate(int(fact.fresh) for fact in s.facts))
     if clause[last.at] < clause[n] == clause[behind[0].at]:
         return behind  # 'swr at the set 2.6, at the base 3.4': it leads in its own clause
-    led = s.fact(last.at - 1)
-    if led is not None and led.kind in {"quantity", "place"} and behind[0].at == n + 1 and _leads_the_last(s, n, last):
+    if _is_led_by_a_name(s, last) and behind[0].at == n + 1 and _leads_the_last(s, n, last):
         return behind  # 'fil 6.25 driver 6.2', 'bias -22v standby -95': a name led the first, and this the second
     return [i for i in concerned if i.at < n] if last is concerned[0] else concerned
 
@@ -326,8 +341,8 @@ def _each_has_its_own(s: Sentence, last: Item, key: str) -> bool:
 OF_WHERE = {"channel", "band"}
 
 
-def _alike(one: Item, other: Item) -> bool:
-    """Two figures of the same quantity, at the same point as far as was said."""
+def _alike(one: Item, other: Item, but_for: Collection[str] = ()) -> bool:
+    """Two figures of the same quantity, at the same point as far as was said, `but_for` some part of it."""
     for named, bare in ((one, other), (other, one)):
         if named.quantity and bare.fact.unit and UNIT_OF.get(named.quantity) in BASIC - {bare.fact.unit}:
             return False  # 'supply 13.8 rx .25a'
@@ -335,7 +350,7 @@ def _alike(one: Item, other: Item) -> bool:
     return (
         same
         and (one.fact.unit == other.fact.unit or None in {one.fact.unit, other.fact.unit})
-        and (one.address == other.address)
+        and all(one.address.get(k) == other.address.get(k) for k in {*one.address, *other.address} - {*but_for})
     )
 
 

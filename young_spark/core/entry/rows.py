@@ -833,10 +833,12 @@ def _volts_before_watts(s: Sentence) -> None:
 
 
 def _heard_at(s: Sentence) -> None:
-    """'45 mhz 8uv, 80mhz 6uv, 150 0.4uv, 450 .5': frequencies of a receiver, each in front of what it hears there."""
-    places, heard = s.items[::2], s.items[1::2]
+    """'45 mhz 8uv, 80mhz 6uv, 150 0.4uv, 450 .5 for 10db': frequencies of a receiver, each in front of what it hears
+    there."""
+    name, places, heard = _sensitivity_named(s), s.items[::2], s.items[1::2]
     levels = len(places) == len(heard) >= LEAST_ROW and {i.fact.unit for i in heard} <= {"uV", None}
-    if not levels or not any(i.fact.unit == "uV" for i in heard) or s.free("quantity", "place") or s.ground.channel_hz:
+    named = name is None and s.free("quantity", "place")
+    if not levels or not any(i.fact.unit == "uV" for i in heard) or named or s.ground.channel_hz:
         return
     hertz = [_megahertz(i.fact) for i in places]
     if None in hertz or any(h.at != p.at + 1 for p, h in zip(places, heard, strict=True)):
@@ -845,6 +847,15 @@ def _heard_at(s: Sentence) -> None:
         level.address["frequency_hz"] = hz
         level.fact = replace(level.fact, unit="uV")
         s.drop(place)
+        level.quantity = None if name is None else s.facts[name].of
+    if name is not None:
+        s.take(name)
+
+
+def _sensitivity_named(s: Sentence) -> int | None:
+    """'for 10db' that ends a row of levels."""
+    last = len(s.facts) - 1
+    return last if s.free("quantity", "place") == [last] and s.facts[last].of.startswith("sensitivity_") else None
 
 
 def _megahertz(fact: Fact) -> float | None:

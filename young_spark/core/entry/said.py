@@ -46,6 +46,7 @@ class Ground:
     driven: tuple[float, float] | None = None  # the drive in W that was read just before, and where in Hz
     rippled: frozenset[str] = frozenset()  # places where ripple was what was read in volts last
     fed_v: float | None = None  # the volts of its supply as they were read last
+    heard: tuple[tuple[str, dict[str, object]], ...] = ()  # sensitivities that were read, each with its mode and Hz
     sensitivity: str | None = None  # as which it was read last in the mode of the hand
     modes: tuple[str, ...] = ()
     lent: tuple[str, ...] = ()  # parts of the hand's address that only the current line asks for

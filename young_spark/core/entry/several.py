@@ -83,6 +83,7 @@ def ground_of(context: EntryContext) -> Ground:
         read_at=tuple(e.conditions.frequency_hz for e in context.earlier if e.conditions.frequency_hz is not None),
         rippled=_rippled_before(context),
         fed_v=fed.value if (fed := context.last("supply_voltage")) is not None else None,
+        heard=_heard_before(context),
         sensitivity=_sensitivity_before(context),
         high_voltage=context.high_voltage or any(p.quantity.startswith(("plate_", "screen_")) for p in context.points),
         lent=context.lent,
@@ -113,6 +114,11 @@ def _driven_before(context: EntryContext) -> tuple[float, float] | None:
 
 
 LATELY = 6  # readings
+
+
+def _heard_before(context: EntryContext) -> tuple[tuple[str, dict[str, object]], ...]:
+    heard = (e for e in context.earlier if e.quantity.startswith("sensitivity_"))
+    return tuple((e.quantity, e.conditions.model_dump(include={"mode", "frequency_hz"})) for e in heard)
 
 
 def _sensitivity_before(context: EntryContext) -> str | None:
@@ -181,9 +187,7 @@ def _can_be(worked: Placed) -> bool:
 
 def _read(said: Said, context: EntryContext) -> list[Placed]:
     """What was said, by the sums of its quantity."""
-    chips = context.conditions
-    if "place" in said.address:
-        said = replace(said, address={**said.address, "place": _as_named_before(said.address["place"], context)})
+    chips, said = context.conditions, _where_it_was_before(said, context)
     if context.expected is not None and context.expected.quantity != said.quantity:
         chips = chips.model_copy(update=dict.fromkeys(context.lent))
     conditions = _conditions(said, chips)
@@ -205,11 +209,29 @@ def _read(said: Said, context: EntryContext) -> list[Placed]:
     ]
 
 
+def _where_it_was_before(said: Said, context: EntryContext) -> Said:
+    """A reading at a point that was named in full before, or at the aerial that was read before."""
+    if "place" in said.address:
+        said = replace(said, address={**said.address, "place": _as_named_before(said.address["place"], context)})
+    if said.quantity == "swr" and "item" not in said.address and _is_the_aerials(context):
+        said = replace(said, address={**said.address, "item": AERIAL})
+    return said
+
+
 # in its own unit, and of none that is worked out beside it
 OF_THE_FIGURE = ("marked", "due", "due_at_most", "due_at_least", "due_to")
 
 
 BESIDE = {"carrier_frequency": ("frequency_error",)}  # what the sums of a quantity give with it
+
+
+AERIAL = "aerial"
+
+
+def _is_the_aerials(context: EntryContext) -> bool:
+    """'swr 1.3 now' behind 'swr of his aerial 3.4', where the plan asks for none of the unit."""
+    last = context.last("swr")
+    return last is not None and last.conditions.item == AERIAL and all(p.quantity != "swr" for p in context.points)
 
 
 def _is_a_needle_of_two_tones(said: Said) -> bool:

@@ -16,6 +16,7 @@ from young_spark.core.entry.as_before import (
     set_to_in,
 )
 from young_spark.core.entry.bench import Bench
+from young_spark.core.entry.by_unit import SIDEBANDS
 from young_spark.core.entry.changes_said import made_by_the_hand, over_a_time
 from young_spark.core.entry.circumstances import circumstances_marked
 from young_spark.core.entry.clause_by_clause import clause_by_clause
@@ -579,6 +580,7 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     ended_on = _ended_on(plain, context) or named_by_its_adjuster(plain)
     if not ended_on:
         return _asked_once_more(text, plain, context)
+    ended_on = _power_of_a_level(ended_on, context)
     if len(ended_on) > LONGEST_END:
         return None
     meant = _read_when_left(text, plain, ended_on, context)
@@ -592,6 +594,14 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     return meant.model_copy(update={"story": note_of(text, plain)})
 
 
+def _power_of_a_level(ended_on: str, context: EntryContext) -> str:
+    """'alc 12w' of 'alc set for 12w': the peak that it holds on a sideband, or the carrier."""
+    if (watts := ALC_IN_WATTS.fullmatch(ended_on)) is None:
+        return ended_on
+    return f"{'power' if SIDEBANDS.isdisjoint(context.modes) else 'pep'} {watts[1]}"
+
+
+ALC_IN_WATTS = re.compile(r"alc ([\d.]+ ?w)")
 LONGEST_END = 160  # signs of what an adjuster ended on: each adjuster in a longer one would be read twice, and so on
 
 
@@ -600,7 +610,9 @@ def _read_when_left(text: str, plain: str, ended_on: str, context: EntryContext)
     ended_on = _where_it_was_counted(_where_it_was_said(plain, ended_on), context)
     meant = _in_one_breath(text, ended_on, context)
     if meant is not None and meant.chosen is not None and not any(f.kind == "where" for f in cut_facts(ended_on)):
-        there = _where_it_was_turned(meant.meanings[meant.chosen].readings[0].quantity, context)
+        told = adjustment_in(plain)
+        found = None if told is None or told.found is None else told.found
+        there = _where_it_was_turned(meant.meanings[meant.chosen].readings[0].quantity, context, found)
         meant = _in_one_breath(text, ended_on, there) or meant
     return meant
 
@@ -653,9 +665,12 @@ def _is_at_a_bare_point(meaning: Meaning, ended_on: str) -> bool:
     return bare and any(r.quantity in {"dc_voltage", "resistance"} for r in meaning.readings)
 
 
-def _where_it_was_turned(quantity_id: str, context: EntryContext) -> EntryContext:
-    """Whoever turns something looks at what was read last: the hand stays there, whatever line is next."""
-    last = context.last(quantity_id)
+def _where_it_was_turned(quantity_id: str, context: EntryContext, found: str | None = None) -> EntryContext:
+    """Whoever turns something looks at what was read last, or where that was read which was found: the hand stays
+    there, whatever line is next."""
+    value = next((f.value for f in cut_facts(found or "") if f.kind == "figure"), None)
+    there = (e for e in reversed(context.earlier) if e.quantity == quantity_id and e.value == value)
+    last = next(there, None) or context.last(quantity_id)
     if last is None:
         return context
     at = {name: getattr(last.conditions, name) for name in OF_THE_HAND}
