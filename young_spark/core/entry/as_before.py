@@ -68,7 +68,8 @@ def set_to_in(plain: str, context: EntryContext) -> str | None:
     return f"{quantity(last.quantity).name.lower()} {found['figure']}" if alike and near else None
 
 
-OFF_AGAIN = re.compile(r"(?:[,:;]| now| ->| =) ?(?:now |is |reads |at )*(?P<off>[+-]\d{1,5})(?: ?hz)?(?: now| again)?$")
+_LEFT = r"(?:[,:;]| now| ->| =|\b(?:netted|zeroed|trimmed|pulled|tuned)(?: to| at| for)?) ?(?:now |is |reads |at )*"
+OFF_AGAIN = re.compile(rf"{_LEFT}(?P<off>[+-]\d{{1,5}})(?: ?hz)?(?: now| again)?$")
 
 
 def off_again_in(plain: str, context: EntryContext) -> str | None:

@@ -255,7 +255,7 @@ def _ohms_by_letter(item: Item, ground: Ground) -> str | None:
     part = kilo and OF_A_PART.fullmatch(place) and not COUNTED_AT.fullmatch(place)
     if OF_OHMS.fullmatch(place) or (kilo and OF_A_COIL.fullmatch(place)) or part:
         return "resistance"
-    if kilo and OF_A_CONTACT.search(place):
+    if kilo and (OF_A_CONTACT.search(place) or " to " in place):
         return "resistance"  # 'ptt switch open 20k'
     if item.fact.unit == "m" and " to " in place:
         return "insulation_resistance"

@@ -6,7 +6,7 @@ from dataclasses import replace
 from young_spark.core.entry.changes import FALLS, RISES
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import SIGNS, TOUCHING, UNITS
-from young_spark.core.entry.said import LEAST_VHF_MHZ, MOST_MHZ, Item
+from young_spark.core.entry.said import LEAST_VHF_MHZ, MOST_MHZ, UNIT_OF, Item
 from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 
 BEHIND = {"ish", "tops", "and a bit", "max", "plus"}  # comparators that stand behind their figure
@@ -196,11 +196,15 @@ def find_ranges(s: Sentence) -> None:
         if s.is_link(n - 2, "between"):
             s.take(n - 2)
         s.take(*[m for m in range(n) if s.facts[m].text in {"bounces", "wanders", "varies"}])
+    _join_glued(s)
+    s.items = [i for i in s.items if not i.used]
+
+
+def _join_glued(s: Sentence) -> None:
     for left, right in list(zip(s.items, s.items[1:], strict=False)):
-        if right.at == left.at + 1 and _is_glued(left.fact, right.fact):
+        if right.at == left.at + 1 and _is_glued(left.fact, right.fact) and not _are_levels(s, left):
             right.fact = replace(right.fact, value=-right.fact.value, signed=False)
             _join(s, left, right, left.at)
-    s.items = [i for i in s.items if not i.used]
 
 
 def share_a_unit(s: Sentence) -> None:
@@ -242,6 +246,12 @@ def _is_glued(left: Fact, right: Fact) -> bool:
     falls = right.signed and right.value < 0 < left.value and not left.signed
     near = left.unit in (None, right.unit) and -right.value > left.value / max(right.factor, 1e-12)
     return falls and near and not _is_off_from(left, right)
+
+
+def _are_levels(s: Sentence, left: Item) -> bool:
+    """'h2 14.2 -51': a minus behind the name of a level is its sign, and what stands in front of it says where."""
+    named = (f for f in s.facts[: left.at] if f.kind == "quantity")
+    return any(UNIT_OF.get(f.of) in {"dBc", "dB", "dBm"} for f in named)
 
 
 def _is_off_from(left: Fact, right: Fact) -> bool:

@@ -138,12 +138,16 @@ PLACE_NAMED = {
     "bias_voltage": "bias line",
 }
 OF_OHMS_OR_FARADS = {"Ω", "F", "H"}
+OF_RF = {"Vpp", "Vp"}
 
 
 def _electrodes_by_their_ohms(s: Sentence) -> None:
     """'heater 0.2 ohm', 'screen 47k ohm': what is named is where, since no figure of the text is its volts."""
     units = {f.unit for f in s.facts if f.kind == "figure"}
-    if not units & OF_OHMS_OR_FARADS or not units <= {*OF_OHMS_OR_FARADS, "k", None}:
+    by_ohms = bool(units & OF_OHMS_OR_FARADS) and units <= {*OF_OHMS_OR_FARADS, "k", None}
+    rippled = any(f.of == "ripple" for f in s.facts)
+    by_rf = bool(units & OF_RF) and units <= {*OF_RF, None} and not rippled  # 'v3 grid 1.1vpp'
+    if not by_ohms and not by_rf:
         return
     for n, fact in enumerate(s.facts):
         if fact.kind == "quantity" and fact.of in PLACE_NAMED and not s.has_text(n + 1, "pot", "preset", "trimmer"):

@@ -31,8 +31,9 @@ _THEN = (
     r"(?:now|gives|gave|makes|reads|is|for|until|till|to get|back to) "
     r"|[,:;.] | -> | = | and |,? and then |, then | )"
 )
+_STOOD = r"(?:,? (?:was )?(?:at|on|against) (?:max|min|full|(?:the|its) (?:stop|end)))?"
 AND_THEN = (
-    re.compile(rf"(?P<told>{ADJUSTER},? {MOVED}){_THEN}(?P<read>\S.*)$"),
+    re.compile(rf"(?P<told>{ADJUSTER}{_STOOD},? {MOVED}){_THEN}(?P<read>\S.*)$"),
     re.compile(rf"(?P<told>{_MUCH}(?: {_WAY})? (?:on |of |at )?{ADJUSTER}){_THEN}(?P<read>\S.*)$"),
     re.compile(rf"(?P<told>{_VERB_FIRST} {ADJUSTER}(?: {_WAY})?(?: {_MUCH})?(?: {_WAY})?){_THEN}(?P<read>\S.*)$"),
 )

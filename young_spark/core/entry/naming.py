@@ -1,7 +1,7 @@
 """Names to figures: for the line as a whole, names lead their figures or trail them; a unit that does not go with a
 quantity is never bound to it."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
 from young_spark.core.entry.fact import Fact
@@ -471,14 +471,32 @@ def _bound(s: Sentence, names: list[int], leads: bool) -> tuple[float, dict[int,
         after = sorted(at for at in free if at > name)
         before = sorted((at for at in free if at < name), reverse=True)
         for first, sides in ((True, after if leads else before), (False, before if leads else after)):
-            at = next((a for a in sides[:FARTHEST] if _goes_with(s, name, free[a])), None)
-            if at is not None and not _crosses(s, name, at, names):
+            at = _nearest(s, name, sides, free, names)
+            if at is not None:
                 bound[name] = free.pop(at)
                 score += (LEADS if first else TRAILS) - 0.1 * abs(at - name)
                 break
     told = {s.facts[name].of for name in bound}
     lost = [n for n in names if n not in bound and not any(q.startswith(s.facts[n].of) for q in told)]
     return score - LOST * len(lost), bound
+
+
+def _nearest(s: Sentence, name: int, sides: Sequence[int], free: Mapping[int, Item], names: list[int]) -> int | None:
+    """Where the figure stands, among those of one side, that a name goes with; None where another's lies between."""
+    at = next((a for a in sides[:FARTHEST] if _goes_with(s, name, free[a])), None)
+    if at is None or _crosses(s, name, at, names) or _has_one_beside(s, name, at, free):
+        return None
+    return at
+
+
+def _has_one_beside(s: Sentence, name: int, at: int, free: Mapping[int, Item]) -> bool:
+    """'grid 140ma at 60w drive, max 120': whether a comma parts a name from a figure, and one in its unit stands
+    directly on its other side."""
+    low, high = sorted((name, at))
+    parted = any(s.facts[n].fresh for n in range(low + 1, high + 1))
+    beside = free.get(name - 1 if at > name else name + 1)
+    one = parted and beside is not None and beside.fact.unit is not None and not s.facts[max(name, beside.at)].fresh
+    return one and beside is not None and _goes_with(s, name, beside)
 
 
 def _crosses(s: Sentence, name: int, at: int, names: list[int]) -> bool:

@@ -48,7 +48,7 @@ CALLED = re.compile(
     r"emitter|base|collector|gate|drain|source|mains|smoothing|coupling|bypass) )?"
     r"(?:(?:filter|loop|decode|tone|timing|tuning|bypass|coupling|decoupling) (?=c\d)|"
     r"(?:transistors?|fets?|mosfets?) (?=(?:q|tr|t)\d)|(?:diodes?|zeners?) (?=z?d\d)|resistors? (?=r\d)|"
-    r"cap(?:acitor)?s? (?=c\d)|(?:bleeder|dropper) (?=r\d)|fuse (?=f\d)|"
+    r"(?:xtal|crystal) (?=x\d)|cap(?:acitor)?s? (?=c\d)|(?:bleeder|dropper) (?=r\d)|fuse (?=f\d)|"
     r"(?:valve|tube) (?=v\d)|(?:inductor|coil|choke) (?=(?:l|rfc)\d)|relay (?=(?:rl|ry|k)\d)|"
     rf"(?:trimmer|pot) (?=(?:{TRIMMER})\d)|chip (?=(?:ic|u)\d)|"
     r"(?:driver|final|buffer|mixer|pre-?driver|regulator|reg) (?=(?:q|tr|v|ic|u)\d))"
@@ -131,6 +131,8 @@ def place_at(rest: str, last: str) -> Place | None:
         return Place(own[0], last, f"{last} {ELECTRODES[own[0]]}")
     for take in (
         _broken_part,
+        _conductors,
+        _section,
         _rail,
         _pin,
         _connector,
@@ -213,6 +215,28 @@ BROKEN_PART = re.compile(
     r"buffer|osc|vco|loop|mixer|audio|mod) (?:diode|transistor|fet|choke|coil|pot|preset|zener|thermistor)"
     r"(?= (?:is |was |reads |gone |measures )*(?:open|o/c|short|shorted|s/c|leaky|blown)\b)"
 )
+
+
+CONDUCTORS = re.compile(
+    r"(?:inner|centre|center|core|centre pin|center pin|screen|braid) to (?:the )?"
+    r"(?:screen|braid|outer|shield|body|shell|inner|core|earth|ground)(?![\w])"
+)
+SECTION = re.compile(r"(?P<of>c\d{1,3} )?(?P<printed>\d+)u section(?![\w])")
+
+
+def _conductors(rest: str) -> Place | None:
+    """'inner to screen': of a cable or a plug."""
+    found = CONDUCTORS.match(rest)
+    return None if found is None else Place(found[0], found[0], found[0].replace(" the ", " "))
+
+
+def _section(rest: str) -> Place | None:
+    """'c40 40u section': one capacitor of several in a can, by what is printed on it."""
+    found = SECTION.match(rest)
+    if found is None:
+        return None
+    name = f"{(found['of'] or '').upper()}{found['printed']} µF section"
+    return Place(found[0], name, name)
 
 
 def _broken_part(rest: str) -> Place | None:

@@ -28,6 +28,7 @@ HOURS_BOOKED = re.compile(
     r"\b(?:hours|labou?r|time|bench time)[: ]+(\d{1,2}(?:\.\d+)?)(?: ?h(?:ou)?rs?)?(?=$|,|;| parts)", re.IGNORECASE
 )
 _WITH = re.compile(r"^(?:replaced )?(?P<out>.+?) with (?P<into>.+)", re.IGNORECASE)
+DONE_LAST = re.compile(r" (?:was |were |is |are )?(?:replaced|changed|swapped|renewed|fitted)$", re.IGNORECASE)
 _OUT_IN = re.compile(r"^(?P<out>.+?) out,? (?:new )?(?P<into>.+?) in\b", re.IGNORECASE)
 _WENT = re.compile(r"^(?P<out>\S+) went with it,? fitted (?P<into>\S+)", re.IGNORECASE)
 _NEW_FITTED = re.compile(r"^new (?P<what>.+?) (?:fitted|in)\b", re.IGNORECASE)
@@ -80,7 +81,7 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
         return new["part"].upper(), f"{(new['value'].strip() or 'new')}{donor}"
     for pattern in (_WENT, _WITH, _OUT_IN):
         if found := pattern.search(words if pattern is _WENT else plain):
-            return found["out"].strip(), found["into"].strip()
+            return DONE_LAST.sub("", found["out"].strip()), found["into"].strip()
     if found := _NEW_AT.search(plain):
         return found["part"].upper(), f"new {found['what'].strip()}"
     if found := _NEW_FITTED.search(plain):

@@ -299,6 +299,19 @@ def _both_peaks(s: Sentence) -> list[Said]:
     return []
 
 
+def _read_at_a_deviation(s: Sentence) -> list[Said]:
+    """'dist 3% at 3k dev', 'sinad 26 at 60% mod': how far it was modulated meanwhile, which stays as words."""
+    heard = named(s, "audio_distortion", "sinad", "hum_and_noise")
+    for item in list(s.items) if heard else ():
+        behind = s.fact(item.at + 1)
+        name = behind is not None and behind.of in {"fm_deviation", "am_depth"}
+        if name and s.has_text(item.at - 1, "at", "@", "with") and item.fact.unit in {"k", "Hz", "%"}:
+            s.items = [i for i in s.items if i is not item]
+            s.take(item.at + 1)
+            s.keep_words |= {item.at, item.at + 1}
+    return []
+
+
 def _for_so_much_deviation(s: Sentence) -> list[Said]:
     """'mod sens 8 mv for 3 k': what it was turned up to stays beside it."""
     names = named(s, "modulation_sensitivity")
@@ -312,6 +325,7 @@ def _for_so_much_deviation(s: Sentence) -> list[Said]:
 FRAMES: tuple[Frame, ...] = (
     _subtone_with_its_deviation,
     _for_so_much_deviation,
+    _read_at_a_deviation,
     _carrier_null,
     _subtone,
     _tone_of_a_subtone,

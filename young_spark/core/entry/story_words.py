@@ -109,7 +109,8 @@ _AREAS = (
     (
         "meter",
         r"\b(?:trip|alarm|threshold|timer)\b"
-        r"|\blamps?\b|\bbulbs?\b|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b",
+        r"|\blamps?\b|\bbulbs?\b|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b"
+        r"|\bdoor\b|\bhatch\b|\blid\b|\b(?:belt )?clip\b|\bbracket\b|\bhandle\b|\bfeet\b|\blens\b|\bbezel\b|\bstrap\b",
     ),
     (
         "aerial",

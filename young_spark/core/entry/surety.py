@@ -167,9 +167,16 @@ OF_A_BATTERY = {
 }  # fmt: skip
 
 
+def _is_doubted(breath: Breath, plain: str) -> bool:
+    """Whether a word of the remark makes of the figures what was not read; what is marked as told beside them does
+    not."""
+    marked = {word for fact in cut(plain) if fact.of == AS_TYPED for word in fact.text.split(" ")}
+    return _turns(breath, doubting() - marked)
+
+
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
-    if _words_beside(breath) > _longest_remark(breath) or _turns(breath, doubting()) or _has_a_lone_unit(breath):
+    if _words_beside(breath) > _longest_remark(breath) or _is_doubted(breath, plain) or _has_a_lone_unit(breath):
         return False
     if _is_of_something_else(breath, plain, context):
         return False

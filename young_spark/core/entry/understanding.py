@@ -140,6 +140,7 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
         return meant.model_copy(update={"meanings": (one_after_the_other(each),), "chosen": 0})
     return Understanding(
         text=text, meanings=(taken,), question=f"{' and '.join(unread)}: what was read there?",
+        as_note=note_of(text, plain),
         choices=(Choice(label=f"{label_of(taken)}, the rest as words", sense=0),),
     )  # fmt: skip
 

@@ -38,13 +38,19 @@ def own_frequencies(s: Sentence) -> None:
 
 
 def _behind_the_name_of_an_error(s: Sentence) -> None:
-    """'freq err 118.1 -180': the megahertz say where, the signed figure directly behind them how far off."""
+    """'freq err 118.1 -180', 'h2 14.2 -51': the megahertz say where, the signed figure directly behind them how far
+    off, or how far down."""
     for item in list(s.items):
         off = s.item_at(item.at + 1)
-        if item.quantity == "frequency_error" and off is not None and off.fact.signed and _looks_like_megahertz(item):
-            off.quantity = "frequency_error"
+        if item.quantity is None or off is None or not off.fact.signed or not _looks_like_megahertz(item):
+            continue
+        if item.quantity == "frequency_error" or item.quantity.startswith(OF_A_SPECTRUM):
+            off.quantity = item.quantity
             off.address.setdefault("frequency_hz", s.ground.frequency_of(item.fact.value * 1e6))
             s.drop(item)
+
+
+OF_A_SPECTRUM = ("harmonic_", "spurious_", "imd", "carrier_supp", "opposite_")
 
 
 def _in_front_of_each(s: Sentence) -> None:
@@ -210,10 +216,18 @@ def _of_an_unknown_plan(s: Sentence, item: Item, others: list[Item]) -> float | 
     fact = item.fact
     plain = fact.unit is None and not fact.signed and fact.decimals > 0 and fact.value > LEAST_SAID_MHZ
     units = {o.fact.unit for o in others}
-    sent_or_heard = bool(units & {"W", "uV", "dBm"}) and units <= {"W", "uV", "dBm", "dB"}
+    if plain and fact.value > LEAST_METRIC_MHZ and _is_of_metric_waves(s):
+        return fact.value * 1e6 if units & {"W", "uV", "dBm"} and fact.value < MOST_MHZ else None
+    sent_or_heard = bool(units & {"W", "uV", "dBm"}) and units <= {"W", "uV", "dBm", "dB", "%"}
     if not plain or s.ground.channel_hz or s.ground.frequencies or not sent_or_heard:
         return None
     return fact.value * 1e6 if fact.value < MOST_MHZ else None
+
+
+def _is_of_metric_waves(s: Sentence) -> bool:
+    """'433.5 36w 9.1a' of a unit whose lines are on VHF: no volts there are so many."""
+    known = s.ground.frequencies
+    return bool(known) and min(known) > LEAST_METRIC_MHZ * 1e6 and not s.ground.high_voltage
 
 
 def _off_from(item: Item, *, off: bool) -> float | None:

@@ -287,11 +287,17 @@ def fits(row: PlanRow, conditions: Conditions) -> bool:
         (row.state, conditions.state),
         (row.power_setting, conditions.power_setting),
     )
-    if row.quantity in AT_FULL_POWER and _gives_otherwise(row, conditions):
+    if (row.quantity in AT_FULL_POWER and _gives_otherwise(row, conditions)) or _draws_more(row, conditions):
         return False
     hz, at = row.frequency_hz, conditions.frequency_hz
     near = hz is None or (at is not None and abs(at - hz) <= row.within * hz)
     return near and all(wanted is None or given == wanted for wanted, given in pairs)
+
+
+def _draws_more(row: PlanRow, conditions: Conditions) -> bool:
+    """'1.1a keyed, 1.6a on whistle': what is drawn with audio answers no line for the bare carrier."""
+    with_audio = conditions.modulation == "on" or conditions.audio is not None
+    return row.quantity == "supply_current" and with_audio and row.modulation != "on"
 
 
 def row_label(row: PlanRow) -> str:
