@@ -610,7 +610,8 @@ def _read_there_before(item: Item, ground: Ground, beside: Beside) -> str | None
 
 
 RULES: tuple[Rule, ...] = (
-    _in_another_mode, _at_a_place, _of_a_battery, _sent_beside_its_amps, _sent_beside_its_depth, _of_an_aerial,
+    _in_another_mode, _at_a_place, _of_a_battery, _sent_beside_its_amps,
+    _sent_beside_its_depth, _of_an_aerial,
     _how_hot, _with_another_microphone, _sags, _heard, _beside_a_squelch, _is_off_frequency, _counted, _once_more,
     _on_another_channel,
     of_the_one_name, _of_the_one_unit, _counted_cold_and_hot, _of_a_setting, _at_the_other_setting,

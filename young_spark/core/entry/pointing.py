@@ -139,14 +139,29 @@ LEAST_CLAUSES = 3  # with a figure
 def _where_its_clause_is(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
     clause = list(accumulate(int(fact.fresh) for fact in s.facts))
     own = any(i.at > n and clause[i.at] == clause[n] for i in meant)
+    if not own and (left := _left_by_its_place(s, n, meant, clause)) is not None:
+        return left
     before = [i for i in meant if i.at < n and clause[i.at] < clause[n]]
     behind = [i for i in meant if clause[i.at] > clause[n]]
-    if not own and _leads_a_result(s, n, clause):
-        return [i for i in meant if clause[i.at] == clause[n]]  # 'hv 3.2k, g2 none, bias -52'
     if own and before:
         return [i for i in meant if i not in before]
     led = any(s.facts[m].kind == "place" for i in behind for m in range(n + 1, i.at) if clause[m] == clause[i.at])
     return [i for i in meant if i not in behind] if led else meant
+
+
+def _left_by_its_place(s: Sentence, n: int, meant: list[Item], clause: list[int]) -> list[Item] | None:
+    """What a place that has no figure in its own clause is of; None where that decides nothing."""
+    keyed = [i for i in meant if clause[i.at] > clause[n] and _is_drawn_when(s, i, clause)]
+    if keyed:
+        return [i for i in meant if i not in keyed]
+    leads = _leads_a_result(s, n, clause)  # 'hv 3.2k, g2 none, bias -52'
+    return [i for i in meant if clause[i.at] == clause[n]] if leads else None
+
+
+def _is_drawn_when(s: Sentence, item: Item, clause: list[int]) -> bool:
+    """'unsoldered final q9, keyed 0.35a': amps of a state in a clause of their own are the unit's."""
+    told = any(f.of == "state" and clause[m] == clause[item.at] for m, f in enumerate(s.facts))
+    return item.fact.unit == "A" and told
 
 
 def _while_it_was_so(s: Sentence, n: int, meant: list[Item]) -> list[Item]:

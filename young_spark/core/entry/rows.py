@@ -836,20 +836,29 @@ def _heard_at(s: Sentence) -> None:
     """'45 mhz 8uv, 80mhz 6uv, 150 0.4uv, 450 .5 for 10db': frequencies of a receiver, each in front of what it hears
     there."""
     name, places, heard = _sensitivity_named(s), s.items[::2], s.items[1::2]
-    levels = len(places) == len(heard) >= LEAST_ROW and {i.fact.unit for i in heard} <= {"uV", None}
+    unit = next((i.fact.unit for i in heard if i.fact.unit in HEARD_IN), None)
+    levels = len(places) == len(heard) >= LEAST_ROW and {i.fact.unit for i in heard} <= {unit, None}
     named = name is None and s.free("quantity", "place")
-    if not levels or not any(i.fact.unit == "uV" for i in heard) or named or s.ground.channel_hz:
+    if not levels or unit is None or named or s.ground.channel_hz or not _are_down(heard, unit):
         return
     hertz = [_megahertz(i.fact) for i in places]
     if None in hertz or any(h.at != p.at + 1 for p, h in zip(places, heard, strict=True)):
         return
     for place, level, hz in zip(places, heard, hertz, strict=True):
         level.address["frequency_hz"] = hz
-        level.fact = replace(level.fact, unit="uV")
+        level.fact = replace(level.fact, unit=unit)
         s.drop(place)
         level.quantity = None if name is None else s.facts[name].of
     if name is not None:
         s.take(name)
+
+
+HEARD_IN = {"uV", "dBm"}
+
+
+def _are_down(heard: list[Item], unit: str) -> bool:
+    """Whether all levels in dBm have the minus of what a receiver hears: '14.2 -119dbm, 7.1 -120'."""
+    return unit == "uV" or all(i.fact.signed and i.fact.value < 0 for i in heard)
 
 
 def _sensitivity_named(s: Sentence) -> int | None:

@@ -145,6 +145,7 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
     )  # fmt: skip
 
 
+LONE_COUNT = re.compile(r"\d{4,6}\.\d{1,3}")  # a counter's, in kilohertz
 PARTS = re.compile(r"\s*[,;]\s+")
 MOST_PARTS = 8
 
@@ -153,6 +154,8 @@ def _told_apart(plain: str, context: EntryContext) -> str:
     """A folded text with what stands beside its figures said plainly: what is due, what it was, where and how."""
     plain = made_by_the_hand(over_a_time(due_said(plain)))
     ground = ground_of(context)
+    if LONE_COUNT.fullmatch(plain) and ground.in_hertz_if_counted(cut_facts(plain)[0]).unit == "Hz":
+        return f"{plain}khz"
     plain = at_each_of(channels_in_front(megahertz_in_front(plain, ground), ground), ground)
     plain = circumstances_marked(plain)
     return bands_in_rows(plain) if context.channel_plan is None else plain

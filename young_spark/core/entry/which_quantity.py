@@ -84,7 +84,12 @@ def _at_rest_or_keyed(found: str | None, item: Item, items: Sequence[Item]) -> s
 def _is_of_a_whole_unit(items: Sequence[Item]) -> bool:
     """'108w out 15.1a 28v': watts and amps in one row, wherever the hand was."""
     units = {i.fact.unit for i in items}
+    if units == {"A", "V"} and len(items) == 2 and not any(i.quantity for i in items):
+        return any(i.fact.unit == "V" and FEEDS_V[0] <= i.fact.value <= FEEDS_V[1] for i in items)  # '13.8v 2.1a'
     return "A" in units and ("W" in units or any(is_of_power(i.quantity) for i in items))
+
+
+FEEDS_V = (12.0, 14.4)  # a bench supply or a vehicle's
 
 
 def _of_a_test_or_a_bias(found: str | None, item: Item, items: Sequence[Item]) -> str | None:

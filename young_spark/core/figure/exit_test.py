@@ -13,7 +13,7 @@ _DONE = (
 _WELL = (
     r"(?:all )?(?:ok|okay|good|fine|well)|(?:all|they) (?:held|released|passed|worked|keyed|came up|clean)|held"
     r"|(?:none|never) (?:failed|missed|stuck|dropped)"
-    r"|no (?:fails?|failures?|faults?|drop(?:outs?)?|change)|nothing"
+    r"|no (?:fails?|failures?|faults?|troubles?|problems?|drop(?:outs?)?|change)|nothing"
     r"|without (?:a )?(?:fail(?:ure)?|fault|drop)|steady|stable|solid"
 )
 TEST = re.compile(
