@@ -340,15 +340,22 @@ def _as_before(item: Item, ground: Ground) -> str | None:
     """'lsb .22uv' behind 'usb sens .2uv': the same again in another mode, or on another channel."""
     moved = {"mode", "channel", "frequency_hz", "band"} & item.address.keys()
     last = ground.last[0] if ground.last else ""
+    if last.startswith("s_meter") and item.fact.value < LEAST_OF_A_METER_UV and ground.heard:
+        return None  # 'usb .3uv lsb .3uv' behind 's9 usb 800uv': no needle moves for so little
     return last if moved and last.startswith(("sensitivity_", "squelch_", "s_meter")) else None
+
+
+LEAST_OF_A_METER_UV = 2.0
 
 
 def _heard_there(item: Item, ground: Ground) -> str | None:
     """'usb .3uv lsb .3uv' where a squelch is wanted that goes by no mode and no band: what was heard there before."""
     there = {key: item.address[key] for key in ("mode", "frequency_hz") if key in item.address}
-    if not there or not (ground.wants or "").startswith("squelch_"):
+    if not there:
         return None
-    if any(there.keys() & line.keys() for line in ground.lines if str(line["quantity"]).startswith("squelch_")):
+    if (ground.wants or "").startswith("squelch_") and any(
+        there.keys() & line.keys() for line in ground.lines if str(line["quantity"]).startswith("squelch_")
+    ):
         return None
     return next((name for name, at in reversed(ground.heard) if there.items() <= at.items()), None)
 

@@ -20,6 +20,7 @@ from young_spark.core.entry.said import Breath, Ground, PowerRead, Said
 from young_spark.core.entry.surety import possible
 from young_spark.core.entry.tokens import Figure, Unclear
 from young_spark.core.figure import (
+    AERIAL,
     Conditions,
     Input,
     Measured,
@@ -223,9 +224,6 @@ OF_THE_FIGURE = ("marked", "due", "due_at_most", "due_at_least", "due_to")
 
 
 BESIDE = {"carrier_frequency": ("frequency_error",)}  # what the sums of a quantity give with it
-
-
-AERIAL = "aerial"
 
 
 def _is_the_aerials(context: EntryContext) -> bool:

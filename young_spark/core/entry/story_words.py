@@ -103,8 +103,9 @@ _AREAS = (
     (
         "supply",
         r"\bsupply\b|\bregulator\b|\breverse\b|\bfilter caps?\b|\bsmoothing\b|\brectifiers?\b|\bbridge\b"
-        r"|\bbatter(?:y|ies)\b|\b(?:new|battery) pack\b|\bcells?\b|\b(?:power|mains|dc) (?:lead|cable)\b",
+        r"|\bbatter(?:y|ies)\b|\b(?:new|battery) pack\b|\bcells?\b",
     ),
+    ("feed", r"\b(?:power|mains|dc) (?:lead|cable|plug)\b"),
     ("audio", r"\baudio\b|\blimiter\b|\bdeviation\b"),
     (
         "meter",
@@ -121,6 +122,9 @@ _AREAS = (
 )
 
 
+TO_WHOM = re.compile(r"^(?:him|her|them|(?:the )?(?:owner|customer)) (?:to |that )?(?=\w)", re.IGNORECASE)
+
+
 def read_story(text: str) -> StoryLine | None:
     """The story line of a text that begins with one of the words, or None for a figure. Raises Unclear when empty."""
     match = re.match(r"\s*([^\W\d_]+)\s*:?\s*", text)
@@ -134,6 +138,8 @@ def read_story(text: str) -> StoryLine | None:
     ):
         return None  # of a loop, not of the unit
     words = text[match.end() :].strip()
+    if kind == "advice":
+        words = TO_WHOM.sub("", words)
     if words and match[1].lower() in OWN_VERBS:
         words = text.strip()  # the word is what was done
     if not words:

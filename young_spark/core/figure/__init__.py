@@ -5,6 +5,7 @@ from young_spark.core.figure.exit_test import tries_in, tries_needed, what_it_ru
 from young_spark.core.figure.instruments import FUNCTION_UNITS, default_for, instrument_classes, typical
 from young_spark.core.figure.quantities import QUANTITIES, format_figure, format_value, quantity
 from young_spark.core.figure.reading import (
+    AERIAL,
     Accuracy,
     Conditions,
     Detector,
@@ -29,6 +30,7 @@ from young_spark.core.figure.uncertainty import (
 )
 
 __all__ = [
+    "AERIAL",
     "FUNCTION_UNITS",
     "QUANTITIES",
     "VERDICT_WORDS",

@@ -50,6 +50,9 @@ class Instrument(Frozen):
     drifted: bool = False  # outside its own accuracy at the last check against the shop's standard
 
 
+AERIAL = "aerial"  # the item that a reading is of, where the unit is only what feeds it
+
+
 class Conditions(Frozen):
     """What stays the same from line to line: the chips beside the field."""
 

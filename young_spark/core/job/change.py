@@ -5,6 +5,7 @@ from collections.abc import Collection
 from functools import cache
 from typing import Literal
 
+from young_spark.core.figure import AERIAL, Conditions
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 
@@ -18,6 +19,9 @@ class Depends(Frozen):
     def concerns(self, quantity_id: str) -> bool:
         """Whether a quantity hangs on it."""
         return any(fnmatch.fnmatchcase(quantity_id, pattern) for pattern in self.quantities)
+
+
+OUTSIDE = {None, "power socket"}  # places that are no point inside of the unit
 
 
 class Change(Frozen):
@@ -51,12 +55,17 @@ class Dependencies(Frozen):
         names = area.split("+") if area else []
         return tuple(self.areas[name] for name in names) if all(name in self.areas for name in names) else ()
 
-    def moves(self, change: Change, quantity_id: str, *, inner: bool = False) -> bool:
-        """Whether a repair or an adjustment may have moved a figure: one of an area that nobody named may have moved
-        everything, and whatever moves anything may have moved a point inside of the unit."""
+    def moves(self, change: Change, quantity_id: str, conditions: Conditions | None = None) -> bool:
+        """Whether a repair or an adjustment may have moved a figure that was read under these conditions: one of an
+        area that nobody named may have moved everything, and whatever moves anything may have moved a point inside of
+        the unit. What was mended inside of it leaves an aerial as it was."""
         areas = self.areas_of(change.area)
-        moved = any((inner and area.quantities) or area.concerns(quantity_id) for area in areas)
-        return not areas or moved
+        if not areas:
+            return True
+        if conditions is not None and conditions.item == AERIAL:
+            areas = tuple(area for area in areas if area.elsewhere)
+        inner = conditions is not None and conditions.place not in OUTSIDE
+        return any((inner and area.quantities) or area.concerns(quantity_id) for area in areas)
 
 
 @cache

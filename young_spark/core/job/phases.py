@@ -19,11 +19,15 @@ def touched(changes: Sequence[Change]) -> bool:
 
 
 def phase_of(
-    quantity_id: str, order: int, changes: Sequence[Change], depends: Dependencies, *, inner: bool = False
+    quantity_id: str,
+    order: int,
+    changes: Sequence[Change],
+    depends: Dependencies,
+    conditions: Conditions | None = None,
 ) -> Phase:
-    """The phase of a figure at its place on the slip; `inner` is one of a point inside of the unit."""
+    """The phase of a figure at its place on the slip, read under these conditions."""
     before = (c for c in changes if c.order < order and c.kind in BY_HAND)
-    return "as_left" if any(depends.moves(c, quantity_id, inner=inner) for c in before) else "as_received"
+    return "as_left" if any(depends.moves(c, quantity_id, conditions) for c in before) else "as_received"
 
 
 def wanted_phase(part: JobPart, changes: Sequence[Change]) -> Literal["as_received", "as_left"]:

@@ -91,7 +91,7 @@ def _changed_by_hand(fact: ReadingFact, later: Sequence[Change], depends: Depend
     for change in later:
         if change.kind == "condition":
             continue
-        if depends.moves(change, fact.quantity, inner=fact.conditions.place is not None):
+        if depends.moves(change, fact.quantity, fact.conditions):
             return f"{change.kind} after it: {change.words}"
     return None
 

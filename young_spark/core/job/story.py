@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 from young_spark.core.entry import BOOKED, NOT_NOTED, StoryLine, without_costs
-from young_spark.core.figure import Verdict, tries_in, what_it_rules_out
+from young_spark.core.figure import AERIAL, Verdict, tries_in, what_it_rules_out
 from young_spark.core.ground import Frozen
 from young_spark.core.job.compared import Comparison
 
@@ -214,9 +214,6 @@ def _how_it_leaves(left: int, unjudged: int, outside: Sequence[Comparison], *, o
         return f"was measured at {points}; nothing says what is due there."
     text = f"was measured at {points} and none {'of its own ' if own else ''}is outside a limit"
     return text + (f"; for {unjudged} of them nothing says what is due." if unjudged else ".")
-
-
-AERIAL = "aerial"
 
 
 def _named(compared: Sequence[Comparison]) -> str:

@@ -328,8 +328,7 @@ class State:
         )
 
     def _phase_at(self, reading: Reading, order: int) -> Phase:
-        inner = reading.as_conditions.place is not None
-        return phases.phase_of(reading.quantity, order, self.changes, dependencies(), inner=inner)
+        return phases.phase_of(reading.quantity, order, self.changes, dependencies(), reading.as_conditions)
 
     def row(self, row_id: str | None) -> PlanRow | None:
         """A wanted row by id."""
