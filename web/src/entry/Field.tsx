@@ -56,8 +56,9 @@ export function Field(props: FieldProps) {
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     if (text === '') {
       const action = event.ctrlKey || event.metaKey || event.altKey ? null : actionOf(event.key)
-      // the key that goes to the field is a plain sign in it: '.5w'
-      if (action !== null && action !== 'field' && onAction(action)) event.preventDefault()
+      // the key that goes to the field is a plain sign in it: '.5w'; and so is every letter: 'keyed 0.9a'
+      const types = action === 'field' || /^\p{L}$/u.test(event.key)
+      if (action !== null && !types && onAction(action)) event.preventDefault()
       return
     }
     if (field.noteAsked && /^[1-4]$/.test(event.key) && field.answer(Number(event.key))) {

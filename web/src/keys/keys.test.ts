@@ -10,7 +10,7 @@ const fresh = (): KeySettings => ({
     back: 'Backspace',
     far: 'F2',
     whole: 'F4',
-    key: 'k',
+    key: 'F8',
     field: '.',
     sums: '=',
     find: '/',

@@ -33,7 +33,7 @@ const DEFAULTS: KeySettings = {
     back: 'Backspace',
     far: 'F2',
     whole: 'F4',
-    key: 'k',
+    key: 'F8',
     field: '.',
     sums: '=',
     find: '/',
