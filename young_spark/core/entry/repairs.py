@@ -40,7 +40,8 @@ _READ_THEN = re.compile(r",? \d*\.\d{1,3}$")  # 'new plug 1.4'
 _BACK_TO = re.compile(r"^fuse back to (?P<into>.+)", re.IGNORECASE)
 _SWAPPED = re.compile(r"^(?P<into>[a-z][a-z ]+?) (?:swapped|replaced|renewed)\b", re.IGNORECASE)
 _PART = r"[a-z]{1,3}\d{1,4}[a-z]?"
-_VALUE = r"(?:[a-z]*\d[\w.]*|mica|ceramic|film|electrolytic|tantalum|carbon|metal|wire|type|pair)"
+_NO_PART = r"(?!(?:q|r|c|l|d|t|v|k|x|tr|ic|vr|tc|rl)\d{1,3}\b)"  # 'swapped q1 q2' exchanges them
+_VALUE = _NO_PART + (r"(?:[a-z]*\d[\w.]*|mica|ceramic|film|electrolytic|tantalum|carbon|metal|wire|type|pair)")
 # 'fitted r88 4r7', 'replaced c204 150p 500v mica'
 _FITTED_PART = re.compile(
     rf"^(?:re)?(?:fitted|placed|changed|newed|swapped) (?:new )?(?P<part>{_PART})(?P<value>(?: {_VALUE})*)"
@@ -77,8 +78,9 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
         parts = [(found["part"].upper(), found["value"].strip()) for found in _ONE_OF_SEVERAL.finditer(several["all"])]
         return " and ".join(part for part, _ in parts), " and ".join(value for _, value in parts)
     if (new := _FITTED_PART.match(plain) or _PART_FITTED.match(plain)) is not None:
-        donor = f" from {new['donor']}" if new.groupdict().get("donor") else ""
-        return new["part"].upper(), f"{(new['value'].strip() or 'new')}{donor}"
+        donor = new.groupdict().get("donor")
+        into = " ".join(filter(None, (new["value"].strip() or (donor and "one"), donor and f"from {donor}")))
+        return (new["part"].upper(), into) if into else (None, None)
     for pattern in (_WENT, _WITH, _OUT_IN):
         if found := pattern.search(words if pattern is _WENT else plain):
             return DONE_LAST.sub("", found["out"].strip()), found["into"].strip()

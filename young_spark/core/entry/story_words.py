@@ -111,12 +111,14 @@ _AREAS = (
         "meter",
         r"\b(?:trip|alarm|threshold|timer)\b"
         r"|\blamps?\b|\bbulbs?\b|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b"
-        r"|\bdoor\b|\bhatch\b|\blid\b|\b(?:belt )?clip\b|\bbracket\b|\bhandle\b|\bfeet\b|\blens\b|\bbezel\b|\bstrap\b",
+        r"|\b(?:battery )?door\b|\bhatch\b|\bbelt clip\b|\bcarrying strap\b|\bmounting bracket\b"
+        r"|\brubber feet\b|\bbezel\b",
     ),
+    ("aerial", r"\b(?:aerial|antenna)\b(?! (?:relay|plug|socket))|\bfeeder\b|\bcoax\b"),
     (
-        "aerial",
-        r"\b(?:aerial|antenna)\b(?! (?:relay|plug|socket))|\bfeeder\b|\bcoax\b|\bwhip\b|\bloading coil\b|\bmag ?mount\b"
-        r"|\bdipole\b|\bbalun\b|\bradials?\b",
+        "outside_aerial",  # coax and coils of an aerial circuit are inside of a set as well: only what is surely not
+        r"\b(?:his|her|their|(?:owner|customer)'?s) (?:own |base |mobile |roof )?(?:aerial|antenna|feeder|coax)\b"
+        r"|\bwhip\b|\bmag ?mount\b|\bdipole\b|\bradials?\b",
     ),
     ("receiver", r"\breceiver\b|\bfront end\b|\bsquelch\b|\bif strip\b"),
 )
@@ -201,11 +203,22 @@ def area_turned(words: str) -> str | None:
     return "+".join(spoken) or None
 
 
+MOVES_NOTHING = {"fuse", "meter"}
+PART_OF_A_CIRCUIT = re.compile(rf"\b(?!f\d|fs\d|pl\d|la\d){PART}\b", re.IGNORECASE)
+
+
+def area_mended(words: str) -> str | None:
+    """The area that a repair touched: 'd5 and d6 replaced, new lamp' is no matter of the lamp alone."""
+    area = area_of(words)
+    harmless = area is not None and MOVES_NOTHING.issuperset(area.split("+"))
+    return None if harmless and PART_OF_A_CIRCUIT.search(words) else area
+
+
 def repair_of(words: str) -> dict[str, object]:
     """What the words of a repair tell apart."""
     out, into = parts_of(words)
     return {
-        "area": area_of(words), "reason": reason_of(words), "cost": cost_of(words), "minutes": minutes_of(words),
+        "area": area_mended(words), "reason": reason_of(words), "cost": cost_of(words), "minutes": minutes_of(words),
         "part_out": out, "part_in": into,
     }  # fmt: skip
 

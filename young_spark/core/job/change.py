@@ -14,6 +14,7 @@ class Depends(Frozen):
 
     title: str
     quantities: tuple[str, ...]
+    of_an_aerial: bool = False  # whose readings hang on such areas alone
     elsewhere: bool = False  # of another box than the unit, which it leaves as it was
 
     def concerns(self, quantity_id: str) -> bool:
@@ -63,7 +64,7 @@ class Dependencies(Frozen):
         if not areas:
             return True
         if conditions is not None and conditions.item == AERIAL:
-            areas = tuple(area for area in areas if area.elsewhere)
+            areas = tuple(area for area in areas if area.of_an_aerial)
         inner = conditions is not None and conditions.place not in OUTSIDE
         return any((inner and area.quantities) or area.concerns(quantity_id) for area in areas)
 
