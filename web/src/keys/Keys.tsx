@@ -19,7 +19,8 @@ export function Keys() {
     >
       <h2 id="keys-title">Keys</h2>
       <p className="quiet">
-        They act whenever no text is being typed. Tap one, then press the key or the foot switch that is to do it.
+        They act whenever no text is being typed; a letter always types in the field. Tap one, then press the key or the
+        foot switch that is to do it.
       </p>
       <dl className="pairs">
         {(Object.keys(ACTION_WORDS) as Action[]).map((action) => (

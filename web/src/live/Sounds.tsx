@@ -34,7 +34,7 @@ export function Sounds() {
         />{' '}
         sounds are heard
       </label>
-      <label>
+      <label style={{ display: 'flex', alignItems: 'center', gap: '0.5rem' }}>
         loudness
         <input
           type="range"
