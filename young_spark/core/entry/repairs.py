@@ -74,13 +74,8 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
     if sides := arrow(words.split(",")[0].split(";")[0]):
         return sides
     plain = " ".join(_ENDS.sub("", HOURS.sub("", MINUTES.sub("", MONEY.sub("", words)))).split())
-    if (several := _FITTED_SEVERAL.match(plain)) is not None:
-        parts = [(found["part"].upper(), found["value"].strip()) for found in _ONE_OF_SEVERAL.finditer(several["all"])]
-        return " and ".join(part for part, _ in parts), " and ".join(value for _, value in parts)
-    if (new := _FITTED_PART.match(plain) or _PART_FITTED.match(plain)) is not None:
-        donor = new.groupdict().get("donor")
-        into = " ".join(filter(None, (new["value"].strip() or (donor and "one"), donor and f"from {donor}")))
-        return (new["part"].upper(), into) if into else (None, None)
+    if (numbered := _numbered(plain)) is not None:
+        return numbered
     for pattern in (_WENT, _WITH, _OUT_IN):
         if found := pattern.search(words if pattern is _WENT else plain):
             return DONE_LAST.sub("", found["out"].strip()), found["into"].strip()
@@ -93,6 +88,20 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
             into = _READ_THEN.sub("", _THEN_AT.split(found["into"].strip())[0])
             return None, into if " and " not in into else None
     return None, None
+
+
+def _numbered(plain: str) -> tuple[str | None, str | None] | None:
+    """The parts that are named by their numbers with what was fitted there; none where that was not said. None of a
+    text that names them otherwise."""
+    if (several := _FITTED_SEVERAL.match(plain)) is not None:
+        parts = [(found["part"].upper(), found["value"].strip()) for found in _ONE_OF_SEVERAL.finditer(several["all"])]
+        return " and ".join(part for part, _ in parts), " and ".join(value for _, value in parts)
+    new = _FITTED_PART.match(plain) or _PART_FITTED.match(plain)
+    if new is None:
+        return None
+    donor = new.groupdict().get("donor")
+    into = " ".join(filter(None, (new["value"].strip() or (donor and "one"), donor and f"from {donor}")))
+    return (new["part"].upper(), into) if into else (None, None)
 
 
 def without_costs(words: str) -> str:
