@@ -334,7 +334,7 @@ class State:
         """A wanted row by id."""
         return next((row for row in self.rows if row.id == row_id), None)
 
-    @property
+    @cached_property
     def _rows_before(self) -> tuple[tuple[tuple[str, float], ...], ...]:
         """What the lines of late read, each in the order in which it was typed and where all of it stands at one band
         or channel, the newest first; what only follows from that is left out."""
@@ -380,7 +380,7 @@ class State:
         """The quantities that were read on a channel or a frequency."""
         return frozenset(r.quantity for r in self.standing_readings if _where(r.as_conditions) == there)
 
-    @property
+    @cached_property
     def _newest_figures(self) -> tuple[FigureRead, ...]:
         """What the newest line of readings read, as it was typed; what only follows from that is left out."""
         newest = self.standing_readings[-1].line_id if self.standing_readings else None
@@ -391,7 +391,7 @@ class State:
             if r.as_measured.method != "worked out"
         )
 
-    @property
+    @cached_property
     def _places_before(self) -> tuple[tuple[str, str], ...]:
         """What the newest line with one quantity at several points read, with each of them."""
         for line in reversed(self.standing[-LATELY:]):
@@ -401,7 +401,7 @@ class State:
                 return tuple(at)
         return ()
 
-    @property
+    @cached_property
     def _channels_before(self) -> tuple[tuple[str, int], ...]:
         """What the newest line with one quantity on several channels read, with each of them."""
         for line in reversed(self.standing[-LATELY:]):
@@ -424,6 +424,18 @@ class State:
         there = self.standing_readings
         return there[-1].as_conditions.place if there and self._newest_words != "did" else None
 
+    @cached_property
+    def _earlier(self) -> tuple[Earlier, ...]:
+        return tuple(e for r in self.standing_readings if (e := _earlier(r)) is not None)
+
+    @cached_property
+    def _power_settings(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(row.power_setting for row in self.rows if row.power_setting))
+
+    @cached_property
+    def _own_words(self) -> dict[str, str]:
+        return shop_words()  # a query: read once for all the lines that a text may stand at
+
     def context(
         self, conditions: Conditions, row_id: str | None, instruments: dict[str, Instrument] | None = None
     ) -> EntryContext:
@@ -439,12 +451,12 @@ class State:
             instruments=shop_instruments() if instruments is None else instruments,
             profiles=self.profiles,
             channel_plan=self.channel_plan,
-            earlier=tuple(e for r in self.standing_readings if (e := _earlier(r)) is not None),
+            earlier=self._earlier,
             greatest_power_w=self.model.greatest_power_w if self.model else None,
             high_voltage=bool(self.model and self.model.high_voltage),
             path=self.path,
             points=self.points,
-            power_settings=tuple(dict.fromkeys(row.power_setting for row in self.rows if row.power_setting)),
+            power_settings=self._power_settings,
             modes=self.model.modes if self.model else (),
             lent=tuple(name for name in LENT if row and getattr(row, name) and name not in by_hand),
             last_place=self._last_place,
@@ -454,7 +466,7 @@ class State:
             channels_before=self._channels_before,
             newest_figures=self._newest_figures,
             newest_words=self._newest_words,
-            own_words=shop_words(),
+            own_words=self._own_words,
         )
 
 

@@ -208,6 +208,7 @@ def _one_open(state: State, line: OpenLine, known: Ghost | None) -> OpenLineOut:
 
 def limits_at(state: State, row: PlanRow, conditions: Conditions) -> list[VerdictLine]:
     """The limit lines a figure at this point will be held against, each kind apart; shown before anything is read."""
+    context = state.context(conditions, row.id, instruments={})
     unread = Measured(
         quantity=row.quantity,
         value=None,
@@ -215,14 +216,12 @@ def limits_at(state: State, row: PlanRow, conditions: Conditions) -> list[Verdic
         reason="not_measured",
         method="",
         working="",
-        at_hz=_place(state, row, conditions),
+        at_hz=_place(row, context.assigned_hz()),
     )
-    context = state.context(conditions, row.id, instruments={})
     return [v for v in verdicts_of(unread, conditions, context) if v.low is not None or v.high is not None]
 
 
-def _place(state: State, row: PlanRow, conditions: Conditions) -> float | None:
-    assigned = state.context(conditions, row.id, instruments={}).assigned_hz()
+def _place(row: PlanRow, assigned: float | None) -> float | None:
     if assigned is None or not row.quantity.startswith("harmonic_"):
         return None
     return int(row.quantity.split("_")[1]) * assigned
