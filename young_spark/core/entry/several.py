@@ -32,7 +32,7 @@ from young_spark.core.figure import (
     propagate,
     quantity,
 )
-from young_spark.core.ground import OutOfDomain
+from young_spark.core.ground import OutOfDomain, once_for_each
 from young_spark.core.measures import power
 
 OF_THE_ADDRESS = (
@@ -59,6 +59,7 @@ def breath_of(plain: str, context: EntryContext) -> Breath:
     return agreeing(read(cut(plain), ground_of(context)))
 
 
+@once_for_each
 def ground_of(context: EntryContext) -> Ground:
     """What the slip knows, as the frames ask for it."""
     chips = context.conditions

@@ -10,6 +10,7 @@ from young_spark.core.entry.places import TRIMMER
 from young_spark.core.entry.repairs import cost_of
 from young_spark.core.entry.story_words import area_turned, repair_of
 from young_spark.core.entry.vocabulary import StoryWords, vocabulary
+from young_spark.core.ground import needed_letters
 
 AS_STORED: dict[str, StoryKind] = {"turned": "adjusted"}
 _STAGE = r"(?:tank|pi net|plate|driver|final|grid|output|input|front end|buffer|mixer)"
@@ -70,27 +71,59 @@ def is_only_told(plain: str) -> bool:
 @lru_cache(maxsize=512)
 def _told(plain: str) -> StoryWords | None:
     """The first list of words that fits a folded text."""
-    lists = ((told, fits) for told, fits, never in _lists() if not never.search(plain))
-    return next((told for told, fits in lists if fits.search(plain) and not _is_missing(told, plain, fits)), None)
+    words = frozenset(WORD.findall(plain))
+    lists = ((one.told, one) for one in _lists() if not one.is_denied(plain, words))
+    return next((told for told, one in lists if one.fits(plain, words) and not _is_missing(told, plain, one)), None)
 
 
-def _is_missing(told: StoryWords, plain: str, fits: re.Pattern[str]) -> bool:
+WORD = re.compile(r"[\w-]+")
+
+
+class _Phrases:
+    """A pattern of many phrases: tried only where the text has the first word of one."""
+
+    def __init__(self, phrases: tuple[str, ...]) -> None:
+        first = [WORD.match(phrase) for phrase in phrases]
+        self._first = frozenset(found[0] for found in first if found is not None)
+        self._always = None in first or not all(phrase[-1].isalnum() for phrase in phrases)
+        self._pattern = _any_of(phrases)
+
+    def stand_in(self, plain: str, words: frozenset[str]) -> bool:
+        """Whether one of them stands in a text of these words."""
+        likely = self._always or not self._first.isdisjoint(words)
+        return likely and self._pattern.search(plain) is not None
+
+
+class _Suggesting:
+    """A list of words: what suggests it, and what speaks against it."""
+
+    def __init__(self, told: StoryWords) -> None:
+        self.told = told
+        self._words, self._never = _Phrases(told.words), _Phrases(told.not_)
+        ways = [rf"^{re.escape(word)}\b" for word in told.begins] + [rf"\b{re.escape(word)}$" for word in told.ends]
+        each = (re.compile(way) for way in (*ways, *told.matches))
+        self._ways = tuple((needed_letters(way.pattern), way) for way in each)
+
+    def is_denied(self, plain: str, words: frozenset[str]) -> bool:
+        """Whether something speaks against it."""
+        return self._never.stand_in(plain, words)
+
+    def fits(self, plain: str, words: frozenset[str]) -> bool:
+        """Whether the words of a folded text suggest it."""
+        ways = (way for needed, way in self._ways if needed in plain)
+        return self._words.stand_in(plain, words) or any(way.search(plain) for way in ways)
+
+
+def _is_missing(told: StoryWords, plain: str, fits: _Suggesting) -> bool:
     """'no filter fitted inside': what is not there was not done; 'no other faults, cleaned both pots': the rest was."""
     denied = plain.startswith(("no ", "not ", "never ", "without "))
-    return told.kind == "did" and denied and fits.search(plain.partition(",")[2]) is None
+    behind = plain.partition(",")[2]
+    return told.kind == "did" and denied and not fits.fits(behind, frozenset(WORD.findall(behind)))
 
 
 @cache
-def _lists() -> tuple[tuple[StoryWords, re.Pattern[str], re.Pattern[str]], ...]:
-    """Every list with one pattern for what it suggests, and one for what speaks against it."""
-    return tuple((told, _suggesting(told), _any_of(told.not_)) for told in vocabulary().file.story)
-
-
-def _suggesting(told: StoryWords) -> re.Pattern[str]:
-    ways = [_any_of(told.words).pattern] if told.words else []
-    ways += [rf"^{re.escape(word)}\b" for word in told.begins]
-    ways += [rf"\b{re.escape(word)}$" for word in told.ends]
-    return re.compile("|".join((*ways, *told.matches)))
+def _lists() -> tuple[_Suggesting, ...]:
+    return tuple(_Suggesting(told) for told in vocabulary().file.story)
 
 
 @cache

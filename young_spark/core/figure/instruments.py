@@ -1,5 +1,7 @@
 """Class defaults of instruments, so that no set-up precedes the first figure."""
 
+from functools import cache
+
 from young_spark.core.figure.reading import Accuracy, Detector, Instrument
 from young_spark.core.ground import Frozen, shipped
 
@@ -43,6 +45,7 @@ def instrument_classes() -> dict[str, InstrumentClass]:
     return shipped("instruments", InstrumentClass)
 
 
+@cache
 def typical(kind: str) -> Instrument:
     """The class default as an instrument, marked typical."""
     base = instrument_classes()[kind]
@@ -54,6 +57,7 @@ def typical(kind: str) -> Instrument:
     )
 
 
+@cache
 def default_for(function: str) -> Instrument:
     """The typical instrument for a function; one without a known accuracy where no class has it."""
     fitting = [(c.order, kind) for kind, c in instrument_classes().items() if function in c.functions]

@@ -14,6 +14,8 @@ from young_spark.core.ground.edited_text import Plain
 from young_spark.core.ground.errors import BadKnowledge, CoreError, OutOfDomain, UnknownName, nearest
 from young_spark.core.ground.frozen import Frozen
 from young_spark.core.ground.knowledge import SHIPPED, load, parse, shipped, shipped_text
+from young_spark.core.ground.needed_letters import needed_letters
+from young_spark.core.ground.once_for_each import once_for_each
 from young_spark.core.ground.plain_json import NoPlainJson, plain_json
 from young_spark.core.ground.zip_damage import ZIP_DAMAGE
 
@@ -34,6 +36,8 @@ __all__ = [
     "differences",
     "load",
     "nearest",
+    "needed_letters",
+    "once_for_each",
     "parse",
     "plain_json",
     "shipped",
