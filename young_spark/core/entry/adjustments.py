@@ -86,12 +86,19 @@ def figure_at_the_end(plain: str) -> str | None:
     if (first := ADJUSTER_FIRST.search(plain)) is not None:
         off = first["left"][0] in "+-" and first["unit"] is None and re.search(r"\b(?:trimmer|core|slug)\b", plain)
         return f"err {first['left']}" if off else first["left"]
+    if (biased := BIAS_FOR.match(plain)) is not None:
+        return f"idle {biased['idle']} bias {biased['bias']}"
     if SET_AT.search(plain) is not None or OF_A_STAGE.search(plain) is not None:
         return named_by_its_adjuster(plain)
     found = LEFT_AT.findall(plain)
     return str(found[-1]).strip() if found else None
 
 
+# 'set bias for 60ma, -41v': what flows at rest, and the volts that make it
+BIAS_FOR = re.compile(
+    r"^(?:re-?)?set (?:the )?bias (?:for|to|at) (?P<idle>[\d.]+ ?m?a)(?: idle)?,? "
+    r"(?:at |now |is )?(?P<bias>-?[\d.]+ ?v)$"
+)
 NAMING_A_KNOB = re.compile(
     r"\b(?P<name>dev|deviation|mod|power|pwr|alc|bias|idle|squelch|null)\b(?: \w+){0,2}? (?:pot|preset|trimmer)\b"
 )
@@ -159,10 +166,14 @@ def _named(adjuster: str) -> str:
     return " ".join(w.upper() if re.search(r"\d", w) else w for w in adjuster.split(" "))
 
 
+# 'tuned t5 t6 for max, 3.1 -> 3.6w': what else was turned is not where that was read
+OTHERS_TURNED = re.compile(rf"^(?:(?:,|and|&)? ?(?:{TRIMMER}|l|t|c)\d{{1,3}}\b,? ?)+")
+
+
 def _ended_on(adjuster: str, between: str, left: str) -> str | None:
     """The words of the quantity with the figure that was left; None where the figure is the knob's own."""
     of = DIRECTIONS.sub(" ", adjuster if not re.search(r"\d", adjuster) else "")
-    words = " ".join(f"{of} {DIRECTIONS.sub(' ', between)}".split())
+    words = " ".join(f"{of} {DIRECTIONS.sub(' ', OTHERS_TURNED.sub('', between))}".split())
     if left[:1] in "+-" and BARE.fullmatch(left) and not words and ON_FREQUENCY.match(adjuster):
         return f"err {left}"  # 'tc1 +1420 now +30'
     own = OF_THE_KNOB.search(left) and not IN_KILOHERTZ.search(words)

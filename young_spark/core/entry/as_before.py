@@ -7,6 +7,7 @@ from dataclasses import replace
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.meaning import Earlier, EntryContext
+from young_spark.core.entry.places import TRIMMER
 from young_spark.core.entry.repairs import MONEY
 from young_spark.core.figure import quantity
 
@@ -50,7 +51,8 @@ def as_before_in(plain: str, context: EntryContext) -> str | None:
 
 
 SET_TO = re.compile(
-    r"^(?:re-?)?(?:set|trimmed|adjusted|turned|backed off|brought|wound)(?: back| down| up)? (?:to|at) "
+    rf"^(?:{TRIMMER}\d{{1,3}} )?(?:re-?)?(?:set|trimmed|adjusted|turned|backed off|brought|wound)(?: back| down| up)?"
+    r"(?: (?:to|at|for))? "
     r"(?P<figure>[+-]?\d*\.?\d+ ?[a-z%]*)$"
 )
 

@@ -9,7 +9,7 @@ from young_spark.core.entry.typed_figures import UNIT
 
 _NUMBER = r"(?P<mhz>\d{1,4}\.\d{1,3})"
 IN_FRONT = re.compile(
-    rf"^(?P<on>(?:on|at|now|@) )?{_NUMBER}(?P<unit> ?mhz\b)?(?P<parted>[:,]|:? -| (?:now|gives|is|reads))?"
+    rf"^(?:tx )?(?P<on>(?:on|at|now|@) )?{_NUMBER}(?P<unit> ?mhz\b)?(?P<parted>[:,]|:? -| (?:now|gives|is|reads))?"
     r" (?P<read>\S.*)$"
 )
 BEHIND = re.compile(rf"^(?P<read>.*\d.*?),? (?:(?:on|at|@) {_NUMBER}|\( ?{_NUMBER.replace('mhz', 'within')} ?\))$")

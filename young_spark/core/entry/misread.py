@@ -76,6 +76,16 @@ def leaves_a_result(breath: Breath) -> bool:
     return bool(seen) and len(breath.said) > 0 and not any(said.result for said in breath.said)
 
 
+READ_THERE = re.compile(r"\b(?:reads|reading|measures|measured|measuring|now|shows) (?P<figure>\d[\d.]*\w*)")
+
+
+def leaves_a_reading(breath: Breath, plain: str) -> bool:
+    """'r1 47k open, r2 47k reads 46.8k': whether a figure of which the text says that it was read stays in the
+    remark, beside what was made of the rest."""
+    left = set(breath.remark.split())
+    return any(found["figure"] in left for found in READ_THERE.finditer(plain))
+
+
 SEEN_ALONE = {"over_range", "dead", "none"}
 
 

@@ -1,6 +1,7 @@
 """Names to figures: for the line as a whole, names lead their figures or trail them; a unit that does not go with a
 quantity is never bound to it."""
 
+import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
@@ -9,6 +10,7 @@ from young_spark.core.entry.said import UNIT_OF, Item
 from young_spark.core.entry.sentence import BETWEEN_TWO, Sentence
 from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.entry.which_quantity import ELECTRODE_OF
+from young_spark.core.figure import QUANTITIES
 
 LEADS, TRAILS = 10.0, 6.0  # worth of a name bound on its own side, and on the other
 # units that make a named quantity another one: depth in kHz is deviation, hum in volts is ripple
@@ -45,6 +47,10 @@ def bind_names(s: Sentence) -> None:
         dips = any(f.text.startswith("dip") for f in s.facts)  # 'dip and peak same'
         if s.facts[n].text == "peak" and (dips or not any(i.fact.unit == "W" for i in s.items)):
             s.facts[n] = replace(s.facts[n], kind="word")
+    _orders_of_products(s)
+    _anode_of_a_diode(s)
+    _grid_of_a_valve(s)
+    _drive_in_volts(s)
     _on_an_electrode(s)
     _halves(s)
     _of_a_noun(s)
@@ -101,6 +107,57 @@ def _what_is_no_name(s: Sentence) -> None:
             s.facts[n] = replace(s.facts[n], kind="place", of="ht", is_=s.facts[n].text)
         elif s.facts[n].text == "pk" and amps and after is None and not any(i.fact.unit == "W" for i in s.items):
             s.facts[n] = replace(s.facts[n], kind="word")
+
+
+def _orders_of_products(s: Sentence) -> None:
+    """'28.5: 3rd -28 5th -39' behind the products of two tones: of these, and no harmonics."""
+    newest = s.ground.last[0] if s.ground.last else ""
+    if not newest.startswith("imd"):
+        return
+    for n in s.free("quantity"):
+        product = f"imd{s.facts[n].of.removeprefix('harmonic_')}"
+        if s.facts[n].text in ORDERS and product in QUANTITIES:
+            s.facts[n] = replace(s.facts[n], of=product, is_=product)
+
+
+ORDERS = {"3rd", "third", "5th", "fifth", "7th", "seventh"}
+
+
+def _anode_of_a_diode(s: Sentence) -> None:
+    """'d18, the usb switch, 0v anode': of no valve."""
+    diodes = [n for n, f in enumerate(s.facts) if f.kind == "place" and DIODE.fullmatch(f.of)]
+    for n in s.free("quantity"):
+        if diodes and s.facts[n].text == "anode":
+            part = s.facts[diodes[-1]]
+            s.facts[diodes[-1]] = replace(part, is_=f"{part.is_} anode")
+            s.take(n)
+
+
+def _grid_of_a_valve(s: Sentence) -> None:
+    """'v1 plate 118v, grid 0, cathode 1.1': beside the volts of other electrodes, a bare figure is volts."""
+    valves = {f.of for f in s.facts if f.kind == "place" and VALVE.fullmatch(f.of)}
+    volts = any(i.fact.unit == "V" for i in s.items) or any(f.text in {"cathode", "k"} for f in s.facts)
+    for n in s.free("quantity"):
+        bare = (item := s.item_at(n + 1)) is not None and item.fact.unit is None
+        if s.facts[n].text in {"grid", "g"} and bare and volts and len(valves) == 1:
+            (valve,) = valves
+            s.facts[n] = replace(s.facts[n], kind="place", of=valve, is_=f"{valve} grid")
+
+
+def _drive_in_volts(s: Sentence) -> None:
+    """'drive 14.2 mhz 9.5v': RF at the grid of the finals, and no power."""
+    figures = [i.fact for i in s.items]
+    if not any(f.unit == "V" for f in figures) or any(f.unit in {"W", "dBm", "A"} or f.signed for f in figures):
+        return
+    for n in s.free("quantity"):
+        if s.facts[n].text in {"drive", "grid drive", "drive level"}:
+            s.facts[n] = replace(s.facts[n], of="ac_voltage", is_="ac_voltage")
+            for item in s.items:
+                item.address.setdefault("place", "final grid")
+
+
+VALVE = re.compile(r"V\d{1,2}")
+DIODE = re.compile(r"Z?D\d{1,3}")
 
 
 def _is_where_it_ripples(s: Sentence) -> bool:

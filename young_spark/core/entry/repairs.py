@@ -113,7 +113,12 @@ def without_costs(words: str) -> str:
 def arrow(words: str) -> tuple[str, str] | None:
     """Both sides of an arrow."""
     parts = re.split(r"\s*(?:->|→)\s*", words, maxsplit=1)
-    return (parts[0].strip(), parts[1].strip()) if len(parts) == 2 and all(p.strip() for p in parts) else None
+    if len(parts) < 2 or not all(part.strip() for part in parts) or _WAS_SET.match(parts[1].strip()):
+        return None
+    return parts[0].strip(), parts[1].strip()
+
+
+_WAS_SET = re.compile(r"(?:re-?)?(?:set|adjusted|trimmed|turned|tuned|peaked|now|ok|fine)\b", re.IGNORECASE)
 
 
 def reason_of(words: str) -> str | None:

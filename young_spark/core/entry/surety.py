@@ -11,7 +11,7 @@ from pydantic import RootModel
 from young_spark.core.entry.fact import AS_TYPED, Fact
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.entry.misread import is_misread, leaves_a_result, says_of_which_part
+from young_spark.core.entry.misread import is_misread, leaves_a_reading, leaves_a_result, says_of_which_part
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.figure import Conditions
@@ -182,9 +182,13 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if not all(_is_spoken(said) and is_possible(said, context) for said in breath.said):
         return False
+    if plain.endswith("?") and any(not (said.in_its_unit or said.result) for said in breath.said):
+        return False  # 'gain 28.5 low?'
     if WHERE_DOUBTED.search(plain) or (any(said.result for said in breath.said) and DOUBTED.search(plain)):
         return False
-    if is_misread(breath, plain) or leaves_a_result(breath) or says_of_which_part(breath, cut(plain)):
+    if is_misread(breath, plain) or leaves_a_result(breath) or leaves_a_reading(breath, plain):
+        return False
+    if says_of_which_part(breath, cut(plain)):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
 
@@ -218,8 +222,25 @@ def _is_no_amplifier(breath: Breath, context: EntryContext) -> bool:
     return not any(point.quantity == "drive_power" for point in context.points)
 
 
+def _is_volts_of_a_drain(said: Said, plain: str, context: EntryContext) -> bool:
+    """'drain both 13.7': a bare figure as high as what feeds the unit may be volts, and no amps that it drains."""
+    fed = context.last("supply_voltage")
+    volts = NOMINAL_V if fed is None else fed.value
+    bare = said.quantity == "supply_current" and not said.in_its_unit and said.value is not None
+    return (
+        bare and re.search(r"\bdrains?\b", plain) is not None and abs((said.value or 0.0) / volts - 1) < NEAR_ITS_FEED
+    )
+
+
+NOMINAL_V, NEAR_ITS_FEED = 13.8, 0.2
+
+
 def _is_of_something_else(breath: Breath, plain: str, context: EntryContext) -> bool:
-    others = (_is_of_no_battery, partial(_is_volts_of_a_band, plain=plain))
+    others = (
+        _is_of_no_battery,
+        partial(_is_volts_of_a_band, plain=plain),
+        partial(_is_volts_of_a_drain, plain=plain, context=context),
+    )
     if any(other(said) for other in others for said in breath.said):
         return True
     if _is_two_at_one_point(breath):
@@ -337,8 +358,8 @@ def _is_possible_of_a_unit(said: Said, value: float, context: EntryContext) -> b
     most = context.greatest_power_w
     if said.quantity == "supply_current" and most is not None and value > LEAST_AMPS + most / LEAST_EFFICIENT_V:
         return False
-    if said.quantity in SENT and most is not None and value > NO_WATTS * most and not said.in_its_unit:
-        return False  # 'tx 14.2a pep 2182': kilohertz
+    if said.quantity in SENT and most is not None and value > NO_WATTS * most and (said.leans or not said.in_its_unit):
+        return False  # 'tx 14.2a pep 2182': kilohertz; 'tx 433.5 hi: 0 w': megahertz
     at_rest = said.address.get("state") in {"standby", "receive"}
     if value == 0:
         return True  # nothing can be read of anything

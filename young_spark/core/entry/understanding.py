@@ -497,15 +497,18 @@ def _is_of_what_was_read(unnamed: list[Said], wanted: list[Said], plain: str, co
     return bool(wanted) and NOW.search(plain) is not None and _was_read_otherwise(wanted[0], context)
 
 
-NOW = re.compile(r"\bnow\b")
+NOW = re.compile(r"\b(?:now|still|unchanged|as before|same)\b")
 
 
 def _was_read_otherwise(said: Said, context: EntryContext) -> bool:
     """'usb now 24.5' behind watts on that sideband, where a suppression is wanted: what is read once more was read
     before, in the same mode, and this never was."""
-    mode = said.address.get("mode")
-    there = {e.quantity for e in context.earlier if mode is not None and e.conditions.mode == mode}
-    return bool(there) and said.quantity not in there
+    for key in ("mode", "frequency_hz", "channel"):
+        at = said.address.get(key)
+        there = {e.quantity for e in context.earlier if at is not None and getattr(e.conditions, key) == at}
+        if there:
+            return said.quantity not in there
+    return False
 
 
 def _was_read_there(said: Said, context: EntryContext) -> bool:
@@ -585,6 +588,7 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if not ended_on:
         return _asked_once_more(text, plain, context)
     ended_on = _power_of_a_level(ended_on, context)
+    ended_on = _with_its_whole_clause(plain, ended_on)
     if len(ended_on) > LONGEST_END:
         return None
     meant = _read_when_left(text, plain, ended_on, context)
@@ -605,6 +609,20 @@ def _power_of_a_level(ended_on: str, context: EntryContext) -> str:
     return f"{'power' if SIDEBANDS.isdisjoint(context.modes) else 'pep'} {watts[1]}"
 
 
+def _with_its_whole_clause(plain: str, ended_on: str) -> str:
+    """'usb +5 lsb -10' of 'netted both crystals, usb +5 lsb -10': what was read behind a break is all of it, unless it
+    tells of one figure that became another."""
+    clause = BREAK.split(plain)[-1]
+    more = _count(clause) > _count(ended_on) and clause.endswith(ended_on) and CHANGED.search(clause) is None
+    return clause if more and clause != plain else ended_on
+
+
+def _count(words: str) -> int:
+    return sum(fact.kind == "figure" for fact in cut_facts(words))
+
+
+BREAK = re.compile(r"[,;:] ")
+CHANGED = re.compile(r"\b(?:to|from|was|were|down|up|instead|by|for)\b|->|→")
 ALC_IN_WATTS = re.compile(r"alc ([\d.]+ ?w)")
 LONGEST_END = 160  # signs of what an adjuster ended on: each adjuster in a longer one would be read twice, and so on
 
@@ -646,6 +664,8 @@ def _where_it_was_said(plain: str, ended_on: str) -> str:
     if len(stage) == 1 and "dbm" in ended_on:
         ended_on = f"{stage[0]} {ended_on}"  # 'lo trimmer peaked +9.5dbm': no power of the unit
     said = [f.text for f in cut_facts(before) if f.kind == "where" and f.of in {"band", "channel"}]
+    if not said and (megahertz := MEGAHERTZ_BEFORE.search(before)) is not None:
+        said = [f"{megahertz[1]} mhz"]
     there = any(f.kind == "where" for f in cut_facts(ended_on))
     return ended_on if there or len(said) != 1 else f"{said[0]} {ended_on}"
 
@@ -659,6 +679,7 @@ def _where_it_was_counted(ended_on: str, context: EntryContext) -> str:
     return f"{last.conditions.place} {ended_on}" if near and last.conditions.place else ended_on
 
 
+MEGAHERTZ_BEFORE = re.compile(r"(?<![\w.+-])(\d{1,3}\.\d{1,3})(?: ?mhz)?,? $")  # 'peaked l12 l13 28.5 78w'
 COUNT = re.compile(r"\d+\.\d{3,}")
 SAME_OSCILLATOR = 1e-3  # of what it was counted at
 
@@ -683,7 +704,7 @@ def _where_it_was_turned(quantity_id: str, context: EntryContext, found: str | N
 
 def _done_and_read(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'k9 swapped with k2: 10m 71w': what was read once it was done is a reading too."""
-    read = then_read(plain, ground_of(context))
+    read = AS_IT_IS_NOW.sub("", then_read(plain, ground_of(context)))
     kind = guessed_kind(plain)
     if kind not in {"did", "found"} or not read or is_only_told(read):
         return _asked_once_more(text, plain, context) if kind == "did" and not read else None
@@ -692,6 +713,10 @@ def _done_and_read(text: str, plain: str, context: EntryContext) -> Understandin
     if meant is None or meant.chosen is None:
         return _asked_beside(text, read, words, context)
     return meant.model_copy(update={"story": words})
+
+
+# 'ripple 4.2v to 0.9v' behind a repair: what it was before that is no end of a range
+AS_IT_IS_NOW = re.compile(r"(?<=[a-z] )[+-]?\d*\.?\d+ ?[a-zµ%]* ?(?:to|->) ?(?:now )?(?=[+-]?\d*\.?\d+ ?[a-zµ%]*$)")
 
 
 def _asked_once_more(text: str, plain: str, context: EntryContext) -> Understanding | None:

@@ -9,7 +9,7 @@ from young_spark.core.job.followed_step import StepStanding, Turn, aim_words
 from young_spark.core.job.history import Ghost, ghost, minutes_by_part
 from young_spark.core.job.keeping import as_model
 from young_spark.core.job.learning import learnt
-from young_spark.core.job.placing import Placed, Spoken
+from young_spark.core.job.placing import Placed, Spoken, is_said_in
 from young_spark.core.job.plans import (
     OpenLine,
     ReadingFact,
@@ -82,6 +82,7 @@ __all__ = [
     "due_of",
     "ghost",
     "how_it_ended",
+    "is_said_in",
     "learnt",
     "lines_of",
     "minutes_by_part",

@@ -35,6 +35,8 @@ _ENDS_TOO = re.compile(r"\b(?:mics?|mikes?|ant|batts?)$", re.IGNORECASE)  # word
 _CAME_ALONG = re.compile(
     r"^(?P<what>.*?),? (?:came (?:along|with it)|comes with it|with it|included|in the box|along)$", re.IGNORECASE
 )
+_SAYS = re.compile(r"(?:says|said|reckons|complains|reports|thinks|states|claims)(?: that| of)?\s+", re.IGNORECASE)
+_HAPPENED = re.compile(r"\b[a-z]{3,}(?:ed|ing)\b")
 _INITIALS = re.compile(r"(?:[A-Z]\. ?)+[A-Z]\w+")
 
 
@@ -136,7 +138,9 @@ class _Told:
         owner = re.match(rf"(?:{'|'.join(_words().owner_lead[: 3 if of_complaint else None])})\s+", part, re.IGNORECASE)
         short = of_complaint and not (_has("accessory", part) and not _has("complaint", part))
         came = re.match(rf"(?:{'|'.join(_words().came_lead[: 2 if short else None])})\s+", part, re.IGNORECASE)
-        if owner is not None:
+        if owner is not None and (says := _SAYS.match(part, owner.end())) is not None:
+            self.complaint.append(part[says.end() :])
+        elif owner is not None:
             self.owner.append(part[owner.end() :])
         elif came is not None:
             self.came_with.append(part[came.end() :])
@@ -159,7 +163,7 @@ class _Told:
             or (_has("owner", part) and not _has("complaint", part) and not _is_a_unit(part))
         ):
             self.owner.append(part)
-        elif alone and (_has("complaint", part) or self.complaint or self._says_more(part)):
+        elif alone and (_has("complaint", part) or self.complaint or self._says_more(part) or _tells(part)):
             self.complaint.append(part)
         elif _has("gear", part) and not self.owner:
             self.unit.append(part)
@@ -169,6 +173,11 @@ class _Told:
     def _says_more(self, part: str) -> bool:
         """'(Aslaug) fan screams': behind whose it is, words that begin as no name does."""
         return bool(self.owner) and part[:1].islower() and " " in part and not _has("gear", part)
+
+
+def _tells(part: str) -> bool:
+    """'tripped breaker', 'screen flickering': words that tell what happened, and no name."""
+    return part[:1].islower() and " " in part and not _has("gear", part) and _HAPPENED.search(part) is not None
 
 
 def _speaks_of_gear(part: str) -> bool:

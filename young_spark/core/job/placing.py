@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from young_spark.core.entry import EntryContext, Understanding, understand
 from young_spark.core.figure import Conditions
-from young_spark.core.gear import SAME_BAND, PlanRow
+from young_spark.core.gear import BANDS_M, SAME_BAND, PlanRow
 from young_spark.core.job.plans import OpenLine
 from young_spark.core.judging import ChannelPlan
 
@@ -29,11 +29,12 @@ class Spoken:
     of: frozenset[str] | None = None
     not_since: frozenset[str] = frozenset()  # what was read there before the last repair, and nowhere behind it
     before: "Spoken | None" = None
+    never: frozenset[str] = frozenset()  # what was read elsewhere and not there, though the plan may have said there
 
     def for_these(self, meant: Understanding) -> Conditions | None:
         """The place, where what a text means is read there."""
         quantities = {r.quantity for r in meant.meanings[meant.chosen or 0].readings}
-        if self.of is None or quantities & self.of:
+        if (self.of is None and not quantities & self.never) or quantities & (self.of or frozenset()):
             return self.there
         return None if self.before is None else self.before.for_these(meant)
 
@@ -68,7 +69,7 @@ def placed(
     if (
         spoken is not None
         and _says_no_channel(conditions)
-        and (there := _there(spoken, meant, context_of(conditions, current)))
+        and (there := _there(text, spoken, meant, context_of(conditions, current)))
     ):
         conditions = conditions.model_copy(update=there)
         meant = understand(text, context_of(conditions, current))
@@ -104,13 +105,14 @@ def _of_an_open_line(
     return None
 
 
-def _there(spoken: Conditions, meant: Understanding, context: EntryContext) -> dict[str, object]:
+def _there(text: str, spoken: Conditions, meant: Understanding, context: EntryContext) -> dict[str, object]:
     """The channel that was spoken; or the frequency, as the plan has it in that band. What a counter shows says itself
     where it is."""
     if spoken.channel is not None:
         return {"channel": spoken.channel}
     said = spoken.frequency_hz
-    if said is None or COUNTED & {r.quantity for r in meant.meanings[meant.chosen or 0].readings}:
+    counted = COUNTED & {r.quantity for r in meant.meanings[meant.chosen or 0].readings}
+    if said is None or (counted and COUNT.search(text)):
         return {}
     planned = (point.frequency_hz for point in context.points if point.frequency_hz is not None)
     return {"frequency_hz": next((hz for hz in planned if abs(said - hz) <= SAME_BAND * hz), said)}
@@ -131,7 +133,26 @@ def _once_more(text: str, current: PlanRow, spoken: Conditions, plan: ChannelPla
 
 BARE = re.compile(r"[+-]?[\d.]+ ?[^\W\d]{0,4}%?")
 AGAIN = re.compile(r"\b(?:again|still|once more|re-?checked|as before)\b(?! on\b| at\b)", re.IGNORECASE)
+COUNT = re.compile(r"\d[.,]\d{3,}")  # of megahertz
 COUNTED = {"carrier_frequency", "frequency_error"}
+
+
+def is_said_in(text: str, channel: int | None, frequency_hz: float | None) -> bool:
+    """Whether a text says by itself that it is of a channel or a frequency: by its number, its megahertz or the metres
+    of its band."""
+    for number in map(float, NUMBERS.findall(text)):
+        if channel is not None and number == channel:
+            return True
+        if frequency_hz is None:
+            continue
+        band = BANDS_M.get(int(number), 0.0) if number.is_integer() else 0.0
+        if abs(number * 1e6 / frequency_hz - 1) < SAME_MEGAHERTZ or abs(band / frequency_hz - 1) < SAME_BAND:
+            return True
+    return False
+
+
+NUMBERS = re.compile(r"(?<![\w.])(?:ch)?(\d{1,4}(?:\.\d{1,4})?)(?![\d.])", re.IGNORECASE)
+SAME_MEGAHERTZ = 0.01
 
 
 def _says_no_channel(conditions: Conditions) -> bool:

@@ -31,6 +31,7 @@ from young_spark.core.job import (
     Spoken,
     Turn,
     dependencies,
+    is_said_in,
     lines_of,
     phases,
     plans,
@@ -358,10 +359,13 @@ class State:
         if placed and placed[-1][1].line.number > repaired:
             there, newest = placed[-1]
             row = self.row(newest.plan_row)
-            lent = row is not None and (row.channel, row.frequency_hz) == there
+            planned = row is not None and (row.channel, row.frequency_hz) == there
+            said = is_said_in(newest.line.text, *there)
+            elsewhere = frozenset(r.quantity for at, r in placed if at != there) if planned else frozenset()
             since = {r.quantity for _, r in placed if r.line.number > repaired}
             before = {r.quantity for at, r in placed if at == there and r.line.number <= repaired}
-            return Spoken(newest.as_conditions, self._read_at(there) if lent else None, frozenset(before - since))
+            of = self._read_at(there) if planned and not said else None
+            return Spoken(newest.as_conditions, of, frozenset(before - since), never=elsewhere - self._read_at(there))
         was = self._was_before(placed)
         if row is not None and (row.channel, row.frequency_hz) != NOWHERE:
             there = (row.channel, row.frequency_hz)
