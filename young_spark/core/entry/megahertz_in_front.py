@@ -31,7 +31,7 @@ def megahertz_in_front(plain: str, ground: Ground) -> str:
     """A folded text with such a frequency in MHz, in front; as it was typed where the figure may be another thing."""
     if (found := IN_FRONT.match(plain)) is not None:
         said = bool(found["on"]) or (found["parted"] or ",") != "," or AMPS.search(found["read"]) is not None
-        if _is_told_by_the_plan(found, ground):
+        if _is_told_by_the_plan(found, ground) or ANOTHER_SERVICE.search(found["read"]):
             return plain
         if (found["unit"] or _is_where(found["mhz"], ground, said=said)) and _tells(found["read"]):
             return f"{found['mhz']}mhz {found['read']}"
@@ -79,6 +79,16 @@ def _is_where(mhz: str, ground: Ground, *, said: bool) -> bool:
     if ground.channel_hz:
         known = any(abs(value * 1e6 - hz) < NEAR_HZ for hz in ground.channel_hz.values())
     else:
-        known = any(low <= value <= high for low, high in AMATEUR_MHZ)
+        known = any(low <= value <= high for low, high in AMATEUR_MHZ) or _is_of_a_service(value, ground)
     finely = len(mhz.split(".")[1]) > 1 and value < LEAST_VHF_MHZ
     return known and (value > MOST_AMPS or said or finely)
+
+
+def _is_of_a_service(value: float, ground: Ground) -> bool:
+    """'121.5 1.4w' of a handheld: more than the unit sends in watts, and where such services are."""
+    most = ground.greatest_power_w
+    return most is not None and value > most and any(low <= value <= high for low, high in SERVICES_MHZ)
+
+
+ANOTHER_SERVICE = re.compile(r"(?<![\w.+-])[1-5]\d\d(?:\.\d{1,3})?(?= [\d.]+ ?m?w\b)")  # a row: the frames know it
+SERVICES_MHZ = ((108.0, 174.0), (380.0, 512.0))  # aircraft, ships and land mobile

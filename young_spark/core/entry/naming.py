@@ -51,6 +51,7 @@ def bind_names(s: Sentence) -> None:
     _anode_of_a_diode(s)
     _grid_of_a_valve(s)
     _drive_in_volts(s)
+    _audio_in_volts(s)
     _on_an_electrode(s)
     _halves(s)
     _of_a_noun(s)
@@ -154,6 +155,16 @@ def _drive_in_volts(s: Sentence) -> None:
             s.facts[n] = replace(s.facts[n], of="ac_voltage", is_="ac_voltage")
             for item in s.items:
                 item.address.setdefault("place", "final grid")
+
+
+def _audio_in_volts(s: Sentence) -> None:
+    """'audio at vr8 top 900mv, wiper 12mv': the word in front is of each of them."""
+    names = s.free("quantity")
+    leads = names == [0] and s.facts[0].text in {"audio", "af"}
+    if leads and len(s.items) > 1 and all(i.fact.unit == "V" for i in s.items):
+        for item in s.items:
+            item.quantity = "ac_voltage"
+        s.take(0)
 
 
 VALVE = re.compile(r"V\d{1,2}")

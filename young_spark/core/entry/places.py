@@ -346,6 +346,8 @@ def _behind(behind: str, part: str) -> tuple[str, int]:
         return SIDES_NAMED[found["side"]], found.end()
     if found := re.match(rf" (?P<electrode>{_LONG})\b", behind):
         return f" {ELECTRODES[found['electrode']]}", found.end()
+    if re.match(r"(?:vr|rv|p)\d", part) and (found := re.match(r" (?P<end>top|bottom|hot end|cold end)\b", behind)):
+        return f" {found['end']}", found.end()
     if found := re.match(r" side\b", behind):
         return " side", found.end()
     if OF_A_TRANSISTOR.match(part) and (found := re.match(r" g([12])(?![\w.])", behind)):
@@ -496,12 +498,17 @@ NUMBERED = re.compile(
 SIDES_ALONE = (_of_a_fuse, _pin_alone, _way_alone, _winding_alone, _junction_alone)
 
 
+PRINTED_VALUE = re.compile(r"c ?[\d.]+ ?[unp]f?(?![\w])")  # 'added c 1u': of a capacitor
+
+
 def _electrode_alone(rest: str, last: str) -> Place | None:
     """'c 8.7', 'gate 2.9v': of a valve, plate, grid and screen are quantities of their own."""
     known = next((letters for of, letters in LETTERS if of.match(last.lower())), "")
     short = known if known != LETTERS[0][1] and known else "bceg"
     of_letters = not last or known
     names = rf"{_LONG}|[{short}]" if of_letters and (last or not rest.startswith(("a", "k"))) else _LONG
+    if PRINTED_VALUE.match(rest):
+        return None
     found = re.match(rf"(?P<electrode>{names}){_AHEAD}", rest)
     if found is None or found["electrode"] in {"plate", "grid", "screen"}:
         return None

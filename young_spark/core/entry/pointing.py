@@ -113,9 +113,21 @@ def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Ite
     several clauses that each say what they read, how one was read is of that one."""
     if key in OF_ONE_CLAUSE and (own := _in_a_long_line(s, n, meant)):
         return own
+    if key == "place" and (there := _out_of_a_stage(s, n)):
+        return there
     if key == "place":
         return _where_its_clause_is(s, n, meant)
     return _while_it_was_so(s, n, meant) if key == "heat" else meant
+
+
+def _out_of_a_stage(s: Sentence, n: int) -> list[Item]:
+    """'driver output 200mw, bias 4.9': watts directly behind what goes into a stage or comes out of it are of that, and
+    the clauses behind are not."""
+    watts = s.item_at(n + 1)
+    if watts is None or watts.fact.unit not in WITHOUT_PLACE or not str(s.facts[n].is_).endswith((" output", " input")):
+        return []
+    clause = list(accumulate(int(fact.fresh) for fact in s.facts))
+    return [i for i in s.items if clause[i.at] == clause[n]]
 
 
 def _in_a_long_line(s: Sentence, n: int, meant: list[Item]) -> list[Item]:

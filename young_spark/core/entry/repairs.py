@@ -107,6 +107,7 @@ def _numbered(plain: str) -> tuple[str | None, str | None] | None:
 def without_costs(words: str) -> str:
     """The words without what it cost and how long it took: those are no concern of who reads what was done."""
     plain = HOURS.sub("", MINUTES.sub("", SPELT.sub("", MONEY.sub("", words))))
+    plain = re.sub(r"\(\s*\)", "", plain)
     return re.sub(r"\s*,(?:\s*,)*\s*(?=$|,)", "", " ".join(plain.split())).strip(" ,;")
 
 

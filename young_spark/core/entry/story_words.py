@@ -127,6 +127,9 @@ _AREAS = (
 TO_WHOM = re.compile(r"^(?:him|her|them|(?:the )?(?:owner|customer)) (?:to |that )?(?=\w)", re.IGNORECASE)
 
 
+ADVISED = re.compile(r"(?:was )?(?:advised|told|warned|informed)\b", re.IGNORECASE)  # 'owner advised: fit a filter'
+
+
 def read_story(text: str) -> StoryLine | None:
     """The story line of a text that begins with one of the words, or None for a figure. Raises Unclear when empty."""
     match = re.match(r"\s*([^\W\d_]+)\s*:?\s*", text)
@@ -140,6 +143,8 @@ def read_story(text: str) -> StoryLine | None:
     ):
         return None  # of a loop, not of the unit
     words = text[match.end() :].strip()
+    if kind == "said" and ADVISED.match(words):
+        return told_apart("advice", text.strip())
     if kind == "advice":
         words = TO_WHOM.sub("", words)
     if words and match[1].lower() in OWN_VERBS:

@@ -63,6 +63,7 @@ NOTHING_TURNS = re.compile(
 )
 DOUBTED = re.compile(r"[a-z]{3,}\?")  # 'dead relay?': a thought, and nothing that was seen
 LEAST_AMPS, LEAST_EFFICIENT_V = 5.0, 1.5  # a sender that makes a watt of nine of them, from 13.8 V, draws less
+FIGURE_DOUBTED = re.compile(r"\?$|\d\?")  # 'peaks 150?'
 WHERE_DOUBTED = re.compile(r"\bch(?:annel)? ?\d+ ?\?")  # 'ch 29?'
 FARTHEST_OVER = 1.5  # of what the unit can give at most
 
@@ -182,15 +183,22 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if not all(_is_spoken(said) and is_possible(said, context) for said in breath.said):
         return False
-    if plain.endswith("?") and any(not (said.in_its_unit or said.result) for said in breath.said):
-        return False  # 'gain 28.5 low?'
-    if WHERE_DOUBTED.search(plain) or (any(said.result for said in breath.said) and DOUBTED.search(plain)):
+    if _is_asked_by_the_hand(breath, plain):
         return False
     if is_misread(breath, plain) or leaves_a_result(breath) or leaves_a_reading(breath, plain):
         return False
     if says_of_which_part(breath, cut(plain)):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
+
+
+def _is_asked_by_the_hand(breath: Breath, plain: str) -> bool:
+    """'gain 28.5 low?', 'ch 29?', 'dead relay?': a sign that the hand doubts a bare figure, where, or what it saw."""
+    bare = any(not (said.in_its_unit or said.result) for said in breath.said)
+    seen = any(said.result for said in breath.said)
+    return bool(
+        WHERE_DOUBTED.search(plain) or (bare and FIGURE_DOUBTED.search(plain)) or (seen and DOUBTED.search(plain))
+    )
 
 
 def _is_two_at_one_point(breath: Breath) -> bool:
@@ -325,6 +333,8 @@ def _is_bare_at_a_part(said: Said) -> bool:
     an electrode, a pin or a test point is looked at for its volts."""
     bare = said.quantity in {"dc_voltage", "resistance"} and not (said.named or said.in_its_unit or said.result)
     place = str(said.address.get("place"))
+    if bare and place.endswith(" wiper") and said.quantity == "resistance":
+        return True  # 'vr12 wiper 5.7': volts as well
     of_itself = said.quantity == "resistance" and re.fullmatch(r"R\d+", place) is not None  # 'r2 470 5w meas 560'
     return bare and not of_itself and PART_ALONE.fullmatch(place) is not None
 

@@ -26,6 +26,7 @@ from young_spark.core.entry.facts import cut as cut_facts
 from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
 from young_spark.core.entry.kept_as_words import saying_what_is_in_words
+from young_spark.core.entry.kilohertz_said import kilohertz_said
 from young_spark.core.entry.led_to import Led, done_then_read, what_it_led_to
 from young_spark.core.entry.loosely import loose_breaths
 from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
@@ -156,6 +157,7 @@ def _told_apart(plain: str, context: EntryContext) -> str:
     ground = ground_of(context)
     if LONE_COUNT.fullmatch(plain) and ground.in_hertz_if_counted(cut_facts(plain)[0]).unit == "Hz":
         return f"{plain}khz"
+    plain = kilohertz_said(plain, ground)
     plain = at_each_of(channels_in_front(megahertz_in_front(plain, ground), ground), ground)
     plain = circumstances_marked(plain)
     return bands_in_rows(plain) if context.channel_plan is None else plain
@@ -588,7 +590,7 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     if not ended_on:
         return _asked_once_more(text, plain, context)
     ended_on = _power_of_a_level(ended_on, context)
-    ended_on = _with_its_whole_clause(plain, ended_on)
+    ended_on = AS_IT_IS_NOW.sub("", _with_its_whole_clause(plain, ended_on))
     if len(ended_on) > LONGEST_END:
         return None
     meant = _read_when_left(text, plain, ended_on, context)

@@ -172,7 +172,8 @@ def beside_a_result(s: Sentence) -> None:
         return
     item = s.items[0]
     hz = s.ground.as_carrier(item.fact)
-    if hz is None or not any(abs(hz / known - 1) < SAME_PLACE for known in s.ground.frequencies):
+    said = item.fact.unit == "Hz" and item.fact.decimals <= MOST_SAID  # 'no output on 121.5 mhz': nobody counts nothing
+    if hz is None or not (said or any(abs(hz / known - 1) < SAME_PLACE for known in s.ground.frequencies)):
         return
     s.shared["frequency_hz"] = s.ground.frequency_of(hz)
     s.drop(item)

@@ -159,8 +159,8 @@ def _goes_with_words(clause: str) -> bool:
 def _stands_alone(facts: tuple[Fact, ...]) -> bool:
     """Whether what was read says what it is of without the words: each bare figure is beside a name, a place or a
     figure with its unit."""
-    if not any(fact.kind in {"figure", "result"} for fact in facts):
-        return False
+    if not any(fact.kind in {"figure", "result"} for fact in facts) or (len(facts) == 1 and facts[0].kind == "result"):
+        return False  # 'fan kicks in at 45, ok'
     bare = [n for n, fact in enumerate(facts) if fact.kind == "figure" and fact.unit is None]
     return all(any(_tells(fact) for fact in facts[max(0, n - NEAR) : n + NEAR + 1]) for n in bare)
 

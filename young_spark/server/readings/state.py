@@ -357,20 +357,30 @@ class State:
         placed = [(_where(r.as_conditions), r) for r in typed if _where(r.as_conditions) != NOWHERE]
         row = self.row(row_id)
         if placed and placed[-1][1].line.number > repaired:
-            there, newest = placed[-1]
-            row = self.row(newest.plan_row)
-            planned = row is not None and (row.channel, row.frequency_hz) == there
-            said = is_said_in(newest.line.text, *there)
-            elsewhere = frozenset(r.quantity for at, r in placed if at != there) if planned else frozenset()
-            since = {r.quantity for _, r in placed if r.line.number > repaired}
-            before = {r.quantity for at, r in placed if at == there and r.line.number <= repaired}
-            of = self._read_at(there) if planned and not said else None
-            return Spoken(newest.as_conditions, of, frozenset(before - since), never=elsewhere - self._read_at(there))
+            return self._at_the_newest(placed, repaired)
         was = self._was_before(placed)
         if row is not None and (row.channel, row.frequency_hz) != NOWHERE:
             there = (row.channel, row.frequency_hz)
             return Spoken(Conditions(channel=there[0], frequency_hz=there[1]), self._read_at(there), before=was)
         return was
+
+    def _at_the_newest(
+        self, placed: Sequence[tuple[tuple[int | None, float | None], Reading]], repaired: int
+    ) -> Spoken:
+        """The place of the newest of these readings. What was read elsewhere and never there stays with the plan where
+        a line of it is of that place."""
+        there, newest = placed[-1]
+        row = self.row(newest.plan_row)
+        planned = row is not None and (row.channel, row.frequency_hz) == there
+        since = {r.quantity for _, r in placed if r.line.number > repaired}
+        before = {r.quantity for at, r in placed if at == there and r.line.number <= repaired}
+        not_since = frozenset(before - since)
+        if not planned:
+            return Spoken(newest.as_conditions, None, not_since)
+        read = self._read_at(there)
+        said = is_said_in(newest.line.text, *there)
+        elsewhere = frozenset(r.quantity for at, r in placed if at != there)
+        return Spoken(newest.as_conditions, None if said else read, not_since, never=elsewhere - read)
 
     def _was_before(self, placed: Sequence[tuple[tuple[int | None, float | None], Reading]]) -> Spoken | None:
         """Where the hand was at the newest of these readings, for what was read there and nowhere else."""
