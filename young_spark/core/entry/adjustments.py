@@ -154,7 +154,7 @@ def named_by_its_adjuster(plain: str) -> str | None:
 
 
 _WORD = r"(?:carrier|power|pep|mod|dev|idle|alc|out|swr|err|freq|usb|lsb|am|fm|ssb|h[2-9]|\d{1,3}m)"
-_OF_A_UNIT = r"[+-]?\d*\.?\d+ ?(?:mw|kw|w|watts|%|khz|hz|db|dbc|dbm|ma|a)"
+_OF_A_UNIT = r"[+-]?\d*\.?\d+ ?(?:mw|kw|w|watts|%|khz|hz|db|dbc|dbm|uv|ma|a)"
 _OFF = r"(?:usb|lsb|am|fm|freq|err) [+-]\d+"  # hertz
 _WHERE = r"(?: on (?:ch ?)?\d{1,3}m?| (?:on )?(?:usb|lsb|am|fm))?"
 LEFT_AT = re.compile(

@@ -71,7 +71,9 @@ def set_to_in(plain: str, context: EntryContext) -> str | None:
 
 
 _LEFT = r"(?:[,:;]| now| ->| =|\b(?:netted|zeroed|trimmed|pulled|tuned)(?: to| at| for)?) ?(?:now |is |reads |at )*"
-OFF_AGAIN = re.compile(rf"{_LEFT}(?P<off>[+-]\d{{1,5}})(?: ?hz)?(?: now| again)?$")
+OFF_AGAIN = re.compile(
+    rf"{_LEFT}(?P<mode>(?:usb|lsb|ssb|am|fm) )?(?:now |is |reads |at )*(?P<off>[+-]\d{{1,5}})(?: ?hz)?(?: now| again)?$"
+)
 
 
 def off_again_in(plain: str, context: EntryContext) -> str | None:
@@ -81,7 +83,8 @@ def off_again_in(plain: str, context: EntryContext) -> str | None:
     newest = context.earlier[-1] if context.earlier else None
     if found is None or newest is None or context.last("frequency_error") is None:
         return None
-    return None if quantity(newest.quantity).unit in {"dBm", "dBc", "V"} else f"err {found['off']}"
+    levels = quantity(newest.quantity).unit in {"dBm", "dBc", "V"}
+    return None if levels else f"err {found['mode'] or ''}{found['off']}"
 
 
 TWO_AGAIN = re.compile(r"[,:;] (?:now )?(?P<one>\d+\.\d+)(?: and |, | / |/| )(?P<two>\d+\.\d+)(?: now| again)?$")

@@ -17,6 +17,8 @@ from young_spark.core.ground import SHIPPED, load
 def is_misread(breath: Breath, plain: str) -> bool:
     """Whether a figure of a breath is surely none of what it was read as: nobody should choose it either."""
     said = breath.said
+    if _is_a_tone_at_a_part(breath):
+        return True
     fed = OF_THE_MAINS.search(plain) is not None and any(one.unit == "W" for one in said)
     return fed or (
         _is_a_label(breath, plain)
@@ -62,6 +64,13 @@ def _is_a_power_at_a_part(breath: Breath) -> bool:
     inside = any(said.address.get("place") and UNIT_OF.get(said.quantity or "") in INSIDE for said in breath.said)
     watts = [said for said in breath.said if said.unit == "W" and not said.in_its_unit and not said.derived]
     return inside and bool(watts)
+
+
+def _is_a_tone_at_a_part(breath: Breath) -> bool:
+    """'vr4 mod 88% 1k, 96 peaks voice': beside a depth, figures at the part that was turned are none of its ohms."""
+    shares = any(said.unit == "%" and said.named for said in breath.said)
+    ohms = (said for said in breath.said if said.quantity == "resistance" and not (said.named or said.derived))
+    return shares and any(said.result is None for said in ohms)
 
 
 LABELLED = re.compile(r"(?<![\d.:])(\d+(?:\.\d+)?): ?(?=[\d.+-])")

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Iterator
 from dataclasses import replace
-from itertools import chain
+from itertools import chain, pairwise
 
 from young_spark.core.entry.adjustments import GUARDS, SET_AT, adjustment_in, figure_at_the_end, named_by_its_adjuster
 from young_spark.core.entry.alike_at_several import at_each_of
@@ -457,16 +457,21 @@ def _is_a_line_of_words(breath: Breath, text: str, plain: str, context: EntryCon
     """Whether a text that gives no sure reading is a note, and no question."""
     facts = cut_facts(plain)
     told = is_told(breath, facts) or (is_no_reading(breath, facts) and not _may_be_read(text, plain, context))
-    return told and not may_be_as_before(facts, plain, context) and not _is_a_row_under_a_label(plain)
+    return told and not may_be_as_before(facts, plain, context) and not _is_a_row(plain, facts)
 
 
-def _is_a_row_under_a_label(plain: str) -> bool:
-    """'others unchanged: 160 1150 80 1180 40 1200': words before a colon, and too many figures for a line of words."""
+def _is_a_row(plain: str, facts: tuple[Fact, ...]) -> bool:
+    """'others unchanged: 160 1150 80 1180 40 1200', '20m 100w swr 1.1, 17m 98 1.1, 15m trips, 12m 95 1.2': too many
+    figures for a line of words, under a label or some of them in units of the bench."""
     told = LABEL.match(plain)
-    return told is not None and sum(f.kind == "figure" for f in cut_facts(told["read"])) >= LEAST_ROW
+    if told is not None and sum(f.kind == "figure" for f in cut_facts(told["read"])) >= LEAST_ROW:
+        return True
+    figures = [fact for fact in facts if fact.kind == "figure"]
+    measured = sum(fact.unit in MEASURED_IN for fact in figures)
+    return len(figures) >= LONG_ROW and measured > 0
 
 
-LEAST_ROW = 4  # figures
+LEAST_ROW, LONG_ROW = 4, 6  # figures
 
 
 def _may_be_read(text: str, plain: str, context: EntryContext) -> bool:
@@ -665,7 +670,11 @@ def _where_it_was_said(plain: str, ended_on: str) -> str:
     stage = [f.text for f in cut_facts(before) if f.kind == "place" and f.of == "oscillator"]
     if len(stage) == 1 and "dbm" in ended_on:
         ended_on = f"{stage[0]} {ended_on}"  # 'lo trimmer peaked +9.5dbm': no power of the unit
-    said = [f.text for f in cut_facts(before) if f.kind == "where" and f.of in {"band", "channel"}]
+    facts = cut_facts(before)
+    for at, point in pairwise(facts):
+        if at.text == "at" and point.kind == "place":
+            return f"{point.text} {ended_on}"  # 'l9 peaked at driver collector 380 -> 520mv rf'
+    said = [f.text for f in facts if f.kind == "where" and f.of in {"band", "channel"}]
     if not said and (megahertz := MEGAHERTZ_BEFORE.search(before)) is not None:
         said = [f"{megahertz[1]} mhz"]
     there = any(f.kind == "where" for f in cut_facts(ended_on))

@@ -15,7 +15,7 @@ _BETWEEN = re.compile(
 )
 # words of a form before a colon, which do not end what the unit is
 _LABELLED = re.compile(
-    r"(?:^|(?<=[\s,;.]))(?P<owner>cust(?:omer)?|owner|from|for|client)\s*:\s*"
+    r"(?:^|(?<=[\s,;.]))(?P<owner>cust(?:omer)?|owner|own|from|for|client)\s*:\s*"
     r"|(?:^|(?<=[\s,;.]))(?P<with>came with|comes with|with|accessories)\s*:\s*"
     r"|[,;.:]?\s*(?<!\w)(?:fault|complaint|problem|symptoms?|reported|issue)\s*:\s*"
     r"|^(?P<unit>unit|set|radio|model|item)\s*:\s*",

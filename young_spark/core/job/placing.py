@@ -65,7 +65,7 @@ def placed(
         where = conditions.model_copy(update=place)
         return Placed(understand(text, context_of(where, None)), None, where)
     if _answers(meant, current):
-        return Placed(meant, current, conditions)
+        return _where_the_hand_is(text, conditions, current, spoken, context_of) or Placed(meant, current, conditions)
     if (
         spoken is not None
         and _says_no_channel(conditions)
@@ -77,6 +77,23 @@ def placed(
         return Placed(meant, current, conditions)
     answered = _of_an_open_line(text, conditions, current, open_lines, context_of, meant, spoken)
     return answered or Placed(meant, current, conditions)
+
+
+def _where_the_hand_is(
+    text: str,
+    conditions: Conditions,
+    current: PlanRow | None,
+    spoken: Conditions | None,
+    context_of: Callable[[Conditions, PlanRow | None], EntryContext],
+) -> Placed | None:
+    """The answer to a line that leaves open where, on the frequency that was spoken; None where all is said."""
+    if current is None or spoken is None or spoken.frequency_hz is None or not _says_no_channel(conditions):
+        return None
+    if current.channel is not None or current.frequency_hz is not None:
+        return None
+    there = conditions.model_copy(update={"frequency_hz": spoken.frequency_hz})
+    meant = understand(text, context_of(there, current))
+    return Placed(meant, current, there) if _answers(meant, current) else None
 
 
 def _of_an_open_line(
