@@ -26,8 +26,8 @@ def agreeing(breath: Breath) -> Breath:
 
 
 def _at_one_place(said: tuple[Said, ...]) -> tuple[Said, ...]:
-    """'fm 4w dev 1.8' where the current line is of another mode: nobody turned the knob between the figures of a breath,
-    so that what an open line adds to one is of the others as well."""
+    """'fm 4w dev 1.8' where the current line is of another mode: nobody turned the knob between two figures of it,
+    so that what an open line adds to the power is of the others as well."""
     powers = [one for one in said if one.quantity in SENT and one.where_added and not one.derived]
     where = {key: powers[0].address[key] for key in WHERE if key in powers[0].address} if len(powers) == 1 else {}
     if not where:

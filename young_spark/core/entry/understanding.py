@@ -3,7 +3,7 @@
 import re
 from collections.abc import Iterator
 from dataclasses import replace
-from itertools import chain, pairwise
+from itertools import chain
 
 from young_spark.core.entry.adjustments import GUARDS, SET_AT, adjustment_in, figure_at_the_end, named_by_its_adjuster
 from young_spark.core.entry.alike_at_several import at_each_of
@@ -16,7 +16,6 @@ from young_spark.core.entry.as_before import (
     set_to_in,
 )
 from young_spark.core.entry.bench import Bench
-from young_spark.core.entry.by_unit import SIDEBANDS
 from young_spark.core.entry.changes_said import made_by_the_hand, over_a_time
 from young_spark.core.entry.circumstances import circumstances_marked
 from young_spark.core.entry.clause_by_clause import clause_by_clause
@@ -60,6 +59,14 @@ from young_spark.core.entry.usual import how_far
 from young_spark.core.entry.verdicts import verdicts_of
 from young_spark.core.entry.waiting import waits_for_its_figure
 from young_spark.core.entry.what_is_due import due_said
+from young_spark.core.entry.where_it_was_left import (
+    OF_THE_HAND,
+    power_of_a_level,
+    where_it_was_counted,
+    where_it_was_said,
+    where_it_was_turned,
+    with_its_whole_clause,
+)
 from young_spark.core.entry.words_between import Apart, words_between
 from young_spark.core.figure import quantity, tries_in, what_it_rules_out
 from young_spark.core.ground import OutOfDomain
@@ -96,7 +103,6 @@ OF_ITS_OWN = re.compile(
     r"|swing \d|db pad"
 )
 MEGAWATTS = re.compile(r"\d ?MW\b")
-OF_THE_HAND = ("channel", "frequency_hz", "mode", "power_setting")
 FAR_OFF = {"a_zero", "ten_decibels", "far_in_level", "more_than_it_can"}
 MOST_ANSWERS = 4
 MOST_FIGURES = 150  # in one line: forty channels with three figures each, and some
@@ -594,13 +600,13 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     ended_on = _ended_on(plain, context) or named_by_its_adjuster(plain)
     if not ended_on:
         return _asked_once_more(text, plain, context)
-    ended_on = _power_of_a_level(ended_on, context)
-    ended_on = AS_IT_IS_NOW.sub("", _with_its_whole_clause(plain, ended_on))
+    ended_on = power_of_a_level(ended_on, context)
+    ended_on = AS_IT_IS_NOW.sub("", with_its_whole_clause(plain, ended_on))
     if len(ended_on) > LONGEST_END:
         return None
     meant = _read_when_left(text, plain, ended_on, context)
     if meant is None or meant.chosen is None:
-        asked = _where_it_was_counted(_where_it_was_said(plain, ended_on), context)
+        asked = where_it_was_counted(where_it_was_said(plain, ended_on), context)
         return _asked_beside(text, asked, note_of(text, plain), context)
     if _is_at_a_bare_point(meant.meanings[meant.chosen], ended_on) or not _is_of_the_unit(meant):
         return None
@@ -609,39 +615,17 @@ def _adjusted(text: str, plain: str, context: EntryContext) -> Understanding | N
     return meant.model_copy(update={"story": note_of(text, plain)})
 
 
-def _power_of_a_level(ended_on: str, context: EntryContext) -> str:
-    """'alc 12w' of 'alc set for 12w': the peak that it holds on a sideband, or the carrier."""
-    if (watts := ALC_IN_WATTS.fullmatch(ended_on)) is None:
-        return ended_on
-    return f"{'power' if SIDEBANDS.isdisjoint(context.modes) else 'pep'} {watts[1]}"
-
-
-def _with_its_whole_clause(plain: str, ended_on: str) -> str:
-    """'usb +5 lsb -10' of 'netted both crystals, usb +5 lsb -10': what was read behind a break is all of it, unless it
-    tells of one figure that became another."""
-    clause = BREAK.split(plain)[-1]
-    more = _count(clause) > _count(ended_on) and clause.endswith(ended_on) and CHANGED.search(clause) is None
-    return clause if more and clause != plain else ended_on
-
-
-def _count(words: str) -> int:
-    return sum(fact.kind == "figure" for fact in cut_facts(words))
-
-
-BREAK = re.compile(r"[,;:] ")
-CHANGED = re.compile(r"\b(?:to|from|was|were|down|up|instead|by|for)\b|->|→")
-ALC_IN_WATTS = re.compile(r"alc ([\d.]+ ?w)")
 LONGEST_END = 160  # signs of what an adjuster ended on: each adjuster in a longer one would be read twice, and so on
 
 
 def _read_when_left(text: str, plain: str, ended_on: str, context: EntryContext) -> Understanding | None:
     """What an adjuster was left at as a reading, where the hand looked at it last."""
-    ended_on = _where_it_was_counted(_where_it_was_said(plain, ended_on), context)
+    ended_on = where_it_was_counted(where_it_was_said(plain, ended_on), context)
     meant = _in_one_breath(text, ended_on, context)
     if meant is not None and meant.chosen is not None and not any(f.kind == "where" for f in cut_facts(ended_on)):
         told = adjustment_in(plain)
         found = None if told is None or told.found is None else told.found
-        there = _where_it_was_turned(meant.meanings[meant.chosen].readings[0].quantity, context, found)
+        there = where_it_was_turned(meant.meanings[meant.chosen].readings[0].quantity, context, found)
         meant = _in_one_breath(text, ended_on, there) or meant
     return meant
 
@@ -662,55 +646,10 @@ def _ended_on(plain: str, context: EntryContext) -> str | None:
     return named if figure is None or named.endswith(f" {figure}") else figure
 
 
-def _where_it_was_said(plain: str, ended_on: str) -> str:
-    """'10m input coil turned half out, swr 1.5': the band, the channel or the end that the words before name."""
-    before = plain.removesuffix(ended_on) if plain.endswith(ended_on) else ""
-    if before and "input" in before.split() and ended_on.startswith("swr "):
-        ended_on = f"input {ended_on}"
-    stage = [f.text for f in cut_facts(before) if f.kind == "place" and f.of == "oscillator"]
-    if len(stage) == 1 and "dbm" in ended_on:
-        ended_on = f"{stage[0]} {ended_on}"  # 'lo trimmer peaked +9.5dbm': no power of the unit
-    facts = cut_facts(before)
-    for at, point in pairwise(facts):
-        if at.text == "at" and point.kind == "place":
-            return f"{point.text} {ended_on}"  # 'l9 peaked at driver collector 380 -> 520mv rf'
-    said = [f.text for f in facts if f.kind == "where" and f.of in {"band", "channel"}]
-    if not said and (megahertz := MEGAHERTZ_BEFORE.search(before)) is not None:
-        said = [f"{megahertz[1]} mhz"]
-    there = any(f.kind == "where" for f in cut_facts(ended_on))
-    return ended_on if there or len(said) != 1 else f"{said[0]} {ended_on}"
-
-
-def _where_it_was_counted(ended_on: str, context: EntryContext) -> str:
-    """'tcxo trimmed, 145.00002' behind what that oscillator was counted at: there, and not what leaves the unit."""
-    last = context.earlier[-1] if context.earlier else None
-    if last is None or last.quantity != "stage_frequency" or COUNT.fullmatch(ended_on) is None:
-        return ended_on
-    near = abs(float(ended_on) * 1e6 / last.value - 1) < SAME_OSCILLATOR
-    return f"{last.conditions.place} {ended_on}" if near and last.conditions.place else ended_on
-
-
-MEGAHERTZ_BEFORE = re.compile(r"(?<![\w.+-])(\d{1,3}\.\d{1,3})(?: ?mhz)?,? $")  # 'peaked l12 l13 28.5 78w'
-COUNT = re.compile(r"\d+\.\d{3,}")
-SAME_OSCILLATOR = 1e-3  # of what it was counted at
-
-
 def _is_at_a_bare_point(meaning: Meaning, ended_on: str) -> bool:
     """'front end retuned l1 l2 1.9 to 0.28': a figure without a unit at what was turned may be of anything."""
     bare = re.search(r"\d ?(?:m?v|k?ohms?|r|k)\b", ended_on) is None
     return bare and any(r.quantity in {"dc_voltage", "resistance"} for r in meaning.readings)
-
-
-def _where_it_was_turned(quantity_id: str, context: EntryContext, found: str | None = None) -> EntryContext:
-    """Whoever turns something looks at what was read last, or where that was read which was found: the hand stays
-    there, whatever line is next."""
-    value = next((f.value for f in cut_facts(found or "") if f.kind == "figure"), None)
-    there = (e for e in reversed(context.earlier) if e.quantity == quantity_id and e.value == value)
-    last = next(there, None) or context.last(quantity_id)
-    if last is None:
-        return context
-    at = {name: getattr(last.conditions, name) for name in OF_THE_HAND}
-    return context.model_copy(update={"conditions": context.conditions.model_copy(update=at)})
 
 
 def _done_and_read(text: str, plain: str, context: EntryContext) -> Understanding | None:
@@ -736,7 +675,7 @@ def _asked_once_more(text: str, plain: str, context: EntryContext) -> Understand
     if once_more is None:
         return None
     last = context.earlier[-1]
-    asked = _asked_beside(text, once_more, note_of(text, plain), _where_it_was_turned(last.quantity, context))
+    asked = _asked_beside(text, once_more, note_of(text, plain), where_it_was_turned(last.quantity, context))
     again = asked is not None and all(m.readings[0].quantity == last.quantity for m in asked.meanings)
     return asked if again else None
 
