@@ -98,5 +98,7 @@ def test_a_channel_and_what_a_shared_block_brings_are_edited_alike(bench, db):
     fuse = next(f for f in chain_from(made["text"], "t", "t").faults if f.id == "fuse")
     other = next(f for f in chain_from(shipped_text("chains", "cb-am-mobile"), "t", "t").faults if f.id == "fuse")
     assert (fuse.weight, other.weight) == (9, 4)  # here, and not in the other chains that share the block
+    looks = edited("chains", "cb-fm-mobile", {"table": "probes", "row": "receive", "field": "minutes", "value": 7})
+    assert looks["changes"] == ["Receive works: takes 7 min, was 0.5 min"]  # the function of that name has no minutes
     rows = {row["id"]: row for table in made["tables"] for row in table["rows"]}
     assert rows["low_resistor"]["off"] and not rows["fuse"]["off"]  # what a block brings is not taken off from here

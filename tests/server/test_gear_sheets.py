@@ -44,7 +44,7 @@ def test_a_kind_is_read_copied_and_the_copy_corrected_in_place(bench, own):
 def test_what_is_known_stands_on_the_slip_of_the_next_unit(bench, own, wren):
     bench.post("/api/gear/birkrigg-c40/notes", {"text": "C41 dries out", "proven": False}, content_type=JSON)
     sheet = bench.post("/api/gear/birkrigg-c40/notes", {"text": "C41 dries out", "proven": True}, content_type=JSON)
-    assert sheet.json()["notes"] == [{"text": "C41 dries out", "proven": True}]
+    assert sheet.json()["notes"] == [{"text": "C41 dries out", "proven": True, "revision": ""}]
     job = check_in(actor=wren, job_id=uuid.uuid4(), words="Birkrigg C40, marshal 4: weak")
     slip = bench.get(f"/api/jobs/{job.pk}").json()
     assert slip["model"] == "birkrigg-c40" and slip["notes"] == [{"text": "C41 dries out", "proven": True}]
@@ -53,6 +53,36 @@ def test_what_is_known_stands_on_the_slip_of_the_next_unit(bench, own, wren):
     assert kept.status_code == 400 and "1 units of Birkrigg C40 are on slips" in kept.json()["detail"]
     gone = {"text": "C41 dries out", "gone": True}
     assert bench.post("/api/gear/birkrigg-c40/notes", gone, content_type=JSON).json()["notes"] == []
+
+
+def test_a_serial_number_says_the_revision_and_what_is_known_of_it(bench, own, wren):
+    revisions = [
+        {"name": "A", "first": "BK 00001", "last": "BK 04999", "differs": ""},
+        {"name": "B", "first": "BK05000", "last": "", "differs": "final is a pair"},
+    ]
+    body = {"goes_by": ["Lantern 40"], "revisions": revisions}
+    sheet = bench.put("/api/gear/birkrigg-c40/known-as", body, content_type=JSON).json()
+    assert sheet["goes_by"] == ["Lantern 40"] and sheet["revisions"] == revisions
+    for text, revision in (("C41 dries out", ""), ("R9 burns", "A"), ("Q8 is weak", "B")):
+        bench.post("/api/gear/birkrigg-c40/notes", {"text": text, "revision": revision}, content_type=JSON)
+
+    def known(words):
+        job = check_in(actor=wren, job_id=uuid.uuid4(), words=words)
+        slip = bench.get(f"/api/jobs/{job.pk}").json()
+        return slip["model_title"], [note["text"] for note in slip["notes"]]
+
+    both = ["C41 dries out", "R9 burns (A)", "Q8 is weak (B)"]
+    assert known("lantern 40, s/n bk-4999: weak") == ("Birkrigg C40, A", ["C41 dries out", "R9 burns"])
+    second = ["B: final is a pair", "C41 dries out", "Q8 is weak"]
+    assert known("Birkrigg C40, s/n BK05000: weak") == ("Birkrigg C40, B", second)
+    assert known("Birkrigg C40, s/n ZZ05000: weak") == ("Birkrigg C40", both)  # of another series
+    assert known("Birkrigg C40: weak") == ("Birkrigg C40", both)
+    twice = {"revisions": [revisions[0], revisions[0]]}
+    refused = bench.put("/api/gear/birkrigg-c40/known-as", twice, content_type=JSON)
+    assert refused.status_code == 400 and refused.json()["detail"] == "There are two revisions A: one name each."
+    assert bench.put("/api/gear/cb-am-mobile/known-as", body, content_type=JSON).status_code == 400
+    copied = bench.post("/api/gear/birkrigg-c40/copy", {"name": "Birkrigg C41"}, content_type=JSON).json()
+    assert (copied["goes_by"], copied["revisions"]) == ([], [])
 
 
 def test_out_and_in_again_is_the_same_and_a_difference_is_shown_before_it_counts(bench, own):

@@ -925,6 +925,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/{name}/known-as": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Known As
+         * @description Say by which names a model goes, and which revisions of it there are: its next version.
+         */
+        put: operations["gear_known_as"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/{name}/copy": {
         parameters: {
             query?: never;
@@ -2638,6 +2658,8 @@ export interface components {
             id: string;
             /** Title */
             title: string;
+            /** Goes By */
+            goes_by: string[];
             /** Kind */
             kind: string;
             /** Generic */
@@ -4198,6 +4220,10 @@ export interface components {
                 string,
                 string
             ][];
+            /** Goes By */
+            goes_by: string[];
+            /** Revisions */
+            revisions: components["schemas"]["Revision"][];
             /** Cautions */
             cautions: string[];
             /** Rows */
@@ -4220,6 +4246,30 @@ export interface components {
             text: string;
             /** Versions */
             versions: components["schemas"]["SheetVersion"][];
+        };
+        /**
+         * Revision
+         * @description A revision by the name that it goes by, the serial numbers that it was built with, both inclusive and open where
+         *     nobody knows, and what is other in it.
+         */
+        Revision: {
+            /** Name */
+            name: string;
+            /**
+             * First
+             * @default
+             */
+            first: string;
+            /**
+             * Last
+             * @default
+             */
+            last: string;
+            /**
+             * Differs
+             * @default
+             */
+            differs: string;
         };
         /**
          * SheetBoard
@@ -4265,6 +4315,8 @@ export interface components {
             text: string;
             /** Proven */
             proven: boolean;
+            /** Revision */
+            revision: string;
         };
         /**
          * SheetPin
@@ -4425,6 +4477,11 @@ export interface components {
             /** Text */
             text: string;
             /**
+             * Revision
+             * @default
+             */
+            revision: string;
+            /**
              * Proven
              * @default false
              */
@@ -4434,6 +4491,22 @@ export interface components {
              * @default false
              */
             gone: boolean;
+        };
+        /**
+         * GearKnownAs
+         * @description The names that a model goes by, and its revisions: all of them.
+         */
+        GearKnownAs: {
+            /**
+             * Goes By
+             * @default []
+             */
+            goes_by: string[];
+            /**
+             * Revisions
+             * @default []
+             */
+            revisions: components["schemas"]["Revision"][];
         };
         /** GearCopy */
         GearCopy: {
@@ -8021,6 +8094,32 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["GearNote"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearSheet"];
+                };
+            };
+        };
+    };
+    gear_known_as: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearKnownAs"];
             };
         };
         responses: {

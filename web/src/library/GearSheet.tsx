@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { api, dataOf, type Schemas } from '../api/client'
 import { gearOptions, libraryOptions } from '../api/queries'
+import { KnownAs, type KnownAsBody } from './KnownAs'
 import { ModelBoards, type BoardBody } from './ModelBoards'
 import { TextEditor } from './TextEditor'
 
@@ -25,6 +26,10 @@ function useSheet(id: string, onMade: (id: string) => void) {
   })
   const note = useMutation({
     mutationFn: (body: Schemas['GearNote']) => dataOf(api.POST('/api/gear/{name}/notes', { params, body })),
+    onSuccess: show,
+  })
+  const knownAs = useMutation({
+    mutationFn: (body: KnownAsBody) => dataOf(api.PUT('/api/gear/{name}/known-as', { params, body })),
     onSuccess: show,
   })
   const copy = useMutation({
@@ -74,8 +79,8 @@ function useSheet(id: string, onMade: (id: string) => void) {
       dataOf(api.DELETE('/api/gear/{name}/boards/{board_id}', { params: { path: { name: id, board_id } } })),
     onSuccess: show,
   })
-  const problem = due.error ?? note.error ?? copy.error ?? withdraw.error
-  return { due, note, copy, keep, withdraw, addBoard, putBoard, dropBoard, problem }
+  const problem = due.error ?? note.error ?? knownAs.error ?? copy.error ?? withdraw.error
+  return { due, note, knownAs, copy, keep, withdraw, addBoard, putBoard, dropBoard, problem }
 }
 
 interface GearSheetProps {
@@ -123,6 +128,7 @@ export function GearSheet({ id, writes, onOpen }: GearSheetProps) {
           </div>
         ))}
       </dl>
+      <KnownAs sheet={sheet} edits={edits} onKnownAs={(body) => acts.knownAs.mutate(body)} />
       {sheet.cautions.map((c) => (
         <p key={c} className="caution">
           {c}
@@ -305,6 +311,7 @@ interface NotesProps {
 
 function Notes({ sheet, edits, onNote }: NotesProps) {
   const [text, setText] = useState('')
+  const [revision, setRevision] = useState('')
   if (!edits && sheet.notes.length === 0) return null
   return (
     <>
@@ -312,14 +319,18 @@ function Notes({ sheet, edits, onNote }: NotesProps) {
       <ul className="gear-notes">
         {sheet.notes.map((n) => (
           <li key={n.text}>
-            {n.text} <span className="quiet">{n.proven ? 'proven here' : 'hearsay'}</span>
+            {n.text}{' '}
+            <span className="quiet">
+              {n.revision !== '' && `revision ${n.revision}, `}
+              {n.proven ? 'proven here' : 'hearsay'}
+            </span>
             {edits && (
               <span className="senses">
                 <button
                   type="button"
                   className="chip"
                   aria-label={`${n.proven ? 'only hearsay' : 'proven here'}: ${n.text}`}
-                  onClick={() => onNote({ text: n.text, proven: !n.proven, gone: false })}
+                  onClick={() => onNote({ text: n.text, revision: n.revision, proven: !n.proven, gone: false })}
                 >
                   {n.proven ? 'only hearsay' : 'proven here'}
                 </button>
@@ -327,7 +338,7 @@ function Notes({ sheet, edits, onNote }: NotesProps) {
                   type="button"
                   className="chip"
                   aria-label={`take off: ${n.text}`}
-                  onClick={() => onNote({ text: n.text, proven: n.proven, gone: true })}
+                  onClick={() => onNote({ text: n.text, revision: n.revision, proven: n.proven, gone: true })}
                 >
                   take off
                 </button>
@@ -341,7 +352,7 @@ function Notes({ sheet, edits, onNote }: NotesProps) {
           onSubmit={(e) => {
             e.preventDefault()
             if (text.trim() === '') return
-            onNote({ text, proven: false, gone: false })
+            onNote({ text, revision, proven: false, gone: false })
             setText('')
           }}
         >
@@ -353,6 +364,19 @@ function Notes({ sheet, edits, onNote }: NotesProps) {
             value={text}
             onChange={(e) => setText(e.target.value)}
           />
+          {sheet.revisions.length > 0 && (
+            <select
+              className="small-input"
+              aria-label="of which revision"
+              value={revision}
+              onChange={(e) => setRevision(e.target.value)}
+            >
+              <option value="">of all revisions</option>
+              {sheet.revisions.map((r) => (
+                <option key={r.name}>{r.name}</option>
+              ))}
+            </select>
+          )}
         </form>
       )}
     </>

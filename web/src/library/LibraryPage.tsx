@@ -89,7 +89,8 @@ function entriesOf(room: Room, library: Schemas['Library']): Entry[] {
     .map((m) => ({
       id: m.id,
       title: m.title,
-      about: room === 'kinds' ? m.modes.map((mode) => mode.toUpperCase()).join(', ') : m.kind,
+      about:
+        room === 'kinds' ? m.modes.map((mode) => mode.toUpperCase()).join(', ') : [m.kind, ...m.goes_by].join(', '),
     }))
 }
 

@@ -3,9 +3,11 @@
 from young_spark.core.gear.bands import BANDS_M
 from young_spark.core.gear.difference import Difference, differences
 from young_spark.core.gear.kind import UNNAMED, Kind, gear_of, kind_named, kinds, rated_in
-from young_spark.core.gear.model import JobPart, Model, ModelNote, ModelPoint, Plug, PlugPin, models
+from young_spark.core.gear.model import Alias, JobPart, Model, ModelNote, ModelPoint, Plug, PlugPin, models
 from young_spark.core.gear.named import model_named
 from young_spark.core.gear.plan_row import AT_FULL_POWER, OF_THE_POINT, SAME_BAND, PlanRow
+from young_spark.core.gear.revision import MOST as MOST_REVISIONS
+from young_spark.core.gear.revision import Revision, revision_of
 from young_spark.core.gear.sequence import (
     SETTING_UP,
     WHERE_READ,
@@ -23,6 +25,7 @@ from young_spark.core.gear.sequence import (
 __all__ = [
     "AT_FULL_POWER",
     "BANDS_M",
+    "MOST_REVISIONS",
     "OF_THE_POINT",
     "SAME_BAND",
     "SETTING_UP",
@@ -30,6 +33,7 @@ __all__ = [
     "WHERE_READ",
     "AdjustmentSequence",
     "Aim",
+    "Alias",
     "Difference",
     "JobPart",
     "Kind",
@@ -43,6 +47,7 @@ __all__ = [
     "PlanRow",
     "Plug",
     "PlugPin",
+    "Revision",
     "Step",
     "StepPoint",
     "To",
@@ -53,4 +58,5 @@ __all__ = [
     "model_named",
     "models",
     "rated_in",
+    "revision_of",
 ]

@@ -1,14 +1,16 @@
 """Models of gear and their test plans; a generic model stands in for a unit without documents."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from young_spark.core.gear.plan_row import PlanRow
+from young_spark.core.gear.revision import MOST, Revision
 from young_spark.core.gear.sequence import AdjustmentSequence
 from young_spark.core.ground import Frozen, shipped
 from young_spark.core.judging import Profile
 
+Alias = Annotated[str, Field(min_length=1, max_length=60)]
 JobPart = Literal["in", "find", "fix", "prove", "out"]
 
 
@@ -22,8 +24,8 @@ class Stage(Frozen):
 
 
 class ModelNote(Frozen):
-    """Something known of a model; hearsay is marked unproven. `fault` is the one of its chain that it makes `times`
-    as likely."""
+    """Something known of a model, or of one revision of it; hearsay is marked unproven. `fault` is the one of its chain
+    that it makes `times` as likely."""
 
     text: str
     proven: bool
@@ -58,12 +60,14 @@ class Plug(Frozen):
 
 
 class Model(Frozen):
-    """A model of gear: what it is, its limits, its stages and the plan that proves it."""
+    """A model of gear: what it is and goes by, its revisions, its limits, its stages and the plan that proves it."""
 
     maker: str
     name: str
     kind: str
     generic: bool = False
+    goes_by: tuple[Alias, ...] = Field((), max_length=20)
+    revisions: tuple[Revision, ...] = Field((), max_length=MOST)
     profiles: tuple[str, ...]
     channel_plan: str | None = None
     chain: str | None = None  # the transmit chain that it is traced along

@@ -1,7 +1,7 @@
 """Which model of the shelf a check-in line names."""
 
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from young_spark.core.gear.kind import rated_in
 from young_spark.core.gear.model import Model
@@ -12,19 +12,24 @@ SAME_POWER = 1.5  # times: one model is told by its output, its peaks or what it
 
 
 def model_named(words: str, shelf: Mapping[str, Model]) -> str:
-    """The id of the model whose maker and name, or whose name alone where no other is called so, stand in the words;
-    empty where none does."""
+    """The id of the model whose maker and name, or a name that it goes by, or whose name alone where no other is called
+    so, stand in the words; empty where none does."""
     models = {key: model for key, model in shelf.items() if not model.generic}
-    own = {key: m.name for key, m in models.items() if not COMMON.issuperset(re.findall(r"[a-z]+", m.name.lower()))}
-    whole = {key: m.title for key, m in models.items()}
+    own = [(key, m.name) for key, m in models.items() if not COMMON.issuperset(re.findall(r"[a-z]+", m.name.lower()))]
+    whole = [(key, name) for key, m in models.items() for name in (m.title, *m.goes_by)]
     return _longest(whole, words) or _longest(own, words) or _in_parts(models, words)
 
 
-def _longest(names: Mapping[str, str], words: str) -> str:
-    """The longest of the names that stands in the words, however it is spaced: of '430-440 FM' no '40F' is a part."""
+def _longest(names: Iterable[tuple[str, str]], words: str) -> str:
+    """The model with the longest of the names that stands in the words, however it is spaced: of '430-440 FM' no '40F'
+    is a part."""
     said = words.lower()
-    there = [key for key, name in names.items() if re.search(rf"(?<![a-z0-9]){_spaced(name)}(?![a-z0-9])", said)]
-    return max(there, key=lambda key: len(_run_together(names[key])), default="")
+    there = [
+        (len(_run_together(name)), key)
+        for key, name in names
+        if _run_together(name) and re.search(rf"(?<![a-z0-9]){_spaced(name)}(?![a-z0-9])", said)
+    ]
+    return max(there, key=lambda found: found[0], default=(0, ""))[1]
 
 
 def _in_parts(models: Mapping[str, Model], words: str) -> str:

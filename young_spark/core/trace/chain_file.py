@@ -41,7 +41,8 @@ class Block(Frozen):
 
 class Use(Frozen):
     """A block in a chain: what its $ names are here, a prefix for its own names where it is used twice, words for
-    {}, and fields of its stages, faults and probes that are other here."""
+    {}, and fields of its stages, faults and probes that are other here: by their id, or by "probes.ID" where a row of
+    another kind has the same."""
 
     block: str
     given: dict[str, str] = {}
@@ -97,7 +98,7 @@ def chain_from(text: str, chain_id: str, file: str) -> Chain:
             raise BadKnowledge(file, (f"line {_line(text, use.block)}: {problem}",)) from problem
         for kind in PARTS:
             for row in getattr(shared, kind):
-                made = used_row(row, use)
+                made = used_row(kind, row, use)
                 if made is not None:
                     rows[kind].append(made)
                     sources[str(made.get("id", ""))] = (f"{use.block}.toml", shared_text)
@@ -151,11 +152,13 @@ PARTS: dict[str, TypeAdapter[Any]] = {
 }
 
 
-def used_row(row: dict[str, Any], use: Use) -> dict[str, Any] | None:
-    """A row of a block as this chain uses it; None where it leaves it out."""
+def used_row(kind: str, row: dict[str, Any], use: Use) -> dict[str, Any] | None:
+    """A row of a block, of its stages, faults, functions, probes or compounds, as this chain uses it; None where it
+    leaves it out."""
     if row.get("id") in use.without:
         return None
-    mine = {**row, **use.change.get(str(row.get("id")), {})}
+    name = str(row.get("id"))
+    mine = {**row, **use.change.get(name, {}), **use.change.get(f"{kind}.{name}", {})}
     if any(_name(fault, use) == ABSENT for fault in mine.get("faults", ())):
         return None  # a pair of which one is not in this chain
     return {key: _renamed(key, value, use) for key, value in mine.items()}

@@ -1,12 +1,13 @@
 """A chain as tables that are edited in place: its stages, what can go wrong in them, and what is looked at. What a
 shared block brings is changed where the chain uses it, and stays as it is in other chains."""
 
+from collections import Counter
 from collections.abc import Sequence
 from typing import Any
 
 from young_spark.core.ground import EditColumn, EditRow, EditTable, parse
 from young_spark.core.trace.chain import AnyProbe, Chain, ChainStage, Fault
-from young_spark.core.trace.chain_file import ChainFile, block, used_row
+from young_spark.core.trace.chain_file import PARTS, ChainFile, block, used_row
 
 NAME = EditColumn(field="name", words="what", kind="words")
 MINUTES = EditColumn(field="minutes", words="takes", unit="min")
@@ -96,10 +97,13 @@ def _places(told: ChainFile) -> dict[tuple[str, str], Steps]:
     found: dict[tuple[str, str], Steps] = {}
     for number, use in enumerate(told.use):
         shared, _ = block(use.block)
+        names = Counter(str(row.get("id")) for kind in PARTS for row in getattr(shared, kind))
         for kind in ("stages", "faults", "probes"):
             for row in getattr(shared, kind):
-                if (made := used_row(row, use)) is not None:
-                    found[kind, str(made["id"])] = ("use", number, "change", str(row["id"]))
+                if (made := used_row(kind, row, use)) is not None:
+                    name = str(row["id"])
+                    changed = f"{kind}.{name}" if names[name] > 1 else name
+                    found[kind, str(made["id"])] = ("use", number, "change", changed)
     for kind in ("stages", "faults", "probes"):
         for number, row in enumerate(getattr(told, kind)):
             found[kind, str(row.get("id"))] = (kind, number)

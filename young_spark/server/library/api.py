@@ -32,6 +32,7 @@ router = Router(tags=["library"])
 class ModelOut(Schema):
     id: str
     title: str
+    goes_by: list[str]
     kind: str
     generic: bool
     modes: list[str]
@@ -128,6 +129,7 @@ def _model_out(model_id: str, model: Model, plans: dict[str, ChannelPlan]) -> Mo
     return ModelOut(
         id=model_id,
         title=model.title,
+        goes_by=list(model.goes_by),
         kind=model.kind,
         generic=model.generic,
         modes=list(model.modes),

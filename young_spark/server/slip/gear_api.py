@@ -8,7 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Field, File, Form, Router, Schema
 from ninja.files import UploadedFile
 
-from young_spark.core.gear import Difference, Model, ModelNote, differences
+from young_spark.core.gear import MOST_REVISIONS, Alias, Difference, Model, ModelNote, Revision, differences
 from young_spark.server.accounts.models import SignedIn
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.jobs.models import Item
@@ -37,8 +37,16 @@ class GearDue(Schema):
     due: float | None = Field(allow_inf_nan=False)  # in the quantity's unit; none where nobody knows
 
 
+class GearKnownAs(Schema):
+    """The names that a model goes by, and its revisions: all of them."""
+
+    goes_by: list[Alias] = Field([], max_length=20)
+    revisions: list[Revision] = Field([], max_length=MOST_REVISIONS)
+
+
 class GearNote(Schema):
     text: str = Field(min_length=1, max_length=300)
+    revision: str = Field("", max_length=40)
     proven: bool = False
     gone: bool = False  # take it off the sheet
 
@@ -183,11 +191,26 @@ def note(request: SignedIn, name: str, data: GearNote) -> GearSheet:
     """Put what is known onto the sheet, or take it off: a weak point, a trap, hearsay until it is proven."""
     require_technician(request.user)
     text = " ".join(data.text.split())
-    made = () if data.gone else (ModelNote(text=text, proven=data.proven),)
+    made = () if data.gone else (ModelNote(text=text, proven=data.proven, revision=data.revision),)
     with writing():
         model = _own(name)
         others = tuple(n for n in model.notes if n.text != text)
         write_model(actor=request.user, name=name, model=model.model_copy(update={"notes": (*others, *made)}))
+    return _sheet(name)
+
+
+@router.put("/gear/{name}/known-as", response=GearSheet, operation_id="gear_known_as")
+def known_as(request: SignedIn, name: str, data: GearKnownAs) -> GearSheet:
+    """Say by which names a model goes, and which revisions of it there are: its next version."""
+    require_technician(request.user)
+    names = [revision.name for revision in data.revisions]
+    twice = next((one for one in names if names.count(one) > 1), None)
+    if twice is not None:
+        raise Refused(f"There are two revisions {twice}: one name each.")
+    with writing():
+        model = _own(name)
+        told = {"goes_by": tuple(dict.fromkeys(data.goes_by)), "revisions": tuple(data.revisions)}
+        write_model(actor=request.user, name=name, model=model.model_copy(update=told))
     return _sheet(name)
 
 
@@ -202,7 +225,8 @@ def copy(request: SignedIn, name: str, data: GearCopy) -> GearSheet:
         raise Refused(f"There is a {data.name} already.")
     maker, _, rest = " ".join(data.name.split()).partition(" ")
     named = {"maker": maker if rest else "", "name": rest or maker, "kind_id": None, "rated_w": None, "generic": False}
-    _write(request, made, model.model_copy(update=named))
+    of_its_own = {"goes_by": (), "revisions": ()}  # the names and the serial numbers are the sibling's
+    _write(request, made, model.model_copy(update=named | of_its_own))
     return _sheet(made)
 
 

@@ -6,7 +6,7 @@ from uuid import UUID
 from ninja import Schema
 
 from young_spark.core.figure import Conditions, format_value, quantity
-from young_spark.core.gear import AdjustmentSequence, Model, PlanRow, Step, kinds
+from young_spark.core.gear import AdjustmentSequence, Model, PlanRow, Revision, Step, kinds
 from young_spark.core.job import aim_words, row_label
 from young_spark.core.judging import TYPICAL
 from young_spark.core.trace import Probe, chain_names, shipped_chain
@@ -38,6 +38,7 @@ class SheetRow(Schema):
 class SheetNote(Schema):
     text: str
     proven: bool
+    revision: str  # the one that it is of, empty where it is of all
 
 
 class SheetStep(Schema):
@@ -96,6 +97,8 @@ class GearSheet(Schema):
     source: str  # a kind; shipped; this shop
     ours: bool  # it can be edited in place
     facts: list[tuple[str, str]]
+    goes_by: list[str]
+    revisions: list[Revision]
     cautions: list[str]
     rows: list[SheetRow]
     stages: list[str]
@@ -123,13 +126,15 @@ def gear_sheet(name: str) -> GearSheet | None:
         source="this shop" if ours else "a kind, as shipped" if name in kinds() else "of the demo",
         ours=ours,
         facts=_facts(model),
+        goes_by=list(model.goes_by),
+        revisions=list(model.revisions),
         cautions=list(model.cautions),
         rows=[_row(state, row, healthy[row.id].words if row.id in healthy else "") for row in model.plan],
         stages=[stage.name for stage in model.stages],
         sequences=[_sequence(told) for told in model.sequences],
         boards=_boards(name, model),
         probes={probe.id: probe.what for probe in _probes(model)},
-        notes=[SheetNote(text=note.text, proven=note.proven) for note in model.notes],
+        notes=[SheetNote(text=note.text, proven=note.proven, revision=note.revision) for note in model.notes],
         jobs=_jobs(name),
         text=model_text(model) if name not in kinds() else "",
         versions=[
