@@ -22,7 +22,7 @@ from young_spark.core.entry import (
     part_in,
 )
 from young_spark.core.figure import Conditions, Instrument, Phase, Verdict
-from young_spark.core.gear import JobPart, Model, PlanRow
+from young_spark.core.gear import JobPart, Model, PlanRow, Revision, revision_of
 from young_spark.core.job import (
     Begun,
     Change,
@@ -81,6 +81,11 @@ class State:
         if self.item is None:
             return gear(self.loose_model or "")
         return gear(self.item.model, self.item.rated_w, self.item.name, self._fed_v)
+
+    @cached_property
+    def revision(self) -> Revision | None:
+        """The revision of its model that the item's serial number tells."""
+        return revision_of(self.item.serial, self.model.revisions) if self.item and self.model else None
 
     @property
     def _fed_v(self) -> float | None:

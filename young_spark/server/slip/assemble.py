@@ -9,7 +9,7 @@ from django.db.models.functions import RowNumber
 
 from young_spark.core.entry import StoryLine, verdicts_of
 from young_spark.core.figure import Conditions, Measured, format_value, quantity
-from young_spark.core.gear import Model, ModelNote, PlanRow, Revision, revision_of
+from young_spark.core.gear import Model, ModelNote, PlanRow, Revision
 from young_spark.core.job import (
     Ghost,
     OpenLine,
@@ -51,7 +51,6 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
     state = state_of(job, item)
     model = state.model
     plan = state.channel_plan
-    revision = revision_of(state.item.serial, model.revisions) if state.item and model else None
     by_line: dict[UUID, list[Reading]] = {}
     for reading in state.readings:
         by_line.setdefault(reading.line_id, []).append(reading)
@@ -74,7 +73,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         items=[ItemOut(**{name: getattr(i, name) for name in ItemOut.model_fields}) for i in job.items.all()],
         item=state.item.pk if state.item else None,
         model=state.item.model or None if state.item else None,
-        model_title=_title(model, revision),
+        model_title=_title(model, state.revision),
         is_kind=bool(model and model.kind_id),
         due_from=_due_from(model),
         should_give_w=model.rated_w if model else None,
@@ -82,7 +81,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         channels=[c.number for c in plan.channels] if plan else [],
         selector=_selector(state),
         high_voltage=bool(model and model.high_voltage),
-        notes=_known(model, revision) if model else [],
+        notes=_known(model, state.revision),
         cautions=list(model.cautions) if model else [],
         stages=_stages(state),
         tracing=Trace.objects.filter(job=job, closed_at=None).exists(),
@@ -110,13 +109,14 @@ def _title(model: Model | None, revision: Revision | None) -> str | None:
     return model.title if revision is None else f"{model.title}, {revision.name}"
 
 
-def _known(model: Model, revision: Revision | None) -> list[NoteOut]:
+def _known(model: Model | None, revision: Revision | None) -> list[NoteOut]:
     """What is known of a unit like this one: what is other in its revision first; of a revision that is known, nothing
     that is of another."""
     differs = (
         [NoteOut(text=f"{revision.name}: {revision.differs}", proven=True)] if revision and revision.differs else []
     )
-    mine = (n for n in model.notes if revision is None or n.revision in {"", revision.name})
+    known = model.notes if model else ()
+    mine = (n for n in known if revision is None or n.revision in {"", revision.name})
     return [*differs, *(NoteOut(text=_of_its_revision(n, revision), proven=n.proven) for n in mine)]
 
 
