@@ -14,21 +14,25 @@ type Sheet = Schemas['GearSheet']
 function useSheet(id: string, onMade: (id: string) => void) {
   const queries = useQueryClient()
   const params = { path: { name: id } }
+  const scope = { id: `sheet ${id}` } // one after the other: an answer that is late shows no sheet that is older
   const show = (sheet: Sheet) => {
     queries.setQueryData(gearOptions(sheet.id).queryKey, sheet)
     void queries.invalidateQueries({ queryKey: libraryOptions.queryKey })
     void queries.invalidateQueries({ queryKey: ['slip'] })
   }
   const due = useMutation({
+    scope,
     mutationFn: ({ row, due: value }: { row: string; due: number | null }) =>
       dataOf(api.PUT('/api/gear/{name}/rows/{row}', { params: { path: { name: id, row } }, body: { due: value } })),
     onSuccess: show,
   })
   const note = useMutation({
+    scope,
     mutationFn: (body: Schemas['GearNote']) => dataOf(api.POST('/api/gear/{name}/notes', { params, body })),
     onSuccess: show,
   })
   const knownAs = useMutation({
+    scope,
     mutationFn: (body: KnownAsBody) => dataOf(api.PUT('/api/gear/{name}/known-as', { params, body })),
     onSuccess: show,
   })
@@ -54,6 +58,7 @@ function useSheet(id: string, onMade: (id: string) => void) {
     },
   })
   const addBoard = useMutation({
+    scope,
     mutationFn: (file: File) => {
       const form = new FormData()
       form.append('file', file)
@@ -70,11 +75,13 @@ function useSheet(id: string, onMade: (id: string) => void) {
     onSuccess: show,
   })
   const putBoard = useMutation({
+    scope,
     mutationFn: ({ id: board_id, body }: { id: string; body: BoardBody }) =>
       dataOf(api.PUT('/api/gear/{name}/boards/{board_id}', { params: { path: { name: id, board_id } }, body })),
     onSuccess: show,
   })
   const dropBoard = useMutation({
+    scope,
     mutationFn: (board_id: string) =>
       dataOf(api.DELETE('/api/gear/{name}/boards/{board_id}', { params: { path: { name: id, board_id } } })),
     onSuccess: show,

@@ -29,6 +29,7 @@ NEAR_HZ = 2.6e3
 
 def megahertz_in_front(plain: str, ground: Ground) -> str:
     """A folded text with such a frequency in MHz, in front; as it was typed where the figure may be another thing."""
+    plain = _led_by_where_it_is_driven(plain, ground)
     if (found := IN_FRONT.match(plain)) is not None:
         said = bool(found["on"]) or (found["parted"] or ",") != "," or AMPS.search(found["read"]) is not None
         if _is_told_by_the_plan(found, ground) or ANOTHER_SERVICE.search(found["read"]):
@@ -42,6 +43,25 @@ def megahertz_in_front(plain: str, ground: Ground) -> str:
         if _is_where(mhz, ground, said=True) and _tells(found["read"]):
             return f"{mhz}mhz {found['read']}"
     return plain
+
+
+# '5w in 14.2 60w out 9a', '3.8w in 27.205: 61w, 8.2a': where an amplifier is driven, between what goes in and comes out
+DRIVEN_AT = re.compile(
+    r"^(?P<drive>[\d.]+ ?m?w)(?: in| drive)?,? (?:on |at )?(?P<mhz>\d{1,2}\.\d{1,3})(?: ?mhz)?[:,]? "
+    r"(?P<sent>[\d.]+ ?k?w\b.*)$"
+)
+CITIZENS_MHZ = (26.9, 28.0)
+
+
+def _led_by_where_it_is_driven(plain: str, ground: Ground) -> str:
+    driven = DRIVEN_AT.match(plain)
+    if driven is None or not _is_of_an_amplifier(float(driven["mhz"]), ground):
+        return plain
+    return f"{driven['mhz']}mhz {driven['drive']} in {driven['sent']}"
+
+
+def _is_of_an_amplifier(mhz: float, ground: Ground) -> bool:
+    return ground.wanted_at_all("drive_power") and any(low <= mhz <= high for low, high in (CITIZENS_MHZ, *AMATEUR_MHZ))
 
 
 def channels_in_front(plain: str, ground: Ground) -> str:
