@@ -77,6 +77,8 @@ def test_a_serial_number_says_the_revision_and_what_is_known_of_it(bench, own, w
     assert known("Birkrigg C40, s/n BK05000: weak") == ("Birkrigg C40, B", second)
     assert known("Birkrigg C40, s/n ZZ05000: weak") == ("Birkrigg C40", both)  # of another series
     assert known("Birkrigg C40: weak") == ("Birkrigg C40", both)
+    bench.put("/api/gear/birkrigg-c40/known-as", {"goes_by": ["mobile", "40"]}, content_type=JSON)
+    assert gear_named("cb am mobile 40 ch") != "birkrigg-c40"  # what many are called alike names none
     twice = {"revisions": [revisions[0], revisions[0]]}
     refused = bench.put("/api/gear/birkrigg-c40/known-as", twice, content_type=JSON)
     assert refused.status_code == 400 and refused.json()["detail"] == "There are two revisions A: one name each."

@@ -113,8 +113,9 @@ def _what_is_no_name(s: Sentence) -> None:
 def _orders_of_products(s: Sentence) -> None:
     """'28.5: 3rd -28 5th -39' behind the products of two tones: of these, and no harmonics."""
     newest = s.ground.last[0] if s.ground.last else ""
-    if not newest.startswith("imd"):
-        return
+    harmonics = any(f.of == "harmonic_2" or f.text.startswith("harm") for f in s.facts)
+    if harmonics or not newest.startswith("imd"):
+        return  # '2nd -58 3rd -64': an even order is a harmonic, and so are those beside it
     for n in s.free("quantity"):
         product = f"imd{s.facts[n].of.removeprefix('harmonic_')}"
         if s.facts[n].text in ORDERS and product in QUANTITIES:

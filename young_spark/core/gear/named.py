@@ -15,9 +15,15 @@ def model_named(words: str, shelf: Mapping[str, Model]) -> str:
     """The id of the model whose maker and name, or a name that it goes by, or whose name alone where no other is called
     so, stand in the words; empty where none does."""
     models = {key: model for key, model in shelf.items() if not model.generic}
-    own = [(key, m.name) for key, m in models.items() if not COMMON.issuperset(re.findall(r"[a-z]+", m.name.lower()))]
-    whole = [(key, name) for key, m in models.items() for name in (m.title, *m.goes_by)]
+    own = [(key, m.name) for key, m in models.items() if not _is_common(m.name)]
+    called = [(key, name) for key, m in models.items() for name in m.goes_by if not _is_common(name)]
+    whole = [*called, *((key, m.title) for key, m in models.items())]
     return _longest(whole, words) or _longest(own, words) or _in_parts(models, words)
+
+
+def _is_common(name: str) -> bool:
+    """'Linear 400', '40': what many units are called alike names none of them."""
+    return COMMON.issuperset(re.findall(r"[a-z]+", name.lower()))
 
 
 def _longest(names: Iterable[tuple[str, str]], words: str) -> str:

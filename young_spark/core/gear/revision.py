@@ -20,13 +20,6 @@ class Revision(Frozen):
     last: str = Field("", max_length=60)
     differs: str = Field("", max_length=300)
 
-    @property
-    def serials(self) -> str:
-        """Its serial numbers in words; empty where neither end is known."""
-        if self.first and self.last:
-            return f"{self.first} to {self.last}"
-        return f"from {self.first}" if self.first else f"to {self.last}" if self.last else ""
-
 
 def revision_of(serial: str, revisions: Sequence[Revision]) -> Revision | None:
     """The revision that a serial number is of: the one whose range holds it. None of a number that no range holds, that

@@ -157,9 +157,9 @@ COUNTED = {"carrier_frequency", "frequency_error"}
 def is_said_in(text: str, channel: int | None, frequency_hz: float | None) -> bool:
     """Whether a text says by itself that it is of a channel or a frequency: by its number, its megahertz or the metres
     of its band."""
+    if channel is not None and channel in map(int, CHANNELS.findall(text)):
+        return True
     for number in map(float, NUMBERS.findall(text)):
-        if channel is not None and number == channel:
-            return True
         if frequency_hz is None:
             continue
         band = BANDS_M.get(int(number), 0.0) if number.is_integer() else 0.0
@@ -170,6 +170,10 @@ def is_said_in(text: str, channel: int | None, frequency_hz: float | None) -> bo
 
 NUMBERS = re.compile(r"(?<![\w.])(?:ch)?(\d{1,4}(?:\.\d{1,4})?)(?![\d.])", re.IGNORECASE)
 SAME_MEGAHERTZ = 0.01
+# no figure in a unit: '19w' is no channel
+CHANNELS = re.compile(
+    r"(?<![\w.])(?:ch(?:an(?:nel)?)?\.? ?)?(\d{1,3})(?![\w.%]| ?(?:m?w|m?v|m?a|%|k?hz|k|db\w?)\b)", re.IGNORECASE
+)
 
 
 def _says_no_channel(conditions: Conditions) -> bool:

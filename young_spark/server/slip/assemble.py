@@ -113,7 +113,7 @@ def _known(model: Model | None, revision: Revision | None) -> list[NoteOut]:
     """What is known of a unit like this one: what is other in its revision first; of a revision that is known, nothing
     that is of another."""
     differs = (
-        [NoteOut(text=f"{revision.name}: {revision.differs}", proven=True)] if revision and revision.differs else []
+        [NoteOut(text=f"{revision.name}: {revision.differs}", proven=False)] if revision and revision.differs else []
     )
     known = model.notes if model else ()
     mine = (n for n in known if revision is None or n.revision in {"", revision.name})
