@@ -70,6 +70,8 @@ def filled(
         _of_a_supply(quantity, item, address, ground, others)
     if address.get("state") in AT_REST or address.get("setting") == "off load":
         address.pop("power_setting", None)  # 'rx 320ma and 7.8a on high power'
+    if address.get("setting") == "off load" and "state" not in said and quantity == "supply_voltage":
+        address.pop("state", None)  # 'supply 13.8 no load 13.5 at 20a'
     return address
 
 

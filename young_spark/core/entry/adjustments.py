@@ -82,7 +82,7 @@ def figure_at_the_end(plain: str) -> str | None:
     if (counted := ONTO_A_FREQUENCY.search(plain) or COUNTED_LAST.search(plain)) is not None:
         return " ".join((*MODE.findall(plain)[-1:], counted["counted"]))
     if (netted := NETTED.search(plain)) is not None:
-        return f"err {netted['off']}"
+        return f"err {netted['off']}{netted['where'] or ''}"
     if (first := ADJUSTER_FIRST.search(plain)) is not None:
         off = first["left"][0] in "+-" and first["unit"] is None and re.search(r"\b(?:trimmer|core|slug)\b", plain)
         return f"err {first['left']}" if off else first["left"]
@@ -106,7 +106,10 @@ SET_TO = re.compile(
     rf"\b(?P<name>dev|mod|power|pwr|alc|bias|idle) (?:adj|adjust|set|preset|pot) (?:{TRIMMER})\d+,? (?:turned )?"
     r"(?:up|down|back)(?: a bit| slightly)? to (?P<figure>[\d.]+)$"
 )
-NETTED = re.compile(r"\b(?:netted|zeroed|trimmed|pulled)(?: it)? (?:back )?(?:to|onto) (?P<off>[+-]\d{1,5})(?: ?hz)?$")
+NETTED = re.compile(
+    r"\b(?:netted|zeroed|trimmed|pulled)(?: it)? (?:back )?(?:to|onto) (?P<off>[+-]\d{1,5})(?: ?hz)?"
+    r"(?P<where> (?:on|at) (?:ch ?)?\d{1,4}(?:\.\d{1,4})?m?)?$"
+)
 NAMED_KNOB = re.compile(
     r"^(?P<name>dev|deviation|mod|power|pwr|alc|bias|idle) (?:pot|preset|trimmer)(?: (?:up|down|back|set|turned|now))* "
     r"(?:to |at )?(?P<left>\d*\.?\d+ ?[a-z%]*)$"

@@ -42,7 +42,7 @@ def as_before_in(plain: str, context: EntryContext) -> str | None:
     last = context.earlier[-1] if context.earlier else None
     if last is None or MONEY.search(plain):
         return None
-    figure = _bare_again(plain, last.value) or _in_unit_again(plain, last)
+    figure = _bare_again(plain, last.value) or _in_unit_again(plain, last) or _set_again(plain, last)
     of = "current" if last.quantity == "dc_current" else ""
     named = f"{last.conditions.place} {of}" if last.conditions.place else quantity(last.quantity).name.lower()
     if last.conditions.item == "aerial":
@@ -112,6 +112,18 @@ def _bare_again(plain: str, last: float) -> str | None:
     fact = next((f for f in cut(found["figure"]) if f.kind == "figure"), None)
     again = fact is not None and _may_be_as(replace(fact, signed=fact.signed or bool(found["now"])), last)
     return found["figure"] if again else None
+
+
+def _set_again(plain: str, last: Earlier) -> str | None:
+    """'backed off to 80' behind peaks of 98 %: what was looked at, by a bare figure of its size."""
+    found = SET_TO.match(plain)
+    fact = None if found is None else next((f for f in cut(found["figure"]) if f.kind == "figure"), None)
+    if found is None or fact is None or fact.unit is not None or fact.signed or last.value == 0:
+        return None
+    return found["figure"] if 1 / SAME_SIZE < abs(fact.value / last.value) < SAME_SIZE else None
+
+
+SAME_SIZE = 2.5  # times what was read last, of a figure that a knob may show too
 
 
 def _in_unit_again(plain: str, last: Earlier) -> str | None:

@@ -266,7 +266,7 @@ def _counted(item: Item, ground: Ground) -> str | None:
     place = place_of(item)
     if item.fact.unit == "m" and item.fact.decimals < LEAST_DECIMALS and not place:
         return None  # MHz, or milli of something
-    if ground.as_carrier(item.fact) is not None:
+    if ground.as_carrier(item.fact) is not None and not item.fact.signed:
         return "stage_frequency" if place else "carrier_frequency"
     off = item.side is not None or item.fact.signed or item.fact.value < LEAST_OF_A_STAGE_HZ
     return "stage_frequency" if place and item.fact.unit != "m" and not off else None

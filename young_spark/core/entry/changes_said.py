@@ -62,6 +62,7 @@ POWERS = {"carrier_power", "drive_power", "peak_envelope_power", "needle_on_audi
 RUSHING = {"inrush_current"}  # 'inrush 4a then 0.3': what it draws at first, and what it is not
 # what creeps by itself; watts and volts that fall do so under a load, or on audio
 DRIFTING = {"bias_voltage", "idle_current", "frequency_error", "am_depth", "fm_deviation", "temperature", "swr"}
+WHOLE_HERTZ = re.compile(r"[+-]\d{2,}$")  # 'from +200 to -2.4k'
 COUNTED = re.compile(r"\d\.\d{4,}$")  # megahertz of a counter; the frames say what drifted
 
 
@@ -77,7 +78,7 @@ def _falls_in(found: re.Match[str]) -> str:
     first, last = told["from"], told["to"]
     if COUNTED.search(first) or COUNTED.search(last):
         return found[0]
-    if not unit_of(first):
+    if not unit_of(first) and not WHOLE_HERTZ.match(first):
         first += unit_of(last)
     return f"{told.get('name') or ''}{first} falls to {last} in {told['time']}"
 

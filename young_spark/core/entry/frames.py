@@ -17,6 +17,7 @@ from young_spark.core.entry.by_unit import POWERS
 from young_spark.core.entry.columns import find_amps_of_bands, find_columns, find_sisters
 from young_spark.core.entry.drive_then_output import pair_by_turns
 from young_spark.core.entry.each_of_several import find_each_of_several
+from young_spark.core.entry.each_with_its_own import find_each_with_its_own
 from young_spark.core.entry.emission import find_emission
 from young_spark.core.entry.ends_of_a_feeder import find_ends_of_a_feeder
 from young_spark.core.entry.fact import Fact
@@ -45,6 +46,7 @@ from young_spark.core.entry.rows import find_rows
 from young_spark.core.entry.said import AS_WANTED, UNIT_OF, Breath, Ground, Item, Said
 from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 from young_spark.core.entry.special import find_special
+from young_spark.core.entry.stray_figures import leaves_a_stray
 from young_spark.core.entry.stage_ends import find_stage_ends
 from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.entry.where_in_megahertz import beside_a_name
@@ -96,6 +98,8 @@ def read(facts: Sequence[Fact], ground: Ground, *, loosely: bool = False) -> Bre
         pairs = _pairs_in(s, every[len(special) :], said)
         if not loosely and [n for n in s.free("quantity") if not _is_only_a_word(s, n)]:
             raise Unexplained  # a quantity that was named and has neither a figure nor a result
+        if not loosely and leaves_a_stray(s):
+            raise Unexplained
         derived = [_at_its_line(one, ground) for one in follows_from(said, pairs, ground.hand)]
         return Breath((*said, *derived), s.remark(), sure=bool(said), in_rows=bool(pairs))
     except Unexplained:
@@ -405,6 +409,8 @@ def _reading(s: Sentence, item: Item, quantity: str) -> Said:
         typed=item.fact if quantity in POWERS and item.fact.unit in READ_IN else None,
         step=_step(item, quantity, value),
         lent="place" in address and "place" not in item.address,
+        signed=item.fact.signed,
+        at=item.at,
         address=address,
     )
     if item.upper is None:
@@ -510,6 +516,7 @@ STEPS: tuple[Callable[[Sentence], None], ...] = (
     off_its_load,
     amps_with_audio,
     electrodes_of_valves,
+    find_each_with_its_own,
     find_columns,
     find_amps_of_bands,
     find_sisters,

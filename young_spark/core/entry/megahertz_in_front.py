@@ -20,6 +20,7 @@ TELLING = re.compile(
 )
 AMPS = re.compile(r"\d ?a(?:mps?)?(?!\w)")  # beside which a figure in front is no current
 _OF_A_UNIT = rf"[+-]?\d*\.?\d+ ?{UNIT}(?![\w.])"
+WATTS = re.compile(r"\d ?k?w(?!\w)")
 BY_NUMBER = re.compile(rf"^(?:on )?(?P<channel>\d{{1,3}}): (?={_OF_A_UNIT})")
 ANOTHER = re.compile(rf", (\d{{1,3}}):? (?={_OF_A_UNIT})")
 LEAST_VHF_MHZ = 100.0
@@ -81,7 +82,8 @@ def _is_told_by_the_plan(found: re.Match[str], ground: Ground) -> bool:
     """'14.2 4w 292w 10.8a': where a line is wanted, or an amplifier is driven, straight before its figures; the frames
     know it."""
     straight = not (found["unit"] or found["parted"] or found["on"])
-    return straight and (ground.wanted_at_all("drive_power") or _is_planned(float(found["mhz"]) * 1e6, ground))
+    driven = ground.wanted_at_all("drive_power") and len(WATTS.findall(found["read"])) != 1
+    return straight and (driven or _is_planned(float(found["mhz"]) * 1e6, ground))
 
 
 def _is_planned(at: float, ground: Ground) -> bool:

@@ -17,7 +17,7 @@ from young_spark.core.ground import SHIPPED, load
 def is_misread(breath: Breath, plain: str) -> bool:
     """Whether a figure of a breath is surely none of what it was read as: nobody should choose it either."""
     said = breath.said
-    if _is_a_tone_at_a_part(breath):
+    if _is_a_tone_at_a_part(breath) or _is_another_than_its_sibling(breath):
         return True
     fed = OF_THE_MAINS.search(plain) is not None and any(one.unit == "W" for one in said)
     return fed or (
@@ -144,4 +144,33 @@ def _is_less_than_nothing(said: Said) -> bool:
 
 NEVER_NEGATIVE = {"W", "Ω", "F", "H"}
 DRAWN = {"supply_current", "idle_current", "plate_current", "swr", "input_swr", "am_depth", "fm_deviation"}
-OF_ONE = (_is_sent_at_rest, _is_off_by_so_much, _is_at_a_side, _is_named_otherwise, _is_less_than_nothing)
+
+
+def _is_another_than_its_sibling(breath: Breath) -> bool:
+    """'vfo supply 8.0 8.0': of two bare figures side by side the first is named, and nothing says that the second is of
+    something else."""
+    read = {said.at: said for said in breath.said if said.at >= 0 and not said.in_its_unit}
+    return any(
+        (before := read.get(at - 1)) is not None
+        and before.named
+        and not said.named
+        and said.leans
+        and before.unit != said.unit
+        for at, said in read.items()
+    )
+
+
+def _is_signed_as_no_count_is(said: Said) -> bool:
+    """'went from +200 to -2.4k': what has a sign is how far a carrier is off, and never where it is."""
+    return said.quantity in COUNTED and said.signed and not said.derived
+
+
+COUNTED = {"carrier_frequency", "stage_frequency"}
+OF_ONE = (
+    _is_signed_as_no_count_is,
+    _is_sent_at_rest,
+    _is_off_by_so_much,
+    _is_at_a_side,
+    _is_named_otherwise,
+    _is_less_than_nothing,
+)

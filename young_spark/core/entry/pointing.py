@@ -8,7 +8,8 @@ from itertools import accumulate
 from young_spark.core.entry.by_unit import is_of_power
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import UNIT_OF, Item
-from young_spark.core.entry.sentence import Sentence, Unexplained
+from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
+from young_spark.core.entry.vocabulary import manner
 from young_spark.core.entry.where_in_megahertz import beside_a_result, megahertz_said, own_frequencies
 
 LEAST_SAID = 2
@@ -150,6 +151,7 @@ LEAST_CLAUSES = 3  # with a figure
 
 def _where_its_clause_is(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
     clause = list(accumulate(int(fact.fresh) for fact in s.facts))
+    meant = [i for i in meant if not _is_behind_what_was_seen(s, n, i)]
     own = any(i.at > n and clause[i.at] == clause[n] for i in meant)
     if not own and (left := _left_by_its_place(s, n, meant, clause)) is not None:
         return left
@@ -159,6 +161,18 @@ def _where_its_clause_is(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
         return [i for i in meant if i not in before]
     led = any(s.facts[m].kind == "place" for i in behind for m in range(n + 1, i.at) if clause[m] == clause[i.at])
     return [i for i in meant if i not in behind] if led else meant
+
+
+def _is_behind_what_was_seen(s: Sentence, n: int, item: Item) -> bool:
+    """'air flow ok exhaust 85c': a result is what was seen at the place in front of it, and a name that no list has
+    leads the figure behind."""
+    before = s.fact(item.at - 1)
+    named = before is not None and before.kind == "word" and before.text.isalpha() and len(before.text) > SHORTEST
+    seen = [m for m in range(n + 1, item.at - 1) if s.facts[m].kind == "result"]
+    return named and item.at - 1 not in s.taken and len(seen) == 1 and before.text not in manner() | LONELY_WORDS
+
+
+SHORTEST = 3  # signs of a name
 
 
 def _left_by_its_place(s: Sentence, n: int, meant: list[Item], clause: list[int]) -> list[Item] | None:

@@ -14,7 +14,7 @@ MONEY = re.compile(
     r"|(?:(?<![\w.])(?<!\d )(?<!cleaned )(?<!now )(?<!reads )"  # '80 0.45' is a row of figures
     r"(?<!contact )(?<!contacts )(?<!esr )(?<!swr )(?<!gate )(?<!base )(?<!collector )(?<!drain )(?<!idle )(?<!bias )"
     r"(\d*[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"
-    r"|(\d+(?:\.\d\d)?) quid\b"
+    r"|(\d+(?:\.\d\d)?) (?:quid|pounds|euros?|dollars|bucks)\b"
     r"|^(?:charged?|bill(?:ed)?|invoiced?):? (\d+(?:\.\d\d)?)(?=$|,| (?:plus|and|for|parts)\b)",
     re.IGNORECASE,
 )
@@ -41,7 +41,7 @@ _BACK_TO = re.compile(r"^fuse back to (?P<into>.+)", re.IGNORECASE)
 _SWAPPED = re.compile(r"^(?P<into>[a-z][a-z ]+?) (?:swapped|replaced|renewed)\b", re.IGNORECASE)
 _PART = r"[a-z]{1,3}\d{1,4}[a-z]?"
 _NO_PART = r"(?!(?:q|r|c|l|d|t|v|k|x|tr|ic|vr|tc|rl)\d{1,3}\b)"  # 'swapped q1 q2' exchanges them
-_VALUE = _NO_PART + (r"(?:[a-z]*\d[\w.]*|mica|ceramic|film|electrolytic|tantalum|carbon|metal|wire|type|pair)")
+_VALUE = _NO_PART + (r"(?:[a-z]*\d[\w./]*|mica|ceramic|film|electrolytic|tantalum|carbon|metal|wire|type|pair)")
 # 'fitted r88 4r7', 'replaced c204 150p 500v mica'
 _FITTED_PART = re.compile(
     rf"^(?:re)?(?:fitted|placed|changed|newed|swapped) (?:new )?(?P<part>{_PART})(?P<value>(?: {_VALUE})*)"
@@ -49,10 +49,10 @@ _FITTED_PART = re.compile(
     re.IGNORECASE,
 )
 # 'fitted r88 4r7 and d201 1n4006'
-_ONE_OF_SEVERAL = re.compile(rf"(?P<part>{_PART})(?P<value>(?: {_VALUE})+)", re.IGNORECASE)
+_ONE_OF_SEVERAL = re.compile(rf"(?P<part>{_PART})(?P<value>(?: {_VALUE})*)", re.IGNORECASE)
 _FITTED_SEVERAL = re.compile(
-    rf"^(?:re)?(?:fitted|placed|changed|newed) (?:new )?(?P<all>{_PART}(?: {_VALUE})+"
-    rf"(?:(?:, | and | & ){_PART}(?: {_VALUE})+)+)$",
+    rf"^(?:(?:re)?(?:fitted|placed|changed|newed) (?:new )?|new )(?P<all>{_PART}(?: {_VALUE})*"
+    rf"(?:(?:, | and | & ){_PART}(?: {_VALUE})*)+)$",
     re.IGNORECASE,
 )
 # 'r5 replaced 1k5', 'c204 changed for 150p'
@@ -73,7 +73,10 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
     words = words.split(": ")[0]  # 'new r41: gate 3.8': what was read behind it is no part
     if sides := arrow(words.split(",")[0].split(";")[0]):
         return sides
-    plain = " ".join(_ENDS.sub("", HOURS.sub("", MINUTES.sub("", MONEY.sub("", words)))).split())
+    whole = HOURS.sub("", MINUTES.sub("", MONEY.sub("", words)))
+    plain = " ".join(_ENDS.sub("", whole).split())
+    if (several := _FITTED_SEVERAL.match(" ".join(whole.split())) or _FITTED_SEVERAL.match(plain)) is not None:
+        return _each_of(several["all"])
     if (numbered := _numbered(plain)) is not None:
         return numbered
     for pattern in (_WENT, _WITH, _OUT_IN):
@@ -90,12 +93,16 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
     return None, None
 
 
+def _each_of(several: str) -> tuple[str, str]:
+    """Parts that are named one after the other, each with what came in, where that was said."""
+    parts = [(found["part"].upper(), found["value"].strip()) for found in _ONE_OF_SEVERAL.finditer(several)]
+    into = " and ".join(value or "new" for _, value in parts) if any(value for _, value in parts) else "new"
+    return " and ".join(part for part, _ in parts), into
+
+
 def _numbered(plain: str) -> tuple[str | None, str | None] | None:
     """The parts that are named by their numbers with what was fitted there; none where that was not said. None of a
     text that names them otherwise."""
-    if (several := _FITTED_SEVERAL.match(plain)) is not None:
-        parts = [(found["part"].upper(), found["value"].strip()) for found in _ONE_OF_SEVERAL.finditer(several["all"])]
-        return " and ".join(part for part, _ in parts), " and ".join(value for _, value in parts)
     new = _FITTED_PART.match(plain) or _PART_FITTED.match(plain)
     if new is None:
         return None

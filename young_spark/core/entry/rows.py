@@ -781,6 +781,12 @@ def _place_of(s: Sentence, fact: Fact, others: list[Item]) -> tuple[str, object]
     return ("frequency_hz", s.ground.frequency_of(carrier)) if carrier is not None and read_there else None
 
 
+def may_be_where(s: Sentence, item: Item) -> bool:
+    """'14.2 cw 100w cold': whether a bare figure may be a channel, a band or a frequency of the unit."""
+    others = [i for i in s.items if i is not item]
+    return item.fact.unit is None and _place_of(s, item.fact, others) is not None
+
+
 def _decimal_megahertz(fact: Fact, others: list[Item]) -> float | None:
     return fact.value * 1e6 if fact.decimals and others and fact.value > 1 else None
 

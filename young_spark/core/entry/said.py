@@ -211,6 +211,8 @@ class Said:
     where_added: bool = False  # the text says no channel, band or frequency for it
     leans: bool = False  # neither a word nor a unit says which quantity it is: the slip does
     as_wanted: bool = False  # and only because its current line wants that
+    signed: bool = False  # it was typed with a sign
+    at: int = field(default=-1, compare=False)  # where the figure stands among the facts
     led_by: str = ""  # the quantity whose name stands directly before the figure
     address: dict[str, object] = field(default_factory=dict)
 

@@ -309,7 +309,14 @@ def _read_at_a_deviation(s: Sentence) -> list[Said]:
             s.items = [i for i in s.items if i is not item]
             s.take(item.at + 1)
             s.keep_words |= {item.at, item.at + 1}
+            tone = s.item_at(item.at + 2)
+            if tone is not None and tone.fact.unit in {"k", "Hz"} and tone.fact.value in AUDIO_TONES_HZ:
+                s.everywhere |= {"tone_hz": tone.fact.value}  # 'distortion 8% at 3k dev 1khz'
+                use(s, tone)
     return []
+
+
+AUDIO_TONES_HZ = {300.0, 400.0, 1000.0, 1250.0}
 
 
 def _for_so_much_deviation(s: Sentence) -> list[Said]:

@@ -140,4 +140,22 @@ def _of_a_known_level(s: Sentence, n: int) -> Said | None:
     return Said("s_meter_reading", value=float(found[1]), unit="1", address=address)
 
 
-FRAMES: tuple[Frame, ...] = (_sinad_at_a_level, _filter_at_db, _filter_edges, _s_meter)
+def _modulated_with(s: Sentence) -> list[Said]:
+    """'rx 10db 0.8uv 30% am', '0.8uv 10db s/n 30% mod 1k': how the generator was modulated, and no depth of the unit."""
+    levels = [i for i in s.items if _is_a_level(i.fact) and i.fact.unit in {"uV", "dBm"}]
+    shares = [i for i in s.items if i.fact.unit == "%" and i.fact.value in OF_A_GENERATOR]
+    ratio = any(i.fact.unit == "dB" for i in s.items) or named(s, *OTHER_NAMES, "sinad")
+    if len(levels) != 1 or len(shares) != 1 or not ratio:
+        return []
+    tones = [i for i in s.items if i.fact.unit in {"Hz", "k"} and i.fact.value in TONES_HZ]
+    for item in (*shares, *tones):
+        s.items = [i for i in s.items if i is not item]  # it stays in the remark
+    names = named(s, "am_depth")
+    s.take(*names)
+    s.keep_words |= set(names)
+    return []
+
+
+OF_A_GENERATOR = {30.0, 50.0, 60.0, 80.0}
+TONES_HZ = {400.0, 1000.0}
+FRAMES: tuple[Frame, ...] = (_modulated_with, _sinad_at_a_level, _filter_at_db, _filter_edges, _s_meter)

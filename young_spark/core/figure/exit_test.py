@@ -10,6 +10,7 @@ _DONE = (
     r"tapp?(?:ed|s)?|flex(?:ed)?|key(?:ed|s|downs?)?|key[- ]downs?|keyings?|tries|times|cycles|power ups?"
     r"|switch(?:ed)? on|bumps?|shakes?|wiggles?|tunes?|presses|starts|attempts|goes|operations|closures"
 )
+_NO_COUNT = r"(?<!pin )(?<!pins )(?<!ch )(?<!channel )(?<!no )(?<!number )"  # 'cleaned pin 7 ok'
 _WELL = (
     r"(?:all )?(?:ok|okay|good|fine|well)|(?:all|they) (?:held|released|passed|worked|keyed|came up|clean)|held"
     r"|(?:none|never) (?:failed|missed|stuck|dropped)"
@@ -17,7 +18,7 @@ _WELL = (
     r"|without (?:a )?(?:fail(?:ure)?|fault|drop)|steady|stable|solid"
 )
 TEST = re.compile(
-    rf"\b(?:(?:{_DONE}) )?(?P<tries>\d{{1,4}})(?: ?x| times| (?:{_DONE}))?(?: [\w ]{{0,30}}?)?,? ?(?:{_WELL})\b"
+    rf"\b(?:(?:{_DONE}) )?{_NO_COUNT}(?P<tries>\d{{1,4}})(?: ?x| times| (?:{_DONE}))?(?: [\w ]{{0,30}}?)?,? ?(?:{_WELL})\b"
 )
 NAMES_A_TEST = re.compile(rf"\b(?:{_DONE})\b")
 

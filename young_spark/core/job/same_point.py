@@ -16,6 +16,10 @@ def points_of(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, lis
     all of them together, where before and after were each read in one of them only."""
     if not facts:
         return []
+    if (elsewhere := _elsewhere(row, facts)) != []:
+        here = [fact for fact in facts if fact not in elsewhere]
+        apart = {hz: [f for f in elsewhere if f.conditions.frequency_hz == hz] for _, hz in map(point_of, elsewhere)}
+        return [*points_of(row, here), *((_in_words(None, hz), mine) for hz, mine in apart.items())]
     if row.frequency_hz is not None and row.mode is not None:
         return [(_instead_of(row.frequency_hz, facts), list(facts))]
     there = row.channel is not None or row.frequency_hz is not None
@@ -30,6 +34,18 @@ def points_of(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, lis
     said = "" if row.frequency_hz is None else _instead_of(row.frequency_hz, facts)
     where = _in_words(None, next(iter(by_point))[1]) if len(by_point) == 1 else ""
     return [(said or where, list(facts))]
+
+
+def _elsewhere(row: PlanRow, facts: Sequence[ReadingFact]) -> list[ReadingFact]:
+    """'4.9w 7.030, 4.7w 7.000' where 7.03 MHz is wanted: the figures of other frequencies, where there is one of it."""
+    wanted = row.frequency_hz
+    read_at = {fact.conditions.frequency_hz for fact in facts} - {None}
+    if wanted is None or len(read_at) == 1 or not any(hz and abs(hz / wanted - 1) < THE_SAME for hz in read_at):
+        return []
+    return [f for f in facts if (hz := f.conditions.frequency_hz) is not None and abs(hz / wanted - 1) >= THE_SAME]
+
+
+THE_SAME = 1e-6
 
 
 def _filled(facts: Sequence[ReadingFact], name: str) -> Sequence[ReadingFact]:
