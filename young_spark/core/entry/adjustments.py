@@ -32,7 +32,8 @@ PATTERNS = (
     ),
 )
 ONTO_A_FREQUENCY = re.compile(
-    r"\b(?:trimmed|set|adjusted|pulled|netted|tuned) (?:back )?(?:to|onto) (?P<counted>\d{1,4}\.\d{3,7})$"
+    r"\b(?:trimmed|set|adjusted|pulled|netted|tuned) (?:back )?(?:to|onto) (?P<counted>\d{1,4}\.\d{3,7})"
+    rf"(?: (?:with|by|at|using|on) (?:the )?(?:{TRIMMER}|l|t)\d{{1,3}})?$"
 )
 COUNTED_LAST = re.compile(
     r"(?:->|\b(?:to|onto|now|is|reads|netted|zeroed|trimmed|set|"

@@ -66,6 +66,8 @@ def _at_each(found: re.Match[str]) -> str:
 def _are_points(found: re.Match[str], ground: Ground) -> bool:
     if found["points"].endswith("m"):
         return True
+    if not ground.channel_hz and found["points"].startswith("ch"):
+        return True  # of a set whose channels nobody listed: 'dev 4.5 ch 2 and 3'
     said = "ch" in found["points"] or found["on"] is not None or found["alike"] is not None
     return said and all(int(number) in ground.channel_hz for number in POINT.findall(found["points"]))
 

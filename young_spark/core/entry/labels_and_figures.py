@@ -3,6 +3,7 @@
 
 import re
 
+from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.gear import BANDS_M
 
 _STATES = (
@@ -58,6 +59,7 @@ def each_by_its_turn(plain: str) -> str:
     for pattern in (LABELLED, FIGURES_FIRST):
         plain = pattern.sub(_in_turn, plain)
     plain = ELECTRODES.sub(_at_the_electrodes, plain)
+    plain = PARTS_IN_TURN.sub(_at_each_part, plain)
     if WATTS_BY_VOLTS.match(plain):
         plain = re.sub(r"(?<=w) (?=\d[\d.]* ?v)", " at ", plain)
     plain = MAINS_AT.sub(r"\1 ", plain)
@@ -101,6 +103,34 @@ def _at_the_electrodes(found: re.Match[str]) -> str:
     if len(labels) != len(figures):
         return found[0]
     return f"{found['part']} " + " ".join(f"{at} {volts}" for at, volts in zip(labels, figures, strict=True))
+
+
+# 'modulator v5 v6 bias -22 and -31', 'c1 c2 in psu 32u measure 18u and 21u'
+_A_PART = r"(?!ch)[a-z]{1,2}\d{1,3}"
+_ITS_FIGURE = r"[+-]?\d*\.?\d+ ?(?:m?v|m?a|[unp]f?|k|r|ohms?|%|c|w)?"
+PARTS_IN_TURN = re.compile(
+    rf"^(?P<of>(?:[a-z]+ ){{0,2}})(?P<parts>{_A_PART}(?:(?:,? and | & |, | |/){_A_PART}){{1,4}})"
+    rf"(?P<what>(?: [a-z/]+){{0,3}}?)(?: (?P<printed>\d+[unp]f?))?,?"
+    rf"(?: (?:measures?|reads?|tests?(?: at)?|are|were|now|at))?:? "
+    rf"(?P<figures>{_ITS_FIGURE}(?:(?:,? and | & |, | ?/ ?){_ITS_FIGURE}){{1,4}})$"
+)
+
+
+def _at_each_part(found: re.Match[str]) -> str:
+    """Each part with its own figure, where there are as many, of one letter and in one unit."""
+    parts = re.findall(_A_PART, found["parts"])
+    figures = in_the_unit_of_the_last([f.strip() for f in re.split(r",? and | & |, | ?/ ?", found["figures"])])
+    letters = {part.rstrip("0123456789") for part in parts}
+    units = {re.sub(r"[^a-z%]", "", figure) for figure in figures}
+    if len(parts) != len(figures) or len(letters) > 1 or len(units) > 1:
+        return found[0]
+    what, told = found["what"], [found["of"].strip()]
+    if what and vocabulary().facts.get(what.strip(), ("word",))[0] != "quantity":
+        what, told = "", [*told, what.strip()]
+    of = f"⟪{' '.join(filter(None, told))}⟫ " if any(told) else ""
+    marked = f" {found['printed']} measures" if found["printed"] else ""
+    rows = (f"{part}{what}{marked} {figure}" for part, figure in zip(parts, figures, strict=True))
+    return of + ", ".join(rows)
 
 
 def _at_the_valve(found: re.Match[str]) -> str:

@@ -22,6 +22,7 @@ AMPS = re.compile(r"\d ?a(?:mps?)?(?!\w)")  # beside which a figure in front is 
 _OF_A_UNIT = rf"[+-]?\d*\.?\d+ ?{UNIT}(?![\w.])"
 WATTS = re.compile(r"\d ?k?w(?!\w)")
 BY_NUMBER = re.compile(rf"^(?:on )?(?P<channel>\d{{1,3}}): (?={_OF_A_UNIT})")
+LEADING_WATTS = re.compile(r"^(?:tx |on )?(?P<channel>\d{1,3}) (?!\d{3} ?w)(?=\d+(?:\.\d+)? ?w\b)")  # 'tx 14 3.2w mod 75'
 ANOTHER = re.compile(rf", (\d{{1,3}}):? (?={_OF_A_UNIT})")
 LEAST_VHF_MHZ = 100.0
 MOST_AMPS = 22.0  # that a set draws; a lower figure may be what it drew, or its volts
@@ -68,7 +69,7 @@ def _is_of_an_amplifier(mhz: float, ground: Ground) -> bool:
 def channels_in_front(plain: str, ground: Ground) -> str:
     """A folded text with a channel of the plan that leads by its bare number and a colon as such: '16: 24.2w hi',
     '20: -200hz, 40 -180hz'."""
-    found = BY_NUMBER.match(plain)
+    found = BY_NUMBER.match(plain) or (LEADING_WATTS.match(plain) if len(WATTS.findall(plain)) == 1 else None)
     if found is None or int(found["channel"]) not in ground.channel_hz:
         return plain
     row = ANOTHER.findall(plain)

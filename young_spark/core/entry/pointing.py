@@ -216,13 +216,30 @@ def _places(s: Sentence, found: list[int]) -> list[int]:
     """The places that figures stand at: none behind a 'no', none where nothing of the line is read inside of the unit.
     More of them than figures and results is a point that has no name here ('junction of r4 and r5')."""
     found = [n for n in found if not s.has_text(n - 1, "no", "by", "with", "without")]
-    found = _with_their_parts(s, found)
+    found = _without_what_only_tells(s, _with_their_parts(s, found))
     if s.items and not _concerned(s, "place"):
         return []
     heads = {str(value_of(s, n)) for n in found if not s.facts[n].follows}
     if len(heads) > len(s.items) + len(s.free("result")) and len(heads) > 1 and s.items:
         raise Unexplained
     return found
+
+
+def _without_what_only_tells(s: Sentence, found: list[int]) -> list[int]:
+    """'bpf for 10 and 15, relay k9 contact 4 ohm': a name that begins a clause without a figure or a result tells of
+    which stage the next clause is."""
+    clause = list(accumulate(int(fact.fresh) for fact in s.facts))
+    filled = {clause[i.at] for i in s.items} | {clause[n] for n in s.free("result", "quantity", "item")}
+    heads = {n for n in found if not s.facts[n].follows}
+    told = [
+        n
+        for n in heads
+        if clause[n] not in filled and not _is_a_part(s, n) and any(clause[m] == clause[n] + 1 and clause[m] in filled for m in heads)
+    ]
+    if len(heads) - len(told) < 1 or len(told) != 1:
+        return found
+    s.facts[told[0]] = replace(s.facts[told[0]], kind="word")
+    return [n for n in found if n not in told]
 
 
 def _with_their_parts(s: Sentence, found: list[int]) -> list[int]:

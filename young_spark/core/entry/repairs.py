@@ -29,6 +29,7 @@ HOURS_BOOKED = re.compile(
 )
 _WITH = re.compile(r"^(?:replaced )?(?P<out>.+?) with (?P<into>.+)", re.IGNORECASE)
 DONE_LAST = re.compile(r" (?:was |were |is |are )?(?:replaced|changed|swapped|renewed|fitted)$", re.IGNORECASE)
+DONE = re.compile(r"(?:replaced|changed|swapped|renewed|fitted)", re.IGNORECASE)
 _OUT_IN = re.compile(r"^(?P<out>.+?) out,? (?:new )?(?P<into>.+?) in\b", re.IGNORECASE)
 _WENT = re.compile(r"^(?P<out>\S+) went with it,? fitted (?P<into>\S+)", re.IGNORECASE)
 _NEW_FITTED = re.compile(r"^new (?P<what>.+?) (?:fitted|in)\b", re.IGNORECASE)
@@ -81,6 +82,8 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
         return numbered
     for pattern in (_WENT, _WITH, _OUT_IN):
         if found := pattern.search(words if pattern is _WENT else plain):
+            if DONE.fullmatch(found["out"].strip()):
+                return None, found["into"].strip()  # 'replaced with 47u 800v': what was said before
             return DONE_LAST.sub("", found["out"].strip()), found["into"].strip()
     if found := _NEW_AT.search(plain):
         return found["part"].upper(), f"new {found['what'].strip()}"

@@ -7,7 +7,10 @@ _CONTROL = (
 )
 _END = r"(?:fully up|fully down|full up|flat out|half ?way|max|min|full)"
 PATTERNS = (
-    re.compile(r"(?P<whole>tune \d+(?:\.\d+)? load \d+(?:\.\d+)?)(?![\w.])"),
+    re.compile(
+        r"(?P<whole>(?:tune \d+(?:\.\d+)?,? (?:and )?load|load \d+(?:\.\d+)?,? (?:and )?tune) \d+(?:\.\d+)?)"
+        r"(?![\w.%])"
+    ),
     re.compile(
         rf"(?P<control>{_CONTROL}) (?:knob|pot|control|slider) (?:at |on |to )?(?P<at>\d+(?:\.\d+)?|{_END})(?![\w.])"
     ),

@@ -54,6 +54,7 @@ from young_spark.core.entry.then_read import then_read, words_before
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.turned_series import turned_series_in
 from young_spark.core.entry.unnamed_senses import unnamed_senses
+from young_spark.core.entry.typed_figures import UNIT
 from young_spark.core.entry.usual import OUT_OF_RANGE as UNUSUAL
 from young_spark.core.entry.usual import how_far
 from young_spark.core.entry.verdicts import verdicts_of
@@ -130,7 +131,9 @@ def _understood(text: str, context: EntryContext) -> Understanding:
     meant = _as_said(text, _told_apart(plain, context), context)
     if meant.chosen is not None:
         return _with_nothing_lost(text, plain, meant, context)
-    return by_sentences(text, plain, lambda part: _understood(part, context)) or meant
+    if (each := by_sentences(text, plain, lambda part: _understood(part, context))) is not None:
+        return each
+    return _asked_for_its_figures(text, plain, meant, context) or meant
 
 
 def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: EntryContext) -> Understanding:
@@ -152,6 +155,26 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
     )  # fmt: skip
 
 
+def _asked_for_its_figures(text: str, plain: str, meant: Understanding, context: EntryContext) -> Understanding | None:
+    """'new pair matched, bias -27 each, 35ma each': a line of words of several clauses, some of which would be readings
+    if they stood alone, asks whether they were read then."""
+    if meant.question is not None or meant.story is None or meant.story.kind not in ASKED_OF:
+        return None
+    parts = [part for part in PARTS.split(plain) if part]
+    if not 1 < len(parts) <= MOST_PARTS:
+        return None
+    read = [part for part in parts if MEASURED.search(part) and _is_read_alone(part, context)]
+    return _asked_beside(text, ", ".join(read), meant.story, context) if read else None
+
+
+def _is_read_alone(part: str, context: EntryContext) -> bool:
+    meant = None if is_only_told(part) else _in_one_breath(part, part, context)
+    return meant is not None and meant.chosen is not None and meant.story is None
+
+
+ASKED_OF = {"did", "found", "note", "adjusted"}
+MEASURED = re.compile(rf"(?<![\w.])[+-]?\d*\.?\d+ ?{UNIT}(?![\w.])|[a-z] [+-]?\d+\.\d+(?!\w)")
+TOLD_BY_ANYBODY = re.compile(r"^was told [+-]?[\d.]+\w*$|, was told [+-]?[\d.]+\w*$")
 LONE_COUNT = re.compile(r"\d{4,6}\.\d{1,3}")  # a counter's, in kilohertz
 PARTS = re.compile(r"\s*[,;]\s+")
 MOST_PARTS = 8
@@ -245,6 +268,8 @@ def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Und
     whole = story.model_copy(update={"words": text.strip()[:2000]})
     if story.kind == "did":
         whole = _without_what_was_read(story, plain, context)
+    elif TOLD_BY_ANYBODY.search(plain):
+        whole = whole.model_copy(update={"kind": "note"})  # what was read here is nothing that the owner told
     return both.model_copy(update={"story": whole})
 
 
@@ -284,6 +309,8 @@ def _read_between_words(text: str, apart: Apart, context: EntryContext) -> Under
     if meant.chosen is None or meant.story is not None:
         return None
     story = note_of(apart.words, apart.words)
+    if TOLD_BY_ANYBODY.search(apart.words):
+        story = story.model_copy(update={"kind": "note"})  # what was read here is nothing that the owner told
     kept = saying_what_is_in_words(Understanding(text=apart.words, story=story), apart.words)
     whole = story.model_copy(update={"words": text.strip()[:2000]})
     return meant.model_copy(update={"text": text, "story": whole, "guards": (*meant.guards, *kept.guards)})
@@ -373,11 +400,28 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
     if answers is None and not meant.meanings and _is_of_words(plain):
         return Understanding(text=text, story=note_of(text, plain))  # words, of which nobody can say more
     if answers is None or (meant.question is not None and not meant.meanings and not answers.choices):
-        return meant
+        return _with_the_clauses_that_read(text, plain, meant, context)
     if len(answers.meanings) == 1 == len(answers.choices) and is_plainly_meant(plain, answers.meanings[0]):
         return answers.model_copy(update={"chosen": 0, "question": None, "choices": ()})
     asked = answers.question or meant.question or f"{text.strip()}: is that meant?"
     return answers.model_copy(update={"guards": meant.guards, "question": asked})
+
+
+def _with_the_clauses_that_read(text: str, plain: str, asked: Understanding, context: EntryContext) -> Understanding:
+    """'synth step 100hz, error -12 hz at 12 mhz': a question that has no answer gets the clauses that can be read by
+    themselves as one."""
+    parts = [part for part in PARTS.split(plain) if part]
+    if asked.choices or asked.meanings or not 1 < len(parts) <= MOST_PARTS:
+        return asked
+    each = [None if is_only_told(part) else _in_one_breath(part, part, context) for part in parts]
+    read = [m for m in each if m is not None and m.chosen is not None and m.story is None]
+    if not read:
+        return asked
+    whole = one_after_the_other(read)
+    rest = " ".join(part for part, m in zip(parts, each, strict=True) if m not in read)
+    whole = whole.model_copy(update={"remark": f"{whole.remark} {rest}".strip()})
+    choice = Choice(label=f"{label_of(whole)}, the rest as words", sense=0)
+    return asked.model_copy(update={"meanings": (whole,), "choices": (choice,)})
 
 
 def _loosely(text: str, plain: str, context: EntryContext) -> Iterator[Meaning]:

@@ -96,6 +96,21 @@ def _of(kind: Kind, table: dict[str, tuple[str, ...]]) -> dict[str, Phrase]:
     return {word: (kind, kind, value) for value, words in table.items() for word in words}
 
 
+# words as hands cut them short, also where they stand beside another
+SHORT = {
+    "frequency": "freq", "modulation": "mod", "deviation": "dev", "power": "pwr", "voltage": "volts", "temperature": "temp",
+    "distortion": "dist", "suppression": "supp", "sensitivity": "sens", "current": "amps", "transmit": "tx",
+    "receive": "rx", "bandwidth": "bw",
+}  # fmt: skip
+
+
+def _abbreviated(phrase: str) -> list[str]:
+    """'freq drift' of 'frequency drift': a name of several words with those cut short that are; nothing of one word."""
+    words = phrase.split(" ")
+    cut = [SHORT.get(word, word) for word in words]
+    return [" ".join(cut)] if len(words) > 1 and cut != words else []
+
+
 def _quantities(file: WordsFile) -> dict[str, Phrase]:
     facts: dict[str, Phrase] = {}
     for quantity, told in file.quantity.items():
@@ -103,6 +118,9 @@ def _quantities(file: WordsFile) -> dict[str, Phrase]:
         facts[quantity] = ("quantity", quantity, quantity)
         if quantity in QUANTITIES:
             facts.setdefault(QUANTITIES[quantity].name.lower(), ("quantity", quantity, quantity))
+    for phrase, meant in list(facts.items()):
+        for short in _abbreviated(phrase):
+            facts.setdefault(short, meant)
     for n in range(2, 11):
         ends = {2: "nd", 3: "rd"}.get(n, "th")
         names = (f"{n}{ends} harmonic", f"{n}{ends} harm", f"{n}{ends}", f"harmonic {n}", f"harm {n}")

@@ -292,11 +292,17 @@ def _bandwidth(item: Item, ground: Ground) -> str | None:
     return ASKED if ground.wanted_at_all("carrier_power") else None
 
 
+def _resonance(item: Item, ground: Ground) -> str | None:
+    """'aerial whip resonates 27.4': megahertz say where; a width is asked about as that of a pass band."""
+    megahertz = item.fact.unit == "m" or (item.fact.unit is None and item.fact.decimals > 0)
+    return None if megahertz and not item.fact.signed else _bandwidth(item, ground)
+
+
 NAMED: dict[str, Callable[[Item, Ground], str | None]] = {
     "frequency_error": _error, "carrier_power": _carrier, "gain": _gain, "plate_current": _plate,
     "grid_current": _grid, "subtone_frequency": _subtone, "sinad": _sinad, "supply_current": _draws,
     "power_fade": _fade, "audio_power": _audio, "plate_voltage": _high_tension,
-    "carrier_frequency": _counted, "am_depth": _depth, "swr_bandwidth": _bandwidth, "resonant_frequency": _bandwidth,
+    "carrier_frequency": _counted, "am_depth": _depth, "swr_bandwidth": _bandwidth, "resonant_frequency": _resonance,
 }  # fmt: skip
 
 
