@@ -50,16 +50,19 @@ def find_same_places(s: Sentence) -> None:
 
 
 def find_same_channels(s: Sentence) -> None:
-    """'swr now 1.6 1.3 1.5' behind 'swr 3.8 ch1 3.1 ch20 2.6 ch40': on the same channels, in their order."""
-    before, names = s.ground.channels_before, s.free("quantity")
+    """'swr now 1.6 1.3 1.5' behind 'swr 3.8 ch1 3.1 ch20 2.6 ch40', 'power now 7.7 7.8 7.9' behind watts at three
+    frequencies: at the same points, in their order."""
+    on_channels = [(quantity, "channel", float(channel)) for quantity, channel in s.ground.channels_before]
+    before = on_channels or [(quantity, "frequency_hz", hz) for quantity, hz in s.ground.frequencies_before]
+    names = s.free("quantity")
     others = [f for n, f in enumerate(s.facts) if f.kind != "figure" and n not in names and f.text not in AGAIN]
     alike = len(before) == len(s.items) >= LEAST_POINTS and len(names) == 1 and not others
     if not alike or s.facts[names[0]].of != before[0][0] or names[0] > s.items[0].at:
         return
     if any(i.fact.signed or i.upper is not None for i in s.items):
         return
-    for item, (quantity, channel) in zip(s.items, before, strict=True):
-        item.quantity, item.address["channel"] = quantity, float(channel)
+    for item, (quantity, key, point) in zip(s.items, before, strict=True):
+        item.quantity, item.address[key] = quantity, point
     s.take(*names)
 
 

@@ -336,7 +336,7 @@ SHORTEST_WORD = 2
 OF_NO_PLACE = {
     "voltage", "volts", "level", "signal", "reading", "measure", "measures", "measured", "reads", "shows", "is", "are",
     "was", "were", "now", "gets", "got", "sees", "has", "had", "takes", "gives", "gave", "comes", "stands", "sits",
-    "holds", "goes", "read",
+    "holds", "goes", "read", "both", "each", "all", "either",
 }  # fmt: skip
 NO_NAMES = {
     "now", "still", "then", "only", "just", "reads", "reading", "about", "with", "when", "after", "before", "sags",

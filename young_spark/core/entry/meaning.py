@@ -75,6 +75,7 @@ class EntryContext(Frozen):
     rows_before: tuple[tuple[tuple[str, float], ...], ...] = ()  # what lines of late read at one place, newest first
     places_before: tuple[tuple[str, str], ...] = ()  # of a line of late: its quantity at several points, in their order
     channels_before: tuple[tuple[str, int], ...] = ()  # of that, on several channels
+    frequencies_before: tuple[tuple[str, float], ...] = ()  # of that, at several frequencies in Hz
     newest_figures: tuple[FigureRead, ...] = ()  # as the newest line of readings was typed
     newest_words: str | None = None  # the kind of the slip's newest line, where it is one of words without a figure
     own_words: dict[str, str] = {}  # of the shop: each with the word of the program that it stands for

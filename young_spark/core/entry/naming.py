@@ -4,6 +4,7 @@ quantity is never bound to it."""
 import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import UNIT_OF, Item
@@ -75,6 +76,8 @@ def bind_names(s: Sentence) -> None:
             item.address.setdefault("detector", switch)
         s.take(name)
     _of_something_else(s, best[1])
+    _fed_in_front(s)
+    _sags_under_load(s)
     _two_of_one_name(s)
     _both_ends(s)
     for name in names:  # two words for one figure: 'carrier … suppression', 'power output'
@@ -108,6 +111,37 @@ def _what_is_no_name(s: Sentence) -> None:
             s.facts[n] = replace(s.facts[n], kind="place", of="ht", is_=s.facts[n].text)
         elif s.facts[n].text == "pk" and amps and after is None and not any(i.fact.unit == "W" for i in s.items):
             s.facts[n] = replace(s.facts[n], kind="word")
+
+
+def _fed_in_front(s: Sentence) -> None:
+    """'13.8 1.7a tx .3 rx': a bare figure as high as what feeds the unit, in front of what it draws in its states."""
+    first, rest = s.items[0] if s.items else None, s.items[1:]
+    states = any(f.of == "state" for f in s.facts)
+    if first is None or first.at != 0 or first.quantity is not None or not states or len(rest) < LEAST_STATES:
+        return
+    fact, amps = first.fact, {item.fact.unit for item in rest}
+    known = [*s.ground.frequencies, *s.ground.channel_hz.values()]
+    tuned = any(abs(fact.value * 1e6 / hz - 1) < SAME_BAND for hz in known)
+    if fact.unit is None and fact.decimals == 1 and fact.may_feed and "A" in amps <= {"A", None} and not tuned:
+        first.quantity = "supply_voltage"
+        for item in rest:
+            item.quantity = item.quantity or "supply_current"
+
+
+LEAST_STATES, SAME_BAND = 2, 0.08
+
+
+def _sags_under_load(s: Sentence) -> None:
+    """'psu 50.1 standby 48.1 loaded 14a': volts a little below those in front of them, as they stand under load."""
+    for one, other in pairwise(s.items):
+        bare = other.quantity is None and other.fact.unit is None and other.fact.decimals > 0
+        named = one.quantity == "supply_voltage" and one.fact.value > 0
+        labelled = (behind := s.fact(other.at + 1)) is not None and behind.kind == "how"
+        if bare and named and labelled and LEAST_LEFT < other.fact.value / one.fact.value <= 1:
+            other.quantity = "supply_voltage"
+
+
+LEAST_LEFT = 0.85
 
 
 def _orders_of_products(s: Sentence) -> None:

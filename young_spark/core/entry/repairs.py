@@ -75,6 +75,9 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
     if sides := arrow(words.split(",")[0].split(";")[0]):
         return sides
     whole = HOURS.sub("", MINUTES.sub("", MONEY.sub("", words)))
+    for clause in whole.split(", ")[1:]:  # 'lcd dim left half, backlight led replaced'
+        if _names_its_part(clause, whole):
+            return parts_of(clause)
     plain = " ".join(_ENDS.sub("", whole).split())
     if (several := _FITTED_SEVERAL.match(" ".join(whole.split())) or _FITTED_SEVERAL.match(plain)) is not None:
         return _each_of(several["all"])
@@ -94,6 +97,15 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
             into = _READ_THEN.sub("", _THEN_AT.split(found["into"].strip())[0])
             return None, into if " and " not in into else None
     return None, None
+
+
+def _names_its_part(clause: str, whole: str) -> bool:
+    """Whether a clause says by itself which part was replaced, and none in front of it says so."""
+    first = whole[: whole.index(clause)]
+    return _SWAPPED.search(clause) is not None and CHANGING.search(first) is None
+
+
+CHANGING = re.compile(r"->|→|\b(?:replaced|swapped|renewed|changed|fitted|new|out|in|with)\b", re.IGNORECASE)
 
 
 def _each_of(several: str) -> tuple[str, str]:

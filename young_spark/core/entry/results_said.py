@@ -280,7 +280,15 @@ class _Results:
         places = [m for m, f in enumerate(self.s.facts) if f.kind in {"place", "item"} and not self._claimed(m, n)]
         if self.s.facts[n].is_ == "ok" and n > 0 and self.s.facts[n - 1].kind == "figure":
             places = [m for m in places if not self._a_comma_stands(*sorted((m, n)))]  # 'speaker 8 ohm ok, …'
+            places = self._of_the_figure_in_front(n) or places
         return min(places, key=lambda m: (self._a_comma_stands(*sorted((m, n))), abs(m - n), m > n), default=None)
+
+    def _of_the_figure_in_front(self, n: int) -> list[int]:
+        """'k4 coil 12v ok contacts open': the place that leads the figure in front of it, where the one behind has a
+        result of its own."""
+        leads, behind, next_one = self.s.fact(n - 2), self.s.fact(n + 1), self.s.fact(n + 2)
+        own = behind is not None and behind.kind == "place" and next_one is not None and next_one.kind == "result"
+        return [n - 2] if own and leads is not None and leads.kind == "place" else []
 
     def _claimed(self, m: int, n: int) -> bool:
         """A place whose own figure or result stands between it and this result."""

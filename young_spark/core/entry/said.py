@@ -39,6 +39,7 @@ class Ground:
     rows_before: tuple[tuple[tuple[str, float], ...], ...] = ()  # what lines of late read at one place, newest first
     places_before: tuple[tuple[str, str], ...] = ()  # of one line: its quantity at several points, in their order
     channels_before: tuple[tuple[str, int], ...] = ()  # of one line: its quantity on several channels, in their order
+    frequencies_before: tuple[tuple[str, float], ...] = ()  # of one line: the same at several frequencies in Hz
     newest_figures: tuple[FigureRead, ...] = ()  # as the newest line of readings was typed
     newest_words: str | None = None  # the kind of the newest line, where it is one of words without a figure
     powers: tuple["PowerRead", ...] = ()  # that were read before

@@ -79,6 +79,7 @@ def ground_of(context: EntryContext) -> Ground:
         places_before=context.places_before,
         driven=_driven_before(context),
         channels_before=context.channels_before,
+        frequencies_before=context.frequencies_before,
         newest_figures=context.newest_figures,
         newest_words=context.newest_words,
         powers=_powers_before(context),

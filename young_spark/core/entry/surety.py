@@ -172,6 +172,8 @@ def _is_doubted(breath: Breath, plain: str) -> bool:
     """Whether a word of the remark makes of the figures what was not read; what is marked as told beside them does
     not."""
     marked = {word for fact in cut(plain) if fact.of == AS_TYPED for word in fact.text.split(" ")}
+    if all(said.named and said.in_its_unit for said in breath.said if not said.derived):
+        marked |= OF_ALL  # 'drive 8w all', 'heater pins 6.2v each, both valves'
     return _turns(breath, doubting() - marked)
 
 
@@ -190,6 +192,9 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     if says_of_which_part(breath, cut(plain)):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
+
+
+OF_ALL = {"all", "pins", "bands", "channels"}
 
 
 def _is_asked_by_the_hand(breath: Breath, plain: str) -> bool:
@@ -315,7 +320,8 @@ def _leans_on_a_stranger(breath: Breath) -> bool:
     anything."""
     named = {said.quantity for said in breath.said if said.named}
     rows = [
-        said.leans and said.quantity in named and (_has_a_place(said) or not said.where_added) for said in breath.said
+        said.leans and said.quantity in named and (_has_a_place(said) or not said.where_added or _is_in_a_state(said))
+        for said in breath.said
     ]
     borrowed = any(
         (said.leans and not of_a_row) or said.lent or _is_bare_at_a_part(said)
@@ -323,6 +329,11 @@ def _leans_on_a_stranger(breath: Breath) -> bool:
     )
     strangers = {word for word in breath.remark.split() if not word.lstrip("+-").replace(".", "", 1).isdigit()}
     return borrowed and not manner().issuperset(strangers)
+
+
+def _is_in_a_state(said: Said) -> bool:
+    """'supply at plug 11.2v on tx, 12.9 rx': what feeds the unit is told apart by how it stands."""
+    return said.quantity in {"supply_voltage", "supply_current"} and "state" in said.address
 
 
 PART_ALONE = re.compile(r"[A-Z]{1,3}\d+|[a-z ]+")

@@ -163,13 +163,26 @@ def _asked_for_its_figures(text: str, plain: str, meant: Understanding, context:
     parts = [part for part in PARTS.split(plain) if part]
     if not 1 < len(parts) <= MOST_PARTS:
         return None
-    read = [part for part in parts if MEASURED.search(part) and _is_read_alone(part, context)]
-    return _asked_beside(text, ", ".join(read), meant.story, context) if read else None
+    read = {part: alone for part in parts if (alone := _read_alone(part, context)) is not None}
+    if not read:
+        return None
+    whole = one_after_the_other(list(read.values()))
+    return Understanding(
+        text=text, meanings=(whole,), question=f"{', '.join(read)}: was that read then?", story=meant.story,
+        choices=(Choice(label=label_of(whole), sense=0),),
+    )  # fmt: skip
 
 
-def _is_read_alone(part: str, context: EntryContext) -> bool:
-    meant = None if is_only_told(part) else _in_one_breath(part, part, context)
-    return meant is not None and meant.chosen is not None and meant.story is None
+def _read_alone(part: str, context: EntryContext) -> Understanding | None:
+    """A clause as a reading by itself: named or in its unit, and no value that is printed on a part."""
+    if MEASURED.search(part) is None or is_only_told(part) or {f.unit for f in cut_facts(part)} & PRINTED:
+        return None
+    meant = _in_one_breath(part, part, context)
+    whole = meant is not None and meant.chosen is not None and meant.story is None
+    return meant if whole and meant is not None and not meant.meanings[meant.chosen or 0].remark else None
+
+
+PRINTED = {"F", "H", "Ω"}
 
 
 ASKED_OF = {"did", "found", "note", "adjusted"}

@@ -42,12 +42,25 @@ def _behind_the_name_of_an_error(s: Sentence) -> None:
     off, or how far down."""
     for item in list(s.items):
         off = s.item_at(item.at + 1)
-        if item.quantity is None or off is None or not off.fact.signed or not _looks_like_megahertz(item):
+        if item.quantity is None or off is None or not off.fact.signed:
+            continue
+        if item.quantity == "frequency_error" and _is_a_channel(s, item) and off.fact.unit in {"Hz", "k", None}:
+            off.quantity = item.quantity  # 'freq 16 +420hz'
+            off.address.setdefault("channel", item.fact.value)
+            s.drop(item)
+            continue
+        if not _looks_like_megahertz(item):
             continue
         if item.quantity == "frequency_error" or item.quantity.startswith(OF_A_SPECTRUM):
             off.quantity = item.quantity
             off.address.setdefault("frequency_hz", s.ground.frequency_of(item.fact.value * 1e6))
             s.drop(item)
+
+
+def _is_a_channel(s: Sentence, item: Item) -> bool:
+    fact = item.fact
+    whole = fact.unit is None and not fact.decimals and not fact.signed
+    return whole and int(fact.value) in s.ground.channel_hz
 
 
 OF_A_SPECTRUM = ("harmonic_", "spurious_", "imd", "carrier_supp", "opposite_")

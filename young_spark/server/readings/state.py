@@ -430,6 +430,16 @@ class State:
                 return tuple(at)
         return ()
 
+    @cached_property
+    def _frequencies_before(self) -> tuple[tuple[str, float], ...]:
+        """What the newest line with one quantity at several frequencies read, with each of them in Hz."""
+        for line in reversed(self.standing[-LATELY:]):
+            row = [r for r in self.standing_readings if r.line_id == line.pk]
+            at = [(r.quantity, hz) for r in row if (hz := r.as_conditions.frequency_hz) is not None]
+            if len(at) == len(row) > 1 and len({quantity for quantity, _ in at}) == 1 and len(set(at)) == len(at):
+                return tuple(at)
+        return ()
+
     @property
     def _newest_words(self) -> str | None:
         """The kind of the newest line, where it is one of words and holds no figure."""
@@ -483,6 +493,7 @@ class State:
             rows_before=self._rows_before,
             places_before=self._places_before,
             channels_before=self._channels_before,
+            frequencies_before=self._frequencies_before,
             newest_figures=self._newest_figures,
             newest_words=self._newest_words,
             own_words=self._own_words,
