@@ -68,11 +68,17 @@ def filled(
         for key in OF_WHAT_IS_SENT - said:
             address.pop(key, None)
         _of_a_supply(quantity, item, address, ground, others)
-    if address.get("state") in AT_REST or address.get("setting") == "off load":
-        address.pop("power_setting", None)  # 'rx 320ma and 7.8a on high power'
-    if address.get("setting") == "off load" and "state" not in said and quantity == "supply_voltage":
-        address.pop("state", None)  # 'supply 13.8 no load 13.5 at 20a'
+    _at_rest_or_off_load(quantity, address, said)
     return address
+
+
+def _at_rest_or_off_load(quantity: str, address: dict[str, object], said: Collection[str]) -> None:
+    """'rx 320ma and 7.8a on high power', 'supply 13.8 no load 13.5 at 20a': what does not send has no such setting."""
+    off_load = address.get("setting") == "off load"
+    if off_load or address.get("state") in AT_REST:
+        address.pop("power_setting", None)
+    if off_load and "state" not in said and quantity == "supply_voltage":
+        address.pop("state", None)
 
 
 AT_REST = {"receive", "standby", "off"}

@@ -4,6 +4,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import replace
 
+from young_spark.core.entry.adjustments import COUNTED_LAST
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.meaning import Earlier, EntryContext
@@ -74,6 +75,18 @@ _LEFT = r"(?:[,:;]| now| ->| =|\b(?:netted|zeroed|trimmed|pulled|tuned)(?: to| a
 OFF_AGAIN = re.compile(
     rf"{_LEFT}(?P<mode>(?:usb|lsb|ssb|am|fm) )?(?:now |is |reads |at )*(?P<off>[+-]\d{{1,5}})(?: ?hz)?(?: now| again)?$"
 )
+
+
+def counted_again_in(plain: str, context: EntryContext) -> str | None:
+    """'TP4 4.9135 MHz' of 'trim l7: 4.9135' behind 4.9138 MHz that was counted there: a stage's own frequency."""
+    found, last = COUNTED_LAST.search(plain), context.earlier[-1] if context.earlier else None
+    if found is None or last is None or last.quantity != "stage_frequency" or last.conditions.place is None:
+        return None
+    near = abs(float(found["counted"]) * 1e6 / last.value - 1) < SAME_STAGE
+    return f"{last.conditions.place.lower()} {found['counted']}mhz" if near else None
+
+
+SAME_STAGE = 0.01
 
 
 def off_again_in(plain: str, context: EntryContext) -> str | None:

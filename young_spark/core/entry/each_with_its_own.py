@@ -3,6 +3,7 @@ talk'. Where figures and such words take turns from one end of the line to the o
 whatever it says."""
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 from young_spark.core.entry.bare_beside import with_the_unit_of
 from young_spark.core.entry.fact import AS_TYPED, Fact
@@ -17,8 +18,8 @@ LEADING = {"on", "with", "at", "in", "by", "from", "and", "for", "the", "a", "of
 # what a unit is asked for and how, apart from the quantity: that each figure has its own of them
 HOW = {"setting_word": "power_setting", "state": "state", "mode": "mode", "heat": "heat"}
 # words that say what became of a figure, or that it was none
-NO_LABEL = {"was", "now", "then", "again", "still", "should", "spec", "max", "min", "to", "not", "no", "dropping", "left", "full",
-            "load"}  # fmt: skip
+NO_LABEL = {"was", "now", "then", "again", "still", "should", "spec", "max", "min", "to", "not", "no", "dropping", "left",
+            "full", "load"}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -37,7 +38,7 @@ def find_each_with_its_own(s: Sentence) -> None:
     if len(s.items) < LEAST or len(names) > 1 or any(n > first for n in names) or not _are_of_one_unit(s, names):
         return
     gaps = [_gap(s, names, left, right) for left, right in _ends(s)]
-    labels = _each_its_turn(s, gaps)
+    labels = _each_its_turn(s, gaps) or _each_its_neighbour(s, gaps)
     if (
         labels is None
         or len({(label.key, label.value) for label in labels}) < len(labels)
@@ -53,7 +54,7 @@ def find_each_with_its_own(s: Sentence) -> None:
 def _ends(s: Sentence) -> list[tuple[int, int]]:
     """Where the words in front of each figure, and behind the last, begin and end."""
     at = [-1, *(item.at for item in s.items), len(s.facts)]
-    return list(zip(at, at[1:], strict=False))
+    return list(pairwise(at))
 
 
 def _gap(s: Sentence, names: list[int], left: int, right: int) -> list[int]:
@@ -68,6 +69,33 @@ def _each_its_turn(s: Sentence, gaps: list[list[int]]) -> list[_Label] | None:
     labels = [_label(s, gap) for gap in (gaps[:-1] if first else gaps[1:])]
     known = [label for label in labels if label is not None]
     return known if len(known) == len(labels) else None
+
+
+def _each_its_neighbour(s: Sentence, gaps: list[list[int]]) -> list[_Label] | None:
+    """'5.2a hi 2.1a lo rx 280 ma': some lead and some trail, where there is one way only for each to have its own."""
+    told = [_labels_in(s, gap) for gap in gaps]
+    if None in told or sum(len(labels or ()) for labels in told) != len(s.items):
+        return None
+    ways = _ways([labels or [] for labels in told])
+    return ways[0] if len(ways) == 1 else None
+
+
+def _labels_in(s: Sentence, gap: list[int]) -> list[_Label] | None:
+    """The labels of a gap one by one; None where a word of it is none that is known."""
+    labels = [_label(s, [n]) for n in gap if s.facts[n].text not in LEADING]
+    known = [label for label in labels if label is not None and label.key != "setting"]
+    return known if len(known) == len(labels) <= len(HOW) else None
+
+
+def _ways(gaps: list[list[_Label]]) -> list[list[_Label]]:
+    """Every way in which each figure takes the last label in front of it that is left, or the first behind it."""
+    if len(gaps) == 1:
+        return [] if gaps[0] else [[]]
+    front, behind, rest = gaps[0], gaps[1], gaps[2:]
+    ways = [[front[0], *way] for way in _ways([behind, *rest])] if len(front) == 1 else []
+    if not front and behind:
+        ways += [[behind[0], *way] for way in _ways([behind[1:], *rest])]
+    return ways
 
 
 def _label(s: Sentence, gap: list[int]) -> _Label | None:

@@ -46,8 +46,8 @@ from young_spark.core.entry.rows import find_rows
 from young_spark.core.entry.said import AS_WANTED, UNIT_OF, Breath, Ground, Item, Said
 from young_spark.core.entry.sentence import LONELY_WORDS, Sentence, Unexplained
 from young_spark.core.entry.special import find_special
-from young_spark.core.entry.stray_figures import leaves_a_stray
 from young_spark.core.entry.stage_ends import find_stage_ends
+from young_spark.core.entry.stray_figures import leaves_a_stray
 from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.entry.where_in_megahertz import beside_a_name
 from young_spark.core.entry.which_quantity import by_its_side, by_its_unit, unnamed

@@ -18,15 +18,18 @@ TELLING = re.compile(
     rf"(?<![\w.])[+-]?\d*\.?\d+ ?{UNIT}(?![\w.])"
     r"|\b(?:v?swr|sinad|dev\w*|imd\d|h\d|2nd|3rd|sens\w*|pep|err\w*)\b"
 )
-AMPS = re.compile(r"\d ?a(?:mps?)?(?!\w)")  # beside which a figure in front is no current
+AMPS = re.compile(r"\d ?m?a(?:mps?)?(?!\w)")  # beside which a figure in front is no current
 _OF_A_UNIT = rf"[+-]?\d*\.?\d+ ?{UNIT}(?![\w.])"
 WATTS = re.compile(r"\d ?k?w(?!\w)")
 BY_NUMBER = re.compile(rf"^(?:on )?(?P<channel>\d{{1,3}}): (?={_OF_A_UNIT})")
-LEADING_WATTS = re.compile(r"^(?:tx |on )?(?P<channel>\d{1,3}) (?!\d{3} ?w)(?=\d+(?:\.\d+)? ?w\b)")  # 'tx 14 3.2w mod 75'
+LEADING_WATTS = re.compile(
+    r"^(?:tx |on )?(?P<channel>\d{1,3}) (?!\d{3} ?w)(?=\d+(?:\.\d+)? ?w\b)"
+)  # 'tx 14 3.2w mod 75'
 ANOTHER = re.compile(rf", (\d{{1,3}}):? (?={_OF_A_UNIT})")
 LEAST_VHF_MHZ = 100.0
 MOST_AMPS = 22.0  # that a set draws; a lower figure may be what it drew, or its volts
 NEAR_HZ = 2.6e3
+LONG_ROW = 4  # figures that each carry their unit: '14.2 40w 260w 200ma 20ma'
 
 
 def megahertz_in_front(plain: str, ground: Ground) -> str:
@@ -83,8 +86,9 @@ def _is_told_by_the_plan(found: re.Match[str], ground: Ground) -> bool:
     """'14.2 4w 292w 10.8a': where a line is wanted, or an amplifier is driven, straight before its figures; the frames
     know it."""
     straight = not (found["unit"] or found["parted"] or found["on"])
-    driven = ground.wanted_at_all("drive_power") and len(WATTS.findall(found["read"])) != 1
-    return straight and (driven or _is_planned(float(found["mhz"]) * 1e6, ground))
+    in_full = len(re.findall(_OF_A_UNIT, found["read"])) == len(re.findall(r"\d*\.?\d+", found["read"])) >= LONG_ROW
+    driven = ground.wanted_at_all("drive_power") and len(WATTS.findall(found["read"])) != 1 and not in_full
+    return straight and not in_full and (driven or _is_planned(float(found["mhz"]) * 1e6, ground))
 
 
 def _is_planned(at: float, ground: Ground) -> bool:

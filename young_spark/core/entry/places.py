@@ -492,7 +492,8 @@ def _pin_alone(rest: str, last: str) -> Place | None:
 
 # parts that are told apart by their place in a row; 'final 4 w' and 'stage 2' may be figures
 NUMBERED = re.compile(
-    r"(?P<what>device|fet|mosfet|transistor|tube|valve|bottle|pallet|module|section|cell|fan|blower|bank|element|pair) (?P<number>[1-8])"
+    r"(?P<what>device|fet|mosfet|transistor|tube|valve|bottle|pallet|module|section|cell|fan|blower|bank|element|pair)"
+    r" (?P<number>[1-8])"
     r"(?![\d.\w])(?= (?:[a-z]+ )*[+-]?[\d.]+)"
 )
 SIDES_ALONE = (_of_a_fuse, _pin_alone, _way_alone, _winding_alone, _junction_alone)

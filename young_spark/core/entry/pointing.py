@@ -167,9 +167,10 @@ def _is_behind_what_was_seen(s: Sentence, n: int, item: Item) -> bool:
     """'air flow ok exhaust 85c': a result is what was seen at the place in front of it, and a name that no list has
     leads the figure behind."""
     before = s.fact(item.at - 1)
-    named = before is not None and before.kind == "word" and before.text.isalpha() and len(before.text) > SHORTEST
+    if before is None or before.kind != "word" or not before.text.isalpha() or item.at - 1 in s.taken:
+        return False
     seen = [m for m in range(n + 1, item.at - 1) if s.facts[m].kind == "result"]
-    return named and item.at - 1 not in s.taken and len(seen) == 1 and before.text not in manner() | LONELY_WORDS
+    return len(seen) == 1 and len(before.text) > SHORTEST and before.text not in manner() | LONELY_WORDS
 
 
 SHORTEST = 3  # signs of a name
@@ -234,7 +235,9 @@ def _without_what_only_tells(s: Sentence, found: list[int]) -> list[int]:
     told = [
         n
         for n in heads
-        if clause[n] not in filled and not _is_a_part(s, n) and any(clause[m] == clause[n] + 1 and clause[m] in filled for m in heads)
+        if clause[n] not in filled
+        and not _is_a_part(s, n)
+        and any(clause[m] == clause[n] + 1 and clause[m] in filled for m in heads)
     ]
     if len(heads) - len(told) < 1 or len(told) != 1:
         return found

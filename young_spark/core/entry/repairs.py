@@ -14,7 +14,7 @@ MONEY = re.compile(
     r"|(?:(?<![\w.])(?<!\d )(?<!cleaned )(?<!now )(?<!reads )"  # '80 0.45' is a row of figures
     r"(?<!contact )(?<!contacts )(?<!esr )(?<!swr )(?<!gate )(?<!base )(?<!collector )(?<!drain )(?<!idle )(?<!bias )"
     r"(\d*[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"
-    r"|(\d+(?:\.\d\d)?) (?:quid|pounds|euros?|dollars|bucks)\b"
+    r"|(\d+(?:\.\d\d)?) (?:quid|pounds|euros?|eur|dollars|bucks)\b"
     r"|^(?:charged?|bill(?:ed)?|invoiced?):? (\d+(?:\.\d\d)?)(?=$|,| (?:plus|and|for|parts)\b)",
     re.IGNORECASE,
 )
@@ -71,13 +71,10 @@ _ENDS = re.compile(
 
 def parts_of(words: str) -> tuple[str | None, str | None]:
     """The part that went out and the one that came in, as they were named."""
-    words = words.split(": ")[0]  # 'new r41: gate 3.8': what was read behind it is no part
+    words = _clause_with_its_part(words.split(": ")[0])  # 'new r41: gate 3.8': what was read behind it is no part
     if sides := arrow(words.split(",")[0].split(";")[0]):
         return sides
     whole = HOURS.sub("", MINUTES.sub("", MONEY.sub("", words)))
-    for clause in whole.split(", ")[1:]:  # 'lcd dim left half, backlight led replaced'
-        if _names_its_part(clause, whole):
-            return parts_of(clause)
     plain = " ".join(_ENDS.sub("", whole).split())
     if (several := _FITTED_SEVERAL.match(" ".join(whole.split())) or _FITTED_SEVERAL.match(plain)) is not None:
         return _each_of(several["all"])
@@ -99,10 +96,13 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
     return None, None
 
 
-def _names_its_part(clause: str, whole: str) -> bool:
-    """Whether a clause says by itself which part was replaced, and none in front of it says so."""
-    first = whole[: whole.index(clause)]
-    return _SWAPPED.search(clause) is not None and CHANGING.search(first) is None
+def _clause_with_its_part(words: str) -> str:
+    """'backlight led replaced' of 'lcd dim left half, backlight led replaced': the clause that says by itself which
+    part was replaced, where none in front of it says so; else the whole."""
+    for clause in words.split(", ")[1:]:
+        if _SWAPPED.search(clause) is not None and CHANGING.search(words[: words.index(clause)]) is None:
+            return clause
+    return words
 
 
 CHANGING = re.compile(r"->|→|\b(?:replaced|swapped|renewed|changed|fitted|new|out|in|with)\b", re.IGNORECASE)

@@ -141,7 +141,7 @@ def _of_a_known_level(s: Sentence, n: int) -> Said | None:
 
 
 def _modulated_with(s: Sentence) -> list[Said]:
-    """'rx 10db 0.8uv 30% am', '0.8uv 10db s/n 30% mod 1k': how the generator was modulated, and no depth of the unit."""
+    """'rx 10db 0.8uv 30% am', '0.8uv 10db s/n 30% mod 1k': how the generator was modulated, and no depth here."""
     levels = [i for i in s.items if _is_a_level(i.fact) and i.fact.unit in {"uV", "dBm"}]
     shares = [i for i in s.items if i.fact.unit == "%" and i.fact.value in OF_A_GENERATOR]
     ratio = any(i.fact.unit == "dB" for i in s.items) or named(s, *OTHER_NAMES, "sinad")

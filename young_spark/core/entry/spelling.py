@@ -23,6 +23,7 @@ CELSIUS = re.compile(r"(?<![\w.])(?<!to )(\d{2,3}(?:\.\d)?) (?:deg(?:rees)? ?)?c
 
 def as_spelt(plain: str) -> str:
     """A folded text with such words as they are spelt, and degrees beside their figure."""
+    plain = plain.replace(" @ ", " at ")
     return CELSIUS.sub(r"\1c", WORD.sub(lambda found: _meant(found[0]), plain))
 
 

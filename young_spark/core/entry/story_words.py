@@ -110,7 +110,8 @@ _AREAS = (
     (
         "meter",
         r"\b(?:trip|alarm|threshold|timer)\b"
-        r"|\blamps?\b|\bbulbs?\b|\bback ?lights?\b|\bpilot lights?\b|\bdisplay led\b|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b"
+        r"|\blamps?\b|\bbulbs?\b|\bback ?lights?\b|\bpilot lights?\b|\bdisplay led\b"
+        r"|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b"
         r"|\b(?:battery )?door\b|\bhatch\b|\bbelt clip\b|\bcarrying strap\b|\bmounting bracket\b"
         r"|\brubber feet\b|\bbezel\b",
     ),

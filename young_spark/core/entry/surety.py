@@ -376,11 +376,8 @@ SENT = {"carrier_power", "peak_envelope_power", "mean_power"}
 
 
 def _is_possible_of_a_unit(said: Said, value: float, context: EntryContext) -> bool:
-    most = context.greatest_power_w
-    if said.quantity == "supply_current" and most is not None and value > LEAST_AMPS + most / LEAST_EFFICIENT_V:
+    if context.greatest_power_w is not None and _is_beyond(said, value, context.greatest_power_w):
         return False
-    if said.quantity in SENT and most is not None and value > NO_WATTS * most and (said.leans or not said.in_its_unit):
-        return False  # 'tx 14.2a pep 2182': kilohertz; 'tx 433.5 hi: 0 w': megahertz
     at_rest = said.address.get("state") in {"standby", "receive"}
     if value == 0:
         return True  # nothing can be read of anything
@@ -390,6 +387,19 @@ def _is_possible_of_a_unit(said: Said, value: float, context: EntryContext) -> b
     return low <= value <= high
 
 
+def _is_beyond(said: Said, value: float, most: float) -> bool:
+    """Whether a figure is far from what a unit draws or sends that gives so many watts at most: 'tx 14.2a pep 2182' are
+    kilohertz, 'tx 433.5 hi: 0 w' megahertz, 'mod 88 pct at -10dbm line' is what goes in."""
+    if said.quantity == "supply_current":
+        return value > LEAST_AMPS + most / LEAST_EFFICIENT_V
+    if said.quantity not in SENT:
+        return False
+    in_decibels = said.typed is not None and said.typed.unit in {"dBm", "dBw"}
+    too_little = in_decibels and value < LEAST_SENT * most
+    return too_little or (value > NO_WATTS * most and (said.leans or not said.in_its_unit))
+
+
+LEAST_SENT = 1e-3  # of the most that a unit gives, where only decibels of a milliwatt say that it is a power
 LEAST_CELL_V = 0.3  # of a flat one
 
 

@@ -11,6 +11,7 @@ from young_spark.core.entry.answers import WHOLE, answers_to, label_of
 from young_spark.core.entry.as_before import (
     as_before_in,
     both_again_in,
+    counted_again_in,
     may_be_as_before,
     off_again_in,
     set_to_in,
@@ -49,12 +50,20 @@ from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_
 from young_spark.core.entry.story_words import area_turned, read_story, repair_of, says_only_how_long, told_apart
 from young_spark.core.entry.strangers import is_about_a_stranger
 from young_spark.core.entry.struck import struck_off
-from young_spark.core.entry.surety import FARTHEST_OVER, MEASURED_IN, is_believable, is_no_reading, is_told, turning
+from young_spark.core.entry.surety import (
+    FARTHEST_OVER,
+    MEASURED_IN,
+    is_believable,
+    is_no_reading,
+    is_possible,
+    is_told,
+    turning,
+)
 from young_spark.core.entry.then_read import then_read, words_before
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.turned_series import turned_series_in
-from young_spark.core.entry.unnamed_senses import unnamed_senses
 from young_spark.core.entry.typed_figures import UNIT
+from young_spark.core.entry.unnamed_senses import unnamed_senses
 from young_spark.core.entry.usual import OUT_OF_RANGE as UNUSUAL
 from young_spark.core.entry.usual import how_far
 from young_spark.core.entry.verdicts import verdicts_of
@@ -444,7 +453,7 @@ def _loosely(text: str, plain: str, context: EntryContext) -> Iterator[Meaning]:
             placed = placed_readings(breath, context)
         except (Unclear, OutOfDomain, OverflowError):
             continue
-        if placed:
+        if placed and all(is_possible(said, context) for said in breath.said):
             yield from _taken_together(text, placed, breath.remark, context).meanings
 
 
@@ -693,7 +702,7 @@ def _remarked(meaning: Meaning, word: str) -> Meaning:
 
 def _ended_on(plain: str, context: EntryContext) -> str | None:
     """What was read when an adjuster was left: with its name, where the words say one."""
-    if (again := set_to_in(plain, context)) is not None:
+    if (again := set_to_in(plain, context) or counted_again_in(plain, context)) is not None:
         return again
     if (told := adjustment_in(plain)) is not None:
         return told.ended_on

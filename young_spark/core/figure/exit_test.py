@@ -18,7 +18,8 @@ _WELL = (
     r"|without (?:a )?(?:fail(?:ure)?|fault|drop)|steady|stable|solid"
 )
 TEST = re.compile(
-    rf"\b(?:(?:{_DONE}) )?{_NO_COUNT}(?P<tries>\d{{1,4}})(?: ?x| times| (?:{_DONE}))?(?: [\w ]{{0,30}}?)?,? ?(?:{_WELL})\b"
+    rf"\b(?:(?:{_DONE}) )?{_NO_COUNT}(?P<tries>\d{{1,4}})(?: ?x| times| (?:{_DONE}))?"
+    rf"(?: [\w ]{{0,30}}?)?,? ?(?:{_WELL})\b"
 )
 NAMES_A_TEST = re.compile(rf"\b(?:{_DONE})\b")
 

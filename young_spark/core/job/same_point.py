@@ -13,13 +13,17 @@ ADDRESS = (
 
 def points_of(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, list[ReadingFact]]]:
     """The figures of a line that says no mode or no frequency, for each that they were read in, with these in words;
-    all of them together, where before and after were each read in one of them only."""
+    all of them together, where before and after were each read in one of them only. Those of another frequency than
+    the line's stand apart, where there is one of its own."""
+    elsewhere = _elsewhere(row, facts)
+    here = [fact for fact in facts if fact not in elsewhere]
+    apart = {hz: [f for f in elsewhere if f.conditions.frequency_hz == hz] for _, hz in map(point_of, elsewhere)}
+    return [*_points_at(row, here), *((_in_words(None, hz), mine) for hz, mine in apart.items())]
+
+
+def _points_at(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, list[ReadingFact]]]:
     if not facts:
         return []
-    if (elsewhere := _elsewhere(row, facts)) != []:
-        here = [fact for fact in facts if fact not in elsewhere]
-        apart = {hz: [f for f in elsewhere if f.conditions.frequency_hz == hz] for _, hz in map(point_of, elsewhere)}
-        return [*points_of(row, here), *((_in_words(None, hz), mine) for hz, mine in apart.items())]
     if row.frequency_hz is not None and row.mode is not None:
         return [(_instead_of(row.frequency_hz, facts), list(facts))]
     there = row.channel is not None or row.frequency_hz is not None
