@@ -22,8 +22,10 @@ def find_row_as_before(s: Sentence) -> None:
         return
     row = s.items[1:] if place.item is not None else s.items
     columns = next((columns for columns in s.ground.rows_before if _fits(row, columns, s.ground)), None)
-    if columns is None:
+    names = s.free("quantity")
+    if columns is None or not all(_is_named_as(s, n, row, columns) for n in names):
         return
+    s.take(*names)
     for item, (quantity, _) in zip(row, columns, strict=True):
         item.quantity = quantity
         item.address[place.key] = place.value
@@ -66,6 +68,12 @@ def find_same_channels(s: Sentence) -> None:
     s.take(*names)
 
 
+def _is_named_as(s: Sentence, n: int, row: list[Item], columns: tuple[tuple[str, float], ...]) -> bool:
+    """'20 55w 540 ip 505 ig 118': whether the figure behind a name is in its column."""
+    of = next((column for item, (column, _) in zip(row, columns, strict=True) if item.at == n + 1), None)
+    return of == s.facts[n].of
+
+
 AGAIN = {"now", "again", "is"}
 LEAST_POINTS = 3
 
@@ -86,7 +94,7 @@ class _Where:
 def _place(s: Sentence) -> _Where | None:
     """The one place that leads a line of figures, or None: '80m', 'ch 19', '80'."""
     free, strokes = s.free("where"), tuple(n for n, f in enumerate(s.facts) if f.kind == "link" and f.of in BETWEEN)
-    others = len(s.facts) - len(strokes) - len(s.items)
+    others = len(s.facts) - len(strokes) - len(s.items) - len(s.free("quantity"))
     if len(free) == 1 and s.facts[free[0]].of in OF_A_ROW and others == 1:
         return _Where(s.facts[free[0]].of, s.facts[free[0]].is_, (free[0], *strokes))
     return None if free or others or strokes or not s.items else _bare_place(s.items[0], s.ground)

@@ -15,7 +15,7 @@ POINTS = {"band", "channel"}
 
 def find_columns(s: Sentence) -> None:
     """Give each figure of such rows its point, and the unit that its column has in another row."""
-    leads = [n for n in s.free("where") if s.facts[n].of in POINTS]
+    leads = [n for n in s.free("where") if s.facts[n].of in POINTS] or _settings(s)
     rows = _rows(s, leads)
     points = [_point(s, n) for n in leads]
     alike = len(rows) >= LEAST_ROWS and len({len(row) for row in rows}) == 1 and len({key for key, _ in points}) == 1
@@ -34,6 +34,16 @@ def find_columns(s: Sentence) -> None:
     s.take(*leads)
 
 
+def _settings(s: Sentence) -> list[int]:
+    """'tx hi 5.1w 1.75a lo 1.1w .75a': the settings of the power, where watts are in each row."""
+    found = [n for n in s.free("how", "side") if s.facts[n].is_ in SETTINGS]
+    watts = [i for i in s.items if i.fact.unit == "W"]
+    return found if len(found) == len(watts) >= LEAST_ROWS else []
+
+
+SETTINGS = {"high", "mid", "low"}
+
+
 def find_amps_of_bands(s: Sentence) -> None:
     """'8.9a 10m 8.4a 6m': what the whole unit draws, each in front of the band that it was keyed on."""
     points = [n for n in s.free("where") if s.facts[n].of in POINTS]
@@ -49,6 +59,8 @@ def find_amps_of_bands(s: Sentence) -> None:
 
 def _point(s: Sentence, n: int) -> tuple[str, object]:
     """Where a row stands, in the words of an address: amps stand there too, and at no band of their own."""
+    if s.facts[n].is_ in SETTINGS:
+        return "power_setting", s.facts[n].is_
     if s.facts[n].of == "band" and str(s.facts[n].is_).rstrip("m").isdigit():
         return "frequency_hz", s.ground.frequency_of_band(str(s.facts[n].is_))
     return s.facts[n].of, value_of(s, n)

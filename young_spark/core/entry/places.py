@@ -494,7 +494,7 @@ def _pin_alone(rest: str, last: str) -> Place | None:
 NUMBERED = re.compile(
     r"(?P<what>device|fet|mosfet|transistor|tube|valve|bottle|pallet|module|section|cell|fan|blower|bank|element|pair)"
     r" (?P<number>[1-8])"
-    r"(?![\d.\w])(?= (?:[a-z]+ )*[+-]?[\d.]+)"
+    r"(?![\d.\w])(?= (?:[a-z]+ )*[+-]?[\d.]+| (?!(?:k?w|m?v|m?a|k|c|r|ohms?|deg\w*)\b)[a-z]{2}|,)"
 )
 SIDES_ALONE = (_of_a_fuse, _pin_alone, _way_alone, _winding_alone, _junction_alone)
 

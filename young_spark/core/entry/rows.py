@@ -645,8 +645,22 @@ def _parts_alike(s: Sentence) -> None:
     first = s.items[0]
     if first.at < places[-1]:
         return
+    if any(f.kind == "result" for f in s.facts[: first.at]):
+        _same_point_of_each(s, first, places)
+        return
     s.items = [replace_item(first, {"place": s.facts[n].is_}) for n in places]
     s.take(*places, *[n for n, f in enumerate(s.facts) if f.text in {"all", "both", "each"}])
+
+
+def _same_point_of_each(s: Sentence, item: Item, places: list[int]) -> None:
+    """'q1 c-e ok, q2 c-e ok, b-e 0.65 both': the point in front of the figure, of each of the parts."""
+    point = s.fact(item.at - 1)
+    parts = list(dict.fromkeys(s.facts[n].of for n in places if _is_a_part(s, n) or s.facts[n].of[-1:].isdigit()))
+    if point is None or point.kind != "place" or not point.follows or len(parts) < LEAST_ROW:
+        return
+    side = str(point.is_).partition(" ")[2]
+    s.items = [replace_item(item, {"place": f"{part} {side}"}) for part in parts]
+    s.take(item.at - 1, *[n for n, f in enumerate(s.facts) if f.text in {"all", "both", "each"}])
 
 
 def _parts_before_one_figure(s: Sentence) -> None:

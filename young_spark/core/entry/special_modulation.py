@@ -249,7 +249,13 @@ def _volts_in(s: Sentence) -> list[Said]:
         return _volts_of_all(s, volts)
     other = next(i for i in s.items if i is not volts)
     depth = other.fact.unit == "%" or (other.fact.unit is None and bool(named(s, "am_depth")))
-    if depth and s.has_text(volts.at - 1, "at", "for"):
+    if depth and s.has_text(volts.at - 1, "at") and named(s, "am_depth"):
+        other.quantity, other.address["input_v"] = "am_depth", volts.fact.value  # 'mod 35% at 30mv'
+        s.take(
+            volts.at - 1, *named(s, "am_depth"), *(n for n in (volts.at + 1,) if s.has_text(n, "in", "input", "mic"))
+        )
+        use(s, volts)
+    elif depth and s.has_text(volts.at - 1, "at", "for"):
         use(s, other)
         volts.quantity = "modulation_sensitivity"
         s.take(volts.at - 1, *named(s, "am_depth", "drive_power"))

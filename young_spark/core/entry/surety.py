@@ -179,7 +179,13 @@ def _is_doubted(breath: Breath, plain: str) -> bool:
 
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
-    if _words_beside(breath) > _longest_remark(breath) or _is_doubted(breath, plain) or _has_a_lone_unit(breath):
+    measured = all(said.in_its_unit for said in breath.said if not said.derived)
+    told_beside = sum(len(f.text.split(" ")) for f in cut(plain) if f.of == AS_TYPED) if measured else 0
+    if (
+        _words_beside(breath) - told_beside > _longest_remark(breath)
+        or _is_doubted(breath, plain)
+        or _has_a_lone_unit(breath)
+    ):
         return False
     if _is_of_something_else(breath, plain, context):
         return False

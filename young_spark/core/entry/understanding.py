@@ -184,7 +184,7 @@ def _asked_for_its_figures(text: str, plain: str, meant: Understanding, context:
 
 def _read_alone(part: str, context: EntryContext) -> Understanding | None:
     """A clause as a reading by itself: named or in its unit, and no value that is printed on a part."""
-    if MEASURED.search(part) is None or is_only_told(part) or {f.unit for f in cut_facts(part)} & PRINTED:
+    if not FIGURE_IN.search(part) or is_only_told(part) or {f.unit for f in cut_facts(part)} & PRINTED:
         return None
     meant = _in_one_breath(part, part, context)
     whole = meant is not None and meant.chosen is not None and meant.story is None
@@ -195,7 +195,7 @@ PRINTED = {"F", "H", "Ω"}
 
 
 ASKED_OF = {"did", "found", "note", "adjusted"}
-MEASURED = re.compile(rf"(?<![\w.])[+-]?\d*\.?\d+ ?{UNIT}(?![\w.])|[a-z] [+-]?\d+\.\d+(?!\w)")
+FIGURE_IN = re.compile(r"(?<![\w.])[+-]?\d*\.?\d+")
 TOLD_BY_ANYBODY = re.compile(r"^was told [+-]?[\d.]+\w*$|, was told [+-]?[\d.]+\w*$")
 LONE_COUNT = re.compile(r"\d{4,6}\.\d{1,3}")  # a counter's, in kilohertz
 PARTS = re.compile(r"\s*[,;]\s+")

@@ -393,7 +393,8 @@ class State:
             return None
         there = placed[-1][0]
         elsewhere = frozenset(r.quantity for at, r in placed if at != there)
-        return Spoken(Conditions(channel=there[0], frequency_hz=there[1]), self._read_at(there) - elsewhere)
+        never = frozenset(row.quantity for row in self.rows) - {r.quantity for r in self.standing_readings}
+        return Spoken(Conditions(channel=there[0], frequency_hz=there[1]), (self._read_at(there) - elsewhere) | never)
 
     def _read_at(self, there: tuple[int | None, float | None]) -> frozenset[str]:
         """The quantities that were read on a channel or a frequency."""
