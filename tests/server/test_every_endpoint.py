@@ -88,6 +88,7 @@ WRITES = {
     "item_add",
     "item_change",
     "item_keep_as_model",
+    "item_follow_model",
     "job_pin_loose",
     "job_set_up",
     "job_hand_back",

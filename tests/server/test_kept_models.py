@@ -1,5 +1,6 @@
 """A unit kept as a model: the next one of it opens with what the first one taught."""
 
+import io
 import uuid
 
 import pytest
@@ -7,7 +8,8 @@ import pytest
 from tests.server.conftest import take
 from tests.server.test_lines import JSON, slip
 from young_spark.core.gear import kinds, models
-from young_spark.server.jobs.models import Job
+from young_spark.server.jobs.models import Job, Line
+from young_spark.server.library.models import OwnText
 from young_spark.server.library.own_models import OWN_MODELS, model_text, own_models
 
 
@@ -70,3 +72,38 @@ def test_every_model_reads_back_from_its_file_as_the_same(model):
 def test_without_a_name_it_is_refused_and_a_reader_keeps_nothing(bench, first, reader, client_of):
     assert keep(bench, first, " - ").status_code == 400
     assert keep(client_of(reader), first, "Birkrigg C40").status_code == 403
+
+
+def power_due(bench, job: Job) -> float | None:
+    bench.patch(f"/api/jobs/{job.pk}", {"part": "find"}, content_type=JSON)
+    lines = slip(bench, job)["open_lines"]
+    return next(line["expected_value"] for line in lines if line["row"] == "power-am-19")
+
+
+def test_a_unit_keeps_to_the_version_it_was_planned_by_until_it_is_asked_to_follow(bench, first):
+    keep(bench, first, "Birkrigg C40")
+    second = check_in(bench, "Birkrigg C40, marshal 9: dead")
+    bench.put("/api/gear/birkrigg-c40/rows/power-am-19", {"due": 3.2}, content_type=JSON)
+    bench.post("/api/gear/birkrigg-c40/notes", {"text": "mind the ribbon"}, content_type=JSON)
+    opened = slip(bench, second)
+    assert power_due(bench, second) == 3.7
+    assert "mind the ribbon" in {note["text"] for note in opened["notes"]}, "what is known helps whoever has one open"
+    (change,) = opened["model_changes"]
+    assert "power-am-19" in change["what"] and (change["here"], change["there"]) == ("3.7", "3.2")
+    third = check_in(bench, "Birkrigg C40, marshal 4: weak")
+    assert power_due(bench, third) == 3.2 and slip(bench, third)["model_changes"] == []
+    followed = bench.post(f"/api/items/{second.items.get().pk}/follow").json()
+    assert followed["model_changes"] == [] and power_due(bench, second) == 3.2
+
+
+def test_a_bundle_brings_the_version_that_its_units_keep_to(bench, first):
+    keep(bench, first, "Birkrigg C40")
+    second = check_in(bench, "Birkrigg C40, marshal 9: dead")
+    bench.put("/api/gear/birkrigg-c40/rows/power-am-19", {"due": 3.2}, content_type=JSON)
+    bundle = bench.get(f"/api/jobs/{second.pk}/bundle").getvalue()
+    known_by = second.pk
+    Line.objects.filter(job=second).delete()
+    second.delete()
+    OwnText.objects.filter(name="birkrigg-c40").delete()  # another shop, that knows nothing of it
+    assert bench.post("/api/bundles", {"file": io.BytesIO(bundle)}).status_code in {200, 201}
+    assert power_due(bench, Job.objects.get(pk=known_by)) == 3.7

@@ -661,6 +661,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/items/{item_id}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Follow Model
+         * @description Have a unit follow the newest version of its model; until then it keeps to the one that it was planned by.
+         */
+        post: operations["item_follow_model"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/set-up": {
         parameters: {
             query?: never;
@@ -3778,6 +3798,18 @@ export interface components {
             /** Rated W */
             rated_w: number | null;
         };
+        /**
+         * ModelChangeOut
+         * @description One thing that is other in the newest version of a unit's model.
+         */
+        ModelChangeOut: {
+            /** What */
+            what: string;
+            /** Here */
+            here: string;
+            /** There */
+            there: string;
+        };
         /** NoteOut */
         NoteOut: {
             /** Text */
@@ -3928,6 +3960,8 @@ export interface components {
             model: string | null;
             /** Model Title */
             model_title: string | null;
+            /** Model Changes */
+            model_changes: components["schemas"]["ModelChangeOut"][];
             /** Is Kind */
             is_kind: boolean;
             /**
@@ -7708,6 +7742,28 @@ export interface operations {
                 "application/json": components["schemas"]["KeepAsModelIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipOut"];
+                };
+            };
+        };
+    };
+    item_follow_model: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -103,6 +103,7 @@ export function UnitCard({
           </span>
         </dd>
       </dl>
+      {slip.model_changes.length > 0 && <ChangedSince slip={slip} unit={unit} item={item} />}
       {slip.model !== null && <KeepAsModel key={unit.id} slip={slip} unit={unit} item={item} />}
       <AnotherItem slip={slip} item={item} />
     </section>
@@ -155,6 +156,27 @@ function Selector({ slip, unit, item }: { slip: Slip; unit: Slip['items'][number
         </details>
       </dd>
     </>
+  )
+}
+
+/** What is other in the newest version of its model: it keeps to the one that it came in by until it is asked. */
+function ChangedSince({ slip, unit, item }: { slip: Slip; unit: Schemas['ItemOut']; item: string | null }) {
+  const { followModel } = useJobMutations(slip.id, item)
+  return (
+    <details>
+      <summary>Its model was changed since it came in ({slip.model_changes.length})</summary>
+      <ul>
+        {slip.model_changes.map((c) => (
+          <li key={c.what}>
+            {c.what}: {c.here || 'not there'} → {c.there || 'gone'}
+          </li>
+        ))}
+      </ul>
+      <button type="button" className="link" onClick={() => followModel.mutate(unit.id)}>
+        Follow the model
+      </button>
+      {followModel.error !== null && <p role="alert">{followModel.error.message}</p>}
+    </details>
   )
 }
 

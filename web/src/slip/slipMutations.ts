@@ -61,6 +61,10 @@ export function useJobMutations(job: string, item: string | null) {
       void queries.invalidateQueries({ queryKey: libraryOptions.queryKey })
     },
   })
+  const followModel = useMutation({
+    mutationFn: (id: string) => dataOf(api.POST('/api/items/{item_id}/follow', { params: { path: { item_id: id } } })),
+    onSuccess,
+  })
   const problem = change.error ?? changeItem.error ?? addPicture.error ?? setUp.error
-  return { change, changeItem, keepAsModel, addItem, addPicture, handBack, setUp, problem }
+  return { change, changeItem, keepAsModel, followModel, addItem, addPicture, handBack, setUp, problem }
 }

@@ -18,8 +18,8 @@ LEADING = {"on", "with", "at", "in", "by", "from", "and", "for", "the", "a", "of
 # what a unit is asked for and how, apart from the quantity: that each figure has its own of them
 HOW = {"setting_word": "power_setting", "state": "state", "mode": "mode", "heat": "heat"}
 # words that say what became of a figure, or that it was none
-NO_LABEL = {"was", "now", "then", "again", "still", "should", "spec", "max", "min", "to", "not", "no", "dropping", "left",
-            "full", "load"}  # fmt: skip
+NO_LABEL = {"was", "now", "then", "again", "still", "should", "spec", "max", "min", "to", "not", "no", "dropping",
+            "left", "full", "load"}  # fmt: skip
 
 
 @dataclass(frozen=True)

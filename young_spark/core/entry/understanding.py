@@ -62,7 +62,6 @@ from young_spark.core.entry.surety import (
 from young_spark.core.entry.then_read import then_read, words_before
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.turned_series import turned_series_in
-from young_spark.core.entry.typed_figures import UNIT
 from young_spark.core.entry.unnamed_senses import unnamed_senses
 from young_spark.core.entry.usual import OUT_OF_RANGE as UNUSUAL
 from young_spark.core.entry.usual import how_far

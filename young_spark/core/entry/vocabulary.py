@@ -99,8 +99,8 @@ def _of(kind: Kind, table: dict[str, tuple[str, ...]]) -> dict[str, Phrase]:
 # words as hands cut them short, also where they stand beside another
 SHORT = {
     "frequency": "freq", "modulation": "mod", "deviation": "dev", "power": "pwr", "voltage": "volts",
-    "temperature": "temp", "distortion": "dist", "suppression": "supp", "sensitivity": "sens", "current": "amps", "transmit": "tx",
-    "receive": "rx", "bandwidth": "bw",
+    "temperature": "temp", "distortion": "dist", "suppression": "supp", "sensitivity": "sens", "current": "amps",
+    "transmit": "tx", "receive": "rx", "bandwidth": "bw",
 }  # fmt: skip
 
 

@@ -97,7 +97,7 @@ def guarded(job: Job, row: JobPath) -> Guarded:
 
 def units_of(job: Job) -> list[Model]:
     """The models of everything on the job that the library knows."""
-    found = (gear(item.model, item.rated_w) for item in job.items.all())
+    found = (gear(item.model, item.rated_w, version=item.model_version) for item in job.items.all())
     return [unit for unit in found if unit is not None]
 
 

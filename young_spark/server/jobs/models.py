@@ -51,6 +51,7 @@ class Item(models.Model):
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="items")
     name = models.CharField(max_length=200)
     model = models.SlugField(blank=True)
+    model_version = models.PositiveIntegerField(null=True, blank=True)  # of the shop's own; None follows the newest
     rated_w = models.FloatField(null=True, blank=True)  # what a unit of a kind should give, where somebody said it
     serial = models.CharField(max_length=60, blank=True, db_index=True)
     selector = models.TextField(max_length=4000, blank=True)  # of a modified unit: position and MHz, one a line

@@ -13,7 +13,7 @@ from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.bulletin import after_commit
 from young_spark.server.jobs.models import Item, Job, Line, Part
-from young_spark.server.library.own_models import gear, known_models
+from young_spark.server.library.own_models import gear, known_models, newest_version
 from young_spark.server.moments import after_all
 from young_spark.server.problems import Conflict, Refused, must_be_the_same
 
@@ -62,6 +62,7 @@ def check_in(*, actor: Person, job_id: uuid.UUID, words: str) -> Job:
         job=job,
         name=unit[:200],
         model=model,
+        model_version=newest_version(model),
         rated_w=rated_w,
         serial=told.serial[:60],
     )
@@ -152,7 +153,7 @@ def change_item(
         raise Refused(f"The library has no model '{model}'.")
     item.refresh_from_db()
     if model is not None and model != item.model:
-        item.model = model
+        item.model, item.model_version = model, newest_version(model)
         if known is not None and item.job.value is None:
             Job.objects.filter(pk=item.job_id).update(value=known.value)
     if rated_w is not None:
@@ -163,6 +164,16 @@ def change_item(
     item.name, item.serial = name or item.name, item.serial if serial is None else serial
     item.save()
     refresh_search(item.job)
+    return item
+
+
+@transaction.atomic
+def follow_model(*, actor: Person, item: Item) -> Item:
+    """Have a unit follow the newest version of its model: its plan, limits and cautions from now on."""
+    require_technician(actor)
+    item.refresh_from_db()
+    item.model_version = newest_version(item.model)
+    item.save(update_fields=["model_version"])
     return item
 
 

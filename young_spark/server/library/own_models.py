@@ -1,6 +1,7 @@
 """The models that this shop keeps: units that it knows, beside those that ship."""
 
 import re
+from dataclasses import dataclass
 from typing import Any
 
 import tomli_w
@@ -24,6 +25,20 @@ def model_text(model: Model) -> str:
     return HEAD + tomli_w.dumps(told)
 
 
+@dataclass(frozen=True)
+class Kept:
+    """A version of a model that a unit keeps to."""
+
+    name: str
+    number: int
+
+
+def newest_version(name: str) -> int | None:
+    """The number of the version of a model that stands; None of a kind, and of an invented one."""
+    newest = OWN_MODELS.newest(name) if name else None
+    return None if newest is None else newest.number
+
+
 def own_models() -> dict[str, Model]:
     """This shop's models by id; one that this version of the program does not understand is left out."""
     return _understood(OWN_MODELS.standing())
@@ -33,19 +48,29 @@ def _understood(standing: dict[str, OwnText]) -> dict[str, Model]:
     return {name: OWN_MODELS.value(row) for name, row in standing.items() if not OWN_MODELS.why_not(row)}
 
 
-def known_models() -> dict[str, Model]:
-    """Every model by id: the shop's own, and in a demo the invented ones that none of those replaces."""
+def known_models(kept: Kept | None = None) -> dict[str, Model]:
+    """Every model by id: the shop's own, the one that a unit keeps in the version that it keeps, and in a demo the
+    invented ones that none of those replaces."""
     standing = OWN_MODELS.standing()
+    if kept is not None and (now := standing.get(kept.name)) is not None and now.number != kept.number:
+        standing[kept.name] = OWN_MODELS.numbered(kept.name, kept.number) or now
     return {name: model for name, model in demo_models().items() if name not in standing} | _understood(standing)
 
 
 def gear(
-    model: str, rated_w: float | None = None, words: str | None = None, fed_v: float | None = None
+    model: str,
+    rated_w: float | None = None,
+    words: str | None = None,
+    fed_v: float | None = None,
+    *,
+    version: int | None = None,
 ) -> Model | None:
-    """What is known of a unit by the name of its model or its kind, by the words that it came in by, and by the volts
-    that were read at its supply; None of one that nobody knows. A unit that an earlier version took for one of the
-    invented models keeps its plan, though none of them is on the shelf."""
-    return gear_of(model, rated_w, models() | known_models(), words, fed_v) if model else None
+    """What is known of a unit by the name of its model or its kind, in the `version` that it keeps to, by the words
+    that it came in by, and by the volts that were read at its supply; None of one that nobody knows. A unit that an
+    earlier version of the program took for one of the invented models keeps its plan, though none of them is on the
+    shelf."""
+    kept = None if version is None else Kept(model, version)
+    return gear_of(model, rated_w, models() | known_models(kept), words, fed_v) if model else None
 
 
 def model_id(name: str) -> str:

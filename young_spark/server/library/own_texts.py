@@ -48,6 +48,10 @@ class OwnTexts(Generic[Value]):
         """The version that stands, or None."""
         return OwnText.objects.filter(kind=self.kind, name=name, withdrawn_at=None).last()
 
+    def numbered(self, name: str, number: int) -> OwnText | None:
+        """A version by its number, withdrawn or not, or None."""
+        return OwnText.objects.filter(kind=self.kind, name=name, number=number).first()
+
     def value(self, row: OwnText) -> Value:
         """What a version says. Raises CoreError where this version of the program does not understand it."""
         return self._cached(row.text, row.name)

@@ -7,6 +7,7 @@ from pydantic import Field
 
 from young_spark.server.jobs.bundling import Joining, Section
 from young_spark.server.jobs.models import Job
+from young_spark.server.library.models import OwnText
 from young_spark.server.library.own_models import OWN_MODELS, own_models
 from young_spark.server.library.own_texts import OwnTexts
 from young_spark.server.library.services import OWN_PLANS
@@ -29,7 +30,7 @@ def _section(name: str, texts: OwnTexts[Any], used: Callable[[Job], set[str]]) -
 
     def written(job: Job) -> dict[str, str]:
         wanted = used(job)
-        return {of: own.text for of, own in texts.standing().items() if of in wanted}
+        return {of: _kept_by(job, own).text for of, own in texts.standing().items() if of in wanted}
 
     def check(job: Any, told: dict[str, str]) -> None:
         for of, text in told.items():
@@ -40,8 +41,24 @@ def _section(name: str, texts: OwnTexts[Any], used: Callable[[Job], set[str]]) -
         for of, text in told.items():
             if of not in here:
                 texts.add(of, text, into.job.created_by)
+            _keep_to(into.job, texts, of, text)
 
     return Section(name, dict[str, str], Field({}, max_length=MOST), written, merge, check=check)
+
+
+def _kept_by(job: Job, own: OwnText) -> OwnText:
+    """The version of a model that the units of a job keep to, where they are not of the newest."""
+    if own.kind != OwnText.Kind.MODELS:
+        return own
+    numbers = job.items.filter(model=own.name).values_list("model_version", flat=True)
+    return OWN_MODELS.numbered(own.name, max((n for n in numbers if n is not None), default=own.number)) or own
+
+
+def _keep_to(job: Job, texts: OwnTexts[Any], name: str, text: str) -> None:
+    """Have the units of a job keep to the version that came with them, where this shop has it."""
+    if texts.kind == OwnText.Kind.MODELS:
+        version = texts.versions(name).filter(text=text).values_list("number", flat=True).last()
+        job.items.filter(model=name).update(model_version=version)
 
 
 CHANNELS = _section("channels", OWN_PLANS, _plans_of)

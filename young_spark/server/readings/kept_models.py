@@ -7,7 +7,7 @@ from young_spark.server.accounts.models import Person
 from young_spark.server.accounts.services import require_technician
 from young_spark.server.jobs.models import Item
 from young_spark.server.jobs.services import refresh_search
-from young_spark.server.library.own_models import model_id, write_model
+from young_spark.server.library.own_models import model_id, newest_version, write_model
 from young_spark.server.problems import Refused
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.state import state_of
@@ -33,8 +33,8 @@ def keep_as_model(*, actor: Person, item: Item, name: str) -> str:
         told=[(line.number, story) for line, story in state.stories],
     )
     write_model(actor=actor, name=kept_as, model=made)
-    item.model, item.rated_w = kept_as, None
-    item.save(update_fields=["model", "rated_w"])
+    item.model, item.model_version, item.rated_w = kept_as, newest_version(kept_as), None
+    item.save(update_fields=["model", "model_version", "rated_w"])
     Reading.objects.filter(line__item=item).update(model=kept_as)
     refresh_search(item.job)
     return kept_as

@@ -80,7 +80,8 @@ class State:
         """The item's model in the library, or its kind."""
         if self.item is None:
             return gear(self.loose_model or "")
-        return gear(self.item.model, self.item.rated_w, self.item.name, self._fed_v)
+        item = self.item
+        return gear(item.model, item.rated_w, item.name, self._fed_v, version=item.model_version)
 
     @cached_property
     def revision(self) -> Revision | None:

@@ -135,6 +135,18 @@ def keep_as_model(request: SignedIn, item_id: UUID, data: KeepAsModelIn) -> Slip
     return assemble.slip(job, item)
 
 
+@router.post("/items/{item_id}/follow", response=SlipOut, operation_id="item_follow_model")
+def follow_model(request: SignedIn, item_id: UUID) -> SlipOut:
+    """Have a unit follow the newest version of its model; until then it keeps to the one that it was planned by."""
+    item = Item.objects.select_related("job").filter(pk=item_id).first()
+    if item is None:
+        raise Http404
+    item = jobs.follow_model(actor=request.user, item=item)
+    job = _job(item.job_id)
+    readings.refresh(job)
+    return assemble.slip(job, item)
+
+
 @router.post("/jobs/{job_id}/set-up", response={201: SlipOut}, operation_id="job_set_up")
 def set_up(request: SignedIn, job_id: UUID, data: SetUpIn) -> Status[SlipOut]:
     """Begin or end a sequence of adjustments, leave a step of it out, or take one up again; a line of the slip."""

@@ -9,7 +9,7 @@ from django.db.models.functions import RowNumber
 
 from young_spark.core.entry import StoryLine, verdicts_of
 from young_spark.core.figure import Conditions, Measured, format_value, quantity
-from young_spark.core.gear import Model, ModelNote, PlanRow, Revision
+from young_spark.core.gear import Model, ModelNote, PlanRow, Revision, differences
 from young_spark.core.job import (
     Ghost,
     OpenLine,
@@ -28,12 +28,14 @@ from young_spark.core.job import (
 from young_spark.core.judging import OUTSIDE, VerdictLine, read_selector
 from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.jobs.services import earlier_visit
+from young_spark.server.library.own_models import OWN_MODELS
 from young_spark.server.readings.models import Reading
 from young_spark.server.readings.schemas import line_out
 from young_spark.server.readings.state import State, state_of
 from young_spark.server.slip.schemas import (
     EarlierVisitOut,
     ItemOut,
+    ModelChangeOut,
     NoteOut,
     OpenLineOut,
     PositionOut,
@@ -49,7 +51,7 @@ GHOST_READINGS = 90
 def slip(job: Job, item: Item | None = None) -> SlipOut:
     """The whole slip of one item of a job."""
     state = state_of(job, item)
-    model = state.model
+    model, newest = state.model, _newest(state)
     plan = state.channel_plan
     by_line: dict[UUID, list[Reading]] = {}
     for reading in state.readings:
@@ -74,6 +76,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         item=state.item.pk if state.item else None,
         model=state.item.model or None if state.item else None,
         model_title=_title(model, state.revision),
+        model_changes=_changes_since(newest, state),
         is_kind=bool(model and model.kind_id),
         due_from=_due_from(model),
         should_give_w=model.rated_w if model else None,
@@ -81,7 +84,7 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         channels=[c.number for c in plan.channels] if plan else [],
         selector=_selector(state),
         high_voltage=bool(model and model.high_voltage),
-        notes=_known(model, state.revision),
+        notes=_known(newest or model, state.revision),
         cautions=list(model.cautions) if model else [],
         stages=_stages(state),
         tracing=Trace.objects.filter(job=job, closed_at=None).exists(),
@@ -100,6 +103,29 @@ def slip(job: Job, item: Item | None = None) -> SlipOut:
         sequences=_sequences(model),
         set_up=state.set_up,
     )
+
+
+def _newest(state: State) -> Model | None:
+    """The newest version of the model of a unit that keeps to an earlier one; None of any other."""
+    item = state.item
+    row = None if item is None or item.model_version is None else OWN_MODELS.newest(item.model)
+    behind = row is not None and item is not None and row.number != item.model_version
+    return OWN_MODELS.value(row) if row is not None and behind and not OWN_MODELS.why_not(row) else None
+
+
+def _changes_since(newest: Model | None, state: State) -> list[ModelChangeOut]:
+    """What is other in the newest version of a model; what is only known of it is shown anyway."""
+    item = state.item
+    if newest is None or item is None or item.model_version is None:
+        return []
+    row = OWN_MODELS.numbered(item.model, item.model_version)
+    if row is None or OWN_MODELS.why_not(row):
+        return []
+    kept = OWN_MODELS.value(row).model_copy(update={"notes": newest.notes})
+    return [ModelChangeOut(**d.model_dump()) for d in differences(kept, newest)][:MOST_CHANGES]
+
+
+MOST_CHANGES = 40
 
 
 def _title(model: Model | None, revision: Revision | None) -> str | None:

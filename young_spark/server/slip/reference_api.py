@@ -41,7 +41,7 @@ class TableNameOut(Schema):
 def _shelf(job: UUID | None) -> Shelf:
     """What the shop brings, and the channel plan of the unit that a job opens with."""
     item = Item.objects.filter(job=job).order_by("position").first() if job else None
-    model = gear(item.model, item.rated_w) if item else None
+    model = gear(item.model, item.rated_w, version=item.model_version) if item else None
     meters = ShopInstrument.objects.exclude(elements_w=[]).order_by("name")
     return Shelf(
         plans=known_plans(),

@@ -118,6 +118,14 @@ class SetUpIn(Schema):
     step: str | None = Field(None, max_length=40)
 
 
+class ModelChangeOut(Schema):
+    """One thing that is other in the newest version of a unit's model."""
+
+    what: str
+    here: str  # as this unit keeps it
+    there: str
+
+
 class SlipOut(Schema):
     """A job on its slip."""
 
@@ -140,6 +148,7 @@ class SlipOut(Schema):
     item: UUID | None
     model: str | None
     model_title: str | None
+    model_changes: list[ModelChangeOut]  # since it came in: it keeps to the version that it was planned by
     is_kind: bool  # no model: its kind stands in
     due_from: Literal["maker", "shop", "kind"]  # by whose word its plan says what a healthy one gives
     should_give_w: float | None  # what a unit of a kind should give

@@ -43,7 +43,12 @@ def engine_of(trace: Trace) -> Engine:
     model = (trace.item.model if trace.item else "") or ""
     counts = learnt(((fault, of_model or "") for fault, of_model in closed), model)
     _, version = chain_of(trace.chain)
-    return _engine(trace.chain, version, gear(model), tuple(sorted(counts.items())))
+    return _engine(trace.chain, version, _model_of(trace), tuple(sorted(counts.items())))
+
+
+def _model_of(trace: Trace) -> Model | None:
+    """The model of the unit that is traced, in the version that it keeps to."""
+    return gear(trace.item.model, version=trace.item.model_version) if trace.item else None
 
 
 def plain_engine(chain: str) -> Engine:
@@ -53,7 +58,7 @@ def plain_engine(chain: str) -> Engine:
 
 def known_weak_points(trace: Trace, chain: Chain) -> tuple[str, ...]:
     """What is known of the model of a trace and moves its suspicion from the start, in words."""
-    model = gear((trace.item.model if trace.item else "") or "")
+    model = _model_of(trace)
     return weak_points(chain, model) if model is not None and model.chain == trace.chain else ()
 
 
