@@ -36,7 +36,11 @@ def test_a_kind_is_read_copied_and_the_copy_corrected_in_place(bench, own):
     assert refused.status_code == 400 and "copy it under a name of this shop" in refused.json()["detail"]
     assert (own["id"], own["source"], own["ours"]) == ("birkrigg-c40", "this shop", True)
     sheet = bench.put("/api/gear/birkrigg-c40/rows/power-am-19", {"due": 3.6}, content_type=JSON).json()
-    assert row_of(sheet, "power-am-19")["due"] == "3.6 W" and [v["number"] for v in sheet["versions"]] == [1, 2]
+    assert row_of(sheet, "power-am-19")["contradictions"] == []
+    far = bench.put("/api/gear/birkrigg-c40/rows/power-am-19", {"due": 9}, content_type=JSON).json()
+    assert any("Due 9 W, against" in said for said in row_of(far, "power-am-19")["contradictions"])
+    sheet = bench.put("/api/gear/birkrigg-c40/rows/power-am-19", {"due": 3.6}, content_type=JSON).json()
+    assert row_of(sheet, "power-am-19")["due"] == "3.6 W" and [v["number"] for v in sheet["versions"]] == [1, 2, 3, 4]
     again = bench.post("/api/gear/cb-am-mobile/copy", {"name": "Birkrigg C40"}, content_type=JSON)
     assert again.status_code == 400 and again.json()["detail"] == "There is a Birkrigg C40 already."
 

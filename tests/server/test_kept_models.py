@@ -89,7 +89,8 @@ def test_a_unit_keeps_to_the_version_it_was_planned_by_until_it_is_asked_to_foll
     assert power_due(bench, second) == 3.7
     assert "mind the ribbon" in {note["text"] for note in opened["notes"]}, "what is known helps whoever has one open"
     (change,) = opened["model_changes"]
-    assert "power-am-19" in change["what"] and (change["here"], change["there"]) == ("3.7", "3.2")
+    assert change["what"].startswith("Carrier power, AM · channel 19")
+    assert (change["here"], change["there"]) == ("3.7 W", "3.2 W")
     third = check_in(bench, "Birkrigg C40, marshal 4: weak")
     assert power_due(bench, third) == 3.2 and slip(bench, third)["model_changes"] == []
     followed = bench.post(f"/api/items/{second.items.get().pk}/follow").json()

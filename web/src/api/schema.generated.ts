@@ -4395,6 +4395,8 @@ export interface components {
             limits: string[];
             /** Healthy */
             healthy: string;
+            /** Contradictions */
+            contradictions: string[];
             /** Caution */
             caution: string;
         };

@@ -276,6 +276,11 @@ function Plan({ sheet, edits, onDue }: PlanProps) {
                 {row.limits.map((words) => (
                   <div key={words}>{words}</div>
                 ))}
+                {row.contradictions.map((words) => (
+                  <div key={words} className="caution">
+                    {words}
+                  </div>
+                ))}
               </td>
               <td>{row.healthy}</td>
             </tr>

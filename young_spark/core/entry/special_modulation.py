@@ -247,13 +247,17 @@ def _volts_in(s: Sentence) -> list[Said]:
         return []
     if len(s.items) > 2:
         return _volts_of_all(s, volts)
-    other = next(i for i in s.items if i is not volts)
-    depth = other.fact.unit == "%" or (other.fact.unit is None and bool(named(s, "am_depth")))
-    if depth and s.has_text(volts.at - 1, "at") and named(s, "am_depth"):
+    _volts_of_one(s, volts, next(i for i in s.items if i is not volts))
+    return []
+
+
+def _volts_of_one(s: Sentence, volts: Item, other: Item) -> None:
+    named_depth = named(s, "am_depth")
+    depth = other.fact.unit == "%" or (other.fact.unit is None and bool(named_depth))
+    if depth and named_depth and s.has_text(volts.at - 1, "at"):
         other.quantity, other.address["input_v"] = "am_depth", volts.fact.value  # 'mod 35% at 30mv'
-        s.take(
-            volts.at - 1, *named(s, "am_depth"), *(n for n in (volts.at + 1,) if s.has_text(n, "in", "input", "mic"))
-        )
+        behind = [volts.at + 1] if s.has_text(volts.at + 1, "in", "input", "mic") else []
+        s.take(volts.at - 1, *named_depth, *behind)
         use(s, volts)
     elif depth and s.has_text(volts.at - 1, "at", "for"):
         use(s, other)
@@ -262,7 +266,6 @@ def _volts_in(s: Sentence) -> list[Said]:
     elif other.quantity is None and named(s, "fm_deviation"):
         other.address["input_v"] = volts.fact.value
         use(s, volts)
-    return []
 
 
 def _volts_of_all(s: Sentence, volts: Item) -> list[Said]:

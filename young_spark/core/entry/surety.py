@@ -179,13 +179,7 @@ def _is_doubted(breath: Breath, plain: str) -> bool:
 
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
-    measured = all(said.in_its_unit for said in breath.said if not said.derived)
-    told_beside = sum(len(f.text.split(" ")) for f in cut(plain) if f.of == AS_TYPED) if measured else 0
-    if (
-        _words_beside(breath) - told_beside > _longest_remark(breath)
-        or _is_doubted(breath, plain)
-        or _has_a_lone_unit(breath)
-    ):
+    if _says_too_much(breath, plain) or _is_doubted(breath, plain) or _has_a_lone_unit(breath):
         return False
     if _is_of_something_else(breath, plain, context):
         return False
@@ -198,6 +192,14 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     if says_of_which_part(breath, cut(plain)):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
+
+
+def _says_too_much(breath: Breath, plain: str) -> bool:
+    """Whether more words stay beside the figures than a remark has; those that are marked as told beside figures in
+    their units do not count."""
+    measured = all(said.in_its_unit for said in breath.said if not said.derived)
+    told = sum(len(f.text.split(" ")) for f in cut(plain) if f.of == AS_TYPED) if measured else 0
+    return _words_beside(breath) - told > _longest_remark(breath)
 
 
 OF_ALL = {"all", "pins", "bands", "channels"}

@@ -183,7 +183,8 @@ def _asked_for_its_figures(text: str, plain: str, meant: Understanding, context:
 
 def _read_alone(part: str, context: EntryContext) -> Understanding | None:
     """A clause as a reading by itself: named or in its unit, and no value that is printed on a part."""
-    if not FIGURE_IN.search(part) or is_only_told(part) or {f.unit for f in cut_facts(part)} & PRINTED:
+    bare = re.search(r"[a-z]", part) is None  # what it cost, or how long it took
+    if bare or not FIGURE_IN.search(part) or is_only_told(part) or {f.unit for f in cut_facts(part)} & PRINTED:
         return None
     meant = _in_one_breath(part, part, context)
     whole = meant is not None and meant.chosen is not None and meant.story is None

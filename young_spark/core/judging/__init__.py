@@ -2,6 +2,7 @@
 
 from young_spark.core.judging.as_told import Due, judged_as_told
 from young_spark.core.judging.channels import Channel, ChannelPlan, channel_plans
+from young_spark.core.judging.contradictions import Healthy, contradictions
 from young_spark.core.judging.limit_tables import channel_table, limit_tables
 from young_spark.core.judging.limits import (
     CHECK_LOCALLY,
@@ -33,6 +34,7 @@ __all__ = [
     "ChannelPlan",
     "Due",
     "FormulaRow",
+    "Healthy",
     "MaskRow",
     "Profile",
     "RangeRow",
@@ -43,6 +45,7 @@ __all__ = [
     "applies",
     "channel_plans",
     "channel_table",
+    "contradictions",
     "judge_reading",
     "judged_as_told",
     "limit_tables",

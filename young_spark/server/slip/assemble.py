@@ -9,7 +9,7 @@ from django.db.models.functions import RowNumber
 
 from young_spark.core.entry import StoryLine, verdicts_of
 from young_spark.core.figure import Conditions, Measured, format_value, quantity
-from young_spark.core.gear import Model, ModelNote, PlanRow, Revision, differences
+from young_spark.core.gear import Difference, Model, ModelNote, PlanRow, Revision, differences
 from young_spark.core.job import (
     Ghost,
     OpenLine,
@@ -122,7 +122,19 @@ def _changes_since(newest: Model | None, state: State) -> list[ModelChangeOut]:
     if row is None or OWN_MODELS.why_not(row):
         return []
     kept = OWN_MODELS.value(row).model_copy(update={"notes": newest.notes})
-    return [ModelChangeOut(**d.model_dump()) for d in differences(kept, newest)][:MOST_CHANGES]
+    return [_change(told, newest) for told in differences(kept, newest)[:MOST_CHANGES]]
+
+
+def _change(told: Difference, newest: Model) -> ModelChangeOut:
+    """A difference in the words of a slip where it is what is due at a line of the plan, else as the file has it."""
+    room, _, rest = told.what.partition(", ")
+    row_id, _, value = rest.rpartition(", ")
+    row = newest.row(row_id) if room == "plan" and value == "expected" else None
+    if row is None:
+        return ModelChangeOut(**told.model_dump())
+    of = quantity(row.quantity)
+    here, there = (f"{figure} {of.unit}" if figure else "" for figure in (told.here, told.there))
+    return ModelChangeOut(what=f"{of.name}, {row_label(row)}, due", here=here, there=there)
 
 
 MOST_CHANGES = 40

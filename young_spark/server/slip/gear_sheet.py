@@ -7,8 +7,8 @@ from ninja import Schema
 
 from young_spark.core.figure import Conditions, format_value, quantity
 from young_spark.core.gear import AdjustmentSequence, Model, PlanRow, Revision, Step, kinds
-from young_spark.core.job import aim_words, row_label
-from young_spark.core.judging import TYPICAL
+from young_spark.core.job import Ghost, aim_words, row_label
+from young_spark.core.judging import TYPICAL, Healthy, contradictions
 from young_spark.core.trace import Probe, chain_names, shipped_chain
 from young_spark.server.jobs.models import Item
 from young_spark.server.library.own_models import OWN_MODELS, gear, model_text
@@ -32,6 +32,7 @@ class SheetRow(Schema):
     due_value: float | None
     limits: list[str]  # each with its source
     healthy: str  # this shop's own, with the number of units
+    contradictions: list[str]  # what its sources say against each other
     caution: str
 
 
@@ -129,7 +130,7 @@ def gear_sheet(name: str) -> GearSheet | None:
         goes_by=list(model.goes_by),
         revisions=list(model.revisions),
         cautions=list(model.cautions),
-        rows=[_row(state, row, healthy[row.id].words if row.id in healthy else "") for row in model.plan],
+        rows=[_row(state, row, healthy.get(row.id)) for row in model.plan],
         stages=[stage.name for stage in model.stages],
         sequences=[_sequence(told) for told in model.sequences],
         boards=_boards(name, model),
@@ -163,8 +164,10 @@ def _facts(model: Model) -> list[tuple[str, str]]:
     return [(name, words) for name, words in told if words]
 
 
-def _row(state: State, row: PlanRow, healthy: str) -> SheetRow:
+def _row(state: State, row: PlanRow, healthy: Ghost | None) -> SheetRow:
     unit = quantity(row.quantity).unit
+    limits = limits_at(state, row, row.conditions(Conditions()))
+    left = None if healthy is None else Healthy(**healthy.model_dump(include=set(Healthy.model_fields)))
     return SheetRow(
         id=row.id,
         name=quantity(row.quantity).name,
@@ -173,11 +176,9 @@ def _row(state: State, row: PlanRow, healthy: str) -> SheetRow:
         unit=unit,
         due=format_value(row.expected, unit, figures=3) if row.expected is not None else "",
         due_value=row.expected,
-        limits=[
-            f"{limit.words} ({TYPICAL if limit.profile == 'typical' else limit.source})"
-            for limit in limits_at(state, row, row.conditions(Conditions()))
-        ],
-        healthy=healthy,
+        limits=[f"{limit.words} ({TYPICAL if limit.profile == 'typical' else limit.source})" for limit in limits],
+        healthy="" if healthy is None else healthy.words,
+        contradictions=list(contradictions(row.expected, unit, limits, left)),
         caution=row.caution or "",
     )
 
