@@ -151,11 +151,7 @@ def _is_another_than_its_sibling(breath: Breath) -> bool:
     something else."""
     read = {said.at: said for said in breath.said if said.at >= 0 and not said.in_its_unit}
     return any(
-        (before := read.get(at - 1)) is not None
-        and before.named
-        and not said.named
-        and said.leans
-        and before.unit != said.unit
+        (before := read.get(at - 1)) is not None and before.named and not said.named and before.unit != said.unit
         for at, said in read.items()
     )
 

@@ -308,8 +308,24 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     both = None if apart is None else _read_between_words(text, apart, context)
     # several readings in a line bind to each other best where the words are taken out
     if apart is not None and both is not None and (apart.sure or figures > 1):
-        return both
+        return _with_the_figure_among_its_words(text, typed, apart, both, context) or both
     return _read_as_facts(text, typed, plain, context) or both or _asked(text, plain, context)
+
+
+def _with_the_figure_among_its_words(
+    text: str, typed: str, apart: Apart, both: Understanding, context: EntryContext
+) -> Understanding | None:
+    """'mod 40% on own mic, 42 on headset': a figure among the words is one of the readings, where the facts have it."""
+    if not FIGURE_IN.search(apart.words):
+        return None
+    whole = _read_as_facts(text, typed, as_signs(typed), context)
+    return whole if whole is not None and _reads_more(whole, both) else None
+
+
+def _reads_more(whole: Understanding, part: Understanding) -> bool:
+    if whole.chosen is None or whole.story is not None or part.chosen is None:
+        return False
+    return len(whole.meanings[whole.chosen].readings) > len(part.meanings[part.chosen].readings)
 
 
 def _read_as_facts(text: str, typed: str, plain: str, context: EntryContext) -> Understanding | None:
