@@ -108,8 +108,8 @@ SET_TO = re.compile(
     r"(?:up|down|back)(?: a bit| slightly)? to (?P<figure>[\d.]+)$"
 )
 NETTED = re.compile(
-    r"\b(?:netted|zeroed|trimmed|pulled)(?: it)? (?:back )?(?:to|onto) (?P<off>[+-]\d{1,5})(?: ?hz)?"
-    r"(?P<where> (?:on|at) (?:ch ?)?\d{1,4}(?:\.\d{1,4})?m?)?$"
+    rf"\b(?:netted|zeroed|trimmed|pulled)(?: it| (?:{TRIMMER}|x|l|t)\d{{1,3}})? (?:back )?(?:to|onto) "
+    r"(?P<off>[+-]\d{1,5})(?: ?hz)?(?P<where> (?:on|at) (?:ch ?)?\d{1,4}(?:\.\d{1,4})?m?)?$"
 )
 NAMED_KNOB = re.compile(
     r"^(?P<name>dev|deviation|mod|power|pwr|alc|bias|idle) (?:pot|preset|trimmer)(?: (?:up|down|back|set|turned|now))* "

@@ -16,7 +16,7 @@ LEAST = 2  # figures
 MOST_WORDS = 3  # of how it was, beside those that lead it
 LEADING = {"on", "with", "at", "in", "by", "from", "and", "for", "the", "a", "of", "when", "while", "into"}
 # what a unit is asked for and how, apart from the quantity: that each figure has its own of them
-HOW = {"setting_word": "power_setting", "state": "state", "mode": "mode", "heat": "heat"}
+HOW = {"setting_word": "power_setting", "state": "state", "mode": "mode", "heat": "heat", "after_s": "after_s"}
 # words that say what became of a figure, or that it was none
 NO_LABEL = {"was", "now", "then", "again", "still", "should", "spec", "max", "min", "to", "not", "no", "dropping",
             "left", "full", "load"}  # fmt: skip
@@ -27,7 +27,7 @@ class _Label:
     """How one figure was read: a key of its address and the value there, and the facts that say it."""
 
     key: str
-    value: str
+    value: object
     at: tuple[int, ...]
 
 
@@ -41,6 +41,7 @@ def find_each_with_its_own(s: Sentence) -> None:
     labels = _each_its_turn(s, gaps) or _each_its_neighbour(s, gaps)
     if (
         labels is None
+        or {"setting", "after_s"} <= {label.key for label in labels}
         or len({(label.key, label.value) for label in labels}) < len(labels)
         or _is_bound_elsewhere(labels)
     ):
@@ -115,8 +116,8 @@ def _label(s: Sentence, gap: list[int]) -> _Label | None:
     return _Label("setting", " ".join(s.facts[n].text for n in gap), tuple(gap))
 
 
-def _meant(s: Sentence, fact: Fact) -> str:
-    return s.ground.state_meant(str(fact.is_)) if fact.of == "state" else str(fact.is_)
+def _meant(s: Sentence, fact: Fact) -> object:
+    return s.ground.state_meant(str(fact.is_)) if fact.of == "state" else fact.is_
 
 
 def _is_how_it_was(fact: Fact) -> bool:
@@ -139,7 +140,8 @@ def _are_of_one_unit(s: Sentence, names: list[int]) -> bool:
     units = {item.fact.unit for item in s.items} - {None}
     if any(item.quantity is not None or item.address or item.upper is not None for item in s.items) or len(units) > 1:
         return False
-    return bool(units or names) and not (units and any(may_be_where(s, item) for item in s.items))
+    off = all(item.fact.signed and not item.fact.decimals for item in s.items)  # 'cold +35 20 min +95'
+    return bool(units or names or off) and not (units and any(may_be_where(s, item) for item in s.items))
 
 
 def _of_the_one_name(s: Sentence, names: list[int]) -> None:

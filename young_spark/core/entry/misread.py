@@ -17,7 +17,7 @@ from young_spark.core.ground import SHIPPED, load
 def is_misread(breath: Breath, plain: str) -> bool:
     """Whether a figure of a breath is surely none of what it was read as: nobody should choose it either."""
     said = breath.said
-    if _is_a_tone_at_a_part(breath) or _is_another_than_its_sibling(breath):
+    if _is_a_tone_at_a_part(breath) or _is_no_gain(breath) or _is_another_than_its_sibling(breath):
         return True
     fed = OF_THE_MAINS.search(plain) is not None and any(one.unit == "W" for one in said)
     return fed or (
@@ -144,6 +144,19 @@ def _is_less_than_nothing(said: Said) -> bool:
 
 NEVER_NEGATIVE = {"W", "Ω", "F", "H"}
 DRAWN = {"supply_current", "idle_current", "plate_current", "swr", "input_swr", "am_depth", "fm_deviation"}
+
+
+def _is_no_gain(breath: Breath) -> bool:
+    """'drive 28w, 10m 32w': watts that nobody names, and hardly more than the drive that is named in front, may be the
+    drive on another band."""
+    drives = [said for said in breath.said if said.quantity == "drive_power" and said.named and said.value]
+    sent = [said for said in breath.said if said.quantity == "carrier_power" and not said.named and said.value]
+    if len(drives) != 1 or len(sent) != 1 or "frequency_hz" not in sent[0].address or sent[0].where_added:
+        return False
+    return drives[0].where_added and (sent[0].value or 0.0) < LEAST_GAIN * (drives[0].value or 0.0)
+
+
+LEAST_GAIN = 2.0
 
 
 def _is_another_than_its_sibling(breath: Breath) -> bool:

@@ -776,6 +776,9 @@ def _whole_megahertz(s: Sentence, fact: Fact) -> float | None:
     if fact.value > LEAST_VHF_MHZ and any(abs(hz / near - 1) < IN_ITS_RANGE for near in s.ground.frequencies):
         return hz  # '25w at 440, 24 at 455' of a set for 433.5 MHz
     known = WHOLE_MHZ.get(int(fact.value))
+    before = [read for read in s.ground.read_at if abs(read - hz) < 1]  # '14 0.9uv' behind '14mhz 2.1uv'
+    if before:
+        return hz
     return None if known is None else s.ground.frequency_of(known, SAME_BAND)
 
 

@@ -384,7 +384,8 @@ SENT = {"carrier_power", "peak_envelope_power", "mean_power"}
 
 
 def _is_possible_of_a_unit(said: Said, value: float, context: EntryContext) -> bool:
-    if context.greatest_power_w is not None and _is_beyond(said, value, context.greatest_power_w):
+    most = context.greatest_power_w
+    if most is not None and (_is_beyond(said, value, most) or _is_no_level_of_it(said, value, most, context)):
         return False
     at_rest = said.address.get("state") in {"standby", "receive"}
     if value == 0:
@@ -397,14 +398,18 @@ def _is_possible_of_a_unit(said: Said, value: float, context: EntryContext) -> b
 
 def _is_beyond(said: Said, value: float, most: float) -> bool:
     """Whether a figure is far from what a unit draws or sends that gives so many watts at most: 'tx 14.2a pep 2182' are
-    kilohertz, 'tx 433.5 hi: 0 w' megahertz, 'mod 88 pct at -10dbm line' is what goes in."""
+    kilohertz, 'tx 433.5 hi: 0 w' megahertz."""
     if said.quantity == "supply_current":
         return value > LEAST_AMPS + most / LEAST_EFFICIENT_V
-    if said.quantity not in SENT:
-        return False
+    return said.quantity in SENT and value > NO_WATTS * most and (said.leans or not said.in_its_unit)
+
+
+def _is_no_level_of_it(said: Said, value: float, most: float, context: EntryContext) -> bool:
+    """'mod 88 pct at -10dbm line', 'audio line out 0dbm': decibels far under what the unit sends, where no pad stands
+    between it and the meter."""
     in_decibels = said.typed is not None and said.typed.unit in {"dBm", "dBw"}
-    too_little = in_decibels and value < LEAST_SENT * most
-    return too_little or (value > NO_WATTS * most and (said.leans or not said.in_its_unit))
+    padded = context.path is not None or "pad_db" in said.address or bool(context.conditions.pad_db)
+    return said.quantity in SENT and in_decibels and not padded and value < LEAST_SENT * most
 
 
 LEAST_SENT = 1e-3  # of the most that a unit gives, where only decibels of a milliwatt say that it is a power

@@ -323,9 +323,12 @@ def _with_the_figure_among_its_words(
 
 
 def _reads_more(whole: Understanding, part: Understanding) -> bool:
+    """Whether a reading of the whole has more figures of the same quantities, and leaves no word."""
     if whole.chosen is None or whole.story is not None or part.chosen is None:
         return False
-    return len(whole.meanings[whole.chosen].readings) > len(part.meanings[part.chosen].readings)
+    more, fewer = whole.meanings[whole.chosen], part.meanings[part.chosen]
+    alike = {r.quantity for r in more.readings} == {r.quantity for r in fewer.readings}
+    return alike and not more.remark and len(more.readings) > len(fewer.readings)
 
 
 def _read_as_facts(text: str, typed: str, plain: str, context: EntryContext) -> Understanding | None:

@@ -52,7 +52,7 @@ def placed(
     one off the channel or band where the `hand` is, and what answers none is on that channel."""
     meant = understand(text, context_of(conditions, current))
     if meant.chosen is None:
-        return Placed(meant, current, conditions)
+        return _asked_where_the_hand_is(text, conditions, current, hand, context_of, meant)
     spoken = None if hand is None else hand.for_these(meant)
     if (
         spoken is not None
@@ -77,6 +77,27 @@ def placed(
         return Placed(meant, current, conditions)
     answered = _of_an_open_line(text, conditions, current, open_lines, context_of, meant, spoken)
     return answered or Placed(meant, current, conditions)
+
+
+def _asked_where_the_hand_is(
+    text: str,
+    conditions: Conditions,
+    current: PlanRow | None,
+    hand: Spoken | None,
+    context_of: Callable[[Conditions, PlanRow | None], EntryContext],
+    meant: Understanding,
+) -> Placed:
+    """A question whose answers are of another quantity than the current line wants: they stand where the hand is."""
+    as_it_is = Placed(meant, current, conditions)
+    if hand is None or current is None or not meant.meanings or not _says_no_channel(conditions):
+        return as_it_is
+    quantities = {reading.quantity for meaning in meant.meanings for reading in meaning.readings}
+    spoken = hand.for_these(meant)
+    if spoken is None or current.quantity in quantities:
+        return as_it_is
+    there = conditions.model_copy(update={"channel": spoken.channel, "frequency_hz": spoken.frequency_hz})
+    again = understand(text, context_of(there, current))
+    return Placed(again, current, there) if again.chosen is None else as_it_is
 
 
 def _where_the_hand_is(
