@@ -74,18 +74,22 @@ BILLED = re.compile(
 )
 FREQUENCY_TRIM = (
     r"\bnetted\b|\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b"
-    r"|\d\.\d{4,}|\bcentred\b"
+    r"|\d\.\d{4,}|\bcentred\b|\b(?:trimmed|pulled) x\d|\bx\d{1,2} (?:trimmed|pulled)\b"
 )
 _AREAS = (
-    ("microphone", r"\bmic(?:rophone)?\b|\bhandset\b|\b(?:coiled |curly )?cord\b"),
+    ("microphone", r"\bmic(?:rophone)?\b|\bhandset\b|(?<!mains )(?<!power )\b(?:coiled |curly )?cord\b"),
     (
         "cooling",
         r"\bfans?\b|\bblowers?\b|\bthermostat\b|\bair filter\b|\b(?:heat ?sink|thermal) (?:paste|compound|pads?)\b",
     ),
-    ("receiver", r"\b(?:loud)?speakers?\b|\bspkr?\b|\bvol(?:ume)? (?:pot|control)\b|\bsquelch (?:pot|control)\b"),
+    (
+        "receiver",
+        r"\b(?:loud)?speakers?\b|\bspkr?\b|\b(?:head)?phones? (?:jack|socket)\b"
+        r"|\bvol(?:ume)? (?:pot|control)\b|\bsquelch (?:pot|control)\b",
+    ),
     (
         "output_filter",
-        r"\b(?:output|low[- ]?pass|harmonic) filter\b|\blpf\b|\b(?:aerial|antenna) (?:relay|plug)\b|\bso-?239\b"
+        r"\b(?:output|low[- ]?pass|harmonic) filter\b|\blpf\b|\b(?:aerial|ant|antenna) (?:relay|plug)\b|\bso-?239\b"
         r"|(?<!mic )(?<!power )(?<!key )\bsocket\b",
     ),
     ("driver", r"\bdriver\b|\bpre-?driver\b|\bbuffer\b"),
@@ -93,7 +97,8 @@ _AREAS = (
     ("modulator", r"\bmodulator\b|\bmodulation transformer\b"),
     (
         "synthesiser",
-        r"\bsynth(?:esiser)?\b|\bcrystal\b|\breference\b|\bloop\b|\bvco\b|\bosc(?:illator)?\b|\bxtal\b|\bpll\b",
+        r"\bsynth(?:esiser)?\b|\bchannel (?:selector|switch|knob)\b"
+        r"|\bcrystal\b|\breference\b|\bloop\b|\bvco\b|\bosc(?:illator)?\b|\bxtal\b|\bpll\b",
     ),
     ("frequency_trim", FREQUENCY_TRIM),
     ("key_line", r"\bkey line\b|\bptt\b|\bswitched rail\b"),
@@ -105,7 +110,7 @@ _AREAS = (
         r"\bsupply\b|\bregulator\b|\breverse\b|\bfilter caps?\b|\bsmoothing\b|\brectifiers?\b|\bbridge\b"
         r"|\bbatter(?:y|ies)\b|\b(?:new|battery) pack\b|\bcells?\b",
     ),
-    ("feed", r"\b(?:power|mains|dc) (?:lead|cable|plug)\b"),
+    ("feed", r"\b(?:power|mains|dc) (?:lead|cable|cord|plug)\b"),
     ("audio", r"\baudio\b|\blimiter\b|\bdeviation\b"),
     (
         "meter",

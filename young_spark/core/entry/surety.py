@@ -62,7 +62,7 @@ NOTHING_TURNS = re.compile(
     r"|^trip$|\btrips$|\b(?:spec|limit)(?: is| of)? [+-]?[\d.]+ ?(?:ppm|k?hz|m?w|%|db\w?|uv|m?[av])(?![\w])"
 )
 DOUBTED = re.compile(r"[a-z]{3,}\?")  # 'dead relay?': a thought, and nothing that was seen
-LEAST_AMPS, LEAST_EFFICIENT_V = 5.0, 1.5  # a sender that makes a watt of nine of them, from 13.8 V, draws less
+LEAST_AMPS, LEAST_EFFICIENT_V = 5.0, 2.5  # a sender that makes a watt of nine of them, from 13.8 V, draws less
 FIGURE_DOUBTED = re.compile(r"\?$|\d\?")  # 'peaks 150?'
 WHERE_DOUBTED = re.compile(r"\bch(?:annel)? ?\d+ ?\?")  # 'ch 29?'
 FARTHEST_OVER = 1.5  # of what the unit can give at most

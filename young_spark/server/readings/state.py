@@ -1,12 +1,12 @@
 """A job's slip as the core sees it: facts, changes, what is stale, what is open."""
 
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cached_property
 from threading import Lock
-from typing import cast
+from typing import TypeVar, cast
 from uuid import UUID
 
 from young_spark.core.entry import (
@@ -47,6 +47,8 @@ from young_spark.server.jobs.models import Item, Job, Line
 from young_spark.server.library.own_models import gear
 from young_spark.server.library.services import known_plans, profiles_of, shop_instruments, shop_words
 from young_spark.server.readings.models import Reading
+
+Where = TypeVar("Where", int, float)  # a channel, or a frequency in Hz
 
 CHANGE_KINDS = {"did": "repair", "adjusted": "adjustment", "changed": "condition"}
 LATELY = 8  # lines
@@ -425,19 +427,19 @@ class State:
     @cached_property
     def _channels_before(self) -> tuple[tuple[str, int], ...]:
         """What the newest line with one quantity on several channels read, with each of them."""
-        for line in reversed(self.standing[-LATELY:]):
-            row = [r for r in self.standing_readings if r.line_id == line.pk]
-            at = [(r.quantity, c) for r in row if (c := r.as_conditions.channel) is not None]
-            if len(at) == len(row) > 1 and len({quantity for quantity, _ in at}) == 1 and len(set(at)) == len(at):
-                return tuple(at)
-        return ()
+        return self._one_at_several(lambda there: there.channel)
 
     @cached_property
     def _frequencies_before(self) -> tuple[tuple[str, float], ...]:
         """What the newest line with one quantity at several frequencies read, with each of them in Hz."""
+        return self._one_at_several(lambda there: there.frequency_hz)
+
+    def _one_at_several(self, point: Callable[[Conditions], Where | None]) -> tuple[tuple[str, Where], ...]:
+        """The newest line of late with one quantity at several points of a kind, in their order; each figure has its
+        own."""
         for line in reversed(self.standing[-LATELY:]):
             row = [r for r in self.standing_readings if r.line_id == line.pk]
-            at = [(r.quantity, hz) for r in row if (hz := r.as_conditions.frequency_hz) is not None]
+            at = [(r.quantity, there) for r in row if (there := point(r.as_conditions)) is not None]
             if len(at) == len(row) > 1 and len({quantity for quantity, _ in at}) == 1 and len(set(at)) == len(at):
                 return tuple(at)
         return ()
