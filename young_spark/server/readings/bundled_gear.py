@@ -55,10 +55,11 @@ def _kept_by(job: Job, own: OwnText) -> OwnText:
 
 
 def _keep_to(job: Job, texts: OwnTexts[Any], name: str, text: str) -> None:
-    """Have the units of a job keep to the version that came with them, where this shop has it."""
+    """Have the units that a bundle brings keep to the version that came with them, where this shop has it; one that
+    is here already keeps to its own."""
     if texts.kind == OwnText.Kind.MODELS:
         version = texts.versions(name).filter(text=text).values_list("number", flat=True).last()
-        job.items.filter(model=name).update(model_version=version)
+        job.items.filter(model=name, model_version=None).update(model_version=version)
 
 
 CHANNELS = _section("channels", OWN_PLANS, _plans_of)
