@@ -108,3 +108,11 @@ def test_a_bundle_brings_the_version_that_its_units_keep_to(bench, first):
     OwnText.objects.filter(name="birkrigg-c40").delete()  # another shop, that knows nothing of it
     assert bench.post("/api/bundles", {"file": io.BytesIO(bundle)}).status_code in {200, 201}
     assert power_due(bench, Job.objects.get(pk=known_by)) == 3.7
+
+
+def test_a_version_that_is_not_understood_leaves_no_unit_without_a_plan(bench, first):
+    keep(bench, first, "Birkrigg C40")
+    second = check_in(bench, "Birkrigg C40, marshal 9: dead")
+    bench.put("/api/gear/birkrigg-c40/rows/power-am-19", {"due": 3.2}, content_type=JSON)
+    OwnText.objects.filter(name="birkrigg-c40", number=1).update(text='an = "older way to write it"')
+    assert power_due(bench, second) == 3.2 and slip(bench, second)["model_changes"] == []

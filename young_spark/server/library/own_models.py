@@ -53,7 +53,8 @@ def known_models(kept: Kept | None = None) -> dict[str, Model]:
     invented ones that none of those replaces."""
     standing = OWN_MODELS.standing()
     if kept is not None and (now := standing.get(kept.name)) is not None and now.number != kept.number:
-        standing[kept.name] = OWN_MODELS.numbered(kept.name, kept.number) or now
+        row = OWN_MODELS.numbered(kept.name, kept.number)
+        standing[kept.name] = now if row is None or OWN_MODELS.why_not(row) else row  # never without a plan
     return {name: model for name, model in demo_models().items() if name not in standing} | _understood(standing)
 
 
