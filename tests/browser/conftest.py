@@ -220,13 +220,14 @@ def beside(page: Page, word: str) -> None:
 
 
 def heard(page: Page, answers: int) -> None:
-    """Wait until the wattmeter has answered so many times more, however often this machine asks it."""
+    """Wait until the wattmeter has answered so many times to what it was asked from now on: on a busy machine answers
+    of before a hand moved still wait in the line."""
     page.evaluate(
         """async answers => {
-          const at = async () => (await (await fetch('/api/bench')).json()).values.power?.at ?? null
-          for (let last = await at(); answers > 0; ) {
+          const at = async () => (await (await fetch('/api/bench')).json()).values.power?.at ?? 0
+          for (let last = Date.now() / 1000; answers > 0; ) {
             const now = await at()
-            if (now !== last) [last, answers] = [now, answers - 1]
+            if (now > last) [last, answers] = [now, answers - 1]
             await new Promise(later => setTimeout(later, 20))
           }
         }""",

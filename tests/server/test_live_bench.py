@@ -334,6 +334,7 @@ def test_found_is_on_disk_at_once_and_found_and_left_become_one_line(sat, bench,
     assert Seat.objects.get().turn["turning"]["found"] == 1.8
     shown = bench.get("/api/bench").json()["turn"]
     assert (shown["arrow"], shown["note"], shown["words"]["best"]) == ("back", "double", "3.9 W")
+    tell(power=0.0, reflected=0.0, pep=0.0)  # let go before anybody heard that the carrier went
     sent = {"id": str(uuid.uuid4()), "keep": True}
     assert post(bench, "/turn/leave", **sent).json()["turn"] is None
     assert post(bench, "/turn/leave", **sent).status_code == 200, "the answer was lost, not the line"

@@ -3,7 +3,6 @@
 import uuid
 from typing import Any
 
-from young_spark import steady_clock
 from young_spark.core.entry import StoryLine, area_turned
 from young_spark.core.figure import format_value, quantity
 from young_spark.core.live import LIVE_QUANTITIES, LiveName, Turning, captured_text, conditions_of
@@ -37,9 +36,11 @@ class Turned:
         if self.turning is None or place is None or place.seat.turn is None:
             return
         name = followed(place.seat.turn)
-        value = self._values.now().get(name)
-        settled = self._clock.up and steady_clock.now() - self._clock.up_since > SETTLED_S
-        if value is None or not (settled or name in WITHOUT_CARRIER):
+        if (value := self._values.now().get(name)) is None:
+            return
+        # by when it was measured: this may be the answer of another instrument, or one that waited in the line
+        settled = self._clock.up and self._values.by_name[name].at - self._clock.up_since > SETTLED_S
+        if not (name in WITHOUT_CARRIER or (settled and self._is_sent())):
             return
         before = self.turning
         self.turning = before.after(
@@ -49,6 +50,12 @@ class Turned:
             place.seat.turn |= {"turning": self.turning.model_dump()}
             place.seat.save(update_fields=["turn"])  # what was found is on disk before anything is turned far
         bulletin.publish("turn", self.shown(place), kept=False)
+
+    def _is_sent(self) -> bool:
+        """Whether there is power, where a meter of it tells: a hand that lets the key go with the same breath in which
+        it takes the figure left no adjuster at nothing."""
+        power = self._values.by_name.get("power")
+        return power is None or not self._values.is_nothing(power.instrument, "power", power.value)
 
     def shown(self, place: Seated | None) -> dict[str, Any]:
         """The turning for a page; empty where nothing is turned."""
