@@ -14,6 +14,7 @@ IN_FRONT = re.compile(
 )
 BEHIND = re.compile(rf"^(?P<read>.*\d.*?),? (?:(?:on|at|@) {_NUMBER}|\( ?{_NUMBER.replace('mhz', 'within')} ?\))$")
 EACH_OF_ITS_OWN = re.compile(r"\d ?\w* ?(?:on|at|@|\() ?\d{1,4}(?:\.\d{1,3})?(?![\w.]| ?(?:v|w|a|ma|k)\b)")
+BARE_MHZ = re.compile(r"(?<![\w.+-])\d{1,3}\.\d{1,3}(?=,|$| \()")
 TELLING = re.compile(
     rf"(?<![\w.])[+-]?\d*\.?\d+ ?{UNIT}(?![\w.])"
     r"|\b(?:v?swr|sinad|dev\w*|imd\d|h\d|2nd|3rd|sens\w*|pep|err\w*)\b"
@@ -45,6 +46,8 @@ def megahertz_in_front(plain: str, ground: Ground) -> str:
         mhz = found["mhz"] or found["within"]
         if EACH_OF_ITS_OWN.search(found["read"]) is not None:
             return plain  # '18w on 3.6, 17.5w on 7.02': that is where the last of them was read
+        if any(_is_where(other, ground, said=False) for other in BARE_MHZ.findall(found["read"])):
+            return plain  # 'tune 3.4v 51.5, 5.9 at 29.6': and so is this
         if _is_where(mhz, ground, said=True) and _tells(found["read"]):
             return f"{mhz}mhz {found['read']}"
     return plain

@@ -9,6 +9,7 @@ from itertools import pairwise
 from pydantic import RootModel
 
 from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.facts import cut
 from young_spark.core.entry.said import UNIT_OF, Breath, Said
 from young_spark.core.entry.vocabulary import vocabulary
 from young_spark.core.ground import SHIPPED, load
@@ -18,6 +19,8 @@ def is_misread(breath: Breath, plain: str) -> bool:
     """Whether a figure of a breath is surely none of what it was read as: nobody should choose it either."""
     said = breath.said
     if _is_a_tone_at_a_part(breath) or _is_no_gain(breath) or _is_another_than_its_sibling(breath):
+        return True
+    if _is_of_what_stands_before(breath, plain) or (CHANGED.search(plain) and any(map(_is_no_one_figure, said))):
         return True
     fed = OF_THE_MAINS.search(plain) is not None and any(one.unit == "W" for one in said)
     return fed or (
@@ -169,6 +172,59 @@ def _is_another_than_its_sibling(breath: Breath) -> bool:
     )
 
 
+def _is_of_what_stands_before(breath: Breath, plain: str) -> bool:
+    """'idle pa 180ma, driver 60', 'tx 1.05a rx 90ma sq 45', 'mains 236 idle 228': a bare figure that goes on from the
+    one before it, at another place or in another state, was read as something else."""
+    facts = cut(plain)
+    read = [said for said in sorted(breath.said, key=lambda s: s.at) if said.value and not said.derived]
+    return any(
+        _is_bare(said) and said.unit != before.unit and _goes_on(said, before, facts) for before, said in pairwise(read)
+    )
+
+
+def _is_bare(said: Said) -> bool:
+    """Whether neither a unit nor a name that is nothing else says what a figure is."""
+    return not said.in_its_unit and (not said.named or said.quantity in NAMED_AS_A_STATE)
+
+
+NAMED_AS_A_STATE = {"idle_current", "squelch_open", "squelch_close"}  # by words that are also how the unit stands
+GOES_ON_WITHIN = 5.0  # times the figure before it
+GOES_ON_IF_NAMED = 2.5  # times
+
+
+def _goes_on(said: Said, before: Said, facts: Sequence[Fact]) -> bool:
+    """Whether a figure, in the unit of the one before it, lies near that one."""
+    there = [facts[one.at] for one in (before, said) if 0 <= one.at < len(facts)]
+    if len(there) < 2 or any(fact.kind != "figure" for fact in there) or said.quantity in OF_ITS_PLACE:
+        return False
+    first, second = there
+    if first.unit is None and before.named:
+        return False
+    ratio = abs(second.value * first.factor / first.value) if first.value else 0.0
+    most = GOES_ON_IF_NAMED if said.named else GOES_ON_WITHIN
+    return second.unit is None and 1 / most <= ratio <= most
+
+
+OF_ITS_PLACE = {"temperature", "stage_frequency"}  # that a place of theirs, or their decimals, tell by themselves
+
+
+def _is_of_another_mode(said: Said) -> bool:
+    """'mod 88% fm 1.9': a depth is of a carrier that is not swung, a deviation of one that is."""
+    mode = said.address.get("mode")
+    return (said.quantity == "am_depth" and mode == "fm") or (said.quantity == "fm_deviation" and mode == "am")
+
+
+def _is_no_one_figure(said: Said) -> bool:
+    """'alc from 0.1 to 4.2v': what changed so far was read twice, and the middle is neither."""
+    if said.low is None or said.high is None or said.derived or said.low <= 0:
+        return False
+    return said.high > WIDEST * said.low
+
+
+WIDEST = 3.0
+CHANGED = re.compile(r"\bfrom [\d.]+ ?[a-z]* to\b")
+
+
 def _is_signed_as_no_count_is(said: Said) -> bool:
     """'went from +200 to -2.4k': what has a sign is how far a carrier is off, and never where it is."""
     return said.quantity in COUNTED and said.signed and not said.derived
@@ -182,6 +238,7 @@ def _is_a_part_of_a_hertz(said: Said) -> bool:
 
 COUNTED = {"carrier_frequency", "stage_frequency"}
 OF_ONE = (
+    _is_of_another_mode,
     _is_signed_as_no_count_is,
     _is_a_part_of_a_hertz,
     _is_sent_at_rest,

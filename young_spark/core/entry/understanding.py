@@ -42,6 +42,7 @@ from young_spark.core.entry.plainly_meant import is_plainly_meant
 from young_spark.core.entry.read_then_told import read_in_front
 from young_spark.core.entry.rows_of_bands import bands_in_rows
 from young_spark.core.entry.said import Breath, Said
+from young_spark.core.entry.said_in_full import said_in_full
 from young_spark.core.entry.sayings import over_its_clauses
 from young_spark.core.entry.sentences import by_sentences
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
@@ -436,8 +437,8 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
         meant = one_figure(text, plain, context)
     except (Unclear, OutOfDomain) as question:
         meant = Understanding(text=text, question=str(question))
-    loose = _loosely(text, plain, context)
-    answers = answers_to(text, plain, context, _as_typed, meant.meanings, loose)
+    known = (*_as_said_in_full(plain, context), *meant.meanings)
+    answers = answers_to(text, plain, context, _as_typed, known, _loosely(text, plain, context))
     if answers is None and not meant.meanings and _is_of_words(plain):
         return Understanding(text=text, story=note_of(text, plain))  # words, of which nobody can say more
     if answers is None or (meant.question is not None and not meant.meanings and not answers.choices):
@@ -463,6 +464,14 @@ def _with_the_clauses_that_read(text: str, plain: str, asked: Understanding, con
     whole = whole.model_copy(update={"remark": f"{whole.remark} {rest}".strip()})
     choice = Choice(label=f"{label_of(whole)}, the rest as words", sense=0)
     return asked.model_copy(update={"meanings": (whole,), "choices": (choice,)})
+
+
+def _as_said_in_full(plain: str, context: EntryContext) -> Iterator[Meaning]:
+    """What a text is for sure, if what it leaves out goes on from the figure before."""
+    for form in said_in_full(plain):
+        meant = _in_one_breath(form, form, context)
+        if meant is not None and meant.chosen is not None and meant.story is None:
+            yield meant.meanings[meant.chosen]
 
 
 def _loosely(text: str, plain: str, context: EntryContext) -> Iterator[Meaning]:

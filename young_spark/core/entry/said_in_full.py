@@ -1,0 +1,71 @@
+"""A text as it would be if its hand had said every unit and every name again: 'idle pa 180ma, driver 60' for 'idle pa
+180ma, idle driver 60ma'. What is left out goes on from the figure before it."""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.facts import cut
+
+NEAR = 6.0  # times the figure before it: what goes on is of the same kind, and of the same size
+CLAUSES = re.compile(r"(\s*[,;]\s+)")
+TYPED_UNIT = re.compile(r"(?<=\d) ?(?P<unit>[a-zµμΩ%°]+)$", re.IGNORECASE)
+WHERE = {"place", "item", "where", "how", "side", "setting"}
+
+
+@dataclass(frozen=True)
+class _Unit:
+    """A unit as it was typed, and the size of the figure that carried it."""
+
+    typed: str
+    value: float
+
+
+def said_in_full(plain: str) -> Iterator[str]:
+    """The texts that a folded text may stand for, none of them the text itself: with units, then with names too."""
+    with_units = _with_units(plain)
+    forms = (with_units, _with_names(with_units))
+    yield from dict.fromkeys(form for form in forms if form != plain)
+
+
+def _with_units(plain: str) -> str:
+    """Each bare figure with the unit of the one before it, where it is of that size."""
+    told, at, unit = [], 0, None
+    for fact in cut(plain):
+        if fact.kind != "figure":
+            continue
+        start = plain.find(fact.text, at)
+        if start < 0:
+            return plain
+        end = start + len(fact.text)
+        told.append(plain[at:end])
+        at = end
+        if fact.unit is not None:
+            unit = _unit_of(fact)
+        elif unit is not None and _is_of_its_size(fact, unit):
+            told.append(unit.typed)
+    return "".join((*told, plain[at:]))
+
+
+def _unit_of(fact: Fact) -> _Unit | None:
+    typed = TYPED_UNIT.search(fact.text)
+    return None if typed is None or not fact.value else _Unit(typed["unit"], abs(fact.value / fact.factor))
+
+
+def _is_of_its_size(fact: Fact, unit: _Unit) -> bool:
+    return fact.value != 0 and 1 / NEAR <= abs(fact.value) / unit.value <= NEAR
+
+
+def _with_names(plain: str) -> str:
+    """Each clause that says only where and how much with the name that the clause before it began with."""
+    name, told = None, []
+    for part in CLAUSES.split(plain):
+        facts = cut(part)
+        first = next((f for f in facts if f.kind == "quantity"), None)
+        if first is not None:
+            name = first.text
+        elif name is not None and facts and all(f.kind in WHERE or f.kind == "figure" for f in facts):
+            part = f"{name} {part}"
+        told.append(part)
+    return "".join(told)
