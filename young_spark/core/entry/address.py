@@ -4,7 +4,7 @@ line of the quantity adds what both leave open. Nothing is lent from a line of a
 import math
 from collections.abc import Collection
 
-from young_spark.core.entry.said import UNIT_OF, Ground, Item
+from young_spark.core.entry.said import UNIT_OF, Ground, Item, PowerRead
 
 OF_A_PART = {
     "dc_voltage", "ac_voltage", "resistance", "capacitance", "esr", "temperature", "transistor_gain", "rf_level",
@@ -109,13 +109,29 @@ def _at_the_setting_that_gives_it(quantity: str, item: Item, address: dict[str, 
     """'ch6 24 ch16 24.5' behind 24.5 W on high, where the low setting is wanted: nobody turned it down."""
     lent, most = address.get("power_setting"), ground.greatest_power_w
     said = {"power_setting", "setting_word"} & item.address.keys() or item.side is not None
-    if not is_power(quantity) or lent in {None, "high"} or said or most is None or item.fact.value < OF_FULL * most:
+    if not is_power(quantity) or lent is None or said or most is None:
+        return
+    if (tells := _setting_told_by(quantity, item.fact.value, str(lent), ground)) is not None:
+        address["power_setting"] = tells
+        return
+    if lent == "high" or item.fact.value < OF_FULL * most:
         return
     before = [p for p in ground.powers if p.quantity == quantity and p.at.get("power_setting") != lent]
     if before and 1 / SAME_AGAIN < item.fact.value / max(before[-1].value, 1e-9) < SAME_AGAIN:
         address["power_setting"] = before[-1].at.get("power_setting")
     elif FREQUENCY_KEYS & item.address.keys() and lent == (ground.current or {}).get("power_setting"):
         del address["power_setting"]  # on another channel, and too much for what is wanted: nobody said which
+
+
+def _setting_told_by(quantity: str, value: float, lent: str, ground: Ground) -> str | None:
+    """'holds 47w' behind a row 'hi 48.5w mid 24 lo 5.1': the one setting that gave as much, where the hand's did not."""
+    gave = {str(p.at["power_setting"]): p.value for p in ground.powers if p.quantity == quantity and _is_set(p)}
+    as_much = [setting for setting, watts in gave.items() if 1 / SAME_AGAIN < value / max(watts, 1e-9) < SAME_AGAIN]
+    return as_much[0] if lent in gave and lent not in as_much and len(as_much) == 1 else None
+
+
+def _is_set(power: PowerRead) -> bool:
+    return power.at.get("power_setting") is not None
 
 
 OF_FULL, SAME_AGAIN = 0.3, 1.4  # of the most it gives; times what was read before
@@ -288,6 +304,10 @@ def _is_keyed(quantity: str, item: Item, ground: Ground, others: list[Item]) -> 
     if item.address.get("audio") in DRIVEN_WITH:
         return True
     watts = any(i.fact.unit == "W" or is_power(i.quantity) for i in others) or item.address.get("power_setting")
+    drawn = [i for i in (item, *others) if i.fact.unit == "A" and "state" not in i.address]
+    switched = any("power_setting" in i.address for i in drawn)  # '13.6v 6.2a hi'
+    if quantity != "supply_current" and (switched or any(i.fact.value > _most_at_rest(ground) for i in drawn)):
+        return True  # what feeds it stood at that while it drew so much
     return bool(watts) or (quantity == "supply_current" and item.fact.value > _most_at_rest(ground))
 
 

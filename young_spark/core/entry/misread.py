@@ -20,7 +20,7 @@ def is_misread(breath: Breath, plain: str) -> bool:
     said = breath.said
     if _is_a_tone_at_a_part(breath) or _is_no_gain(breath) or _is_another_than_its_sibling(breath):
         return True
-    if _is_of_what_stands_before(breath, plain) or (CHANGED.search(plain) and any(map(_is_no_one_figure, said))):
+    if _is_of_what_stands_before(breath, plain) or _is_of_a_leak(breath) or (CHANGED.search(plain) and any(map(_is_no_one_figure, said))):
         return True
     fed = OF_THE_MAINS.search(plain) is not None and any(one.unit == "W" for one in said)
     return fed or (
@@ -88,6 +88,17 @@ def leaves_a_result(breath: Breath) -> bool:
     return bool(seen) and len(breath.said) > 0 and not any(said.result for said in breath.said)
 
 
+def leaves_a_name(breath: Breath, facts: Sequence[Fact]) -> bool:
+    """'2nd -68 3rd below noise': whether a name is left in the remark whose quantity is of the same kind as what was
+    read, and which was read too."""
+    read = {said.quantity for said in breath.said}
+    units = {UNIT_OF.get(quantity or "") for quantity in read} - OF_NOUNS
+    remark = f" {breath.remark} "
+    left = (f.of for f in facts if f.kind == "quantity" and f"{f.text} " in remark and f.of not in read)
+    return any(UNIT_OF.get(of) in units for of in left)
+
+
+OF_NOUNS = {"1", "W", "V"}  # units whose names are also what a part is called by: 'supply pin', 'peak', 'bias'
 READ_THERE = re.compile(r"\b(?:reads|reading|measures|measured|measuring|now|shows) (?P<figure>\d[\d.]*\w*)")
 
 
@@ -180,6 +191,12 @@ def _is_of_what_stands_before(breath: Breath, plain: str) -> bool:
     return any(
         _is_bare(said) and said.unit != before.unit and _goes_on(said, before, facts) for before, said in pairwise(read)
     )
+
+
+def _is_of_a_leak(breath: Breath) -> bool:
+    """'leak k to heater none at 500v': what leaks from one to another is no volts of either."""
+    leaks = not {"leak", "leaks"}.isdisjoint(breath.remark.split())
+    return leaks and all(UNIT_OF.get(said.quantity or "") == "V" for said in breath.said)
 
 
 def _is_bare(said: Said) -> bool:

@@ -552,8 +552,9 @@ def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
 def _takes_a_setting(s: Sentence, item: Item, *, both: bool) -> bool:
     units = {i.fact.unit for i in s.items}
     amps = "A" in units or any(i.quantity == "supply_current" for i in s.items)
-    if both and item.quantity in {None, "supply_current"} and amps and units <= {"A", None}:
-        return "power_setting" not in item.address  # 'tx 690ma hi 310 low'
+    drawn = item.fact.unit == "A" or "V" not in units
+    if both and drawn and item.quantity in {None, "supply_current"} and amps and units <= {"A", "V", None}:
+        return "power_setting" not in item.address  # 'tx 690ma hi 310 low', '13.6v 6.2a hi'
     watts = any(i.fact.unit == "W" for i in s.items) or _are_of_a_switch(s)
     of_power = is_of_power(s.ground.wants) or (both and watts)
     wanted = item.fact.unit is None and of_power and item.quantity in OF_A_SWITCH

@@ -11,7 +11,13 @@ from pydantic import RootModel
 from young_spark.core.entry.fact import AS_TYPED, Fact
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.entry.misread import is_misread, leaves_a_reading, leaves_a_result, says_of_which_part
+from young_spark.core.entry.misread import (
+    is_misread,
+    leaves_a_name,
+    leaves_a_reading,
+    leaves_a_result,
+    says_of_which_part,
+)
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.figure import Conditions
@@ -189,7 +195,7 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if is_misread(breath, plain) or leaves_a_result(breath) or leaves_a_reading(breath, plain):
         return False
-    if says_of_which_part(breath, cut(plain)):
+    if says_of_which_part(breath, cut(plain)) or leaves_a_name(breath, cut(plain)):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
 
