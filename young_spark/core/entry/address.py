@@ -124,7 +124,7 @@ def _at_the_setting_that_gives_it(quantity: str, item: Item, address: dict[str, 
 
 
 def _setting_told_by(quantity: str, value: float, lent: str, ground: Ground) -> str | None:
-    """'holds 47w' behind a row 'hi 48.5w mid 24 lo 5.1': the one setting that gave as much, where the hand's did not."""
+    """'holds 47w' behind 'hi 48.5w mid 24 lo 5.1': the one setting that gave as much, where the hand's did not."""
     gave = {str(p.at["power_setting"]): p.value for p in ground.powers if p.quantity == quantity and _is_set(p)}
     as_much = [setting for setting, watts in gave.items() if 1 / SAME_AGAIN < value / max(watts, 1e-9) < SAME_AGAIN]
     return as_much[0] if lent in gave and lent not in as_much and len(as_much) == 1 else None

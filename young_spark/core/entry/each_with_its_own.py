@@ -16,6 +16,7 @@ LEAST = 2  # figures
 MOST_WORDS = 3  # of how it was, beside those that lead it
 LEADING = {"on", "with", "at", "in", "by", "from", "and", "for", "the", "a", "of", "when", "while", "into"}
 # what a unit is asked for and how, apart from the quantity: that each figure has its own of them
+OF_A_NEEDLE = {"pk", "peak", "peaks"}  # 'ssb 2.3 pk': as the mode has it
 HOW = {"setting_word": "power_setting", "state": "state", "mode": "mode", "heat": "heat", "after_s": "after_s"}
 # words that say what became of a figure, or that it was none
 NO_LABEL = {"was", "now", "then", "again", "still", "should", "spec", "max", "min", "to", "not", "no", "dropping",
@@ -106,7 +107,11 @@ def _label(s: Sentence, gap: list[int]) -> _Label | None:
     told = [n for n in gap if s.facts[n].text not in LEADING]
     if not told:
         return None
+    if len(told) > 1 and all(s.facts[n].text in OF_A_NEEDLE for n in told[1:]):
+        told = told[:1]
     fact = s.facts[told[0]]
+    if len(told) == 1 and fact.kind == "place" and any(item.fact.unit == "A" for item in s.items):
+        return _Label("place", str(fact.is_), tuple(gap))
     if len(told) == 1 and fact.kind == "how" and fact.of in HOW:
         return _Label(HOW[fact.of], _meant(s, fact), tuple(gap))
     if len(told) == 1 and fact.kind == "side" and fact.is_ in {"high", "mid", "low"}:

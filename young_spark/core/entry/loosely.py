@@ -11,6 +11,7 @@ from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.misread import is_misread
 from young_spark.core.entry.said import Breath
 from young_spark.core.entry.several import ground_of
+from young_spark.core.entry.stolen_labels import has_a_stolen_label
 from young_spark.core.entry.surety import is_possible, tells_apart, turns
 from young_spark.core.entry.usual import OUT_OF_RANGE as UNUSUAL
 from young_spark.core.entry.usual import how_far
@@ -39,7 +40,7 @@ def _may_be_offered(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether each figure can be, was read, and stands where no other of the breath does unless it fell to it."""
     if not all(s.quantity and is_possible(s, context) for s in breath.said):
         return False
-    if turns(breath) or is_misread(breath, plain):
+    if turns(breath) or is_misread(breath, plain) or has_a_stolen_label(breath, cut(plain)):
         return False
     return tells_apart(breath) or bool(FELL.search(plain)) or _is_of_one_name(breath, context)
 

@@ -20,7 +20,9 @@ def is_misread(breath: Breath, plain: str) -> bool:
     said = breath.said
     if _is_a_tone_at_a_part(breath) or _is_no_gain(breath) or _is_another_than_its_sibling(breath):
         return True
-    if _is_of_what_stands_before(breath, plain) or _is_of_a_leak(breath) or (CHANGED.search(plain) and any(map(_is_no_one_figure, said))):
+    if _is_of_what_stands_before(breath, plain) or _is_of_a_leak(breath):
+        return True
+    if CHANGED.search(plain) is not None and any(map(_is_no_one_figure, said)):
         return True
     fed = OF_THE_MAINS.search(plain) is not None and any(one.unit == "W" for one in said)
     return fed or (
@@ -189,8 +191,15 @@ def _is_of_what_stands_before(breath: Breath, plain: str) -> bool:
     facts = cut(plain)
     read = [said for said in sorted(breath.said, key=lambda s: s.at) if said.value and not said.derived]
     return any(
-        _is_bare(said) and said.unit != before.unit and _goes_on(said, before, facts) for before, said in pairwise(read)
+        _is_bare(said) and _is_of_another_kind(said, before) and _goes_on(said, before, facts)
+        for before, said in pairwise(read)
     )
+
+
+def _is_of_another_kind(said: Said, before: Said) -> bool:
+    """Of another unit; or volts that stand where others alternate: 'tp3 .42vpp usb .40 lsb'."""
+    alternates = before.quantity == "ac_voltage" and said.quantity == "dc_voltage"
+    return said.unit != before.unit or (alternates and said.address.get("place") == before.address.get("place"))
 
 
 def _is_of_a_leak(breath: Breath) -> bool:

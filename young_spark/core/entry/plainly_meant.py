@@ -48,4 +48,7 @@ def _says_what_it_is(facts: Sequence[Fact], n: int, meaning: Meaning) -> bool:
     if facts[n].unit is not None:
         return True
     before = next((f for f in reversed(facts[:n]) if f.kind in {"figure", "quantity"}), None)
-    return (before is not None and before.kind == "quantity") or stands_where(facts[n], meaning)
+    if before is not None and before.kind == "quantity":
+        return True
+    read = {abs(r.value) for r in meaning.readings if r.value is not None}
+    return abs(facts[n].value) not in read and stands_where(facts[n], meaning)

@@ -19,6 +19,7 @@ from young_spark.core.entry.misread import (
     says_of_which_part,
 )
 from young_spark.core.entry.said import Breath, Said
+from young_spark.core.entry.stolen_labels import has_a_stolen_label
 from young_spark.core.entry.vocabulary import manner, vocabulary
 from young_spark.core.figure import Conditions
 from young_spark.core.ground import SHIPPED, load
@@ -195,7 +196,8 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if is_misread(breath, plain) or leaves_a_result(breath) or leaves_a_reading(breath, plain):
         return False
-    if says_of_which_part(breath, cut(plain)) or leaves_a_name(breath, cut(plain)):
+    facts = cut(plain)
+    if says_of_which_part(breath, facts) or leaves_a_name(breath, facts) or has_a_stolen_label(breath, facts):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
 

@@ -1,0 +1,60 @@
+"""Whether a word that says where or how one figure was read went to another: 'tx 620ma rx 75ma lamp 25' with the lamp
+at the 75 mA, or 'am 2.6, rx .5' with the receiver at the 2.6. Whichever frame did that, it is not sure."""
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from itertools import accumulate
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.said import Breath, Said
+
+LABELS = {"place", "item", "how", "where", "side"}
+LEADING = re.compile(r"(?:LF){2,}")
+TRAILING_WORDS = re.compile(r"(?:at|in|on|off|to|with|after) ")  # of labels that stand behind their figure by nature
+
+
+def has_a_stolen_label(breath: Breath, facts: Sequence[Fact]) -> bool:
+    """Whether a label stands at a figure of another clause, or of another place in a row of labels and figures, and at
+    none of its own."""
+    read = _read_at(breath, facts)
+    if len(read) < 2:
+        return False
+    labels = [n for n, fact in enumerate(facts) if fact.kind in LABELS and _is_once(fact, facts)]
+    return any(
+        not any(_has(read[m], facts[n]) for m in own) and any(_has(read[m], facts[n]) for m in read if m not in own)
+        for n, own in _figures_of(labels, read, facts)
+    )
+
+
+def _read_at(breath: Breath, facts: Sequence[Fact]) -> dict[int, Said]:
+    """The readings by where their figures stand; empty where that is not known of each."""
+    said = [one for one in breath.said if not one.derived]
+    known = {one.at: one for one in said if 0 <= one.at < len(facts) and facts[one.at].kind == "figure"}
+    return known if len(known) == len(said) else {}
+
+
+def _figures_of(
+    labels: Sequence[int], read: Mapping[int, Said], facts: Sequence[Fact]
+) -> Iterator[tuple[int, frozenset[int]]]:
+    """Each label with the figures that it can belong to: those of its clause, and the one that it leads in a row."""
+    clauses = list(accumulate(int(fact.fresh) for fact in facts))
+    row = [n for n, fact in enumerate(facts) if n in read or fact.kind in LABELS]
+    in_a_row = LEADING.fullmatch("".join("F" if n in read else "L" for n in row)) is not None
+    for n in labels:
+        of_its_clause = frozenset(m for m in read if clauses[m] == clauses[n])
+        if of_its_clause and not TRAILING_WORDS.match(facts[n].text) and facts[n - 1].of != "to":
+            yield n, of_its_clause
+            if in_a_row:
+                yield n, frozenset({row[row.index(n) + 1]})
+
+
+def _is_once(label: Fact, facts: Sequence[Fact]) -> bool:
+    return sum(fact.kind in LABELS and str(fact.is_) == str(label.is_) for fact in facts) == 1
+
+
+def _has(said: Said, label: Fact) -> bool:
+    """Whether a reading stands where a label says."""
+    there = {str(value) for value in said.address.values()}
+    if label.kind in {"place", "item"}:
+        return any(str(label.is_).lower() in value.lower() for value in there if label.is_)
+    return str(label.is_) in there or (isinstance(label.is_, float) and f"{label.is_:g}" in there)
