@@ -276,17 +276,20 @@ def _heard(item: Item, ground: Ground, beside: Beside) -> str | None:
     """'rx .18' where neither amps nor a level is wanted: microvolts that the receiver hears."""
     heard = item.address.get("state") == "receive" or str(item.address.get("setting")).startswith("preamp")
     if heard and LEAST_HEARD_DBM <= item.fact.value <= MOST_HEARD_DBM and not beside.others:
-        return _asked_of_a_receiver(ground)  # 'preamp off -118'
+        return _asked_of_a_receiver(item, ground)  # 'preamp off -118'
     small = item.fact.decimals and 0 < item.fact.value < LEAST_DEAF_UV and not item.fact.signed
     alone = item.address.get("state") == "receive" and not beside.others
     if not (small and alone) or ground.wants is None or unit_of(ground.wants) in {"A", "dBm", "V"}:
         return None
     del item.address["state"]
-    return _asked_of_a_receiver(ground)
+    return _asked_of_a_receiver(item, ground)
 
 
-def _asked_of_a_receiver(ground: Ground) -> str:
-    """The one sensitivity that the plan asks for."""
+def _asked_of_a_receiver(item: Item, ground: Ground) -> str:
+    """The sensitivity that was read before in this mode, or the one that the plan asks for."""
+    mode = item.address.get("mode") or ground.hand.get("mode")
+    if (before := next((name for name, at in reversed(ground.heard) if at.get("mode") == mode), None)) is not None:
+        return before
     asked = {str(line["quantity"]) for line in ground.lines if str(line.get("quantity")).startswith("sensitivity_")}
     return asked.pop() if len(asked) == 1 else ASKED
 

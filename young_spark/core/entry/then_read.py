@@ -4,6 +4,7 @@ import re
 
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.frames import read
+from young_spark.core.entry.places import PART
 from young_spark.core.entry.repairs import SOLD_W
 from young_spark.core.entry.said import Ground, Said
 from young_spark.core.entry.story_guess import is_only_told
@@ -54,8 +55,32 @@ MENDED = re.compile(r"\b(?:cleaned|re-?soldered|tightened|re-?crimped|re-?seated
 OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
 
 
+# volts that only the repair in front says where: '.32vpp', 'coil 12.1v', 'base .65'
+VOLTS_ALONE = re.compile(r"(?:now )?[+-]?[\d.]+ ?(?:m?v ?(?:pp|p-p|rms|rf|ac)|m?vpp|m?vrms)$")
+OF_THE_PART = re.compile(r"(?:now )?(?:coil|contacts?|base|coll(?:ector)?|emitter|gate|source|wiper)s? (?:now )?[\d.]+\S*$")
+A_PART = re.compile(rf"\b{PART}\b")
+
+
+def at_its_part(read: str, done: str) -> str:
+    """What was read behind a repair, at the one part that the repair names, where it says no other place: 'x4 455
+    swapped, .32vpp', 'k4 replaced, coil 12.1v'."""
+    parts = set(A_PART.findall(done))
+    alone = VOLTS_ALONE.match(read) or OF_THE_PART.match(read)
+    return f"{parts.pop()} {read}" if alone and len(parts) == 1 else read
+
+
+# 'earth strap 0.3 ohm, cleaned .02': what a joint had, and what is left of it
+LEFT_OF_IT = re.compile(
+    r"(?P<what>[a-z][a-z\d /-]*?) [\d.]+ ?(?P<unit>m?ohms?|m?v|r),? (?:so |then )?"
+    r"(?:cleaned|re-?soldered|tightened|re-?made|re-?crimped|burnished|scraped)(?: up)?,? (?:now |to )?"
+    r"(?P<left>\.?\d[\d.]*)(?: ?(?:m?ohms?|m?v|r))?$"
+)
+
+
 def then_read(plain: str, ground: Ground) -> str:
     """What stands behind the words of a repair or an adjustment as a reading; empty where nothing does."""
+    if (joint := LEFT_OF_IT.match(plain)) is not None:
+        return f"{joint['what']} {joint['left']} {joint['unit']}"
     named = _behind_a_break(plain, ground) or _run_on(plain, ground) or _read_after(plain, ground)
     told = THEN_READ.search(plain)
     if told is None:

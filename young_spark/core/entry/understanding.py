@@ -60,7 +60,7 @@ from young_spark.core.entry.surety import (
     is_told,
     turning,
 )
-from young_spark.core.entry.then_read import then_read, words_before
+from young_spark.core.entry.then_read import at_its_part, then_read, words_before
 from young_spark.core.entry.tokens import NotOneFigure, Token, Unclear, cut, folded
 from young_spark.core.entry.turned_series import turned_series_in
 from young_spark.core.entry.unnamed_senses import unnamed_senses
@@ -752,7 +752,7 @@ def _done_and_read(text: str, plain: str, context: EntryContext) -> Understandin
     kind = guessed_kind(plain)
     if kind not in {"did", "found"} or not read or is_only_told(read):
         return _asked_once_more(text, plain, context) if kind == "did" and not read else None
-    meant = _in_one_breath(text, read, context)
+    meant = _in_one_breath(text, at_its_part(read, words_before(plain, ground_of(context))), context)
     words = _without_what_was_read(note_of(text, plain), plain, context)
     if meant is None or meant.chosen is None:
         return _asked_beside(text, read, words, context)
