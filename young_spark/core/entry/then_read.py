@@ -57,7 +57,9 @@ OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
 
 # volts that only the repair in front says where: '.32vpp', 'coil 12.1v', 'base .65'
 VOLTS_ALONE = re.compile(r"(?:now )?[+-]?[\d.]+ ?(?:m?v ?(?:pp|p-p|rms|rf|ac)|m?vpp|m?vrms)$")
-OF_THE_PART = re.compile(r"(?:now )?(?:coil|contacts?|base|coll(?:ector)?|emitter|gate|source|wiper)s? (?:now )?[\d.]+\S*$")
+OF_THE_PART = re.compile(
+    r"(?:now )?(?:coil|contacts?|base|coll(?:ector)?|emitter|gate|source|wiper)s? (?:now )?[\d.]+\S*$"
+)
 A_PART = re.compile(rf"\b{PART}\b")
 
 

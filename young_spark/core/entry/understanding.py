@@ -1,7 +1,7 @@
 """The one field: text in, meanings with sums and verdicts out, or one short question."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from itertools import chain
 
@@ -47,6 +47,7 @@ from young_spark.core.entry.sayings import over_its_clauses
 from young_spark.core.entry.sentences import by_sentences
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
 from young_spark.core.entry.spelling import as_spelt
+from young_spark.core.entry.spread import spread
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import area_turned, read_story, repair_of, says_only_how_long, told_apart
 from young_spark.core.entry.strangers import is_about_a_stranger
@@ -310,7 +311,31 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     # several readings in a line bind to each other best where the words are taken out
     if apart is not None and both is not None and (apart.sure or figures > 1):
         return _with_the_figure_among_its_words(text, typed, apart, both, context) or both
-    return _read_as_facts(text, typed, plain, context) or both or _asked(text, plain, context)
+    read = _read_as_facts(text, typed, plain, context) or both
+    return read or _spread(text, plain, context) or _asked(text, plain, context)
+
+
+def _spread(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """A row over several points with words for all of it, each point read by itself; None where one is not sure, or
+    they are not of the same quantities."""
+    said = spread(plain, ground_of(context))
+    each = [next(_read_for_sure(forms, context), None) for forms in said]
+    read = [one for one in each if one is not None]
+    if not read or len(read) < len(each):
+        return None
+    meanings = [one.meanings[one.chosen or 0] for one in read]
+    if len({tuple(r.quantity for r in meaning.readings) for meaning in meanings}) > 1:
+        return None
+    whole = one_after_the_other(read).model_copy(update={"remark": meanings[0].remark})
+    return Understanding(text=text, meanings=(whole,), chosen=0, guards=read[0].guards)
+
+
+def _read_for_sure(forms: Iterable[str], context: EntryContext) -> Iterator[Understanding]:
+    """The readings of those forms of a text that are sure, and nothing but readings."""
+    for form in forms:
+        meant = _in_one_breath(form, form, context)
+        if meant is not None and meant.chosen is not None and meant.story is None:
+            yield meant
 
 
 def _with_the_figure_among_its_words(
@@ -468,10 +493,8 @@ def _with_the_clauses_that_read(text: str, plain: str, asked: Understanding, con
 
 def _as_said_in_full(plain: str, context: EntryContext) -> Iterator[Meaning]:
     """What a text is for sure, if what it leaves out goes on from the figure before."""
-    for form in said_in_full(plain):
-        meant = _in_one_breath(form, form, context)
-        if meant is not None and meant.chosen is not None and meant.story is None:
-            yield meant.meanings[meant.chosen]
+    for meant in _read_for_sure(said_in_full(plain), context):
+        yield meant.meanings[meant.chosen or 0]
 
 
 def _loosely(text: str, plain: str, context: EntryContext) -> Iterator[Meaning]:
