@@ -158,6 +158,8 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
     each = [_understood(part, context) for part in parts]
     if all(part.chosen is not None and part.story is None for part in each):
         return meant.model_copy(update={"meanings": (one_after_the_other(each),), "chosen": 0})
+    if (row := _spread(text, plain, context)) is not None:
+        return row
     return Understanding(
         text=text, meanings=(taken,), question=f"{' and '.join(unread)}: what was read there?",
         as_note=note_of(text, plain),
