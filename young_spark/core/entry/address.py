@@ -113,9 +113,13 @@ def _at_the_setting_that_gives_it(quantity: str, item: Item, address: dict[str, 
         return
     if (tells := _setting_told_by(quantity, item.fact.value, str(lent), ground)) is not None:
         address["power_setting"] = tells
-        return
-    if lent == "high" or item.fact.value < OF_FULL * most:
-        return
+    elif lent != "high" and item.fact.value >= OF_FULL * most:
+        _not_turned_down(quantity, item, address, ground)
+
+
+def _not_turned_down(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
+    """Too much for a setting that is only lent: at the one that gave as much before, or at one that nobody said."""
+    lent = address["power_setting"]
     before = [p for p in ground.powers if p.quantity == quantity and p.at.get("power_setting") != lent]
     if before and 1 / SAME_AGAIN < item.fact.value / max(before[-1].value, 1e-9) < SAME_AGAIN:
         address["power_setting"] = before[-1].at.get("power_setting")
@@ -220,7 +224,12 @@ def _base(quantity: str, item: Item, ground: Ground) -> dict[str, object]:
         if (line := _line_of_another_mode(quantity, item, ground)) is not None:
             left = {k: v for k, v in ground.hand.items() if not (k in FREQUENCY_KEYS and k in ground.lent)}
             return {**left, **{k: v for k, v in line.items() if k not in {"id", "quantity"}}}
-        return {**ground.hand, **{k: v for k, v in current.items() if k not in {"id", "quantity"}}}
+        line = {k: v for k, v in current.items() if k not in {"id", "quantity"}}
+        if any(
+            key in ground.hand and key not in ground.lent and key not in line for key in ("channel", "frequency_hz")
+        ):
+            line = {k: v for k, v in line.items() if k not in FREQUENCY_KEYS}  # the hand stands elsewhere
+        return {**ground.hand, **line}
     # the switch that a line of another quantity wants is no hand's
     return {k: v for k, v in ground.hand.items() if k != "power_setting" or k not in ground.lent}
 

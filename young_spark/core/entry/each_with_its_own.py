@@ -105,20 +105,24 @@ def _label(s: Sentence, gap: list[int]) -> _Label | None:
     while gap and s.facts[gap[0]].kind in {"word", "link"} and s.facts[gap[0]].text in {"and", "&"}:
         gap = gap[1:]
     told = [n for n in gap if s.facts[n].text not in LEADING]
-    if not told:
-        return None
-    if len(told) > 1 and all(s.facts[n].text in OF_A_NEEDLE for n in told[1:]):
+    if told and all(s.facts[n].text in OF_A_NEEDLE for n in told[1:]):
         told = told[:1]
-    fact = s.facts[told[0]]
-    if len(told) == 1 and fact.kind == "place" and any(item.fact.unit == "A" for item in s.items):
-        return _Label("place", str(fact.is_), tuple(gap))
-    if len(told) == 1 and fact.kind == "how" and fact.of in HOW:
-        return _Label(HOW[fact.of], _meant(s, fact), tuple(gap))
-    if len(told) == 1 and fact.kind == "side" and fact.is_ in {"high", "mid", "low"}:
-        return _Label("power_setting", str(fact.is_), tuple(gap))
-    if len(told) > MOST_WORDS or not all(_is_how_it_was(s.facts[n]) for n in told):
+    if len(told) == 1 and (known := _known_label(s, s.facts[told[0]])) is not None:
+        return _Label(*known, tuple(gap))
+    if not 0 < len(told) <= MOST_WORDS or not all(_is_how_it_was(s.facts[n]) for n in told):
         return None
     return _Label("setting", " ".join(s.facts[n].text for n in gap), tuple(gap))
+
+
+def _known_label(s: Sentence, fact: Fact) -> tuple[str, object] | None:
+    """A label of one word whose key is known: a state, a mode, a setting of the power, a part that draws."""
+    if fact.kind == "how" and fact.of in HOW:
+        return HOW[fact.of], _meant(s, fact)
+    if fact.kind == "side" and fact.is_ in {"high", "mid", "low"}:
+        return "power_setting", str(fact.is_)
+    if fact.kind == "place" and any(item.fact.unit == "A" for item in s.items):
+        return "place", str(fact.is_)
+    return None
 
 
 def _meant(s: Sentence, fact: Fact) -> object:

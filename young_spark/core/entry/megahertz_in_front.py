@@ -44,13 +44,17 @@ def megahertz_in_front(plain: str, ground: Ground) -> str:
             return f"{found['mhz']}mhz {found['read']}"
     if (found := BEHIND.match(plain)) is not None:
         mhz = found["mhz"] or found["within"]
-        if EACH_OF_ITS_OWN.search(found["read"]) is not None:
-            return plain  # '18w on 3.6, 17.5w on 7.02': that is where the last of them was read
-        if any(_is_where(other, ground, said=False) for other in BARE_MHZ.findall(found["read"])):
-            return plain  # 'tune 3.4v 51.5, 5.9 at 29.6': and so is this
+        if _is_of_the_last_only(found["read"], ground):
+            return plain
         if _is_where(mhz, ground, said=True) and _tells(found["read"]):
             return f"{mhz}mhz {found['read']}"
     return plain
+
+
+def _is_of_the_last_only(read: str, ground: Ground) -> bool:
+    """'18w on 3.6, 17.5w on 7.02', 'tune 3.4v 51.5, 5.9 at 29.6': that is where the last of them was read."""
+    others = BARE_MHZ.findall(read)
+    return EACH_OF_ITS_OWN.search(read) is not None or any(_is_where(other, ground, said=False) for other in others)
 
 
 # '5w in 14.2 60w out 9a', '3.8w in 27.205: 61w, 8.2a': where an amplifier is driven, between what goes in and comes out

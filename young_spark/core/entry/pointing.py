@@ -549,11 +549,15 @@ def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
             s.take(n)
 
 
+def _is_drawn(item: Item, units: set[str | None]) -> bool:
+    alone = item.fact.unit == "A" or "V" not in units  # beside volts only what carries its unit
+    return alone and item.quantity in {None, "supply_current"} and units <= {"A", "V", None}
+
+
 def _takes_a_setting(s: Sentence, item: Item, *, both: bool) -> bool:
     units = {i.fact.unit for i in s.items}
     amps = "A" in units or any(i.quantity == "supply_current" for i in s.items)
-    drawn = item.fact.unit == "A" or "V" not in units
-    if both and drawn and item.quantity in {None, "supply_current"} and amps and units <= {"A", "V", None}:
+    if both and amps and _is_drawn(item, units):
         return "power_setting" not in item.address  # 'tx 690ma hi 310 low', '13.6v 6.2a hi'
     watts = any(i.fact.unit == "W" for i in s.items) or _are_of_a_switch(s)
     of_power = is_of_power(s.ground.wants) or (both and watts)

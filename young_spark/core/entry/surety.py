@@ -10,14 +10,9 @@ from pydantic import RootModel
 
 from young_spark.core.entry.fact import AS_TYPED, Fact
 from young_spark.core.entry.facts import cut
+from young_spark.core.entry.left_out import leaves_something_out
 from young_spark.core.entry.meaning import EntryContext
-from young_spark.core.entry.misread import (
-    is_misread,
-    leaves_a_name,
-    leaves_a_reading,
-    leaves_a_result,
-    says_of_which_part,
-)
+from young_spark.core.entry.misread import is_misread
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.stolen_labels import has_a_stolen_label
 from young_spark.core.entry.vocabulary import manner, vocabulary
@@ -188,16 +183,11 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
     if _says_too_much(breath, plain) or _is_doubted(breath, plain) or _has_a_lone_unit(breath):
         return False
-    if _is_of_something_else(breath, plain, context):
-        return False
     if not all(_is_spoken(said) and is_possible(said, context) for said in breath.said):
         return False
-    if _is_asked_by_the_hand(breath, plain):
+    if _is_of_something_else(breath, plain, context) or _is_asked_by_the_hand(breath, plain):
         return False
-    if is_misread(breath, plain) or leaves_a_result(breath) or leaves_a_reading(breath, plain):
-        return False
-    facts = cut(plain)
-    if says_of_which_part(breath, facts) or leaves_a_name(breath, facts) or has_a_stolen_label(breath, facts):
+    if is_misread(breath, plain) or leaves_something_out(breath, plain) or has_a_stolen_label(breath, cut(plain)):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
 

@@ -25,6 +25,7 @@ from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut as cut_facts
 from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
+from young_spark.core.entry.harmonics_by_frequency import by_their_number
 from young_spark.core.entry.kept_as_words import saying_what_is_in_words
 from young_spark.core.entry.kilohertz_said import kilohertz_said
 from young_spark.core.entry.led_to import Led, done_then_read, what_it_led_to
@@ -43,6 +44,7 @@ from young_spark.core.entry.read_then_told import read_in_front
 from young_spark.core.entry.rows_of_bands import bands_in_rows
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.said_in_full import said_in_full
+from young_spark.core.entry.same_in_another_mode import in_each_mode
 from young_spark.core.entry.sayings import over_its_clauses
 from young_spark.core.entry.sentences import by_sentences
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
@@ -138,12 +140,23 @@ def _understood(text: str, context: EntryContext) -> Understanding:
     led = what_it_led_to(plain) if moved_and_read(plain, ground_of(context)) is None else None
     if led is not None and (both := _done_then_read(text, led, context)) is not None:
         return both
+    if (modes := in_each_mode(plain, context)) is not None and (both := _in_both(text, modes, context)) is not None:
+        return both
     meant = _as_said(text, _told_apart(plain, context), context)
     if meant.chosen is not None:
         return _with_nothing_lost(text, plain, meant, context)
     if (each := by_sentences(text, plain, lambda part: _understood(part, context))) is not None:
         return each
     return _asked_for_its_figures(text, plain, meant, context) or meant
+
+
+def _in_both(text: str, modes: tuple[str, str], context: EntryContext) -> Understanding | None:
+    """What was read alike in two modes, where it is sure in each, and goes by the mode."""
+    each = [meant for form in modes for meant in _read_for_sure((form,), context)]
+    stands = {m.mode for one in each for m in one.meanings[one.chosen or 0].each or (one.meanings[0].conditions,)}
+    if len(each) < len(modes) or len(stands) < len(modes):
+        return None
+    return each[0].model_copy(update={"text": text, "meanings": (one_after_the_other(each),), "chosen": 0})
 
 
 def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: EntryContext) -> Understanding:
@@ -191,7 +204,7 @@ def _read_alone(part: str, context: EntryContext) -> Understanding | None:
     if bare or not FIGURE_IN.search(part) or is_only_told(part) or {f.unit for f in cut_facts(part)} & PRINTED:
         return None
     meant = _in_one_breath(part, part, context)
-    whole = meant is not None and meant.chosen is not None and meant.story is None
+    whole = meant is not None and meant.chosen is not None and (meant.story is None or meant.story.kind == "adjusted")
     return meant if whole and meant is not None and not meant.meanings[meant.chosen or 0].remark else None
 
 
@@ -212,7 +225,7 @@ def _told_apart(plain: str, context: EntryContext) -> str:
     ground = ground_of(context)
     if LONE_COUNT.fullmatch(plain) and ground.in_hertz_if_counted(cut_facts(plain)[0]).unit == "Hz":
         return f"{plain}khz"
-    plain = kilohertz_said(plain, ground)
+    plain = kilohertz_said(by_their_number(plain, ground), ground)
     plain = at_each_of(channels_in_front(megahertz_in_front(plain, ground), ground), ground)
     plain = circumstances_marked(plain)
     return bands_in_rows(plain) if context.channel_plan is None else plain

@@ -1,0 +1,78 @@
+"""Whether a breath leaves in its remark what was read too: a result, a name, a figure; or reads as a quantity what only
+says of which part is spoken."""
+
+import re
+from collections.abc import Sequence
+from itertools import pairwise
+
+from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.facts import cut
+from young_spark.core.entry.said import UNIT_OF, Breath
+from young_spark.core.entry.vocabulary import vocabulary
+
+
+def leaves_something_out(breath: Breath, plain: str) -> bool:
+    """Whether anything of a folded text that was read is missing in a breath of it."""
+    facts = cut(plain)
+    return (
+        _leaves_a_result(breath)
+        or _leaves_a_reading(breath, plain)
+        or _says_of_which_part(breath, facts)
+        or _leaves_a_name(breath, facts)
+    )
+
+
+def _leaves_a_result(breath: Breath) -> bool:
+    """'on 40 infinite, on 20 1.3': whether what was seen at one point is left in the remark, beside a figure at
+    another."""
+    words = set(breath.remark.split()) - {"no"}  # 'no filter': a word of every sentence
+    seen = {word for word in words if vocabulary().facts.get(word, ("", "", ""))[2] in SEEN_ALONE}
+    return bool(seen) and len(breath.said) > 0 and not any(said.result for said in breath.said)
+
+
+def _leaves_a_name(breath: Breath, facts: Sequence[Fact]) -> bool:
+    """'2nd -68 3rd below noise': whether a name is left in the remark whose quantity is of the same kind as what was
+    read, and which was read too."""
+    read = {said.quantity for said in breath.said}
+    units = {UNIT_OF.get(quantity or "") for quantity in read} - OF_NOUNS
+    remark = f" {breath.remark} "
+    left = (f.of for f in facts if f.kind == "quantity" and f"{f.text} " in remark and f.of not in read)
+    return any(UNIT_OF.get(of) in units for of in left)
+
+
+OF_NOUNS = {"1", "W", "V"}  # units whose names are also what a part is called by: 'supply pin', 'peak', 'bias'
+
+
+READ_THERE = re.compile(r"\b(?:reads|reading|measures|measured|measuring|now|shows) (?P<figure>\d[\d.]*\w*)")
+
+
+def _leaves_a_reading(breath: Breath, plain: str) -> bool:
+    """'r1 47k open, r2 47k reads 46.8k': whether a figure of which the text says that it was read stays in the
+    remark, beside what was made of the rest."""
+    left = set(breath.remark.split())
+    return any(found["figure"] in left for found in READ_THERE.finditer(plain))
+
+
+SEEN_ALONE = {"over_range", "dead", "none"}
+
+
+def _says_of_which_part(breath: Breath, facts: Sequence[Fact]) -> bool:
+    """'mod transistors q7 6.9v q8 13.1': whether a bare figure is of a name that only says of which parts is spoken."""
+    nouns = {
+        name.of
+        for name, noun in pairwise(facts)
+        if name.kind == "quantity"
+        and noun.kind in {"word", "place"}
+        and not noun.fresh
+        and noun.text.split(" ")[0] in PARTS_CALLED
+    }
+    return any(said.quantity in nouns and not said.in_its_unit and not said.derived for said in breath.said)
+
+
+PARTS_CALLED = {
+    f"{part}{ending}"
+    for part in ("transistor", "transformer", "valve", "tube", "diode", "resistor", "cap", "capacitor", "choke", "coil",
+                 "relay", "transistor", "fet", "mosfet", "chip", "ic", "amp", "stage", "board", "supply", "winding",
+                 "trafo", "tap", "zener", "fuse", "switch", "socket", "plug", "pin", "lead", "cable")
+    for ending in ("", "s", "es")
+}  # fmt: skip
