@@ -1,6 +1,7 @@
 """What speaks against a figure beside the others of its line: it goes on from one of them as something else, breaks a
 row, or is only what a part beside it is called by."""
 
+import math
 import re
 from collections.abc import Sequence
 from itertools import pairwise
@@ -99,6 +100,28 @@ def _is_bare(said: Said) -> bool:
     return not said.in_its_unit and (not said.named or said.quantity in NAMED_AS_A_STATE)
 
 
+def _is_nearer_to_another(breath: Breath, plain: str) -> bool:
+    """'13.8v 20.5a at 14.2, 19 at 3.7': a bare figure that was given the unit of one, and has the size of another."""
+    facts = cut(plain)
+    typed = [(said, facts[said.at]) for said in breath.said if 0 <= said.at < len(facts) and said.value]
+    carried = [(said, fact) for said, fact in typed if fact.unit is not None and fact.unit == said.unit]
+    return any(
+        all(_ratio(fact, own) > NOT_AS_MUCH for one, own in carried if one.quantity == said.quantity)
+        and any(one.quantity == said.quantity for one, _ in carried)
+        and any(_ratio(fact, own) < AS_MUCH for one, own in carried if one.quantity != said.quantity)
+        for said, fact in typed
+        if fact.kind == "figure" and fact.unit is None and not said.led_by
+    )
+
+
+AS_MUCH, NOT_AS_MUCH = 1.15, 1.3  # times
+
+
+def _ratio(one: Fact, other: Fact) -> float:
+    ends = sorted((abs(one.value), abs(other.value / other.factor)))
+    return ends[1] / ends[0] if ends[0] > 0 else math.inf
+
+
 NAMED_AS_A_STATE = {"idle_current", "squelch_open", "squelch_close"}  # by words that are also how the unit stands
 
 
@@ -171,6 +194,7 @@ CHECKS = (
     _is_of_what_stands_before,
     _is_of_a_leak,
     _is_no_row,
+    _is_nearer_to_another,
     _is_behind_a_result,
     _is_printed_on_a_part,
     _is_a_label,

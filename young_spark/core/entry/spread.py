@@ -105,7 +105,9 @@ def _at_each(row: _Row) -> tuple[tuple[str, ...], ...]:
     many = min(len(_figures(part)) for part in row.parts)
     cuts = [_after(part, many) for part in row.parts]
     rests = {part[at:].strip(" ,;") for part, at in zip(row.parts, cuts, strict=True)} - {""}
-    if len(rests) > 1 or any(OF_ONE_FIGURE.match(rest) for rest in rests):
+    if len(rests) > 1 or any(
+        OF_ONE_FIGURE.match(rest) or A_FIGURE.fullmatch(OF_A_NAME.sub("", rest)) for rest in rests
+    ):
         return ()
     own = _in_one_unit([part[:at].strip(" ,;") for part, at in zip(row.parts, cuts, strict=True)])
     rest = next(iter(rests), "")

@@ -2,8 +2,8 @@
 at the 75 mA, or 'am 2.6, rx .5' with the receiver at the 2.6. Whichever frame did that, it is not sure."""
 
 import re
-from collections.abc import Iterator, Mapping, Sequence
-from itertools import accumulate
+from collections.abc import Collection, Iterator, Mapping, Sequence
+from itertools import accumulate, pairwise
 
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Breath, Said
@@ -36,16 +36,34 @@ def _read_at(breath: Breath, facts: Sequence[Fact]) -> dict[int, Said]:
 def _figures_of(
     labels: Sequence[int], read: Mapping[int, Said], facts: Sequence[Fact]
 ) -> Iterator[tuple[int, frozenset[int]]]:
-    """Each label with the figures that it can belong to: those of its clause, and the one that it leads in a row."""
+    """Each label with the figures that it can belong to: those of its clause on either side, and the one that it leads
+    in a row."""
     clauses = list(accumulate(int(fact.fresh) for fact in facts))
     row = [n for n, fact in enumerate(facts) if n in read or fact.kind in LABELS]
     in_a_row = LEADING.fullmatch("".join("F" if n in read else "L" for n in row)) is not None
     for n in labels:
-        of_its_clause = frozenset(m for m in read if clauses[m] == clauses[n])
+        inside = frozenset(m for m in read if clauses[m] == clauses[n])
+        of_its_clause = _beside(n, inside) if _takes_turns(n, labels, read, facts) else inside
         if of_its_clause and not TRAILING_WORDS.match(facts[n].text) and facts[n - 1].of != "to":
             yield n, of_its_clause
             if in_a_row:
                 yield n, frozenset({row[row.index(n) + 1]})
+
+
+def _beside(n: int, figures: Collection[int]) -> frozenset[int]:
+    """The nearest figures on either side."""
+    before, behind = [m for m in figures if m < n], [m for m in figures if m > n]
+    return frozenset((*before[-1:], *behind[:1]))
+
+
+def _takes_turns(n: int, labels: Sequence[int], read: Mapping[int, Said], facts: Sequence[Fact]) -> bool:
+    """Whether labels of one kind stand apart, with figures between them: no list of labels behind one of figures."""
+    alike = [m for m in labels if _key(facts[m]) == _key(facts[n])]
+    return len(alike) > 1 and all(any(a < m < b for m in read) for a, b in pairwise(alike))
+
+
+def _key(label: Fact) -> str:
+    return "side" if label.of == "setting_word" else label.of
 
 
 def _is_once(label: Fact, facts: Sequence[Fact]) -> bool:
