@@ -143,6 +143,7 @@ def _leaves_a_figure(meaning: Meaning) -> bool:
 
 
 WORKED_OUT = "worked out"
+COUNTED = {"carrier_frequency", "frequency_error"}
 
 
 def _each_of(meaning: Meaning) -> str:
@@ -181,7 +182,8 @@ POINTS: dict[str, Callable[[Conditions], str]] = {
 
 def label_of(meaning: Meaning) -> str:
     """A sense in a few words, for an answer."""
-    if len(meaning.readings) > 1 and all(r.quantity != "carrier_frequency" for r in meaning.readings):
+    together = {r.quantity for r in meaning.readings}
+    if len(meaning.readings) > 1 and not together <= COUNTED:
         return _each_of(meaning)
     counted = next((r.value for r in meaning.readings if r.quantity == "carrier_frequency"), None)
     if counted is not None:

@@ -15,6 +15,8 @@ def is_misread(breath: Breath, plain: str) -> bool:
     said = breath.said
     if CHANGED.search(plain) is not None and any(map(_is_no_one_figure, said)):
         return True
+    if SO_MANY_OF.search(plain) is not None:
+        return True
     fed = OF_THE_MAINS.search(plain) is not None and any(one.unit == "W" for one in said)
     return fed or is_at_odds(breath, plain) or any(wrong(one) for one in said for wrong in OF_ONE)
 
@@ -28,6 +30,7 @@ def _is_off_by_so_much(said: Said) -> bool:
 LEAST_OFF = 100.0
 
 
+SO_MANY_OF = re.compile(r"(?<![\w.])\d{1,2}x ?\d+ ?v")  # 'zeners 5x62v': what each of them is called by
 OF_THE_MAINS = re.compile(r"\d ?w(?:atts?)? (?:from|off|at|on) (?:the )?mains\b|\bmains (?:draw|input|power|watts)\b")
 
 

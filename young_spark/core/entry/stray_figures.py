@@ -2,9 +2,10 @@
 how it was measured, what is asked for. Any other was read too, and a line that keeps it as words only loses it."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.facts import cut
 from young_spark.core.entry.sentence import Sentence
 
 # words around a figure that say it was not read now: before, by whom, how much it may be, what it is called by
@@ -27,6 +28,27 @@ TONES_HZ = {300.0, 400.0, 500.0, 1000.0, 1250.0, 1500.0, 2000.0, 2500.0, 2700.0,
 def leaves_a_stray(s: Sentence) -> bool:
     """Whether a figure that stands in the remark was read too, as far as anybody can tell."""
     return any(not _may_be_left(s, n) for n in _left(s))
+
+
+def left_beside(plain: str, units: Collection[str]) -> list[str]:
+    """The figures of a folded text in one of these units of which no word says that they were not read now, and that
+    are not printed on a part."""
+    facts = cut(plain)
+    return [
+        fact.text
+        for n, fact in enumerate(facts)
+        if fact.kind == "figure"
+        and fact.unit in units
+        and fact.unit not in {"Ω", "k"}
+        and not _is_told(facts, n)
+        and TOLD.isdisjoint(_words_in_front(facts, n))
+    ]
+
+
+def _words_in_front(facts: Sequence[Fact], n: int) -> list[str]:
+    """The words of its clause in front of a figure, back to the figure before it."""
+    start = max((m for m in range(n) if facts[m].kind == "figure" or facts[m].fresh), default=0)
+    return [word for fact in facts[start:n] for word in fact.text.split(" ")]
 
 
 def _left(s: Sentence) -> list[int]:

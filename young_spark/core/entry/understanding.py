@@ -53,6 +53,7 @@ from young_spark.core.entry.spread import spread
 from young_spark.core.entry.story_guess import guessed_kind, is_only_told, note_of
 from young_spark.core.entry.story_words import area_turned, read_story, repair_of, says_only_how_long, told_apart
 from young_spark.core.entry.strangers import is_about_a_stranger
+from young_spark.core.entry.stray_figures import left_beside
 from young_spark.core.entry.struck import struck_off
 from young_spark.core.entry.surety import (
     FARTHEST_OVER,
@@ -167,7 +168,7 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
         return meant
     taken = meant.meanings[meant.chosen]
     if not (unread := lost(plain, taken, meant.story)):
-        return meant
+        return _with_what_its_words_hold(text, plain, meant, context)
     each = [_understood(part, context) for part in parts]
     if all(part.chosen is not None and part.story is None for part in each):
         return meant.model_copy(update={"meanings": (one_after_the_other(each),), "chosen": 0})
@@ -178,6 +179,37 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
         as_note=note_of(text, plain),
         choices=(Choice(label=f"{label_of(taken)}, the rest as words", sense=0),),
     )  # fmt: skip
+
+
+def _with_what_its_words_hold(text: str, plain: str, meant: Understanding, context: EntryContext) -> Understanding:
+    """'14.2 31w foldback, swr shown 2.9': a line that is read and told may hold a figure of the bench in its words
+    only, which no sum would see: that is asked."""
+    if meant.story is None or meant.chosen is None:
+        return meant
+    taken = meant.meanings[meant.chosen]
+    bare = lost(plain, taken.model_copy(update={"remark": ""}), None)
+    found = {meant.story.value_found, meant.story.value_left}
+    unread = [figure for figure in left_beside(plain, MEASURED_IN) if figure in bare and figure not in found]
+    if not unread:
+        return meant
+    parts = [part for part in PARTS.split(plain) if part]
+    read = [alone for part in parts if (alone := _read_alone(part, context)) is not None]
+    known = {r.value for one in read for r in one.meanings[one.chosen or 0].readings}
+    if not all(r.value in known for r in taken.readings):
+        read = [*read, meant]
+    more = one_after_the_other(read)
+    senses = (more, taken) if len(more.readings) > len(taken.readings) else (taken,)
+    return meant.model_copy(
+        update={
+            "meanings": senses,
+            "chosen": None,
+            "question": f"{' and '.join(unread)}: was that read too?",
+            "choices": tuple(
+                Choice(label=f"{label_of(sense)}{', the rest as words' * (sense is taken)}", sense=n)
+                for n, sense in enumerate(senses)
+            ),
+        }
+    )
 
 
 def _asked_for_its_figures(text: str, plain: str, meant: Understanding, context: EntryContext) -> Understanding | None:
@@ -631,6 +663,8 @@ def _is_doubtful(breath: Breath, taken: Understanding, plain: str, context: Entr
     of_a_supply = [said for said in figures if said.leans and said.quantity == "supply_voltage"]
     if _is_of_what_was_read([said for said in figures if not said.named], wanted, plain, context):
         return True
+    if any(_is_as_another_was(said, context) for said in figures if not said.named):
+        return True
     unusual = any(how_far(said, context) > UNUSUAL for said in (*wanted, *of_a_supply))
     return unusual or _is_likelier_otherwise(wanted, plain, context)
 
@@ -642,6 +676,18 @@ def _is_of_what_was_read(unnamed: list[Said], wanted: list[Said], plain: str, co
     return bool(wanted) and NOW.search(plain) is not None and _was_read_otherwise(wanted[0], context)
 
 
+def _is_as_another_was(said: Said, context: EntryContext) -> bool:
+    """'z3 new, 310v steady' behind 1980 V of the plates and 310 V of the screens: what nobody names is as much as
+    another was, and not nearly what this one was."""
+    newest = {e.quantity: e.value for e in context.earlier if quantity(e.quantity).unit == said.unit and e.value}
+    own = newest.pop(said.quantity or "", None)
+    if own is None or not said.value or said.address.get("place"):
+        return False
+    apart, alike = max(own / said.value, said.value / own), (abs(v / said.value - 1) for v in newest.values())
+    return apart > FAR_FROM_ITS_OWN and any(off < AS_MUCH for off in alike)
+
+
+FAR_FROM_ITS_OWN, AS_MUCH = 2.5, 0.1  # times, and a share
 NOW = re.compile(r"\b(?:now|still|unchanged|as before|same)\b")
 
 
