@@ -19,6 +19,7 @@ def leaves_something_out(breath: Breath, plain: str) -> bool:
         or _leaves_a_reading(breath, plain)
         or _says_of_which_part(breath, facts)
         or _leaves_a_name(breath, facts)
+        or _leaves_a_place(breath)
     )
 
 
@@ -28,6 +29,18 @@ def _leaves_a_result(breath: Breath) -> bool:
     words = set(breath.remark.split()) - {"no"}  # 'no filter': a word of every sentence
     seen = {word for word in words if vocabulary().facts.get(word, ("", "", ""))[2] in SEEN_ALONE}
     return bool(seen) and len(breath.said) > 0 and not any(said.result for said in breath.said)
+
+
+WHERE = re.compile(
+    r"\b(?:(?:160|80|60|40|30|20|17|15|12|10|6)m|ch ?\d{1,2}|collector|emitter|drain|cathode|anode)\b"
+    r"(?! (?:line|lead|circuit|choke|coil|resistor|load|tap|cap|bias|bypass|filter))"
+)
+
+
+def _leaves_a_place(breath: Breath) -> bool:
+    """'q1 13.6v collector base .1', '80m lpf in swr 4.5': whether a word in the remark says where something was read
+    that stands elsewhere."""
+    return any(said.value is not None for said in breath.said) and WHERE.search(breath.remark) is not None
 
 
 def _leaves_a_name(breath: Breath, facts: Sequence[Fact]) -> bool:

@@ -75,6 +75,15 @@ def _is_of_no_supply(said: Said) -> bool:
 LEAST_FED_V = 2.0
 
 
+def _is_of_no_trimmer(said: Said) -> bool:
+    """'vc1 usb to +5': what has a sign at a capacitor that is trimmed is what it was trimmed to, and no volts of it."""
+    bare = said.quantity == "dc_voltage" and said.signed and not (said.in_its_unit or said.named)
+    return bare and TRIMMED.fullmatch(str(said.address.get("place"))) is not None
+
+
+TRIMMED = re.compile(r"(?:VC|CT|TC|CV)\d{1,3}")
+
+
 def _is_less_than_nothing(said: Said) -> bool:
     """'no spurs to -60', 'frozen to -10': no watts, ohms or farads, no current that is drawn, and no ratio of waves."""
     never = said.unit in NEVER_NEGATIVE or said.quantity in DRAWN
@@ -123,6 +132,7 @@ COUNTED = {"carrier_frequency", "stage_frequency"}
 OF_ONE = (
     _is_of_another_mode,
     _is_of_no_supply,
+    _is_of_no_trimmer,
     _is_signed_as_no_count_is,
     _is_a_part_of_a_hertz,
     _is_sent_at_rest,

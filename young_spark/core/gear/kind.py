@@ -435,6 +435,7 @@ def _words(text: str) -> set[str]:
     lower = re.sub(r"\b(two|ten) ?met(?:re|er)s?\b", lambda m: f"{_IN_FIGURES[m[1]]}m", text.lower())
     joined = re.sub(r"(\d) ?(?:m|met(?:re|er)s?)\b", r"\1m", lower)  # '10 w' and '6 m' are no '10 m'
     joined = re.sub(r"(\d) ?cm\b", r"\1cm", joined)
+    joined = re.sub(r"\b\w+[- ]less\b|\bno (?:valves?|tubes?)\b", " ", joined)  # 'valve-less'
     joined = re.sub(r"\bhand[- ](held|portable)\b", r"hand\1", joined)
     joined = re.sub(r"\b(?:all[- ]?modes?|multi[- ]?modes?)\b(?! cb)", "multimode", joined)
     joined = re.sub(r"\b(?:dual|twin)[- ]?band(?:er)?s?\b", "dual band", joined)
