@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from young_spark.core.entry.facts import cut
+from young_spark.core.entry.one_of_several import NUMBERED
 from young_spark.core.entry.rows import AMATEUR_MHZ
 from young_spark.core.entry.said import Ground
 from young_spark.core.entry.typed_figures import FIGURE, UNIT, unit_of
@@ -15,7 +16,7 @@ LEAST, MOST = 2, 12  # points of a row
 OF_ONE_SIZE = 50.0  # times: 'err +2.1k, -300' are not both kilohertz
 NEAR = 0.02  # of a frequency that is known: '118' for 118.1 MHz
 POINT = re.compile(
-    rf"(?<![\w.+/-])(?P<point>ch ?\d{{1,2}}|\d{{1,3}} ?m(?=[ ,:]|$)|\d{{1,3}}\.\d{{1,3}}|\d{{3,5}})"
+    rf"(?<![\w.+/-])(?P<point>{NUMBERED}(?=[ ,:])|ch ?\d{{1,2}}|\d{{1,3}} ?m(?=[ ,:]|$)|\d{{1,3}}\.\d{{1,3}}|\d{{3,5}})"
     rf"(?: ?mhz| ?khz)?(?![\w.%/+:]| ?{UNIT}(?![\w.]))"
 )
 A_FIGURE = re.compile(rf"(?<![\w.]){FIGURE}")
@@ -49,6 +50,8 @@ def spread(plain: str, ground: Ground) -> tuple[tuple[str, ...], ...]:
 
 
 def _is_point(typed: str, ground: Ground) -> bool:
+    if re.fullmatch(NUMBERED, typed):
+        return True
     if not re.fullmatch(r"[\d.]+", typed):
         return typed.startswith("ch") == bool(ground.channel_hz)
     value = float(typed)
@@ -65,7 +68,7 @@ LEAST_KHZ, LEAST_WHOLE_MHZ = 1605.0, 30.0
 def _as_typed(point: str, ground: Ground) -> str:
     """A point as what it is: '28.4mhz', '2182khz', '20m', 'ch5'."""
     if not re.fullmatch(r"[\d.]+", point):
-        return point.replace(" ", "")
+        return point if re.fullmatch(NUMBERED, point) else point.replace(" ", "")
     return f"{point}khz" if "." not in point and float(point) >= LEAST_KHZ else f"{point}mhz"
 
 

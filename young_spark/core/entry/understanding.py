@@ -37,6 +37,7 @@ from young_spark.core.entry.moved_and_read import moved_and_read
 from young_spark.core.entry.normal import as_signs
 from young_spark.core.entry.nothing_lost import lost, one_after_the_other
 from young_spark.core.entry.one_figure import NO_FIGURE, answered, as_repeated, figure_words, one_figure
+from young_spark.core.entry.one_of_several import of_one_of_several, standing_apart
 from young_spark.core.entry.own_words import in_known_words
 from young_spark.core.entry.places import PART
 from young_spark.core.entry.plainly_meant import is_plainly_meant
@@ -138,6 +139,12 @@ def _understood(text: str, context: EntryContext) -> Understanding:
     plain = over_its_clauses(as_spelt(folded(text)))
     if not plain:
         return Understanding(text=text)
+    if (several := of_one_of_several(plain)) is not None:
+        unit, read = several
+        meant = _understood(read, context).model_copy(update={"text": text, "as_note": note_of(text, plain)})
+        if meant.story is not None:
+            meant = meant.model_copy(update={"story": meant.story.model_copy(update={"words": text.strip()[:2000]})})
+        return standing_apart(meant, unit)
     led = what_it_led_to(plain) if moved_and_read(plain, ground_of(context)) is None else None
     if led is not None and (both := _done_then_read(text, led, context)) is not None:
         return both
@@ -380,9 +387,10 @@ def _spread(text: str, plain: str, context: EntryContext) -> Understanding | Non
 def _read_for_sure(forms: Iterable[str], context: EntryContext) -> Iterator[Understanding]:
     """The readings of those forms of a text that are sure, and nothing but readings."""
     for form in forms:
-        meant = _in_one_breath(form, form, context)
+        unit, read = of_one_of_several(form) or ("", form)
+        meant = _in_one_breath(read, read, context)
         if meant is not None and meant.chosen is not None and meant.story is None:
-            yield meant
+            yield standing_apart(meant, unit) if unit else meant
 
 
 def _with_the_figure_among_its_words(
