@@ -180,7 +180,7 @@ def _mains_tap(rest: str, before: Sequence[Fact]) -> Found:
 
 
 NUMBERED = re.compile(
-    r"(?:# ?|(?:unit|radio|rig|set no\.?) #?)(?P<number>[1-9])(?= |:|,|$)"
+    r"(?:# ?|(?:unit|radio|rig|set no\.?) #?|(?:nr\.?|handset|portable) ?)(?P<number>[1-9])(?= |:|,|$)"
     r"|(?:unit|radio|rig|set) (?P<letter>[a-d])(?= |:|,|$)|(?P<alone>[ab]):(?= ?[\d.]+ ?(?:m?w|%|k|k?hz)(?!\w))"
 )
 AS_READ = {"figure", "how", "where", "result"}  # what may stand in front of the next unit's figure
