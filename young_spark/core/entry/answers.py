@@ -95,7 +95,7 @@ class _Offered:
 
     def add(self, meaning: Meaning) -> None:
         """One more sense."""
-        rest = ", the rest as words" if _leaves_a_figure(meaning) else ""
+        rest = ", the rest as words" if leaves_a_figure(meaning) else ""
         self.choices.append(Choice(label=f"{label_of(meaning)}{rest}", sense=len(self.meanings)))
         self.meanings.append(meaning)
 
@@ -111,14 +111,14 @@ class _Offered:
         question = f"{text.strip()}: which of these?" if len(choices) > 1 else f"{choices[0].label}: is that meant?"
         if len(choices) == 1 and len(choices[0].label) > LONGEST_ASKED:
             question = "Is this what was read?"  # the answer below says it once
-        if all(_leaves_a_figure(m) for m in self.meanings) and not any(c.sets for c in choices):
+        if all(leaves_a_figure(m) for m in self.meanings) and not any(c.sets for c in choices):
             question = ""  # none says all of it: what is unclear says more
         return Understanding(text=text, meanings=tuple(self.meanings), question=question, choices=tuple(choices))
 
     def _in_full(self, choice: Choice) -> Choice:
         if choice.sense is None:
             return choice
-        rest = ", the rest as words" if _leaves_a_figure(self.meanings[choice.sense]) else ""
+        rest = ", the rest as words" if leaves_a_figure(self.meanings[choice.sense]) else ""
         return choice.model_copy(update={"label": f"{_each_of(self.meanings[choice.sense])}{rest}"})
 
 
@@ -137,7 +137,7 @@ def _same(one: Meaning, other: Meaning) -> bool:
     ]
 
 
-def _leaves_a_figure(meaning: Meaning) -> bool:
+def leaves_a_figure(meaning: Meaning) -> bool:
     """Whether a figure of the text is only words beside this sense."""
     return re.search(r"(?<![a-z])\d", meaning.remark) is not None
 

@@ -123,12 +123,7 @@ def _ratio(one: Fact, other: Fact) -> float:
 
 
 NAMED_AS_A_STATE = {"idle_current", "squelch_open", "squelch_close"}  # by words that are also how the unit stands
-
-
-GOES_ON_WITHIN = 5.0  # times the figure before it
-
-
-GOES_ON_IF_NAMED = 2.5  # times
+GOES_ON_WITHIN, GOES_ON_IF_NAMED = 5.0, 2.5  # times the figure before it
 
 
 def _goes_on(said: Said, before: Said, facts: Sequence[Fact]) -> bool:

@@ -63,7 +63,18 @@ def _leaves_a_reading(breath: Breath, plain: str) -> bool:
     """'r1 47k open, r2 47k reads 46.8k': whether a figure of which the text says that it was read stays in the
     remark, beside what was made of the rest."""
     left = set(breath.remark.split())
-    return any(found["figure"] in left for found in READ_THERE.finditer(plain))
+    read = {found["figure"] for found in READ_THERE.finditer(plain)}
+    return not read.isdisjoint(left) or any(_is_only_where(text, breath, plain) for text in read)
+
+
+def _is_only_where(text: str, breath: Breath, plain: str) -> bool:
+    """'offset 600hz ok, tx 7.030 reads 7.03004': what was counted says where another figure was read, and is none."""
+    counted = [f for f in cut(plain) if f.text == text and f.unit is None and f.decimals >= COUNTED]
+    values = [said.value for said in breath.said if said.value is not None]
+    return any(all(abs(v - f.value * 1e6) > 1 for v in values) for f in counted if f.value > LEAST_MHZ)
+
+
+COUNTED, LEAST_MHZ = 4, 1.0  # decimals of a MHz, and MHz
 
 
 SEEN_ALONE = {"over_range", "dead", "none"}

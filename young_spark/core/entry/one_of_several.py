@@ -6,7 +6,7 @@ import re
 from young_spark.core.entry.meaning import Meaning, Understanding
 from young_spark.core.figure import Conditions
 
-NUMBERED = r"(?:(?:nr\.?|unit|handset|portable) ?|# ?)[1-9]"
+NUMBERED = r"(?:(?:nr\.?|unit|radio|rig|handset|portable) ?|# ?)[1-9]"
 LED = re.compile(rf"^(?P<unit>{NUMBERED})(?![\w.])[:,]? (?P<read>\S.*)$")
 ANOTHER = re.compile(rf"(?<![\w.]){NUMBERED}(?![\w.])")
 FIRST = "1"

@@ -12,6 +12,10 @@ SAME = re.compile(
     r"(?:same|alike|ditto|likewise|as well)$"
 )
 BOTH = re.compile(r"^(?P<what>.*\d\S*),? (?:on |in )?both(?: modes)?(?:,? (?:ok|fine|good|within(?: limits?)?))?$")
+ALIKE = re.compile(
+    rf"^(?P<what>.*\d\S*),? (?:on |in )?(?P<one>{_MODE})(?: and | & |/| )(?P<other>{_MODE}) "
+    r"(?:both |the )?(?:same|alike)$"
+)
 MODE = re.compile(rf"\b{_MODE}\b")
 PAIRS = {"am": "fm", "fm": "am", "usb": "lsb", "lsb": "usb"}
 LATELY = 2  # readings, between which the two modes were told apart
@@ -23,6 +27,8 @@ def in_each_mode(plain: str, context: EntryContext) -> tuple[str, str] | None:
         other = {None, same["mode"]}  # where the hand stands on none, or on this one
         here = PAIRS.get(same["mode"]) if context.conditions.mode in other else context.conditions.mode
         return None if here is None else (f"{here} {same['what']}", f"{same['mode']} {same['what']}")
+    if (alike := ALIKE.match(plain)) is not None and alike["one"] != alike["other"]:
+        return f"{alike['one']} {alike['what']}", f"{alike['other']} {alike['what']}"
     both = BOTH.match(plain)
     modes = tuple(dict.fromkeys(_modes_of_late(context)))
     if both is None or MODE.search(both["what"]) is not None or len(modes) != LATELY:

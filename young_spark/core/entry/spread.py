@@ -24,6 +24,7 @@ LEADS_A_POINT = re.compile(r"[\s,;:]*\b(?:on|at|@|in|for)?[\s,;:]*$")
 BREAK = re.compile(r"^[\s,;:]+|[\s,;:]+$")
 NO_ROW = re.compile(r"->|=>|/|\bfrom\b|\bto\b|\bshould\b|\bwas\b|\bcal\b|\bnow\b|\bset\b")
 OF_ONE_FIGURE = re.compile(r"(?:in|out|drive|driven)\b.*\d")  # '5w in 121w out' at the last point only
+BARE = re.compile(r"[+-]?[\d.]+")
 OF_A_NAME = re.compile(r"\b(?:2nd|3rd|[45]th|h[2-9]|s9|1[02] ?db)\b")
 
 
@@ -114,21 +115,23 @@ def _at_each(row: _Row) -> tuple[tuple[str, ...], ...]:
         return ()
     own = _in_one_unit([part[:at].strip(" ,;") for part, at in zip(row.parts, cuts, strict=True)])
     rest = next(iter(rests), "")
+    if not (row.front or rest) and all(BARE.fullmatch(part) for part in own):
+        return ()  # nothing says what such figures are
     said = [(at, " ".join(filter(None, (row.front, what, rest)))) for at, what in zip(row.points, own, strict=True)]
     return tuple((f"{at} {words}", f"{words} at {at}") for at, words in said)
 
 
 def _after(part: str, many: int) -> int:
-    """Where the so manieth figure of a part ends, with the words that belong to it."""
+    """Where so many figures of a part end."""
     return _figures(part)[many - 1].end()
 
 
 def _in_one_unit(parts: Sequence[str]) -> list[str]:
     """'.2uv' and '.25': the unit of one figure a part is the unit of all, where the others carry none."""
     units = {unit_of(part) for part in parts if len(_figures(part)) == 1} - {""}
-    alone = all(re.fullmatch(r"[+-]?[\d.]+", part) or unit_of(part) in units for part in parts)
-    sizes = [abs(float(found[0])) for part in parts if (found := re.search(r"[\d.]+", part)) is not None]
-    if len(units) != 1 or not alone or max(sizes) > OF_ONE_SIZE * min(sizes):
+    alone = all(BARE.fullmatch(part) or unit_of(part) in units for part in parts)
+    sizes = [abs(fact.value / fact.factor) for part in parts for fact in cut(part) if fact.kind == "figure"]
+    if len(units) != 1 or not alone or not sizes or max(sizes) > OF_ONE_SIZE * min(sizes):
         return list(parts)
     unit = units.pop()
     return [part if unit_of(part) else f"{part}{unit}" for part in parts]

@@ -9,7 +9,7 @@ from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.said import Breath, Said
 
 LABELS = {"place", "item", "how", "where", "side"}
-LEADING = re.compile(r"(?:LF){2,}")
+LEADING, TRAILING = re.compile(r"(?:LF){2,}"), re.compile(r"(?:FL){3,}")
 TRAILING_WORDS = re.compile(r"(?:at|in|on|off|to|with|after) ")  # of labels that stand behind their figure by nature
 
 
@@ -40,14 +40,29 @@ def _figures_of(
     in a row."""
     clauses = list(accumulate(int(fact.fresh) for fact in facts))
     row = [n for n, fact in enumerate(facts) if n in read or fact.kind in LABELS]
-    in_a_row = LEADING.fullmatch("".join("F" if n in read else "L" for n in row)) is not None
+    step = _step(row, read, facts)
     for n in labels:
         inside = frozenset(m for m in read if clauses[m] == clauses[n])
         of_its_clause = _beside(n, inside) if _takes_turns(n, labels, read, facts) else inside
-        if of_its_clause and not TRAILING_WORDS.match(facts[n].text) and facts[n - 1].of != "to":
+        if of_its_clause and not _trails_all(facts[n]) and facts[n - 1].of != "to":
             yield n, of_its_clause
-            if in_a_row:
-                yield n, frozenset({row[row.index(n) + 1]})
+            if step:
+                yield n, frozenset({row[row.index(n) + step]})
+
+
+def _step(row: Sequence[int], read: Mapping[int, Said], facts: Sequence[Fact]) -> int:
+    """From a label to its figure in a row where they take turns: 1 where each leads, -1 where each trails, else 0."""
+    shape = "".join("F" if n in read else "L" for n in row)
+    if LEADING.fullmatch(shape):
+        return 1
+    if row and _trails_all(facts[row[-1]]):  # '1.25a am 1.2 fm 0.3 rx at 13.6'
+        row, shape = row[:-1], shape[:-1]
+    states = all(n in read or facts[n].of in {"mode", "state", "side", "setting_word"} for n in row)
+    return -1 if states and TRAILING.fullmatch(shape) else 0
+
+
+def _trails_all(label: Fact) -> bool:
+    return TRAILING_WORDS.match(label.text) is not None
 
 
 def _beside(n: int, figures: Collection[int]) -> frozenset[int]:

@@ -372,11 +372,23 @@ def is_possible(said: Said, context: EntryContext) -> bool:
         return True
     if value != 0 and not _can_be_at_all(said.quantity or "", value):
         return False
+    if _is_where_it_cannot_be(said, context):
+        return False
     if (said.quantity or "").startswith("fm_deviation") and context.modes and "fm" not in context.modes:
         return False
     return bool(said.address.get("place")) or _is_possible_of_a_unit(said, value, context)
 
 
+def _is_where_it_cannot_be(said: Said, context: EntryContext) -> bool:
+    """'4.7w +90hz dev 4.6' of a set for 145 MHz: what the text says is a frequency is far from all that it works on."""
+    at = said.address.get("frequency_hz")
+    known = [hz for hz in (*(p.frequency_hz for p in context.points), context.conditions.frequency_hz) if hz]
+    if said.where_added or not isinstance(at, float) or not known:
+        return False
+    return at < min(known) / FAR_OFF_TIMES or at > max(known) * FAR_OFF_TIMES
+
+
+FAR_OFF_TIMES = 12.0  # a transverter's other band, or the highest of a set, lies nearer
 NO_WATTS = 7.0  # times the most that a unit gives, where no unit says that they are watts
 SENT = {"carrier_power", "peak_envelope_power", "mean_power"}
 

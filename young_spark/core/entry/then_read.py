@@ -20,6 +20,7 @@ THEN_READ = re.compile(
     rf"|{_PUT_IN},? (?:so |and )?(?P<named>{_NAMES} [+-]?[\d.].*)$"
     rf"|{_PUT_IN},? (?:so |and )?(?P<there>(?:ch ?\d{{1,2}}|\d{{1,3}}m|\d{{1,3}}\.\d{{4,6}}(?= |$)).*)$"
     r"|(?:resoldered|re-soldered|cleaned|tightened|remade|reseated|re-seated),? (?P<mended>[\d.]+ ?(?:m?w|%)(?: .*)?)$"
+    r"|(?:cleaned|resoldered|tightened|burnished|scraped|remade),? (?:now )?(?P<joint>[\d.]+ ?m?ohms?)$"
     r"|(?:[:;]\s+(?=ch ?\d{1,2} \d|\d{1,3}m \d)"
     r"|, (?=(?:sens|power|carrier|mod|dev|freq|gate|base|collector|idle|bias|out)\w* [+-]?\d))(?P<row>.*)$"
 )
@@ -56,7 +57,7 @@ OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
 
 
 # volts that only the repair in front says where: '.32vpp', 'coil 12.1v', 'base .65'
-VOLTS_ALONE = re.compile(r"(?:now )?[+-]?[\d.]+ ?(?:m?v ?(?:pp|p-p|rms|rf|ac)|m?vpp|m?vrms)$")
+VOLTS_ALONE = re.compile(r"(?:now )?[+-]?[\d.]+ ?(?:m?v ?(?:pp|p-p|rms|rf|ac)|m?vpp|m?vrms|m?ohms?)$")
 OF_THE_PART = re.compile(
     r"(?:now )?(?:coil|contacts?|base|coll(?:ector)?|emitter|gate|source|wiper)s? (?:now )?[\d.]+\S*$"
 )
@@ -87,7 +88,15 @@ def then_read(plain: str, ground: Ground) -> str:
     told = THEN_READ.search(plain)
     if told is None:
         return named
-    read = told["read"] or told["levels"] or told["there"] or told["named"] or told["mended"] or told["row"]
+    read = (
+        told["read"]
+        or told["levels"]
+        or told["there"]
+        or told["named"]
+        or told["mended"]
+        or told["joint"]
+        or told["row"]
+    )
     if _is_of_a_stage(plain, read) or _is_of_an_idle_stage(plain, read):
         return ""
     return named if named.endswith(f" {read}") else read  # 'glued back, bias now 0.52a': with its name

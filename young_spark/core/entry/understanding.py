@@ -29,6 +29,7 @@ from young_spark.core.entry.harmonics_by_frequency import by_their_number
 from young_spark.core.entry.kept_as_words import saying_what_is_in_words
 from young_spark.core.entry.kilohertz_said import kilohertz_said
 from young_spark.core.entry.led_to import Led, done_then_read, what_it_led_to
+from young_spark.core.entry.likeliest import likeliest_first
 from young_spark.core.entry.loosely import loose_breaths
 from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
 from young_spark.core.entry.megahertz_in_front import channels_in_front, megahertz_in_front
@@ -366,7 +367,9 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     if apart is not None and both is not None and (apart.sure or figures > 1):
         return _with_the_figure_among_its_words(text, typed, apart, both, context) or both
     read = _read_as_facts(text, typed, plain, context) or both
-    return read or _spread(text, plain, context) or _asked(text, plain, context)
+    return (
+        read or _spread(text, plain, context) or _each_by_itself(text, plain, context) or _asked(text, plain, context)
+    )
 
 
 def _spread(text: str, plain: str, context: EntryContext) -> Understanding | None:
@@ -382,6 +385,19 @@ def _spread(text: str, plain: str, context: EntryContext) -> Understanding | Non
         return None
     whole = one_after_the_other(read).model_copy(update={"remark": meanings[0].remark})
     return Understanding(text=text, meanings=(whole,), chosen=0, guards=read[0].guards)
+
+
+def _each_by_itself(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    """'cold +180, 10 min +820, 30min +1.3k': clauses of one quantity that are sure alone, where every figure carries
+    its unit or a sign."""
+    parts = [part for part in PARTS.split(plain) if part]
+    figures = [fact for fact in cut_facts(plain) if fact.kind == "figure"]
+    if not 1 < len(parts) <= MOST_PARTS or any(fact.unit is None and not fact.signed for fact in figures):
+        return None
+    read = [meant for part in parts for meant in _read_for_sure((part,), context)]
+    if len(read) < len(parts) or len({r.quantity for one in read for r in one.meanings[one.chosen or 0].readings}) > 1:
+        return None
+    return Understanding(text=text, meanings=(one_after_the_other(read),), chosen=0, guards=read[0].guards)
 
 
 def _read_for_sure(forms: Iterable[str], context: EntryContext) -> Iterator[Understanding]:
@@ -526,7 +542,7 @@ def _asked(text: str, plain: str, context: EntryContext) -> Understanding:
     if len(answers.meanings) == 1 == len(answers.choices) and is_plainly_meant(plain, answers.meanings[0]):
         return answers.model_copy(update={"chosen": 0, "question": None, "choices": ()})
     asked = answers.question or meant.question or f"{text.strip()}: is that meant?"
-    return answers.model_copy(update={"guards": meant.guards, "question": asked})
+    return likeliest_first(answers.model_copy(update={"guards": meant.guards, "question": asked}), context)
 
 
 def _with_the_clauses_that_read(text: str, plain: str, asked: Understanding, context: EntryContext) -> Understanding:

@@ -34,7 +34,11 @@ def _usual() -> _Usual:
 
 def how_far(said: Said, context: EntryContext) -> float:
     """How far a figure is from what is usual, in decades: 0 where it is what was read before or is due."""
-    quantity, value = said.quantity or "", said.value if said.value is not None else said.high
+    return how_far_is(said.quantity or "", said.value if said.value is not None else said.high, context)
+
+
+def how_far_is(quantity: str, value: float | None, context: EntryContext) -> float:
+    """How far a value, in its quantity's unit, is from what is usual, in decades."""
     if value is None:
         return 0.0
     outside = _outside(quantity, abs(value), context)
