@@ -3,7 +3,8 @@ the slip; readings of another stand apart, at an item of their own."""
 
 import re
 
-from young_spark.core.entry.meaning import Meaning, Understanding
+from young_spark.core.entry.meaning import EntryContext, Meaning, Understanding
+from young_spark.core.entry.verdicts import verdicts_of
 from young_spark.core.figure import Conditions
 
 NUMBERED = r"(?:(?:nr\.?|unit|radio|rig|handset|portable) ?|# ?)[1-9]"
@@ -19,16 +20,19 @@ def of_one_of_several(plain: str) -> tuple[str, str] | None:
     return None if led is None or ANOTHER.search(led["read"]) else (led["unit"][-1], led["read"])
 
 
-def standing_apart(meant: Understanding, number: str) -> Understanding:
-    """What was understood of one unit, each reading at it."""
+def standing_apart(meant: Understanding, number: str, context: EntryContext) -> Understanding:
+    """What was understood of one unit, each reading at it, and judged there."""
     if number == FIRST:
         return meant
-    return meant.model_copy(update={"meanings": tuple(_at(meaning, number) for meaning in meant.meanings)})
+    return meant.model_copy(update={"meanings": tuple(_at(meaning, number, context) for meaning in meant.meanings)})
 
 
-def _at(meaning: Meaning, number: str) -> Meaning:
+def _at(meaning: Meaning, number: str, context: EntryContext) -> Meaning:
     each = tuple(_with(meaning.conditions_of(n), number) for n in range(len(meaning.readings)))
-    return meaning.model_copy(update={"conditions": _with(meaning.conditions, number), "each": each})
+    verdicts = tuple(verdicts_of(r, at, context) for r, at in zip(meaning.readings, each, strict=True))
+    return meaning.model_copy(
+        update={"conditions": _with(meaning.conditions, number), "each": each, "verdicts": verdicts}
+    )
 
 
 def _with(conditions: Conditions, number: str) -> Conditions:

@@ -27,7 +27,7 @@ def is_plainly_meant(plain: str, meaning: Meaning) -> bool:
     if len(figures) < LEAST or words & CHANGING:
         return False
     said_only = _without_words(meaning)
-    if lost(plain, said_only, None) or _says_one_thing_twice(meaning):
+    if lost(plain, said_only, None) or says_one_thing_twice(meaning):
         return False
     return all(_says_what_it_is(facts, n, meaning) for n in figures)
 
@@ -38,7 +38,8 @@ def _without_words(meaning: Meaning) -> Meaning:
     return meaning.model_copy(update={"remark": "", "readings": bare})
 
 
-def _says_one_thing_twice(meaning: Meaning) -> bool:
+def says_one_thing_twice(meaning: Meaning) -> bool:
+    """Whether two readings of one quantity stand at the same place."""
     there = [(r.quantity, meaning.conditions_of(n).model_dump_json()) for n, r in enumerate(meaning.readings)]
     return len(set(there)) < len(there)
 

@@ -18,7 +18,16 @@ ALIKE = re.compile(
 )
 MODE = re.compile(rf"\b{_MODE}\b")
 PAIRS = {"am": "fm", "fm": "am", "usb": "lsb", "lsb": "usb"}
+BY_MODE = (
+    "carrier_", "frequency_error", "peak_envelope_power", "supply_current", "sensitivity_", "harmonic_", "opposite_",
+    "imd", "audio_", "s_meter_",
+)  # fmt: skip
 LATELY = 2  # readings, between which the two modes were told apart
+
+
+def goes_by_mode(quantity: str) -> bool:
+    """Whether a quantity is another one in another mode: 'idle 120ma both' is of two valves."""
+    return quantity.startswith(BY_MODE)
 
 
 def in_each_mode(plain: str, context: EntryContext) -> tuple[str, str] | None:

@@ -385,10 +385,10 @@ def _is_where_it_cannot_be(said: Said, context: EntryContext) -> bool:
     known = [hz for hz in (*(p.frequency_hz for p in context.points), context.conditions.frequency_hz) if hz]
     if said.where_added or not isinstance(at, float) or not known:
         return False
-    return at < min(known) / FAR_OFF_TIMES or at > max(known) * FAR_OFF_TIMES
+    return at < min(known) / FAR_OFF_TIMES
 
 
-FAR_OFF_TIMES = 12.0  # a transverter's other band, or the highest of a set, lies nearer
+FAR_OFF_TIMES = 12.0  # the lowest band of a set lies nearer; upwards nobody mistakes volts for gigahertz
 NO_WATTS = 7.0  # times the most that a unit gives, where no unit says that they are watts
 SENT = {"carrier_power", "peak_envelope_power", "mean_power"}
 

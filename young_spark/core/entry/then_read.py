@@ -76,14 +76,15 @@ def at_its_part(read: str, done: str) -> str:
 LEFT_OF_IT = re.compile(
     r"(?P<what>[a-z][a-z\d /-]*?) [\d.]+ ?(?P<unit>m?ohms?|m?v|r),? (?:so |then )?"
     r"(?:cleaned|re-?soldered|tightened|re-?made|re-?crimped|burnished|scraped)(?: up)?,? (?:now |to )?"
-    r"(?P<left>\.?\d[\d.]*)(?: ?(?:m?ohms?|m?v|r))?$"
+    r"(?P<left>\d*\.\d+(?: ?(?:m?ohms?|m?v|r))?|\d+(?= ?(?:m?ohms?|m?v|r)$)(?: ?\w+))$"  # minutes are whole
 )
 
 
 def then_read(plain: str, ground: Ground) -> str:
     """What stands behind the words of a repair or an adjustment as a reading; empty where nothing does."""
     if (joint := LEFT_OF_IT.match(plain)) is not None:
-        return f"{joint['what']} {joint['left']} {joint['unit']}"
+        left = re.match(r"[\d.]+", joint["left"])
+        return f"{joint['what']} {left[0] if left else ''} {joint['unit']}"
     named = _behind_a_break(plain, ground) or _run_on(plain, ground) or _read_after(plain, ground)
     told = THEN_READ.search(plain)
     if told is None:

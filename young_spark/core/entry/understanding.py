@@ -41,12 +41,12 @@ from young_spark.core.entry.one_figure import NO_FIGURE, answered, as_repeated, 
 from young_spark.core.entry.one_of_several import of_one_of_several, standing_apart
 from young_spark.core.entry.own_words import in_known_words
 from young_spark.core.entry.places import PART
-from young_spark.core.entry.plainly_meant import is_plainly_meant
+from young_spark.core.entry.plainly_meant import is_plainly_meant, says_one_thing_twice
 from young_spark.core.entry.read_then_told import read_in_front
 from young_spark.core.entry.rows_of_bands import bands_in_rows
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.said_in_full import said_in_full
-from young_spark.core.entry.same_in_another_mode import in_each_mode
+from young_spark.core.entry.same_in_another_mode import goes_by_mode, in_each_mode
 from young_spark.core.entry.sayings import over_its_clauses
 from young_spark.core.entry.sentences import by_sentences
 from young_spark.core.entry.several import Placed, breath_of, ground_of, placed_readings
@@ -142,10 +142,12 @@ def _understood(text: str, context: EntryContext) -> Understanding:
         return Understanding(text=text)
     if (several := of_one_of_several(plain)) is not None:
         unit, read = several
-        meant = _understood(read, context).model_copy(update={"text": text, "as_note": note_of(text, plain)})
+        meant = _understood(read, context).model_copy(update={"text": text})
+        if meant.as_note is not None:
+            meant = meant.model_copy(update={"as_note": note_of(text, plain)})
         if meant.story is not None:
             meant = meant.model_copy(update={"story": meant.story.model_copy(update={"words": text.strip()[:2000]})})
-        return standing_apart(meant, unit)
+        return standing_apart(meant, unit, context)
     led = what_it_led_to(plain) if moved_and_read(plain, ground_of(context)) is None else None
     if led is not None and (both := _done_then_read(text, led, context)) is not None:
         return both
@@ -163,7 +165,8 @@ def _in_both(text: str, modes: tuple[str, str], context: EntryContext) -> Unders
     """What was read alike in two modes, where it is sure in each, and goes by the mode."""
     each = [meant for form in modes for meant in _read_for_sure((form,), context)]
     stands = {m.mode for one in each for m in one.meanings[one.chosen or 0].each or (one.meanings[0].conditions,)}
-    if len(each) < len(modes) or len(stands) < len(modes):
+    read = [r.quantity for one in each for r in one.meanings[one.chosen or 0].readings]
+    if len(each) < len(modes) or len(stands) < len(modes) or not all(map(goes_by_mode, read)):
         return None
     return each[0].model_copy(update={"text": text, "meanings": (one_after_the_other(each),), "chosen": 0})
 
@@ -212,6 +215,7 @@ def _with_what_its_words_hold(text: str, plain: str, meant: Understanding, conte
             "meanings": senses,
             "chosen": None,
             "question": f"{' and '.join(unread)}: was that read too?",
+            "as_note": note_of(text, plain),
             "choices": tuple(
                 Choice(label=f"{label_of(sense)}{', the rest as words' * (sense is taken)}", sense=n)
                 for n, sense in enumerate(senses)
@@ -384,20 +388,25 @@ def _spread(text: str, plain: str, context: EntryContext) -> Understanding | Non
     if len({tuple(r.quantity for r in meaning.readings) for meaning in meanings}) > 1:
         return None
     whole = one_after_the_other(read).model_copy(update={"remark": meanings[0].remark})
+    if says_one_thing_twice(whole):
+        return None
     return Understanding(text=text, meanings=(whole,), chosen=0, guards=read[0].guards)
 
 
 def _each_by_itself(text: str, plain: str, context: EntryContext) -> Understanding | None:
-    """'cold +180, 10 min +820, 30min +1.3k': clauses of one quantity that are sure alone, where every figure carries
-    its unit or a sign."""
+    """'cold +180, 10 min +820, 30min +1.3k': clauses of one quantity that are sure alone, where each says where or how,
+    and every figure carries its unit or a sign."""
     parts = [part for part in PARTS.split(plain) if part]
     figures = [fact for fact in cut_facts(plain) if fact.kind == "figure"]
     if not 1 < len(parts) <= MOST_PARTS or any(fact.unit is None and not fact.signed for fact in figures):
         return None
+    if not all(any(fact.kind in {"how", "where", "place", "item"} for fact in cut_facts(part)) for part in parts):
+        return None
     read = [meant for part in parts for meant in _read_for_sure((part,), context)]
     if len(read) < len(parts) or len({r.quantity for one in read for r in one.meanings[one.chosen or 0].readings}) > 1:
         return None
-    return Understanding(text=text, meanings=(one_after_the_other(read),), chosen=0, guards=read[0].guards)
+    whole = one_after_the_other(read)
+    return None if says_one_thing_twice(whole) else read[0].model_copy(update={"text": text, "meanings": (whole,)})
 
 
 def _read_for_sure(forms: Iterable[str], context: EntryContext) -> Iterator[Understanding]:
@@ -406,7 +415,7 @@ def _read_for_sure(forms: Iterable[str], context: EntryContext) -> Iterator[Unde
         unit, read = of_one_of_several(form) or ("", form)
         meant = _in_one_breath(read, read, context)
         if meant is not None and meant.chosen is not None and meant.story is None:
-            yield standing_apart(meant, unit) if unit else meant
+            yield standing_apart(meant, unit, context) if unit else meant
 
 
 def _with_the_figure_among_its_words(
