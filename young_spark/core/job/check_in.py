@@ -154,25 +154,55 @@ class _Told:
         return one_more
 
     def _read_more(self, part: str, *, alone: bool) -> None:
+        if (quoted := _QUOTED.fullmatch(part)) is not None:
+            self._read_more(quoted["who"], alone=alone)
+            self.complaint.append(quoted["said"])
+            return
         along = _CAME_ALONG.match(part)
         if along is not None and _has("accessory", part):
             self.came_with.append(along["what"])
-        elif (
-            _TITLED.fullmatch(part)
-            or _INITIALS.fullmatch(part)
-            or (_has("owner", part) and not _has("complaint", part) and not _is_a_unit(part))
-        ):
-            self.owner.append(part)
-        elif alone and (_has("complaint", part) or self.complaint or self._says_more(part) or _tells(part)):
-            self.complaint.append(part)
-        elif _has("gear", part) and not self.owner:
-            self.unit.append(part)
         else:
-            self.owner.append(part)
+            self._list_for(part, alone=alone).append(part)
+
+    def _list_for(self, part: str, *, alone: bool) -> list[str]:
+        """Whether a part says whose it is, what is wrong, or more of what it is."""
+        if _NUMBERED.fullmatch(part):
+            return self.unit
+        if _is_a_name(part) or (not self.owner and self.complaint and _CALLED.fullmatch(part) and _says_nothing(part)):
+            return self.owner
+        if alone and (_has("complaint", part) or self.complaint or self._says_more(part) or _tells(part)):
+            return self.complaint
+        return self.unit if _has("gear", part) and not self.owner else self.owner
 
     def _says_more(self, part: str) -> bool:
         """'(Aslaug) fan screams': behind whose it is, words that begin as no name does."""
         return bool(self.owner) and part[:1].islower() and " " in part and not _has("gear", part)
+
+
+# 'Meryl Stagg "deaf on 15"': who came, and what they said
+_QUOTED = re.compile(
+    r"(?P<who>[^'\"\u201c\u201d\u2018]+?) ?[:,]? ?['\"\u201c\u2018](?P<said>[^'\"\u201c\u201d]+)['\"\u201d\u2019]"
+)
+# 'Orton 800', 'set 3': what the unit is called, or which of several it is
+_NUMBERED = re.compile(
+    r"[A-Za-z][\w-]* ?\d{3,4}[A-Za-z]{0,3}"
+    r"|\d{4}s?|(?:set|unit|radio|no\.?|nr\.?|number|#) ?#?\d{1,3}",
+    re.IGNORECASE,
+)
+
+
+# 'smoke, Vic': behind what is wrong, a name
+_CALLED = re.compile(r"(?:(?:Mr|Mrs|Ms|Dr)\.? )?[A-Z][a-z'\u2019-]+(?: [A-Z][a-z'\u2019-]+){0,2}")
+
+
+def _says_nothing(part: str) -> bool:
+    """Whether a part has no word of gear, of what is wrong or of what comes along."""
+    return not any(_has(table, part) for table in ("gear", "complaint", "accessory"))
+
+
+def _is_a_name(part: str) -> bool:
+    titled = _TITLED.fullmatch(part) or _INITIALS.fullmatch(part)
+    return titled is not None or (_has("owner", part) and not _has("complaint", part) and not _is_a_unit(part))
 
 
 def _tells(part: str) -> bool:
