@@ -8,6 +8,7 @@ from young_spark.core.entry import BOOKED, NOT_NOTED, StoryLine, without_costs
 from young_spark.core.figure import AERIAL, Verdict, tries_in, what_it_rules_out
 from young_spark.core.ground import Frozen
 from young_spark.core.job.compared import Comparison
+from young_spark.core.judging import TYPICAL
 
 StorySection = Literal["complaint", "found", "done", "result", "advice", "not_measured"]
 
@@ -198,11 +199,21 @@ def _results(unit: str, compared: Sequence[Comparison], not_measured: Sequence[s
         return [Sentence(key="result-0", section="result", text=f"How {unit} leaves was not measured.")]
     beyond = [c for c in left if c.after_verdict in {Verdict.FAIL, Verdict.FAIL_CLOSE}]
     aerial = [c for c in beyond if c.where.startswith(AERIAL)]  # that it was tried with: the unit is no worse for it
-    outside = [c for c in beyond if c not in aerial]
+    untypical = [c for c in beyond if c not in aerial and _is_only_untypical(c)]
+    outside = [c for c in beyond if c not in aerial and c not in untypical]
     unjudged = [c for c in left if c.after_verdict in {None, Verdict.NO_VERDICT}]
     text = f"As it leaves, {unit} {_how_it_leaves(len(left), len(unjudged), outside, own=bool(aerial))}"
+    if untypical:
+        others = ", ".join(f"{c.name.lower()} ({c.after})" for c in untypical)
+        text += f" Not as typical of its kind: {others}; judge by what it is made for."
     text += f" Its aerial is outside a limit in: {_named(aerial)}." if aerial else ""
     return [Sentence(key=f"result-{len(left)}-{len(outside)}-{len(unjudged)}", section="result", text=text)]
+
+
+def _is_only_untypical(compared: Comparison) -> bool:
+    """Whether nothing but what is usual of its kind, by no maker's word and no rule, speaks against a figure."""
+    against = [line for line in compared.limits if line.verdict in {Verdict.FAIL, Verdict.FAIL_CLOSE}]
+    return bool(against) and all(line.profile == TYPICAL for line in against)
 
 
 def _how_it_leaves(left: int, unjudged: int, outside: Sequence[Comparison], *, own: bool) -> str:
