@@ -13,6 +13,7 @@ from young_spark.core.entry.facts import cut
 from young_spark.core.entry.left_out import leaves_something_out
 from young_spark.core.entry.meaning import EntryContext
 from young_spark.core.entry.misread import is_misread
+from young_spark.core.entry.read_at import is_placed_oddly
 from young_spark.core.entry.said import Breath, Said
 from young_spark.core.entry.stolen_labels import has_a_stolen_label
 from young_spark.core.entry.vocabulary import manner, vocabulary
@@ -187,7 +188,12 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         return False
     if _is_of_something_else(breath, plain, context) or _is_asked_by_the_hand(breath, plain):
         return False
-    if is_misread(breath, plain) or leaves_something_out(breath, plain) or has_a_stolen_label(breath, cut(plain)):
+    if (
+        is_placed_oddly(breath)
+        or is_misread(breath, plain)
+        or leaves_something_out(breath, plain)
+        or has_a_stolen_label(breath, cut(plain))
+    ):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
 
