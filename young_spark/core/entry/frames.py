@@ -211,12 +211,22 @@ def _at_one_place(said: list[Said], ground: Ground) -> list[Said]:
     said = [_on_the_channel_said(one, said) for one in said]
     said = [_where_the_one_before_was(one, said[:n]) for n, one in enumerate(said)]
     if "frequency_hz" in ground.hand or "channel" in ground.hand:
-        return said
+        return [_where_the_first_is(one, said[:n]) for n, one in enumerate(said)]
     added = [one for one in said if one.where_added and "frequency_hz" in one.address]
     if len(added) < 2 or len({one.address["frequency_hz"] for one in added}) < 2:
         return said
     first = added[0].address["frequency_hz"]
     return [replace(o, address={**o.address, "frequency_hz": first}) if o in added else o for o in said]
+
+
+def _where_the_first_is(one: Said, before: list[Said]) -> Said:
+    """'key down 3 min 760w falls to 735w': of two figures of a quantity for which nobody said where, the second is
+    where the first one is, and not where the hand was while the first goes to the line that is wanted."""
+    first = next((o for o in before if o.quantity == one.quantity and o.where_added), None)
+    if first is None or not one.where_added or first.address.get("mode") != one.address.get("mode"):
+        return one
+    there = {key: first.address[key] for key in FREQUENCY_KEYS if key in first.address}
+    return replace(one, address={k: v for k, v in one.address.items() if k not in FREQUENCY_KEYS} | there)
 
 
 def _on_the_channel_said(one: Said, said: list[Said]) -> Said:

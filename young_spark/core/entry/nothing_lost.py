@@ -3,6 +3,7 @@ was taken, in its remark or in a line of words. What stands nowhere would be los
 
 import math
 import re
+from collections import Counter
 from collections.abc import Iterator, Sequence
 
 from pydantic import BaseModel
@@ -15,6 +16,7 @@ _NUMBER = re.compile(r"\d+(?:\.\d+)?")
 _PREFIXES = (1.0, 1e3, 1e6, 1e9, 1e-3, 1e-6, 1e-9, 1e-12, 60.0, 100.0, 0.01)
 DBM_OF_A_MICROVOLT = -106.99  # in 50 Ω
 OF_A_BAND = 0.12  # a band's own width, and more
+WORKED_OUT = "worked out"
 SAME = 2e-3  # of a figure: a working rounds
 
 
@@ -25,11 +27,42 @@ _BESIDE = re.compile(
 )
 
 
+_TOLD = re.compile(
+    r"\b(?:was|were|should be|before|for|from|to|sorry|nominal|expected|due|spec|rated|first|of) "
+    r"[+-]?[\d.]+[^ ]*(?: ?k| ?hz)?"
+)
+
+
 def lost(plain: str, meaning: Meaning, story: StoryLine | None) -> list[str]:
     """The figures of a folded text that stand nowhere in it, as they were typed."""
     there = {abs(value) for value in _numbers((meaning, story))}
     beside = _BESIDE.sub(" ", plain)
     return [fact.text for fact in cut(beside) if fact.kind == "figure" and not _stands(fact, there)]
+
+
+def left_in_the_remark(plain: str, meaning: Meaning) -> list[str]:
+    """The figures of a folded text that stand in the remark of its readings only, where no sum sees them; not what it
+    was before, or what is due."""
+    remark = set(_TOLD.sub("", meaning.remark).split())
+    return [text for text in lost(plain, meaning.model_copy(update={"remark": ""}), None) if text in remark]
+
+
+_OF_EACH = re.compile(r"\b(?:each|all|both|same|every|drive|through(?:out)?|on|and|or|also)\b|/")
+
+
+def read_too_often(plain: str, meaning: Meaning) -> bool:
+    """'20m pep 104 40m pep 106, usb carrier -54': whether a figure that was typed once is read at several points of a
+    row of other figures, and nothing says that it is of each."""
+    read = [(r.quantity, r.value) for r in meaning.readings if r.method != WORKED_OUT and r.value is not None]
+    often = {key: n for key, n in Counter(read).items() if n > 1}
+    if not often or len({quantity for quantity, _ in read}) < 2 or _OF_EACH.search(plain):
+        return False
+    typed = [abs(fact.value) for fact in cut(plain) if fact.kind == "figure"]
+    return any(n > sum(_is_as_typed(abs(value), figure) for figure in typed) for (_, value), n in often.items())
+
+
+def _is_as_typed(value: float, figure: float) -> bool:
+    return any(math.isclose(value, figure * prefix, rel_tol=SAME, abs_tol=1e-12) for prefix in _PREFIXES)
 
 
 def stands_where(fact: Fact, meaning: Meaning) -> bool:

@@ -134,10 +134,16 @@ class _Results:
 
     def _as_a_place(self, n: int, result: str, is_side: bool) -> bool:
         place = self._place_of(n)
-        if place is None or (is_side and self.s.items):
+        if place is None or (is_side and self.s.items) or self._is_of_a_nearer_function(n, place):
             return False
         self._of_place(n, place, result)
         return True
+
+    def _is_of_a_nearer_function(self, n: int, place: int) -> bool:
+        """'rx dead, s meter zero': what the clause is of, where the place is that of another clause."""
+        function = self._function_of(n)
+        apart = self._a_comma_stands(*sorted((place, n)))
+        return apart and function is not None and not self._a_comma_stands(*sorted((function, n)))
 
     def _as_a_loop(self, n: int, result: str, is_side: bool) -> bool:
         if self.s.facts[n].text not in OF_A_LOOP:

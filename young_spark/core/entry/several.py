@@ -72,7 +72,7 @@ def ground_of(context: EntryContext) -> Ground:
         current=None if context.expected is None else {"quantity": context.expected.quantity, **here},
         hand={name: value for name, value in here.items() if name in (*OF_THE_HAND, *_state_of(context))},
         channel_hz={c.number: c.hz for c in plan.channels} if plan else {},
-        power_settings=tuple({*context.power_settings, *(p.power_setting for p in context.points if p.power_setting)}),
+        power_settings=_power_settings(context),
         greatest_power_w=context.greatest_power_w,
         last=(context.earlier[-1].quantity, context.earlier[-1].value) if context.earlier else None,
         rows_before=context.rows_before,
@@ -92,6 +92,20 @@ def ground_of(context: EntryContext) -> Ground:
         lent=context.lent,
         modes=context.modes or tuple({p.mode for p in context.points if p.mode}),
     )
+
+
+def _power_settings(context: EntryContext) -> tuple[str, ...]:
+    """The power settings of the unit: those of its model and its plan; of FM gear above 100 MHz, which has them as a
+    rule, the usual ones where its plan has none."""
+    listed = {*context.power_settings, *(p.power_setting for p in context.points if p.power_setting)}
+    of_the_air = {"fm", None} >= {p.mode for p in context.points} and any(
+        (p.frequency_hz or 0.0) > LEAST_WITH_SETTINGS_HZ for p in context.points
+    )
+    return tuple(listed or (USUAL_SETTINGS if of_the_air else ()))
+
+
+USUAL_SETTINGS = ("high", "mid", "low")
+LEAST_WITH_SETTINGS_HZ = 100e6
 
 
 def _powers_before(context: EntryContext) -> tuple[PowerRead, ...]:

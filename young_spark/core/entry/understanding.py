@@ -1,7 +1,7 @@
 """The one field: text in, meanings with sums and verdicts out, or one short question."""
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 from itertools import chain
 
@@ -20,12 +20,14 @@ from young_spark.core.entry.bench import Bench
 from young_spark.core.entry.changes_said import made_by_the_hand, over_a_time
 from young_spark.core.entry.circumstances import circumstances_marked
 from young_spark.core.entry.clause_by_clause import clause_by_clause
+from young_spark.core.entry.evened import evened
 from young_spark.core.entry.expression import read_expression
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut as cut_facts
 from young_spark.core.entry.figures import of_quantity
 from young_spark.core.entry.guard import guard
 from young_spark.core.entry.harmonics_by_frequency import by_their_number
+from young_spark.core.entry.idle_words import Spared
 from young_spark.core.entry.kept_as_words import saying_what_is_in_words
 from young_spark.core.entry.kilohertz_said import kilohertz_said
 from young_spark.core.entry.led_to import Led, done_then_read, what_it_led_to
@@ -36,10 +38,11 @@ from young_spark.core.entry.megahertz_in_front import channels_in_front, megaher
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.moved_and_read import moved_and_read
 from young_spark.core.entry.normal import as_signs
-from young_spark.core.entry.nothing_lost import lost, one_after_the_other
+from young_spark.core.entry.nothing_lost import left_in_the_remark, lost, one_after_the_other, read_too_often
 from young_spark.core.entry.one_figure import NO_FIGURE, answered, as_repeated, figure_words, one_figure
 from young_spark.core.entry.one_of_several import of_one_of_several, standing_apart
 from young_spark.core.entry.own_words import in_known_words
+from young_spark.core.entry.part_by_part import Part, as_they_stand, part_by_part
 from young_spark.core.entry.places import PART
 from young_spark.core.entry.plainly_meant import is_plainly_meant, says_one_thing_twice
 from young_spark.core.entry.read_then_told import read_in_front
@@ -130,10 +133,37 @@ def understand(text: str, context: EntryContext) -> Understanding:
     read as the one that it stands for; a line of words keeps it as it was typed."""
     known = in_known_words(folded(text), context.own_words)
     if known != folded(text):
-        meant = _understood(known, context)
+        meant = _evened(known, context)
         if meant.question is None and (meant.meanings or meant.sets):
             return meant.model_copy(update={"text": text})
-    return _understood(text, context)
+    return _evened(text, context)
+
+
+def _evened(text: str, context: EntryContext) -> Understanding:
+    plain = evened(text)
+    meant = _understood(plain.text, context)
+    return meant if plain.text == text else _as_it_was_typed(meant, text, plain)
+
+
+def _as_it_was_typed(meant: Understanding, text: str, plain: Spared) -> Understanding:
+    """What was understood of an evened text, with the words as the hand typed them."""
+
+    def kept(line: StoryLine | None) -> StoryLine | None:
+        whole = line is not None and line.words == plain.text.strip()[:2000]
+        return line.model_copy(update={"words": text.strip()[:2000]}) if line is not None and whole else line
+
+    def remarked(meaning: Meaning) -> Meaning:
+        said = " ".join(filter(None, (plain.before, meaning.remark, plain.behind)))
+        return meaning if said == meaning.remark else meaning.model_copy(update={"remark": said})
+
+    return meant.model_copy(
+        update={
+            "text": text,
+            "story": kept(meant.story),
+            "as_note": kept(meant.as_note),
+            "meanings": tuple(map(remarked, meant.meanings)),
+        }
+    )
 
 
 def _understood(text: str, context: EntryContext) -> Understanding:
@@ -154,11 +184,56 @@ def _understood(text: str, context: EntryContext) -> Understanding:
     if (modes := in_each_mode(plain, context)) is not None and (both := _in_both(text, modes, context)) is not None:
         return both
     meant = _as_said(text, _told_apart(plain, context), context)
+    if (apart := _part_by_part(text, plain, meant, context)) is not None:
+        return apart
     if meant.chosen is not None:
         return _with_nothing_lost(text, plain, meant, context)
     if (each := by_sentences(text, plain, lambda part: _understood(part, context))) is not None:
         return each
     return _asked_for_its_figures(text, plain, meant, context) or meant
+
+
+def _part_by_part(text: str, plain: str, whole: Understanding, context: EntryContext) -> Understanding | None:
+    """The clauses of a line one after the other, where each says all by itself and the whole has other figures; asked
+    where nobody knows which. None where the whole stands."""
+    texts = [part for part in PARTS.split(plain) if part]
+    told = None if whole.chosen is None or whole.story is None else whole.story.kind  # beside what was read
+    if len(texts) < 2 or told not in {None, "adjusted"}:
+        return None
+    parts = part_by_part(texts, context, lambda part, there: _as_said(part, _told_apart(part, there), there))
+    turned = [part.meant.story for part in parts if part.meant.story is not None]
+    if not parts or len(turned) > 1 or (told and not turned):
+        return None
+    joined = one_after_the_other([part.meant for part in parts])
+    if says_one_thing_twice(joined):
+        return None
+    stand = as_they_stand(parts, texts, None if whole.chosen is None else whole.meanings[whole.chosen])
+    if stand == "asked":
+        return _asked_part_by_part(text, plain, whole, joined)
+    return None if stand == "whole" else _one_by_one(text, parts, joined, turned)
+
+
+def _one_by_one(text: str, parts: Sequence[Part], joined: Meaning, turned: Sequence[StoryLine]) -> Understanding:
+    guards = tuple(guard for part in parts for guard in part.meant.guards)
+    story = turned[0].model_copy(update={"words": text.strip()[:2000]}) if turned else None
+    return Understanding(text=text, meanings=(joined,), chosen=0, guards=guards, story=story)
+
+
+def _asked_part_by_part(text: str, plain: str, whole: Understanding, joined: Meaning) -> Understanding | None:
+    """Whether the clauses stand one after the other, or as they were read together."""
+    if whole.chosen is None and whole.question is None:
+        return None
+    if whole.chosen is not None:
+        senses: tuple[Meaning, ...] = (joined, whole.meanings[whole.chosen])
+        choices = tuple(Choice(label=label_of(sense), sense=n) for n, sense in enumerate(senses))
+    else:
+        senses = (joined, *whole.meanings)
+        behind = (c.model_copy(update={"sense": c.sense + 1}) for c in whole.choices if c.sense is not None)
+        choices = (Choice(label=label_of(joined), sense=0), *behind)[:MOST_ANSWERS]
+    return Understanding(
+        text=text, meanings=senses, choices=choices, as_note=note_of(text, plain),
+        question=whole.question or f"{text.strip()}: which of these?",
+    )  # fmt: skip
 
 
 def _in_both(text: str, modes: tuple[str, str], context: EntryContext) -> Understanding | None:
@@ -175,9 +250,16 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
     """What was understood of a text of several parts, where all its figures stand in it; else part by part, and where
     that does not help asked."""
     parts = [part for part in PARTS.split(plain) if part]
-    if meant.chosen is None or not 1 < len(parts) <= MOST_PARTS:
+    if meant.chosen is None or len(parts) > MOST_PARTS:
         return meant
     taken = meant.meanings[meant.chosen]
+    if read_too_often(plain, taken):
+        return _asked_for_the_rest(text, plain, taken, ["One figure at several points"])
+    if len(parts) == 1:
+        left = left_in_the_remark(plain, taken)
+        if not left:
+            return _with_what_its_words_hold(text, plain, meant, context)
+        return _asked_for_the_rest(text, plain, taken, left)
     if not (unread := lost(plain, taken, meant.story)):
         return _with_what_its_words_hold(text, plain, meant, context)
     each = [_understood(part, context) for part in parts]
@@ -185,6 +267,10 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
         return meant.model_copy(update={"meanings": (one_after_the_other(each),), "chosen": 0})
     if (row := _spread(text, plain, context)) is not None:
         return row
+    return _asked_for_the_rest(text, plain, taken, unread)
+
+
+def _asked_for_the_rest(text: str, plain: str, taken: Meaning, unread: Sequence[str]) -> Understanding:
     return Understanding(
         text=text, meanings=(taken,), question=f"{' and '.join(unread)}: what was read there?",
         as_note=note_of(text, plain),

@@ -1,0 +1,129 @@
+"""One line typed in several ways, and two lines typed as one: marks and idle words change nothing, and what stands
+before or behind a clause takes nothing from it. The lines are those of the corpora that are read as they should be."""
+
+import random
+import re
+from collections import Counter, defaultdict
+from functools import cache
+
+import pytest
+
+from tests.core.corpus_score import breath_of, context_of, texts, verdict
+from tests.core.test_texts_of_kinds import TEXTS, ground_of_kind
+from young_spark.core.entry import EntryContext, Understanding, understand
+from young_spark.core.entry.evened import evened
+
+WHERE = (
+    "channel", "channels", "frequency_hz", "band", "mode", "state", "power_setting", "setting", "place", "item", "heat",
+    "after_s", "function",
+)  # fmt: skip
+WORKED_OUT = {
+    "power_fade", "power_step", "power_flatness", "gain", "efficiency", "return_loss", "insertion_loss", "dissipation",
+    "squelch_hysteresis",
+}  # fmt: skip
+Read = list[tuple[str, str, tuple[tuple[str, str], ...]]]
+
+
+def read_of(meant: Understanding) -> Read | None:
+    """What was read for sure: quantity, figure or result, and where; None where it was asked or told."""
+    if meant.chosen is None:
+        return None
+    meaning = meant.meanings[meant.chosen]
+    found = []
+    for n, reading in enumerate(meaning.readings):
+        there = meaning.conditions_of(n).model_dump()
+        figure = reading.result or f"{reading.value:.5g}"
+        where = tuple((key, str(there[key]).lower()) for key in WHERE if there[key] not in {None, ""})
+        found.append((reading.quantity, figure, where))
+    return found
+
+
+@cache
+def lines() -> list[tuple[str, EntryContext, str]]:
+    """Texts with their ground, and a name for it."""
+    shared = [
+        (text.text, context_of(text.context), str(text.told["context"]))
+        for text in texts("shared")
+        if "means" in text.told and verdict(text, breath_of(text))[0] == "right"
+    ]
+    of_kinds = [
+        (told["text"], ground_of_kind(told["kind"], told["row"]), f"{told['kind']} {told['row']}")
+        for told in TEXTS
+        if told["says"]
+    ]
+    return [*shared, *of_kinds]
+
+
+SPELT = {"w": "watts", "v": "volts", "a": "amps"}
+WAYS = {
+    "a semicolon": lambda text: text.replace(", ", "; "),
+    "a line break": lambda text: text.replace(", ", "\n"),
+    "a but": lambda text: text.replace(", ", ", but "),
+    "capitals": str.upper,
+    "a beginning": lambda text: f"ok, got {text}",
+    "a now": lambda text: f"now {text}",
+    "an article": lambda text: f"the {text}",
+    "the meter": lambda text: f"{text} on the dvm",
+    "units in words": lambda text: re.sub(r"(\d) ?([wva])\b", lambda m: f"{m[1]} {SPELT[m[2]]}", text),
+    "units in capitals": lambda text: re.sub(r"(\d ?)([wva])\b", lambda m: m[1] + m[2].upper(), text),
+    "a nought": lambda text: re.sub(r"(?<![\w.])\.(\d)", r"0.\1", text),
+    "channels apart": lambda text: re.sub(r"\bch ?(\d+)", r"ch \1", text),
+}
+
+
+@pytest.mark.parametrize("way", WAYS)
+def test_no_way_to_write_a_line_makes_another_reading_of_it(way):
+    other = []
+    for text, ground, name in lines()[::17]:
+        written = WAYS[way](text)
+        before, after = read_of(understand(text, ground)), read_of(understand(written, ground))
+        if before is not None and after is not None and before != after:
+            other.append((name, text, written))
+    assert not other
+
+
+def test_two_lines_typed_as_one_are_two():
+    """Drawn pairs of clauses: asked where they can be of each other, other figures in few."""
+    rng, alone = random.Random(1), defaultdict(list)
+    for text, ground, name in lines():
+        meant = understand(text, ground)
+        read = read_of(meant)
+        plain = meant.story is None and read is not None and not meant.meanings[meant.chosen or 0].remark
+        if plain and not re.search(r"[,;]", text) and re.search(r"[a-z%]", text) and len(text) < 46:
+            alone[name].append((text, ground, read))
+    grounds = [name for name in alone if len(alone[name]) > 3]
+    found: Counter[str] = Counter()
+    for name in rng.choices(grounds, [len(alone[name]) for name in grounds], k=300):
+        (one, ground, first), (two, _, second) = rng.sample(alone[name], 2)
+        read = read_of(understand(f"{one}, {two}", ground))
+        wanted = figures([*first, *second])
+        found["asked" if read is None else "right" if figures(read) == wanted else "wrong"] += 1
+    assert found["wrong"] <= 0.08 * found.total() and found["right"] >= 0.6 * found.total(), found
+
+
+def figures(read: Read) -> Counter[tuple[str, str]]:
+    return Counter((quantity, figure) for quantity, figure, _ in read if quantity not in WORKED_OUT)
+
+
+@pytest.mark.parametrize(
+    ("text", "plain", "kept"),
+    [
+        ("ok, got 3.9 watts again", "3.9w", "again"),
+        ("only 1.2w on ch 9", "1.2w on ch 9", "only"),
+        ("3,9 w, mod 85 percent", "3.9w, mod 85%", ""),
+        ("collector: 13.1 V, base = 0.68V", "collector 13.1V, base 0.68V", ""),
+        ("am 3.9w / fm 4.1w", "am 3.9w, fm 4.1w", ""),
+        ("usb +5 and lsb -10", "usb +5, lsb -10", ""),
+        ("dev 4.5 on ch 2 and 3", "dev 4.5 on ch 2 and 3", ""),
+        ("0.52a and 0.49a", "0.52a and 0.49a", ""),
+        ("c41 was dried out: 3.8w", "c41 was dried out: 3.8w", ""),
+        ("dummy load is 41 w", "dummy load is 41w", ""),
+        ("1.1a on tx ok", "1.1a on tx", ""),
+        ("relay 2 ok", "relay 2 ok", ""),
+        ("780 / 640 key down", "780 / 640 key down", ""),
+        ("0.16 v 0.19 u", "0.16 v 0.19 u", ""),
+    ],
+)
+def test_a_text_without_what_means_nothing(text, plain, kept):
+    spared = evened(text)
+    assert spared.text == plain and " ".join(filter(None, (spared.before, spared.behind))) == kept
