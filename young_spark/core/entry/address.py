@@ -295,12 +295,20 @@ def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: 
     )
     if _is_keyed(quantity, item, ground, others) or (quantity == "supply_current" and "mode" in item.address):
         address["state"] = "transmit"
+    elif (said := _state_of_the_volts_before(quantity, item, others)) is not None:
+        address["state"] = said
     elif ground.wants == quantity or in_one_breath:
         address.setdefault("state", current.get("state"))
     elif any(a > KEYED_FROM_A for a in amps) and any(is_power(str(line.get("quantity"))) for line in ground.lines):
         address["state"] = "transmit"
     else:
         address.pop("state", None)
+
+
+def _state_of_the_volts_before(quantity: str, item: Item, others: list[Item]) -> object:
+    """'battery 7.9 off 7.3 tx 1.1a': amps directly behind the word that says the state of the volts before them."""
+    volts = next((i for i in others if i.at == item.at - 2 and i.fact.unit in {"V", None}), None)
+    return volts.address.get("state") if volts is not None and quantity == "supply_current" else None
 
 
 def _amps_of_no_other_state(item: Item, others: list[Item]) -> list[float]:

@@ -67,6 +67,17 @@ def _is_no_row(breath: Breath, plain: str) -> bool:
     )
 
 
+def _is_no_row_of_states(breath: Breath, plain: str) -> bool:
+    """'rx 0.4 tx 5.1': bare figures behind states are of one quantity."""
+    facts = cut(plain)
+    led = [
+        said
+        for said in breath.said
+        if _is_behind(said, facts, "how") and facts[said.at - 1].of == "state" and facts[said.at].unit is None
+    ]
+    return len({said.quantity for said in led if not said.derived}) > 1
+
+
 def _is_behind(said: Said, facts: Sequence[Fact], kind: str) -> bool:
     """Whether a fact of that kind stands directly in front of a figure."""
     return 0 < said.at < len(facts) and facts[said.at].kind == "figure" and facts[said.at - 1].kind == kind
@@ -189,6 +200,7 @@ CHECKS = (
     _is_of_what_stands_before,
     _is_of_a_leak,
     _is_no_row,
+    _is_no_row_of_states,
     _is_nearer_to_another,
     _is_behind_a_result,
     _is_printed_on_a_part,
