@@ -253,6 +253,8 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
     if meant.chosen is None or len(parts) > MOST_PARTS:
         return meant
     taken = meant.meanings[meant.chosen]
+    if BOTH_LEFT.search(plain) and len(taken.readings) == 1 and meant.story is None:
+        return _asked_for_the_rest(text, plain, taken, ["both"])
     if read_too_often(plain, taken):
         return _asked_for_the_rest(text, plain, taken, ["One figure at several points"])
     if len(parts) == 1:
@@ -320,12 +322,31 @@ def _asked_for_its_figures(text: str, plain: str, meant: Understanding, context:
         return None
     read = {part: alone for part in parts if (alone := _read_alone(part, context)) is not None}
     if not read:
-        return None
+        return _asked_for_one_of(text, parts[1:], meant, context)
     whole = one_after_the_other(list(read.values()))
     return Understanding(
         text=text, meanings=(whole,), question=f"{', '.join(read)}: was that read then?", story=meant.story,
         choices=(Choice(label=label_of(whole), sense=0),),
     )  # fmt: skip
+
+
+def _asked_for_one_of(
+    text: str, parts: Sequence[str], meant: Understanding, context: EntryContext
+) -> Understanding | None:
+    """'d21 new, 2m 4.8w hi 1.0w lo 1.45a': a clause behind what was done that holds a figure of the bench, of which
+    nobody is sure: as words only it would be lost without anybody knowing."""
+    unread = next((part for part in parts if READ_SURELY.search(part) and not is_only_told(part)), None)
+    if unread is None:
+        return None
+    asked = _asked(text, unread, context)
+    told = {"question": f"{unread}: was that read then?", "story": meant.story, "as_note": meant.story}
+    return asked.model_copy(update=told)
+
+
+READ_SURELY = re.compile(
+    r"(?<![\w.])[+-]?\d+(?:\.\d+)? ?(?:w(?! (?:type|resistor|wire|metal|carbon|bulb|lamp|iron))|dbc|dbm|uv|k?hz)"
+    r"(?![\w/])"
+)
 
 
 def _read_alone(part: str, context: EntryContext) -> Understanding | None:
@@ -338,6 +359,8 @@ def _read_alone(part: str, context: EntryContext) -> Understanding | None:
     return meant if whole and meant is not None and not meant.meanings[meant.chosen or 0].remark else None
 
 
+# 'dev 4.5 both bands', where only one was read
+BOTH_LEFT = re.compile(r"\d\S*(?: on)? both (?:bands|sidebands|modes|channels|settings)\b")
 PRINTED = {"F", "H", "Ω"}
 
 
@@ -968,9 +991,10 @@ AS_IT_IS_NOW = re.compile(r"(?<=[a-z] )[+-]?\d*\.?\d+ ?[a-zµ%]* ?(?:to|->) ?(?:
 
 def _asked_once_more(text: str, plain: str, context: EntryContext) -> Understanding | None:
     """'new plug 1.4' behind an SWR of 4.1: whether that was read again, there."""
-    once_more = both_again_in(plain, context) or as_before_in(plain, context)
-    if once_more is None:
+    said = both_again_in(plain, context) or as_before_in(plain, context)
+    if said is None:
         return None
+    once_more = folded(said)  # it names the place as it is kept, with its capitals
     last = context.earlier[-1]
     asked = _asked_beside(text, once_more, note_of(text, plain), where_it_was_turned(last.quantity, context))
     again = asked is not None and all(m.readings[0].quantity == last.quantity for m in asked.meanings)
