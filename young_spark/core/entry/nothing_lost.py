@@ -43,6 +43,8 @@ def lost(plain: str, meaning: Meaning, story: StoryLine | None) -> list[str]:
 def left_in_the_remark(plain: str, meaning: Meaning) -> list[str]:
     """The figures of a folded text that stand in the remark of its readings only, where no sum sees them; not what it
     was before, or what is due."""
+    if not meaning.remark:
+        return []
     remark = set(_TOLD.sub("", meaning.remark).split())
     return [text for text in lost(plain, meaning.model_copy(update={"remark": ""}), None) if text in remark]
 

@@ -183,9 +183,7 @@ def _understood(text: str, context: EntryContext) -> Understanding:
         return both
     if (modes := in_each_mode(plain, context)) is not None and (both := _in_both(text, modes, context)) is not None:
         return both
-    meant = _as_said(text, _told_apart(plain, context), context)
-    if (apart := _part_by_part(text, plain, meant, context)) is not None:
-        return apart
+    meant = _whole_or_apart(text, plain, context)
     if meant.chosen is not None:
         return _with_nothing_lost(text, plain, meant, context)
     if (each := by_sentences(text, plain, lambda part: _understood(part, context))) is not None:
@@ -193,29 +191,48 @@ def _understood(text: str, context: EntryContext) -> Understanding:
     return _asked_for_its_figures(text, plain, meant, context) or meant
 
 
-def _part_by_part(text: str, plain: str, whole: Understanding, context: EntryContext) -> Understanding | None:
-    """The clauses of a line one after the other, where each says all by itself and the whole has other figures; asked
-    where nobody knows which. None where the whole stands."""
+def _whole_or_apart(text: str, plain: str, context: EntryContext) -> Understanding:
+    """A line read in one breath, or its clauses one after the other; nothing is asked before both were tried."""
+    told = _told_apart(plain, context)
     texts = [part for part in PARTS.split(plain) if part]
-    told = None if whole.chosen is None or whole.story is None else whole.story.kind  # beside what was read
-    if len(texts) < 2 or told not in {None, "adjusted"}:
-        return None
-    parts = part_by_part(texts, context, lambda part, there: _as_said(part, _told_apart(part, there), there))
-    turned = [part.meant.story for part in parts if part.meant.story is not None]
-    if not parts or len(turned) > 1 or (told and not turned):
-        return None
+    if len(texts) < 2:
+        return _as_said(text, told, context)
+    sure = _as_said(text, told, context, asking=False)
+    parts = _parts_beside(sure, texts, context)
+    stand = as_they_stand(parts, texts, _chosen(sure)) if parts else "whole"
+    if stand == "apart":
+        return _one_by_one(text, parts)
+    nothing = sure.chosen is None and sure.story is None and sure.question is None and not sure.sets
+    whole = _as_said(text, told, context) if nothing else sure
+    if stand == "whole" or (nothing and as_they_stand(parts, texts, _chosen(whole)) == "whole"):
+        return whole
+    return _asked_part_by_part(text, plain, whole, one_after_the_other([part.meant for part in parts])) or whole
+
+
+def _chosen(meant: Understanding) -> Meaning | None:
+    return None if meant.chosen is None else meant.meanings[meant.chosen]
+
+
+def _parts_beside(whole: Understanding, texts: Sequence[str], context: EntryContext) -> list[Part]:
+    """The clauses of a line as each is read by itself; none where it is a line of words beside, or where two clauses
+    would be one thing twice."""
+    told = None if whole.chosen is None or whole.story is None else whole.story.kind
+    if told not in {None, "adjusted"}:
+        return []
+    parts = part_by_part(
+        texts, context, lambda part, there: _as_said(part, _told_apart(part, there), there, asking=False)
+    )
+    turned = sum(part.meant.story is not None for part in parts)
+    if not parts or turned > 1 or (told is not None and not turned):
+        return []
+    return [] if says_one_thing_twice(one_after_the_other([part.meant for part in parts])) else parts
+
+
+def _one_by_one(text: str, parts: Sequence[Part]) -> Understanding:
     joined = one_after_the_other([part.meant for part in parts])
-    if says_one_thing_twice(joined):
-        return None
-    stand = as_they_stand(parts, texts, None if whole.chosen is None else whole.meanings[whole.chosen])
-    if stand == "asked":
-        return _asked_part_by_part(text, plain, whole, joined)
-    return None if stand == "whole" else _one_by_one(text, parts, joined, turned)
-
-
-def _one_by_one(text: str, parts: Sequence[Part], joined: Meaning, turned: Sequence[StoryLine]) -> Understanding:
     guards = tuple(guard for part in parts for guard in part.meant.guards)
-    story = turned[0].model_copy(update={"words": text.strip()[:2000]}) if turned else None
+    turned = next((part.meant.story for part in parts if part.meant.story is not None), None)
+    story = turned.model_copy(update={"words": text.strip()[:2000]}) if turned is not None else None
     return Understanding(text=text, meanings=(joined,), chosen=0, guards=guards, story=story)
 
 
@@ -384,15 +401,15 @@ def _told_apart(plain: str, context: EntryContext) -> str:
     return bands_in_rows(plain) if context.channel_plan is None else plain
 
 
-def _as_said(text: str, plain: str, context: EntryContext) -> Understanding:
+def _as_said(text: str, plain: str, context: EntryContext, *, asking: bool = True) -> Understanding:
     """A line of words, readings, or both; a question, or a text without one that is short of its words, once more as
-    what was done and what was read then."""
+    what was done and what was read then. Without `asking` it is nothing where nobody is sure."""
     try:
         story = read_story(text) or struck_off(plain, context)
         if story is not None:
             meant = _told(text, plain, story, context)
         else:
-            meant = saying_what_is_in_words(_read(text, plain, context), plain)
+            meant = saying_what_is_in_words(_read(text, plain, context, asking=asking), plain)
     except (Unclear, OutOfDomain) as question:
         meant = Understanding(text=text, question=str(question))
     except OverflowError:
@@ -465,7 +482,7 @@ def _told(text: str, plain: str, story: StoryLine, context: EntryContext) -> Und
     return both.model_copy(update={"story": whole})
 
 
-def _read(text: str, plain: str, context: EntryContext) -> Understanding:
+def _read(text: str, plain: str, context: EntryContext, *, asking: bool = True) -> Understanding:
     """The facts of a text in any order; what has a grammar of its own (a scale, a pad, heights on a screen) by that."""
     typed, plain = plain, as_signs(plain)
     figures = sum(fact.kind == "figure" for fact in cut_facts(plain))
@@ -479,10 +496,14 @@ def _read(text: str, plain: str, context: EntryContext) -> Understanding:
     # several readings in a line bind to each other best where the words are taken out
     if apart is not None and both is not None and (apart.sure or figures > 1):
         return _with_the_figure_among_its_words(text, typed, apart, both, context) or both
-    read = _read_as_facts(text, typed, plain, context) or both
-    return (
-        read or _spread(text, plain, context) or _each_by_itself(text, plain, context) or _asked(text, plain, context)
-    )
+    read = _read_as_facts(text, typed, plain, context) or both or _read_in_pieces(text, plain, context)
+    if read is not None:
+        return read
+    return _asked(text, plain, context) if asking else Understanding(text=text)
+
+
+def _read_in_pieces(text: str, plain: str, context: EntryContext) -> Understanding | None:
+    return _spread(text, plain, context) or _each_by_itself(text, plain, context)
 
 
 def _spread(text: str, plain: str, context: EntryContext) -> Understanding | None:
@@ -561,7 +582,7 @@ def _read_as_facts(text: str, typed: str, plain: str, context: EntryContext) -> 
 
 def _read_between_words(text: str, apart: Apart, context: EntryContext) -> Understanding | None:
     """'3.8w ch19, customer agreed to 80': the readings, and the whole as a line of words."""
-    meant = _read(apart.read, apart.read, context)
+    meant = _read(apart.read, apart.read, context, asking=False)
     if meant.chosen is None or meant.story is not None:
         return None
     story = note_of(apart.words, apart.words)
