@@ -24,7 +24,9 @@ _AT_THE_END = re.compile(
     r" (?P<said>still|again|measured|only|now)(?=$|[,;.])",
     _I,
 )
-_CHANGE = re.compile(r"\b(?:was|were|before|from|to|went|same|both|each|nominal|no)\b|->|=>", _I)
+_CHANGE = re.compile(
+    r"\b(?:was|were|before|from|to|went|same|both|each|nominal|no|should|supposed|expected|due|of)\b|->|=>", _I
+)
 KEPT = frozenset(
     {
         "dvm",
@@ -50,7 +52,7 @@ _WITH_ITS_UNIT = re.compile(
     r"\d{2,3}[.,]\d{3,}(?:\.\d+)?)(?![\w/])",
     _I,
 )
-_POINTS = re.compile(r"\b(?:ch|chs|channels?|pins?|on|at|bands?) ?[\d.]+\b", _I)
+_POINTS = re.compile(r"\b(?:ch|chs|channels?|pins?|on|at|bands?) ?[\d.]+\b|\b[\d.]+ ?v (?:rail|reg|line|tx|rx)\b", _I)
 _NAMED_FIGURE = re.compile(r"(?<![\w.])(?P<word>[a-z][a-z0-9]+) (?P<figure>-?[\d.]+)(?![\w.])", _I)
 _LABELLED = re.compile(r"(?<![\w.])(?P<word>[a-z]{2}[a-z0-9]*)(?: ?= ?|: ?)(?=[-+<>]?\.?\d)", _I)
 LABELS = frozenset({"quantity", "place", "item"})  # what the word before a colon may be of

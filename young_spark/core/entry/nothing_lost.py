@@ -49,7 +49,7 @@ def left_in_the_remark(plain: str, meaning: Meaning) -> list[str]:
     return [text for text in lost(plain, meaning.model_copy(update={"remark": ""}), None) if text in remark]
 
 
-_OF_EACH = re.compile(r"\b(?:each|all|both|same|every|drive|through(?:out)?|on|and|or|also)\b|/")
+_OF_EACH = re.compile(r"\b(?:each|all|both|same|every|drive|through(?:out)?|on|and|or|also|alike)\b|[/&]")
 
 
 def read_too_often(plain: str, meaning: Meaning) -> bool:

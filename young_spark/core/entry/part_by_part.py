@@ -39,6 +39,8 @@ RATIO = re.compile(r"\d ?: ?1\b")
 # a grammar of its own says by itself what it is
 OF_ITS_OWN = re.compile(r"\bswings\b|\bscale\b|\bmic\b.*\bmic\b|\bcrest\b|\bdial\b|\btone \d{3,4} ?hz")
 ELECTRODES = frozenset({"grid", "plate", "screen", "anode", "g1", "g2"})  # that a bare figure may be volts of
+# what it was, or should be, and the offset of a shift: none of it was read now
+OF_ANOTHER_TIME = re.compile(r"\b(?:was|were|should|before|expected|nominal|used to|offset)\b")
 WORKED_OUT = "worked out"
 Reader = Callable[[str, EntryContext], Understanding]
 
@@ -75,7 +77,8 @@ def part_by_part(texts: Sequence[str], context: EntryContext, read: Reader) -> l
         meaning = meant.meanings[meant.chosen]
         alone = not adjusted or not found or (meant.story is not None and meant.story.adjuster is not None)
         units = {fact.unit for fact in facts if fact.kind == "figure"}
-        found.append(Part(text, meant, alone and _says_all(meaning, facts, text, every), units == {None}))
+        told = OF_ANOTHER_TIME.search(text) is not None
+        found.append(Part(text, meant, alone and _says_all(meaning, facts, text, every), units == {None} and not told))
         context = _moved(context, meaning, facts)
     return found
 
@@ -108,7 +111,7 @@ def figures_of(meaning: Meaning) -> Counter[tuple[str, str]]:
 
 def _says_all(meaning: Meaning, facts: Sequence[Fact], text: str, every: str) -> bool:
     kinds = {fact.kind for fact in facts}
-    if meaning.remark or "offset" in text.split(" ") or ({"place", "item"} & kinds and not _is_placed(meaning)):
+    if meaning.remark or OF_ANOTHER_TIME.search(text) or ({"place", "item"} & kinds and not _is_placed(meaning)):
         return False  # 'v2 out nothing' is of v2
     if OF_ITS_OWN.search(text):
         return True

@@ -11,7 +11,8 @@ _FIGURE = re.compile(r"(?<![\w.])[-+<>]?\.?\d")
 _WORD = re.compile(r"(?<![\w.])(?!(?:db|dbm|dbc|hz|khz|mhz|ma|mv|uv|mw|pp|rms)\b)[a-z]{2,}", _I)
 _BEGINS = re.compile(r"[a-z]{2,}|[-+]?[\d.]+(?:w|v|a|%)", _I)
 _PART_NUMBER = re.compile(r"\b[a-z]{1,2}\d{1,4}\b", _I)
-_BARE_PAIR = re.compile(r"\d / [-+]?[\d.]+(?![\d.]*[a-z%])", _I)  # '780 / 640' without load and with it
+# '780 / 640' without load and with it; 's9 + 40 db' of a meter
+_KEPT_TOGETHER = re.compile(r"\d / [-+]?[\d.]+(?![\d.]*[a-z%])|\bs ?\d \+ \d", _I)
 # figures that say where or how, and are none that was read
 _POINTS = re.compile(
     r"\b(?:ch|chs|channels?|pins?|on|at|tone|between|from|both|bands?) ?[\d.]+\b|\b[\d.]+ ?v (?:rail|reg|line|tx|rx)\b",
@@ -30,7 +31,7 @@ def with_plain_stops(text: str) -> str:
     plain = _LINES.sub(", ", plain)
     for mark in _BETWEEN:
         pieces = plain.split(mark)
-        if len(pieces) > 1 and not _BARE_PAIR.search(plain) and _stand_alone(pieces):
+        if len(pieces) > 1 and _KEPT_TOGETHER.search(plain) is None and _stand_alone(pieces):
             plain = ", ".join(pieces)
     pieces = plain.split(" - ")
     if len(pieces) > 1 and _stand_alone(pieces) and all(map(_BEGINS.match, pieces[1:])):

@@ -13,6 +13,8 @@ SPELT = {
 _SPELT_OUT = re.compile(
     rf"(?<![\w.,-])({_NUMBER}) ?(?:{'|'.join(f'(?P<u{n}>{said})' for n, said in enumerate(SPELT.values()))})\b", _I
 )
+# 'volts 13.8 amps 1.2': a hand that writes each unit before its figure
+_UNITS_LEAD = re.compile(rf"(?:ch ?\d+|[^\d])*?\b(?:{'|'.join(SPELT.values())}) [-+]?\.?\d", _I)
 _APART = re.compile(rf"(?<![\w.])({_NUMBER}) (mw|w|mv|uv|kv|ma|khz|hz|dbm|dbc|dbw|db|%|vpp|vdc|vac)(?![\w/.])", _I)
 _LETTER_APART = re.compile(rf"(?<![\w.])({_NUMBER}) (v|a)(?![\w/.])", _I)
 _OTHER_LETTERS = re.compile(r"(?<![\w.])[uk](?![\w.])", _I)  # 'v' and 'u' of two bands, 'a' and 'k' of a diode
@@ -26,7 +28,7 @@ _DECIMAL_COMMA = re.compile(
     r"(\d+)(?![\d.]|,\d|[a-z]*\d)",
     _I,
 )
-_GROUPED_BY_COMMAS = re.compile(r"(?<![\d.,])(\d{1,3}),(\d{3}),(\d{1,3})(?![\d.,])")
+_GROUPED_BY_COMMAS = re.compile(r"(?<![\d.,])(\d{1,3}),(\d{3}),(\d|\d{3})(?![\w.,])")
 
 
 def with_plain_units(text: str) -> str:
@@ -34,7 +36,9 @@ def with_plain_units(text: str) -> str:
     plain = _GROUPED_BY_COMMAS.sub(r"\1.\2.\3", text)
     if not _POINT.search(plain):
         plain = _DECIMAL_COMMA.sub(r"\1.\2", plain)
-    plain = _APART.sub(r"\1\2", _SPELT_OUT.sub(_in_letters, plain))
+    if _UNITS_LEAD.match(plain) is None:
+        plain = _SPELT_OUT.sub(_in_letters, plain)
+    plain = _APART.sub(r"\1\2", plain)
     if not _OTHER_LETTERS.search(plain):
         plain = _LETTER_APART.sub(r"\1\2", plain)
     return _OHMS.sub(" ohm", plain)

@@ -353,7 +353,7 @@ def _asked_for_one_of(
     """'d21 new, 2m 4.8w hi 1.0w lo 1.45a': a clause behind what was done that holds a figure of the bench, of which
     nobody is sure: as words only it would be lost without anybody knowing."""
     unread = next((part for part in parts if READ_SURELY.search(part) and not is_only_told(part)), None)
-    if unread is None:
+    if unread is None or meant.story is None or meant.story.kind != "did":
         return None
     asked = _asked(text, unread, context)
     told = {"question": f"{unread}: was that read then?", "story": meant.story, "as_note": meant.story}
