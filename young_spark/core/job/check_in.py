@@ -186,7 +186,7 @@ _QUOTED = re.compile(
 # 'Orton 800', 'set 3': what the unit is called, or which of several it is
 _NUMBERED = re.compile(
     r"[A-Za-z][\w-]* ?\d{3,4}[A-Za-z]{0,3}"
-    r"|[A-Z][\w-]+ [A-Z]{1,3}-?\d{1,4}[A-Z]{0,2}|\d{4}s?|(?:set|unit|radio|no\.?|nr\.?|number|#) ?#?\d{1,3}",
+    r"|(?-i:[A-Z][\w-]+ [A-Z]{1,3}-?\d{1,4}[A-Z]{0,2})|\d{4}s?|(?:set|unit|radio|no\.?|nr\.?|number|#) ?#?\d{1,3}",
     re.IGNORECASE,
 )
 
