@@ -47,6 +47,10 @@ KEPT = frozenset(
 _SAID_OK = re.compile(
     r"(?P<read>[^,;]+?),? (?:is |are |all |so |seems |looks )?(?:ok|okay|fine|good)(?=\.?$|, |; )", _I
 )
+# 'not ok', 'no good', 'almost fine': the other way round, and not idle at all
+_SAID_NOT = re.compile(
+    r"(?:\b(?:not|no|never|nearly|almost|hardly|barely|less than)|n'?t)(?: quite| very| so| that| too| really)*$", _I
+)
 _WITH_ITS_UNIT = re.compile(
     r"(?<![\w.])(?:\d(?:[\d.,]*\d)? ?(?:m?w|m?v|m?a|%|db[cm]?|k?hz|mhz|uv|ohm|c|deg|mils|vpp|kv)|"
     r"\d{2,3}[.,]\d{3,}(?:\.\d+)?)(?![\w/])",
@@ -126,6 +130,8 @@ def _without_its_verb(found: re.Match[str]) -> str:
 
 
 def _without_ok(found: re.Match[str]) -> str:
+    if _SAID_NOT.search(found["read"]):
+        return found[0]
     read = _POINTS.sub("", found["read"])
     named = any(_is_of_its_name(m["word"].lower(), m["figure"]) for m in _NAMED_FIGURE.finditer(read))
     return found["read"] if named or _WITH_ITS_UNIT.search(read) else found[0]
