@@ -73,7 +73,8 @@ def set_to_in(plain: str, context: EntryContext) -> str | None:
 
 _LEFT = r"(?:[,:;]| now| ->| =|\b(?:netted|zeroed|trimmed|pulled|tuned)(?: to| at| for)?) ?(?:now |is |reads |at )*"
 OFF_AGAIN = re.compile(
-    rf"{_LEFT}(?P<mode>(?:usb|lsb|ssb|am|fm) )?(?:now |is |reads |at )*(?P<off>[+-]\d{{1,5}})(?: ?hz)?(?: now| again)?$"
+    rf"{_LEFT}(?P<mode>(?:usb|lsb|ssb|am|fm) )?(?:now |is |reads |at )*(?P<off>[+-]\d{{1,5}})(?: ?hz)?(?: now| again)?"
+    r"(?P<each> (?:in |on )?(?:all|both|every)(?: \w+)? (?:modes?|sidebands?))?$"
 )
 
 
@@ -97,7 +98,17 @@ def off_again_in(plain: str, context: EntryContext) -> str | None:
     if found is None or newest is None or context.last("frequency_error") is None:
         return None
     levels = quantity(newest.quantity).unit in {"dBm", "dBc", "V"}
-    return None if levels else f"err {found['mode'] or ''}{found['off']}"
+    if levels:
+        return None
+    modes = [found["mode"] or ""] if found["each"] is None else _modes_of("frequency_error", context)
+    each = ", ".join(f"{mode} {found['off']}".strip() for mode in modes)
+    return f"err {each}" if modes else None
+
+
+def _modes_of(name: str, context: EntryContext) -> list[str]:
+    """The modes in which a quantity was read before, in the order of their first reading."""
+    read = (e.conditions.mode for e in context.earlier if e.quantity == name)
+    return list(dict.fromkeys(mode for mode in read if mode is not None))
 
 
 TWO_AGAIN = re.compile(r"[,:;] (?:now )?(?P<one>\d+\.\d+)(?: and |, | / |/| )(?P<two>\d+\.\d+)(?: now| again)?$")

@@ -20,7 +20,7 @@ from young_spark.core.entry.each_of_several import find_each_of_several
 from young_spark.core.entry.each_with_its_own import find_each_with_its_own
 from young_spark.core.entry.emission import find_emission
 from young_spark.core.entry.ends_of_a_feeder import find_ends_of_a_feeder
-from young_spark.core.entry.fact import Fact
+from young_spark.core.entry.fact import AS_TYPED, Fact
 from young_spark.core.entry.follows import at_first, follows_from
 from young_spark.core.entry.in_unit import in_unit, plain_number
 from young_spark.core.entry.naming import bind_names, idle_is_standby
@@ -326,7 +326,7 @@ def _of_the_amps_too(s: Sentence, volts: Item) -> None:
 
 
 def _may_name_a_place(fact: Fact) -> bool:
-    plain = fact.kind == "word" and fact.text.isalpha() and len(fact.text) > SHORTEST_WORD
+    plain = fact.kind == "word" and fact.of != AS_TYPED and fact.text.isalpha() and len(fact.text) > SHORTEST_WORD
     return plain and fact.text not in NO_NAMES and not fact.text.endswith("ly")
 
 
@@ -334,7 +334,7 @@ def _with_what_it_is_of(s: Sentence, at: int) -> str:
     """'glitch resistor', 'plug contacts': a part that is called by two words."""
     noun, of = s.facts[at].text, s.fact(at - 1)
     plain = of is not None and of.kind == "word" and of.text.isalpha() and len(of.text) > SHORTEST_WORD
-    if of is None or not plain or at - 1 in s.taken or noun not in vocabulary().file.words["parts"]:
+    if of is None or not plain or s.facts[at].fresh or at - 1 in s.taken or noun not in vocabulary().file.words["parts"]:
         return noun
     if of.text in NO_NAMES | LONELY_WORDS:
         return noun

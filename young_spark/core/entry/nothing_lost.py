@@ -17,6 +17,7 @@ _PREFIXES = (1.0, 1e3, 1e6, 1e9, 1e-3, 1e-6, 1e-9, 1e-12, 60.0, 100.0, 0.01)
 DBM_OF_A_MICROVOLT = -106.99  # in 50 Ω
 OF_A_BAND = 0.12  # a band's own width, and more
 WORKED_OUT = "worked out"
+REMARK = "remark: "  # before the words of a text that are no part of a figure
 SAME = 2e-3  # of a figure: a working rounds
 
 
@@ -28,9 +29,15 @@ _BESIDE = re.compile(
 
 
 _TOLD = re.compile(
-    r"\b(?:was|were|should be|before|for|from|to|sorry|nominal|expected|due|spec|rated|first|of) "
+    r"(?:\b(?:was|were|should be|before|for|from|to|sorry|nominal|expected|due|spec|rated|first|of|at|not|no)|@) "
     r"[+-]?[\d.]+[^ ]*(?: ?k| ?hz)?"
+    # what was taken back, what it came up from, how deep or how strong the signal was
+    r"|[+-]?[\d.]+[^ ]* ?(?=→|->|(?:then|sorry|oops|up to|down to|up by|before|mod|am|up$|down$|was|no|not|if|limit)\b)"
+    r"|[+-]?[\d.]+[^,]*(?=, now\b)|\b(?:open|short|blown) [\d.]+[a-z]*"
+    r"|\bfall [\d.]+ ?(?:ms)?|\bz [\d.]+ [+-]j"
 )
+# beside them stands what is printed on a fuse, a capacitor, a resistor
+_WITH_A_RATING = {"condition", "capacitance", "resistance", "esr", "leakage_current"}
 
 
 def lost(plain: str, meaning: Meaning, story: StoryLine | None) -> list[str]:
@@ -45,10 +52,22 @@ def left_in_the_remark(plain: str, meaning: Meaning) -> list[str]:
     was before, or what is due."""
     if not meaning.remark:
         return []
-    remark = set(_TOLD.sub("", meaning.remark).split())
-    return [text for text in lost(plain, meaning.model_copy(update={"remark": ""}), None) if text in remark]
+    if {reading.quantity for reading in meaning.readings} <= _WITH_A_RATING:
+        return []
+    remark = set(meaning.remark.split())
+    left = lost(_TOLD.sub(" ", plain), _without_its_remark(meaning), None)
+    return [text for text in left if text in remark]
 
 
+def _without_its_remark(meaning: Meaning) -> Meaning:
+    readings = tuple(
+        reading.model_copy(update={"remarks": tuple(r for r in reading.remarks if not r.startswith(REMARK))})
+        for reading in meaning.readings
+    )
+    return meaning.model_copy(update={"remark": "", "readings": readings})
+
+
+_AT_PLACES = {"dc_voltage", "transistor_gain", "resistance", "condition"}  # 'q3 hfe 12 q1 q2 55'
 _OF_EACH = re.compile(r"\b(?:each|all|both|same|every|drive|through(?:out)?|on|and|or|also|alike)\b|[/&]")
 
 
@@ -57,14 +76,18 @@ def read_too_often(plain: str, meaning: Meaning) -> bool:
     row of other figures, and nothing says that it is of each."""
     read = [(r.quantity, r.value) for r in meaning.readings if r.method != WORKED_OUT and r.value is not None]
     often = {key: n for key, n in Counter(read).items() if n > 1}
-    if not often or len({quantity for quantity, _ in read}) < 2 or _OF_EACH.search(plain):
+    rows = {of for of, _ in often if len({value for like, value in read if like == of}) > 1} - _AT_PLACES
+    if not often or (len({of for of, _ in read}) < 2 and not rows) or _OF_EACH.search(plain):
         return False
-    typed = [abs(fact.value) for fact in cut(plain) if fact.kind == "figure"]
+    typed = [fact for fact in cut(plain) if fact.kind == "figure"]
     return any(n > sum(_is_as_typed(abs(value), figure) for figure in typed) for (_, value), n in often.items())
 
 
-def _is_as_typed(value: float, figure: float) -> bool:
-    return any(math.isclose(value, figure * prefix, rel_tol=SAME, abs_tol=1e-12) for prefix in _PREFIXES)
+def _is_as_typed(value: float, figure: Fact) -> bool:
+    levels = any(math.isclose(value, level, abs_tol=0.01) for level in _as_decibels(figure))
+    return levels or any(
+        math.isclose(value, abs(figure.value) * prefix, rel_tol=SAME, abs_tol=1e-12) for prefix in _PREFIXES
+    )
 
 
 def stands_where(fact: Fact, meaning: Meaning) -> bool:

@@ -8,7 +8,7 @@ _NUMBER = r"[-+<>]?\d*[.,]?\d+"
 SPELT = {
     "w": r"watts?", "mw": r"milliwatts?", "v": r"volts?", "mv": r"millivolts?", "uv": r"microvolts?",
     "kv": r"kilovolts?", "ma": r"milliamps?|milliamperes?", "a": r"amps?|amperes?", "hz": r"hertz|hz",
-    "khz": r"kilohertz", "mhz": r"megahertz", "db": r"decibels?", "%": r"percent|per cent|pct",
+    "khz": r"kilohertz", "mhz": r"megahertz", "db": r"decibels?", "%": r"percent|per cent|pct", "min": r"minutes?",
 }  # fmt: skip
 _SPELT_OUT = re.compile(
     rf"(?<![\w.,-])({_NUMBER}) ?(?:{'|'.join(f'(?P<u{n}>{said})' for n, said in enumerate(SPELT.values()))})\b", _I

@@ -38,7 +38,7 @@ from young_spark.core.entry.megahertz_in_front import channels_in_front, megaher
 from young_spark.core.entry.moved import moved
 from young_spark.core.entry.moved_and_read import moved_and_read
 from young_spark.core.entry.normal import as_signs
-from young_spark.core.entry.nothing_lost import left_in_the_remark, lost, one_after_the_other, read_too_often
+from young_spark.core.entry.nothing_lost import REMARK, left_in_the_remark, lost, one_after_the_other, read_too_often
 from young_spark.core.entry.one_figure import NO_FIGURE, answered, as_repeated, figure_words, one_figure
 from young_spark.core.entry.one_of_several import of_one_of_several, standing_apart
 from young_spark.core.entry.own_words import in_known_words
@@ -111,7 +111,6 @@ SELDOM = re.compile(
     r"drops?|dropped|cuts?|tries|times|keyings|presses|goes|dead)\b"
     r"|\b(?:sticks?|fails?|failed|misses|drops out|cuts out) [1-9]\d? (?:in|of|out of|times in) [1-9]\d{0,2}\b"
 )
-REMARK = "remark: "  # before the words of a text that are no part of a figure
 # a scale, a multiplier, pads, heights on a screen, a swing, a dial and its tone: grammars of their own
 _HEIGHT = r"[+-]?[\d.]+(?:k?w|m?v|k|%|dbm|dbc|div)?"
 OF_ITS_OWN = re.compile(
@@ -142,7 +141,12 @@ def understand(text: str, context: EntryContext) -> Understanding:
 def _evened(text: str, context: EntryContext) -> Understanding:
     plain = evened(text)
     meant = _understood(plain.text, context)
+    if meant.question is not None and MARKS.search(meant.question):
+        meant = meant.model_copy(update={"question": MARKS.sub("", meant.question)})
     return meant if plain.text == text else _as_it_was_typed(meant, text, plain)
+
+
+MARKS = re.compile(r"[⟪⟫]")  # about words that stay as they were typed
 
 
 def _as_it_was_typed(meant: Understanding, text: str, plain: Spared) -> Understanding:
@@ -274,13 +278,11 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
         return _asked_for_the_rest(text, plain, taken, ["both"])
     if read_too_often(plain, taken):
         return _asked_for_the_rest(text, plain, taken, ["One figure at several points"])
-    if len(parts) == 1:
-        left = left_in_the_remark(plain, taken)
-        if not left:
-            return _with_what_its_words_hold(text, plain, meant, context)
-        return _asked_for_the_rest(text, plain, taken, left)
-    if not (unread := lost(plain, taken, meant.story)):
+    left = left_in_the_remark(plain, taken)
+    if not (unread := left if len(parts) == 1 else [*lost(plain, taken, meant.story), *left]):
         return _with_what_its_words_hold(text, plain, meant, context)
+    if len(parts) == 1:
+        return _asked_for_the_rest(text, plain, taken, unread)
     each = [_understood(part, context) for part in parts]
     if all(part.chosen is not None and part.story is None for part in each):
         return meant.model_copy(update={"meanings": (one_after_the_other(each),), "chosen": 0})
@@ -353,15 +355,16 @@ def _asked_for_one_of(
     """'d21 new, 2m 4.8w hi 1.0w lo 1.45a': a clause behind what was done that holds a figure of the bench, of which
     nobody is sure: as words only it would be lost without anybody knowing."""
     unread = next((part for part in parts if READ_SURELY.search(part) and not is_only_told(part)), None)
-    if unread is None or meant.story is None or meant.story.kind != "did":
+    if unread is None or meant.story is None or meant.story.kind not in WORK:
         return None
     asked = _asked(text, unread, context)
     told = {"question": f"{unread}: was that read then?", "story": meant.story, "as_note": meant.story}
     return asked.model_copy(update=told)
 
 
+WORK = {"did", "adjusted"}
 READ_SURELY = re.compile(
-    r"(?<![\w.])[+-]?\d+(?:\.\d+)? ?(?:w(?! (?:type|resistor|wire|metal|carbon|bulb|lamp|iron))|dbc|dbm|uv|k?hz)"
+    r"(?<![\w.])(?<!up )(?<!down )[+-]?\d+(?:\.\d+)? ?(?:w(?! (?:type|resistor|wire|metal|carbon|bulb|lamp|iron))|dbc?|dbm|uv|k?hz)"
     r"(?![\w/])"
 )
 
