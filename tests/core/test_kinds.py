@@ -142,6 +142,8 @@ def test_what_it_is_decides_and_not_what_came_with_it_or_fails_in_it(line, kind)
         ("home-built", "CW home brew 10W, low on 40m", None),  # what ails it says no band of its own
         ("vhf-uhf-fm-handheld", "70cm handheld", 433.5e6),
         ("cb-am-mobile", "CB AM mobile 11m", None),
+        ("valve-linear", "11m valve linear 400W, low output", 27.205e6),
+        ("valve-linear", "10m triode linear 200W", 28.5e6),
     ],
 )
 def test_a_band_in_the_name_says_where_a_unit_of_one_band_is_measured(kind, words, hz):

@@ -80,6 +80,7 @@ _ACCESSORY = re.compile(
     r"\b(?:mic|mike|microphone|psu|power supply|power pack|swr (?:meter|bridge)|watt ?meter|power meter|dummy load|atu|"
     r"(?:aerial|antenna) tuner|extension speaker|reverb|echo box|frequency counter|voltage (?:reducer|dropper))s?$"
 )
+_OVER_BANDS = re.compile(r"\d ?m? ?(?:-|–|/|to) ?\d{1,3} ?(?:m|met(?:er|re)s?|mhz)\b", re.IGNORECASE)
 _ON_ONE_BAND = re.compile(r"\b(?:kit|qrp|mono-?band(?:er)?|single[- ]band)\b", re.IGNORECASE)
 _FED = re.compile(
     r"(?:(?<![\w.])|^)(?P<volts>\d{1,2}(?:\.\d)?) ?v(?:olts?)?(?: dc)?(?= (?:supply|psu|set|system|in\b|dc|fed)|,|$)"
@@ -169,6 +170,7 @@ class Kind(Frozen):
     any_supply: bool = False  # its makers choose the volts: what is read at its supply is what it is made for
     frequency_hz: float | None = None  # where a kind without channels is measured
     is_aerial: bool = False  # measured at both ends and the middle of its channels, or of the band that its name says
+    of_its_one_band: bool = False  # one whose name says a band is for that alone: '10m valve linear'
     frequency_said: str = ""  # words of a unit that is measured there, as a pattern; without one of them nobody knows
     rated_w: float = Field(ge=0)  # what it should give, until told otherwise; 0: nothing is known
     rated_peak_from_w: float | None = None  # a rating of so many watts or more is of the peaks on a sideband
@@ -259,7 +261,8 @@ class Kind(Frozen):
             return self.model_copy(update={"frequency_hz": there}) if off else self
         said = None if self.channel_plan else frequency_said(words)
         if self._has_bands():
-            own = said and (self._is_above_its_bands(said) or _ON_ONE_BAND.search(words))
+            alone = _ON_ONE_BAND.search(words) or (self.of_its_one_band and not _OVER_BANDS.search(words))
+            own = said and (self._is_above_its_bands(said) or alone)
             return self.model_copy(update={"frequency_hz": said}) if own else self
         if said is not None:
             there = self._near(said) if said == band_said(words) else said
