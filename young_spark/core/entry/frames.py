@@ -334,7 +334,13 @@ def _with_what_it_is_of(s: Sentence, at: int) -> str:
     """'glitch resistor', 'plug contacts': a part that is called by two words."""
     noun, of = s.facts[at].text, s.fact(at - 1)
     plain = of is not None and of.kind == "word" and of.text.isalpha() and len(of.text) > SHORTEST_WORD
-    if of is None or not plain or s.facts[at].fresh or at - 1 in s.taken or noun not in vocabulary().file.words["parts"]:
+    if (
+        of is None
+        or not plain
+        or s.facts[at].fresh
+        or at - 1 in s.taken
+        or noun not in vocabulary().file.words["parts"]
+    ):
         return noun
     if of.text in NO_NAMES | LONELY_WORDS:
         return noun

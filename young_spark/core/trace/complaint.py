@@ -92,6 +92,12 @@ def _as_meant_together(chain: Chain, found: dict[str, str], plain: str) -> dict[
             del kept["speech"]  # who is off frequency is heard distorted
         if not (said.OUTPUT.search(plain) or said.WATTS.search(plain)):
             kept = {probe: answer for probe, answer in kept.items() if probe not in WARM}  # it drifts, and gives all
+    if kept.get("aerial_swr") == "bad" and (kept.get("input_swr") == "bad" or said.HIGH_SWR_OF_A_LOAD.search(plain)):
+        del kept["aerial_swr"]  # what goes into an amplifier, or into a load that is right, is no aerial
+    if (ht := said.HT_SHOULD_BE.search(plain)) is not None and "ht_meter" in chain.by_probe:
+        kept["ht_meter"] = "weak" if float(ht["now"]) < said.SAGGING * float(ht["was"]) else "good"
+    if (grid := said.GRID_BEFORE.search(plain)) is not None and "grid_current" in chain.by_probe:
+        kept["grid_current"] = "weak" if float(grid["now"]) < said.FEWER * float(grid["was"]) else "good"
     if kept.get("other_channel") == "seen" and said.OF_SOME_CHANNELS.search(plain):
         kept = {probe: answer for probe, answer in kept.items() if answer != "dead"}  # what is dead is so there only
     if kept.get("other_mic") and kept.get("speech") and "shop_mic" in chain.by_probe:
@@ -129,10 +135,12 @@ def _of_clause(chain: Chain, clause: Clause) -> Told:
         return [hand, *_while_untouched(chain, words)]
     if (current := _of_current(chain, words)) is not None:
         return [current]
-    if said.OF_ANOTHER.search(words) or said.OF_SOME_CHANNELS.search(words):
+    if any(of.search(words) for of in (said.OF_ANOTHER, said.OF_SOME_CHANNELS, said.DIPS)):
         return []
     if said.NOT_HEARD.search(words) or said.UNMODULATED.search(words):
         return _functions(chain, lambda p: p.function == "modulation", "dead")
+    if said.NOT_UNDERSTOOD.search(words):
+        return _functions(chain, lambda p: p.function == "modulation", "weak")
     if said.QUIET_WHEN_KEYED.search(words):
         return _functions(chain, lambda p: p.function == "keying", "good")
     state = clause.state or ("good" if _is_there(words) else None)
@@ -183,7 +191,7 @@ def _is_of_another_current(probe: Probe, clause: str) -> bool:
     """Whether a clause speaks of a grid, or of the set at rest; what a valve idles at is its plate current."""
     if probe.id == PLATE_CURRENT and (said.GRID.search(clause) or said.IDLES.search(clause)):
         return said.GRID.search(clause) is not None
-    return said.AT_REST.search(clause) is not None
+    return said.AT_REST.search(clause) is not None and said.NO_RISE.search(clause) is None
 
 
 def _functions(chain: Chain, wanted: Callable[[FunctionProbe], bool], state: str | None) -> Told:
@@ -308,10 +316,18 @@ def _of_keying(chain: Chain, clause: Clause) -> Told:
 def _of_output(chain: Chain, clause: Clause) -> Told:
     """What goes out. A band or a mode that the clause names is of that, and of none that the chain does not know."""
     words, state = clause.words, clause.state
-    spoken = said.OUTPUT.search(words) or said.WATTS.search(words) or said.NOW_AND_BEFORE.search(words)
+    of_output = (said.OUTPUT, said.WATTS, said.NOW_AND_BEFORE, said.OF_ALL_CHANNELS)
+    spoken = next((found for of in of_output if (found := of.search(words))), None)
     of_one = (_bands_in(words) or _modes_in(words)) and not said.EVERY.search(words)
     named = bool(of_one) and state != "good"
-    if spoken is None or state is None or said.SWITCHES.search(words) or named or said.FADES.search(words):
+    if (
+        spoken is None
+        or said.OF_HERTZ.search(words)
+        or state is None
+        or said.SWITCHES.search(words)
+        or named
+        or said.FADES.search(words)
+    ):
         return []
     out = _output(chain)
     told: Told = [(out, state)] if out is not None and state in out.answers else []

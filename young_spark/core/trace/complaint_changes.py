@@ -14,7 +14,7 @@ _HAND = (
     r"|shak(?:e|es|en|ing)|rock(?:s|ed|ing)?|squeez\w*|lean\w*|pinch\w*|hold(?:s|ing)?)"
 )
 _TURNED = r"(?:pull(?:s|ed|ing)?|work(?:ed|ing)?|turn(?:s|ed|ing)?)"  # of a control or a lead, never of the whole set
-_BETWEEN = r"(?: (?!and\b|but\b|then\b|it\b|on\b(?! the\b)|off\b)[a-z]+){0,3}?"
+_BETWEEN = r"(?: (?!and\b|but\b|then\b|it\b(?! on the\b)|on\b(?! the\b)|off\b)[a-z]+){0,3}?"
 # what it does then, or that it does so only now and then
 _CHANGES = re.compile(
     r"\b(?:jumps?|cuts?(?: in and)? out|comes? (?:and goes?|back|right|up|alive)|goes? (?:dead|off|out|away|low"

@@ -8,8 +8,8 @@ _STATE = r"(?:no|dead|weak|nothing|fine|ok|good|works?|low|poor|silent|normal)"
 _SAID = r"(?! (?:is |are |works? |was )?(?:ok|okay|fine|good|well|normal|works?|dead|weak|low|poor|perfect)\b)"
 NEITHER = re.compile(r"\bneither (\w+(?: \w+)?) nor (\w+)")
 BAND_RANGE = re.compile(
-    r"(?<=\bon )(160|80|60|40|30|20|17|15|12|10|6) ?m? ?(?:-|–|to|through|down to|up to) ?(80|60|40|30|20|17|15"
-    r"|12|10|6|2) ?m?\b"
+    r"(?:(?<=\bon )|(?<=\bok )|(?<=\bfine )|(?<=\bgood )|(?<=\bfrom ))(160|80|60|40|30|20|17|15|12|10|6) ?m? ?(?:-|–|to|through|down to|up to) ?(80|60|40|30|20|17|15"
+    r"|12|10|6|2) ?m?\b(?! ?w)"
 )
 POWER_OF = re.compile(r"\b(?:power|carrier|dead ?key)\b")
 # 'AM ok SSB weak': what is said of one ends where the next begins
@@ -31,6 +31,11 @@ TRAILING = re.compile(
 )
 ONE = r"(?:\d{1,3} ?m(?:et(?:er|re)s?)?|am|fm|ssb|usb|lsb|cw|hf)"
 IN_A_ROW = re.compile(rf"\b{ONE}(?:\s*,\s*{ONE})*\s*,?\s*(?:and|&)\s+{ONE}\b")
+WATTS_IN_WORDS = re.compile(r"\b(one|two|three|four|five|six|eight|ten|twelve|twenty|fifty) (?=watts?\b)")
+COUNTED = {
+    "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "eight": 8, "ten": 10, "twelve": 12, "twenty": 20,
+    "fifty": 50,
+}  # fmt: skip
 IN_WORDS = {"two": "2", "six": "6", "ten": "10", "fifteen": "15", "twenty": "20", "forty": "40", "eighty": "80"}
 METRES_IN_WORDS = re.compile(
     rf"\b({'|'.join(IN_WORDS)}) (?=met(?:er|re)s?\b)|(?<=\bon )({'|'.join(IN_WORDS)})\b(?= (?:too|only|as well"
@@ -62,14 +67,15 @@ CLAUSES = re.compile(
     r"|(?<=\w)\s+(?=no (?:receive|transmit|tx|rx|output|power|audio|modulation|rf|sound|carrier|click)\b)"
 )
 DEAD = re.compile(
-    r"\b(?:no|not any|none|nothing|never|dead|zero|lost|gone|missing|won'?t|wont|will not|does not|doesn'?t|"
-    r"doesnt|do not|don'?t|dont|cannot|can'?t|cant|without|fails?|failed|stopped|silent|mute|refuses|nobody|noone|"
-    r"went|died|quit|packed up|gave up|lifeless|inhibited|blocked|locked out|zilch|not a thing|no sign|"
+    r"\b(?:no|not any|none|nothing|never|dead|(?:stone|totally|completely|absolutely) deaf|deaf as|zero|lost|gone|missing|won'?t|wont|will not|does not|doesn'?t|"
+    r"doesnt|do not|don'?t|dont|cannot|can'?t|cant|without (?:any )?(?:output|power|rf|audio|modulation|sound|carrier|result|speech|voice)|fails?|failed|stopped|silent|mute|refuses|nobody|noone|"
+    r"went|died|quit|packed up|gave up|lifeless|nil|kaput|finished|inhibited|blocked|locked out|zilch|not a thing|no sign|"
     r"not (?:transmit|receiv|work|key|modulat)\w*)\b"
 )
 WEAK = re.compile(
     r"\b(?:weak|weakly|low|lower|poor|poorly|little|half|halved|(?<!key )(?<!key-)down|faint|deaf|reduced"
     r"|short range|barely|hardly|"
+    r"only (?:hears?|receives?|picks? up)(?: the)?(?: very| really)? (?:strong|loud|close|local|near)\w*|worst|worse|small|tiny|"
     r"quiet|thin|cut back|short|sags?|dropped|drops|fell|fallen|lost (?:half|most|some|a lot)|under ?modulated|"
     r"talks? (?:only )?\d+ ?(?:m|metres|meters|yards|feet)|not even \d+(?:\.\d+)?|terribl[ey]|badly"
     r"|only (?:a few|\d+(?:\.\d+)? ?(?:db|km|metres))|folds? back|folding back|backs off|cuts back"
@@ -77,7 +83,7 @@ WEAK = re.compile(
 )
 WELL = re.compile(
     r"\b(?:fine|ok|okay|good|well|works?|working|normal|normally|perfect|perfectly|right|great|"
-    r"strong|superb|excellent|bright|lots|(?<!at )full|clear|can hear|loud|lively|alive|sensitive|healthy"
+    r"superb|lovely|beautiful(?:ly)?|brilliant(?:ly)?|spot on|like a bell|excellent|(?<!the )(?<!very )strong|bright|lots|(?<!at )full|clear|can hear|loud|lively|alive|sensitive|healthy"
     r"|all right|alright|up to (?:power|strength)|"
     r"unaffected|unchanged|(?<=receive )stays|(?<=receiver )stays|(?<=rx )stays|as (?:always|ever|before|usual"
     r"|it should))\b"
@@ -85,42 +91,52 @@ WELL = re.compile(
 NOW_AND_THEN = re.compile(
     r"\b(?:drops|falls|jumps|goes|cuts|dips) (?:down )?(?:to|from \d.{0,12} to) (?:nothing|zero|0)\b"
 )
-LOST_A_PART = re.compile(r"\blost (?:about )?(?:half|most|some|a lot|a third)\b")
+LOST_A_PART = re.compile(
+    r"\bgone (?:weak|low|down|quiet|faint)\b|\b(?:won'?t|will not|does(?: not|n'?t)) (?:peak|resonate|tune up|reach)\b|\blost (?:about )?(?:half|most|some|a lot|a third)\b"
+)
 STATES = (("weak", LOST_A_PART), ("dead", DEAD), ("weak", WEAK), ("good", WELL))
 OUTPUT = re.compile(
     r"\b(?:output|power|rf|carrier|dead ?key|sends?|antenna jack|aerial socket|antenna socket|watts?|transmits?"
     r"|transmitting|transmitters?|tx|gets? out|puts? out|talks?|"
-    r"signal out|transmission|comes? out|range|gain|simplex|direct)\b"
+    r"signal out|nothing (?:comes )?out|gives? (?:nothing|none)|transmission|comes? out|range|gain|(?:my|his|her) signal|simplex|direct)\b"
 )
 SWITCHES = re.compile(r"\b(?:switch(?:es)?|go(?:es)?|change(?:s)?) (?:over )?(?:to|into) (?:transmit|tx)\b")
 RECEIVE = re.compile(
-    r"\b(?:receiv\w*|come in|comes in|reception|rx|deaf|hears?(?! me\b| my\b| him\b| her\b| us\b)|hearing)\b"
+    r"\b(?:receiv\w*|come in|comes in|reception|rx|deaf|(?:sound|audio|nothing|anything)(?: at all)? (?:from|in|out of) (?:the|its) (?:loud)?speaker|hears?(?! me\b| my\b| him\b| her\b| us\b)|hearing)\b"
 )
 MODULATION = re.compile(
     r"\b(?:modulat\w*|deviation|(?:tx|transmit) audio|audio (?:is )?(?:\w+ )?on (?:tx|transmit\w*|air)|voice"
-    r"|speech|talk audio|"
+    r"|speech|talk audio|talk power|"
     r"mod|under ?modulated|mic(?:rophone)? audio|mic(?:rophone)? (?=dead|weak|is dead|low)|"
     r"can'?t hear (?:my|his|her) (?:voice|talk)|sounds?(?= (?:clear|good|fine|ok|clean|well|normal)\b))\b"
 )
-UNMODULATED = re.compile(r"\b(?:dead|plain|blank|silent|empty) carrier\b|\bcarrier only\b|\bonly (?:a )?carrier\b")
-OF_ANOTHER = re.compile(r"\b(?:exciter|drive (?:is |of )?\d+ ?w|driving (?:rig|radio|set)|other (?:rig|radio|set))\b")
+NOT_UNDERSTOOD = re.compile(
+    r"\b(?:nobody|no one|noone|can'?t|cannot|hard to|barely|hardly) (?:can )?(?:make out|understands?|reads? me|cop(?:y|ies) me)\b"
+)
+UNMODULATED = re.compile(
+    r"\b(?:dead|plain|blank|silent|empty) carrier\b|\bcarrier only\b|\bonly (?:a )?carrier\b"
+    r"|\bcarrier (?:without|with no) (?:any )?(?:speech|voice|audio|modulation)\b"
+)
+OF_ANOTHER = re.compile(
+    r"\b(?:exciter|straight through|drive (?:is |of )?\d+ ?w|driving (?:rig|radio|set)|other (?:rig|radio|set))\b"
+)
 AUDIO = re.compile(r"\b(?:audio|sound)\b")
 MUFFLED = re.compile(
     r"\b(?:muffled|squeals?|howls?|barrel|tinny|hollow|boomy|harsh|rattl\w+|distort\w*|garbled|rough|crackl\w+"
-    r"|scratchy|raspy|wooll?y|unclear|unreadable|quiet|"
+    r"|scratchy|raspy|wooll?y|unclear|unreadable|quiet|mushy|woolen|through a (?:sock|blanket|pillow|wall)|"
     r"under ?modulated)\b"
 )
 TOLD_OF = re.compile(
     r"\b(?:people|others|they|everyone|customers?|stations) (?:say|says|tell|report|complain|hear)\b|\breports? of\b|"
-    r"\b(?:i am|i'm|he is|she is|sounds?|audio|voice|modulation|everyone tells|when i (?:talk|speak))\b"
+    r"\b(?:on (?:transmit|tx|the air|air)|i am|i'm|as if i talk|he is|she is|sounds?|audio|voice|modulation|everyone tells|when i (?:talk|speak))\b"
 )
 KEYING = re.compile(r"\b(?:keys?|keying|ptt|relay cl[ai]cks?|cl[ai]cks?|switch(?:es)? to transmit)\b")
 CURRENT = re.compile(
-    r"\b(?:current|draws?|amps|\d ?amp|meter of the supply|(?:pulls?|takes?|took)(?= (?:only |about "
+    r"\b(?:current|draws?|amps|\d ?amp(?! (?:\w+ )?fuse)|meter of the supply|(?:pulls?|takes?|took)(?= (?:only |about "
     r"|just )?\d+(?:\.\d+)? ?a\b))\b"
 )
 GRID = re.compile(r"\bgrid\b")
-HEARS = re.compile(r"\s*(?:it )?(?:still )?(?:receiver |set )?(?:hears|receives|plays)(?: [a-z]+){0,3}\s*")
+HEARS = re.compile(r"\s*(?:it )?(?:still )?(?:receiver |set )?(?:hears|receives|plays)(?: [a-z0-9]+){0,5}\s*")
 QUIET_WHEN_KEYED = re.compile(
     r"\b(?:receive|receiver|rx|speaker|noise) (?:goes|gets|falls|is) (?:quiet|silent|mute[d]?|dead)(?= *$| when"
     r"| on| as)"
@@ -138,6 +154,7 @@ OVERLOADS = re.compile(
     rf"\bpulls {_SUPPLY} down\b"
     rf"|{_SUPPLY} (?:cuts|goes|shuts|folds|trips)(?: out| off| down| back)?\b.{{0,12}}\b(?:when|on|as)\b"
     rf"|\b(?:trips?|tripping|pulls down|overloads?|shuts down) {_SUPPLY}\b"
+    r"|\bfuse (?:goes|blows|pops|went|blew)\b.{0,24}\b(?:key\w*|tx|transmit\w*|ptt)\b"
     r"|\b(?:blows?|blew|pops?|popped)\b.{0,24}\b(?:when|on|as soon as|once|every time|if|the (?:moment|second"
     r"|instant))\b"
     r".{0,16}\b(?:key\w*|tx|transmit\w*|ptt)\b"
@@ -150,12 +167,29 @@ CLICKS = re.compile(r"\b(?:relay )?cl[ai]cks?\b")
 NOT_HEARD = re.compile(
     r"\b(?:(?:nobody|no one|noone) (?:can )?(?:hears?|answers?)|"
     r"(?:they|others|people|stations) (?:can(?:no|')?t|cannot|do(?:es)?n'?t|do not|never) hears?) "
-    r"(?:me|my|him|his|her|us|voice|audio|speech|modulation|anything)\b|\b(?:they|others|people|stations"
+    r"(?:any |a )?(?:me|my|him|his|her|us|voice|audio|speech|modulation|anything|word|what (?:i|he|she|we) says?)\b|\b(?:not a|no) word on it\b|\b(?:they|others|people|stations"
     r"|friends|locals|neighbours)(?: [a-z]+)? hear "
     r"(?:nothing|no (?:voice|audio))\b"
 )
 SOMETIMES = re.compile(r"\b(?:sometimes|now and (?:then|again)|intermittent\w*|often|occasionally)\b")
 UNTIL = re.compile(r"\b(?:until|unless)\b")
+OF_ALL_CHANNELS = re.compile(r"\b(?:on )?(?:all|every|any|each)(?: of)?(?: the)?(?: \w+)? channels?\b")
+DIPS = re.compile(r"\bdip(?:s|ped)?\b")
+ONLY_WATTS = re.compile(r"\s*(?:only |about |just )*\d+(?:\.\d+)? ?w(?:atts?)?\s*")
+TUNED = re.compile(r"\btune (?:carrier|power|up)\b")  # a carrier, as for the key
+LONE_STATE = re.compile(r"\s*(?:very |quite |a bit |rather )?(?:weak|dead|low|poor|deaf|quiet|faint|silent)\s*")
+ONE_BAND_OR_MODE_BEFORE = re.compile(r"\b(?:on|of) (?:\d{1,3} ?m|am|fm|ssb|cw|usb|lsb)\s*$")
+HT_SHOULD_BE = re.compile(
+    r"\b(?:ht|high tension|high voltage|hv|b\+|plate volt\w*) (?:is |reads |of |at )?(?:only |just )?"
+    r"(?P<now>\d+(?:\.\d+)?) ?(?:k?v|volts)?,? (?:and |but |it )?(?:should be|where it was|was|used to be|instead of) "
+    r"(?P<was>\d+(?:\.\d+)?)"
+)
+OF_HERTZ = re.compile(r"\d ?k?hz\b")
+GRID_BEFORE = re.compile(
+    r"\bgrid (?:current|drive)\b[a-z ]{0,16}?(?P<was>\d+(?:\.\d+)?) ?(?:ma)?,? (?:and |but )?(?:it is |is )?"
+    r"(?:now|to|down to) (?:only |about )?(?P<now>\d+(?:\.\d+)?)(?![\w.]*:)"
+)
+HIGH_SWR_OF_A_LOAD = re.compile(r"\b(?:dummy|(?:good|known|right|50 ohm) load)\b.*\bswr\b")
 OTHERS_HEAR = re.compile(
     r"\b(?:friends?|people|others|they|stations?|neighbours?|nobody|no one|noone|someone|somebody|locals"
     r"|mate|(?:second|other|another) (?:radio|set|receiver))(?: [a-z]+){0,2}"
@@ -167,8 +201,9 @@ OF_SOME_CHANNELS = re.compile(
 )
 SIDEBAND = re.compile(r"\b(usb|lsb)\b")
 NO_RISE = re.compile(
-    r"\b(?:hardly|barely|scarcely) (?:moves?|rises?|changes?|goes up)\b|\bno (?:change|rise)\b|"
-    r"\b(?:the )?same when keyed\b|\bno (?:plate |supply |final )?current\b|\bstays\b|"
+    r"\b(?:hardly|barely|scarcely|not|no) (?:any )?more (?:\w+ )?than (?:on|in|at) (?:receive|rx|standby|idle)\b"
+    r"|\b(?:hardly|barely|scarcely) (?:moves?|rises?|changes?|goes up)\b|\bno (?:change|rise)\b|"
+    r"\b(?:the )?same when keyed\b|\bno (?:plate |supply |final )?current\b|\bcurrent (?:is )?(?:nil|zero|nothing|none)\b|\bstays\b|"
     r"\b(?:does not|doesn'?t|do not|no|not|never)\b.{0,24}\b(?:rise|rises|change|changes|move|moves|up)\b"
 )
 LESS_THAN_USUAL = re.compile(r"\bless (?:current |amps )?than (?:usual|normal|it should|before|due)\b")
@@ -178,24 +213,31 @@ TOO_MUCH = re.compile(
 )
 LITTLE = re.compile(r"\bonly\b")
 NORMAL = re.compile(r"\b(?:(?:like|as) it should|full|rises?|normal|usual|as usual|ok|fine)\b")
-EVERY = re.compile(r"\b(?:any|all|every|both)\s+(?:bands?|modes?)\b|\bon everything\b")
-OTHERS = re.compile(r"\b(?:(?:all )?(?:the )?other(?:s| bands?| modes?)|(?:all )?the rest|everything else|elsewhere)\b")
+EVERY = re.compile(r"\b(?:any|all|every|both)\s+(?:bands?|modes?)\b|\bon everything\b|\banywhere\b")
+OTHERS = re.compile(
+    r"\b(?:(?:all )?(?:the )?other(?:s| bands?| modes?)|(?:all )?(?:the )?rest|everything else|elsewhere)\b"
+)
 HF = re.compile(r"\bhf\b(?! (?:set|rig|transceiver|radio|amp\w*|linear|unit))")
 SHORT_WAVES = {f"{metres} m" for metres in (160, 80, 60, 40, 30, 20, 17, 15, 12, 10)}
 BAND = re.compile(r"(?<![\w.])(\d{1,3}) ?(?:m|meters?|metres?)\b")
 LED_BY_PLACE = re.compile(r"\s*(?:on|at) \d{1,3} ?m\b")
 MODES = {"am": "am", "fm": "fm", "ssb": "ssb", "usb": "ssb", "lsb": "ssb", "cw": "cw", "sideband": "ssb"}
 ONLY_SO_MANY = re.compile(r"\b(?:only|just|barely|hardly) (?:about )?(?:\d+(?:\.\d+)?|half a) ?w(?:atts?)?\b")
-FADES = re.compile(r"\b(?:after|when|as|once) .{0,20}\b(?:min\w*|seconds?|sec|s|while|warm\w*|hot|hour)\b")
+FADES = re.compile(
+    r"\b(?:after|when|as|once|within|in (?=an? |\d|one |two |some )) ?.{0,20}\b(?:min\w*|seconds?|sec|s|while|warm\w*|hot|hour)\b"
+)
 MORE_WATTS = re.compile(r"(?<=, )(\d{1,4}) (?=on \d)")
-_W = r"(\d+(?:\.\d+)?|half a) ?(?:w|watts?)?"
+_ABOUT = r"(?:(?:about|around|roughly|only|some|just|maybe|barely|under|perhaps) )?"
+_W = rf"{_ABOUT}(\d+(?:\.\d+)?|half a) ?(?:w|watts?)?"
 # what it gives now and what it gave; or from what to what
 NOW_AND_BEFORE = re.compile(
     rf"\b{_W} (?:out of|where|instead of|rather than|when|but|used to be|was|not)\b[a-z ]{{0,24}}? ?{_W}(?![\w.])"
 )
-_SO_MUCH = _W.replace("(", "(?:", 1) + r"(?: pep| output| out| carrier| rf)?"
+_SO_MUCH = (
+    _W.replace(r"(\d", r"(?:\d") + r"(?: pep| output| out| carrier| rf| of power)?(?: (?:of|on) (?:am|fm|ssb|cw))?"
+)
 BEFORE_AND_NOW = re.compile(
-    rf"\b(?:used to|was|gave|had|did|made)\b[a-z ]{{0,24}}? ?(?P<was>{_SO_MUCH})[,;]? *(?:and |but )?"
+    rf"\b(?:used to(?: (?:be|give|make|do|have|put out))?|was|gave|had|did|made)\b[a-z ]{{0,24}}? ?(?P<was>{_SO_MUCH})[,;]? *(?:and |but )?"
     rf"(?:it |its |it's |is |does |gives |only )*(?:now|today)\b[a-z ]{{0,16}}? ?(?P<now>{_SO_MUCH})(?![\w.%])"
 )
 WAS = re.compile(
@@ -203,16 +245,19 @@ WAS = re.compile(
     rf"(?P<was>{_SO_MUCH})(?![\w.%])"
 )
 SWR_BEFORE = re.compile(
-    r"\bswr (?:was |used to be |from )?\d+(?:\.\d+)?[,;]? *(?:and |but )?(?:it )?(?:is )?(?:now|to) "
+    r"\bswr (?:was |used to be |from )?\d+(?:\.\d+)?[,;]? *(?:and |but )?(?:it )?(?:is )?(?:now|to(?! 1\b(?!\.))) "
     r"(?P<now>\d+(?:\.\d+)?)",
     re.IGNORECASE,
 )
 FROM_TO = re.compile(rf"\bfrom {_W} (?:down )?to {_W}(?![\w.])")
 DOWN_TO = re.compile(
-    rf"\b(\d+(?:\.\d+)?) ?(?:w|watts?) (?:down |dropped |fell |went |sank |came down )?to {_W}(?![\w.])"
+    rf"\b(\d+(?:\.\d+)?)(?: ?(?:w|watts?)|(?= (?:\w+ ){{1,3}}\d+(?:\.\d+)? ?w)) (?:down |dropped |fell |went |sank "
+    rf"|came down )?to {_W}(?![\w.])"
 )
 WATTS = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?|half a) ?w(?:atts?)?\b")
 _NUMBER = r"\d+(?:\.\d+)?|half a"
+_OF_POWER = re.compile(r"\b(?:give|gives|gave|make|made|puts? out|output|power)\b")
+SAGGING = 0.9  # of the volts that it had
 FEWER = 0.75  # of what it gave: weak
 
 
@@ -224,6 +269,8 @@ def as_it_is(words: str) -> str:
 def plainly(words: str) -> str:
     """A complaint in small letters, with one subject for each clause."""
     plain = " ".join(words.lower().split())
+    plain = TUNED.sub("cw carrier", plain)
+    plain = WATTS_IN_WORDS.sub(lambda found: f"{COUNTED[found[1]]} ", plain)
     for before in (BEFORE_AND_NOW, WAS):
         plain = before.sub(_now_where_it_was, plain)
     plain = METRES_IN_WORDS.sub(
@@ -247,7 +294,7 @@ def plainly(words: str) -> str:
 
 def _now_where_it_was(found: re.Match[str]) -> str:
     """'used to give 300w, now 140' as one clause: '140w where it gave 300w'. Watts are meant only where one says so."""
-    if "w" not in found["was"] + found["now"]:
+    if "w" not in found["was"] + found["now"] and _OF_POWER.search(found[0]) is None:
         return found[0]
     now, was = (f"{re.findall(_NUMBER, words)[0]} w" for words in (found["now"], found["was"]))
     return f"output {now} where it gave {was}"
@@ -280,6 +327,12 @@ def clauses(plain: str) -> list[str]:
     found: list[str] = []
     mode = place = ""
     for words, cut in _pieces(plain):
+        if found and ONLY_WATTS.fullmatch(words) and ONE_BAND_OR_MODE_BEFORE.search(found[-1]):
+            found[-1] += f" {words.strip()}"  # 'low on 10 m, 55 w': of that band
+            continue
+        if found and LONE_STATE.fullmatch(words) and state_of(found[-1]) is None:
+            found[-1] += f" {words.strip()}"  # 'receive noisy and weak'
+            continue
         named = next((word for word in re.findall(r"[a-z]+", words) if word in MODES), "")
         led = LED_BY_PLACE.match(words)
         lent = "" if led or BAND.search(words) else place
