@@ -364,8 +364,8 @@ def _asked_for_one_of(
 
 WORK = {"did", "adjusted"}
 READ_SURELY = re.compile(
-    r"(?<![\w.])(?<!up )(?<!down )[+-]?\d+(?:\.\d+)? ?(?:w(?! (?:type|resistor|wire|metal|carbon|bulb|lamp|iron))|dbc?|dbm|uv|k?hz)"
-    r"(?![\w/])"
+    r"(?<![\w.])(?<!up )(?<!down )[+-]?\d+(?:\.\d+)? ?"
+    r"(?:w(?! (?:type|resistor|wire|metal|carbon|bulb|lamp|iron))|dbc?|dbm|uv|k?hz)(?![\w/])"
 )
 
 

@@ -86,23 +86,35 @@ def _by_its_words(chain: Chain, words: str) -> dict[str, str]:
 
 def _as_meant_together(chain: Chain, found: dict[str, str], plain: str) -> dict[str, str]:
     """Signs of one complaint, each read in the light of the others."""
-    kept = dict(found)
+    kept = {**found, **_of_meters(chain, plain)}
     if kept.get("on_frequency") == "weak":
         if kept.get("speech") == "weak":
             del kept["speech"]  # who is off frequency is heard distorted
         if not (said.OUTPUT.search(plain) or said.WATTS.search(plain)):
             kept = {probe: answer for probe, answer in kept.items() if probe not in WARM}  # it drifts, and gives all
-    if kept.get("aerial_swr") == "bad" and (kept.get("input_swr") == "bad" or said.HIGH_SWR_OF_A_LOAD.search(plain)):
-        del kept["aerial_swr"]  # what goes into an amplifier, or into a load that is right, is no aerial
-    if (ht := said.HT_SHOULD_BE.search(plain)) is not None and "ht_meter" in chain.by_probe:
-        kept["ht_meter"] = "weak" if float(ht["now"]) < said.SAGGING * float(ht["was"]) else "good"
-    if (grid := said.GRID_BEFORE.search(plain)) is not None and "grid_current" in chain.by_probe:
-        kept["grid_current"] = "weak" if float(grid["now"]) < said.FEWER * float(grid["was"]) else "good"
+    if kept.get("aerial_swr") == "bad" and _is_of_no_aerial(kept, plain):
+        del kept["aerial_swr"]
     if kept.get("other_channel") == "seen" and said.OF_SOME_CHANNELS.search(plain):
         kept = {probe: answer for probe, answer in kept.items() if answer != "dead"}  # what is dead is so there only
     if kept.get("other_mic") and kept.get("speech") and "shop_mic" in chain.by_probe:
         kept["shop_mic"] = kept.pop("other_mic")  # it keys: what another microphone does to the voice is meant
     return kept
+
+
+def _is_of_no_aerial(found: dict[str, str], plain: str) -> bool:
+    """Whether a bad SWR is seen into an amplifier, or into a load that is right."""
+    return found.get("input_swr") == "bad" or said.HIGH_SWR_OF_A_LOAD.search(plain) is not None
+
+
+def _of_meters(chain: Chain, plain: str) -> dict[str, str]:
+    """What the meters of an amplifier say now against what they said: 'grid current was 150, now 40'."""
+    meters = (("ht_meter", said.HT_SHOULD_BE, said.SAGGING), ("grid_current", said.GRID_BEFORE, said.FEWER))
+    read = {name: (found, least) for name, words, least in meters if (found := words.search(plain)) is not None}
+    return {
+        name: "weak" if float(found["now"]) < least * float(found["was"]) else "good"
+        for name, (found, least) in read.items()
+        if name in chain.by_probe
+    }
 
 
 OTHER_SIDEBAND = "other_sideband"

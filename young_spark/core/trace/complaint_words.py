@@ -8,7 +8,8 @@ _STATE = r"(?:no|dead|weak|nothing|fine|ok|good|works?|low|poor|silent|normal)"
 _SAID = r"(?! (?:is |are |works? |was )?(?:ok|okay|fine|good|well|normal|works?|dead|weak|low|poor|perfect)\b)"
 NEITHER = re.compile(r"\bneither (\w+(?: \w+)?) nor (\w+)")
 BAND_RANGE = re.compile(
-    r"(?:(?<=\bon )|(?<=\bok )|(?<=\bfine )|(?<=\bgood )|(?<=\bfrom ))(160|80|60|40|30|20|17|15|12|10|6) ?m? ?(?:-|–|to|through|down to|up to) ?(80|60|40|30|20|17|15"
+    r"(?:(?<=\bon )|(?<=\bok )|(?<=\bfine )|(?<=\bgood )|(?<=\bfrom ))(160|80|60|40|30|20|17|15|12|10"
+    r"|6) ?m? ?(?:-|–|to|through|down to|up to) ?(80|60|40|30|20|17|15"
     r"|12|10|6|2) ?m?\b(?! ?w)"
 )
 POWER_OF = re.compile(r"\b(?:power|carrier|dead ?key)\b")
@@ -67,15 +68,19 @@ CLAUSES = re.compile(
     r"|(?<=\w)\s+(?=no (?:receive|transmit|tx|rx|output|power|audio|modulation|rf|sound|carrier|click)\b)"
 )
 DEAD = re.compile(
-    r"\b(?:no|not any|none|nothing|never|dead|(?:stone|totally|completely|absolutely) deaf|deaf as|zero|lost|gone|missing|won'?t|wont|will not|does not|doesn'?t|"
-    r"doesnt|do not|don'?t|dont|cannot|can'?t|cant|without (?:any )?(?:output|power|rf|audio|modulation|sound|carrier|result|speech|voice)|fails?|failed|stopped|silent|mute|refuses|nobody|noone|"
-    r"went|died|quit|packed up|gave up|lifeless|nil|kaput|finished|inhibited|blocked|locked out|zilch|not a thing|no sign|"
+    r"\b(?:no|not any|none|nothing|never|dead|(?:stone|totally|completely|absolutely) deaf|deaf as|zero|lost"
+    r"|gone|missing|won'?t|wont|will not|does not|doesn'?t|"
+    r"doesnt|do not|don'?t|dont|cannot|can'?t|cant|without (?:any )?(?:output|power|rf|audio|modulation|sound"
+    r"|carrier|result|speech|voice)|fails?|failed|stopped|silent|mute|refuses|nobody|noone|"
+    r"went|died|quit|packed up|gave up|lifeless|nil|kaput|finished|inhibited|blocked|locked out|zilch"
+    r"|not a thing|no sign|"
     r"not (?:transmit|receiv|work|key|modulat)\w*)\b"
 )
 WEAK = re.compile(
     r"\b(?:weak|weakly|low|lower|poor|poorly|little|half|halved|(?<!key )(?<!key-)down|faint|deaf|reduced"
     r"|short range|barely|hardly|"
-    r"only (?:hears?|receives?|picks? up)(?: the)?(?: very| really)? (?:strong|loud|close|local|near)\w*|worst|worse|small|tiny|"
+    r"only (?:hears?|receives?|picks? up)(?: the)?(?: very| really)? (?:strong|loud|close|local|near)\w*|worst"
+    r"|worse|small|tiny|"
     r"quiet|thin|cut back|short|sags?|dropped|drops|fell|fallen|lost (?:half|most|some|a lot)|under ?modulated|"
     r"talks? (?:only )?\d+ ?(?:m|metres|meters|yards|feet)|not even \d+(?:\.\d+)?|terribl[ey]|badly"
     r"|only (?:a few|\d+(?:\.\d+)? ?(?:db|km|metres))|folds? back|folding back|backs off|cuts back"
@@ -83,7 +88,8 @@ WEAK = re.compile(
 )
 WELL = re.compile(
     r"\b(?:fine|ok|okay|good|well|works?|working|normal|normally|perfect|perfectly|right|great|"
-    r"superb|lovely|beautiful(?:ly)?|brilliant(?:ly)?|spot on|like a bell|excellent|(?<!the )(?<!very )strong|bright|lots|(?<!at )full|clear|can hear|loud|lively|alive|sensitive|healthy"
+    r"superb|lovely|beautiful(?:ly)?|brilliant(?:ly)?|spot on|like a bell|excellent|(?<!the )(?<!very )strong"
+    r"|bright|lots|(?<!at )full|clear|can hear|loud|lively|alive|sensitive|healthy"
     r"|all right|alright|up to (?:power|strength)|"
     r"unaffected|unchanged|(?<=receive )stays|(?<=receiver )stays|(?<=rx )stays|as (?:always|ever|before|usual"
     r"|it should))\b"
@@ -92,17 +98,20 @@ NOW_AND_THEN = re.compile(
     r"\b(?:drops|falls|jumps|goes|cuts|dips) (?:down )?(?:to|from \d.{0,12} to) (?:nothing|zero|0)\b"
 )
 LOST_A_PART = re.compile(
-    r"\bgone (?:weak|low|down|quiet|faint)\b|\b(?:won'?t|will not|does(?: not|n'?t)) (?:peak|resonate|tune up|reach)\b|\blost (?:about )?(?:half|most|some|a lot|a third)\b"
+    r"\bgone (?:weak|low|down|quiet|faint)\b|\b(?:won'?t|will not|does(?: not|n'?t)) (?:peak|resonate|tune up"
+    r"|reach)\b|\blost (?:about )?(?:half|most|some|a lot|a third)\b"
 )
 STATES = (("weak", LOST_A_PART), ("dead", DEAD), ("weak", WEAK), ("good", WELL))
 OUTPUT = re.compile(
     r"\b(?:output|power|rf|carrier|dead ?key|sends?|antenna jack|aerial socket|antenna socket|watts?|transmits?"
     r"|transmitting|transmitters?|tx|gets? out|puts? out|talks?|"
-    r"signal out|nothing (?:comes )?out|gives? (?:nothing|none)|transmission|comes? out|range|gain|(?:my|his|her) signal|simplex|direct)\b"
+    r"signal out|nothing (?:comes )?out|gives? (?:nothing|none)|transmission|comes? out|range|gain|(?:my|his"
+    r"|her) signal|simplex|direct)\b"
 )
 SWITCHES = re.compile(r"\b(?:switch(?:es)?|go(?:es)?|change(?:s)?) (?:over )?(?:to|into) (?:transmit|tx)\b")
 RECEIVE = re.compile(
-    r"\b(?:receiv\w*|come in|comes in|reception|rx|deaf|(?:sound|audio|nothing|anything)(?: at all)? (?:from|in|out of) (?:the|its) (?:loud)?speaker|hears?(?! me\b| my\b| him\b| her\b| us\b)|hearing)\b"
+    r"\b(?:receiv\w*|come in|comes in|reception|rx|deaf|(?:sound|audio|nothing|anything)(?: at all)? (?:from|in"
+    r"|out of) (?:the|its) (?:loud)?speaker|hears?(?! me\b| my\b| him\b| her\b| us\b)|hearing)\b"
 )
 MODULATION = re.compile(
     r"\b(?:modulat\w*|deviation|(?:tx|transmit) audio|audio (?:is )?(?:\w+ )?on (?:tx|transmit\w*|air)|voice"
@@ -111,7 +120,8 @@ MODULATION = re.compile(
     r"can'?t hear (?:my|his|her) (?:voice|talk)|sounds?(?= (?:clear|good|fine|ok|clean|well|normal)\b))\b"
 )
 NOT_UNDERSTOOD = re.compile(
-    r"\b(?:nobody|no one|noone|can'?t|cannot|hard to|barely|hardly) (?:can )?(?:make out|understands?|reads? me|cop(?:y|ies) me)\b"
+    r"\b(?:nobody|no one|noone|can'?t|cannot|hard to|barely|hardly) (?:can )?(?:make out|understands?|reads? me"
+    r"|cop(?:y|ies) me)\b"
 )
 UNMODULATED = re.compile(
     r"\b(?:dead|plain|blank|silent|empty) carrier\b|\bcarrier only\b|\bonly (?:a )?carrier\b"
@@ -128,11 +138,13 @@ MUFFLED = re.compile(
 )
 TOLD_OF = re.compile(
     r"\b(?:people|others|they|everyone|customers?|stations) (?:say|says|tell|report|complain|hear)\b|\breports? of\b|"
-    r"\b(?:on (?:transmit|tx|the air|air)|i am|i'm|as if i talk|he is|she is|sounds?|audio|voice|modulation|everyone tells|when i (?:talk|speak))\b"
+    r"\b(?:on (?:transmit|tx|the air|air)|i am|i'm|as if i talk|he is|she is|sounds?|audio|voice|modulation"
+    r"|everyone tells|when i (?:talk|speak))\b"
 )
 KEYING = re.compile(r"\b(?:keys?|keying|ptt|relay cl[ai]cks?|cl[ai]cks?|switch(?:es)? to transmit)\b")
 CURRENT = re.compile(
-    r"\b(?:current|draws?|amps|\d ?amp(?! (?:\w+ )?fuse)|meter of the supply|(?:pulls?|takes?|took)(?= (?:only |about "
+    r"\b(?:current|draws?|amps|\d ?amp(?! (?:\w+ )?fuse)|meter of the supply|(?:pulls?|takes?|took)(?= (?:only "
+    r"|about "
     r"|just )?\d+(?:\.\d+)? ?a\b))\b"
 )
 GRID = re.compile(r"\bgrid\b")
@@ -167,7 +179,8 @@ CLICKS = re.compile(r"\b(?:relay )?cl[ai]cks?\b")
 NOT_HEARD = re.compile(
     r"\b(?:(?:nobody|no one|noone) (?:can )?(?:hears?|answers?)|"
     r"(?:they|others|people|stations) (?:can(?:no|')?t|cannot|do(?:es)?n'?t|do not|never) hears?) "
-    r"(?:any |a )?(?:me|my|him|his|her|us|voice|audio|speech|modulation|anything|word|what (?:i|he|she|we) says?)\b|\b(?:not a|no) word on it\b|\b(?:they|others|people|stations"
+    r"(?:any |a )?(?:me|my|him|his|her|us|voice|audio|speech|modulation|anything|word|what (?:i|he|she"
+    r"|we) says?)\b|\b(?:not a|no) word on it\b|\b(?:they|others|people|stations"
     r"|friends|locals|neighbours)(?: [a-z]+)? hear "
     r"(?:nothing|no (?:voice|audio))\b"
 )
@@ -181,7 +194,8 @@ LONE_STATE = re.compile(r"\s*(?:very |quite |a bit |rather )?(?:weak|dead|low|po
 ONE_BAND_OR_MODE_BEFORE = re.compile(r"\b(?:on|of) (?:\d{1,3} ?m|am|fm|ssb|cw|usb|lsb)\s*$")
 HT_SHOULD_BE = re.compile(
     r"\b(?:ht|high tension|high voltage|hv|b\+|plate volt\w*) (?:is |reads |of |at )?(?:only |just )?"
-    r"(?P<now>\d+(?:\.\d+)?) ?(?:k?v|volts)?,? (?:and |but |it )?(?:should be|where it was|was|used to be|instead of) "
+    r"(?P<now>\d+(?:\.\d+)?) ?(?:k?v|volts)?,? (?:and |but |it )?(?:should be|where it was|was|used to be"
+    r"|instead of) "
     r"(?P<was>\d+(?:\.\d+)?)"
 )
 OF_HERTZ = re.compile(r"\d ?k?hz\b")
@@ -203,7 +217,8 @@ SIDEBAND = re.compile(r"\b(usb|lsb)\b")
 NO_RISE = re.compile(
     r"\b(?:hardly|barely|scarcely|not|no) (?:any )?more (?:\w+ )?than (?:on|in|at) (?:receive|rx|standby|idle)\b"
     r"|\b(?:hardly|barely|scarcely) (?:moves?|rises?|changes?|goes up)\b|\bno (?:change|rise)\b|"
-    r"\b(?:the )?same when keyed\b|\bno (?:plate |supply |final )?current\b|\bcurrent (?:is )?(?:nil|zero|nothing|none)\b|\bstays\b|"
+    r"\b(?:the )?same when keyed\b|\bno (?:plate |supply |final )?current\b|\bcurrent (?:is )?(?:nil|zero"
+    r"|nothing|none)\b|\bstays\b|"
     r"\b(?:does not|doesn'?t|do not|no|not|never)\b.{0,24}\b(?:rise|rises|change|changes|move|moves|up)\b"
 )
 LESS_THAN_USUAL = re.compile(r"\bless (?:current |amps )?than (?:usual|normal|it should|before|due)\b")
@@ -224,7 +239,8 @@ LED_BY_PLACE = re.compile(r"\s*(?:on|at) \d{1,3} ?m\b")
 MODES = {"am": "am", "fm": "fm", "ssb": "ssb", "usb": "ssb", "lsb": "ssb", "cw": "cw", "sideband": "ssb"}
 ONLY_SO_MANY = re.compile(r"\b(?:only|just|barely|hardly) (?:about )?(?:\d+(?:\.\d+)?|half a) ?w(?:atts?)?\b")
 FADES = re.compile(
-    r"\b(?:after|when|as|once|within|in (?=an? |\d|one |two |some )) ?.{0,20}\b(?:min\w*|seconds?|sec|s|while|warm\w*|hot|hour)\b"
+    r"\b(?:after|when|as|once|within|in (?=an? |\d|one |two |some )) ?.{0,20}\b(?:min\w*|seconds?|sec|s|while"
+    r"|warm\w*|hot|hour)\b"
 )
 MORE_WATTS = re.compile(r"(?<=, )(\d{1,4}) (?=on \d)")
 _ABOUT = r"(?:(?:about|around|roughly|only|some|just|maybe|barely|under|perhaps) )?"
@@ -237,7 +253,8 @@ _SO_MUCH = (
     _W.replace(r"(\d", r"(?:\d") + r"(?: pep| output| out| carrier| rf| of power)?(?: (?:of|on) (?:am|fm|ssb|cw))?"
 )
 BEFORE_AND_NOW = re.compile(
-    rf"\b(?:used to(?: (?:be|give|make|do|have|put out))?|was|gave|had|did|made)\b[a-z ]{{0,24}}? ?(?P<was>{_SO_MUCH})[,;]? *(?:and |but )?"
+    rf"\b(?:used to(?: (?:be|give|make|do|have|put out))?|was|gave|had|did"
+    rf"|made)\b[a-z ]{{0,24}}? ?(?P<was>{_SO_MUCH})[,;]? *(?:and |but )?"
     rf"(?:it |its |it's |is |does |gives |only )*(?:now|today)\b[a-z ]{{0,16}}? ?(?P<now>{_SO_MUCH})(?![\w.%])"
 )
 WAS = re.compile(
@@ -327,11 +344,8 @@ def clauses(plain: str) -> list[str]:
     found: list[str] = []
     mode = place = ""
     for words, cut in _pieces(plain):
-        if found and ONLY_WATTS.fullmatch(words) and ONE_BAND_OR_MODE_BEFORE.search(found[-1]):
-            found[-1] += f" {words.strip()}"  # 'low on 10 m, 55 w': of that band
-            continue
-        if found and LONE_STATE.fullmatch(words) and state_of(found[-1]) is None:
-            found[-1] += f" {words.strip()}"  # 'receive noisy and weak'
+        if found and _is_of_the_one_before(words, found[-1]):
+            found[-1] += f" {words.strip()}"
             continue
         named = next((word for word in re.findall(r"[a-z]+", words) if word in MODES), "")
         led = LED_BY_PLACE.match(words)
@@ -341,6 +355,13 @@ def clauses(plain: str) -> list[str]:
         place = (led[0] if led else lent) if cut == "and" else ""
         mode = (named or mode) if cut in {"", "but"} else ""
     return found
+
+
+def _is_of_the_one_before(words: str, before: str) -> bool:
+    """Whether a clause only goes on: 'low on 10 m, 55 w' is of that band, 'receive noisy and weak' of receive."""
+    if ONLY_WATTS.fullmatch(words):
+        return ONE_BAND_OR_MODE_BEFORE.search(before) is not None
+    return LONE_STATE.fullmatch(words) is not None and state_of(before) is None
 
 
 def _pieces(plain: str) -> Iterator[tuple[str, str]]:
