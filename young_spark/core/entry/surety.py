@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from pydantic import RootModel
 
+from young_spark.core.entry.at_odds import is_at_odds
 from young_spark.core.entry.fact import AS_TYPED, Fact
 from young_spark.core.entry.facts import cut
 from young_spark.core.entry.left_out import leaves_something_out
@@ -182,7 +183,12 @@ def _is_doubted(breath: Breath, plain: str) -> bool:
 
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
     """Whether every reading of a breath may be taken without asking."""
-    if _says_too_much(breath, plain) or _is_doubted(breath, plain) or _has_a_lone_unit(breath):
+    if (
+        _says_too_much(breath, plain)
+        or _is_doubted(breath, plain)
+        or _has_a_lone_unit(breath)
+        or is_at_odds(breath, context)
+    ):
         return False
     if not all(_is_spoken(said) and is_possible(said, context) for said in breath.said):
         return False
@@ -193,25 +199,9 @@ def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:
         or is_misread(breath, plain)
         or leaves_something_out(breath, plain)
         or has_a_stolen_label(breath, cut(plain))
-        or _is_low_at_full_power(breath, context)
     ):
         return False
     return tells_apart(breath) and not _leans_on_a_stranger(breath) and not _is_wanted_beside_another(breath)
-
-
-OF_THE_GREATEST = 0.5  # what a low setting gives at most
-
-
-def _is_low_at_full_power(breath: Breath, context: EntryContext) -> bool:
-    """'45w low' on a set of 50 W: a figure that is low, or of a low setting that would be none."""
-    greatest = context.greatest_power_w
-    return greatest is not None and any(
-        said.quantity == "carrier_power"
-        and said.value is not None
-        and said.value > OF_THE_GREATEST * greatest
-        and said.address.get("power_setting") == "low"
-        for said in breath.said
-    )
 
 
 def _says_too_much(breath: Breath, plain: str) -> bool:

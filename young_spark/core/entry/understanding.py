@@ -16,6 +16,7 @@ from young_spark.core.entry.as_before import (
     off_again_in,
     set_to_in,
 )
+from young_spark.core.entry.at_odds import at_odds_in
 from young_spark.core.entry.bench import Bench
 from young_spark.core.entry.changes_said import made_by_the_hand, over_a_time
 from young_spark.core.entry.circumstances import circumstances_marked
@@ -213,6 +214,45 @@ def _whole_or_apart(text: str, plain: str, context: EntryContext) -> Understandi
     return _asked_part_by_part(text, plain, whole, one_after_the_other([part.meant for part in parts])) or whole
 
 
+def _asked_for_a_note(
+    text: str, plain: str, meant: Understanding, taken: Meaning, context: EntryContext
+) -> Understanding:
+    """'input swr flat, 118 falls to 85 in 90s': a clause of figures that would be a reading by itself."""
+    for part in _parts_of(plain):
+        alone = _read_alone(part, context) if lost(part, taken, None) else None
+        if alone is not None and alone.story is None and _has_none_of(taken, alone.meanings[alone.chosen or 0]):
+            return _asked_for_the_rest(text, plain, taken, [part])
+    return meant
+
+
+def _parts_of(plain: str) -> list[str]:
+    return [part for part in PARTS.split(plain) if part]
+
+
+def _with_what_its_parts_say(plain: str, meant: Understanding, taken: Meaning, context: EntryContext) -> Understanding:
+    """'bias pot 35 to 60ma, drive 8w': what was read at an adjuster as it was left, where the rest of the line is of
+    another quantity, is read beside it."""
+    parts = _parts_of(plain)
+    if len(parts) < 2 or meant.story is None or meant.story.kind != "adjusted":
+        return meant
+    left = [alone for part in parts if (alone := _in_one_breath(part, part, context)) is not None and _is_left(alone)]
+    missing = [alone for alone in left if _has_none_of(taken, alone.meanings[alone.chosen or 0])]
+    if not missing:
+        return meant
+    return meant.model_copy(update={"meanings": (one_after_the_other([*missing, meant]),), "chosen": 0})
+
+
+def _has_none_of(taken: Meaning, alone: Meaning) -> bool:
+    """Whether neither a quantity nor a figure of a clause is among the readings."""
+    names, values = {r.quantity for r in taken.readings}, {r.value for r in taken.readings}
+    return names.isdisjoint(r.quantity for r in alone.readings) and values.isdisjoint(r.value for r in alone.readings)
+
+
+def _is_left(meant: Understanding) -> bool:
+    read = meant.chosen is not None and bool(meant.meanings[meant.chosen].readings)
+    return read and meant.story is not None and meant.story.kind == "adjusted"
+
+
 def _chosen(meant: Understanding) -> Meaning | None:
     return None if meant.chosen is None else meant.meanings[meant.chosen]
 
@@ -276,6 +316,8 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
     taken = meant.meanings[meant.chosen]
     if BOTH_LEFT.search(plain) and len(taken.readings) == 1 and meant.story is None:
         return _asked_for_the_rest(text, plain, taken, ["both"])
+    if (odd := at_odds_in(plain, taken)) is not None:
+        return _asked_for_the_rest(text, plain, taken, [odd])
     if read_too_often(plain, taken):
         return _asked_for_the_rest(text, plain, taken, ["One figure at several points"])
     left = left_in_the_remark(plain, taken)
@@ -308,10 +350,11 @@ def _with_what_its_words_hold(text: str, plain: str, meant: Understanding, conte
     bare = lost(plain, taken.model_copy(update={"remark": ""}), None)
     found = {meant.story.value_found, meant.story.value_left}
     unread = [figure for figure in left_beside(plain, MEASURED_IN) if figure in bare and figure not in found]
+    if not unread and meant.story.kind == "note":
+        return _asked_for_a_note(text, plain, meant, taken, context)
     if not unread:
-        return meant
-    parts = [part for part in PARTS.split(plain) if part]
-    read = [alone for part in parts if (alone := _read_alone(part, context)) is not None]
+        return _with_what_its_parts_say(plain, meant, taken, context)
+    read = [alone for part in _parts_of(plain) if (alone := _read_alone(part, context)) is not None]
     known = {r.value for one in read for r in one.meanings[one.chosen or 0].readings}
     if not all(r.value in known for r in taken.readings):
         read = [*read, meant]
