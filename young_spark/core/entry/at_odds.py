@@ -74,5 +74,7 @@ def _is_of_no_such_point(said: Said, figures: int) -> bool:
     place = said.address.get("place")
     if isinstance(place, str) and _PIN_OF_NO_CHIP.search(place) is not None:
         return True
+    if said.quantity == "resistance" and said.leans and "mode" in said.address:
+        return True  # 'null vr3: usb 51 lsb 50'
     of_no_frequency = said.quantity in OF_NO_FREQUENCY and "frequency_hz" in said.address
     return of_no_frequency and place is not None and figures > 1

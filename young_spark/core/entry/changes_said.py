@@ -80,7 +80,19 @@ def _falls_in(found: re.Match[str]) -> str:
         return found[0]
     if not unit_of(first) and not WHOLE_HERTZ.match(first):
         first += unit_of(last)
+    if FADING.match(first) and _is_of_no_name(found) and float(last.strip("+-") or 0) < float(first):
+        first, last = f"{first}w", f"{last}w"
     return f"{told.get('name') or ''}{first} falls to {last} in {told['time']}"
+
+
+# bare figures that fall by themselves, named by nothing: what is sent
+FADING = re.compile(r"\d{1,4}(?:\.\d)?$")
+OF_WHAT_IS_SENT = re.compile(r"(?:[,;:] ?|\b(?:key down|keyed|soak|tx|output|power|out)[,:]? ?)$")
+
+
+def _is_of_no_name(found: re.Match[str]) -> bool:
+    bare = not found.groupdict().get("name") and FADING.match(found["to"]) is not None
+    return bare and OF_WHAT_IS_SENT.search(found.string[: found.start()]) is not None
 
 
 def made_by_the_hand(plain: str) -> str:

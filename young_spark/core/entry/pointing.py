@@ -549,6 +549,13 @@ def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
             s.take(n)
 
 
+def _is_of_channels(s: Sentence) -> bool:
+    """'ch6 24.0, ch72 24.4, ch16 low 0.9': bare figures of channels are what it gives there."""
+    return len(s.items) > 1 and all(
+        i.fact.unit is None and i.quantity is None and not i.fact.signed and "channel" in i.address for i in s.items
+    )
+
+
 def _is_drawn(item: Item, units: set[str | None]) -> bool:
     alone = item.fact.unit == "A" or "V" not in units  # beside volts only what carries its unit
     return alone and item.quantity in {None, "supply_current"} and units <= {"A", "V", None}
@@ -560,7 +567,7 @@ def _takes_a_setting(s: Sentence, item: Item, *, both: bool) -> bool:
     if both and amps and _is_drawn(item, units):
         return "power_setting" not in item.address  # 'tx 690ma hi 310 low', '13.6v 6.2a hi'
     watts = any(i.fact.unit == "W" for i in s.items) or _are_of_a_switch(s)
-    of_power = is_of_power(s.ground.wants) or (both and watts)
+    of_power = is_of_power(s.ground.wants) or (both and watts) or _is_of_channels(s)
     wanted = item.fact.unit is None and of_power and item.quantity in OF_A_SWITCH
     said = "power_setting" in item.address or item.address.get("setting_word") is not None
     return (item.fact.unit == "W" or wanted) and not said

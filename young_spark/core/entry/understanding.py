@@ -280,10 +280,22 @@ def _one_by_one(text: str, parts: Sequence[Part]) -> Understanding:
     return Understanding(text=text, meanings=(joined,), chosen=0, guards=guards, story=story)
 
 
+def _says_the_same(one: Meaning, other: Meaning) -> bool:
+    """Whether two meanings have the same readings, each where the other has it."""
+
+    def read(meaning: Meaning) -> list[tuple[object, ...]]:
+        return [(r.quantity, r.value, r.result, meaning.conditions_of(n)) for n, r in enumerate(meaning.readings)]
+
+    return read(one) == read(other) and one.remark == other.remark
+
+
 def _asked_part_by_part(text: str, plain: str, whole: Understanding, joined: Meaning) -> Understanding | None:
     """Whether the clauses stand one after the other, or as they were read together."""
     if whole.chosen is None and whole.question is None:
         return None
+    said_by_all = whole.story is None and whole.as_note is not None and not joined.remark
+    if said_by_all and len(whole.meanings) == 1 and _says_the_same(whole.meanings[0], joined):
+        return Understanding(text=text, meanings=(joined,), chosen=0)  # both ways say the same
     if whole.chosen is not None:
         senses: tuple[Meaning, ...] = (joined, whole.meanings[whole.chosen])
         choices = tuple(Choice(label=label_of(sense), sense=n) for n, sense in enumerate(senses))

@@ -95,6 +95,7 @@ class _Told:
         self.owner: list[str] = []
         self.complaint: list[str] = []
         self.came_with: list[str] = []
+        self.is_said = False  # whose it is, by a word for it: other names are of the unit
 
     def read_head(self, parts: list[str], *, alone: bool) -> None:
         """What stands before the colon; `alone` where there is none: then the complaint stands here, too."""
@@ -107,6 +108,7 @@ class _Told:
         ):
             self.owner.append(parts.pop(0))  # 'Kent & Sons, UHF mobile'
         before = ""
+        self.is_said = any(_is_said_to_own(part) for part in parts)
         for part in parts:
             if not self.unit:
                 self._read_unit(part)
@@ -166,13 +168,17 @@ class _Told:
 
     def _list_for(self, part: str, *, alone: bool) -> list[str]:
         """Whether a part says whose it is, what is wrong, or more of what it is."""
-        if _NUMBERED.fullmatch(part):
+        if self._is_called(part):
             return self.unit
         if _is_a_name(part) or (not self.owner and self.complaint and _CALLED.fullmatch(part) and _says_nothing(part)):
             return self.owner
         if alone and (_has("complaint", part) or self.complaint or self._says_more(part) or _tells(part)):
             return self.complaint
         return self.unit if _has("gear", part) and not self.owner else self.owner
+
+    def _is_called(self, part: str) -> bool:
+        """What the unit is called; where its owner is said, any other name is its own."""
+        return _NUMBERED.fullmatch(part) is not None or (self.is_said and _says_nothing(part) and not self.complaint)
 
     def _says_more(self, part: str) -> bool:
         """'(Aslaug) fan screams': behind whose it is, words that begin as no name does."""
@@ -193,6 +199,11 @@ _NUMBERED = re.compile(
 
 # 'smoke, Vic': behind what is wrong, a name
 _CALLED = re.compile(r"(?:(?:Mr|Mrs|Ms|Dr)\.? )?[A-Z][a-z'\u2019-]+(?: [A-Z][a-z'\u2019-]+){0,2}")
+
+
+def _is_said_to_own(part: str) -> bool:
+    """'owner Bess Aldham': a part that begins with a word that can mean nothing else."""
+    return re.match(rf"(?:{'|'.join(_words().owner_lead[:3])})\s+", part, re.IGNORECASE) is not None
 
 
 def _says_nothing(part: str) -> bool:
