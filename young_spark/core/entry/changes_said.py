@@ -87,12 +87,13 @@ def _falls_in(found: re.Match[str]) -> str:
 
 # bare figures that fall by themselves, named by nothing: what is sent
 FADING = re.compile(r"\d{1,4}(?:\.\d)?$")
+KEYED = re.compile(r"\b(?:key(?:ed)? ?down|keyed|soak)\b")
 OF_WHAT_IS_SENT = re.compile(r"(?:[,;:] ?|\b(?:key down|keyed|soak|tx|output|power|out)[,:]? ?)$")
 
 
 def _is_of_no_name(found: re.Match[str]) -> bool:
     bare = not found.groupdict().get("name") and FADING.match(found["to"]) is not None
-    return bare and OF_WHAT_IS_SENT.search(found.string[: found.start()]) is not None
+    return bare and bool(OF_WHAT_IS_SENT.search(found.string[: found.start()]) or KEYED.search(found[0]))
 
 
 def made_by_the_hand(plain: str) -> str:
