@@ -75,6 +75,7 @@ def repair(area: str | None, order: int = 9) -> Change:
         ("microphone", {"depth-am-19", "deviation-fm-19"}),
         ("output_filter", {"power-am-19", "harmonic-2-19"}),
         ("meter", set()),
+        ("cooling", set()),  # of no figure of this plan, and yet never of another kind of unit
         ("receiver", set()),
         ("supply", {f.plan_row for f in PROVEN}),
         (None, {f.plan_row for f in PROVEN}),

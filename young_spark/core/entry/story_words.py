@@ -77,7 +77,11 @@ FREQUENCY_TRIM = (
     r"|\d\.\d{4,}|\bcentred\b|\b(?:trimmed|pulled) x\d|\bx\d{1,2} (?:trimmed|pulled)\b"
 )
 _AREAS = (
-    ("microphone", r"\bmic(?:rophone)?\b|\bhandset\b|(?<!mains )(?<!power )\b(?:coiled |curly )?cord\b"),
+    (
+        "microphone",
+        r"\bmic(?:rophone)?\b(?! (?:up|down|channel)(?:[ /](?:up|down))? (?:button|key))|\bhandset\b"
+        r"|(?<!mains )(?<!power )\b(?:coiled |curly )?cord\b",
+    ),
     (
         "cooling",
         r"\bfans?\b|\bblowers?\b|\bthermostat\b|\bair filter\b|\b(?:heat ?sink|thermal) (?:paste|compound|pads?)\b",
@@ -89,7 +93,8 @@ _AREAS = (
     ),
     (
         "output_filter",
-        r"\b(?:output|low[- ]?pass|harmonic) filter\b|\blpf\b|\b(?:aerial|ant|antenna) (?:relay|plug)\b|\bso-?239\b"
+        r"\b(?:output|low[- ]?pass|harmonic) filter\b|\b(?:plate|anode) choke\b|\blpf\b"
+        r"|\b(?:aerial|ant|antenna) (?:relay|plug)\b|\bso-?239\b"
         r"|(?<!mic )(?<!power )(?<!key )\bsocket\b",
     ),
     ("driver", r"\bdriver\b|\bpre-?driver\b|\bbuffer\b"),
@@ -116,7 +121,8 @@ _AREAS = (
         "meter",
         r"\b(?:trip|alarm|threshold|timer)\b"
         r"|\blamps?\b|\bbulbs?\b|\bback ?lights?\b|\bpilot lights?\b|\bdisplay led\b"
-        r"|\bown meter\b|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b"
+        r"|\b(?:up|down|channel) (?:button|key)s?\b|\bown meter\b"
+        r"|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b"
         r"|\b(?:battery )?door\b|\bhatch\b|\bbelt clip\b|\bcarrying strap\b|\bmounting bracket\b"
         r"|\brubber feet\b|\bbezel\b",
     ),

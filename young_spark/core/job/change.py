@@ -16,6 +16,7 @@ class Depends(Frozen):
     quantities: tuple[str, ...]
     of_an_aerial: bool = False  # whose readings hang on such areas alone
     elsewhere: bool = False  # of another box than the unit, which it leaves as it was
+    in_any_unit: bool = False  # its words mean the same in every kind of unit
 
     def concerns(self, quantity_id: str) -> bool:
         """Whether a quantity hangs on it."""
@@ -46,8 +47,8 @@ class Dependencies(Frozen):
         """The area of a change, where it can move anything that this unit is measured for, or is of another box; None
         where not: then the words were those of another kind of unit, and anything may have moved."""
         told = self.areas_of(area)
-        reached = any(one.elsewhere for one in told) or any(
-            one.concerns(quantity) for one in told for quantity in planned
+        reached = any(
+            one.elsewhere or one.in_any_unit or any(one.concerns(quantity) for quantity in planned) for one in told
         )
         return area if reached or not planned or not any(one.quantities for one in told) else None
 
