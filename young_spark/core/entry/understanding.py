@@ -237,9 +237,21 @@ def _with_what_its_parts_say(plain: str, meant: Understanding, taken: Meaning, c
         return meant
     left = [alone for part in parts if (alone := _in_one_breath(part, part, context)) is not None and _is_left(alone)]
     missing = [alone for alone in left if _has_none_of(taken, alone.meanings[alone.chosen or 0])]
+    missing += [alone for part in parts if (alone := _counted_alone(part, taken, context)) is not None]
     if not missing:
         return meant
     return meant.model_copy(update={"meanings": (one_after_the_other([*missing, meant]),), "chosen": 0})
+
+
+def _counted_alone(part: str, taken: Meaning, context: EntryContext) -> Understanding | None:
+    """'osc usb 10.69250 mhz' beside what was counted in the other mode: a count of its own."""
+    if COUNT_SAID.search(part) is None or (alone := _read_alone(part, context)) is None or alone.story is not None:
+        return None
+    known = {r.value for r in taken.readings}
+    return alone if known.isdisjoint(r.value for r in alone.meanings[alone.chosen or 0].readings) else None
+
+
+COUNT_SAID = re.compile(r"(?<![\w.])\d{1,3}\.\d{4,6} ?mhz\b")
 
 
 def _has_none_of(taken: Meaning, alone: Meaning) -> bool:
@@ -280,11 +292,20 @@ def _one_by_one(text: str, parts: Sequence[Part]) -> Understanding:
     return Understanding(text=text, meanings=(joined,), chosen=0, guards=guards, story=story)
 
 
+def _says_of_what(part: str) -> bool:
+    """Whether a clause has a word or a unit of its own: 'am 85', 'rx 0.22' and '19a', and not '19 at 3.7'."""
+    facts = cut_facts(as_signs(part))
+    named = any(fact.kind == "quantity" or fact.of in {"mode", "state"} for fact in facts)
+    return named or any(fact.unit is not None for fact in facts if fact.kind == "figure")
+
+
 def _says_the_same(one: Meaning, other: Meaning) -> bool:
-    """Whether two meanings have the same readings, each where the other has it."""
+    """Whether two meanings have the same readings, each where the other has it; only a whole line knows the volts that
+    it says beside them."""
 
     def read(meaning: Meaning) -> list[tuple[object, ...]]:
-        return [(r.quantity, r.value, r.result, meaning.conditions_of(n)) for n, r in enumerate(meaning.readings)]
+        at = [meaning.conditions_of(n).model_copy(update={"supply_v": None}) for n in range(len(meaning.readings))]
+        return [(r.quantity, r.value, r.result, where) for r, where in zip(meaning.readings, at, strict=True)]
 
     return read(one) == read(other) and one.remark == other.remark
 
@@ -294,8 +315,14 @@ def _asked_part_by_part(text: str, plain: str, whole: Understanding, joined: Mea
     if whole.chosen is None and whole.question is None:
         return None
     said_by_all = whole.story is None and whole.as_note is not None and not joined.remark
-    if said_by_all and len(whole.meanings) == 1 and _says_the_same(whole.meanings[0], joined):
-        return Understanding(text=text, meanings=(joined,), chosen=0)  # both ways say the same
+    complete = [sense for sense in whole.meanings if not FIGURE_IN.search(sense.remark)]
+    if (
+        said_by_all
+        and complete
+        and all(map(_says_of_what, _parts_of(plain)))
+        and all(_says_the_same(sense, joined) for sense in complete)
+    ):
+        return Understanding(text=text, meanings=(complete[0],), chosen=0)
     if whole.chosen is not None:
         senses: tuple[Meaning, ...] = (joined, whole.meanings[whole.chosen])
         choices = tuple(Choice(label=label_of(sense), sense=n) for n, sense in enumerate(senses))

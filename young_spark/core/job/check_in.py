@@ -95,6 +95,7 @@ class _Told:
         self.owner: list[str] = []
         self.complaint: list[str] = []
         self.came_with: list[str] = []
+        self.is_named = False  # a name stands in it that nothing but an owner has
         self.is_said = False  # whose it is, by a word for it: other names are of the unit
 
     def read_head(self, parts: list[str], *, alone: bool) -> None:
@@ -109,6 +110,7 @@ class _Told:
             self.owner.append(parts.pop(0))  # 'Kent & Sons, UHF mobile'
         before = ""
         self.is_said = any(_is_said_to_own(part) for part in parts)
+        self.is_named = any(_CALLED.fullmatch(part) and _says_nothing(part) for part in parts[1:])
         for part in parts:
             if not self.unit:
                 self._read_unit(part)
@@ -178,7 +180,8 @@ class _Told:
 
     def _is_called(self, part: str) -> bool:
         """What the unit is called; where its owner is said, any other name is its own."""
-        return _NUMBERED.fullmatch(part) is not None or (self.is_said and _says_nothing(part) and not self.complaint)
+        named = _NUMBERED.fullmatch(part) or (self.is_named and _MARKED.fullmatch(part))
+        return bool(named) or (self.is_said and _says_nothing(part) and not self.complaint)
 
     def _says_more(self, part: str) -> bool:
         """'(Aslaug) fan screams': behind whose it is, words that begin as no name does."""
@@ -197,6 +200,7 @@ _NUMBERED = re.compile(
 )
 
 
+_MARKED = re.compile(r"[A-Z][a-z]+ \d{1,2}[A-Z]?")  # 'Welland 5', where a person is named beside
 # 'smoke, Vic': behind what is wrong, a name
 _CALLED = re.compile(r"(?:(?:Mr|Mrs|Ms|Dr)\.? )?[A-Z][a-z'\u2019-]+(?: [A-Z][a-z'\u2019-]+){0,2}")
 
