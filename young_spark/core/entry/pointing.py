@@ -542,7 +542,8 @@ def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
     ends = bool(found) and len(watts) == len(found) + 1 and watts[-1].at > found[-1]
     leads = bool(found) and bool(watts) and (found[0] < watts[0].at or ends)
     for n in found:
-        touches = s.item_at(n + 1) is not None and s.item_at(n - 1) is None  # 'ch6 24.0, ch16 low 0.9'
+        behind = s.item_at(n + 1)
+        touches = behind is not None and not behind.fact.fresh and s.item_at(n - 1) is None  # 'ch6 24.0, ch16 low 0.9'
         mine = [i for i in watts if (i.at > n) == (leads or touches)]
         near = min(mine, key=lambda i: abs(i.at - n), default=None)
         if near is not None:
