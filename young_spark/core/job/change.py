@@ -16,6 +16,7 @@ class Depends(Frozen):
     quantities: tuple[str, ...]
     of_an_aerial: bool = False  # whose readings hang on such areas alone
     elsewhere: bool = False  # of another box than the unit, which it leaves as it was
+    once_warm: bool = False  # and of whatever was read after a time, or warm
     in_any_unit: bool = False  # its words mean the same in every kind of unit
 
     def concerns(self, quantity_id: str) -> bool:
@@ -67,7 +68,10 @@ class Dependencies(Frozen):
         if conditions is not None and conditions.item == AERIAL:
             areas = tuple(area for area in areas if area.of_an_aerial)
         inner = conditions is not None and conditions.place not in OUTSIDE
-        return any((inner and area.quantities) or area.concerns(quantity_id) for area in areas)
+        warm = conditions is not None and bool(conditions.after_s or conditions.heat)
+        return any(
+            (inner and area.quantities) or (warm and area.once_warm) or area.concerns(quantity_id) for area in areas
+        )
 
 
 @cache
