@@ -27,6 +27,25 @@ def bands_named(plain: str) -> str:
     return told["front"] + ", ".join(row)
 
 
+_SWEEP = re.compile(
+    r"(?P<name>(?:swr:? )?)(?P<pairs>(?:\d{1,3}\.\d{1,3}(?: ?mhz)?[ :=]+[1-9]\d?\.\d{1,2}(?:, ?| |$)){2,})"
+)
+_POINT = re.compile(r"(\d{1,3}\.\d{1,3})(?: ?mhz)?[ :=]+(\d{1,2}\.\d{1,2})")
+WIDEST = 1.12  # of a band of one aerial, its upper end to its lower
+LEAST_MHZ = 1.7
+
+
+def swept_over_a_band(plain: str) -> str:
+    """'7.0 1.5 7.1 1.35 7.2 1.6' as an SWR at each frequency: what rises within one band are megahertz."""
+    told = _SWEEP.fullmatch(plain)
+    points = [] if told is None else _POINT.findall(told["pairs"])
+    at = [float(mhz) for mhz, _ in points]
+    rises = len(at) > 1 and at == sorted(set(at)) and LEAST_MHZ < at[0] and at[-1] < WIDEST * at[0]
+    if told is None or not rises or (len(points) < LEAST_BANDS and not told["name"]):
+        return plain
+    return "swr " + " ".join(f"{mhz}mhz {ratio}" for mhz, ratio in points)
+
+
 def _metres(megahertz: str) -> int | None:
     return next((band for band, name in _BANDS.items() if re.fullmatch(name, megahertz)), None)
 

@@ -4,7 +4,7 @@ its own way said plainly."""
 import re
 from functools import lru_cache
 
-from young_spark.core.entry.bands_in_megahertz import bands_named
+from young_spark.core.entry.bands_in_megahertz import bands_named, swept_over_a_band
 from young_spark.core.entry.labels_and_figures import each_by_its_turn
 from young_spark.core.entry.points_said import points_said
 from young_spark.core.entry.sayings import in_plain_words
@@ -22,4 +22,4 @@ def as_signs(plain: str) -> str:
     plain = behind_their_figures(in_figures(in_words(points_said(each_by_its_turn(plain)))))
     if len(SPACED_BAND.findall(plain)) >= LEAST_BANDS:  # '40 m 490 20 m 480'
         plain = SPACED_BAND.sub(r"\1m ", plain)
-    return bands_named(in_plain_words(plain))
+    return swept_over_a_band(bands_named(in_plain_words(plain)))

@@ -7,7 +7,11 @@ BANDS_M = {
     11: 27.205e6, 10: 28.5e6, 6: 50.1e6, 4: 70.2e6, 2: 145e6,
 }  # fmt: skip
 BANDS_CM = {70: 433.5e6, 23: 1296.2e6, 13: 2320.2e6}
-_SAID = re.compile(r"(?<![\w.])(\d{1,3}) ?(m|met(?:er|re)s?|cm)\b", re.IGNORECASE)
+_SAID = re.compile(  # '25m coax' is a length
+    r"(?<![\w.])(\d{1,3}) ?(m|met(?:er|re)s?|cm)\b(?! (?:of |long )?(?:coax|cable|feeder|feedline|line|mast|lead|rg)\b)"
+    r"(?! long\b)",
+    re.IGNORECASE,
+)
 _FIGURES = {"two": 2, "four": 4, "six": 6, "ten": 10, "twenty": 20, "forty": 40, "eighty": 80}
 _IN_WORDS = re.compile(rf"\b({'|'.join(_FIGURES)})[ -]?met(?:er|re)s?\b", re.IGNORECASE)
 _IN_HERTZ = re.compile(r"(?<![\w./-])(\d{1,5}(?:\.\d+)?) ?([km])hz\b", re.IGNORECASE)
