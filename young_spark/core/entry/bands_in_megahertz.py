@@ -40,7 +40,7 @@ def swept_over_a_band(plain: str) -> str:
     told = _SWEEP.fullmatch(plain)
     points = [] if told is None else _POINT.findall(told["pairs"])
     at = [float(mhz) for mhz, _ in points]
-    rises = len(at) > 1 and at == sorted(set(at)) and LEAST_MHZ < at[0] and at[-1] < WIDEST * at[0]
+    rises = len(at) > 1 and at == sorted(set(at)) and at[0] > LEAST_MHZ and at[-1] < WIDEST * at[0]
     if told is None or not rises or (len(points) < LEAST_BANDS and not told["name"]):
         return plain
     return "swr " + " ".join(f"{mhz}mhz {ratio}" for mhz, ratio in points)

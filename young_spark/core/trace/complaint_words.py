@@ -77,11 +77,12 @@ DEAD = re.compile(
     r"not (?:transmit|receiv|work|key|modulat)\w*)\b"
 )
 WEAK = re.compile(
-    r"\b(?:weak|weakly|low|lower|poor|poorly|little|half|halved|(?<!key )(?<!key-)down|faint|deaf|reduced"
-    r"|short range|barely|hardly|"
+    r"\b(?:weak|weakly|low|lower|poor|poorly|(?<!up a )little|half|halved|(?<!key )(?<!key-)down|faint|deaf|reduced"
+    r"|short range|only (?:next door|(?:down|across|up) (?:the|our) (?:road|street|lane))|barely|hardly|"
     r"only (?:hears?|receives?|picks? up)(?: the)?(?: very| really)? (?:strong|loud|close|local|near)\w*|worst"
     r"|worse|small|tiny|"
-    r"quiet|thin|cut back|short|sags?|dropped|drops|fell|fallen|lost (?:half|most|some|a lot)|under ?modulated|"
+    r"quiet|thin|cut back|short(?! ?waves?)|sags?|dropped|drops|fell|fallen|lost (?:half|most|some|a lot)"
+    r"|under ?modulated|"
     r"talks? (?:only )?\d+ ?(?:m|metres|meters|yards|feet)|not even \d+(?:\.\d+)?|terribl[ey]|badly"
     r"|only (?:a few|\d+(?:\.\d+)? ?(?:db|km|metres))|folds? back|folding back|backs off|cuts back"
     r"|only \d+(?:\.\d+)? ?m?w(?:atts?)?)\b"
@@ -95,6 +96,8 @@ WELL = re.compile(
     r"|it should))\b"
 )
 NOW_AND_THEN = re.compile(
+    r"\b(?:power|carrier|output|needle) (?:drops|dips|falls|goes down) (?:when|as|while) (?:i |he |she |you |we )?"
+    r"(?:talk|speak|whistl|modulat)\w*|"
     r"\b(?:drops|falls|jumps|goes|cuts|dips) (?:down )?(?:to|from \d.{0,12} to) (?:nothing|zero|0)\b"
 )
 LOST_A_PART = re.compile(
@@ -110,11 +113,13 @@ OUTPUT = re.compile(
 )
 SWITCHES = re.compile(r"\b(?:switch(?:es)?|go(?:es)?|change(?:s)?) (?:over )?(?:to|into) (?:transmit|tx)\b")
 RECEIVE = re.compile(
-    r"\b(?:receiv\w*|come in|comes in|reception|rx|deaf|(?:sound|audio|nothing|anything)(?: at all)? (?:from|in"
+    r"\b(?:receiv\w*|come in|comes in|reception|sensitivity|rx|deaf|(?:sound|audio|nothing"
+    r"|anything)(?: at all)? (?:from|in"
     r"|out of) (?:the|its) (?:loud)?speaker|hears?(?! me\b| my\b| him\b| her\b| us\b)|hearing)\b"
 )
 MODULATION = re.compile(
-    r"\b(?:modulat\w*|deviation|(?:tx|transmit) audio|audio (?:is )?(?:\w+ )?on (?:tx|transmit\w*|air)|voice"
+    r"\b(?:modulat(?!or (?:valve|tube|current|draws|alone))\w*|deviation|(?:tx|transmit) audio"
+    r"|audio (?:is )?(?:\w+ )?on (?:tx|transmit\w*|air)|voice"
     r"|speech|talk audio|talk power|"
     r"mod|under ?modulated|mic(?:rophone)? audio|mic(?:rophone)? (?=dead|weak|is dead|low)|"
     r"can'?t hear (?:my|his|her) (?:voice|talk)|sounds?(?= (?:clear|good|fine|ok|clean|well|normal)\b))\b"
@@ -217,7 +222,8 @@ SIDEBAND = re.compile(r"\b(usb|lsb)\b")
 NO_RISE = re.compile(
     r"\b(?:hardly|barely|scarcely|not|no) (?:any )?more (?:\w+ )?than (?:on|in|at) (?:receive|rx|standby|idle)\b"
     r"|\b(?:hardly|barely|scarcely) (?:moves?|rises?|changes?|goes up)\b|\bno (?:change|rise)\b|"
-    r"\b(?:the )?same when keyed\b|\bno (?:plate |supply |final )?current\b|\bcurrent (?:is )?(?:nil|zero"
+    r"\bdraws? (?:nothing|no current|zero)\b|\b(?:the )?same when keyed\b|\bno (?:plate |supply "
+    r"|final )?current\b|\bcurrent (?:is )?(?:nil|zero"
     r"|nothing|none)\b|\bstays\b|"
     r"\b(?:does not|doesn'?t|do not|no|not|never)\b.{0,24}\b(?:rise|rises|change|changes|move|moves|up)\b"
 )
@@ -227,12 +233,14 @@ TOO_MUCH = re.compile(
     r"|double|twice|excessive|blows?|a lot|very much|way up|through the roof)\b"
 )
 LITTLE = re.compile(r"\bonly\b")
-NORMAL = re.compile(r"\b(?:(?:like|as) it should|full|rises?|normal|usual|as usual|ok|fine)\b")
+NORMAL = re.compile(
+    r"\b(?:(?:like|as) it should|as (?:always|ever|before)|full|rises?|normal|usual|as usual|ok|fine)\b"
+)
 EVERY = re.compile(r"\b(?:any|all|every|both)\s+(?:bands?|modes?)\b|\bon everything\b|\banywhere\b")
 OTHERS = re.compile(
     r"\b(?:(?:all )?(?:the )?other(?:s| bands?| modes?)|(?:all )?(?:the )?rest|everything else|elsewhere)\b"
 )
-HF = re.compile(r"\bhf\b(?! (?:set|rig|transceiver|radio|amp\w*|linear|unit))")
+HF = re.compile(r"\bshort ?waves?\b|\bhf\b(?! (?:set|rig|transceiver|radio|amp\w*|linear|unit))")
 SHORT_WAVES = {f"{metres} m" for metres in (160, 80, 60, 40, 30, 20, 17, 15, 12, 10)}
 BAND = re.compile(r"(?<![\w.])(\d{1,3}) ?(?:m|meters?|metres?)\b")
 LED_BY_PLACE = re.compile(r"\s*(?:on|at) \d{1,3} ?m\b")
