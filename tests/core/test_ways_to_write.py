@@ -93,7 +93,7 @@ def test_two_lines_typed_as_one_are_two():
             alone[name].append((text, ground, read))
     grounds = [name for name in alone if len(alone[name]) > 3]
     found: Counter[str] = Counter()
-    for name in rng.choices(grounds, [len(alone[name]) for name in grounds], k=300):
+    for name in rng.choices(grounds, [len(alone[name]) for name in grounds], k=600):
         (one, ground, first), (two, _, second) = rng.sample(alone[name], 2)
         read = read_of(understand(f"{one}, {two}", ground))
         wanted = figures([*first, *second])

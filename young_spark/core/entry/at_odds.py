@@ -20,7 +20,7 @@ def is_at_odds(breath: Breath, context: EntryContext) -> bool:
     """Whether the figures of a breath contradict each other, or where they stand."""
     read = [said for said in breath.said if said.value is not None]
     nowhere = any(_is_of_no_such_point(said, len(read)) for said in breath.said)
-    return nowhere or _is_far_apart(read) or _is_low_at_full_power(read, context)
+    return nowhere or _is_far_apart(read) or _has_lent_a_prefix(read) or _is_low_at_full_power(read, context)
 
 
 def at_odds_in(plain: str, meaning: Meaning) -> str | None:
@@ -62,6 +62,16 @@ def _is_low_at_full_power(read: Iterable[Said], context: EntryContext) -> bool:
 def _is_far_apart(read: Sequence[Said]) -> bool:
     """'ref 0.2w, cw 98': the second is of no name that leads the first."""
     return any(_spreads(read, quantity, most) for quantity, most in MOST_TIMES.items())
+
+
+def _has_lent_a_prefix(read: Sequence[Said]) -> bool:
+    """'290ma, rx .31 tx 1.3': amps, and no thousandths of what stands before them."""
+    amps = [said for said in read if said.quantity == "supply_current" and said.value]
+    most = max((said.value or 0.0 for said in amps if said.in_its_unit), default=0.0)
+    return any(said.leans and (said.value or 0.0) < most / LEAST_SHARE for said in amps)
+
+
+LEAST_SHARE = 100.0  # of a current beside it, of one that has its unit from there
 
 
 def _spreads(read: Iterable[Said], quantity: str, most: float) -> bool:
