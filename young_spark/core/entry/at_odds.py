@@ -11,6 +11,7 @@ FARTHEST_OFF_HZ = 15e3  # more than a channel beside: the channel is another one
 # of what is read at several points of a unit the most is so many times the least
 MOST_TIMES = {"reflected_power": 50.0, "fm_deviation": 50.0}
 OF_THE_GREATEST = 0.5  # what a low setting gives at most
+_BELOW = re.compile(r"-\d+(?:\.\d+)?")
 _ON_A_CHANNEL = re.compile(r"\bch(?:an(?:nel)?)? ?\d")  # where none is named, the work says it later
 _PIN_OF_NO_CHIP = re.compile(r"\b(?:ic|u)\d+ (?:emitter|collector|base|drain|gate|source)\b", re.IGNORECASE)
 OF_NO_FREQUENCY = frozenset({"resistance", "capacitance", "esr", "condition", "temperature"})
@@ -32,7 +33,8 @@ def at_odds_in(plain: str, meaning: Meaning) -> str | None:
 def _of_unlike_signs(plain: str, meaning: Meaning) -> str | None:
     """'h2 14.2 -51, 30m 97 17m 95': levels below a carrier, some typed with their sign and some without."""
     levels = [r.value for r in meaning.readings if r.quantity in SIGNED_ALIKE and r.value is not None and not r.bound]
-    signed = [re.search(rf"-{abs(value):g}(?!\d|\.\d)", plain) is not None for value in levels]
+    below = {float(figure) for figure in _BELOW.findall(plain)}
+    signed = [-abs(value) in below for value in levels]
     odd = next((value for value, is_signed in zip(levels, signed, strict=True) if not is_signed), None)
     return f"{abs(odd):g}" if odd is not None and any(signed) else None
 

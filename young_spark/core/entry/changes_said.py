@@ -86,7 +86,7 @@ def _falls_in(found: re.Match[str]) -> str:
 
 
 # bare figures that fall by themselves, named by nothing: what is sent
-FADING = re.compile(r"\d{1,4}(?:\.\d)?$")
+FADING = re.compile(r"(?:6[1-9]|[7-9]\d|\d{3,4})$")  # and more than any supply has volts
 KEYED = re.compile(r"\b(?:key(?:ed)? ?down|keyed|soak)\b")
 OF_WHAT_IS_SENT = re.compile(r"(?:[,;:] ?|\b(?:key down|keyed|soak|tx|output|power|out)[,:]? ?)$")
 

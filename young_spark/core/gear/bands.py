@@ -4,8 +4,9 @@ import re
 
 BANDS_M = {
     160: 1.85e6, 80: 3.65e6, 60: 5.36e6, 40: 7.1e6, 30: 10.12e6, 20: 14.2e6, 17: 18.1e6, 15: 21.2e6, 12: 24.93e6,
-    11: 27.205e6, 10: 28.5e6, 6: 50.1e6, 4: 70.2e6, 2: 145e6,
+    10: 28.5e6, 6: 50.1e6, 4: 70.2e6, 2: 145e6,
 }  # fmt: skip
+OF_THE_CITIZENS = {11: 27.205e6}  # the name of a band, which no figure of a row is taken for
 BANDS_CM = {70: 433.5e6, 23: 1296.2e6, 13: 2320.2e6}
 _SAID = re.compile(  # '25m coax' is a length
     r"(?<![\w.])(\d{1,3}) ?(m|met(?:er|re)s?|cm)\b(?! (?:of |long )?(?:coax|cable|feeder|feedline|line|mast|lead|rg)\b)"
@@ -34,4 +35,4 @@ def frequency_said(words: str) -> float | None:
 
 
 def _hz(number: int, unit: str) -> float | None:
-    return (BANDS_CM if unit == "cm" else BANDS_M).get(number)
+    return (BANDS_CM if unit == "cm" else BANDS_M | OF_THE_CITIZENS).get(number)

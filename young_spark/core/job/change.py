@@ -68,7 +68,7 @@ class Dependencies(Frozen):
         if conditions is not None and conditions.item == AERIAL:
             areas = tuple(area for area in areas if area.of_an_aerial)
         inner = conditions is not None and conditions.place not in OUTSIDE
-        warm = conditions is not None and bool(conditions.after_s or conditions.heat)
+        warm = conditions is not None and bool(conditions.after_s or conditions.heat not in {None, "cold"})
         return any(
             (inner and area.quantities) or (warm and area.once_warm) or area.concerns(quantity_id) for area in areas
         )

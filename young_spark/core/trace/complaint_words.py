@@ -113,7 +113,7 @@ OUTPUT = re.compile(
 )
 SWITCHES = re.compile(r"\b(?:switch(?:es)?|go(?:es)?|change(?:s)?) (?:over )?(?:to|into) (?:transmit|tx)\b")
 RECEIVE = re.compile(
-    r"\b(?:receiv\w*|come in|comes in|reception|sensitivity|rx|deaf|(?:sound|audio|nothing"
+    r"\b(?:receiv\w*|come in|comes in|reception|(?<!mic )(?<!mike )(?<!microphone )sensitivity|rx|deaf|(?:sound|audio|nothing"
     r"|anything)(?: at all)? (?:from|in"
     r"|out of) (?:the|its) (?:loud)?speaker|hears?(?! me\b| my\b| him\b| her\b| us\b)|hearing)\b"
 )
@@ -192,7 +192,7 @@ NOT_HEARD = re.compile(
 SOMETIMES = re.compile(r"\b(?:sometimes|now and (?:then|again)|intermittent\w*|often|occasionally)\b")
 UNTIL = re.compile(r"\b(?:until|unless)\b")
 OF_ALL_CHANNELS = re.compile(r"\b(?:on )?(?:all|every|any|each)(?: of)?(?: the)?(?: \w+)? channels?\b")
-DIPS = re.compile(r"\bdip(?:s|ped)?\b")
+DIPS = re.compile(r"\bdip\b")  # of a tank; a power that dips is another thing
 ONLY_WATTS = re.compile(r"\s*(?:only |about |just )*\d+(?:\.\d+)? ?w(?:atts?)?\s*")
 TUNED = re.compile(r"\btune (?:carrier|power|up)\b")  # a carrier, as for the key
 LONE_STATE = re.compile(r"\s*(?:very |quite |a bit |rather )?(?:weak|dead|low|poor|deaf|quiet|faint|silent)\s*")
