@@ -113,7 +113,8 @@ OUTPUT = re.compile(
 )
 SWITCHES = re.compile(r"\b(?:switch(?:es)?|go(?:es)?|change(?:s)?) (?:over )?(?:to|into) (?:transmit|tx)\b")
 RECEIVE = re.compile(
-    r"\b(?:receiv\w*|come in|comes in|reception|(?<!mic )(?<!mike )(?<!microphone )sensitivity|rx|deaf|(?:sound|audio|nothing"
+    r"\b(?:receiv\w*|come in|comes in|reception|(?<!mic )(?<!mike )(?<!microphone )sensitivity|rx|deaf"
+    r"|(?:sound|audio|nothing"
     r"|anything)(?: at all)? (?:from|in"
     r"|out of) (?:the|its) (?:loud)?speaker|hears?(?! me\b| my\b| him\b| her\b| us\b)|hearing)\b"
 )
