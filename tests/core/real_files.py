@@ -1498,3 +1498,201 @@ def _(folder, rng):
 def _(folder, rng):
     levels = swept(rng, LINES, floor_dbm=-60.0, rbw=30e3, detector="rms")
     return csv(folder, "frequency_hz,level_dbm", ANALYSER_HZ, np.minimum(levels, 30.0))
+
+
+# noise that came behind the cut, and what stands beside the one that is meant -----------------------------------------
+
+
+@case("clipping: envelope at the top, noise behind it", ENVELOPE, {"am_depth_positive": Bound(80.0), "am_depth": NONE},
+      remark="cut")  # fmt: skip
+def _(folder, rng):
+    t = np.arange(20_000) * 5e-6
+    v = 2 * np.minimum(1 + 0.8 * np.sin(TURN * 1000 * t + 0.4), 1.5)
+    return csv(folder, "time_s,volts", t, v + 0.003 * rng.standard_normal(len(t)))
+
+
+@case("clipping: a detector's own threshold at the bottom", ENVELOPE, {"am_depth_negative": NONE, "am_depth": NONE},
+      remark="cut")  # fmt: skip
+def _(folder, rng):
+    t = np.arange(20_000) * 5e-6
+    v = np.maximum(2 * (1 + 0.95 * np.sin(TURN * 1000 * t + 0.4)), 0.3)
+    return csv(folder, "time_s,volts", t, v + 0.003 * rng.standard_normal(len(t)))
+
+
+@case("clipping: an amplifier before the scope", {}, {"carrier_power": Bound(4.0)}, remark="cut")
+def _(folder, rng):
+    t = np.arange(25_000) * 4e-9
+    v = np.clip(20 * np.sin(TURN * CENTRE * t), -15, 15) + 0.15 * rng.standard_normal(len(t))
+    return csv(folder, "time_s,volts", t, v)
+
+
+@case("clipping: sound of a discriminator", {"hz_per_unit": 5000.0}, {"fm_deviation": Bound(3750.0)}, remark="cut")
+def _(folder, rng):
+    t = times(2.0)
+    v = 0.5 * np.clip(1.5 * np.sin(TURN * 1004.3 * t), -1, 1)
+    return wav(folder, v + 0.001 * rng.standard_normal(len(t)))
+
+
+@case("clipping: a tone that repeats itself is none", {}, {"audio_frequency": 3000.0, "audio_distortion": 5.0},
+      wanted=("audio_distortion",))  # fmt: skip
+def _(folder, rng):
+    t = times(1.0)
+    v = 0.5 * np.sin(TURN * 3000 * t + 0.1) + 0.025 * np.sin(TURN * 6000 * t)
+    return wav(folder, v + 3e-5 * rng.standard_normal(len(t)))
+
+
+@case("clipping: a carrier that falls under its tone is none", ENVELOPE, {"am_depth": 20.0, "carrier_shift": -20.0},
+      wanted=("am_depth",))  # fmt: skip
+def _(folder, rng):
+    t = np.arange(20_000) * 5e-6
+    v = 2 * np.where(t < 0.05, 1.0, 0.8 * (1 + 0.25 * np.sin(TURN * 1000 * t)))
+    return csv(folder, "time_s,volts", t, v + 0.004 * rng.standard_normal(len(t)))
+
+
+@case("clipping: two tones", TWO, {"imd3": NONE, "imd5": NONE, "peak_envelope_power": Bound(FULL_W * 1.2**2)},
+      remark="clip")  # fmt: skip
+def _(folder, rng):
+    t = times(1.0)
+    x = sum(size * np.exp(1j * TURN * hz * t)
+            for hz, size in ((700, 0.6), (1900, 0.6), (-500, 0.0107), (3100, 0.0107)))  # fmt: skip
+    return sigmf(folder, cut(x, 0.99) + hiss(rng, len(t), 0.0005), kind="ci16_le")
+
+
+@case("clipping: fm, each part for itself", FM, {"fm_deviation": NONE, "carrier_power": Bound(FULL_W * 1.4**2),
+      "carrier_frequency": CENTRE + 3000}, remark="clip", wanted=("carrier_frequency",))  # fmt: skip
+def _(folder, rng):
+    t = times(1.0)
+    x = carrier(t, 3000.0, size=1.4) * np.exp(2.5j * np.sin(TURN * 1000 * t))
+    return sigmf(folder, cut(x, 0.999) + hiss(rng, len(t), 0.002))
+
+
+@case("modulation: two stations in fm, one as strong", FM, {"fm_deviation": NONE, "carrier_power": NONE,
+      "carrier_frequency": NONE}, remark="another carrier")  # fmt: skip
+def _(folder, rng):
+    t = times(1.0)
+    x = carrier(t, 100.0) * np.exp(2.5j * np.sin(TURN * 1000 * t))
+    x += carrier(t, 900.0, size=0.25) * np.exp(2j * np.sin(TURN * 600 * t))
+    return sigmf(folder, x + hiss(rng, len(t), 0.002))
+
+
+@case("modulation: fm with hum on its size", FM, {"fm_deviation": 2500.0}, wanted=("fm_deviation",))
+def _(folder, rng):
+    t = times(1.0)
+    x = carrier(t, 100.0) * (1 + 0.1 * np.sin(TURN * 100 * t)) * np.exp(2.5j * np.sin(TURN * 1000 * t))
+    return sigmf(folder, x + hiss(rng, len(t), 0.002))
+
+
+@case("presence: a weak carrier at the frequency, a strong one beside it", CW, {"carrier_frequency": NONE,
+      "carrier_power": NONE}, remark="which of them")  # fmt: skip
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, carrier(t, -30.0, size=0.05) + carrier(t, 2970.0) + hiss(rng, len(t), 0.003))
+
+
+@case("presence: a sideband at the frequency is no carrier", AM, {"carrier_frequency": CENTRE + 1010, "am_depth": 60.0,
+      "carrier_power": POWER}, wanted=("carrier_frequency", "am_depth"))  # fmt: skip
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, carrier(t, 1010.0) * (1 + 0.6 * np.cos(TURN * 1000 * t)) + hiss(rng, len(t), 0.002))
+
+
+@case("when: less than a cycle of its tone", {"mode": "am", "full_scale_dbm": FULL_DBM}, {"am_depth": NONE,
+      "carrier_power": NONE}, remark="less than a cycle")  # fmt: skip
+def _(folder, rng):
+    t = times(0.0015)
+    return sigmf(folder, carrier(t, 700.0) * (1 + 0.5 * np.cos(TURN * 400 * t + 0.3)) + hiss(rng, len(t), 0.002))
+
+
+@case("when: a tone that begins after a moment", ENVELOPE, {"am_depth": 50.0}, wanted=("am_depth",))
+def _(folder, rng):
+    t = np.arange(20_000) * 5e-6
+    v = 2 * np.where(t < 0.03, 1.0, 1 + 0.5 * np.sin(TURN * 1000 * t))
+    return csv(folder, "time_s,volts", t, v + 0.004 * rng.standard_normal(len(t)))
+
+
+SSB_ASSIGNED = {"mode": "ssb", "sideband": "usb", "nominal_hz": CENTRE + 300, "full_scale_dbm": FULL_DBM}
+
+
+def sideband(t, off_hz: float, carrier_db: float, other_db: float) -> np.ndarray:
+    """A tone of 1 kHz on the upper sideband of the assigned frequency + `off_hz`."""
+    at = 300.0 + off_hz
+    return carrier(t, at + 1000) + sum(
+        carrier(t, hz, size=0.3 * 10 ** (-db / 20)) for hz, db in ((at, carrier_db), (at - 1000, other_db))
+    )
+
+
+@case("modulation: ssb off its frequency, its carrier seen", SSB_ASSIGNED, {"carrier_frequency": CENTRE + 420,
+      "carrier_suppression": 40.0, "opposite_sideband_suppression": 46.0}, wanted=("carrier_suppression",))  # fmt: skip
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, sideband(t, 120.0, 40.0, 46.0) + hiss(rng, len(t), 0.0003))
+
+
+@case("modulation: ssb whose carrier is not seen", SSB_ASSIGNED, {"carrier_frequency": NONE, "frequency_error": NONE,
+      "carrier_suppression": Bound(72.0), "opposite_sideband_suppression": Bound(76.0)}, remark="not seen")  # fmt: skip
+def _(folder, rng):
+    t = times(1.0)
+    return sigmf(folder, sideband(t, 0.0, 72.0, 76.0) + hiss(rng, len(t), 0.003))
+
+
+@case("modulation: two tones read as one", SSB_ASSIGNED, {"carrier_suppression": NONE,
+      "opposite_sideband_suppression": NONE})  # fmt: skip
+def _(folder, rng):
+    t = times(1.0)
+    lines = ((1000, 0.2), (2200, 0.2), (-200, 0.0013), (3400, 0.0013), (0, 0.0013))
+    return sigmf(folder, sum(carrier(t, 300 + hz, size=size) for hz, size in lines) + hiss(rng, len(t), 0.0003))
+
+
+FADE_TRUTH = {"steady_power": 80.0, "time_constant": 10.0}
+
+
+def fall(rng, t: np.ndarray) -> np.ndarray:
+    return 80 + 20 * np.exp(-t / 10) + 0.1 * rng.standard_normal(len(t))
+
+
+def logged(folder: Path, header: str, stamps: list[str], watts: np.ndarray) -> Path:
+    rows = "\n".join(f"{stamp},{w:.2f}" for stamp, w in zip(stamps, watts, strict=True))
+    (folder / "r.csv").write_text(f"{header}\n{rows}\n")
+    return folder / "r.csv"
+
+
+@case("dialect: a logger's date and time of day", {}, FADE_TRUTH, wanted=("steady_power",))
+def _(folder, rng):
+    t = np.arange(0, 60, 0.5)
+    return logged(folder, "Date,Time,Power (W)", [f"2026-11-03,10:15:{s:04.1f}" for s in t], fall(rng, t))
+
+
+@case("dialect: one stamp of date and time", {}, FADE_TRUTH, wanted=("steady_power",))
+def _(folder, rng):
+    t = np.arange(0, 60, 0.5)
+    return logged(folder, "Timestamp;Power [W]".replace(";", ","), [f"2026-11-03T23:59:{s:04.1f}Z" for s in t],
+                  fall(rng, t))  # fmt: skip
+
+
+@case("dialect: seconds since 1970", {}, FADE_TRUTH, wanted=("steady_power",))
+def _(folder, rng):
+    t = np.arange(0, 60, 0.5)
+    return logged(folder, "time_s,power_w", [f"{1.7e9 + s:.1f}" for s in t], fall(rng, t))
+
+
+@case("dialect: whole seconds, two readings in each", {}, FADE_TRUTH, remark="rounding", wanted=("steady_power",))
+def _(folder, rng):
+    t = np.arange(0, 60, 0.5)
+    return logged(folder, "time_s,power_w", [f"{int(s)}" for s in t], fall(rng, t))
+
+
+@case("dialect: the names in a comment", {}, {"carrier_power": 4.0}, wanted=("carrier_power",))
+def _(folder, rng):
+    t = np.arange(6000) * 4e-9
+    v = 20 * np.sin(TURN * CENTRE * t) + 0.05 * rng.standard_normal(len(t))
+    return csv(folder, "# of a scope\n# t/s,u/V", t, v)
+
+
+@case("fraction: a sweep that ends before its resonance", {"nominal_hz": 27.5e6}, {"swr_minimum": Bound(50 / 38),
+      "resonant_frequency": NONE})  # fmt: skip
+def _(folder, rng):
+    f = np.linspace(27.4e6, 30e6, 101)
+    z = 38 + 1j * 38 * 12 * (f / 27.3e6 - 27.3e6 / f)
+    rows = "\n".join(f"{hz:.0f} {g.real:.6g} {g.imag:.6g}" for hz, g in zip(f, (z - 50) / (z + 50), strict=True))
+    (folder / "r.s1p").write_text(f"# Hz S RI R 50\n{rows}\n")
+    return folder / "r.s1p"

@@ -25,6 +25,7 @@ from young_spark.core.analysis.presence import (
     stands_out,
 )
 from young_spark.core.analysis.turns import hann
+from young_spark.core.analysis.which_carrier import which_is_meant
 from young_spark.core.captures import Baseband, Capture, Complex, Real, Waveform
 from young_spark.core.figure import Measured
 
@@ -38,20 +39,20 @@ SPIKE_LEFT_OUT = "the receiver's own spike at its centre was left out"
 LEAST_SAMPLES = 64
 OF_ONE_LINE = 0.25  # of what the steps do to an amplitude: the rest is spread over other lines
 TELLING = 0.001  # of the carrier: less is not worth a word
+ROUNDER = 0.97  # of how much its size swings: without its spike a circle is rounder, and a carrier with hum is not
 MIDDLE_S = 1e-5  # how well the middle of a record is known
 MIDDLE_OF_A_KEY_S = 0.004  # of a stretch whose edges are known to a block or two
 COUPLED = 0.1  # of its top: an envelope that goes below zero by more has lost its zero
 UPSIDE = 0.1
 # what a cut-off record can still say: of these at least, of those at most, and of the rest nothing
 AT_LEAST = {
-    "carrier_power", "peak_envelope_power", "mean_power", "am_depth_positive", "sinad", "imd3", "imd5", "imd7",
-    "carrier_suppression", "opposite_sideband_suppression",
+    "carrier_power", "peak_envelope_power", "mean_power", "am_depth_positive", "sinad", "carrier_suppression",
+    "opposite_sideband_suppression",
 }  # fmt: skip
 AT_MOST = {"audio_distortion"}
-STANDS = {
-    "carrier_frequency", "frequency_error", "audio_frequency", "fm_deviation", "fm_deviation_positive",
-    "fm_deviation_negative", "hum_and_noise", "subtone_frequency", "subtone_deviation",
-}  # fmt: skip
+# of what is cut off the phase is wrong as well: its deviation is not told, as I and Q are each cut for themselves
+STANDS = {"carrier_frequency", "frequency_error", "audio_frequency", "subtone_frequency"}
+DEVIATIONS = {"fm_deviation", "fm_deviation_positive", "fm_deviation_negative"}  # the size of what is recorded as sound
 FREQUENCIES = {"carrier_frequency", "frequency_error"}
 
 
@@ -83,12 +84,14 @@ def answered(analysis: Analysis, found: Asked) -> Analysis:
         readings = tuple(nothing(r.quantity, found.nothing, method=r.method) for r in readings)
     elif found.flat > 0:
         why = f"cut off for {100 * found.flat:.2g} % of the record"
-        readings = tuple(_of_a_cut_record(r, why) for r in readings)
+        at_least = AT_LEAST | DEVIATIONS if analysis.kind == "audio" else AT_LEAST
+        readings = tuple(_of_a_cut_record(r, why, at_least) for r in readings)
     if found.widened > 1 or found.middle_hz > 0:
         readings = tuple(_widened(r, found.widened, found.middle_hz) for r in readings)
     if found.coarse > 0:
         readings = tuple(_of_a_coarse_record(r, found.coarse, readings) for r in readings)
-    return replace(analysis, readings=readings, remarks=(*found.remarks, *analysis.remarks))
+    more = analysis.remarks if found.nothing is None else ()
+    return replace(analysis, readings=readings, remarks=(*found.remarks, *more))
 
 
 def _widened(reading: Measured, times: float, middle_hz: float) -> Measured:
@@ -130,11 +133,11 @@ def _of_a_coarse_line(reading: Measured, share: float) -> Measured:
     return reading.model_copy(update={"uncertainty": wider, "interval": None})
 
 
-def _of_a_cut_record(reading: Measured, why: str) -> Measured:
+def _of_a_cut_record(reading: Measured, why: str, at_least: set[str]) -> Measured:
     name = reading.quantity
     if reading.value is None or reading.bound is not None or name in STANDS:
         return reading
-    bound = "lower" if name in AT_LEAST else "upper" if name in AT_MOST else None
+    bound = "lower" if name in at_least else "upper" if name in AT_MOST else None
     if bound is None:
         return nothing(name, f"{why}: it cannot be told", method=reading.method)
     least = reading.value
@@ -159,6 +162,10 @@ def _of_baseband(capture: Baseband, options: Options) -> Asked:
     if why in {NO_CARRIER, ONLY_ITS_OWN, WHICH}:
         return Asked(capture, (why,), why)
     remarks += [why] if why else []
+    if options.mode in {"am", "cw"}:
+        unsure = which_is_meant(replace(capture, samples=samples), options.nominal_hz)
+        if unsure is not None:
+            return Asked(capture, (unsure,), unsure)
     coarse = converter_error(samples)
     if coarse > TELLING:
         remarks.append(f"the converter's steps are coarse for this level: amplitudes are known to {100 * coarse:.1g} %")
@@ -182,7 +189,8 @@ def _round_its_centre(samples: Complex, options: Options) -> tuple[Complex, str]
     if options.mode != "fm" or not is_constant(samples):
         return samples, ""
     centre = circle_centre(samples)
-    if abs(centre) < TELLING * float(np.abs(samples).mean()):
+    rounder = float(np.abs(samples - centre).std()) < ROUNDER * float(np.abs(samples).std())
+    if abs(centre) < TELLING * float(np.abs(samples).mean()) or not rounder:
         return samples, ""
     return samples - centre, SPIKE_LEFT_OUT
 

@@ -55,12 +55,6 @@ def analyse_audio(capture: Waveform, options: Options) -> Analysis:
         nothing("audio_distortion", why, method=METHOD) if why else _distortion(fit, coarse),
         *(_deviations(fit, options) if not steady.words else _no_deviations(steady.words, options)),
     ]
-    clipped = float((np.abs(capture.values) >= 0.9999 * np.abs(capture.values).max()).mean())
-    remarks = (
-        ("the recording touches its ends: it may be clipped",)
-        if np.abs(capture.values).max() > 0.999 and clipped > 0.002
-        else ()
-    )
     shown = values[: min(LONGEST_PLOT, max(64, round(CYCLES_SHOWN * capture.rate_hz / fit.tone_hz)))]
     at = 1e3 * np.arange(len(shown)) / capture.rate_hz
     plot = Plot(
@@ -69,7 +63,7 @@ def analyse_audio(capture: Waveform, options: Options) -> Analysis:
         (PlotLine("sound", tuple(at.tolist()), tuple(shown.tolist())),),
         (PlotMark("tone", 0.0, float(fit.amplitudes[0])),),
     )
-    return Analysis("audio", None, tuple(readings), remarks, plot)
+    return Analysis("audio", None, tuple(readings), (), plot)
 
 
 def _by_its_clock(tone: Measured, options: Options) -> Measured:

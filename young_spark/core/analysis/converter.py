@@ -14,6 +14,8 @@ LOOKED_AT = 20_000  # samples
 MOST_LEVELS = 2_000  # over the whole swing: finer than that costs nothing
 LARGEST_SHARE = 0.5  # of 1/√A steps: what the sum above comes to at most, but for rare amplitudes
 ON_THE_GRID = 0.1  # of a step: a wave that repeats itself has few levels too, and no grid
+MOST_SKIPPED = 5  # a wave that repeats itself may use every other step of it, or fewer
+ENOUGH_LEVELS = 12  # by chance no so many levels lie on a finer grid
 OWN_NOISE = 1 / 12  # of a converter, in steps²
 
 
@@ -31,9 +33,12 @@ def step_of(values: Real) -> float | None:
     levels = np.unique(values[:LOOKED_AT])
     if not 2 < len(levels) <= MOST_LEVELS:
         return None
-    step = float(np.diff(levels).min())
-    places = (levels - levels[0]) / step
-    return step if float(np.abs(places - np.round(places)).max()) < ON_THE_GRID else None
+    least = float(np.diff(levels).min())
+    for skipped in range(1, MOST_SKIPPED if len(levels) >= ENOUGH_LEVELS else 2):
+        places = (levels - levels[0]) * skipped / least
+        if float(np.abs(places - np.round(places)).max()) < ON_THE_GRID:
+            return least / skipped
+    return None
 
 
 def share_of(amplitude: float, noise: float) -> float:

@@ -33,7 +33,7 @@ def analyse_cw(capture: Baseband, options: Options) -> Analysis:
     if envelope.tone is not None and envelope.tone.amplitudes[0] > MODULATED * envelope.level:
         remarks += ("it is modulated: a counter would not be trusted, keep quiet",)
     if beside is not None:
-        remarks += (f"{beside.words}: the power is that of the stronger alone",)
+        remarks += (f"{beside.words}: the power is without it",)
     counted = frequencies(options, capture.centre_hz + carrier.offset_hz, carrier.offset_u, method=METHOD)
     plot = plot_of(carrier.envelope, band, envelope)
     return Analysis("baseband", "cw", (_power(carrier, envelope, options), *counted), remarks, plot)

@@ -143,6 +143,8 @@ def _bend(still: Complex, rate_hz: float, times: Real, degree: int) -> tuple[Rea
     frequency is known for that more than a line was fitted."""
     size = max(4, round(BLOCK_S * rate_hz))
     count = max(2 * degree + 3, len(still) // size)
+    if len(still) < count:  # too short to tell how its phase bends
+        return np.zeros(degree + 1), 1.0
     edges = np.linspace(0, len(still), count + 1).astype(int)
     sums = np.add.reduceat(still, edges[:-1]) / np.diff(edges)
     weight = np.abs(sums)

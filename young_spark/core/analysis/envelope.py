@@ -21,6 +21,7 @@ MOST_HARMONICS = 30
 SPEECH = 0.25  # of the tone's power beside it, in the audio band: more is no tone
 EXCEEDED = 0.001
 NO_TROUGH = -0.3  # of the crest: an envelope that goes so far to the other side has no carrier
+LEAST_SPOKEN_S = 0.02  # words that short are a part of a cycle, and their mean is no carrier
 SLOW_S, LEAST_BLOCKS = 0.025, 6
 MOSTLY_SLOW = 0.5  # of its swing: more than a voice has, whose words are about the carrier
 MOST_MOVED = 0.12  # of the level, about 1 dB: more is no level of one stretch
@@ -72,14 +73,18 @@ def fit_envelope(
     count = max(1, min(most_harmonics, int(min(AUDIO_HZ, 0.45 * rate_hz) / tone_hz * 1.001)))
     fit = fit_periodic(toned, rate_hz, tone_hz, count, start_s=parts.toned.start / rate_hz, density=density)
     if fit.amplitudes[0] < SMALLEST_DEPTH * abs(fit.mean) or fit.amplitudes[0] < 6 * fit.amplitude_u[0]:
-        return _moving(series, rate_hz) or _spoken(series) if _swings(toned, rate_hz) else _toneless(series, density)
+        return (
+            _moving(series, rate_hz) or _spoken(series, rate_hz)
+            if _swings(toned, rate_hz)
+            else _toneless(series, density)
+        )
     kept = np.array(fit.kept)
     if one_sided is not None:
         kept[: len(one_sided)][one_sided[: len(kept)]] = 0
     fit = replace(fit, coefficients=kept)
     besides = 0.0 if across is None else _beyond_noise(across[parts.toned], rate_hz)
     if _is_spoken(toned, fit, rate_hz, parts.toned.start, besides):
-        return _moving(series, rate_hz) or _spoken(series)
+        return _moving(series, rate_hz) or _spoken(series, rate_hz)
     quiet = _quiet(series, parts, fit)
     level, level_u = (fit.mean, fit.mean_u)
     remarks: tuple[str, ...] = (
@@ -169,8 +174,11 @@ def _moving(series: Real, rate_hz: float) -> Envelope | None:
     return Envelope(level, u, True, None, None, 0.0, None, (told,), no_level=far)
 
 
-def _spoken(series: Real) -> Envelope:
+def _spoken(series: Real, rate_hz: float) -> Envelope:
     level = float(series.mean())
+    if len(series) < LEAST_SPOKEN_S * rate_hz:
+        why = f"the record is {1e3 * len(series) / rate_hz:.2g} ms long: less than a cycle of what modulates it"
+        return Envelope(level, 0.0, True, None, None, 0.0, None, (why,), no_level=why)
     parts = np.array([float(part.mean()) for part in np.array_split(series, 8)])
     high, low = (float(np.quantile(series, q)) for q in (1 - EXCEEDED, EXCEEDED))
     no_carrier = low < NO_TROUGH * high

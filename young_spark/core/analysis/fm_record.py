@@ -28,10 +28,14 @@ METHOD = "baseband"
 SPEECH = 0.5  # of the swing left when the tone is taken out: more is no tone
 EXCEEDED = 0.001
 DEVIATIONS = ("fm_deviation_positive", "fm_deviation_negative", "fm_deviation")
+OF_THE_WIDTH = (
+    "carrier_frequency", "frequency_error", *DEVIATIONS, "audio_frequency", "audio_distortion", "hum_and_noise",
+)  # fmt: skip
 LONGEST_PLOT, CYCLES_SHOWN = 4000, 10
 POWER_PARTS = 32
-KEYED = 0.5  # of the usual size
+KEYED, SILENT = 0.5, 0.1  # of the usual size
 OF_A_NEIGHBOUR = 0.01  # of a deviation
+BEATEN = 0.7  # of its usual size, from a tenth to nine tenths of the time: two carriers, or one near to its noise
 
 
 def analyse_fm(capture: Baseband, options: Options) -> Analysis:
@@ -40,6 +44,8 @@ def analyse_fm(capture: Baseband, options: Options) -> Analysis:
     if fills(spectrum):
         return _too_wide(capture, options)
     found, beside = alone(capture, options, spectrum)
+    if (why := _beaten(found.band)) is not None:
+        return Analysis("baseband", "fm", _none_of("carrier_power", *OF_THE_WIDTH, why=why), (why,), _plot(found))
     offset, offset_u = mean_frequency(found)
     remarks = [
         f"deviation is that of the tone, its harmonics and hum from {found.audio_hz[0]:g} Hz to "
@@ -67,10 +73,12 @@ def analyse_fm(capture: Baseband, options: Options) -> Analysis:
 def _too_wide(capture: Baseband, options: Options) -> Analysis:
     """What such a record still tells: its power, and no more."""
     why = f"it is wider than the {capture.rate_hz / 1e3:.4g} kHz of the record: take it at a higher rate"
-    none = ("carrier_frequency", "frequency_error", *DEVIATIONS, "audio_frequency", "audio_distortion", "hum_and_noise")
-    figures = [nothing(name, why, method=METHOD) for name in none]
     whole = Band(capture.samples, capture.rate_hz, 0.0, 0.0, 1.0)
-    return Analysis("baseband", "fm", (_power(whole, options), *figures), (why,))
+    return Analysis("baseband", "fm", (_power(whole, options), *_none_of(*OF_THE_WIDTH, why=why)), (why,))
+
+
+def _none_of(*names: str, why: str) -> tuple[Measured, ...]:
+    return tuple(nothing(name, why, method=METHOD) for name in names)
 
 
 def _subtone(demodulated: Demodulated) -> list[Measured]:
@@ -87,9 +95,25 @@ def _subtone(demodulated: Demodulated) -> list[Measured]:
     ]  # fmt: skip
 
 
-def _power(band: Band, options: Options) -> Measured:
+def _keyed_size(band: Band) -> Real:
+    """The size of the samples; the edge of a key-down is not of its level."""
     size = np.abs(band.samples)
-    size = size[size > KEYED * float(np.quantile(size, 0.5))]  # the edge of a key-down is not of its level
+    return size[size > KEYED * float(np.quantile(size, 0.5))]
+
+
+def _beaten(band: Band) -> str | None:
+    """Why no level and no deviation is of one carrier; None where its size holds as that of FM does."""
+    low, usual, high = (float(q) for q in np.quantile(np.abs(band.samples), (0.1, 0.5, 0.9)))
+    if low < SILENT * usual or high - low < BEATEN * usual:
+        return None
+    return (
+        f"its size swings from {100 * low / usual:.0f} % to {100 * high / usual:.0f} % of the usual: another carrier "
+        "beats with it, or noise is as near"
+    )
+
+
+def _power(band: Band, options: Options) -> Measured:
+    size = _keyed_size(band)
     noise = float(size.var())
     square = float((size**2).mean()) - 2 * noise
     parts = np.array([float((part**2).mean()) for part in np.array_split(size, POWER_PARTS)])

@@ -106,10 +106,11 @@ def _least(dense: Dense, size: Real, best: int) -> list[Measured]:
         ]
     at = _lowest_place(xs, size)
     lowest, u = _size(curve, at)
-    readings = [_swr("swr_minimum", lowest, u, at)]
     if best in {0, len(xs) - 1}:
         why = "the SWR still falls at the end of the sweep: the resonance lies beyond it"
-        return [*readings, nothing("resonant_frequency", why, method=METHOD)]
+        most = bounded("swr_minimum", swr_of(min(lowest + K95 * u, 1 - CLOSE)), "upper", why, method=METHOD, at_hz=at)
+        return [most, nothing("resonant_frequency", why, method=METHOD)]
+    readings = [_swr("swr_minimum", lowest, u, at)]
     (found,) = dense.doubted(lambda gamma: (_lowest_place(xs, np.abs(gamma)),))
     at_u = found.doubt if found is not None else float(xs[-1] - xs[0])
     return [

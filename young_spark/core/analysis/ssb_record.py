@@ -39,6 +39,10 @@ AT_THE_CENTRE = (
 )
 SPIKE_APART = 3.0  # turns over the record: nearer than that one line cannot be told from the other
 BESIDE_A_TONE_HZ = 130.0  # hum stands so near to it
+NEAR_THE_ASSIGNED_HZ = 100.0
+NOT_SEEN = "no carrier is seen near the assigned frequency: how far it is off needs the tone that was sent [tone_hz]"
+SUPPRESSED = 0.1  # of the tone
+CARRIER = 30.0  # times the noise: a line so high is one
 UNEXPLAINED = 60.0  # times the noise: a line that nothing accounts for
 LEAST_LINE = 1e-3  # of the tone
 SUPPRESSIONS = ("carrier_suppression", "opposite_sideband_suppression")
@@ -65,44 +69,78 @@ def analyse_ssb(capture: Baseband, options: Options) -> Analysis:
         why = "which tone was sent must be known [tones_hz, nominal_hz]"
         rest = [nothing(n, why, method=METHOD) for n in (*SUPPRESSIONS, "carrier_frequency", "frequency_error")]
         return Analysis("baseband", "ssb", (_pep(lines, band, options), *rest), remarks, _plot(capture))
-    tied = (
-        (1.0, -side * tone),
-        (1.0, -2 * side * tone),
-        (1.0, side * tone),
-        (1.0, 2 * side * tone),
-    )  # carrier, opposite, 2nd, 3rd harmonic
-    lines = fit_lines(band, (top,), tied)
+    lines = fit_lines(band, (top,), _tied(side, tone))
     if (unexplained := _unexplained(band, lines)) is not None and not _is_seen(lines):
-        return _of_another_tone(lines, band, options, tone, unexplained, _plot(capture))
-    if _is_seen(lines):
-        band, spike = _without_own_spike(band, top, tied)
-        remarks += (SPIKE_LEFT_OUT,) if spike else ()
-        lines = fit_lines(band, (top,), tied)
+        own = None if options.tones_hz else _with_its_mirror(band, top, side, lines.offsets_hz[1] + unexplained)
+        if own is None:
+            return _of_another_tone(lines, band, options, tone, unexplained, _plot(capture))
+        tone, lines = own
+    if not _is_seen(lines):
+        return _of_an_unseen(lines, band, capture, options, remarks)
+    band, spike = _without_own_spike(band, top, _tied(side, tone))
+    remarks += (SPIKE_LEFT_OUT,) if spike else ()
+    lines = fit_lines(band, (top,), _tied(side, tone))
     carrier_hz, carrier_u = lines.offsets_hz[1], lines.offset_u[0]
-    if _is_seen(lines):
-        free = fit_lines(band, (lines.offsets_hz[0], carrier_hz))  # where the rest of the carrier is, whatever the tone
-        if free.offset_u[1] < 0.3 and abs(free.offsets_hz[1] - carrier_hz) < max(5.0, 0.02 * tone):
-            if _may_be_the_spike(band, free, carrier_hz):
-                return _of_no_known_carrier(lines, band, options, AT_THE_CENTRE, _plot(capture))
-            lines = fit_lines(band, free.offsets_hz, ((-1.0, 2.0, 0.0), (2.0, -1.0, 0.0), (3.0, -2.0, 0.0)))
-            carrier_hz, carrier_u = lines.offsets_hz[1], lines.offset_u[1]
-            seen = side * (lines.offsets_hz[0] - carrier_hz)
-            remarks += (f"carrier seen beside the tone of {seen:.1f} Hz",)
-    else:
-        remarks += (
-            f"carrier worked out from the tone of {tone:g} Hz as told: how far that is out is not in the spread",
-        )
-    return Analysis(
-        "baseband", "ssb",
-        (
-            _pep(lines, band, options),
-            _suppression("carrier_suppression", lines, 1),
-            _suppression("opposite_sideband_suppression", lines, 2),
-            *frequencies(options, capture.centre_hz + carrier_hz, carrier_u, method=METHOD),
-        ),
-        remarks,
-        _plot(capture),
-    )  # fmt: skip
+    free = fit_lines(band, (lines.offsets_hz[0], carrier_hz))  # where the rest of the carrier is, whatever the tone
+    if free.offset_u[1] < 0.3 and abs(free.offsets_hz[1] - carrier_hz) < max(5.0, 0.02 * tone):
+        if _may_be_the_spike(band, free, carrier_hz):
+            return _of_no_known_carrier(lines, band, options, AT_THE_CENTRE, _plot(capture))
+        lines = fit_lines(band, free.offsets_hz, ((-1.0, 2.0, 0.0), (2.0, -1.0, 0.0), (3.0, -2.0, 0.0)))
+        carrier_hz, carrier_u = lines.offsets_hz[1], lines.offset_u[1]
+        seen = side * (lines.offsets_hz[0] - carrier_hz)
+        remarks += (f"carrier seen beside the tone of {seen:.1f} Hz",)
+    counted = frequencies(options, capture.centre_hz + carrier_hz, carrier_u, method=METHOD)
+    return _of_one_tone(lines, band, options, counted, remarks, _plot(capture))
+
+
+def _of_an_unseen(
+    lines: SpectralLines, band: Band, capture: Baseband, options: Options, remarks: tuple[str, ...]
+) -> Analysis:
+    """A record whose carrier is down in the noise: it stands where the tone that was told puts it, or, where none was,
+    anywhere near the assigned frequency."""
+    plot = _plot(capture)
+    if not options.tones_hz:
+        unknown = tuple(nothing(n, NOT_SEEN, method=METHOD) for n in ("carrier_frequency", "frequency_error"))
+        return _of_one_tone(lines, band, options, unknown, (*remarks, NOT_SEEN), plot, NEAR_THE_ASSIGNED_HZ)
+    told = (
+        f"carrier worked out from the tone of {options.tones_hz[0]:g} Hz as told: how far that is out is not in the "
+        "spread"
+    )
+    at_hz = capture.centre_hz + lines.offsets_hz[1]
+    counted = frequencies(options, at_hz, lines.offset_u[0], method=METHOD)
+    return _of_one_tone(lines, band, options, counted, (*remarks, told), plot)
+
+
+def _of_one_tone(
+    lines: SpectralLines, band: Band, options: Options, counted: tuple[Measured, ...], remarks: tuple[str, ...],
+    plot: Plot, nearby_hz: float = 0.0,
+) -> Analysis:  # fmt: skip
+    """PEP, suppressions and what was counted; `nearby_hz`: how far from its place the carrier may stand."""
+    readings = (
+        _pep(lines, band, options),
+        _suppression("carrier_suppression", lines, 1, band, nearby_hz),
+        _suppression("opposite_sideband_suppression", lines, 2, band, 2 * nearby_hz),
+        *counted,
+    )
+    return Analysis("baseband", "ssb", readings, remarks, plot)
+
+
+def _tied(side: float, tone: float) -> tuple[tuple[float, float], ...]:
+    """Where carrier, opposite sideband, second and third harmonic stand, by where the tone does."""
+    return tuple((1.0, times * side * tone) for times in (-1, -2, 1, 2))
+
+
+def _with_its_mirror(band: Band, top: float, side: float, carrier_hz: float) -> tuple[float, SpectralLines] | None:
+    """A line as the carrier, however far it is off the assigned frequency, where the opposite sideband stands as far to
+    its other side as the tone to this: the tone's frequency and the lines by it; None where it does not."""
+    tone = side * (top - fit_lines(band, (top, carrier_hz)).offsets_hz[1])
+    if not AUDIO_HZ[0] <= tone <= AUDIO_HZ[1]:
+        return None
+    lines = fit_lines(band, (top,), _tied(side, tone))
+    mirrored = bool(abs(lines.amplitudes[2]) > 8 * lines.amplitude_u[2])
+    if abs(lines.amplitudes[1]) > SUPPRESSED * abs(lines.amplitudes[0]):
+        return None  # so high it is another tone
+    return (tone, lines) if _is_seen(lines) and mirrored else None
 
 
 def _is_seen(lines: SpectralLines) -> bool:
@@ -178,8 +216,11 @@ def _tone(
         band.samples
         * np.exp(2j * math.pi * (band.offset_hz - top + side * away) * np.arange(len(band.samples)) / band.rate_hz)
     )
-    line = strongest(nearby, band.rate_hz, 0.0, 100.0)
-    return side * (top - (top - side * away + line)), ()
+    line = strongest(nearby, band.rate_hz, 0.0, NEAR_THE_ASSIGNED_HZ)
+    power = np.abs(nearby) ** 2
+    if float(power[round(line * len(nearby) / band.rate_hz)]) < CARRIER * float(np.median(power)) / math.log(2):
+        return away, ()  # nothing but noise is there
+    return away - side * line, ()
 
 
 def _is_the_other(capture: Baseband, options: Options, top: float, side: float, tone: float) -> bool:
@@ -196,9 +237,23 @@ def _pep(lines: SpectralLines, band: Band, options: Options) -> Measured:
     return baseband_scale(options).power("peak_envelope_power", normal(crest**2, 2 * crest * doubt), method=METHOD)
 
 
-def _suppression(name: str, lines: SpectralLines, index: int) -> Measured:
-    """How far a line lies below the tone, or at least how far."""
+def _suppression(name: str, lines: SpectralLines, index: int, band: Band, nearby_hz: float) -> Measured:
+    """How far a line lies below the tone, or at least how far: where it may stand anywhere within some Hz, by the
+    highest that stands there."""
+    if nearby_hz > 0:
+        most = _highest(band, lines.offsets_hz[index], nearby_hz) + K95 * float(lines.amplitude_u[index])
+        why = f"where it stands is not seen: no line within {nearby_hz:g} Hz of its place is higher"
+        return bounded(name, -decibels(most / float(abs(lines.amplitudes[0]))), "lower", why, method=METHOD)
     return _below(name, float(abs(lines.amplitudes[0])), float(lines.amplitude_u[0]), lines, (index,), "below the tone")
+
+
+def _highest(band: Band, offset_hz: float, within_hz: float) -> float:
+    """The highest amplitude within some Hz of an offset; the tone's own foot is taken with a window, that it is not
+    it."""
+    n = fast_length(len(band.samples))
+    lines = np.abs(np.fft.fft(band.samples[:n] * hann(n), 2 * n)) * 2 / n
+    away = np.fft.fftfreq(2 * n, 1 / band.rate_hz) + band.offset_hz - offset_hz
+    return float(lines[np.abs(away) <= within_hz].max(initial=0.0))
 
 
 def _below(

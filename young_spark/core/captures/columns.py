@@ -19,6 +19,8 @@ NUMBER = re.compile(r"[ \t]*[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,4})?[ \t]*", re
 GAPS = {"", "-", "--", "---"}
 MOST_GAPS, MOST_OVER = 0.05, 0.9
 ROUNDED = 1.2  # of a step: the coarsest grain that still tells a sample from its neighbour
+FARTHEST_S = 1e11  # a logger counts from the year 1, or from 1970
+OF_THE_RECORD_S = 1e5  # a record that begins later than that is counted from its own begin
 UNEVEN = 0.2  # of a step: more than a scope's rounded times can make
 
 
@@ -35,9 +37,9 @@ class Layout:
 
 
 LAYOUTS = (
-    Layout("scope", "time_s", "volts", 16, 1e9, 1e9),
+    Layout("scope", "time_s", "volts", 16, FARTHEST_S, 1e9),
     Layout("spectrum", "frequency_hz", "level_dbm", 8, 1e13, 400),
-    Layout("fade", "time_s", "power_w", 8, 1e9, 1e9),
+    Layout("fade", "time_s", "power_w", 8, FARTHEST_S, 1e9),
     Layout("response", "frequency_hz", "level_db", 8, 1e13, 400),
 )
 
@@ -153,8 +155,14 @@ def _numbers(sheet: Sheet, y: Column, layout: Layout, file: str) -> _Table:
         if rows is None
         else _filled(rows, file)
     )
-    found = replace(found, x=sheet.x.plain(found.x), y=y.plain(found.y))
+    found = replace(found, x=_from_its_begin(sheet.x.plain(found.x), layout), y=y.plain(found.y))
     return _in_order(found, sheet, where, layout, file)
+
+
+def _from_its_begin(x: Real, layout: Layout) -> Real:
+    """Times since the first of them, where they are those of a clock."""
+    of_a_clock = layout.x == "time_s" and len(x) > 0 and float(x[0]) > OF_THE_RECORD_S
+    return np.asarray(x - x[0]) if of_a_clock else x
 
 
 def _in_order(table: _Table, sheet: Sheet, where: tuple[int, int], layout: Layout, file: str) -> _Table:
@@ -167,7 +175,7 @@ def _in_order(table: _Table, sheet: Sheet, where: tuple[int, int], layout: Layou
         turned = replace(table, x=table.x[::-1].copy(), y=table.y[::-1].copy())
         return replace(turned, remarks=(*table.remarks, "the sweep ran downwards: it was turned"))
     if (
-        layout.kind == "scope"
+        layout.x == "time_s"
         and (steps >= 0).all()
         and table.x[-1] > table.x[0]
         and (rebuilt := _rebuilt(table.x)) is not None

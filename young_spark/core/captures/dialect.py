@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from young_spark.core.captures.capture import CannotRead, Real
+from young_spark.core.captures.clock_times import with_clock_times
 from young_spark.core.captures.one_column import UNIT as UNIT_SAID
 from young_spark.core.captures.one_column import axis_in
 
@@ -26,6 +27,7 @@ SUFFIX = re.compile(
 FACTORS = {
     "time": {
         "s": 1.0, "sec": 1.0, "second": 1.0, "seconds": 1.0, "ms": 1e-3, "us": 1e-6, "µs": 1e-6, "μs": 1e-6, "ns": 1e-9,
+        "hh:mm:ss": 1.0, "h:m:s": 1.0,
     },
     "volts": {"v": 1.0, "volt": 1.0, "volts": 1.0, "mv": 1e-3, "uv": 1e-6, "µv": 1e-6, "μv": 1e-6},
     "frequency": {"hz": 1.0, "khz": 1e3, "mhz": 1e6, "ghz": 1e9},
@@ -85,7 +87,7 @@ class Sheet:
 def sheet_of(text: str, file: str, told_of: Mapping[str, str]) -> Sheet | None:
     """The table in a text that is in no own header of the program's; None where it is none that is known. `told_of`:
     the unit of columns by their names, as whoever knows the instrument said."""
-    lines = text.split("\n")
+    lines = with_clock_times(text.split("\n"))
     delimiter = _delimiter(lines)
     if delimiter == " ":
         lines, delimiter = (
@@ -98,7 +100,7 @@ def sheet_of(text: str, file: str, told_of: Mapping[str, str]) -> Sheet | None:
     header, units = _header(lines, first, delimiter)
     if header is None:
         return None
-    names = _cells(lines[header], delimiter)
+    names = _cells(lines[header].lstrip("# "), delimiter)
     told = _cells(lines[units], delimiter) if units is not None else [""] * len(names)
     units_of = {name.casefold(): unit for name, unit in told_of.items()}
     columns = [
@@ -189,8 +191,10 @@ def _first_row(lines: list[str], delimiter: str) -> int | None:
 def _header(lines: list[str], first: int, delimiter: str) -> tuple[int | None, int | None]:
     """The lines of the names and of the units before the first row."""
     above = [n for n in range(first) if lines[n].strip() and not lines[n].lstrip().startswith("#")]
-    if not above:
-        return None, None
+    if not above:  # the names stand in a comment
+        count = len(_cells(lines[first], delimiter))
+        told = [n for n in range(first) if len(_cells(lines[n], delimiter)) == count]
+        return (told[-1], None) if told else (None, None)
     last = above[-1]
     cells = [cell.strip("()[]{} ").lower() for cell in _cells(lines[last], delimiter)]
     if len(above) > 1 and len(cells) > 1 and all(cell in ALL_UNITS or cell == "" for cell in cells) and any(cells):
