@@ -95,7 +95,7 @@ class _Offered:
 
     def add(self, meaning: Meaning) -> None:
         """One more sense."""
-        rest = ", the rest as words" if leaves_a_figure(meaning) else ""
+        rest = REST_AS_WORDS if leaves_a_figure(meaning) else ""
         self.choices.append(Choice(label=f"{label_of(meaning)}{rest}", sense=len(self.meanings)))
         self.meanings.append(meaning)
 
@@ -118,8 +118,58 @@ class _Offered:
     def _in_full(self, choice: Choice) -> Choice:
         if choice.sense is None:
             return choice
-        rest = ", the rest as words" if leaves_a_figure(self.meanings[choice.sense]) else ""
+        rest = REST_AS_WORDS if leaves_a_figure(self.meanings[choice.sense]) else ""
         return choice.model_copy(update={"label": f"{_each_of(self.meanings[choice.sense])}{rest}"})
+
+
+REST_AS_WORDS = ", the rest as words"
+
+
+def said_unlike(asked: Understanding) -> Understanding:
+    """A question without answers that are said in the same words: nobody could choose between them. Where one only says
+    less of the point than the other, the fuller is offered; where they are at different points, the answers say
+    these."""
+    groups: dict[str, list[Choice]] = {}
+    for choice in asked.choices:
+        groups.setdefault(choice.label, []).append(choice)
+    if asked.question is None or len(groups) == len(asked.choices):
+        return asked
+    told = tuple(kept for alike in groups.values() for kept in _apart(alike, asked.meanings))
+    return asked.model_copy(update={"choices": told})
+
+
+def _apart(alike: list[Choice], meanings: tuple[Meaning, ...]) -> list[Choice]:
+    """Answers in the same words: the fullest of them, or each with its points."""
+    senses = [meanings[c.sense] for c in alike if c.sense is not None]
+    if len(alike) < 2 or len(senses) < len(alike):
+        return alike[:1]
+    points = [_points_of(sense) for sense in senses]
+    if all(_goes_with(a, b) for a in points for b in points):
+        fullest = max(range(len(points)), key=lambda n: sum(len(point) for point in points[n]))
+        return [alike[fullest]]
+    unlike = {key for point in zip(*points, strict=False) for key in POINTS if len({p.get(key) for p in point}) > 1}
+    return [
+        choice.model_copy(update={"label": f"{choice.label} ({_in_words(sense, unlike)})"})
+        for choice, sense in zip(alike, senses, strict=True)
+    ]
+
+
+def _points_of(sense: Meaning) -> list[dict[str, object]]:
+    """What each reading of a sense says of its point."""
+    every = [sense.conditions_of(n) for n in range(len(sense.readings))]
+    keys = (*POINTS, "place", "item", "setting", "band", "instrument")
+    return [{k: v for k in keys if (v := getattr(where, k)) is not None} for where in every]
+
+
+def _goes_with(one: list[dict[str, object]], other: list[dict[str, object]]) -> bool:
+    pairs = zip(one, other, strict=False)
+    return len(one) == len(other) and all(a[k] == b[k] for a, b in pairs for k in a.keys() & b.keys())
+
+
+def _in_words(sense: Meaning, keys: set[str]) -> str:
+    each = [sense.conditions_of(n) for n, r in enumerate(sense.readings) if r.method != WORKED_OUT]
+    points = [" ".join(filter(None, (words(where) for key, words in POINTS.items() if key in keys))) for where in each]
+    return ", ".join(point or "not said" for point in points)
 
 
 def _beginning(meaning: Meaning) -> tuple[str, float | None, int]:

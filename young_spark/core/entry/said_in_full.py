@@ -8,6 +8,12 @@ from dataclasses import dataclass
 from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut
 
+NEAR_OHMS = 40.0  # of contacts and windings, in ohms without a prefix
+NAMED = re.compile(r"(?P<stem>[a-z]+) ?\d{0,4}(?: [a-z]+){0,3} \d*\.?\d+ ?(?P<unit>[kmµupn]?(?:ohms?|Ω|r|f|h|v)|k)")
+BARE = re.compile(r"[a-z]+ ?\d{0,4}(?: [a-z]+){0,2} \d*\.?\d+")
+ELECTRODE = re.compile(r"\b(?:emitter|base|collector|source|gate|drain|anode|plate|grid|screen|cathode|pin|rail)\b")
+OHMS = re.compile(r"[km]?(?:ohms?|Ω|r)|k")
+PREFIXES = "kmµupn"
 NEAR = 6.0  # times the figure before it: what goes on is of the same kind, and of the same size
 CLAUSES = re.compile(r"(\s*[,;]\s+)")
 TYPED_UNIT = re.compile(r"(?<=\d) ?(?P<unit>[a-zµμΩ%°]+)$", re.IGNORECASE)
@@ -29,7 +35,29 @@ def said_in_full(plain: str) -> Iterator[str]:
     yield from dict.fromkeys(form for form in forms if form != plain)
 
 
-def _with_units(plain: str) -> str:
+def with_the_unit_of_alike(plain: str) -> str:
+    """'r12 4.7k, r13 5.1' with the unit said again: clauses of nothing but a name and a figure go on from the first,
+    where they are of parts that are called alike, or where it is in ohms."""
+    first, *others = CLAUSES.split(plain)[::2]
+    named = NAMED.fullmatch(first)
+    if named is None or not others or not all(map(_is_bare, others)):
+        return plain
+    ohms = OHMS.fullmatch(named["unit"]) is not None
+    stem = f"{named['stem']} ?\\d"
+    if not ohms and not all(re.match(stem, part) for part in others):
+        return plain
+    return _with_units(plain, NEAR if named["unit"][0] in PREFIXES else NEAR_OHMS)
+
+
+def _is_bare(part: str) -> bool:
+    """Whether a clause is a name and a figure without a unit, and says nothing of what was read."""
+    if BARE.fullmatch(part) is None:
+        return False
+    said = {fact.kind for fact in cut(part)} | {"unit" for fact in cut(part) if fact.kind == "figure" and fact.unit}
+    return said.isdisjoint({"quantity", "how", "unit"}) and not ELECTRODE.search(part)
+
+
+def _with_units(plain: str, near: float = NEAR) -> str:
     """Each bare figure with the unit of the one before it, where it is of that size."""
     told, at, unit = [], 0, None
     for fact in cut(plain):
@@ -43,7 +71,7 @@ def _with_units(plain: str) -> str:
         at = end
         if fact.unit is not None:
             unit = _unit_of(fact)
-        elif unit is not None and _is_of_its_size(fact, unit):
+        elif unit is not None and _is_of_its_size(fact, unit, near):
             told.append(unit.typed)
     return "".join((*told, plain[at:]))
 
@@ -53,8 +81,8 @@ def _unit_of(fact: Fact) -> _Unit | None:
     return None if typed is None or not fact.value else _Unit(typed["unit"], abs(fact.value / fact.factor))
 
 
-def _is_of_its_size(fact: Fact, unit: _Unit) -> bool:
-    return fact.value != 0 and 1 / NEAR <= abs(fact.value) / unit.value <= NEAR
+def _is_of_its_size(fact: Fact, unit: _Unit, near: float) -> bool:
+    return fact.value != 0 and 1 / near <= abs(fact.value) / unit.value <= near
 
 
 def _with_names(plain: str) -> str:

@@ -7,7 +7,7 @@ from itertools import chain
 
 from young_spark.core.entry.adjustments import GUARDS, SET_AT, adjustment_in, figure_at_the_end, named_by_its_adjuster
 from young_spark.core.entry.alike_at_several import at_each_of
-from young_spark.core.entry.answers import WHOLE, answers_to, label_of
+from young_spark.core.entry.answers import WHOLE, answers_to, label_of, said_unlike
 from young_spark.core.entry.as_before import (
     as_before_in,
     both_again_in,
@@ -49,7 +49,7 @@ from young_spark.core.entry.plainly_meant import is_plainly_meant, says_one_thin
 from young_spark.core.entry.read_then_told import read_in_front
 from young_spark.core.entry.rows_of_bands import bands_in_rows
 from young_spark.core.entry.said import Breath, Said
-from young_spark.core.entry.said_in_full import said_in_full
+from young_spark.core.entry.said_in_full import said_in_full, with_the_unit_of_alike
 from young_spark.core.entry.same_in_another_mode import goes_by_mode, in_each_mode
 from young_spark.core.entry.sayings import over_its_clauses
 from young_spark.core.entry.sentences import by_sentences
@@ -115,11 +115,11 @@ SELDOM = re.compile(
 # a scale, a multiplier, pads, heights on a screen, a swing, a dial and its tone: grammars of their own
 _HEIGHT = r"[+-]?[\d.]+(?:k?w|m?v|k|%|dbm|dbc|div)?"
 OF_ITS_OWN = re.compile(
-    r"(?<![a-z])(?:el|cal|loss \d|beat|dial|scope|div|own|two-tone|2tone|step)(?![a-z])"
+    r"(?<![a-z])(?:el|cal|beat|dial|scope|div|own|two-tone|2tone|step)(?![a-z])"
     rf"|\d(?:w|v|a|dbm)? ?[x×*] ?\d+(?:[.,]\d+)?(?![\d.]| ?m?[awv](?![a-z]))"
     rf"|k?(?:hz)?/v\b|(?<![\w.]){_HEIGHT} ?/ ?[+-]?[\d.]"
     r"|\bof (?:the )?[\d.]+ ?w|half of \d|^x ?[\d.]+$|\d ?(?:m?w|m|u|dbm|dbw)? ?[+-]\d+(?:[.,]\d+)? ?db\b"
-    r"|swing \d|db pad"
+    r"|swing \d|db pad|(?:(?<=[\dwv])|(?<=\ddbm)) loss \d"
 )
 MEGAWATTS = re.compile(r"\d ?MW\b")
 FAR_OFF = {"a_zero", "ten_decibels", "far_in_level", "more_than_it_can"}
@@ -141,7 +141,7 @@ def understand(text: str, context: EntryContext) -> Understanding:
 
 def _evened(text: str, context: EntryContext) -> Understanding:
     plain = evened(text)
-    meant = _understood(plain.text, context)
+    meant = said_unlike(_understood(plain.text, context))
     if meant.question is not None and MARKS.search(meant.question):
         meant = meant.model_copy(update={"question": MARKS.sub("", meant.question)})
     return meant if plain.text == text else _as_it_was_typed(meant, text, plain)
@@ -172,7 +172,7 @@ def _as_it_was_typed(meant: Understanding, text: str, plain: Spared) -> Understa
 
 
 def _understood(text: str, context: EntryContext) -> Understanding:
-    plain = over_its_clauses(as_spelt(folded(text)))
+    plain = with_the_unit_of_alike(over_its_clauses(as_spelt(folded(text))))
     if not plain:
         return Understanding(text=text)
     if (several := of_one_of_several(plain)) is not None:

@@ -79,31 +79,41 @@ def by_address(facts: Iterable[ReadingFact]) -> dict[str, list[ReadingFact]]:
         told = [str(getattr(fact.conditions, name)) for name in ADDRESS]
         key = "|".join((fact.quantity, *told, not_as_it_leaves(fact.conditions) or ""))
         found.setdefault(key, []).append(fact)
-    return _with_those_that_say_less(_with_those_that_say_less(found, {"channel", "frequency_hz"}), {"mode"})
+    return _with_those_that_say_less(found)
 
 
-def _with_those_that_say_less(found: dict[str, list[ReadingFact]], left_out: set[str]) -> dict[str, list[ReadingFact]]:
-    """Figures for which nobody said a channel, or a mode, stand with those of the one that the same was read at, where
-    the ones came in and the others since: two of the same side are no before and after."""
-    nameless = {
-        key: mine for key, mine in found.items() if all(getattr(mine[0].conditions, n) is None for n in left_out)
-    }
-    for key, mine in nameless.items():
-        alike = _without(mine[0], left_out)
-        same = [k for k, others in found.items() if k != key and _without(others[0], left_out) == alike]
-        if len(same) == 1 and _sides(mine).isdisjoint(_sides(found[same[0]])):
-            found[same[0]] = sorted((*mine, *found[same[0]]), key=lambda fact: fact.order)
+def _with_those_that_say_less(found: dict[str, list[ReadingFact]]) -> dict[str, list[ReadingFact]]:
+    """Figures for which nobody said a channel, a mode or a power setting stand with those of the one that the same was
+    read at, where the ones came in and the others since: two of the same side are no before and after."""
+    for key in [*found]:
+        mine = found.get(key)
+        if mine is None:
+            continue
+        alike = [k for k, others in found.items() if k != key and _may_be_one(mine[0], others[0])]
+        if len(alike) != 1 or sum(_may_be_one(found[alike[0]][0], others[0]) for others in found.values()) > 2:
+            continue
+        if _sides(mine).isdisjoint(_sides(found[alike[0]])):
+            found[alike[0]] = sorted((*mine, *found[alike[0]]), key=lambda fact: fact.order)
             del found[key]
     return found
 
 
+LEFT_UNSAID = ({"channel", "frequency_hz"}, {"mode"}, {"power_setting"})
+
+
+def _may_be_one(one: ReadingFact, other: ReadingFact) -> bool:
+    """Whether two figures differ in nothing but what was said of one and not of the other."""
+    if one.quantity != other.quantity or not_as_it_leaves(one.conditions) != not_as_it_leaves(other.conditions):
+        return False
+    unlike = {n for n in ADDRESS if getattr(one.conditions, n) != getattr(other.conditions, n)}
+    for names in LEFT_UNSAID:
+        if unlike & names and any(all(getattr(f.conditions, n) is None for n in names) for f in (one, other)):
+            unlike -= names
+    return not unlike
+
+
 def _sides(facts: Iterable[ReadingFact]) -> set[bool]:
     return {fact.phase == "as_received" for fact in facts}
-
-
-def _without(fact: ReadingFact, left_out: set[str]) -> tuple[str, ...]:
-    told = [str(getattr(fact.conditions, name)) for name in ADDRESS if name not in left_out]
-    return fact.quantity, *told, not_as_it_leaves(fact.conditions) or ""
 
 
 def point_of(fact: ReadingFact) -> tuple[int | None, float | None]:
