@@ -34,6 +34,7 @@ from young_spark.core.entry.kilohertz_said import kilohertz_said
 from young_spark.core.entry.led_to import Led, done_then_read, what_it_led_to
 from young_spark.core.entry.likeliest import likeliest_first
 from young_spark.core.entry.loosely import loose_breaths
+from young_spark.core.entry.low_tension import of_low_tension
 from young_spark.core.entry.meaning import Choice, EntryContext, Guard, Meaning, StoryLine, Understanding
 from young_spark.core.entry.megahertz_in_front import channels_in_front, megahertz_in_front
 from young_spark.core.entry.moved import moved
@@ -172,7 +173,7 @@ def _as_it_was_typed(meant: Understanding, text: str, plain: Spared) -> Understa
 
 
 def _understood(text: str, context: EntryContext) -> Understanding:
-    plain = with_the_unit_of_alike(over_its_clauses(as_spelt(folded(text))))
+    plain = of_low_tension(with_the_unit_of_alike(over_its_clauses(as_spelt(folded(text)))), context)
     if not plain:
         return Understanding(text=text)
     if (several := of_one_of_several(plain)) is not None:
