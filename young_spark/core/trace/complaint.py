@@ -68,6 +68,7 @@ def signs_in(chain: Chain, words: str) -> tuple[Seen, ...]:
                 found[probe.id] = answer  # 'low modulation, speech clear but faint': what is not well is complained of
     if _sidebands_differ(plain) and OTHER_SIDEBAND in chain.by_probe:
         found[OTHER_SIDEBAND] = "seen"
+        found.pop("mode_ssb", None)  # what both of them use is well
     for probe, answer in _of_modes_without_probe(chain, plain):
         found.setdefault(probe.id, answer)
     found = _as_meant_together(chain, found, plain)
@@ -87,6 +88,9 @@ def _by_its_words(chain: Chain, words: str) -> dict[str, str]:
 def _as_meant_together(chain: Chain, found: dict[str, str], plain: str) -> dict[str, str]:
     """Signs of one complaint, each read in the light of the others."""
     kept = {**found, **_of_meters(chain, plain)}
+    out = _output(chain)
+    if out is not None and kept.get(out.id) == "dead" and kept.get("speech") in {"dead", "weak"}:
+        del kept["speech"]  # nobody hears who gives nothing, and of his voice that says nothing
     if kept.get("on_frequency") == "weak":
         if kept.get("speech") == "weak":
             del kept["speech"]  # who is off frequency is heard distorted
@@ -201,6 +205,8 @@ def _of_current(chain: Chain, clause: str) -> tuple[Probe, str] | None:
 
 def _is_of_another_current(probe: Probe, clause: str) -> bool:
     """Whether a clause speaks of a grid, or of the set at rest; what a valve idles at is its plate current."""
+    if said.MODULATOR.search(clause):
+        return True
     if probe.id == PLATE_CURRENT and (said.GRID.search(clause) or said.IDLES.search(clause)):
         return said.GRID.search(clause) is not None
     return said.AT_REST.search(clause) is not None and said.NO_RISE.search(clause) is None
@@ -304,7 +310,20 @@ def _of_modulation(chain: Chain, clause: Clause) -> Told:
     state = "weak" if muffled and clause.state in {None, "good"} else clause.state
     told = Clause(words, state, clause.whole)
     # 'FM has no modulation' speaks of what FM alone uses
-    return _named_modes(chain, told) or _functions(chain, lambda p: p.function == "modulation", state)
+    of_one = _named_modes(chain, told)
+    if of_one or _another_mode_is_well(chain, clause):
+        return of_one
+    return _functions(chain, lambda p: p.function == "modulation", state)
+
+
+def _another_mode_is_well(chain: Chain, clause: Clause) -> bool:
+    """'AM no modulation, FM ok', 'FM but no audio, AM audio good': what is wrong is not of the voice that both are
+    sent."""
+    named = _modes_in(clause.words)
+    others = [words for words in said.clauses(clause.whole) if _modes_in(words) - named - {"cw"}]
+    voice = [w for w in others if said.AUDIO.search(w) or said.MODULATION.search(w)]
+    plain = [w for w in others if named and not (said.OUTPUT.search(w) or said.WATTS.search(w))]
+    return any(_state(chain, words) == "good" for words in voice + plain)
 
 
 def _of_receive(chain: Chain, clause: Clause) -> Told:

@@ -188,7 +188,7 @@ NOT_HEARD = re.compile(
     r"(?:any |a )?(?:me|my|him|his|her|us|voice|audio|speech|modulation|anything|word|what (?:i|he|she"
     r"|we) says?)\b|\b(?:not a|no) word on it\b|\b(?:they|others|people|stations"
     r"|friends|locals|neighbours)(?: [a-z]+)? hear "
-    r"(?:nothing|no (?:voice|audio))\b"
+    r"(?:nothing|no (?:voice|audio)|(?:only|just|nothing but) (?:a |the )?(?:silence|carrier|hiss|dead air))\b"
 )
 SOMETIMES = re.compile(r"\b(?:sometimes|now and (?:then|again)|intermittent\w*|often|occasionally)\b")
 UNTIL = re.compile(r"\b(?:until|unless)\b")
@@ -243,7 +243,8 @@ OTHERS = re.compile(
 )
 HF = re.compile(r"\bshort ?waves?\b|\bhf\b(?! (?:set|rig|transceiver|radio|amp\w*|linear|unit))")
 SHORT_WAVES = {f"{metres} m" for metres in (160, 80, 60, 40, 30, 20, 17, 15, 12, 10)}
-BAND = re.compile(r"(?<![\w.])(\d{1,3}) ?(?:m|meters?|metres?)\b")
+MODULATOR = re.compile(r"\b(?:modulator|mod(?:ulator)? (?:valves?|tubes?)|modulation transformer)\b")
+BAND = re.compile(r"(?<![\w.])(160|80|60|40|30|20|17|15|12|11|10|6|4|2) ?(?:m|meters?|metres?)\b")
 LED_BY_PLACE = re.compile(r"\s*(?:on|at) \d{1,3} ?m\b")
 MODES = {"am": "am", "fm": "fm", "ssb": "ssb", "usb": "ssb", "lsb": "ssb", "cw": "cw", "sideband": "ssb"}
 ONLY_SO_MANY = re.compile(r"\b(?:only|just|barely|hardly) (?:about )?(?:\d+(?:\.\d+)?|half a) ?w(?:atts?)?\b")
