@@ -84,6 +84,8 @@ WEAK = re.compile(
     r"quiet|thin|cut back|short(?! ?waves?)|sags?|dropped|drops|fell|fallen|lost (?:half|most|some|a lot)"
     r"|under ?modulated|"
     r"talks? (?:only )?\d+ ?(?:m|metres|meters|yards|feet)|not even \d+(?:\.\d+)?|terribl[ey]|badly"
+    r"|only (?:when |if |from )?(?:very )?(?:close|near)(?: by|by)?"
+    r"|(?:can'?t|cannot|can not) be heard (?:a|beyond|past|far)\b"
     r"|only (?:a few|\d+(?:\.\d+)? ?(?:db|km|metres))|folds? back|folding back|backs off|cuts back"
     r"|only \d+(?:\.\d+)? ?m?w(?:atts?)?)\b"
 )
@@ -172,6 +174,7 @@ OVERLOADS = re.compile(
     rf"\bpulls {_SUPPLY} down\b"
     rf"|{_SUPPLY} (?:cuts|goes|shuts|folds|trips)(?: out| off| down| back)?\b.{{0,12}}\b(?:when|on|as)\b"
     rf"|\b(?:trips?|tripping|pulls down|overloads?|shuts down) {_SUPPLY}\b"
+    r"|\bfuse (?:holds|lasts)\b.{0,24}\b(?:goes|blows|pops) (?:when|as|once|on) (?:it is )?key\w*"
     r"|\bfuse (?:goes|blows|pops|went|blew)\b.{0,24}\b(?:key\w*|tx|transmit\w*|ptt)\b"
     r"|\b(?:blows?|blew|pops?|popped)\b.{0,24}\b(?:when|on|as soon as|once|every time|if|the (?:moment|second"
     r"|instant))\b"
@@ -288,6 +291,12 @@ SAGGING = 0.9  # of the volts that it had
 FEWER = 0.75  # of what it gave: weak
 
 
+FAINT_VOICE = re.compile(
+    r"\bcarrier (?:but |with |and )+(?:only )?(?:a |very |some |hardly any )?(faint|weak|thin|low|little|poor|quiet) "
+    r"(?:voice|audio|modulation|speech|mod|sound)\b"
+)
+
+
 def as_it_is(words: str) -> str:
     """A complaint with the standing-wave ratio as it is now: 'SWR was 3, now 1.2'."""
     return SWR_BEFORE.sub(r"swr \g<now>", words)
@@ -303,6 +312,7 @@ def plainly(words: str) -> str:
     plain = METRES_IN_WORDS.sub(
         lambda found: f"{IN_WORDS[found[1] or found[2]]} m " if found[2] else f"{IN_WORDS[found[1]]} ", plain
     )
+    plain = FAINT_VOICE.sub(r"carrier good, \g<1> modulation", plain)
     plain = NEITHER.sub(r"no \g<1>, no \g<2>", plain)
     plain = BAND_RANGE.sub(_every_band_between, plain)
     plain = DEAF_AND_WEAK.sub("weak receive, weak transmit", plain)
