@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from young_spark.core.analysis.clipping import flat_share
+from young_spark.core.analysis.clipping import flat_ends, flat_share
 from young_spark.core.analysis.converter import converter_error, share_of, step_of
 from young_spark.core.analysis.drift import Drift, drift_of_fm, drift_of_line
 from young_spark.core.analysis.figures import nothing
@@ -39,6 +39,7 @@ SPIKE_LEFT_OUT = "the receiver's own spike at its centre was left out"
 LEAST_SAMPLES = 64
 OF_ONE_LINE = 0.25  # of what the steps do to an amplitude: the rest is spread over other lines
 TELLING = 0.001  # of the carrier: less is not worth a word
+CUT_ENDS = 3
 ROUNDER = 0.97  # of how much its size swings: without its spike a circle is rounder, and a carrier with hum is not
 MIDDLE_S = 1e-5  # how well the middle of a record is known
 MIDDLE_OF_A_KEY_S = 0.004  # of a stretch whose edges are known to a block or two
@@ -169,7 +170,7 @@ def _of_baseband(capture: Baseband, options: Options) -> Asked:
     coarse = converter_error(samples)
     if coarse > TELLING:
         remarks.append(f"the converter's steps are coarse for this level: amplitudes are known to {100 * coarse:.1g} %")
-    flat = flat_share(np.concatenate([samples.real, samples.imag]))
+    flat = _cut_share(samples)
     if flat > 0:
         remarks.append(f"clipped: the record is cut off at full scale for {100 * flat:.2g} % of it")
     samples, spike = _round_its_centre(samples, options)
@@ -182,6 +183,16 @@ def _of_baseband(capture: Baseband, options: Options) -> Asked:
         replace(capture, samples=moved.samples), (*remarks, moved.words), None, flat, moved.widened,
         abs(moved.hz_per_s) * middle_s, coarse,
     )  # fmt: skip
+
+
+def _cut_share(samples: Complex) -> float:
+    """The share of a record that is cut off. One of constant size that stands near the middle dwells where its phase
+    turns back: only a cut leaves three of its four ends flat."""
+    flat = flat_share(np.concatenate([samples.real, samples.imag]))
+    if flat == 0 or not is_constant(samples):
+        return flat
+    ends = (*flat_ends(samples.real), *flat_ends(samples.imag))
+    return flat if sum(end > 0 for end in ends) >= CUT_ENDS else 0.0
 
 
 def _round_its_centre(samples: Complex, options: Options) -> tuple[Complex, str]:

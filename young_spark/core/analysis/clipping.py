@@ -30,20 +30,25 @@ SHORT_RUN, FEW_GAPS = 3.0, 8  # samples: single ones at the tip, ever as far apa
 
 def flat_share(values: Real) -> float:
     """The share of samples at a flat top or bottom, 0 where neither is flat."""
+    return sum(flat_ends(values))
+
+
+def flat_ends(values: Real) -> tuple[float, float]:
+    """The shares of samples at a flat top and at a flat bottom, each 0 where it is not flat."""
     low, high = float(values.min()), float(values.max())
     span = high - low
     if span <= 0:
-        return 0.0
+        return 0.0, 0.0
     width = max(FINE * span, 1.01 * _step(values, span))
     if span / width < FEW_LEVELS:
-        return 0.0
+        return 0.0, 0.0
     shares = [0.0, 0.0]
     for wide in (times * width for times in BROADER if times * width <= WIDEST * span):
         found = [_flat(below, wide) for below in (high - values, values - low)]
         if any(found):
             least = _least_of_a_sparse(np.unique(np.floor((values - low) / wide)), wide / span)
             shares = [old or (new if new > least else 0.0) for old, new in zip(shares, found, strict=True)]
-    return sum(shares)
+    return shares[0], shares[1]
 
 
 def _flat(below: Real, width: float) -> float:

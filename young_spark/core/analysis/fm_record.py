@@ -44,7 +44,7 @@ def analyse_fm(capture: Baseband, options: Options) -> Analysis:
     if fills(spectrum):
         return _too_wide(capture, options)
     found, beside = alone(capture, options, spectrum)
-    if (why := _beaten(found.band)) is not None:
+    if found.tone is not None and (why := _beaten(found.band)) is not None:
         return Analysis("baseband", "fm", _none_of("carrier_power", *OF_THE_WIDTH, why=why), (why,), _plot(found))
     offset, offset_u = mean_frequency(found)
     remarks = [

@@ -13,6 +13,10 @@ NAMED = re.compile(r"(?P<stem>[a-z]+) ?\d{0,4}(?: [a-z]+){0,3} \d*\.?\d+ ?(?P<un
 BARE = re.compile(r"[a-z]+ ?\d{0,4}(?: [a-z]+){0,2} \d*\.?\d+")
 ELECTRODE = re.compile(r"\b(?:emitter|base|collector|source|gate|drain|anode|plate|grid|screen|cathode|pin|rail)\b")
 OHMS = re.compile(r"[km]?(?:ohms?|Ω|r)|k")
+OF_A_CHANNEL = re.compile(r"\bch(?:an(?:nel)?)? ?\d{1,2}\b")
+ROW_IN_A_MODE = re.compile(
+    r"(?P<mode>am|fm|usb|lsb|cw) (?P<row>(?:ch(?:an(?:nel)?)? ?\d{1,2}:? [\d.]+ ?(?:w|%|k|khz|hz)?(?:, ?| |$)){2,})"
+)
 PREFIXES = "kmµupn"
 NEAR = 6.0  # times the figure before it: what goes on is of the same kind, and of the same size
 CLAUSES = re.compile(r"(\s*[,;]\s+)")
@@ -47,6 +51,14 @@ def with_the_unit_of_alike(plain: str) -> str:
     if not ohms and not all(re.match(stem, part) for part in others):
         return plain
     return _with_units(plain, NEAR if named["unit"][0] in PREFIXES else NEAR_OHMS)
+
+
+def with_the_mode_of_its_row(plain: str) -> str:
+    """'am ch1 3.6w, ch20 3.7w' with the mode said of every channel of the row."""
+    row = ROW_IN_A_MODE.fullmatch(plain)
+    if row is None:
+        return plain
+    return OF_A_CHANNEL.sub(lambda found: f"{row['mode']} {found[0]}", row["row"])
 
 
 def _is_bare(part: str) -> bool:

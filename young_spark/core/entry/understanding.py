@@ -50,7 +50,7 @@ from young_spark.core.entry.plainly_meant import is_plainly_meant, says_one_thin
 from young_spark.core.entry.read_then_told import read_in_front
 from young_spark.core.entry.rows_of_bands import bands_in_rows
 from young_spark.core.entry.said import Breath, Said
-from young_spark.core.entry.said_in_full import said_in_full, with_the_unit_of_alike
+from young_spark.core.entry.said_in_full import said_in_full, with_the_mode_of_its_row, with_the_unit_of_alike
 from young_spark.core.entry.same_in_another_mode import goes_by_mode, in_each_mode
 from young_spark.core.entry.sayings import over_its_clauses
 from young_spark.core.entry.sentences import by_sentences
@@ -173,7 +173,8 @@ def _as_it_was_typed(meant: Understanding, text: str, plain: Spared) -> Understa
 
 
 def _understood(text: str, context: EntryContext) -> Understanding:
-    plain = of_low_tension(with_the_unit_of_alike(over_its_clauses(as_spelt(folded(text)))), context)
+    plain = with_the_mode_of_its_row(with_the_unit_of_alike(over_its_clauses(as_spelt(folded(text)))))
+    plain = of_low_tension(plain, context)
     if not plain:
         return Understanding(text=text)
     if (several := of_one_of_several(plain)) is not None:

@@ -87,10 +87,7 @@ def _by_its_words(chain: Chain, words: str) -> dict[str, str]:
 
 def _as_meant_together(chain: Chain, found: dict[str, str], plain: str) -> dict[str, str]:
     """Signs of one complaint, each read in the light of the others."""
-    kept = {**found, **_of_meters(chain, plain)}
-    out = _output(chain)
-    if out is not None and kept.get(out.id) == "dead" and kept.get("speech") in {"dead", "weak"}:
-        del kept["speech"]  # nobody hears who gives nothing, and of his voice that says nothing
+    kept = _without_a_voice_unheard(chain, {**found, **_of_meters(chain, plain)})
     if kept.get("on_frequency") == "weak":
         if kept.get("speech") == "weak":
             del kept["speech"]  # who is off frequency is heard distorted
@@ -103,6 +100,13 @@ def _as_meant_together(chain: Chain, found: dict[str, str], plain: str) -> dict[
     if kept.get("other_mic") and kept.get("speech") and "shop_mic" in chain.by_probe:
         kept["shop_mic"] = kept.pop("other_mic")  # it keys: what another microphone does to the voice is meant
     return kept
+
+
+def _without_a_voice_unheard(chain: Chain, found: dict[str, str]) -> dict[str, str]:
+    """Nobody hears who gives nothing, and of his voice that says nothing."""
+    out = _output(chain)
+    silent = out is not None and found.get(out.id) == "dead" and found.get("speech") in {"dead", "weak"}
+    return {probe: answer for probe, answer in found.items() if not (silent and probe == "speech")}
 
 
 def _is_of_no_aerial(found: dict[str, str], plain: str) -> bool:
