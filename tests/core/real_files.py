@@ -1662,6 +1662,12 @@ def _(folder, rng):
     return logged(folder, "Date,Time,Power (W)", [f"2026-11-03,10:15:{s:04.1f}" for s in t], fall(rng, t))
 
 
+@case("dialect: times of day in whole seconds, before a comma", {}, FADE_TRUTH, wanted=("steady_power",))
+def _(folder, rng):
+    t = np.arange(0.0, 60.0)
+    return logged(folder, "Time,Power (W)", [f"10:15:{int(s):02d}" for s in t], fall(rng, t))
+
+
 @case("dialect: one stamp of date and time", {}, FADE_TRUTH, wanted=("steady_power",))
 def _(folder, rng):
     t = np.arange(0, 60, 0.5)

@@ -15,16 +15,13 @@ BESIDE = 3  # times as wide a band below the extreme; a sine has about as much i
 OF_THE_TIP = 3.0  # times as many at the extreme as there: it is flat
 LEAST_SHARE = 1e-3
 LEAST_COUNT = 8
-PARTS, MOSTLY, FOR_A_WHILE = (
-    16,
-    0.5,
-    3,
-)  # where a carrier rests without its tone, that is the highest of the record, and no cut
+# where a carrier rests without its tone for so many parts of the record, that is its highest level, and no cut
+PARTS, MOSTLY, FOR_A_WHILE = 16, 0.5, 3
 FEW_LEVELS = 24  # a record of so few levels tells nothing of its shape
 SPARSE = 0.5  # of its levels in use: it repeats itself, and a gap below its tip is no sign
 OF_A_LEVEL = 1.5  # times as many as at each of its levels
 OF_A_SINE = 3.0  # times as many at the tip of such a record as a sine has there
-FEW_POINTS = 0.02
+FEW_POINTS = 0.02  # of the samples at the tip: fewer may be a point or two of each cycle
 SHORT_RUN, FEW_GAPS = 3.0, 8  # samples: single ones at the tip, ever as far apart, are one point of a cycle
 
 

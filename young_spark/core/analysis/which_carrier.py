@@ -12,6 +12,7 @@ from young_spark.core.analysis.presence import stands_out
 from young_spark.core.analysis.second_carrier import MIRRORED
 from young_spark.core.captures import Baseband, Complex
 
+APART_HZ = 500.0  # nearer than that they may be one that drifts
 LINE_BINS = 2  # to each side of a line: what leaks from it
 
 
@@ -27,7 +28,7 @@ def which_is_meant(capture: Baseband, nominal_hz: float | None) -> str | None:
         return None
     line = strongest(spectrum, rate, near, WELL_PLACED_HZ)
     share = _own_share(spectrum, rate, (line, top), near)
-    if share is None:
+    if share is None or abs(top - line) < APART_HZ:
         return None
     return (
         f"one carrier lies {line - near:+.0f} Hz off the assigned frequency and another, {-decibels(share):.0f} dB "

@@ -3,11 +3,12 @@
 import re
 from datetime import date
 
-CLOCK = r"(?P<h>\d{1,2}):(?P<m>[0-5]\d):(?P<s>[0-5]\d(?:[.,]\d+)?)"
+CLOCK = r"(?P<h>\d{1,2}):(?P<m>[0-5]\d):(?P<s>[0-5]\d(?:\.\d+)?)"
 YEAR_FIRST, DAY_FIRST = r"(?P<y>\d{4})[-/.](?P<mo>\d{1,2})[-/.](?P<d>\d{1,2})", r"\d{1,2}[-/.]\d{1,2}[-/.]\d{2,4}"
 DATED = re.compile(rf'"?\b{YEAR_FIRST}[T ]+{CLOCK}(?:Z|[+-]\d\d:?\d\d)?"?')
 OF_THE_DAY = re.compile(rf'"?(?<![\d:]){CLOCK}(?![\d:])"?')
 DATE = re.compile(rf'"?(?<![\d.])(?:{YEAR_FIRST}|{DAY_FIRST})(?![\d.:])"?')
+DECIMAL_COMMA = re.compile(r"(?<=\d:[0-5]\d:[0-5]\d),(?=\d)")
 LOOKED_AT = 50  # lines from the end
 
 
@@ -16,11 +17,13 @@ def with_clock_times(lines: list[str]) -> list[str]:
     stands with it; a date in a cell of its own as its year. Those of a text without such times are as they were."""
     if not any(OF_THE_DAY.search(line) for line in lines[-LOOKED_AT:]):
         return lines
+    if any(";" in line or "\t" in line for line in lines[-LOOKED_AT:]):  # a comma sets no cells off here
+        lines = [DECIMAL_COMMA.sub(".", line) for line in lines]
     return [DATE.sub(_year, OF_THE_DAY.sub(_of_the_day, DATED.sub(_dated, line))) for line in lines]
 
 
 def _of_the_day(found: re.Match[str]) -> str:
-    return f"{3600 * int(found['h']) + 60 * int(found['m']) + float(found['s'].replace(',', '.')):.6f}"
+    return f"{3600 * int(found['h']) + 60 * int(found['m']) + float(found['s']):.6f}"
 
 
 def _dated(found: re.Match[str]) -> str:

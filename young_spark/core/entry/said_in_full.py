@@ -9,9 +9,11 @@ from young_spark.core.entry.fact import Fact
 from young_spark.core.entry.facts import cut
 
 NEAR_OHMS = 40.0  # of contacts and windings, in ohms without a prefix
+NEAR_UNLIKE = 10.0  # of such that are not called alike
 NAMED = re.compile(r"(?P<stem>[a-z]+) ?\d{0,4}(?: [a-z]+){0,3} \d*\.?\d+ ?(?P<unit>[kmµupn]?(?:ohms?|Ω|r|f|h|v)|k)")
 BARE = re.compile(r"[a-z]+ ?\d{0,4}(?: [a-z]+){0,2} \d*\.?\d+")
 ELECTRODE = re.compile(r"\b(?:emitter|base|collector|source|gate|drain|anode|plate|grid|screen|cathode|pin|rail)\b")
+OF_VOLTS = re.compile(r"(?:tp|q|tr|ic|u|d|v|z) ?\d|batt?(?:ery)?\b|cell\b|ptt\b|supply\b|mains\b|ht\b|b\+")
 OHMS = re.compile(r"[km]?(?:ohms?|Ω|r)|k")
 OF_A_CHANNEL = re.compile(r"\bch(?:an(?:nel)?)? ?\d{1,2}\b")
 ROW_IN_A_MODE = re.compile(
@@ -48,9 +50,12 @@ def with_the_unit_of_alike(plain: str) -> str:
         return plain
     ohms = OHMS.fullmatch(named["unit"]) is not None
     stem = f"{named['stem']} ?\\d"
-    if not ohms and not all(re.match(stem, part) for part in others):
+    alike = all(re.match(stem, part) for part in others)
+    if not alike and (not ohms or any(map(OF_VOLTS.match, others))):
         return plain
-    return _with_units(plain, NEAR if named["unit"][0] in PREFIXES else NEAR_OHMS)
+    if named["unit"][0] in PREFIXES:
+        return _with_units(plain)
+    return _with_units(plain, NEAR_OHMS if alike else NEAR_UNLIKE)
 
 
 def with_the_mode_of_its_row(plain: str) -> str:

@@ -23,6 +23,7 @@ class Sign(Frozen):
     words: tuple[str, ...]
     probes: tuple[str, ...]
     answer: str
+    without_bands: bool = False  # only of what has channels: elsewhere its numbers are bands
 
     @cached_property
     def pattern(self) -> re.Pattern[str]:
@@ -80,6 +81,8 @@ def _by_its_words(chain: Chain, words: str) -> dict[str, str]:
     found: dict[str, str] = {}
     for sign in signs():
         probe = next((chain.by_probe[name] for name in sign.probes if name in chain.by_probe), None)
+        if sign.without_bands and any(function.mhz is not None for function in chain.functions):
+            continue
         if probe is not None and sign.answer in probe.answers and sign.pattern.search(words):
             found[probe.id] = sign.answer
     return found
