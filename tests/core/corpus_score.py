@@ -12,8 +12,8 @@ from pathlib import Path
 from typing import Any
 
 from young_spark.core.entry import Earlier, EntryContext, Expected, Meaning, Point, understand
-from young_spark.core.entry.results_said import CONDITION
-from young_spark.core.entry.said import Breath, Said
+from young_spark.core.entry.facts.said import Breath, Said
+from young_spark.core.entry.frames.results_said import CONDITION
 from young_spark.core.figure import QUANTITIES, Conditions, Measured
 from young_spark.core.gear import BANDS_M
 from young_spark.core.judging import channel_plans

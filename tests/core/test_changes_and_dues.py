@@ -9,8 +9,8 @@ import pytest
 
 from tests.core.test_texts_of_kinds import ground_of_kind
 from young_spark.core.entry import understand
-from young_spark.core.entry.circumstances import circumstances_file, circumstances_marked
-from young_spark.core.entry.tokens import folded
+from young_spark.core.entry.facts.circumstances import circumstances_file, circumstances_marked
+from young_spark.core.entry.wording.tokens import folded
 
 CB, FM, SSB = ("cb-am-mobile", "current-standby"), ("cb-fm-mobile", "current-standby"), ("cb-am-ssb-mobile",
                "current-standby")  # fmt: skip

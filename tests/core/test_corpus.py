@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 
 from tests.core.corpus_score import Text, breath_of, context_of, contexts, differs, readings_of, texts, verdict
 from young_spark.core.entry import Understanding, understand
-from young_spark.core.entry.facts import UNITS, cut
-from young_spark.core.entry.tokens import folded
+from young_spark.core.entry.facts.cutting import UNITS, cut
+from young_spark.core.entry.wording.tokens import folded
 from young_spark.core.figure import QUANTITIES, Conditions
 from young_spark.core.gear import BANDS_M
 

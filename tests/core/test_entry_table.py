@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from young_spark.core.entry import Earlier, EntryContext, Expected, understand
-from young_spark.core.entry.tokens import folded
+from young_spark.core.entry.wording.tokens import folded
 from young_spark.core.figure import Conditions
 from young_spark.core.judging import channel_plans, profiles
 

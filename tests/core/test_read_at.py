@@ -6,8 +6,8 @@ import pytest
 
 from tests.core.test_texts_of_kinds import ground_of_kind
 from young_spark.core.entry import understand
-from young_spark.core.entry.read_at import is_placed_oddly
-from young_spark.core.entry.said import Breath, Said
+from young_spark.core.entry.believed.read_at import is_placed_oddly
+from young_spark.core.entry.facts.said import Breath, Said
 from young_spark.core.figure import QUANTITIES
 from young_spark.core.ground import SHIPPED
 

@@ -2,11 +2,11 @@
 
 import pytest
 
-from young_spark.core.entry import sayings
-from young_spark.core.entry.normal import as_signs
-from young_spark.core.entry.sayings import Saying, compiled, over_its_clauses, pattern_of, sayings_file
-from young_spark.core.entry.spelling import as_spelt
-from young_spark.core.entry.tokens import folded
+from young_spark.core.entry.wording import sayings
+from young_spark.core.entry.wording.normal import as_signs
+from young_spark.core.entry.wording.sayings import Saying, compiled, over_its_clauses, pattern_of, sayings_file
+from young_spark.core.entry.wording.spelling import as_spelt
+from young_spark.core.entry.wording.tokens import folded
 from young_spark.core.ground import needed_letters
 
 FILE = sayings_file()

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from young_spark.core.entry import EntryContext, Expected, Point, understand
-from young_spark.core.entry.surety import possible
+from young_spark.core.entry.believed.surety import possible
 from young_spark.core.figure import Conditions, quantity
 from young_spark.core.gear import Model, gear_of, models
 from young_spark.core.judging import channel_plans, profiles

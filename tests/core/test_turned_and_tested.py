@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from young_spark.core.entry import EntryContext, Expected, StoryLine, understand
-from young_spark.core.entry.turned_series import turned_series_in
+from young_spark.core.entry.lines.turned_series import turned_series_in
 from young_spark.core.figure import Conditions, tries_in, tries_needed, what_it_rules_out
 from young_spark.core.figure.exit_test import share_ruled_out
 from young_spark.core.job.story import ToldLine, draft

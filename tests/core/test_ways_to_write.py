@@ -11,7 +11,7 @@ import pytest
 from tests.core.corpus_score import breath_of, context_of, texts, verdict
 from tests.core.test_texts_of_kinds import TEXTS, ground_of_kind
 from young_spark.core.entry import EntryContext, Understanding, understand
-from young_spark.core.entry.evened import evened
+from young_spark.core.entry.wording.evened import evened
 
 WHERE = (
     "channel", "channels", "frequency_hz", "band", "mode", "state", "power_setting", "setting", "place", "item", "heat",

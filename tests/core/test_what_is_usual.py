@@ -7,9 +7,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.test_unnamed_senses import behind
-from young_spark.core.entry.said import Said
-from young_spark.core.entry.spelling import MEANT, as_spelt
-from young_spark.core.entry.usual import FARTHEST, how_far
+from young_spark.core.entry.believed.usual import FARTHEST, how_far
+from young_spark.core.entry.facts.said import Said
+from young_spark.core.entry.wording.spelling import MEANT, as_spelt
 from young_spark.core.figure import QUANTITIES
 from young_spark.core.ground import SHIPPED
 

@@ -7,9 +7,9 @@ import pytest
 
 from tests.core.test_texts_of_kinds import ground_of_kind
 from young_spark.core.entry import understand
-from young_spark.core.entry.asides import asides_file
-from young_spark.core.entry.facts import cut
-from young_spark.core.entry.tokens import folded
+from young_spark.core.entry.facts.asides import asides_file
+from young_spark.core.entry.facts.cutting import cut
+from young_spark.core.entry.wording.tokens import folded
 
 # written as hands tell such things, before they were tried
 WORDS = (

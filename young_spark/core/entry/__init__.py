@@ -1,8 +1,7 @@
 """What a person types in the one field: what it means, or what is unclear."""
 
-from young_spark.core.entry.fact import FigureRead
-from young_spark.core.entry.figures import POWERS
-from young_spark.core.entry.meaning import (
+from young_spark.core.entry.facts.fact import FigureRead
+from young_spark.core.entry.facts.meaning import (
     OF_AN_AERIAL,
     Earlier,
     EntryContext,
@@ -14,13 +13,14 @@ from young_spark.core.entry.meaning import (
     StoryKind,
     StoryLine,
 )
-from young_spark.core.entry.own_words import OwnWords
-from young_spark.core.entry.repairs import without_costs
-from young_spark.core.entry.story_words import BOOKED, NOT_NOTED, area_turned, part_in, set_right
-from young_spark.core.entry.tokens import UNITS, Unclear
-from young_spark.core.entry.turned_series import figures_on_the_way, way_turned
-from young_spark.core.entry.understanding import Meaning, Understanding, figure_words, understand
-from young_spark.core.entry.verdicts import verdicts_of
+from young_spark.core.entry.facts.verdicts import verdicts_of
+from young_spark.core.entry.lines.repairs import without_costs
+from young_spark.core.entry.lines.story_words import BOOKED, NOT_NOTED, area_turned, part_in, set_right
+from young_spark.core.entry.lines.turned_series import figures_on_the_way, way_turned
+from young_spark.core.entry.sums.figures import POWERS
+from young_spark.core.entry.understood.understanding import Meaning, Understanding, figure_words, understand
+from young_spark.core.entry.wording.own_words import OwnWords
+from young_spark.core.entry.wording.tokens import UNITS, Unclear
 
 __all__ = [
     "BOOKED",

@@ -1,0 +1,1 @@
+"""Lines of words: found, did, turned; and what can be told apart in them."""

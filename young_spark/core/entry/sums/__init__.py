@@ -1,0 +1,1 @@
+"""From an expression of figures, multipliers and pads to a reading with its working."""

@@ -1,0 +1,1 @@
+"""The whole of a text understood: in one breath, clause by clause, as words, or as a question."""

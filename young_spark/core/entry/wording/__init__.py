@@ -1,0 +1,1 @@
+"""How a hand writes: its text in one way of writing, with the words of the trade in it."""
