@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterable, Iterator
 from functools import cache
 from itertools import chain
 
+from young_spark.core.entry.believed.nothing_lost import WORKED_OUT
 from young_spark.core.entry.facts.meaning import Choice, EntryContext, Meaning, Understanding
 from young_spark.core.entry.understood.one_figure import figure_words
 from young_spark.core.figure import Conditions, quantity
@@ -192,7 +193,6 @@ def leaves_a_figure(meaning: Meaning) -> bool:
     return re.search(r"(?<![a-z])\d", meaning.remark) is not None
 
 
-WORKED_OUT = "worked out"
 COUNTED = {"carrier_frequency", "frequency_error"}
 
 

@@ -1,9 +1,10 @@
 """Which of the answers to a question stands first: the one whose figures are all there, are usual for what they would
 be, and are of what this slip reads."""
 
+from young_spark.core.entry.believed.nothing_lost import WORKED_OUT
 from young_spark.core.entry.believed.usual import how_far_is
 from young_spark.core.entry.facts.meaning import Choice, EntryContext, Meaning, Understanding
-from young_spark.core.entry.understood.answers import WORKED_OUT, leaves_a_figure
+from young_spark.core.entry.understood.answers import leaves_a_figure
 
 LEFT_OUT = 2.0  # decades that a figure weighs which is left to the words
 UNKNOWN_HERE = 0.7  # of a quantity that neither the plan asks for nor anybody read

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from young_spark.core.entry.believed.nothing_lost import WORKED_OUT
 from young_spark.core.entry.facts.cutting import cut
 from young_spark.core.entry.facts.fact import Fact
 from young_spark.core.entry.facts.meaning import EntryContext, Meaning, Understanding
@@ -41,7 +42,6 @@ OF_ITS_OWN = re.compile(r"\bswings\b|\bscale\b|\bmic\b.*\bmic\b|\bcrest\b|\bdial
 ELECTRODES = frozenset({"grid", "plate", "screen", "anode", "g1", "g2"})  # that a bare figure may be volts of
 # what it was, or should be, and the offset of a shift: none of it was read now
 OF_ANOTHER_TIME = re.compile(r"\b(?:was|were|should|before|expected|nominal|used to|offset)\b")
-WORKED_OUT = "worked out"
 Reader = Callable[[str, EntryContext], Understanding]
 
 
