@@ -369,3 +369,31 @@ def test_figures_of_one_side_are_no_before_and_after_of_each_other():
         return len(compare((), (first, second), {}, {}))
 
     assert (rows("as_received"), rows("as_left")) == (2, 1)
+
+
+@pytest.mark.parametrize(
+    ("quantity", "one", "other", "where"),
+    [
+        ("fm_deviation", {"audio": "voice"}, {"audio": "whistle"}, "whistle"),
+        ("s_meter_reading", {"input_dbm": -73.7}, {"input_dbm": -53.4, "over_db": 20}, "20 dB over"),
+        ("filter_bandwidth", {"at_db": 6}, {"at_db": 60}, "60 dB down"),
+        ("resistance", {"test_v": 250}, {"test_v": 500}, "at 500 V"),
+        ("audio_power", {"load_ohm": 4}, {"load_ohm": 8}, "into 8 Ω"),
+        ("am_depth", {"tone_hz": 300}, {"tone_hz": 2500}, "tone 2.5 kHz"),
+        ("carrier_power", {"supply_v": 13.8}, {"supply_v": 11}, "fed with 11 V"),
+        ("carrier_power", {"supply_v": 13.7}, {"supply_v": 13.8}, None),
+    ],
+)
+@pytest.mark.parametrize("row", [None, "power-am-19"])
+def test_two_ways_to_read_a_point_are_no_two_readings_of_one(row, quantity, one, other, where):
+    """What was read with a voice is not replaced by what a whistle gives; the same way once more is."""
+    read = [
+        ReadingFact(
+            id=f"r{n}", line=f"l{n}", order=n, quantity=quantity, phase="as_left", plan_row=row,
+            conditions=Conditions(**way), value=n, verdict=None, figure=f"{n}",
+        )
+        for n, way in enumerate((one, other), 1)
+    ]  # fmt: skip
+    shown = compare(M27.plan if row else (), read, {}, {})
+    assert [c.after for c in shown] == (["2"] if where is None else ["1", "2"])
+    assert where is None or where in shown[-1].where

@@ -58,6 +58,10 @@ function whereOf(conditions: Schemas['Conditions'] | null): string {
     conditions.item,
     conditions.place,
     conditions.heat,
+    conditions.audio,
+    conditions.over_db != null ? `${conditions.over_db} dB over` : null,
+    conditions.at_db != null ? `${conditions.at_db} dB down` : null,
+    conditions.test_v != null ? `at ${conditions.test_v} V` : null,
   ]
   return parts.filter((p) => p != null).join(' · ')
 }

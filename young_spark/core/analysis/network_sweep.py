@@ -54,7 +54,7 @@ def _at_channel(curve: Smooth, options: Options) -> list[Measured]:
     if at is None:
         return [nothing(n, "at which frequency was not said [nominal_hz]", method=METHOD) for n in names]
     if not curve.x[0] <= at <= curve.x[-1]:
-        why = f"the sweep, {curve.x[0] / 1e6:g} to {curve.x[-1] / 1e6:g} MHz, does not reach it"
+        why = f"the sweep, {curve.x[0] / 1e6:.9g} to {curve.x[-1] / 1e6:.9g} MHz, does not reach it"
         return [nothing(n, why, method=METHOD) for n in names]
     size, u = _size(curve, at)
     if size >= 1 - max(K95 * u, CLOSE):

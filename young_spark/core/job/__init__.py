@@ -3,10 +3,11 @@
 from young_spark.core.job import phases, placing, plans, story
 from young_spark.core.job.change import Change, dependencies
 from young_spark.core.job.check_in import CheckIn, check_in
-from young_spark.core.job.compared import Comparison, compare, what_was_not_measured, where_words
+from young_spark.core.job.compared import Comparison, compare, what_was_not_measured
 from young_spark.core.job.costs import Cost, costs, spent
 from young_spark.core.job.followed_step import StepStanding, Turn, aim_words
 from young_spark.core.job.history import Ghost, ghost, minutes_by_part
+from young_spark.core.job.in_words import words_apart
 from young_spark.core.job.keeping import as_model
 from young_spark.core.job.learning import learnt
 from young_spark.core.job.placing import Placed, Spoken, is_said_in
@@ -102,7 +103,7 @@ __all__ = [
     "story",
     "tables",
     "what_was_not_measured",
-    "where_words",
     "why_not_left",
     "with_the_step",
+    "words_apart",
 ]

@@ -3,10 +3,11 @@
 from collections.abc import Iterator, Sequence
 from typing import Any, Literal
 
-from young_spark.core.figure import Conditions, Verdict, format_value, quantity
+from young_spark.core.figure import Verdict, format_value, quantity
 from young_spark.core.gear import PlanRow
 from young_spark.core.ground import Frozen
 from young_spark.core.job.driven import at_less_drive
+from young_spark.core.job.in_words import joined, where_words
 from young_spark.core.job.plans import (
     ReadingFact,
     as_left,
@@ -16,7 +17,7 @@ from young_spark.core.job.plans import (
     row_label,
     why_not_left,
 )
-from young_spark.core.job.same_point import by_address, point_of, points_of
+from young_spark.core.job.same_point import by_address, point_of, points_of, told_apart
 from young_spark.core.judging import VerdictLine
 
 # planned; of no line of the plan; in a configuration that does not leave the shop
@@ -54,19 +55,26 @@ def compare(
     leaves = [f for f in leaves if f.line not in lesser]
     at_a_row = [f for f in leaves if f.plan_row in planned and not _of_a_series(f)]
     found = [
-        _compared("planned", row.id, " · ".join(filter(None, (row_label(row), where))), mine, stale, verdicts)
+        _compared("planned", row.id, joined(row_label(row), where, how), each, stale, verdicts)
         for row in rows
         for where, mine in points_of(row, [f for f in at_a_row if f.plan_row == row.id])
+        for how, each in told_apart(mine)
     ]
-    for group, others in (
-        ("also", [f for f in leaves if f.plan_row not in planned or _of_a_series(f)]),
-        ("not_as_it_leaves", [f for f in facts if not_as_it_leaves(f.conditions) is not None]),
-    ):
-        for key, mine in by_address(others).items():
-            where = " · ".join(filter(None, (where_words(mine[0].conditions), not_as_it_leaves(mine[0].conditions))))
-            found.append(_compared(group, key, where, mine, stale if group == "also" else {}, verdicts))  # type: ignore[arg-type]
+    found += _besides("also", [f for f in leaves if f.plan_row not in planned or _of_a_series(f)], stale, verdicts)
+    found += _besides("not_as_it_leaves", [f for f in facts if not_as_it_leaves(f.conditions)], {}, verdicts)
     found += _driven_with_less(driven_less, lesser, stale, verdicts)
     return tuple(row for row in found if row is not None)
+
+
+def _besides(
+    group: Group, facts: Sequence[ReadingFact], stale: dict[str, str], verdicts: Verdicts
+) -> Iterator[Comparison | None]:
+    """What no line of the plan asks for, at each point and for each way that it was read in."""
+    for key, mine in by_address(facts).items():
+        for how, each in told_apart(mine):
+            first = each[0].conditions
+            where = joined(where_words(first), not_as_it_leaves(first), how)
+            yield _compared(group, f"{key}{how}", where, each, stale, verdicts)
 
 
 def _driven_with_less(
@@ -76,7 +84,7 @@ def _driven_with_less(
     for watts in sorted(set(lesser.values())):
         at = f"at {format_value(watts, 'W')} drive"
         for key, mine in by_address(f for f in facts if lesser[f.line] == watts).items():
-            where = " · ".join(filter(None, (where_words(mine[0].conditions), at)))
+            where = joined(where_words(mine[0].conditions), at)
             yield _compared("also", f"{key}|{at}", where, mine, stale, verdicts)
 
 
@@ -126,7 +134,7 @@ def _in_work(fact: ReadingFact, stale: dict[str, str]) -> str:
 def _figure(fact: ReadingFact, with_point: bool) -> str:
     """A figure; with where it was read, where that differs between before and after."""
     channel, hz = point_of(fact)
-    where = f"channel {channel}" if channel is not None else f"{hz / 1e6:g} MHz" if hz is not None else ""
+    where = f"channel {channel}" if channel is not None else f"{hz / 1e6:.9g} MHz" if hz is not None else ""
     return f"{fact.figure} at {where}" if with_point and where else fact.figure
 
 
@@ -161,23 +169,3 @@ def _found_bad_and_left(facts: Sequence[ReadingFact], stale: dict[str, str]) -> 
         if before is not None and before.figure in BAD and as_left(mine, stale) in (None, before) and not again:
             where = where_words(before.conditions)
             yield f"{where[:1].upper()}{where[1:]}: {before.figure} as received, not tried again"
-
-
-def where_words(conditions: Conditions) -> str:
-    """Where a figure stands, in words: 'AM · channel 40', 'Q7 base · receive'."""
-    parts = [
-        "own meter" if conditions.instrument == "own_meter" else "",
-        conditions.item or "",
-        conditions.place or "",
-        conditions.function or "",
-        conditions.mode.upper() if conditions.mode else "",
-        f"channel {conditions.channel}" if conditions.channel is not None else "",
-        f"{conditions.frequency_hz / 1e6:g} MHz" if conditions.frequency_hz else "",
-        conditions.band or "",
-        f"{conditions.power_setting} power" if conditions.power_setting else "",
-        conditions.setting or "",
-        conditions.state or "",
-        conditions.heat or "",
-        f"after {conditions.after_s:g} s" if conditions.after_s else "",
-    ]
-    return " · ".join(p for p in parts if p)

@@ -305,7 +305,7 @@ def row_label(row: PlanRow) -> str:
     parts = [
         row.mode.upper() if row.mode else "",
         f"channel {row.channel}" if row.channel is not None else "",
-        f"{row.frequency_hz / 1e6:g} MHz" if row.frequency_hz else "",
+        f"{row.frequency_hz / 1e6:.9g} MHz" if row.frequency_hz else "",
         f"{row.power_setting} power" if row.power_setting else "",
         row.state or "",
         f"{row.supply_v:g} V" if row.supply_v else "",

@@ -1,14 +1,17 @@
 """Which figures were read at one point, so that they are before and after of each other."""
 
 from collections.abc import Iterable, Sequence
+from typing import Any
 
 from young_spark.core.gear import PlanRow
+from young_spark.core.job.in_words import HOW, how_words
 from young_spark.core.job.plans import ReadingFact, not_as_it_leaves
 
 ADDRESS = (
     "item", "place", "function", "mode", "channel", "channels", "frequency_hz", "band", "state", "power_setting",
-    "setting", "heat", "after_s", "instrument",
+    "setting", "heat", "after_s", "instrument", "direction", "over_db", "at_db", "test_v",
 )  # fmt: skip
+ALIKE = 0.03  # of a figure: 13.7 V and 13.8 V feed alike
 
 
 def points_of(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, list[ReadingFact]]]:
@@ -69,7 +72,7 @@ def _instead_of(wanted_hz: float, facts: Sequence[ReadingFact]) -> str:
 
 
 def _in_words(mode: str | None, hz: float | None) -> str:
-    return " · ".join(filter(None, (mode.upper() if mode else "", f"{hz / 1e6:g} MHz" if hz else "")))
+    return " · ".join(filter(None, (mode.upper() if mode else "", f"{hz / 1e6:.9g} MHz" if hz else "")))
 
 
 def by_address(facts: Iterable[ReadingFact]) -> dict[str, list[ReadingFact]]:
@@ -96,6 +99,31 @@ def _with_those_that_say_less(found: dict[str, list[ReadingFact]]) -> dict[str, 
             found[alike[0]] = sorted((*mine, *found[alike[0]]), key=lambda fact: fact.order)
             del found[key]
     return found
+
+
+def told_apart(facts: Sequence[ReadingFact]) -> list[tuple[str, list[ReadingFact]]]:
+    """The figures of a point for each way that they were read in ('voice', 'whistle'), with its words; all of them
+    together, where each side was read in one way."""
+    names = [name for name in HOW if any(_unlike(name, side) for side in _by_side(facts))]
+    found: dict[str, list[ReadingFact]] = {}
+    for fact in facts:
+        found.setdefault(how_words(fact.conditions, names), []).append(fact)
+    return [*found.items()]
+
+
+def _unlike(name: str, facts: Sequence[ReadingFact]) -> bool:
+    """Whether figures of one side say of this that they were read in two ways; S9 is no 20 dB over S9."""
+    if name == "over_db":
+        return len({fact.conditions.over_db for fact in facts}) > 1
+    told: list[Any] = [v for fact in facts if (v := getattr(fact.conditions, name)) is not None]
+    if not told or isinstance(told[0], str):
+        return len(set(told)) > 1
+    return bool(max(told) - min(told) > ALIKE * max(map(abs, told)))
+
+
+def _by_side(facts: Sequence[ReadingFact]) -> tuple[list[ReadingFact], list[ReadingFact]]:
+    received = [fact for fact in facts if fact.phase == "as_received"]
+    return received, [fact for fact in facts if fact.phase != "as_received"]
 
 
 LEFT_UNSAID = ({"channel", "frequency_hz"}, {"mode"}, {"power_setting"})

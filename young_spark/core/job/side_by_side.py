@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from young_spark.core.figure import Conditions, format_value, quantity
 from young_spark.core.ground import Frozen
-from young_spark.core.job.compared import where_words
 from young_spark.core.job.history import Ghost
+from young_spark.core.job.in_words import where_words
 from young_spark.core.job.plans import ReadingFact
 
 OF_THE_UNIT = {None, "load"}  # items that are no other box

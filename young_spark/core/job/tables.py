@@ -11,8 +11,8 @@ from typing import Literal
 from young_spark.core.figure import WORST_FIRST, Conditions, Verdict, format_value, quantity
 from young_spark.core.gear import PlanRow
 from young_spark.core.ground import Frozen
-from young_spark.core.job.compared import where_words
 from young_spark.core.job.driven import OUTPUTS, driven_lines
+from young_spark.core.job.in_words import where_words
 from young_spark.core.job.plans import ReadingFact, as_left, as_received
 
 AxisName = Literal["parts", "electrodes", "drive", "bands", "channels", "time", "settings", "modes", "states"]
@@ -161,7 +161,7 @@ def _at_a_drive(fact: ReadingFact, driven: dict[str, float]) -> Where | None:
 
 def _of_a_band(fact: ReadingFact) -> Where | None:
     hz = fact.conditions.frequency_hz
-    return None if not hz or fact.conditions.place else (hz / 1e6, f"{hz / 1e6:g} MHz")
+    return None if not hz or fact.conditions.place else (hz / 1e6, f"{hz / 1e6:.9g} MHz")
 
 
 def _of_a_channel(fact: ReadingFact) -> Where | None:

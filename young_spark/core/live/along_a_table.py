@@ -39,7 +39,7 @@ class CellWanted(Frozen):
     def where(self) -> str:
         """The row in words."""
         channel, hz = self.conditions.channel, self.conditions.frequency_hz
-        return f"channel {channel}" if channel is not None else f"{hz / 1e6:g} MHz" if hz else self.begins.strip()
+        return f"channel {channel}" if channel is not None else f"{hz / 1e6:.9g} MHz" if hz else self.begins.strip()
 
     def wanted(self, assigned_hz: float | None) -> Wanted:
         """What to look for, on a carrier in Hz where that is known."""

@@ -200,7 +200,7 @@ def _harmonics(wanted: Asked, shelf: Shelf) -> Table:
             if channel is not None:
                 return worked.harmonics(channel.hz, f"channel {channel.number}, {shelf.plans[name].title}")
     hz = hz or shelf.hz or worked.USUAL_HZ
-    return worked.harmonics(hz, f"{hz / 1e6:g} MHz")
+    return worked.harmonics(hz, f"{hz / 1e6:.9g} MHz")
 
 
 def _plugs(_wanted: Asked, shelf: Shelf) -> Table:

@@ -85,7 +85,7 @@ def cable_loss(wanted: Asked) -> Table:
             f"{cable.velocity:g}",
         )
         rows.append(Row(cells=cells, field=f"loss {loss:.2g}db"))
-    columns = (f"{metres:g} m at {hz / 1e6:g} MHz", "Loss", "Comes through", "Wave", "Outside", "Velocity")
+    columns = (f"{metres:g} m at {hz / 1e6:.9g} MHz", "Loss", "Comes through", "Wave", "Outside", "Velocity")
     return Table(title=of.title, source=of.source, words=of.words, note=of.note, columns=columns, rows=tuple(rows))
 
 

@@ -8,7 +8,7 @@ from ninja import Field, Schema
 
 from young_spark.core.entry import Guard, Meaning, StoryLine, figure_words
 from young_spark.core.figure import Conditions, Measured, Verdict, quantity
-from young_spark.core.job import not_as_it_leaves, where_words
+from young_spark.core.job import not_as_it_leaves, words_apart
 from young_spark.core.judging import VerdictLine, verdict_sentence, verdict_words, worst
 from young_spark.server.jobs import kept_files
 from young_spark.server.jobs.models import Line, Picture
@@ -166,10 +166,8 @@ def reading_out(
 def meaning_out(meaning: Meaning) -> MeaningOut:
     """One sense of the text for the web."""
     pairs = enumerate(zip(meaning.readings, meaning.verdicts, strict=True))
-    readings = [
-        reading_out(r, list(v), where=where_words(meaning.conditions_of(n)) if meaning.each else "")
-        for n, (r, v) in pairs
-    ]
+    where = words_apart([meaning.conditions_of(n) for n in range(len(meaning.readings))])
+    readings = [reading_out(r, list(v), where=where[n] if meaning.each else "") for n, (r, v) in pairs]
     return MeaningOut(title=meaning.title, readings=readings, conditions=meaning.conditions, remark=meaning.remark)
 
 
@@ -184,7 +182,7 @@ def _picture_out(picture: Picture, words: str) -> PictureOut:
 
 def line_out(line: Line, readings: list[Reading], stale: dict[str, str]) -> LineOut:
     """A line for the web."""
-    apart = len({where_words(r.as_conditions) for r in readings}) > 1
+    where = words_apart([r.as_conditions for r in readings])
     picture = getattr(line, "picture", None)
     return LineOut(
         id=line.pk,
@@ -203,9 +201,9 @@ def line_out(line: Line, readings: list[Reading], stale: dict[str, str]) -> Line
                 [VerdictLine.model_validate(v) for v in r.verdicts],
                 reading=r,
                 stale=stale.get(str(r.pk)),
-                where=where_words(r.as_conditions) if apart else "",
+                where=where[n] if len(set(where)) > 1 else "",
             )
-            for r in readings
+            for n, r in enumerate(readings)
         ],
         conditions=readings[0].as_conditions if readings else None,
         picture=_picture_out(picture, line.text) if picture else None,

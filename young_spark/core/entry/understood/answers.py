@@ -222,7 +222,7 @@ def _what_tells_apart(meaning: Meaning) -> list[Callable[[Conditions], str]]:
 POINTS: dict[str, Callable[[Conditions], str]] = {
     "mode": lambda where: where.mode or "",
     "channel": lambda where: "" if where.channel is None else f"channel {where.channel}",
-    "frequency_hz": lambda where: "" if where.frequency_hz is None else f"{where.frequency_hz / 1e6:g} MHz",
+    "frequency_hz": lambda where: "" if where.frequency_hz is None else f"{where.frequency_hz / 1e6:.9g} MHz",
     "state": lambda where: where.state or "",
     "power_setting": lambda where: where.power_setting or "",
     "heat": lambda where: where.heat or "",
@@ -255,7 +255,9 @@ def _words(sets: dict[str, object]) -> str:
         "power_setting": "{} power",
     }
     parts = [
-        f"{float(str(v)) / 1e6:g} MHz" if k == "frequency_hz" else named.get(k, f"{k.replace('_', ' ')} {{}}").format(v)
+        f"{float(str(v)) / 1e6:.9g} MHz"
+        if k == "frequency_hz"
+        else named.get(k, f"{k.replace('_', ' ')} {{}}").format(v)
         for k, v in sets.items()
     ]
     return ", ".join(parts)

@@ -196,7 +196,7 @@ def _clause_there(part: str, here: dict[str, object], context: EntryContext) -> 
 
 PLACES: dict[str, Callable[[dict[str, object]], str]] = {
     "channel": lambda at: f"ch{int(float(str(at['channel'])))}",
-    "frequency_hz": lambda at: f"{float(str(at['frequency_hz'])) / 1e6:g} mhz",
+    "frequency_hz": lambda at: f"{float(str(at['frequency_hz'])) / 1e6:.9g} mhz",
     "mode": lambda at: str(at["mode"]),
 }
 
