@@ -59,6 +59,7 @@ function whereOf(conditions: Schemas['Conditions'] | null): string {
     conditions.place,
     conditions.heat,
     conditions.audio,
+    conditions.form === 'pp' ? 'peak to peak' : conditions.form === 'ac' ? null : conditions.form,
     conditions.over_db != null ? `${conditions.over_db} dB over` : null,
     conditions.at_db != null ? `${conditions.at_db} dB down` : null,
     conditions.test_v != null ? `at ${conditions.test_v} V` : null,

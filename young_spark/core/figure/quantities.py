@@ -51,6 +51,7 @@ harmonic_10 dBc 10th harmonic
 spurious_worst dBc Worst spurious
 occupied_bandwidth Hz Occupied bandwidth
 adjacent_channel_power W Adjacent channel power
+adjacent_channel_ratio dBc Adjacent channel, below the carrier
 carrier_suppression dB Carrier suppression
 opposite_sideband_suppression dB Opposite sideband suppression
 imd3 dB Third-order product, below one tone
@@ -71,7 +72,7 @@ efficiency % Efficiency
 dissipation W Dissipation
 supply_voltage V Supply voltage
 supply_current A Supply current
-ripple V Ripple, peak to peak
+ripple V Ripple
 ripple_frequency Hz Ripple frequency
 idle_current A Idle current
 bias_voltage V Bias voltage

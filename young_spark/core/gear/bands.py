@@ -16,6 +16,7 @@ _SAID = re.compile(  # '25m coax' is a length
 _FIGURES = {"two": 2, "four": 4, "six": 6, "ten": 10, "twenty": 20, "forty": 40, "eighty": 80}
 _IN_WORDS = re.compile(rf"\b({'|'.join(_FIGURES)})[ -]?met(?:er|re)s?\b", re.IGNORECASE)
 _IN_HERTZ = re.compile(r"(?<![\w./-])(\d{1,5}(?:\.\d+)?) ?([km])hz\b", re.IGNORECASE)
+SPACING_HZ = 1e5  # what is less is the spacing of its channels: 'vhf fm mobile 12.5 kHz'
 NAME_ENDS = re.compile(r"[,:;]")  # behind it come owner and complaint
 
 
@@ -30,7 +31,7 @@ def frequency_said(words: str) -> float | None:
     """The one frequency in Hz that the name in a check-in line says, or that of its one band, or None: '156 MHz whip,
     green plug', 'AM transmitter 1386 kHz'."""
     found = _IN_HERTZ.findall(NAME_ENDS.split(words)[0])
-    said = {float(number) * (1e6 if unit.lower() == "m" else 1e3) for number, unit in found}
+    said = {hz for number, unit in found if (hz := float(number) * (1e6 if unit.lower() == "m" else 1e3)) > SPACING_HZ}
     return said.pop() if len(said) == 1 else band_said(words)
 
 

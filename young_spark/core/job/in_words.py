@@ -5,6 +5,7 @@ from typing import Any
 
 from young_spark.core.figure import Conditions, format_value
 
+FORMS = {"pp": "peak to peak", "rms": "rms", "peak": "peak"}
 WHERE_IN_WORDS: dict[str, Callable[[Any], str]] = {
     "instrument": lambda used: "own meter" if used == "own_meter" else "",
     "item": str,
@@ -20,6 +21,7 @@ WHERE_IN_WORDS: dict[str, Callable[[Any], str]] = {
     "state": str,
     "heat": str,
     "after_s": lambda seconds: f"after {seconds:g} s",
+    "form": lambda form: FORMS.get(form, ""),
     "direction": str,
     "over_db": lambda decibels: f"{decibels:g} dB over",
     "at_db": lambda decibels: f"{decibels:g} dB down",
@@ -37,6 +39,7 @@ HOW_IN_WORDS: dict[str, Callable[[Any], str]] = {
 # how a figure was read at its point: those of one side that were not read alike stand apart
 HOW = tuple(HOW_IN_WORDS)
 LENT = {"tone_hz", "supply_v"}  # by the plan, and told only where figures differ in it
+ALIKE = {"supply_v": 0.08}  # of a figure: 13.2 V and 13.8 V feed alike
 
 
 def joined(*words: str | None) -> str:
@@ -61,6 +64,19 @@ def how_words(conditions: Conditions, names: Iterable[str]) -> str:
 
 def words_apart(conditions: Sequence[Conditions]) -> list[str]:
     """Where the figures of one line stand, in words, and how each was read where that tells them apart."""
-    lent = {name for name in LENT if len({getattr(one, name) for one in conditions}) == 1}
+    lent = {name for name in LENT if not unlike(name, conditions)}
     told = [name for name in HOW if name not in lent and name not in WHERE_IN_WORDS]
     return [joined(where_words(one), how_words(one, told)) for one in conditions]
+
+
+def unlike(name: str, conditions: Sequence[Conditions]) -> bool:
+    """Whether figures say of this that they were read in two ways; S9 is no 20 dB over S9."""
+    told: list[Any] = [value for one in conditions if (value := getattr(one, name)) is not None]
+    if name == "over_db":
+        return len({one.over_db for one in conditions}) > 1
+    if not told or isinstance(told[0], str):
+        return len(set(told)) > 1
+    return bool(max(told) - min(told) > ALIKE.get(name, SAME) * max(map(abs, told)))
+
+
+SAME = 0.01  # of a figure: a level said twice

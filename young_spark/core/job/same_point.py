@@ -1,17 +1,15 @@
 """Which figures were read at one point, so that they are before and after of each other."""
 
 from collections.abc import Iterable, Sequence
-from typing import Any
 
 from young_spark.core.gear import PlanRow
-from young_spark.core.job.in_words import HOW, how_words
+from young_spark.core.job.in_words import HOW, how_words, unlike
 from young_spark.core.job.plans import ReadingFact, not_as_it_leaves
 
 ADDRESS = (
     "item", "place", "function", "mode", "channel", "channels", "frequency_hz", "band", "state", "power_setting",
-    "setting", "heat", "after_s", "instrument", "direction", "over_db", "at_db", "test_v",
+    "setting", "heat", "after_s", "instrument", "form", "direction", "over_db", "at_db", "test_v",
 )  # fmt: skip
-ALIKE = 0.03  # of a figure: 13.7 V and 13.8 V feed alike
 
 
 def points_of(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, list[ReadingFact]]]:
@@ -104,21 +102,11 @@ def _with_those_that_say_less(found: dict[str, list[ReadingFact]]) -> dict[str, 
 def told_apart(facts: Sequence[ReadingFact]) -> list[tuple[str, list[ReadingFact]]]:
     """The figures of a point for each way that they were read in ('voice', 'whistle'), with its words; all of them
     together, where each side was read in one way."""
-    names = [name for name in HOW if any(_unlike(name, side) for side in _by_side(facts))]
+    names = [name for name in HOW if any(unlike(name, [f.conditions for f in side]) for side in _by_side(facts))]
     found: dict[str, list[ReadingFact]] = {}
     for fact in facts:
         found.setdefault(how_words(fact.conditions, names), []).append(fact)
     return [*found.items()]
-
-
-def _unlike(name: str, facts: Sequence[ReadingFact]) -> bool:
-    """Whether figures of one side say of this that they were read in two ways; S9 is no 20 dB over S9."""
-    if name == "over_db":
-        return len({fact.conditions.over_db for fact in facts}) > 1
-    told: list[Any] = [v for fact in facts if (v := getattr(fact.conditions, name)) is not None]
-    if not told or isinstance(told[0], str):
-        return len(set(told)) > 1
-    return bool(max(told) - min(told) > ALIKE * max(map(abs, told)))
 
 
 def _by_side(facts: Sequence[ReadingFact]) -> tuple[list[ReadingFact], list[ReadingFact]]:
@@ -126,7 +114,7 @@ def _by_side(facts: Sequence[ReadingFact]) -> tuple[list[ReadingFact], list[Read
     return received, [fact for fact in facts if fact.phase != "as_received"]
 
 
-LEFT_UNSAID = ({"channel", "frequency_hz"}, {"mode"}, {"power_setting"})
+LEFT_UNSAID = ({"channel", "frequency_hz"}, {"mode"}, {"power_setting"}, {"form"})
 
 
 def _may_be_one(one: ReadingFact, other: ReadingFact) -> bool:

@@ -4,6 +4,7 @@ stands in that sense, and no word beside them can change what it says. Such a se
 from collections.abc import Sequence
 
 from young_spark.core.entry.believed.nothing_lost import lost, stands_where
+from young_spark.core.entry.believed.surety import doubting
 from young_spark.core.entry.facts.cutting import cut
 from young_spark.core.entry.facts.fact import Fact
 from young_spark.core.entry.facts.meaning import Meaning
@@ -24,7 +25,7 @@ def is_plainly_meant(plain: str, meaning: Meaning) -> bool:
     facts = cut(plain)
     figures = [n for n, fact in enumerate(facts) if fact.kind == "figure"]
     words = {word for fact in facts if fact.kind not in {"figure", "where"} for word in fact.text.split()}
-    if len(figures) < LEAST or words & CHANGING:
+    if len(figures) < LEAST or words & (CHANGING | doubting()):
         return False
     said_only = _without_words(meaning)
     if lost(plain, said_only, None) or says_one_thing_twice(meaning):

@@ -330,7 +330,11 @@ def _is_wanted_beside_another(breath: Breath) -> bool:
 
 def _has_a_lone_unit(breath: Breath) -> bool:
     """A unit that is no figure's own: 'pa ma dips to 68'; 'couple of watts' is a figure."""
-    return not UNIT_WORDS.isdisjoint(breath.remark.split()) and not any(said.about for said in breath.said)
+    words = IN_ITS_UNIT.sub(" ", breath.remark).split()
+    return not UNIT_WORDS.isdisjoint(words) and not any(said.about for said in breath.said)
+
+
+IN_ITS_UNIT = re.compile(r"(?<![\w.])\d+(?:\.\d+)? [a-z]+\b")
 
 
 def _leans_on_a_stranger(breath: Breath) -> bool:

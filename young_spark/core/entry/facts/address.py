@@ -69,7 +69,22 @@ def filled(
             address.pop(key, None)
         _of_a_supply(quantity, item, address, ground, others)
     _at_rest_or_off_load(quantity, address, said)
+    _assigned_beside_its_count(quantity, item, address)
     return address
+
+
+def _assigned_beside_its_count(quantity: str, item: Item, address: dict[str, object]) -> None:
+    """'446.00618 err -70': the count and its error, which together say what is assigned: 446.00625 MHz."""
+    counted = address.get("frequency_hz")
+    if quantity != "frequency_error" or not isinstance(counted, float) or counted % SPACING_HZ == 0:
+        return
+    assigned = counted - item.fact.value * (1e3 if item.fact.unit == "k" else 1.0)
+    channel = SPACING_HZ * round(assigned / SPACING_HZ)
+    if abs(assigned - channel) <= A_COUNT_HZ:
+        address["frequency_hz"] = channel
+
+
+SPACING_HZ, A_COUNT_HZ = 1250.0, 10.0  # what channels are a multiple of; how far a count is rounded
 
 
 def _at_rest_or_off_load(quantity: str, address: dict[str, object], said: Collection[str]) -> None:

@@ -17,7 +17,7 @@ MOST_KILOVOLTS = 10.0
 LEAST_BARE_MA = 2.0
 OF_AMPS = 2  # decimals of a current in amps
 MOST_BARE_DBM = -20.0  # of a level at a receiver; above it a bare figure is microvolts
-DOWNWARDS = {"spurious_worst", "power_step", "hum_and_noise"}
+DOWNWARDS = {"spurious_worst", "adjacent_channel_ratio", "power_step", "hum_and_noise"}
 WITH_A_SIDE = {"frequency_error", "power_step", "carrier_shift", "power_fade", "frequency_drift"}
 POSITIVE = {
     "return_loss",

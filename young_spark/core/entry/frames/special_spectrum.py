@@ -117,15 +117,20 @@ def _orders(s: Sentence) -> list[Said]:
 
 
 def _below_pep(s: Sentence) -> list[Said]:
-    """'imd3 35 below pep': below one tone it is 6 dB less."""
+    """'imd3 35 below pep', 'imd3 -31 imd5 -38 below pep': below one tone it is 6 dB less."""
     names, pep = named(s, "imd3", "imd5", "imd7"), named(s, "peak_envelope_power")
-    if len(names) != 1 or not pep or len(s.items) != 1 or not typed(s, "below"):
+    if not names or not pep or len(s.items) != len(names) or not typed(s, "below"):
         return []
-    item = s.items[0]
-    value = abs(item.fact.value) - TWO_TONES_DB
-    use(s, item)
+    said = [
+        Said(
+            s.facts[name].of, value=abs(item.fact.value) - TWO_TONES_DB, unit="dB", step=item.fact.step, address=hand(s)
+        )
+        for name, item in zip(names, s.items, strict=True)
+    ]
+    for item in list(s.items):
+        use(s, item)
     s.take(*names, *pep, *typed(s, "below"))
-    return [Said(s.facts[names[0]].of, value=value, unit="dB", step=item.fact.step, address=hand(s))]
+    return said
 
 
 def _spur_at(s: Sentence) -> list[Said]:

@@ -21,6 +21,7 @@ from young_spark.core.entry.frames.asked_first import is_asked, result_is_asked
 from young_spark.core.entry.frames.columns import find_amps_of_bands, find_columns, find_sisters
 from young_spark.core.entry.frames.emission import find_emission
 from young_spark.core.entry.frames.ends_of_a_feeder import find_ends_of_a_feeder
+from young_spark.core.entry.frames.of_like_electrode import of_like_electrodes
 from young_spark.core.entry.frames.results_said import find_results
 from young_spark.core.entry.frames.special import find_special
 from young_spark.core.entry.frames.stage_ends import find_stage_ends
@@ -90,7 +91,7 @@ def read(facts: Sequence[Fact], ground: Ground, *, loosely: bool = False) -> Bre
         special = find_special(s)
         for step in STEPS:
             step(s)
-        said = at_first([*special, *_readings(s, loosely=loosely)])
+        said = of_like_electrodes(at_first([*special, *_readings(s, loosely=loosely)]))
         results = find_results(s, said, lambda quantity, n, around: _result_address(s, quantity, n, around))
         if any(result_is_asked(one, s) for one in results):
             raise Unexplained

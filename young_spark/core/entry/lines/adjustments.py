@@ -11,6 +11,11 @@ _ADJUSTER = rf"(?P<adjuster>{_PARTS}|(?:\w+ )?(?:pot|trimmer|core|slug|preset))"
 _UNTIL = r"(?:till|until|for max|set for|set to|for|to)"
 _SET = r"(?:re)?(?:set|trimmed|adjusted|tuned|pulled|brought|turned)(?: back| up| down)?"
 _LEFT = rf"(?P<left>{_FIGURE})$"
+_POSITION = rf"(?:\d/\d(?: turns?)?|{_FIGURE})"
+FOUND_AND_LEFT = re.compile(
+    rf"{_ADJUSTER},? (?P<between>.*?)(?:was )?found (?:at |on )?(?P<found>{_POSITION}),? (?:and )?"
+    rf"left (?:at |on )?(?P<left>{_POSITION})$"
+)
 PATTERNS = (
     re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?:was|from) (?P<found>{_FIGURE}) (?:now|to) {_LEFT}"),
     re.compile(rf"{_ADJUSTER} (?P<between>.*?)(?:was )?(?P<found>{_FIGURE}),? (?:set|now) {_LEFT}"),
@@ -63,7 +68,9 @@ def adjustment_in(plain: str) -> Adjustment | None:
     """The adjustment that a folded text tells of, or None."""
     if len(EACH_WITH_ITS_FIGURE.findall(plain)) > 1:
         return None  # 'vr8 11 to 50ma, vr9 9 to 50': of which of them a figure is, no frame here tells
-    for pattern in PATTERNS:
+    if (both := FOUND_AND_LEFT.search(plain)) is not None and "/" in both["left"]:
+        return Adjustment(_named(both["adjuster"]), both["found"].strip(), both["left"].strip(), None)
+    for pattern in (FOUND_AND_LEFT, *PATTERNS):
         if (match := pattern.search(plain)) is None:
             continue
         if pattern is PATTERNS[0] and SHARES.fullmatch(f"{match['found']} {match['left']}") and not match["between"]:

@@ -68,7 +68,7 @@ def _family(quantity_id: str) -> Callable[[str, Expression, Bench], Draft]:
         return read_deviation
     if quantity_id in FREQUENCIES:
         return read_frequency
-    if quantity_id.startswith("harmonic_") or quantity_id == "spurious_worst":
+    if quantity_id.startswith("harmonic_") or quantity_id in {"spurious_worst", "adjacent_channel_ratio"}:
         return read_relative_level
     return read_plain
 

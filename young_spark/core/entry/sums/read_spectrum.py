@@ -6,7 +6,8 @@ from young_spark.core.entry.wording.tokens import Figure, Unclear
 from young_spark.core.figure import Input, Measured, sums
 from young_spark.core.measures import frequency, spectrum
 
-SPACING_HZ = 5e3  # that every plan's channels are a multiple of, near enough to say where
+SPACING_HZ = 1250.0  # that every plan's channels are a multiple of
+ROUGHLY_HZ = 1e3  # near enough to say where, and mostly no multiple of a spacing, so that nobody takes it for assigned
 MOST_OFF_HZ = 25e3  # from where a line is wanted: farther than that it was counted somewhere else
 
 
@@ -55,7 +56,7 @@ def _with_error(carrier: Measured, given: Input, bench: Bench) -> Draft:
         bench = bench.set(frequency_hz=stood)
     elsewhere = bench.conditions.channel is None and assigned is not None and abs(given.value - assigned) > MOST_OFF_HZ
     if elsewhere:
-        bench = bench.set(frequency_hz=SPACING_HZ * round(given.value / SPACING_HZ))
+        bench = bench.set(frequency_hz=ROUGHLY_HZ * round(given.value / ROUGHLY_HZ))
     if assigned is None or elsewhere or abs(given.value - assigned) > 0.02 * assigned:
         return bench.draft(carrier)
     error = _modulated(frequency.error_from_carrier(carrier, given, assigned, words), bench)

@@ -155,7 +155,11 @@ def _read_alone(part: str, context: EntryContext) -> Understanding | None:
         return None
     meant = in_one_breath(part, part, context)
     whole = meant is not None and meant.chosen is not None and (meant.story is None or meant.story.kind == "adjusted")
-    return meant if whole and meant is not None and not meant.meanings[meant.chosen or 0].remark else None
+    beside = set(meant.meanings[meant.chosen or 0].remark.split()) if whole and meant is not None else set()
+    return meant if whole and beside <= AS_IT_STOOD else None
+
+
+AS_IT_STOOD = {"set", "now", "ok", "steady", "each", "both", "again"}  # words that leave a figure what it is
 
 
 PRINTED = {"F", "H", "Ω"}

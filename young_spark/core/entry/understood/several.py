@@ -381,6 +381,8 @@ def _said_so(reading: Measured, said: Said) -> Measured:
     changes: dict[str, object] = {}
     if said.address.get("setting") == "tight":
         changes["not_judged"] = "with the knob turned tight: no limit is for that"
+    if reading.quantity == "ripple" and said.address.get("form") == "rms":
+        changes["not_judged"] = "read as rms: what is due of ripple is peak to peak"
     if said.about:
         changes["remarks"] = ("about: a rough figure", *reading.remarks)
     if said.value is not None and said.low is not None and said.high is not None:

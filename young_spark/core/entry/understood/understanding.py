@@ -110,11 +110,18 @@ def _as_it_was_typed(meant: Understanding, text: str, plain: Spared) -> Understa
     )
 
 
+# 'was 62w on 20m': nobody reads now what it was
+ONLY_BEFORE = re.compile(r"(?:it )?(?:was|were|had been|used to be) (?!told|set)[^,;]*\d[^,;]*")
+NOW_TOO = re.compile(r"\b(?:now|today|is|to)\b|->|→")
+
+
 def _understood(text: str, context: EntryContext) -> Understanding:
     plain = with_the_mode_of_its_row(with_the_unit_of_alike(over_its_clauses(as_spelt(folded(text)))))
     plain = of_low_tension(plain, context)
     if not plain:
         return Understanding(text=text)
+    if ONLY_BEFORE.fullmatch(plain) and NOW_TOO.search(plain) is None:
+        return Understanding(text=text, story=note_of(text, plain))
     if (several := of_one_of_several(plain)) is not None:
         unit, read = several
         meant = _understood(read, context).model_copy(update={"text": text})
