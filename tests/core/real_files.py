@@ -1702,3 +1702,48 @@ def _(folder, rng):
     rows = "\n".join(f"{hz:.0f} {g.real:.6g} {g.imag:.6g}" for hz, g in zip(f, (z - 50) / (z + 50), strict=True))
     (folder / "r.s1p").write_text(f"# Hz S RI R 50\n{rows}\n")
     return folder / "r.s1p"
+
+
+# sweeps that show something else than what was meant ------------------------------------------------------------------
+
+
+@case(
+    "beyond: a sweep that begins above what is assigned",
+    {"nominal_hz": 27.185e6},
+    {"carrier_power": NONE, "harmonic_2": NONE, "harmonic_3": NONE},
+    remark="harmonic of order 2",
+)
+def _(folder, rng):
+    f = np.linspace(40e6, 150e6, 11_001)
+    lines = {2 * 27.185e6: -42.0, 3 * 27.185e6: -50.0, 4 * 27.185e6: -60.0}
+    return csv(
+        folder, "frequency_hz,level_dbm", f, swept(rng, lines, floor_dbm=-95.0, rbw=30e3, detector="sample", f=f)
+    )
+
+
+@case("beyond: occupied bandwidth of two sidebands that are lines", {}, {"occupied_bandwidth": 2000.0})
+def _(folder, rng):
+    f = np.linspace(27.165e6, 27.205e6, 4001)
+    lines = {27.185e6: 10.0, 27.186e6: 2.0, 27.184e6: 2.0}
+    return csv(
+        folder, "frequency_hz,level_dbm", f, swept(rng, lines, floor_dbm=-90.0, rbw=100.0, detector="sample", f=f)
+    )
+
+
+@case("beyond: a load that has no resonance", {"nominal_hz": 27.3e6}, {"resonant_frequency": NONE}, wanted=("swr",))
+def _(folder, rng):
+    f = np.linspace(24e6, 31e6, 301)
+    gamma = 0.01 + 0.002 * (rng.standard_normal(301) + 1j * rng.standard_normal(301))
+    return touchstone(folder, "# Hz S RI R 50", f, gamma)
+
+
+@case("beyond: a filter in twelve points", {}, {"edge_low_3db": 300.2, "edge_high_3db": 2698.6})
+def _(folder, rng):
+    f = np.array([100.0, 200, 300, 400, 600, 1000, 1500, 2000, 2500, 2700, 3000, 4000])
+    level = -10 * np.log10(1 + (300 / f) ** 8) - 10 * np.log10(1 + (f / 2700) ** 8)
+    return csv(folder, "frequency_hz,level_db", f, np.round(level, 1))
+
+
+@case("beyond: a wattmeter's own noise", {}, {"power_fade": NONE, "time_constant": NONE, "steady_power": NONE})
+def _(folder, rng):
+    return csv(folder, "time_s,power_w", np.arange(600) / 10, np.abs(0.02 * rng.standard_normal(600)))

@@ -22,7 +22,7 @@ NAMES = ("power_fade", "time_constant", "steady_power")
 
 def analyse_fade(capture: Curve, options: Options) -> Analysis:
     """Fall in dB, time constant and final power of a key-down."""
-    start = _after_ramp(capture.x, capture.y)
+    start = None if _is_noise(capture.y) else _after_ramp(capture.x, capture.y)
     if start is None:
         why = "no power is in the record"
         return Analysis("fade", None, tuple(nothing(n, why, method=METHOD, reason="invalid_conditions") for n in NAMES))
@@ -39,6 +39,17 @@ def analyse_fade(capture: Curve, options: Options) -> Analysis:
         "time, s", "power, W", tuple(lines), (PlotMark("after the ramp", float(capture.x[start]), float(p[0])),)
     )
     return Analysis("fade", None, (_fade(t, p), *_course(t, p, shape, options)), remarks, plot)
+
+
+def _is_noise(p: Real) -> bool:
+    """Whether neighbours differ by so much of what there is that no power is keyed: a meter's own noise."""
+    there = p[p > 0.5 * float(np.quantile(p, 0.95))]
+    if len(there) < FEWEST:
+        return False
+    return float(np.std(np.diff(p))) / math.sqrt(2) > NOISE_SHARE * float(np.median(np.abs(p)) or there.mean())
+
+
+NOISE_SHARE = 0.35  # of the power: speech and keying come nowhere near it from sample to sample
 
 
 def _after_ramp(t: Real, p: Real) -> int | None:

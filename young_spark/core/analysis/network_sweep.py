@@ -112,11 +112,18 @@ def _least(dense: Dense, size: Real, best: int) -> list[Measured]:
         return [most, nothing("resonant_frequency", why, method=METHOD)]
     readings = [_swr("swr_minimum", lowest, u, at)]
     (found,) = dense.doubted(lambda gamma: (_lowest_place(xs, np.abs(gamma)),))
-    at_u = found.doubt if found is not None else float(xs[-1] - xs[0])
+    span = float(xs[-1] - xs[0])
+    at_u = found.doubt if found is not None else span
+    if K95 * at_u > SPAN_SHARE * span:
+        why = "no resonance stands out of this sweep: what comes back is about the same all over it"
+        return [*readings, nothing("resonant_frequency", why, method=METHOD)]
     return [
         *readings,
         estimate("resonant_frequency", at, at_u, method=METHOD, working="where the SWR is least", at_hz=at),
     ]
+
+
+SPAN_SHARE = 0.25  # of the sweep: a resonance that is known no better is none
 
 
 def _lowest_place(xs: Real, size: Real) -> float:

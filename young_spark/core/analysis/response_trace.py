@@ -1,5 +1,8 @@
 """A filter swept from audio to RF: its edges and its ripple."""
 
+import math
+from dataclasses import replace
+
 import numpy as np
 
 from young_spark.core.analysis.figures import estimate, nothing
@@ -23,6 +26,10 @@ def analyse_response(capture: Curve, options: Options) -> Analysis:
     *edges, ripple = dense.doubted(
         lambda level: (*(_edge(xs, np.real(level), *e) for e in EDGES), _ripple(np.real(level), least_hump))
     )
+    edges = [
+        _beside_its_points(found, _edge(capture.x, capture.y, *edge), capture.x)
+        for edge, found in zip(EDGES, edges, strict=True)
+    ]
     readings = [_edge_reading(edge, found) for edge, found in zip(EDGES, edges, strict=True)]
     marks = [PlotMark("highest", float(xs[top]), float(ys[top]))]
     marks += [
@@ -30,7 +37,7 @@ def analyse_response(capture: Curve, options: Options) -> Analysis:
         for (down, _), r in zip(EDGES, readings, strict=True)
         if r.value is not None
     ]
-    readings.append(_ripple_reading(ripple, _humps(ys, least_hump), xs, ys))
+    readings.append(_ripple_reading(ripple, _humps(ys, least_hump), xs, ys, least_hump))
     plot = Plot(
         "frequency, Hz",
         "level, dB",
@@ -50,6 +57,21 @@ def _edge(xs: Real, ys: Real, down: int, side: int) -> float | None:
         return None
     share = (level - ys[at]) / (ys[at + side] - ys[at])
     return float(xs[at] + share * (xs[at + side] - xs[at]))
+
+
+def _beside_its_points(found: Doubted | None, straight_hz: float | None, xs: Real) -> Doubted | None:
+    """An edge between points that lie far apart beside its doubt: a curve and straight lines through them differ by
+    what nobody knows of the bend between them."""
+    if found is None or straight_hz is None:
+        return found
+    at = min(max(int(np.searchsorted(xs, found.value)), 1), len(xs) - 1)
+    if xs[at] - xs[at - 1] < FAR_APART * found.doubt:
+        return found
+    return replace(found, bend=math.hypot(found.bend, abs(found.value - straight_hz) / BEND_KNOWN))
+
+
+FAR_APART = 4.0  # standard deviations: with closer points it is their noise in which the two ways differ
+BEND_KNOWN = 1.5  # the difference over this is taken for a standard deviation: 1.3 times it are in the interval
 
 
 def _edge_reading(edge: tuple[int, int], found: Doubted | None) -> Measured:
@@ -77,10 +99,11 @@ def _ripple(ys: Real, least_hump: float) -> float:
     return float(between.max() - between.min())
 
 
-def _ripple_reading(found: Doubted | None, peaks: list[int], xs: Real, ys: Real) -> Measured:
+def _ripple_reading(found: Doubted | None, peaks: list[int], xs: Real, ys: Real, least_hump: float) -> Measured:
     # the highest of several peaks and the deepest of several valleys lean outwards by the noise: that is taken off
     value, doubt = (max(found.value - found.shift, 0.0), found.doubt) if found is not None else (0.0, 0.0)
     if len(peaks) < 2:
+        doubt = max(doubt, least_hump / 2)  # less stands out of no noise
         return estimate("passband_ripple", 0.0, doubt, method=METHOD, working="one peak only")
     between = ys[peaks[0] : peaks[-1] + 1]
     lean = f", less {found.shift:.2f} dB of noise" if found is not None and found.shift >= 0.005 else ""

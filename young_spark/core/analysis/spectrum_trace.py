@@ -73,6 +73,9 @@ SMALLEST_U_DB = 0.005  # no level is known better
 FLAT_POINTS, FLAT_FALL_DB = 3, 1.5  # as many of the very same level, and then down: no filter has that shape
 
 
+NEAR_ASSIGNED = 0.02  # of a frequency: so near a carrier is looked for first
+
+
 def analyse_spectrum(capture: Curve, options: Options) -> Analysis:
     """Carrier and what stands beside it, corrected by the path at each frequency."""
     x, y = capture.x, capture.y
@@ -85,7 +88,7 @@ def analyse_spectrum(capture: Curve, options: Options) -> Analysis:
     if options.detector is None:
         floor = replace(floor, detector_known=False)
     carrier = line_at(x, y, float(x[peak]), rbw, floor)
-    if (why := _no_carrier(y, peak, floor)) is not None:
+    if (why := _no_carrier(y, peak, floor) or _is_a_harmonic(float(x[peak]), options)) is not None:
         return _without_a_carrier(x, y, why)
     if _are_too_far_apart(y, peak):
         return _between_the_points(x, y, carrier, options)
@@ -94,7 +97,7 @@ def analyse_spectrum(capture: Curve, options: Options) -> Analysis:
     close_in = float(x[-1]) < 2 * carrier.at_hz
     readings = [_carrier_power(carrier, options)]
     if close_in:
-        readings.append(occupied_bandwidth(x, y))
+        readings.append(_with_its_filter(occupied_bandwidth(x, y), rbw))
     readings += [_harmonic(n, x, y, carrier, rbw, floor, options) for n in HARMONICS if n * carrier.at_hz <= x[-1]]
     readings.append(_spurious(x, y, carrier, rbw, floor, options, close_in, readings))
     marks = [PlotMark("carrier", carrier.at_hz, carrier.dbm)]
@@ -123,6 +126,17 @@ def _no_carrier(y: Real, peak: int, floor: Floor) -> str | None:
         if wide or still or over > (SURE_DB if random else floor.margin_db)
         else "no carrier in this sweep: only its floor"
     )
+
+
+def _is_a_harmonic(at_hz: float, options: Options) -> str | None:
+    """Why the strongest line of a sweep that does not show what was assigned is no carrier, or None."""
+    if options.nominal_hz is None or at_hz < options.nominal_hz:
+        return None
+    order = round(at_hz / options.nominal_hz)
+    if order < 2 or abs(at_hz / (order * options.nominal_hz) - 1) > NEAR_ASSIGNED:
+        return None
+    assigned = format_value(options.nominal_hz, "Hz", figures=5)
+    return f"no carrier at {assigned} in this sweep: the strongest line is its harmonic of order {order}"
 
 
 def _cut_at_the_top(y: Real, peak: int) -> str | None:
@@ -185,7 +199,7 @@ def _remarks(options: Options, rbw: float) -> tuple[str, ...]:
 def _carrier_at(x: Real, y: Real, options: Options) -> int:
     there = np.ones(len(x), bool)
     if options.nominal_hz is not None:
-        near = np.abs(x - options.nominal_hz) < max(0.02 * options.nominal_hz, 3 * float(x[1] - x[0]))
+        near = np.abs(x - options.nominal_hz) < max(NEAR_ASSIGNED * options.nominal_hz, 3 * float(x[1] - x[0]))
         there = near if near.any() else there
     elif x[0] < 5 * (x[1] - x[0]):
         falling = np.flatnonzero(np.diff(y) > 0)
@@ -421,6 +435,18 @@ def _scatter_of_an_edge(power: Real, at: int, step: float) -> float:
     share = (1 - OCCUPIED) / 2
     worth = float((power**2).sum())  # of so many independent points
     return math.sqrt(share * worth) / density * step
+
+
+FILTER_EDGE = 1.09  # of its width: as far as a line's own 0.5 % reaches through a Gaussian filter, 2.576/2.355
+
+
+def _with_its_filter(width: Measured, rbw: float) -> Measured:
+    """An occupied bandwidth that may be less by what the filter adds at either end, where that ends on a line."""
+    if width.value is None or width.uncertainty is None:
+        return width
+    low = max(width.value - 2 * FILTER_EDGE * rbw - width.uncertainty, 0.0)
+    high = width.value + width.uncertainty
+    return width.model_copy(update={"interval": (low, high), "uncertainty": (high - low) / 2})
 
 
 def occupied_bandwidth(x: Real, y: Real) -> Measured:
