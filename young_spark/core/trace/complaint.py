@@ -158,7 +158,7 @@ def _of_clause(chain: Chain, clause: Clause) -> Told:
         return [hand, *_while_untouched(chain, words)]
     if (current := _of_current(chain, words)) is not None:
         return [current]
-    if any(of.search(words) for of in (said.OF_ANOTHER, said.OF_SOME_CHANNELS, said.DIPS)):
+    if any(of.search(words) for of in (said.OF_ANOTHER, said.OF_SOME_CHANNELS, said.OF_A_PLATE_METER, said.DIPS)):
         return []
     if said.NOT_HEARD.search(words) or said.UNMODULATED.search(words):
         return _functions(chain, lambda p: p.function == "modulation", "dead")

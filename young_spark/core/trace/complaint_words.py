@@ -196,6 +196,8 @@ NOT_HEARD = re.compile(
 SOMETIMES = re.compile(r"\b(?:sometimes|now and (?:then|again)|intermittent\w*|often|occasionally)\b")
 UNTIL = re.compile(r"\b(?:until|unless)\b")
 OF_ALL_CHANNELS = re.compile(r"\b(?:on )?(?:all|every|any|each)(?: of)?(?: the)?(?: \w+)? channels?\b")
+# what a meter of the valves shows on transmit is not what goes out
+OF_A_PLATE_METER = re.compile(r"^(?!.*\b(?:output|power|watts?)\b).*\b(?:plate|anode|grid) (?:meter|needle)\b")
 DIPS = re.compile(r"\bdip\b")  # of a tank; a power that dips is another thing
 ONLY_WATTS = re.compile(r"\s*(?:only |about |just )*\d+(?:\.\d+)? ?w(?:atts?)?\s*")
 TUNED = re.compile(r"\btune (?:carrier|power|up)\b")  # a carrier, as for the key

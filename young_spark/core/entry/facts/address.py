@@ -298,26 +298,44 @@ def from_an_open_line(quantity: str, address: dict[str, object], ground: Ground)
 
 def _of_a_supply(quantity: str, item: Item, address: dict[str, object], ground: Ground, others: list[Item]) -> None:
     """Volts and amps of the supply stand at a state, not at a channel; beside watts, or many amps, that is transmit."""
-    if "state" in item.address:
+    if "state" in item.address or _is_at_a_setting(quantity, item, address, others):
         return
     if quantity == "supply_current" and FREQUENCY_KEYS & address.keys():
         address["state"] = "transmit"  # '10m 9.8a': what it draws on a band, it draws while it sends there
         return
     amps = _amps_of_no_other_state(item, others)
     current = ground.current or {}
-    in_one_breath = (
-        any(i.quantity == ground.wants or i.fact.unit == "A" for i in others) and ground.wants in OF_A_SUPPLY
-    )
     if _is_keyed(quantity, item, ground, others) or (quantity == "supply_current" and "mode" in item.address):
         address["state"] = "transmit"
     elif (said := _state_of_the_volts_before(quantity, item, others)) is not None:
         address["state"] = said
-    elif ground.wants == quantity or in_one_breath:
+    elif ground.wants == quantity or _is_beside_what_is_wanted(others, ground):
         address.setdefault("state", current.get("state"))
     elif any(a > KEYED_FROM_A for a in amps) and any(is_power(str(line.get("quantity"))) for line in ground.lines):
         address["state"] = "transmit"
     else:
         address.pop("state", None)
+
+
+def _is_beside_what_is_wanted(others: list[Item], ground: Ground) -> bool:
+    """Whether volts or amps of the supply, as the current line wants them, stand in the same breath."""
+    return ground.wants in OF_A_SUPPLY and any(i.quantity == ground.wants or i.fact.unit == "A" for i in others)
+
+
+def _is_at_a_setting(quantity: str, item: Item, address: dict[str, object], others: list[Item]) -> bool:
+    """Amps at a setting of the power are drawn while it sends."""
+    setting = _setting_of_its_watts(item, address, others) if quantity == "supply_current" else None
+    address.update({"state": "transmit", "power_setting": setting} if setting else {})
+    return bool(setting)
+
+
+def _setting_of_its_watts(item: Item, address: dict[str, object], others: list[Item]) -> object:
+    """'2.4a high power', 'high 24w 5.3a': the setting of the power that is said of the amps, or of the watts directly
+    before them."""
+    if "power_setting" in address:  # what the current line lends was left behind
+        return address["power_setting"]
+    watts = next((i for i in others if i.at == item.at - 1 and i.fact.unit == "W"), None)
+    return None if watts is None else watts.address.get("power_setting")
 
 
 def _state_of_the_volts_before(quantity: str, item: Item, others: list[Item]) -> object:

@@ -304,9 +304,20 @@ def _concerned(s: Sentence, key: str) -> list[Item]:
     return s.items
 
 
+def _watts_of_a_module(s: Sentence, key: str, n: int) -> list[Item]:
+    """'module a 240w 9.9a': watts directly behind a part of an amplifier that makes its own are no whole unit's."""
+    watts = s.item_at(n + 1)
+    if key != "place" or watts is None or watts.fact.unit not in WITHOUT_PLACE or watts in _concerned(s, key):
+        return []
+    return [watts] if MODULE.match(str(s.facts[n].is_)) else []
+
+
+MODULE = re.compile(r"(?:module|half|bank|pallet|deck|side) ", re.IGNORECASE)
+
+
 def _meant(s: Sentence, key: str, n: int) -> list[Item]:
     """What was said once behind the last of two like figures is of that one alone; else it is of them all."""
-    concerned = [i for i in _concerned(s, key) if key not in i.address]
+    concerned = [i for i in [*_concerned(s, key), *_watts_of_a_module(s, key, n)] if key not in i.address]
     last = next((i for i in reversed(s.items) if i.at < n), None)
     if (labelled := _by_its_label(s, key, n, concerned)) is not None:
         return labelled

@@ -1,11 +1,12 @@
 """Whether a breath that could be taken is doubtful beside what was read before and what the current line wants."""
 
+import math
 import re
 
 from young_spark.core.entry.believed.usual import OUT_OF_RANGE as UNUSUAL
 from young_spark.core.entry.believed.usual import how_far
 from young_spark.core.entry.facts.cutting import cut as cut_facts
-from young_spark.core.entry.facts.meaning import EntryContext, Understanding
+from young_spark.core.entry.facts.meaning import Earlier, EntryContext, Understanding
 from young_spark.core.entry.facts.said import Breath, Said
 from young_spark.core.entry.lines.where_it_was_left import OF_THE_HAND
 from young_spark.core.entry.understood.one_figure import NO_FIGURE, figure_words
@@ -25,11 +26,20 @@ def is_doubtful(breath: Breath, taken: Understanding, plain: str, context: Entry
     if leans and any(guard.code in FAR_OFF for guard in taken.guards):
         return True
     wanted = [said for said in figures if said.as_wanted]
+    return _is_of_another(figures, wanted, plain, context) or _is_unusual(figures, wanted, plain, context)
+
+
+def _is_of_another(figures: list[Said], wanted: list[Said], plain: str, context: EntryContext) -> bool:
+    """Whether figures that nobody names are rather of another quantity, by what was read before."""
+    unnamed = [said for said in figures if not said.named]
+    if _is_of_what_was_read(unnamed, wanted, plain, context):
+        return True
+    return any(_is_as_another_was(said, context) or _is_no_such_power(said, context) for said in unnamed)
+
+
+def _is_unusual(figures: list[Said], wanted: list[Said], plain: str, context: EntryContext) -> bool:
+    """Whether figures that the slip names are out of what is usual of that, or are likelier something else."""
     of_a_supply = [said for said in figures if said.leans and said.quantity == "supply_voltage"]
-    if _is_of_what_was_read([said for said in figures if not said.named], wanted, plain, context):
-        return True
-    if any(_is_as_another_was(said, context) for said in figures if not said.named):
-        return True
     unusual = any(how_far(said, context) > UNUSUAL for said in (*wanted, *of_a_supply))
     return unusual or _is_likelier_otherwise(wanted, plain, context)
 
@@ -39,6 +49,27 @@ def _is_of_what_was_read(unnamed: list[Said], wanted: list[Said], plain: str, co
     if len(unnamed) > 1 and all(_was_read_there(said, context) for said in unnamed):
         return True
     return bool(wanted) and NOW.search(plain) is not None and _was_read_otherwise(wanted[0], context)
+
+
+def _is_no_such_power(said: Said, context: EntryContext) -> bool:
+    """'40m .14' behind 99 W on that band: a bare figure far from every power that was read there; or watts that drive
+    an amplifier with half of what it gives."""
+    if said.unit != "W" or not said.value or said.result is not None:
+        return False
+    if said.quantity == "drive_power":
+        return said.value > MOST_DRIVE * (context.greatest_power_w or math.inf)
+    there = [e.value for e in context.earlier if e.quantity == said.quantity and e.value and _is_at(e, said)]
+    far = all(max(value / said.value, said.value / value) > NO_SUCH_POWER for value in there)
+    return bool(there) and far and not said.in_its_unit
+
+
+def _is_at(earlier: Earlier, said: Said) -> bool:
+    points = ("frequency_hz", "channel")
+    return all(said.address.get(key) in {None, getattr(earlier.conditions, key)} for key in points)
+
+
+MOST_DRIVE = 0.4  # of the greatest power
+NO_SUCH_POWER = 100.0  # times: a dead final is weaker, and is said in its unit
 
 
 def _is_as_another_was(said: Said, context: EntryContext) -> bool:

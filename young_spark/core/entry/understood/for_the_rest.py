@@ -9,6 +9,7 @@ from young_spark.core.entry.believed.nothing_lost import (
 )
 from young_spark.core.entry.believed.surety import MEASURED_IN
 from young_spark.core.entry.facts.cutting import cut as cut_facts
+from young_spark.core.entry.facts.fact import Fact
 from young_spark.core.entry.facts.meaning import Choice, EntryContext, Meaning, Understanding
 from young_spark.core.entry.frames.stray_figures import left_beside
 from young_spark.core.entry.lines.story_guess import is_only_told, note_of
@@ -16,6 +17,7 @@ from young_spark.core.entry.understood.answers import label_of
 from young_spark.core.entry.understood.one_breath import PARTS, asked_about, in_one_breath
 from young_spark.core.entry.understood.part_by_part import MOST_PARTS
 from young_spark.core.entry.understood.read_or_told import FIGURE_IN
+from young_spark.core.entry.wording.places import ELECTRODES
 
 
 def _asked_for_a_note(
@@ -133,7 +135,7 @@ def _asked_for_one_of(
 ) -> Understanding | None:
     """'d21 new, 2m 4.8w hi 1.0w lo 1.45a': a clause behind what was done that holds a figure of the bench, of which
     nobody is sure: as words only it would be lost without anybody knowing."""
-    unread = next((part for part in parts if READ_SURELY.search(part) and not is_only_told(part)), None)
+    unread = next((part for part in parts if _was_read(part) and not is_only_told(part)), None)
     if unread is None or meant.story is None or meant.story.kind not in WORK:
         return None
     asked = asked_about(text, unread, context)
@@ -141,6 +143,23 @@ def _asked_for_one_of(
     return asked.model_copy(update=told)
 
 
+def _was_read(part: str) -> bool:
+    """Whether a clause holds a figure in a unit of the bench, or one that is named and carries no unit: 'collector now
+    4.6', 'ref 10.24000', and no 'R61 10k'."""
+    facts = cut_facts(part)
+    figures = [fact for fact in facts if fact.kind == "figure"]
+    bare = len(figures) == 1 and figures[0].unit is None and figures[0] is facts[-1]
+    named = any(_is_a_name(fact) and PART_ONLY.fullmatch(fact.text) is None for fact in facts)
+    return READ_SURELY.search(part) is not None or (bare and named)
+
+
+def _is_a_name(fact: Fact) -> bool:
+    """Whether a fact says of what, or at which electrode, something was read."""
+    return fact.kind in {"place", "quantity"} or fact.text.removesuffix("s") in LONG_ELECTRODES
+
+
+LONG_ELECTRODES = frozenset(name for name in ELECTRODES if len(name) > 3)
+PART_ONLY = re.compile(r"[a-z]{1,3}\d+[a-z]?")
 WORK = {"did", "adjusted"}
 READ_SURELY = re.compile(
     r"(?<![\w.])(?<!up )(?<!down )[+-]?\d+(?:\.\d+)? ?"

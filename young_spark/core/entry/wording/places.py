@@ -312,11 +312,20 @@ def _part(rest: str) -> Place | None:
     part, typed = found["part"].upper(), found[0]
     if found["relation"]:
         return Place(typed, part, f"{found['relation']} {part}")
+    if called := CALLED_BEHIND.match(rest, found.end()):
+        return Place(typed + called[0], part, part)  # 'd14 bpf switching diode open': what the part is
     if told := re.match(rf" (?:{_STAGES})(?= [bceg](?![\w])| (?:{_LONG})\b)", rest[found.end() :]):
         typed += told[0]  # 'q18 regulator c 13.1': what the part does
     behind = rest[len(typed) :]
     side = _behind(behind, found["part"])
     return Place(typed + behind[: side[1]], part, f"{part}{side[0]}")
+
+
+CALLED_BEHIND = re.compile(
+    r"(?: [a-z]{2,}){0,3} "
+    r"(?:diode|transistor|fet|choke|zener|thermistor|resistor|cap|capacitor|trimmer|load|crystal)"
+    r"(?= (?:is |was |reads |gone |measures )*(?:open|o/c|short|shorted|s/c|leaky|blown)(?: circuit)?$)"
+)
 
 
 def _between(rest: str) -> Place | None:
