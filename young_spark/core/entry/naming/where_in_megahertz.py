@@ -5,7 +5,7 @@ from dataclasses import replace
 from young_spark.core.entry.facts.said import UNIT_OF, Item
 from young_spark.core.entry.facts.sentence import LONELY_WORDS, Sentence
 from young_spark.core.entry.naming.names_to_figures import RATIOS
-from young_spark.core.entry.rows.unlabelled import is_in_an_amateur_band
+from young_spark.core.entry.rows.row_of_megahertz import is_in_an_amateur_band
 
 LEAST_TUNED_HZ = 1e6
 LEAST_MHZ, MOST_MHZ = 1.0, 1300.0

@@ -9,7 +9,7 @@ from young_spark.core.entry.facts.bare_beside import with_the_unit_of
 from young_spark.core.entry.facts.fact import AS_TYPED, Fact
 from young_spark.core.entry.facts.said import UNIT_OF, Item
 from young_spark.core.entry.facts.sentence import Sentence
-from young_spark.core.entry.rows.unlabelled import may_be_where
+from young_spark.core.entry.rows.where_alone import may_be_where
 from young_spark.core.entry.wording.vocabulary import manner, vocabulary
 
 LEAST = 2  # figures

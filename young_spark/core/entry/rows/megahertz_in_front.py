@@ -4,7 +4,7 @@ fm 95w dev 2.4k', 'swr 1.2 (477.1)', '16: 24.2w'. It is written as what it is, s
 import re
 
 from young_spark.core.entry.facts.said import Ground
-from young_spark.core.entry.rows.unlabelled import AMATEUR_MHZ
+from young_spark.core.entry.rows.row_of_megahertz import AMATEUR_MHZ
 from young_spark.core.entry.wording.typed_figures import UNIT
 
 _NUMBER = r"(?P<mhz>\d{1,4}\.\d{1,3})"

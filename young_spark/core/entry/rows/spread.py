@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from young_spark.core.entry.facts.cutting import cut
 from young_spark.core.entry.facts.said import Ground
 from young_spark.core.entry.rows.one_of_several import NUMBERED
-from young_spark.core.entry.rows.unlabelled import AMATEUR_MHZ
+from young_spark.core.entry.rows.row_of_megahertz import AMATEUR_MHZ
 from young_spark.core.entry.wording.typed_figures import FIGURE, UNIT, unit_of
 
 LEAST, MOST = 2, 12  # points of a row
