@@ -12,6 +12,7 @@ import { ChipRow, setByHand, setNames, Field, NO_CHIPS, outbox, useOutgoing, wit
 import { useStored } from '../store'
 import { JobList } from '../shelf'
 import { Pending, SlipLine, useLineActs } from '../slip'
+import { useKeptInView } from '../ui/useKeptInView'
 import { GearOptions } from '../ui/GearOptions'
 
 const TRY = ['3.8w', 'swr 3.8/0.3', '-6dbm +20db +20db', '27.18498M', 'mod 2.1/0.15', '3.4..3.9w']
@@ -43,6 +44,7 @@ export function BenchPage() {
   useEffect(() => {
     here.current?.scrollIntoView({ block: 'end' })
   }, [standing.length, pending.length])
+  useKeptInView(here)
 
   const onAction = (action: Action): boolean => {
     if (action === 'back') takeBack(pending, standing)

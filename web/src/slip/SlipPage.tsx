@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router'
 import type { Schemas } from '../api/client'
 import { slipOptions } from '../api/queries'
 import { keyName, useKeySettings } from '../keys'
+import { useKeptInView } from '../ui/useKeptInView'
 import { Beside } from './Beside'
 import { CurrentLine } from './CurrentLine'
 import { LargePicture } from './LargePicture'
@@ -59,6 +60,7 @@ function OpenSlip({ slip, item, onItem, late }: OpenSlipProps) {
   useEffect(() => {
     here.current?.scrollIntoView({ block: 'end' })
   }, [count, work.current?.row, slip.part, work.up, work.hasLive])
+  useKeptInView(here)
   return (
     <div
       className={work.far ? 'work far' : 'work'}
