@@ -3,6 +3,7 @@
 The stream is that of a receiver that was never made for measuring: 8 bits, a reference of its own, and too little
 headroom. So a stretch that touches the rails gives no figure, and the receiver's reference error is taken off."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -18,6 +19,7 @@ MIDDLE, FULL_SCALE = 127.5, 127.5  # of an unsigned byte
 MOST_AT_THE_RAILS = 1e-4  # share of the samples; noise alone reaches them no more often at a level that is right
 FEEBLE = 0.06  # of full scale: below it the steps of 8 bits are in the figures
 LEAST_LEVEL = 0.012  # of full scale: below it, a step and a half of 8 bits, they are the figures
+MOST_DOUBT = 0.02  # of a deviation: a live figure shows no spread, and one that is known worse waits for more carrier
 HALF_A_CHANNEL_HZ = 20_000.0  # what is left of the band to either side of the carrier once it is found
 OWN_SPUR_HZ = 1_000.0  # about the middle of its band, where the receiver hears itself
 SIDEBANDS = {"usb", "lsb", "ssb"}  # a mode without a carrier: no figure of one
@@ -99,8 +101,8 @@ def figures_of_stretch(samples: npt.NDArray[np.complex64], tuning: Tuning) -> St
 def _figures(record: Baseband, tuning: Tuning) -> dict[LiveName, float | None]:
     """Both kinds of modulation are looked for, whatever the mode: what nobody looked for is not called quiet."""
     as_fm = _analysed(record, "fm")
-    deviation = _value(as_fm, "fm_deviation")
-    if deviation is not None and tuning.mode != "am":  # of a carrier whose envelope stands still
+    swings, deviation = _value(as_fm, "fm_deviation") is not None, _value(as_fm, "fm_deviation", MOST_DOUBT)
+    if swings and tuning.mode != "am":  # a carrier whose envelope stands still
         return {"frequency": _value(as_fm, "carrier_frequency"), "depth": 0.0, "deviation": deviation}
     as_am = _analysed(record, "am")
     frequency = _value(as_am, "carrier_frequency")
@@ -120,9 +122,12 @@ def _nothing_of(analysis: Analysis | None, quantity: str) -> float | None:
     return 0.0 if found is not None and found.reason == "invalid_conditions" else None
 
 
-def _value(analysis: Analysis | None, quantity: str) -> float | None:
+def _value(analysis: Analysis | None, quantity: str, doubt: float = math.inf) -> float | None:
+    """A figure that is no bound, and whose spread is no more than such a share of it."""
     found = None if analysis is None else next((r for r in analysis.readings if r.quantity == quantity), None)
-    return found.value if found is not None and found.bound is None else None
+    if found is None or found.value is None or found.bound is not None:
+        return None
+    return found.value if (found.uncertainty or 0.0) <= doubt * abs(found.value) else None
 
 
 def _analysed(record: Baseband, mode: str) -> Analysis | None:
