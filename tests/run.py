@@ -18,6 +18,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 PYTEST = ("pytest", "-p", "no:cacheprovider")
 # three hands for two processors: many of these tests wait for a process or a line
+ONE_THREAD = {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}  # each: else their sums wait for each other
 SPREAD = ("-n", "3", "--dist", "load", "--durations", "12")
 IN_BROWSER = ("-n", "2", "--dist", "load", "--reruns", "2", "--durations", "6")
 LIVE = "tests/browser/test_live.py"
@@ -111,7 +112,7 @@ class Run:
 
 def _environment() -> dict[str, str]:
     path = f"{Path(sys.executable).parent}{os.pathsep}{os.environ['PATH']}"
-    return {**os.environ, "PATH": path, "YOUNG_SPARK_PREPARED": PREPARED.name}
+    return {**os.environ, "PATH": path, "YOUNG_SPARK_PREPARED": PREPARED.name} | ONE_THREAD
 
 
 def everything(run: Run) -> None:
