@@ -1,9 +1,10 @@
-"""Where next: the probe that tells most for its price, a step or two ahead; danger is a barrier, not a price."""
+"""Where next: the probe that tells most for its price, and to the end where few suspects are left; danger is a barrier,
+not a price."""
 
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cache, cached_property
+from functools import cache
 from typing import Literal
 
 import numpy as np
@@ -11,7 +12,7 @@ import numpy.typing as npt
 
 from young_spark.core.ground import Frozen
 from young_spark.core.trace.chain import OutputProbe, Probe, Risk, StressProbe
-from young_spark.core.trace.suspicion import SETTLED, UNKNOWN, Engine, Seen, Weights, entropy_bits
+from young_spark.core.trace.suspicion import UNKNOWN, Engine, Seen, Weights, entropy_bits
 
 Chosen = npt.NDArray[np.bool_]
 Strategy = Literal["best-value", "half-split", "walk-back", "walk-forward"]
@@ -24,14 +25,10 @@ TURN_MIN = 3.0
 LEAST_BITS = 0.03  # a probe that tells less tells nothing
 OF_THE_BEST = 0.4  # the share of what the best cold test tells, below which no other is made after damage
 WITHIN = 0.25  # what telling faults of one stage apart is worth, against telling stages apart
-LOOKED_AHEAD = 5  # candidates that are followed further
-FURTHER = 1  # probes after a candidate that are followed, too
-NARROW = 2  # of those, the best ones by rate
 FORGOTTEN = 1e-4  # hypotheses with less than that share are not followed
-NEGLIGIBLE = 1e-3  # an answer as rare as that is not followed
 FEW_SUSPECTS = 8  # where so few hold nearly all of the suspicion, the rest of the trace is planned to its end
 FEW_PROBES = 14
-NEARLY_ALL = 0.97
+NEARLY_ALL = 0.93
 SHOWN = 3
 OUTPUT = "output"  # the probe of what comes out at the end, in every chain
 
@@ -55,37 +52,17 @@ class _Worth:
     answers: Weights  # P(answer), (probes, answers)
 
 
-@dataclass(frozen=True)
-class _Tables:
-    """What a look ahead works on: some probes of an engine, and the hypotheses that still count."""
-
-    table: Weights  # P(answer | hypothesis), (probes, hypotheses, answers)
-    flat: Weights  # the same, (hypotheses, probes · answers)
-    noise: Weights  # entropy of the answer while a hypothesis is true, (probes, hypotheses)
-    groups: Weights  # (stages, hypotheses) of 0 and 1
-
-    @cached_property
-    def flat_short(self) -> npt.NDArray[np.float32]:
-        """`flat` in single precision."""
-        return self.flat.astype(np.float32)
-
-    def worth(self, belief: Weights) -> _Worth:
-        """What each probe tells, under a belief."""
-        probes = len(self.noise)
-        answers = (belief @ self.flat).reshape(probes, -1)
-        whole = _entropies(answers)
-        bits = whole - self.noise @ belief
-        # (stages, probes · answers); half the digits do, and take half the time
-        joint = (self.groups * belief).astype(np.float32) @ self.flat_short
-        # H(answer | stage) = H(answer, stage) − H(stage)
-        shares = -(joint * np.log2(np.maximum(joint, np.float32(1e-30)))).sum(axis=0, dtype=np.float64)
-        together = shares.reshape(probes, -1).sum(axis=1)
-        told = whole - (together - entropy_bits(self.groups @ belief))
-        return _Worth(np.maximum(bits, 0.0), np.maximum(told + WITHIN * (bits - told), 0.0), answers)
-
-
-def _all_of(engine: Engine) -> _Tables:
-    return _Tables(engine.table, engine.flat, engine.noise, engine.groups)
+def _worth_of(engine: Engine, belief: Weights) -> _Worth:
+    """What each probe tells, under a belief."""
+    probes = len(engine.noise)
+    answers = (belief @ engine.flat).reshape(probes, -1)
+    whole = _entropies(answers)
+    bits = whole - engine.noise @ belief
+    joint = (engine.groups * belief) @ engine.flat  # (stages, probes · answers)
+    # H(answer | stage) = H(answer, stage) − H(stage)
+    together = _entropies(joint.reshape(len(joint), probes, -1)).sum(axis=0)
+    told = whole - (together - entropy_bits(engine.groups @ belief))
+    return _Worth(np.maximum(bits, 0.0), np.maximum(told + WITHIN * (bits - told), 0.0), answers)
 
 
 def advised(engine: Engine, evidence: Sequence[Seen], strategy: Strategy = "best-value") -> tuple[Advice, ...]:
@@ -93,12 +70,12 @@ def advised(engine: Engine, evidence: Sequence[Seen], strategy: Strategy = "best
     one does."""
     belief = engine.belief(evidence)
     prices = prices_of(engine, evidence)
-    worth = _all_of(engine).worth(belief)
+    worth = _worth_of(engine, belief)
     open_now = _open(engine, evidence, worth)
     if not open_now:
         return ()
     if strategy == "best-value":
-        order = _ahead(engine, belief, prices, open_now)
+        order = _by_value(engine, belief, prices, open_now, worth)
     else:
         order = _walked(engine, strategy, worth, open_now)
         rest = [n for n in _by_rate(open_now, worth, prices) if n not in order]
@@ -158,27 +135,15 @@ def _by_rate(numbers: list[int], worth: _Worth, prices: Weights) -> list[int]:
     return sorted(numbers, key=lambda n: (-worth.value[n] / prices[n], n))
 
 
-def _ahead(engine: Engine, belief: Weights, prices: Weights, open_now: list[int]) -> list[int]:
-    """Open probes by what the whole trace would cost with each of them first."""
-    rows, kept = np.array(open_now), np.flatnonzero(belief > FORGOTTEN)
-    table = engine.table[np.ix_(rows, kept)]
-    groups = engine.groups[:, kept]
-    tables = _Tables(
-        table,
-        np.ascontiguousarray(table.transpose(1, 0, 2).reshape(len(kept), -1)),
-        engine.noise[np.ix_(rows, kept)],
-        groups[groups.any(axis=1)],
-    )
-    look = _Look(tables, prices[rows], _alike(engine, open_now)[:, kept])
-    left = belief[kept] / belief[kept].sum()
-    worth = tables.worth(left)
-    candidates = _by_rate(list(range(len(open_now))), worth, look.prices)
-    planned = _planned(engine, left, kept, look.prices, open_now)
-    if planned:
-        return [open_now[n] for n in (*planned, *(n for n in candidates if n not in planned))]
-    everything = np.ones(len(open_now), bool)
-    cost = {n: look.cost(left, worth, n, everything, FURTHER) for n in candidates[:LOOKED_AHEAD]}
-    return [open_now[n] for n in (*sorted(cost, key=lambda n: cost[n]), *candidates[LOOKED_AHEAD:])]
+def _by_value(engine: Engine, belief: Weights, prices: Weights, open_now: list[int], worth: _Worth) -> list[int]:
+    """Open probes by what they tell for their price; where few suspects are left, as the rest of the trace is
+    planned."""
+    order = _by_rate(open_now, worth, prices)
+    kept = np.flatnonzero(belief > FORGOTTEN)
+    planned = [
+        open_now[n] for n in _planned(engine, belief[kept] / belief[kept].sum(), kept, prices[open_now], open_now)
+    ]
+    return [*planned, *(n for n in order if n not in planned)]
 
 
 def _planned(
@@ -227,51 +192,6 @@ def _planned(
 def _certainty(errs: float) -> float:
     """What an answer that errs so often tells of a question with two answers, in bits."""
     return 1.0 - entropy_bits([errs, 1 - errs])
-
-
-@dataclass(frozen=True)
-class _Look:
-    """A look ahead: what a trace would cost, some probes deep, and beyond them by the rate of the best probe there."""
-
-    tables: _Tables
-    prices: Weights
-    alike: Weights
-
-    def cost(self, belief: Weights, worth: _Worth, first: int, open_now: Chosen, deep: int) -> float:
-        """Minutes for a probe and for all that comes after it."""
-        others = open_now.copy()
-        others[first] = False
-        total = float(self.prices[first])
-        for answer, share in enumerate(worth.answers[first].tolist()):
-            if share > NEGLIGIBLE:
-                after = belief * self.tables.table[first, :, answer] / share
-                total += share * self.to_go(after, others, deep)
-        return total
-
-    def to_go(self, belief: Weights, others: Chosen, deep: int) -> float:
-        """Minutes until one stage is settled, or nothing can be told apart any more."""
-        stages = self.tables.groups @ belief
-        if stages.max() >= SETTLED or not others.any() or (wanted := self.to_find(belief, stages)) < LEAST_BITS:
-            return 0.0
-        worth = self.tables.worth(belief)
-        rates = np.where(others, worth.value / self.prices, -1.0)
-        if deep > 0:
-            best = np.argsort(-rates, kind="stable")[: min(NARROW, int(others.sum()))].tolist()
-            return min(self.cost(belief, worth, n, others, deep - 1) for n in best)
-        return wanted / max(float(rates.max()), 1e-3)
-
-    def to_find(self, belief: Weights, stages: Weights) -> float:
-        """Bits of the suspicion of stages that probes can still find out: what they cannot tell apart is left out."""
-        together = (self.tables.groups * belief) @ self.alike.T  # (stages, classes)
-        return entropy_bits(stages) - (entropy_bits(together) - entropy_bits(together.sum(axis=0)))
-
-
-def _alike(engine: Engine, open_now: list[int]) -> Weights:
-    """Which hypotheses no open probe can tell apart, (classes, hypotheses) of 0 and 1; what is not listed is like no
-    other."""
-    codes = np.array([engine.codes[n] for n in open_now] + [[0] * (len(engine.hypotheses) - 1) + [1]])
-    _, of = np.unique(codes, axis=1, return_inverse=True)
-    return np.asarray(of.reshape(-1)[None, :] == np.arange(of.max() + 1)[:, None], float)
 
 
 def _walked(engine: Engine, strategy: Strategy, worth: _Worth, open_now: list[int]) -> list[int]:

@@ -7,7 +7,7 @@ from young_spark.core.trace.next_probe import Advice, prices_of
 from young_spark.core.trace.suspicion import SETTLED, Engine, Seen, Weights, entropy_bits
 
 SETTLED_BITS = entropy_bits([SETTLED, 1 - SETTLED])  # what is left of the suspicion where a stage is settled on
-LATER = 1.2  # later looks tell less for their time than the next one: so much over simulated traces
+LATER = 1.6  # later looks tell less for their time than the next one: so much over simulated traces
 STEP_MIN = 5  # nothing of this is known to the minute
 
 
