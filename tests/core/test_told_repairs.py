@@ -50,6 +50,7 @@ class Unit:
         self.parts = [f for f in self.chain.faults if f.stage in self.right and part.search(f.name)]
         self.stage = self.parts[0].stage if self.parts else next(iter(self.right), None)
         weakens = tuple(s for s in ("rx",) if case.get("receive") == "weak" and s in self.chain.by_stage)
+        weakens += tuple(s for f in self.parts[:1] for s in f.weakens if s != "rx")  # what it holds down besides
         if self.stage is not None:
             self.fault = Fault(
                 id="told", stage=self.stage, name=case["name"], effect="dead" if case["effect"] == "dead" else "weak",

@@ -37,6 +37,8 @@ def states_of(chain: Chain, faults: tuple[Fault, ...]) -> dict[str, StageState]:
             fed = [state(other) for other in (*stage.after, *stage.needs)]
             if stage.holds:
                 fed = ["good" if s == "weak" else s for s in fed]
+            if stage.at_rest and any(state(other) == "dead" for other in stage.needs):
+                fed = ["weak", state(stage.at_rest)]
             states[name] = max([own.get(name, "good"), *fed], key=WORSE.__getitem__)
         return states[name]
 
@@ -50,7 +52,9 @@ def expected_answer(chain: Chain, faults: tuple[Fault, ...], probe: Probe, state
             return probe.exceptions[fault.id]
     match probe:
         case PartProbe():
-            return next((probe.tests[f.id] for f in faults if f.id in probe.tests), probe.answers[0])
+            told = (probe.tests[f.id] for f in faults if f.id in probe.tests)
+            starved = (answer for name, answer in probe.where_dead.items() if states[name] == "dead")
+            return next(told, next(starved, probe.answers[0]))
         case StressProbe():
             return "changes" if _stirs(chain, faults, probe) else ANSWERS[probe.kind][0]
         case FunctionProbe():

@@ -51,7 +51,8 @@ class ChainStage(Frozen):
     """A stage, or a rail, key line or control that stages need. `after` is what feeds it: two or more are
     alternatives of one path, each of which must be well. `level` is what is due at its output, in its own plane,
     in words. One that `holds` (a regulator) gives its full output while what feeds it is only weak; one that `idles`
-    (class AB, a valve) draws its current at rest while it is not driven."""
+    (class AB, a valve) draws its current at rest while it is not driven. A changeover passes `at_rest` another stage
+    on, while what it needs is dead: of an amplifier that is not keyed the exciter's own power comes out, too little."""
 
     id: Name
     name: str = Field(min_length=1, max_length=80)
@@ -62,6 +63,7 @@ class ChainStage(Frozen):
     place: str = Field("", max_length=120)
     holds: bool = False
     idles: bool = False
+    at_rest: str = Field("", max_length=60)
 
 
 class Fault(Frozen):
@@ -162,9 +164,14 @@ class AnyProbe(Frozen):
         return ()
 
     @property
+    def special(self) -> tuple[str, ...]:
+        """Answers that its file gives."""
+        return (*self.tests.values(), *self.exceptions.values())
+
+    @property
     def answers(self) -> tuple[str, ...]:
         """The answers it can have, the healthy one first."""
-        more = dict.fromkeys([*self.tests.values(), *self.exceptions.values()])
+        more = dict.fromkeys(self.special)
         if self.kind == "dc" and self.figure is not None:
             more.setdefault(HIGH)  # a rail at 13.8 V that should be 8 is not well
         told = [a for a in more if a not in ANSWERS[self.kind]]
@@ -236,11 +243,23 @@ class StressProbe(AnyProbe):
 
 
 class PartProbe(AnyProbe):
-    """A look at parts, or a test of one: the faults that it tells."""
+    """A look at parts, or a test of one: the faults that it tells. `where_dead` are its answers while a stage is dead
+    that it hangs on: no idle current without a rail."""
 
     needs = ("tests",)
 
     kind: Literal["resistance", "part", "look"]
+    where_dead: dict[str, str] = {}
+
+    @property
+    def stages(self) -> tuple[str, ...]:
+        """The stages that it names."""
+        return tuple(self.where_dead)
+
+    @property
+    def special(self) -> tuple[str, ...]:
+        """Answers that its file gives."""
+        return (*super().special, *self.where_dead.values())
 
 
 Probe = Annotated[OutputProbe | FunctionProbe | StressProbe | PartProbe, Field(discriminator="kind")]

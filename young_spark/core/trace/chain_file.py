@@ -169,6 +169,7 @@ NAMES = {
     "stage",
     "after",
     "needs",
+    "at_rest",
     "pulls",
     "weakens",
     "shows_at",
@@ -186,11 +187,13 @@ TEXTS = {"name", "what", "where", "level", "place", "caution", "why"}
 def _renamed(key: str, value: Any, use: Use) -> Any:
     if key in TEXTS and isinstance(value, str):
         return value.replace("{}", use.words).replace("  ", " ").strip()
-    if key in {"tests", "exceptions"} and isinstance(value, dict):
-        return {_name(k, use): v for k, v in value.items()}
+    if key in {"tests", "exceptions", "where_dead"} and isinstance(value, dict):
+        return {_name(k, use): v for k, v in value.items() if _name(k, use) != ABSENT}
     if key not in NAMES:
         return value
-    return [_name(v, use) for v in value if _name(v, use) != ABSENT] if isinstance(value, list) else _name(value, use)
+    if isinstance(value, list):
+        return [_name(v, use) for v in value if _name(v, use) != ABSENT]
+    return "" if _name(value, use) == ABSENT else _name(value, use)
 
 
 def _name(value: Any, use: Use) -> Any:
@@ -268,7 +271,7 @@ def _check_names(parts: dict[str, tuple[Any, ...]], told: ChainFile, problems: _
     known(told.output, [told.output], stages, "stage")
     known(told.output, [name for name in told.high_voltage if name != ALL_OF_IT], stages, "stage")
     for stage in parts["stages"]:
-        known(stage.id, (*stage.after, *stage.needs), stages, "stage")
+        known(stage.id, _upstream(stage), stages, "stage")
     for fault in parts["faults"]:
         known(fault.id, (fault.stage, *fault.pulls, *fault.weakens), stages, "stage")
         known(fault.id, (*fault.killed_by, *fault.takes), faults, "fault")
@@ -291,6 +294,11 @@ def _check_probe(probe: Probe, problems: _Problems) -> None:
             problems.add(probe.id, f"it has words for {answer!r}, and answers {', '.join(probe.answers)}", probe=True)
 
 
+def _upstream(stage: ChainStage) -> tuple[str, ...]:
+    """The stages that it hangs on, keyed or at rest."""
+    return (*stage.after, *stage.needs, *((stage.at_rest,) if stage.at_rest else ()))
+
+
 def _check_circles(stages: tuple[ChainStage, ...], problems: _Problems) -> None:
     by_id = {s.id: s for s in stages}
     done: set[str] = set()
@@ -301,7 +309,7 @@ def _check_circles(stages: tuple[ChainStage, ...], problems: _Problems) -> None:
             return
         if name in done:
             return
-        for other in (*by_id[name].after, *by_id[name].needs):
+        for other in _upstream(by_id[name]):
             visit(other, (*above, name))
         done.add(name)
 
