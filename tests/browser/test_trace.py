@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 from tests.bench.probing import seen_at
 from tests.browser.conftest import beside, check_in, take
 from tests.server.conftest import picture_bytes
-from young_spark.bench.simulator.circuit import BUILDS, Circuit
+from young_spark.bench.simulator.insides import opened
 from young_spark.core.trace import shipped_chain
 
 pytestmark = [pytest.mark.browser, pytest.mark.long]
@@ -25,7 +25,7 @@ def unit(site):
 
 
 def test_from_the_complaint_to_the_repair_with_the_keyboard(page, unit):
-    circuit, chain = Circuit(BUILDS["cb-am-mobile"], (GONE,)), shipped_chain("cb-am-mobile")
+    circuit, chain = opened("cb-am-mobile", (GONE,), hot=False), shipped_chain("cb-am-mobile")
     check_in(page, "Tarnbeck M27, trace: no output")
     page.get_by_role("group", name="Parts of the job").get_by_role("button", name="Find").click()
     beside(page, "Where next")

@@ -6,7 +6,9 @@ carrier changes what the modulator has to fill."""
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+from young_spark.bench.simulator.insides import Inside
 
 Turns = Mapping[str, float]
 
@@ -96,4 +98,16 @@ def of_the_amplifier(turns: Turns, drive_w: float, *, keyed: bool) -> Driven:
         plate_a=plate_a,
         grid_a=grid_a,
         input_swr=swr,
+    )
+
+
+def with_its_inside(driven: Driven, inside: Inside) -> Driven:
+    """What is left of it with a part gone; one that is off or not keyed lets its drive through."""
+    return replace(
+        driven,
+        output_w=driven.drive_w if inside.is_bypassed else driven.output_w * inside.output,
+        plate_v=driven.plate_v * inside.ht,
+        plate_a=driven.plate_a * inside.plate,
+        grid_a=driven.grid_a * inside.grid,
+        input_swr=inside.input_swr if inside.input_swr and driven.drive_w else driven.input_swr,
     )

@@ -5,7 +5,7 @@ import json
 from dataclasses import asdict, fields
 from pathlib import Path
 
-from young_spark.bench.simulator.circuit import BUILDS, faults_of, points
+from young_spark.bench.simulator.insides import BUILDS, builds_of, faults_of, opened
 from young_spark.bench.simulator.iq_receiver import FAULTS as IQ_FAULTS
 from young_spark.bench.simulator.iq_receiver import IqLine
 from young_spark.bench.simulator.lines import LINE_FAULTS, SimLine
@@ -32,7 +32,7 @@ class Control:
             "kinds": list(KINDS),
             "faults": list(FAULTS),
             "modes": list(self.unit.kind.modes),
-            "builds": {name: build.name for name, build in BUILDS.items()},
+            "builds": {name: BUILDS[name].name for name in builds_of(self.unit.hands.kind)},
             "insides": ["whole", *faults_of(self.unit.hands.build)],
             "points": self._points(),
             "adjusters": {name: self.unit.hands.turned.get(name, 0.0) for name in self.unit.kind.adjusters},
@@ -44,11 +44,9 @@ class Control:
         }
 
     def _points(self) -> dict[str, str]:
-        """What a hand would read inside of the mobile."""
+        """What a hand would read inside of it."""
         hands = self.unit.hands
-        if hands.kind != "mobile":
-            return {}
-        return points(hands.build, self.unit.gone_now, hands.keyed, self.unit.heat > HOT)
+        return opened(hands.build, self.unit.gone_now, hot=self.unit.heat > HOT).points(keyed=hands.keyed)
 
     async def do(self, wanted: dict[str, object]) -> dict[str, object]:
         """Do what is wanted; raises ValueError for what hands cannot do."""

@@ -18,8 +18,9 @@ from young_spark.bench.simulator.adjusters import (
     InLine,
     of_the_amplifier,
     of_the_mobile,
+    with_its_inside,
 )
-from young_spark.bench.simulator.circuit import BUILDS, COMES_AND_GOES, WHOLE, Inside, faults_of, inside
+from young_spark.bench.simulator.insides import COMES_AND_GOES, WHOLE, Inside, builds_of, faults_of, opened
 
 CLEAN_DROP_RATE, SHAKEN_DROP_RATE = 0.12, 4.0  # drops a second of an intermittent joint, at rest and after a tap
 SHAKEN_S = 1.2
@@ -42,6 +43,7 @@ class Kind:
     deviation_hz: float
     offset_ppm: float
     adjusters: tuple[str, ...] = ()
+    on_mains: bool = False  # the bench supply feeds nothing of it
 
 
 TWENTY_SEVEN = (
@@ -128,6 +130,33 @@ KINDS = {
         offset_ppm=0.7,
         adjusters=AMPLIFIER,
     ),
+    "modules": Kind(
+        name="transistor amplifier with its exciter",
+        channels={80: 3.7e6, 40: 7.1e6, 20: 14.2e6, 15: 21.2e6, 10: 28.5e6},
+        modes=("cw", "am", "fm", "usb", "lsb"),
+        power_w=400.0,
+        nominal_v=48.0,
+        idle_a=1.0,
+        receive_a=1.0,
+        efficiency=0.45,
+        depth=0.85,
+        deviation_hz=2400.0,
+        offset_ppm=0.7,
+    ),
+    "transmitter": Kind(
+        name="valve transmitter for AM",
+        channels={160: 1.85e6, 80: 3.625e6, 40: 7.15e6},
+        modes=("am", "cw"),
+        power_w=75.0,
+        nominal_v=0.0,
+        idle_a=0.0,
+        receive_a=0.0,
+        efficiency=1.0,
+        depth=0.9,
+        deviation_hz=0.0,
+        offset_ppm=24.0,
+        on_mains=True,
+    ),
 }
 FAULTS = ("healthy", "weak", "dead", "drifting", "fading", "intermittent")
 
@@ -149,12 +178,12 @@ class Hands:
     drive_w: float = 20.0  # into the amplifier, where there is one
     generator_dbm: float | None = None  # a generator at the socket in place of the aerial, and its level
     power: bool = True  # the unit's own switch
-    build: str = "cb-am-mobile"  # how the mobile is built inside
-    inside: str = "whole"  # a part of the mobile that is gone, or several of them joined with +
+    build: str = "cb-am-mobile"  # how it is built inside
+    inside: str = "whole"  # a part of it that is gone, or several of them joined with +
 
     @property
     def gone(self) -> tuple[str, ...]:
-        """The parts of the mobile that are gone."""
+        """The parts that are gone."""
         return () if self.inside == "whole" else tuple(self.inside.split("+"))
 
 
@@ -205,7 +234,7 @@ class Unit:
             first = next(iter(KINDS[hands.kind].channels)) if hands.kind != "mobile" else 19
             hands = replace(
                 hands, keyed=False, channel=first, mode=KINDS[hands.kind].modes[0],
-                supply_v=KINDS[hands.kind].nominal_v, turned={},
+                supply_v=KINDS[hands.kind].nominal_v, turned={}, build=builds_of(hands.kind)[0], inside="whole",
             )  # fmt: skip
             self.heat = 0.0
         if "build" in changes and "inside" not in changes:
@@ -225,16 +254,16 @@ class Unit:
         kind = KINDS[hands.kind]
         if hands.fault not in FAULTS:
             raise ValueError(f"no fault '{hands.fault}': {', '.join(FAULTS)}")
-        if hands.build not in BUILDS:
-            raise ValueError(f"no mobile is built as '{hands.build}': {', '.join(BUILDS)}")
-        if hands.gone and (hands.kind != "mobile" or set(hands.gone) - set(faults_of(hands.build))):
-            raise ValueError(f"the mobile has no part '{hands.inside}' to lose")
+        if hands.build not in builds_of(hands.kind):
+            raise ValueError(f"no {hands.kind} is built as '{hands.build}': {', '.join(builds_of(hands.kind))}")
+        if set(hands.gone) - set(faults_of(hands.build)):
+            raise ValueError(f"the {hands.kind} has no part '{hands.inside}' to lose")
         if hands.channel not in kind.channels:
             raise ValueError(f"no channel {hands.channel} on this unit")
         if hands.mode not in kind.modes:
             raise ValueError(f"no mode '{hands.mode}' on this unit: {', '.join(kind.modes)}")
-        if not 0 <= hands.supply_v <= 30 or not 1 <= hands.load_swr <= 100 or abs(hands.drive_core) > 10:
-            raise ValueError("supply 0 to 30 V, SWR 1 to 100, core −10 to 10 turns")
+        if not 0 <= hands.supply_v <= 60 or not 1 <= hands.load_swr <= 100 or abs(hands.drive_core) > 10:
+            raise ValueError("supply 0 to 60 V, SWR 1 to 100, core −10 to 10 turns")
         Unit._check_turned(hands, kind)
 
     @staticmethod
@@ -286,7 +315,7 @@ class Unit:
             return WHOLE
         mood = self.heat > HOT, self.clock() >= self._dropped_until
         if mood not in self._inside_of:
-            self._inside_of[mood] = inside(self.hands.build, self.gone_now, mood[0])
+            self._inside_of[mood] = opened(self.hands.build, self.gone_now, hot=mood[0]).inside()
         return self._inside_of[mood]
 
     @property
@@ -301,7 +330,8 @@ class Unit:
         return self.hands.fault == "intermittent" or bool(set(self.hands.gone) & COMES_AND_GOES)
 
     def _radiates(self) -> bool:
-        return self.hands.keyed and self.hands.power and self.hands.supply_v >= 8
+        fed = self.kind.on_mains or self.hands.supply_v >= 0.6 * self.kind.nominal_v
+        return self.hands.keyed and self.hands.power and fed
 
     def _drawn(self, at_rest: float, share: float) -> float:
         """Supply current in A: with a share of what the carrier of a whole one takes, or without a share of what it
@@ -323,13 +353,14 @@ class Unit:
             share = 1 - 0.10 * (1 - math.exp(-since / 1.5))
         if self.hands.fault == "intermittent" and now < self._dropped_until:
             share = 0.04
-        return full * share * rise * self.inside.output
+        return full * share * rise * (1.0 if self.hands.kind == "amplifier" else self.inside.output)
 
     def _full_w(self) -> float:
         """The carrier of a whole one, warm or cold, as its adjusters stand."""
         if self.hands.kind == "amplifier":
             return self.driven.output_w
-        full = self.kind.power_w * (self.hands.supply_v / self.kind.nominal_v) ** 2
+        volts = 1.0 if self.kind.on_mains else self.hands.supply_v / self.kind.nominal_v
+        full = self.kind.power_w * volts**2
         return full * self.in_line.power / (1 + (0.35 * self.hands.drive_core) ** 2)
 
     @property
@@ -342,9 +373,8 @@ class Unit:
     @property
     def driven(self) -> Driven:
         """What its amplifier makes of the drive; of a unit without one nothing."""
-        return of_the_amplifier(
-            self.hands.turned, self.hands.drive_w, keyed=self.hands.kind == "amplifier" and self._radiates()
-        )
+        keyed = self.hands.kind == "amplifier" and self._radiates()
+        return with_its_inside(of_the_amplifier(self.hands.turned, self.hands.drive_w, keyed=keyed), self.inside)
 
     @property
     def heard(self) -> receiver.Heard | None:
@@ -392,9 +422,9 @@ class Unit:
     def _amps(self, mean_w: float) -> float:
         """What it draws from the supply while so much leaves the socket."""
         hands, kind = self.hands, self.kind
-        if not hands.power or hands.supply_v < 5:
+        if not hands.power or kind.on_mains or hands.supply_v < 5:
             return 0.0
-        if hands.keyed and self.inside is WHOLE:
+        if hands.keyed and (self.inside is WHOLE or hands.kind == "amplifier"):
             return 0.35 + mean_w / kind.efficiency / max(hands.supply_v, 1.0)
         if hands.keyed:
             return self._drawn(kind.idle_a, self.inside.draw)

@@ -4,8 +4,10 @@ a part gone.
 Its physics is its own: supply and rails are resistor networks, stages amplify and saturate, a class C stage needs
 drive to draw current. Volts in V, powers in W, resistances in Ω, currents in A, audio in mV."""
 
-from dataclasses import dataclass, field
-from typing import Literal
+from dataclasses import dataclass, replace
+from typing import ClassVar, Literal
+
+from young_spark.bench.simulator.insides.gear import Changes, Inside, limited, saturated, worth
 
 
 @dataclass(frozen=True)
@@ -16,6 +18,7 @@ class Build:
     modulation: str  # am: on the supply of driver and final; fm: at the oscillator
     battery_v: float = 13.2
     battery_ohm: float = 0.05
+    lead_ohm: float = 0.05  # of its supply lead, and of its switch
     buffer_w: float = 0.05
     driver_w: float = 0.6
     final_w: float = 4.5
@@ -26,7 +29,7 @@ class Build:
     source: Literal["loop", "sideband", "crystal"] = "loop"
 
 
-BUILDS = {
+SMALL_SETS = {
     "cb-am-mobile": Build("27 MHz AM mobile", "am"),
     "cb-fm-mobile": Build("27 MHz FM mobile", "fm", power_switch=True),
     "cb-fm-handheld": Build("27 MHz FM handheld", "fm", battery_v=10.8, battery_ohm=0.3, driver_w=0.3, final_w=2.4),
@@ -36,7 +39,7 @@ BUILDS = {
 }
 
 # what can be wrong: which component, and what has become of it
-FAULTS: dict[str, dict[str, float]] = {
+FAULTS: Changes = {
     "fuse": {"fuse": 1e9},
     "lead_joint": {"lead": 5.0},
     "diode_short": {"protection_short": 1.0},
@@ -136,7 +139,7 @@ FAULTS: dict[str, dict[str, float]] = {
     "deviation_worn": {"deviation": 0.0},
 }
 # what warmth takes: share of the component's worth that is left when hot
-FADES = {
+FADES: Changes = {
     "final_fade": {"final": 0.3},
     "driver_weak": {"driver": 0.2},
     "tx_switch_weak": {"tx_gain": 0.55},
@@ -211,9 +214,9 @@ ONLY_HERE = {
 }
 
 
-def faults_of(chain: str) -> tuple[str, ...]:
+def faults_of_small_set(chain: str) -> tuple[str, ...]:
     """The faults that this build can carry."""
-    build = BUILDS[chain]
+    build = SMALL_SETS[chain]
     mine = {build.modulation} | ({"switch"} if build.power_switch else set()) | ({"module"} if build.module else set())
     mine |= {"battery"} if chain.endswith("handheld") else set()
     mine |= set() if build.module else {"trimmed"}
@@ -223,28 +226,34 @@ def faults_of(chain: str) -> tuple[str, ...]:
     return tuple(f for f in FAULTS if f not in barred)
 
 
-@dataclass
+LEVELS_MV = {
+    "carrier": 200,
+    "balanced": 20,
+    "sideband": 10,
+    "tx_if": 100,
+    "mixer": 50,
+    "reference": 100,
+    "vco": 100,
+    "crystal": 1000,
+    "osc_buffer": 1000,
+}  # what is due where it is no power
+
+
+@dataclass(frozen=True)
 class Circuit:
-    """One set with its faults; `hot` and `covers` are what hands made of it."""
+    """One set with its faults, warm or cold; one component of it may have been `cooled` alone."""
 
     build: Build
     faults: tuple[str, ...] = ()
     hot: bool = False
     cooled: str = ""
-    _values: dict[str, float] = field(default_factory=dict)
 
-    def __post_init__(self) -> None:
-        for fault in self.faults:
-            for name, value in FAULTS.get(fault, {}).items():
-                self._values[name] = value
+    parts: ClassVar[Changes] = FAULTS
+    fades: ClassVar[Changes] = FADES
 
     def has(self, name: str, whole: float = 1.0) -> float:
         """What a component is worth now."""
-        value = self._values.get(name, whole)
-        for fault in self.faults:
-            if self.hot and name in FADES.get(fault, {}) and self.cooled != name:
-                value = min(value, FADES[fault][name])
-        return value
+        return worth(name, whole, self, self.parts, self.fades)
 
     # volts ------------------------------------------------------------------------------------------------------------
 
@@ -260,8 +269,9 @@ class Circuit:
     def _rails(self, keyed: bool, amps: float) -> dict[str, float]:
         source = max(0.0, self.build.battery_v - amps * (self.build.battery_ohm + self.has("battery", 0.0)))
         blown = self.has("fuse", 0.0) > 1e6 or self.has("protection_short", 0.0) > 0
-        lead = 0.0 if blown else max(0.0, source - amps * self.has("lead", 0.05))
-        feed = 0.0 if self.has("switch", 0.05) > 1e6 else max(0.0, lead - amps * self.has("switch", 0.05))
+        lead = 0.0 if blown else max(0.0, source - amps * self.has("lead", self.build.lead_ohm))
+        switch_ohm = self.has("switch", self.build.lead_ohm)
+        feed = 0.0 if switch_ohm > 1e6 else max(0.0, lead - amps * switch_ohm)
         reg = min(8.0, max(0.0, feed - 1.0)) * self.has("reg_gain") * _divided(1.0, self.has("reg_load", 200.0))
         key = keyed and self.has("ptt") > 0.5 and self.has("key") > 0.5 and reg > 4
         tx = reg * self.has("tx_gain") * _divided(4.0, self.has("tx_load", 300.0)) if key else 0.0
@@ -282,14 +292,14 @@ class Circuit:
     def rf(self, rails: dict[str, float]) -> dict[str, float]:
         """RF at each point in shares of what is due there, and powers in W."""
         full = rails["tx"] / 7.8
-        found = self._source(1.0 if rails["reg"] > 5 else 0.0, _limited(full))
+        found = self._source(1.0 if rails["reg"] > 5 else 0.0, limited(full))
         mixer = found["mixer"]
-        buffer = _saturated(mixer) * self.has("buffer") * _limited(full) ** 2
+        buffer = saturated(mixer) * self.has("buffer") * limited(full) ** 2
         supply = (rails["pa"] / (self.build.battery_v - 0.3)) ** 2
         base = buffer * self.has("base_feed")
-        driver = _saturated(base) * self.has("driver") * _limited(supply)
+        driver = saturated(base) * self.has("driver") * limited(supply)
         gate = self.has("control") if self.build.module else 1.0
-        final = max(0.0, _saturated(driver) - 0.08) / 0.92 * self.has("final") * _limited(supply) * gate
+        final = max(0.0, saturated(driver) - 0.08) / 0.92 * self.has("final") * limited(supply) * gate
         out = final * self.has("filter")
         return {**found, "buffer": buffer, "base": base, "driver": driver, "final": final, "filter": out,
                 "output_w": 0.88 * self.build.final_w * out * self.has("relay") * self.has("socket")}  # fmt: skip
@@ -352,84 +362,42 @@ class Circuit:
             "modulated": deviation * self.has("varactor"),
         }
 
+    # what hands and meters find --------------------------------------------------------------------------------------
+
+    def inside(self) -> Inside:
+        """What the faults make of it."""
+        whole = replace(self, faults=(), hot=False, cooled="")
+        rails, due = self.rails(True), whole.rails(True)
+        quiet = whole.rails(False)["amps"]
+
+        def over(amps: float) -> float:
+            return (amps - quiet) / (due["amps"] - quiet if amps > quiet else quiet)
+
+        return Inside(
+            output=self.rf(rails)["output_w"] / whole.rf(due)["output_w"],
+            draw=over(rails["amps"]),
+            rest=over(self.rails(False)["amps"]),
+            depth=min(1.0, self.audio(rails)["modulated"] / whole.audio(due)["modulated"]),
+        )
+
+    def points(self, *, keyed: bool) -> dict[str, str]:
+        """What a hand would read at each point: volts of the rails, RF in W, audio in mV at 100 mV due, ohms to
+        ground when off."""
+        rails = self.rails(keyed)
+        rf = self.rf(rails)
+        volts = ("source", "lead", "feed", "reg", "tx", "pa", *(("control",) if self.build.module else ()))
+        read = {name: f"{rails[name]:.2f} V" for name in volts}
+        watts = {"buffer": self.build.buffer_w, "predriver": self.build.buffer_w, "driver": self.build.driver_w,
+                 "final": self.build.final_w, "filter": self.build.final_w}  # fmt: skip
+        read |= {name: f"{rf[name] * due * 1e3:.3g} mW" for name, due in watts.items() if name in rf}
+        read |= {"output": f"{rf['output_w']:.3g} W"}
+        read |= {name: f"{rf[name] * due:.3g} mV" for name, due in LEVELS_MV.items() if name in rf}
+        read |= {f"audio {name}": f"{100 * share:.3g} mV" for name, share in self.audio(rails, tone=True).items()}
+        return read | {
+            "reg to ground, off": f"{self.has('reg_load', 200.0):.3g} Ω",
+            "tx to ground, off": f"{self.has('tx_load', 300.0):.3g} Ω",
+        }
+
 
 def _divided(source_ohm: float, load_ohm: float) -> float:
     return load_ohm / (load_ohm + source_ohm)
-
-
-def _limited(share: float) -> float:
-    return min(1.15, max(0.0, share))
-
-
-def _saturated(drive: float) -> float:
-    """A stage that is driven hard gives what it can: half the drive costs little, a tenth costs most."""
-    return 1.25 * drive / (drive + 0.25) if drive > 0 else 0.0
-
-
-@dataclass(frozen=True)
-class Inside:
-    """What a set with something wrong does, against a whole one: shares of output, of what it draws (keyed, and at
-    rest, where a short draws too) over a whole one at rest, or, below zero, of what is missing from that; of
-    depth."""
-
-    output: float
-    draw: float
-    rest: float
-    depth: float
-
-
-WHOLE = Inside(1.0, 1.0, 0.0, 1.0)
-
-
-def inside(chain: str, faults: tuple[str, ...], hot: bool) -> Inside:
-    """What the faults make of a set of that build."""
-    circuit, whole = Circuit(BUILDS[chain], faults, hot), Circuit(BUILDS[chain])
-    rails, due = circuit.rails(True), whole.rails(True)
-    quiet = whole.rails(False)["amps"]
-
-    def over(amps: float) -> float:
-        return (amps - quiet) / (due["amps"] - quiet if amps > quiet else quiet)
-
-    return Inside(
-        output=circuit.rf(rails)["output_w"] / whole.rf(due)["output_w"],
-        draw=over(rails["amps"]),
-        rest=over(circuit.rails(False)["amps"]),
-        depth=min(1.0, circuit.audio(rails)["modulated"] / whole.audio(due)["modulated"]),
-    )
-
-
-def points(chain: str, faults: tuple[str, ...], keyed: bool, hot: bool) -> dict[str, str]:
-    """What a hand would read at each point: volts of the rails, RF in W, audio in mV at 100 mV due, ohms to ground
-    when off."""
-    circuit = Circuit(BUILDS[chain], faults, hot)
-    rails = circuit.rails(keyed)
-    rf = circuit.rf(rails)
-    watts = {
-        "buffer": circuit.build.buffer_w,
-        "driver": circuit.build.driver_w,
-        "final": circuit.build.final_w,
-        "filter": circuit.build.final_w,
-    }
-    levels = {
-        "carrier": 200,
-        "balanced": 20,
-        "sideband": 10,
-        "tx_if": 100,
-        "mixer": 50,
-        "reference": 100,
-        "vco": 100,
-        "crystal": 1000,
-        "osc_buffer": 1000,
-    }
-    volts = ("source", "lead", "feed", "reg", "tx", "pa", *(("control",) if circuit.build.module else ()))
-    read = {name: f"{rails[name]:.2f} V" for name in volts}
-    read |= {name: f"{rf[name] * due * 1e3:.3g} mW" for name, due in watts.items()} | {
-        "output": f"{rf['output_w']:.3g} W"
-    }
-    read |= {name: f"{rf[name] * due:.3g} mV" for name, due in levels.items() if name in rf}
-    read |= {f"audio {name}": f"{100 * share:.3g} mV" for name, share in circuit.audio(rails, tone=True).items()}
-    read |= {
-        "reg to ground, off": f"{circuit.has('reg_load', 200.0):.3g} Ω",
-        "tx to ground, off": f"{circuit.has('tx_load', 300.0):.3g} Ω",
-    }
-    return read
