@@ -138,9 +138,22 @@ def _of_an_open_line(
             continue
         wanted = line.row.conditions(base)
         again = understand(text, context_of(wanted, line.row))
-        if _answers(again, line.row):
+        if _answers(again, line.row) and _stands_at(again, line.row):
             return Placed(again, line.row, wanted)
     return None
+
+
+def _stands_at(meant: Understanding, row: PlanRow) -> bool:
+    """Whether a text that says its channel or frequency says that of the line: on another one it lends no mode."""
+    meaning = meant.meanings[meant.chosen or 0]
+    at = next(
+        (meaning.conditions_of(n) for n, r in enumerate(meaning.readings) if r.quantity == row.quantity),
+        meaning.conditions,
+    )
+    if row.channel is not None and at.channel is not None:
+        return at.channel == row.channel
+    hz, there = row.frequency_hz, at.frequency_hz
+    return hz is None or there is None or abs(there - hz) <= max(row.within, SAME_BAND) * hz
 
 
 def _there(text: str, spoken: Conditions, meant: Understanding, context: EntryContext) -> dict[str, object]:

@@ -260,7 +260,16 @@ def next_line(rows: Sequence[PlanRow], open_now: Sequence[OpenLine], answered: s
 
 
 # where a figure stands that is another point than a plan's line: inside of the unit, or of something else
-ELSEWHERE = ("place", "channels", "band", "function")
+ELSEWHERE = ("place", "channels", "function")
+RANGE_OF = {"vhf": (130e6, 180e6), "uhf": (300e6, 520e6)}  # in Hz; six metres are called by their name
+
+
+def _is_on_its_band(row: PlanRow, conditions: Conditions) -> bool:
+    """'vhf 50w': on the line of such a set that is of that band; any other band says no frequency."""
+    if conditions.band is None:
+        return True
+    low, high = RANGE_OF.get(conditions.band, (0.0, 0.0))
+    return row.frequency_hz is not None and low <= row.frequency_hz <= high
 
 
 def _gives_otherwise(row: PlanRow, conditions: Conditions) -> bool:
@@ -279,6 +288,8 @@ def fits(row: PlanRow, conditions: Conditions) -> bool:
     """Whether a figure that was read under these conditions stands at the point of a line."""
     if any(getattr(conditions, name) is not None for name in ELSEWHERE) or conditions.setting in NO_LINE_AT:
         return False
+    if not _is_on_its_band(row, conditions):
+        return False
     if conditions.item not in {None, "load"} and row.quantity not in OF_AN_AERIAL:
         return False
     pairs = (
@@ -290,7 +301,7 @@ def fits(row: PlanRow, conditions: Conditions) -> bool:
     if (row.quantity in AT_FULL_POWER and _gives_otherwise(row, conditions)) or _draws_more(row, conditions):
         return False
     hz, at = row.frequency_hz, conditions.frequency_hz
-    near = hz is None or (at is not None and abs(at - hz) <= row.within * hz)
+    near = hz is None or conditions.band is not None or (at is not None and abs(at - hz) <= row.within * hz)
     return near and all(wanted is None or given == wanted for wanted, given in pairs)
 
 

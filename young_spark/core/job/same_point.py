@@ -12,6 +12,9 @@ ADDRESS = (
 )  # fmt: skip
 
 
+_Point = tuple[str | None, float | None]  # a mode, and a frequency in Hz
+
+
 def points_of(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, list[ReadingFact]]]:
     """The figures of a line that says no mode or no frequency, for each that they were read in, with these in words;
     all of them together, where before and after were each read in one of them only. Those of another frequency than
@@ -28,17 +31,33 @@ def _points_at(row: PlanRow, facts: Sequence[ReadingFact]) -> list[tuple[str, li
     if row.frequency_hz is not None and row.mode is not None:
         return [(_instead_of(row.frequency_hz, facts), list(facts))]
     there = row.channel is not None or row.frequency_hz is not None
-    by_point: dict[tuple[str | None, float | None], list[ReadingFact]] = {}
-    for fact in _filled(facts, "mode") if there else _filled(_filled(facts, "mode"), "frequency_hz"):
-        point = (None if row.mode else fact.conditions.mode, None if there else fact.conditions.frequency_hz)
-        by_point.setdefault(point, []).append(fact)
+    by_point = _by_point(row, facts, there=there)
     received = [p for p, mine in by_point.items() if any(f.phase == "as_received" for f in mine)]
     since = [p for p, mine in by_point.items() if any(f.phase != "as_received" for f in mine)]
-    if max(len(received), len(since)) > 1:
+    if max(len(received), len(since)) > 1 or _of_other_sidebands(row, received, since):
         return [(_in_words(*point), mine) for point, mine in by_point.items()]
     said = "" if row.frequency_hz is None else _instead_of(row.frequency_hz, facts)
     where = _in_words(None, next(iter(by_point))[1]) if len(by_point) == 1 else ""
     return [(said or where, list(facts))]
+
+
+def _by_point(row: PlanRow, facts: Sequence[ReadingFact], *, there: bool) -> dict[_Point, list[ReadingFact]]:
+    """The figures by the mode and the frequency that the line leaves open; `there` says that it leaves no frequency."""
+    found: dict[_Point, list[ReadingFact]] = {}
+    for fact in _filled(facts, "mode") if there else _filled(_filled(facts, "mode"), "frequency_hz"):
+        point = (None if row.mode else fact.conditions.mode, None if there else fact.conditions.frequency_hz)
+        found.setdefault(point, []).append(fact)
+    return found
+
+
+def _of_other_sidebands(row: PlanRow, received: Sequence[_Point], since: Sequence[_Point]) -> bool:
+    """'lsb -480 hz' before and 'am +150 hz' since: each sideband has an oscillator, and an error, of its own."""
+    modes = {mode for mode, _ in (*received, *since) if mode}
+    return row.quantity in OF_AN_OSCILLATOR and len(modes) > 1 and not SIDEBANDS.isdisjoint(modes)
+
+
+OF_AN_OSCILLATOR = {"frequency_error", "carrier_frequency"}
+SIDEBANDS = {"usb", "lsb"}
 
 
 def _elsewhere(row: PlanRow, facts: Sequence[ReadingFact]) -> list[ReadingFact]:

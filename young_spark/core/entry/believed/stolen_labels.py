@@ -19,11 +19,21 @@ def has_a_stolen_label(breath: Breath, facts: Sequence[Fact]) -> bool:
     read = _read_at(breath, facts)
     if len(read) < 2:
         return False
+    if _lies_between_two(read, facts):
+        return True
     labels = [n for n, fact in enumerate(facts) if fact.kind in LABELS and _is_once(fact, facts)]
     return any(
         not any(_has(read[m], facts[n]) for m in own) and any(_has(read[m], facts[n]) for m in read if m not in own)
         for n, own in _figures_of(labels, read, facts)
     )
+
+
+def _lies_between_two(read: Mapping[int, Said], facts: Sequence[Fact]) -> bool:
+    """'5.1w uhf 4.2': one label between two figures of one quantity, and no word besides: it may be of either."""
+    if len(facts) != 3 or sorted(read) != [0, 2] or facts[1].kind not in LABELS or facts[2].fresh:
+        return False
+    before, behind = read[0], read[2]
+    return before.quantity == behind.quantity and _has(before, facts[1]) != _has(behind, facts[1])
 
 
 def _read_at(breath: Breath, facts: Sequence[Fact]) -> dict[int, Said]:

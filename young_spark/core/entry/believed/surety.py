@@ -274,7 +274,7 @@ def _is_of_something_else(breath: Breath, plain: str, context: EntryContext) -> 
     )
     if any(other(said) for other in others for said in breath.said):
         return True
-    if _is_two_at_one_point(breath):
+    if not breath.in_rows and _is_two_at_one_point(breath):
         return True
     return _feeds_a_stage(breath) or _is_led_by_strangers(breath, plain) or _is_no_amplifier(breath, context)
 

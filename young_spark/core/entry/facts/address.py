@@ -112,11 +112,13 @@ def _without_what_is_of_another(quantity: str, address: dict[str, object]) -> No
 
 
 def _soaked(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
-    """'20 min soak 99w': of where the hand was, and not of the next line that wants watts."""
+    """'20 min soak 99w': of where the hand was last, and not of the next line that wants watts."""
     if quantity not in {p.quantity for p in ground.powers} or "after_s" not in item.address:
         return
     if not FREQUENCY_KEYS & item.address.keys() and "mode" not in item.address:
-        at = next(p.at for p in reversed(ground.powers) if p.quantity == quantity)
+        newest = [p.at for p in reversed(ground.powers) if p.quantity == quantity]
+        there = [at for at in newest if ground.read_at and at.get("frequency_hz") == ground.read_at[-1]]
+        at = (there or newest)[0]
         address.update({key: value for key, value in at.items() if value is not None})
 
 

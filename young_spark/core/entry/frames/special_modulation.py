@@ -308,6 +308,20 @@ def _both_peaks(s: Sentence) -> list[Said]:
     return []
 
 
+def _sides_of_a_deviation(s: Sentence) -> list[Said]:
+    """'1.8 pos 1.6 neg' where a deviation is wanted: how far it swings to either side, and no depth."""
+    sides = named(s, *SIDES)
+    kilohertz = all(i.fact.unit in {None, "k"} and i.fact.value < MOST_KHZ for i in s.items)
+    if s.ground.wants == "fm_deviation" and len(sides) == len(s.items) == PEAKS and kilohertz:
+        for n in sides:
+            s.facts[n] = replace(s.facts[n], of=SIDES[s.facts[n].of])
+    return []
+
+
+SIDES = {"am_depth_positive": "fm_deviation_positive", "am_depth_negative": "fm_deviation_negative"}
+MOST_KHZ = 16.0  # whoever swings farther says what he means
+
+
 def _read_at_a_deviation(s: Sentence) -> list[Said]:
     """'dist 3% at 3k dev', 'sinad 26 at 60% mod': how far it was modulated meanwhile, which stays as words."""
     heard = named(s, "audio_distortion", "sinad", "hum_and_noise")
@@ -350,6 +364,7 @@ FRAMES: tuple[Frame, ...] = (
     _tone_of_a_figure,
     _tone_it_was_read_with,
     _volts_in,
+    _sides_of_a_deviation,
     _peaks_behind_their_figures,
     _both_peaks,
 )

@@ -72,6 +72,7 @@ BILLED = re.compile(
     r"|charged?:? £?\d+(?:\.\d\d)?(?![\d.]| ?(?:m?v|m?a|m?w|h|hrs?|hours?|mins?|minutes|%)\b)",
     re.IGNORECASE,
 )
+WISHED = re.compile(r"(?:only |just |really |also )*(?:wants|would like|wishes|prefers|asks for)\b", re.IGNORECASE)
 FREQUENCY_TRIM = (
     r"\bnetted\b|\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b"
     r"|\d\.\d{4,}|\bcentred\b|\b(?:trimmed|pulled) x\d|\bx\d{1,2} (?:trimmed|pulled)\b"
@@ -142,6 +143,11 @@ TO_WHOM = re.compile(r"^(?:him|her|them|(?:the )?(?:owner|customer)) (?:to |that
 ADVISED = re.compile(r"(?:was )?(?:advised|told|warned|informed)\b", re.IGNORECASE)  # 'owner advised: fit a filter'
 
 
+def _said_to_or_wished(words: str) -> StoryKind | None:
+    """What follows the owner's name and is no saying of his: 'owner told …', 'owner wants …'."""
+    return "advice" if ADVISED.match(words) else "wish" if WISHED.match(words) else None
+
+
 def read_story(text: str) -> StoryLine | None:
     """The story line of a text that begins with one of the words, or None for a figure. Raises Unclear when empty."""
     match = re.match(r"\s*([^\W\d_]+)\s*:?\s*", text)
@@ -155,8 +161,8 @@ def read_story(text: str) -> StoryLine | None:
     ):
         return None  # of a loop, not of the unit
     words = text[match.end() :].strip()
-    if kind == "said" and ADVISED.match(words):
-        return told_apart("advice", text.strip())
+    if kind == "said" and (other := _said_to_or_wished(words)) is not None:
+        return told_apart(other, text.strip())
     if kind == "advice":
         words = TO_WHOM.sub("", words)
     if words and match[1].lower() in OWN_VERBS:

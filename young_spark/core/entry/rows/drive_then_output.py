@@ -18,7 +18,12 @@ def find_drive_then_output(s: Sentence) -> None:
 
 
 def pair_by_turns(s: Sentence) -> None:
-    """'27w in 260w out 39w in 354w out': each drive with its own output, where they take turns."""
+    """'27w in 260w out 39w in 354w out': each drive with its own output, where they take turns; the last one needs no
+    name."""
+    last = s.items[-1] if s.items else None
+    if last is not None and last.quantity is None and last.fact.unit in {"W", None} and len(s.items) == 2 * LEAST_ROW:
+        turn = {i.quantity for i in s.items[1:-1:2]}
+        last.quantity = turn.pop() if len(turn) == 1 and turn <= WATTS_BY_TURNS else None
     watts = [i for i in s.items if i.quantity in WATTS_BY_TURNS]
     first, second = watts[::2], watts[1::2]
     by_turns = len(first) == len(second) >= LEAST_ROW and len({i.quantity for i in first}) == 1

@@ -224,13 +224,18 @@ def _band_before_drive(s: Sentence) -> None:
 
 
 def _bands_before_watts(s: Sentence) -> None:
-    """'10 38w' on a set of the short waves: a band and its power."""
+    """'10 38w' on a set of the short waves: a band and its power; '160 102w -48 2nd': and what is read behind them."""
+    bands: list[str] = []
     for left, right in list(zip(s.items, s.items[1:], strict=False)):
         watts = right.fact.unit == "W" and right.at == left.at + 1
         bare = left.fact.unit is None and left.quantity is None and not s.has_text(left.at - 1, "on", "at")
         if watts and bare and not s.ground.channel_hz and band_at(s, left.fact):
-            right.address.setdefault("band", f"{int(left.fact.value)}m")
+            bands.append(f"{int(left.fact.value)}m")
+            right.address.setdefault("band", bands[-1])
             s.drop(left)
+    for item in s.items if len(bands) == 1 and s.facts[0].kind == "figure" else ():
+        if not item.address:
+            item.address["band"] = bands[0]
 
 
 def _channel_of_what_was_counted(s: Sentence) -> None:

@@ -12,13 +12,22 @@ SENT = {"carrier_power", "peak_envelope_power", "mean_power", "needle_on_audio",
 Check = Callable[[Measured, Conditions, EntryContext, list[Token]], str | None]
 
 
-def _expected_value(reading: Measured, context: EntryContext) -> float | None:
-    """What the figure should be near: the current line's figure, or the last one of the same point."""
+def _expected_value(reading: Measured, context: EntryContext, conditions: Conditions) -> float | None:
+    """What the figure should be near: the current line's figure where it is read there, or the last one of the same
+    point."""
     line = context.expected
-    if line is not None and line.quantity == reading.quantity and line.expected:
+    if line is not None and line.quantity == reading.quantity and line.expected and _is_there(conditions, context):
         return line.expected
-    before = _same_point(reading, context, context.conditions)
+    before = _same_point(reading, context, conditions)
     return before.value if before else None
+
+
+def _is_there(conditions: Conditions, context: EntryContext) -> bool:
+    """Whether a reading is of the current line's state, power and place: no keyed amps against those at rest."""
+    wanted = context.conditions
+    return all(
+        getattr(conditions, name) in {None, getattr(wanted, name)} for name in ("state", "power_setting", "place")
+    )
 
 
 def _same_point(reading: Measured, context: EntryContext, conditions: Conditions) -> Earlier | None:
@@ -41,7 +50,7 @@ def _missing_minus(reading: Measured, conditions: Conditions, context: EntryCont
 
 
 def _ten_decibels(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
-    near = _expected_value(reading, context)
+    near = _expected_value(reading, context, conditions)
     if reading.unit != "W" or not near or not reading.value or reading.value <= 0 or reading.bound:
         return None
     ratio = reading.value / near
@@ -59,7 +68,7 @@ def _ten_decibels(reading: Measured, conditions: Conditions, context: EntryConte
 
 
 def _a_zero(reading: Measured, conditions: Conditions, context: EntryContext, tokens: list[Token]) -> str | None:
-    near = _expected_value(reading, context)
+    near = _expected_value(reading, context, conditions)
     if (
         reading.unit in {"W", "dB", "dBc", "dBm", "1"}
         or not near

@@ -1,5 +1,6 @@
 """Ways in which the trade says a thing, and the plain way to say the same: data, tried in its order."""
 
+import math
 import re
 from collections.abc import Callable, Sequence
 from functools import cache
@@ -10,6 +11,7 @@ from young_spark.core.ground import SHIPPED, Frozen, load, needed_letters
 
 Written = str | Callable[[re.Match[str]], str]
 SAME_SETTING = 0.7  # times the other: two settings lie further apart
+USUAL_LOAD_OHM = 50.0
 MOST_IN_A_RANGE = 8  # parts
 
 
@@ -73,6 +75,32 @@ def _valves_in_turn(found: re.Match[str]) -> str:
     return ", ".join(f"{valve} emission {share}%" for valve, share in zip(valves, shares, strict=True))
 
 
+def _deviation_of_both_sides(found: re.Match[str]) -> str:
+    """'1k8 pos 1k6 neg': how far it swings to either side; '1k8' is 1.8 kHz, a bare figure is in kilohertz."""
+    sides = (re.sub(r"^(\d)k(\d)$", r"\1.\2k", side) for side in found.groups())
+    up, down = (side if re.search("[a-z]", side) else f"{side}k" for side in sides)
+    return f"dev +{up} -{down}"
+
+
+def _junctions(found: re.Match[str]) -> str:
+    """'be 0.64 bc open': each junction by its two electrodes."""
+    return f"{found[1][0]}-{found[1][1]} {found[2]} {found[3][0]}-{found[3][1]} {found[4]}"
+
+
+def _across_the_load(found: re.Match[str]) -> str:
+    """'39vpp across 50r': the load that a sender works into, which is told only where it is another."""
+    return f"{found[1] or ''} " + ("across the load" if float(found[2]) == USUAL_LOAD_OHM else f"into {found[2]} ohm")
+
+
+def _input_swr(found: re.Match[str]) -> str:
+    """'drive 60w fwd 2w ref': what goes into an amplifier, and the SWR that its exciter sees by what comes back."""
+    forward, back = (float(group) for group in found.groups())
+    if not 0 <= back < forward:
+        return found[0]
+    share = math.sqrt(back / forward)
+    return f"drive {forward:g}w, input swr {(1 + share) / (1 - share):.3g} ⟪{back:g} w back⟫"
+
+
 def _clarifier_centred(found: re.Match[str]) -> str:
     """How it stood while the rest was read, and no range of it."""
     return " ⟪clarifier centred⟫ "
@@ -86,6 +114,10 @@ SUMS: dict[str, Callable[[re.Match[str]], str]] = {
     "each_after_its_time": _each_after_its_time,
     "valves_in_turn": _valves_in_turn,
     "clarifier_centred": _clarifier_centred,
+    "deviation_of_both_sides": _deviation_of_both_sides,
+    "input_swr": _input_swr,
+    "across_the_load": _across_the_load,
+    "junctions": _junctions,
 }
 
 
