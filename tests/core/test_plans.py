@@ -35,7 +35,7 @@ from young_spark.core.job.plans import (
     rows_wanted,
     stale_readings,
 )
-from young_spark.core.judging import channel_plans
+from young_spark.core.judging import VerdictLine, channel_plans
 
 M27 = models()["tarnbeck-m27"]
 MARINE = gear_of("marine-vhf", 25.0, {})
@@ -397,3 +397,54 @@ def test_two_ways_to_read_a_point_are_no_two_readings_of_one(row, quantity, one,
     shown = compare(M27.plan if row else (), read, {}, {})
     assert [c.after for c in shown] == (["2"] if where is None else ["1", "2"])
     assert where is None or where in shown[-1].where
+
+
+def read_at(order: int, quantity: str, value: float, row: str | None, phase: str = "as_left", **chips: object):
+    return ReadingFact(
+        id=f"r{order}", line=f"l{order}", order=order, quantity=quantity, phase=phase, plan_row=row,
+        conditions=Conditions(**chips), value=value, verdict=None, figure=f"{value:g}",
+    )  # fmt: skip
+
+
+def test_the_errors_of_two_sidebands_are_no_before_and_after():
+    plan = gear_of("cb-am-fm-ssb-mobile", 12.0, {}).plan
+    row = next(r for r in plan if r.quantity == "frequency_error" and r.mode is None)
+    said = {"channel": 19, "row": row.id}
+    found = compare(
+        plan,
+        [
+            read_at(1, "frequency_error", -480, phase="as_received", mode="lsb", **said),
+            read_at(2, "frequency_error", 150, mode="am", **said),
+        ],
+        {"r1": "adjustment after it"},
+        {},
+    )
+    assert [(c.before, c.after) for c in found] == [("-480", None), (None, "150")]
+
+
+@pytest.mark.parametrize(("band", "row"), [("vhf", True), ("uhf", None), ("6m", None)])
+def test_a_band_by_its_name_is_the_line_of_that_band(band, row):
+    """A set of two metres whose plan says 145.5 MHz: 'vhf 50w' stands there, and no other band does."""
+    plan = [r for r in gear_of("vhf-uhf-fm-mobile", 50.0, {}).plan if r.frequency_hz]
+    found = read_again(plan, "carrier_power", Conditions(mode="fm", band=band, supply_v=13.8))
+    assert found == (row and next(r.id for r in plan if r.quantity == "carrier_power"))
+
+
+def test_what_comes_out_at_less_drive_is_not_too_little():
+    """180 W at 20 W of drive beside 420 W at 55 W: the 300 W that are due are due at full drive."""
+    due = VerdictLine(
+        kind="house", row="power", words="too little", low=300.0, high=500.0, unit="W", verdict=Verdict.FAIL,
+        source="", confidence="typical", profile="due", version="1",
+    )  # fmt: skip
+    facts = []
+    for line, (drive, out) in enumerate(((20.0, 180.0), (55.0, 420.0)), 1):
+        for quantity, value in (("drive_power", drive), ("carrier_power", out)):
+            one = read_at(10 * line + len(facts), quantity, value, None, frequency_hz=14.2e6)
+            facts.append(one.model_copy(update={"line": f"l{line}", "verdict": Verdict.FAIL if value == 180 else None}))
+    little = next(f for f in facts if f.value == 180)
+    shown = {c.where: c for c in compare((), facts, {}, {little.id: (due,)}) if c.name == "Carrier power"}
+    assert [(c.after, c.after_verdict) for c in shown.values()] == [("420", None), ("180", None)]
+    assert any("20 W drive" in where for where in shown)
+    too_much = due.model_copy(update={"low": 50.0, "high": 100.0})
+    judged = compare((), facts, {}, {little.id: (too_much,)})
+    assert any(c.after_verdict is Verdict.FAIL for c in judged)

@@ -85,7 +85,20 @@ def _driven_with_less(
         at = f"at {format_value(watts, 'W')} drive"
         for key, mine in by_address(f for f in facts if lesser[f.line] == watts).items():
             where = joined(where_words(mine[0].conditions), at)
-            yield _compared("also", f"{key}|{at}", where, mine, stale, verdicts)
+            found = _compared("also", f"{key}|{at}", where, mine, stale, verdicts)
+            too_little = found is not None and _is_only_too_little(found, mine[-1])
+            yield found.model_copy(update=UNJUDGED) if found is not None and too_little else found
+
+
+def _is_only_too_little(compared: Comparison, fact: ReadingFact) -> bool:
+    """Whether nothing speaks against a figure but that it is less than what is due at full drive."""
+    against = [line for line in compared.limits if line.verdict in {Verdict.FAIL, Verdict.FAIL_CLOSE}]
+    return bool(against) and all(line.low is not None and (fact.value or 0.0) < line.low for line in against)
+
+
+UNJUDGED: dict[str, Any] = {
+    "before_verdict": None, "before_words": "", "after_verdict": None, "after_words": "", "limits": (),
+}  # fmt: skip
 
 
 def _of_a_series(fact: ReadingFact) -> bool:

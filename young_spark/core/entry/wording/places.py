@@ -103,7 +103,7 @@ _BEHIND_A_PART = (
 )
 _READS = r"(?= ?[+-]?[\d.]| (?:nothing|none|dead|nil|ok|open|short|shorted|no)\b)"
 RAIL = re.compile(
-    r"(?P<sign>[+-])?(?P<volts>\d+(?:\.\d+)?)(?:v(?P<tenth>\d)| ?v)? ?(?P<of>tx |rx )?"
+    r"(?P<sign>[+-])?(?P<volts>\d+(?:\.\d)?)(?:v(?P<tenth>\d)| ?v)? ?(?P<of>tx |rx )?"
     r"(?P<what>rail|line|reg|regulator|supply rail)\b"
 )
 # '8v tx 0.0', 'tx 8v now 7.94': a switched rail by its name, with what it reads and nothing else
