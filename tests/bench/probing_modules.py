@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from tests.bench.probing_valves import INPUT_PARTS
 from tests.bench.readings import Part, drawn, falls_warm, graded, keyed, level, moves, shows, works
-from young_spark.bench.simulator.insides.transistor_linear import Keyed, TransistorLinear
+from young_spark.bench.simulator.insides.transistor_linear import DRIVE_W, Keyed, TransistorLinear
 
 PARTS: dict[str, Part] = INPUT_PARTS | {
     "fuse_look": ({"fuse"}, "seen", "nothing"),
@@ -73,7 +73,7 @@ READS: dict[str, Callable[[TransistorLinear, Keyed], str]] = {
     "reg_ohms": lambda unit, now: _rail_by_ohms(unit.faults),
     "bias_board_v": lambda unit, now: level(now.bias / WHOLE.bias, weak=0.6, high=1.2),
     "whine": lambda unit, now: "good" if now.is_bypassed or unit.has("filter") > 0.5 else "weak",
-    "exciter_power": lambda unit, now: level(unit.exciter_w / WHOLE.drive_w),
+    "exciter_power": lambda unit, now: level(unit.exciter_w(DRIVE_W) / WHOLE.drive_w),
     "less_drive": lambda unit, now: "seen" if now.trips and not keyed(replace(unit, drive=0.5)).trips else "nothing",
     "input_swr": lambda unit, now: "bad" if unit.input_swr > 2 else "good",
     "amp_current": lambda unit, now: drawn(_on_its_band(unit).amps / WHOLE.amps, most=1.15),

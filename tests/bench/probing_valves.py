@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from tests.bench.readings import Part, drawn, falls_warm, graded, keyed, level, moves, shows, works
-from young_spark.bench.simulator.insides.valve_linear import FULL, Keyed, ValveLinear
+from young_spark.bench.simulator.insides.valve_linear import DRIVE_W, FULL, Keyed, ValveLinear
 
 INPUT_PARTS: dict[str, Part] = {
     "standby_look": ({"key_standby"}, "seen", "nothing"),
@@ -74,7 +74,7 @@ READS: dict[str, Callable[[ValveLinear, Keyed], str]] = {
     "rectifier_cold": lambda unit, now: rectifier_by_ohms(unit.faults),
     "plate_choke_cold": lambda unit, now: choke_by_ohms(unit.faults),
     "hum": lambda unit, now: "weak" if now.volts.ripple > 0.05 and not now.is_bypassed else "good",
-    "exciter_power": lambda unit, now: level(unit.exciter_w / WHOLE.drive_w),
+    "exciter_power": lambda unit, now: level(unit.exciter_w(DRIVE_W) / WHOLE.drive_w),
     "less_drive": lambda unit, now: "seen" if now.is_bypassed and _stays_on(unit) else "nothing",
     "input_swr": lambda unit, now: "bad" if unit.input_swr > 2 else "good",
     "plate_current": lambda unit, now: drawn(now.plate_a / WHOLE.plate_a, most=1.15),

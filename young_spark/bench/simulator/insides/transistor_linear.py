@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 from math import sqrt
 from typing import ClassVar
 
-from young_spark.bench.simulator.insides.gear import Changes, Gear, Inside
+from young_spark.bench.simulator.insides.amplifier_input import INPUT_FAULTS, OUTPUT_FAULTS, TRIP, Amplifier
+from young_spark.bench.simulator.insides.gear import Changes, Inside
 
 DRIVE_W, OUTPUT_W, MODULE_W, IDLE_A, DRIVEN_A, AUXILIARY_A = 30.0, 400.0, 230.0, 2.0, 10.5, 0.3
 LEAD_DROP = 0.01  # of the feed, at the full current
 FOLDED = 0.3
-TRIP = 1.8
 
 PARTS: Changes = {
     "fuse": {"fuse": 0.0},
@@ -28,17 +28,8 @@ PARTS: Changes = {
     "reg_cap_short": {"reg": 0.0},
     "reg_resistor": {"reg": 0.0},
     "reg_thermal": {},
-    "exciter_fold": {"exciter": 0.3},
-    "exciter_low": {"exciter": 0.3},
-    "exciter_lead": {"lead_in": 0.0},
-    "exciter_high": {"exciter": 2.5},
-    "key_standby": {"key": 0.0},
-    "key_wire": {"key": 0.0},
-    "key_circuit": {"key": 0.0},
-    "relay_in_coil": {"relay_in": 0.0},
-    "relay_in_contact": {"relay_in": 0.3},
-    "input_part": {"network": 0.35},
-    "input_pad": {"network": 0.3},
+    **INPUT_FAULTS,
+    **OUTPUT_FAULTS,
     "splitter_part": {"split_a": 0.25},
     "bias_board": {"bias": 0.0},
     "bias_drift": {},
@@ -58,10 +49,6 @@ PARTS: Changes = {
     "lowpass_cap": {"lowpass": 0.4},
     **{f"b{band}_relay": {f"band_{band}": 0.0} for band in (80, 20, 10)},
     **{f"b{band}_filter": {f"band_{band}": 0.4} for band in (80, 20, 10)},
-    "relay_contact": {"relay_out": 0.3},
-    "relay_coil": {"relay_out": 0.0},
-    "socket_joint": {"socket": 0.0},
-    "aerial_bad": {},
 }
 
 
@@ -87,11 +74,10 @@ class Keyed:
 
 
 @dataclass(frozen=True)
-class TransistorLinear(Gear):
+class TransistorLinear(Amplifier):
     """The amplifier with its faults, on a band whose filters are whole or on the one that is named."""
 
     band: int = 40
-    drive: float = 1.0
     parts: ClassVar[Changes] = PARTS
     fades: ClassVar[Changes] = {
         "fan_dead": {"cool": 0.0},
@@ -102,17 +88,6 @@ class TransistorLinear(Gear):
         "lowpass_cap": {"lowpass": 0.15},
         "reg_thermal": {"reg": 0.42},
     }
-
-    @property
-    def exciter_w(self) -> float:
-        """What arrives at the amplifier's end of the lead."""
-        return DRIVE_W * self.drive * self.has("exciter") * self.has("lead_in")
-
-    @property
-    def input_swr(self) -> float:
-        """What the exciter sees, keyed."""
-        accepted = self.has("relay_in") * self.has("network")
-        return 1.2 if accepted > 0.9 else 3.5 if accepted > 0 else 20.0
 
     def keyed(self) -> Keyed:
         """What it does with the key down."""
@@ -136,7 +111,7 @@ class TransistorLinear(Gear):
         trips = self._trips()
         runs = self.hot and self.has("bias_hold") == 0
         bias = min(1.0, 1.4 * reg) * self.has("bias") * (1.3 if runs else 1.0)
-        drive = self.exciter_w * self.has("relay_in") * self.has("network")
+        drive = self.exciter_w(DRIVE_W) * self._accepted
         drive = FOLDED * min(drive, DRIVE_W) if trips else drive
         half = drive / DRIVE_W
         a_w = self._module_w(half * self.has("split_a"), bias, feed, self.has("a"))
@@ -154,9 +129,10 @@ class TransistorLinear(Gear):
 
     def _bypassed(self, feed: float, reg: float) -> Keyed:
         shorted = sum(4 * DRIVEN_A * feed * self.has(f"short_{name}", 0.0) for name in "ab")
-        through = self.exciter_w * self.has("socket")
+        arrives = self.exciter_w(DRIVE_W)
+        through = arrives * self.has("socket")
         return Keyed(
-            drive_w=self.exciter_w, output_w=through, changeover_w=self.exciter_w, feed=feed, reg=reg, bias=0.0,
+            drive_w=arrives, output_w=through, changeover_w=arrives, feed=feed, reg=reg, bias=0.0,
             a_w=0.0, b_w=0.0, combined_w=0.0, a_amps=0.0, b_amps=0.0, amps=AUXILIARY_A * reg + shorted, trips=False,
             is_bypassed=True,
         )  # fmt: skip
@@ -164,8 +140,8 @@ class TransistorLinear(Gear):
     def _trips(self) -> bool:
         """Whether protection folds it back: heat, too much drive, a sensor that lies, or power that comes back from
         behind its coupler."""
-        back = min(self.has("relay_out"), self.has("socket")) < 0.5
-        return bool(self.has("trips", 0.0)) or self.has("cool") < 0.5 or back or self.exciter_w > TRIP * DRIVE_W
+        held = bool(self.has("trips", 0.0)) or self.has("cool") < 0.5
+        return held or self._reaches_nothing or self.exciter_w(DRIVE_W) > TRIP * DRIVE_W
 
     @staticmethod
     def _module_w(drive: float, bias: float, feed: float, part: float) -> float:

@@ -8,8 +8,10 @@ from dataclasses import dataclass, replace
 from math import sqrt
 from typing import ClassVar
 
+from young_spark.bench.simulator.insides.amplifier_input import OUTPUT_FAULTS
 from young_spark.bench.simulator.insides.gear import Changes, Gear, Inside, saturated
 from young_spark.bench.simulator.insides.mains_supply import MAINS_FAULTS, Volts, mains_volts
+from young_spark.bench.simulator.insides.tank import ARCING, TANK_FAULTS
 
 HT_V, SCREEN_V, OUTPUT_W = 750.0, 250.0, 75.0
 PLATE_A, GRID_A, MODULATOR_IDLE_A, MODULATOR_A = 0.15, 0.006, 0.04, 0.12
@@ -17,6 +19,8 @@ FULL_LOAD_A = PLATE_A + MODULATOR_IDLE_A
 
 PARTS: Changes = {
     **MAINS_FAULTS,
+    **TANK_FAULTS,
+    **OUTPUT_FAULTS,
     "screen_resistor": {"screen": 0.4},
     "screen_dead": {"screen": 0.0},
     "crystal_dead": {"crystal": 0.0},
@@ -26,22 +30,13 @@ PARTS: Changes = {
     "osc_coupling": {"osc_buffer": 0.0},
     "osc_tune": {"osc_buffer": 0.12},
     "osc_thermal": {},
-    "tank_setting": {"tuned": 0.4},
     "driver_valve": {"driver": 0.15},
     "driver_valve_dead": {"driver": 0.0},
     "driver_tuning": {"driver": 0.15},
     "final_valve": {"final": 0.4},
     "final_dead": {"final": 0.0, "heater_joint": 0.9},
     "final_socket": {"final": 0.5},
-    "fan_dead": {},
-    "final_flash": {"plate_short": 1.0},
     "grid_choke": {"grid": 0.12},
-    "neutral": {"neutral": 0.0},
-    "plate_choke": {"plate_choke": 0.0},
-    "block_cap": {"block": 0.0},
-    "tank_switch": {"tuned": 0.4, "coil": 0.8},
-    "tune_arc": {"gap": 0.0},
-    "load_arc": {"gap": 0.0},
     "cartridge": {"mic": 0.0},
     "cartridge_weak": {"mic": 0.3},
     "mic_wire": {"mic": 0.0},
@@ -55,10 +50,6 @@ PARTS: Changes = {
     "mod_valve": {"modulator": 0.4},
     "mod_primary": {"primary": 0.0},
     "mod_secondary": {"secondary": 0.5},
-    "relay_contact": {"relay_out": 0.3},
-    "relay_coil": {"relay_out": 0.0},
-    "socket_joint": {"socket": 0.0},
-    "aerial_bad": {},
     "relay_dirty": {"key": 0.0},
     "switch_open": {"key": 0.0},
 }
@@ -126,7 +117,7 @@ class ValveAm(Gear):
         )  # fmt: skip
 
     def _tuned(self, rf: float) -> float:
-        return min(self.has("tuned"), 0.45 if self.has("gap") == 0 and rf > 0.6 else 1.0)
+        return min(self.has("tuned"), ARCING if self.has("gap") == 0 and rf > 0.6 else 1.0)
 
     def _final(self, driver: float, plates: float, screen: float, cathode: float) -> float:
         """RF at the plates: class C gives what drive, volts, screen and cathode let it."""

@@ -9,45 +9,25 @@ from dataclasses import dataclass, replace
 from math import sqrt
 from typing import ClassVar
 
-from young_spark.bench.simulator.insides.gear import Changes, Gear, Inside
+from young_spark.bench.simulator.insides.amplifier_input import INPUT_FAULTS, OUTPUT_FAULTS, TRIP, Amplifier
+from young_spark.bench.simulator.insides.gear import Changes, Inside
 from young_spark.bench.simulator.insides.mains_supply import MAINS_FAULTS, Volts, mains_volts
+from young_spark.bench.simulator.insides.tank import ARCING, TANK_FAULTS
 
 HT_V, DRIVE_W, OUTPUT_W = 2400.0, 60.0, 400.0
 IDLE_A, DRIVEN_A, GRID_A = 0.1, 0.3, 0.12
-TRIP = 1.8  # of the due drive: its grid protection takes it off the air
 FULL = 0.8  # of the due drive: where an arc strikes
 
 PARTS: Changes = {
     **MAINS_FAULTS,
-    "exciter_fold": {"exciter": 0.3},
-    "exciter_low": {"exciter": 0.3},
-    "exciter_lead": {"lead": 0.0},
-    "exciter_high": {"exciter": 2.5},
-    "key_standby": {"key": 0.0},
-    "key_wire": {"key": 0.0},
-    "key_circuit": {"key": 0.0},
-    "relay_in_coil": {"relay_in": 0.0},
-    "relay_in_contact": {"relay_in": 0.3},
-    "input_part": {"network": 0.35},
-    "input_pad": {"network": 0.3},
+    **INPUT_FAULTS,
+    **TANK_FAULTS,
+    **OUTPUT_FAULTS,
     "filament_choke": {"heater_joint": 0.0, "cathode": 0.0},
-    "tank_setting": {"tuned": 0.4},
     "final_valve": {"valves": 0.45},
     "final_dead": {"valves": 0.0, "heater_joint": 0.0},
     "final_socket": {"valves": 0.5},
-    "fan_dead": {},
-    "final_flash": {"plate_short": 1.0},
     "grid_choke": {"grid": 0.0},
-    "neutral": {"neutral": 0.0},
-    "plate_choke": {"plate_choke": 0.0},
-    "block_cap": {"block": 0.0},
-    "tank_switch": {"tuned": 0.4, "coil": 0.8},
-    "tune_arc": {"gap": 0.0},
-    "load_arc": {"gap": 0.0},
-    "relay_contact": {"relay_out": 0.3},
-    "relay_coil": {"relay_out": 0.0},
-    "socket_joint": {"socket": 0.0},
-    "aerial_bad": {},
 }
 
 
@@ -68,23 +48,11 @@ class Keyed:
 
 
 @dataclass(frozen=True)
-class ValveLinear(Gear):
+class ValveLinear(Amplifier):
     """The amplifier with its faults; the share of the due drive is what the hand at the exciter sets."""
 
-    drive: float = 1.0
     parts: ClassVar[Changes] = PARTS
     fades: ClassVar[Changes] = {"fan_dead": {"valves": 0.35}}
-
-    @property
-    def exciter_w(self) -> float:
-        """What arrives at the amplifier's end of the lead."""
-        return DRIVE_W * self.drive * self.has("exciter") * self.has("lead")
-
-    @property
-    def input_swr(self) -> float:
-        """What the exciter sees, keyed."""
-        accepted = self.has("relay_in") * self.has("network")
-        return 1.2 if accepted > 0.9 else 3.5 if accepted > 0 else 20.0
 
     def keyed(self) -> Keyed:
         """What it does with the key down: plate current and high tension settled against each other."""
@@ -92,9 +60,10 @@ class ValveLinear(Gear):
         for _ in range(40):
             amps = self._plate_a(volts)
             volts = mains_volts(self, amps / (IDLE_A + DRIVEN_A))
-        if volts.mains < 0.3 or self.has("key") < 0.5 or self.exciter_w > TRIP * DRIVE_W:
-            through = self.exciter_w * self.has("socket")
-            return Keyed(volts, self.exciter_w, through, HT_V * volts.ht, 0.0, 0.0, 0.0, 0.0, is_bypassed=True)
+        arrives = self.exciter_w(DRIVE_W)
+        if volts.mains < 0.3 or self.has("key") < 0.5 or arrives > TRIP * DRIVE_W:
+            through = arrives * self.has("socket")
+            return Keyed(volts, arrives, through, HT_V * volts.ht, 0.0, 0.0, 0.0, 0.0, is_bypassed=True)
         return self._amplified(volts, amps)
 
     def _amplified(self, volts: Volts, amps: float) -> Keyed:
@@ -114,12 +83,12 @@ class ValveLinear(Gear):
 
     @property
     def _drive_w(self) -> float:
-        return self.exciter_w * self.has("relay_in") * self.has("network")
+        return self.exciter_w(DRIVE_W) * self._accepted
 
     @property
     def _tuned(self) -> float:
         arcs = self.has("gap") == 0 and self._drive_w > FULL * DRIVE_W
-        return min(self.has("tuned"), 0.45 if arcs else 1.0)
+        return min(self.has("tuned"), ARCING if arcs else 1.0)
 
     def _cathodes(self, volts: Volts) -> float:
         """What the valves can give: their warmth, their age, whether their grids stand at ground."""
@@ -141,7 +110,7 @@ class ValveLinear(Gear):
         idle = IDLE_A * (4.0 if volts.neg < 0.3 else 1.0)
         driven = DRIVEN_A * min(1.1, self._drive_w / DRIVE_W)
         off = 1 + 0.6 * (1 - self._tuned)
-        unloaded = 0.4 if min(self.has("relay_out"), self.has("socket")) < 0.5 else 1.0
+        unloaded = 0.4 if self._reaches_nothing else 1.0
         wanders = 1.5 if self.has("neutral") == 0 else 1.0
         return self._cathodes(volts) * (idle + driven * off * unloaded) * wanders
 
