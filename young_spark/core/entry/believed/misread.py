@@ -40,6 +40,11 @@ def _is_sent_at_rest(said: Said) -> bool:
     return at_rest and said.unit == "W" and said.quantity != "audio_power" and bool(said.value)
 
 
+def _feeds_a_load(said: Said) -> bool:
+    """'13.9v on 50 ohm': no supply is told with the load of what is sent."""
+    return said.quantity == "supply_voltage" and "load_ohm" in said.address
+
+
 def _is_at_a_side(said: Said) -> bool:
     """'collector current 7.1 left 4.9': a bare figure at a point inside is no level, share or hertz of the unit."""
     bare = not (said.named or said.in_its_unit or said.derived or said.lent)
@@ -130,6 +135,7 @@ COUNTED = {"carrier_frequency", "stage_frequency"}
 
 
 OF_ONE = (
+    _feeds_a_load,
     _is_of_another_mode,
     _is_of_no_supply,
     _is_of_no_trimmer,
