@@ -14,6 +14,7 @@ PARTS: dict[str, Part] = INPUT_PARTS | {
     "new_fuse": ({"diode_short"}, "bad", "good"),
     "protect_off": ({"protect_trip"}, "bad", "good"),
     "module_feeds": ({"a_fuse", "b_fuse"}, "seen", "nothing"),
+    "splitter_ohms": ({"splitter_part"}, "open", "good"),
     "burnt_look": ({"splitter_part", "combiner_burnt", "lowpass_cap"}, "seen", "nothing"),
 }
 LOOSE = {"a_joint", "b_joint", "lowpass_relay", "relay_in_contact", "choke_joint"}

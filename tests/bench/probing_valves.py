@@ -21,6 +21,7 @@ VALVE_PARTS: dict[str, Part] = INPUT_PARTS | {
     "tap_look": ({"mains_tap"}, "seen", "nothing"),
     "interlock_look": ({"ht_relay"}, "seen", "nothing"),
     "ht_fuse_cold": ({"ht_fuse"}, "open", "good"),
+    "ht_cap_cold": ({"ht_cap_dry", "ht_cap_worn"}, "bad", "good"),
     "ht_trafo_cold": ({"ht_trafo"}, "open", "good"),
     "bleed_time": ({"bleeder"}, "seen", "nothing"),
     "new_fuse": ({"rectifier", "ht_cap"}, "bad", "good"),
