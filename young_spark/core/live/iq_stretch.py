@@ -102,9 +102,11 @@ def _figures(record: Baseband, tuning: Tuning) -> dict[LiveName, float | None]:
     """Both kinds of modulation are looked for, whatever the mode: what nobody looked for is not called quiet."""
     as_fm = _analysed(record, "fm")
     swings, deviation = _value(as_fm, "fm_deviation") is not None, _value(as_fm, "fm_deviation", MOST_DOUBT)
-    if swings and tuning.mode != "am":  # a carrier whose envelope stands still
+    if deviation is not None and tuning.mode != "am":  # a carrier whose envelope stands still
         return {"frequency": _value(as_fm, "carrier_frequency"), "depth": 0.0, "deviation": deviation}
     as_am = _analysed(record, "am")
+    if swings and tuning.mode != "am" and not _is_am(as_am, as_fm):
+        return {"frequency": _value(as_fm, "carrier_frequency"), "depth": 0.0, "deviation": None}
     frequency = _value(as_am, "carrier_frequency")
     if frequency is None or abs(frequency - tuning.centre_hz) < OWN_SPUR_HZ:
         return NOTHING
@@ -114,6 +116,16 @@ def _figures(record: Baseband, tuning: Tuning) -> dict[LiveName, float | None]:
         "depth": depth if depth is not None else _nothing_of(as_am, "am_depth"),
         "deviation": deviation if deviation is not None else _nothing_of(as_fm, "fm_deviation"),
     }
+
+
+def _is_am(as_am: Analysis | None, as_fm: Analysis | None) -> bool:
+    """Whether a depth that is known, on the very carrier that is said to swing, says that it is its noise that does."""
+    depth, hz = _value(as_am, "am_depth", MOST_DOUBT), _value(as_am, "carrier_frequency")
+    swinging = _value(as_fm, "carrier_frequency")
+    return depth is not None and hz is not None and swinging is not None and abs(hz - swinging) < SAME_CARRIER_HZ
+
+
+SAME_CARRIER_HZ = 1.0
 
 
 def _nothing_of(analysis: Analysis | None, quantity: str) -> float | None:
