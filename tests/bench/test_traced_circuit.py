@@ -167,7 +167,7 @@ def test_each_unit_on_the_bench_can_be_any_of_its_builds(bench):
         assert name in told["builds"] and told["hands"]["build"] == next(iter(told["builds"]))
         told = bench.hands(keyed=True, build=name, inside="whole")
         assert set(told["insides"]) == {"whole", *faults_of(name)} and told["points"]["output"] != "0 W"
-    bench.hands(kind="mobile")
+    assert bench.hands(kind="mobile", inside="driver_open")["hands"]["inside"] == "driver_open"
     gone = bench.hands(build="cb-am-ssb-mobile", inside="if_dead", keyed=True)
     assert gone["points"]["tx_if"] == "0 mV" != gone["points"]["balanced"] and gone["out"]["carrier_w"] < 0.05
     with pytest.raises(ValueError, match="has no part"):

@@ -234,9 +234,13 @@ class Unit:
             first = next(iter(KINDS[hands.kind].channels)) if hands.kind != "mobile" else 19
             hands = replace(
                 hands, keyed=False, channel=first, mode=KINDS[hands.kind].modes[0],
-                supply_v=KINDS[hands.kind].nominal_v, turned={}, build=builds_of(hands.kind)[0], inside="whole",
+                supply_v=KINDS[hands.kind].nominal_v, turned={},
             )  # fmt: skip
             self.heat = 0.0
+            if "build" not in changes:
+                hands = replace(hands, build=builds_of(hands.kind)[0])
+            if "inside" not in changes:
+                hands = replace(hands, inside="whole")
         if "build" in changes and "inside" not in changes:
             hands = replace(hands, inside="whole")
         self._check(hands)
