@@ -58,6 +58,11 @@ def test_depth_and_frequency_of_an_am_carrier(off, depth, mode, seed):
     assert found["deviation"] in {0, None}  # none, or none that can be told from its noise
 
 
+def test_an_am_carrier_of_common_depths_does_not_deviate():
+    for depth in (0.3, 0.6, 0.9):
+        assert figures(None, off_hz=70, depth=depth, seed=3)["deviation"] == 0
+
+
 @settings(max_examples=12, deadline=None)
 @given(st.floats(-1500, 1500), st.floats(300, 5000), st.sampled_from([None, "fm"]), st.integers(1, 99))
 def test_deviation_and_frequency_of_an_fm_carrier(off, deviation, mode, seed):

@@ -159,13 +159,22 @@ class TransistorLinear(Amplifier):
 
     def inside(self) -> Inside:
         """What the faults make of it."""
-        now, due = self.keyed(), TransistorLinear().keyed()
-        rest = replace(self, faults=(*self.faults, "key_standby")).keyed()
-        return Inside(output=now.output_w / due.output_w, draw=now.amps / due.amps, rest=rest.amps / due.amps)
+        whole = TransistorLinear()
+        now, due, quiet = self.keyed(), whole.keyed(), whole.unkeyed.amps
+
+        def over(amps: float) -> float:
+            return (amps - quiet) / (due.amps - quiet if amps > quiet else quiet)
+
+        return Inside(output=now.output_w / due.output_w, draw=over(now.amps), rest=over(self.unkeyed.amps))
+
+    @property
+    def unkeyed(self) -> Keyed:
+        """What it does with the key up."""
+        return replace(self, faults=(*self.faults, "key_standby")).keyed()
 
     def points(self, *, keyed: bool) -> dict[str, str]:
         """What meters show, and what a hand would read at each point."""
-        now = (self if keyed else replace(self, faults=(*self.faults, "key_standby"))).keyed()
+        now = self.keyed() if keyed else self.unkeyed
         return {
             "feed": f"{48 * now.feed:.3g} V",
             "regulated rail": f"{12 * now.reg:.3g} V",
