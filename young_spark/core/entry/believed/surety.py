@@ -276,7 +276,21 @@ def _is_of_something_else(breath: Breath, plain: str, context: EntryContext) -> 
         return True
     if not breath.in_rows and _is_two_at_one_point(breath):
         return True
+    if _may_be_products(breath, plain, context):
+        return True
     return _feeds_a_stage(breath) or _is_led_by_strangers(breath, plain) or _is_no_amplifier(breath, context)
+
+
+def _may_be_products(breath: Breath, plain: str, context: EntryContext) -> bool:
+    """'3rd -31 5th -38' of a sideband set: harmonics past a bad filter, or the products of a two-tone test."""
+    read = {said.quantity: said.value or 0.0 for said in breath.said if not said.derived}
+    orders = {"harmonic_3", "harmonic_5"} <= read.keys() and not {"harmonic_2", "harmonic_4"} & read.keys()
+    strong = all(abs(read.get(f"harmonic_{n}", 0.0)) <= STRONGEST_HARMONIC_DB for n in (3, 5))
+    return orders and strong and HARMONICS.search(plain) is None and bool({"usb", "lsb"} & set(context.modes))
+
+
+STRONGEST_HARMONIC_DB = 43.0  # below the carrier: what 47 CFR 97.307(d) lets leave a short-wave transmitter
+HARMONICS = re.compile(r"\b(?:h\d|\d ?h|harm\w*)\b")
 
 
 def _is_volts_of_a_band(said: Said, plain: str) -> bool:

@@ -109,22 +109,11 @@ def _orders(s: Sentence) -> list[Said]:
     products = [n for n in named(s, "imd3") if s.facts[n].text in {"imd", "products"}]
     orders = [n for n, f in enumerate(s.facts) if f.text in ORDERS]
     two_tones = any(f.of == "audio" and f.is_ == "two tones" for f in s.facts)
-    if (len(products) == 1 or two_tones or _are_products(s, orders)) and orders:
+    if (len(products) == 1 or two_tones) and orders:
         for n in orders:
             s.facts[n] = replace(s.facts[n], kind="quantity", of=ORDERS[s.facts[n].text])
         s.take(*products)
     return []
-
-
-def _are_products(s: Sentence, orders: list[int]) -> bool:
-    """'3rd -31 5th -38' of a sideband set: odd orders alone, and stronger than any harmonic may be."""
-    odd = [s.facts[n].text for n in orders] == ["3rd", "5th"] and not named(s, "harmonic_2", "harmonic_4")
-    levels = [i for i in s.items if i.fact.unit in {None, "dB", "dBc"}]
-    strong = all(abs(i.fact.value) <= STRONGEST_HARMONIC_DB for i in levels)
-    return odd and strong and len(levels) == len(orders) and bool({"usb", "lsb"} & set(s.ground.modes))
-
-
-STRONGEST_HARMONIC_DB = 43.0  # what 47 CFR 97.307(d) lets leave a short-wave transmitter, below the carrier
 
 
 def _below_pep(s: Sentence) -> list[Said]:
