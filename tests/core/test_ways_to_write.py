@@ -54,6 +54,7 @@ def lines() -> list[tuple[str, EntryContext, str]]:
     return [*shared, *of_kinds]
 
 
+WAS = re.compile(r"\b(?:was|were|before|after|from|same|nominal|now|years?)\b|[-=]>")  # now it is something else
 SPELT = {"w": "watts", "v": "volts", "a": "amps"}
 WAYS = {
     "a semicolon": lambda text: text.replace(", ", "; "),
@@ -67,6 +68,17 @@ WAYS = {
     "units in words": lambda text: re.sub(r"(\d) ?([wva])\b", lambda m: f"{m[1]} {SPELT[m[2]]}", text),
     "units in capitals": lambda text: re.sub(r"(\d ?)([wva])\b", lambda m: m[1] + m[2].upper(), text),
     "a nought": lambda text: re.sub(r"(?<![\w.])\.(\d)", r"0.\1", text),
+    "an equals sign": lambda text: re.sub(
+        r"(?<![\w.=])((?!at|on|of|to)[a-z]{2,}) (?=[-+]?\.?\d)", r"\1 = ", text, count=1
+    ),
+    "that it was measured": lambda text: f"measured {text}",
+    "that there are readings": lambda text: f"readings: {text}",
+    "a day": lambda text: text if WAS.search(text) else f"{text} today",
+    "where the unit stands": lambda text: text if WAS.search(text) else f"{text} on the bench",
+    "what the hand thinks": lambda text: f"{text}, as expected",
+    "that it stays": lambda text: f"{text}, steady",
+    "the fan": lambda text: f"{text}, fan off",
+    "a rough figure": lambda text: re.sub(r"(?<=[a-z] )(?=\d[\d.]* ?[a-z%]+$)", "about ", text, flags=re.IGNORECASE),
     "channels apart": lambda text: re.sub(r"\bch ?(\d+)", r"ch \1", text),
 }
 

@@ -59,6 +59,21 @@ def _at_an_end() -> re.Pattern[str]:
     return re.compile(rf"{begins}|(?<=[\w%])(?:,? |,? \()(?P<last>{state})\)?$")
 
 
+@cache
+def _alone() -> re.Pattern[str]:
+    return re.compile(_any(circumstances_file().state))
+
+
+def is_how_it_stood(words: str) -> bool:
+    """Whether a clause says nothing but how it was meanwhile: 'fan off', 'in the car'."""
+    return _alone().fullmatch(words) is not None
+
+
+def says_how_it_stood(plain: str) -> bool:
+    """Whether a folded text says anywhere how it was while something was read."""
+    return _alone().search(plain) is not None
+
+
 def _any(said: tuple[Circumstance, ...]) -> str:
     whole = with_pieces("|".join(one.says for one in said), circumstances_file().pieces)
     return f"(?:{whole})"

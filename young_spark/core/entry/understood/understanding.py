@@ -14,7 +14,7 @@ from young_spark.core.entry.believed.nothing_lost import (
 from young_spark.core.entry.believed.plainly_meant import says_one_thing_twice
 from young_spark.core.entry.facts.circumstances import circumstances_marked
 from young_spark.core.entry.facts.cutting import cut as cut_facts
-from young_spark.core.entry.facts.meaning import Choice, EntryContext, Meaning, StoryLine, Understanding
+from young_spark.core.entry.facts.meaning import Choice, EntryContext, Meaning, Understanding
 from young_spark.core.entry.facts.what_is_due import due_said
 from young_spark.core.entry.frames.changes_said import made_by_the_hand, over_a_time
 from young_spark.core.entry.lines.led_to import Led, done_then_read, what_it_led_to
@@ -28,6 +28,7 @@ from young_spark.core.entry.rows.megahertz_in_front import channels_in_front, me
 from young_spark.core.entry.rows.one_of_several import of_one_of_several, standing_apart
 from young_spark.core.entry.rows.same_in_another_mode import goes_by_mode, in_each_mode
 from young_spark.core.entry.understood.answers import label_of, said_unlike
+from young_spark.core.entry.understood.around_the_line import as_it_was_typed, read_as_clauses, read_without
 from young_spark.core.entry.understood.for_the_rest import (
     asked_for_its_figures,
     asked_for_the_rest,
@@ -50,10 +51,10 @@ from young_spark.core.entry.understood.said_in_full import (
     with_the_mode_of_its_row,
     with_the_unit_of_alike,
 )
+from young_spark.core.entry.understood.said_where_first import read_where_it_says
 from young_spark.core.entry.understood.sentences import by_sentences
 from young_spark.core.entry.understood.several import ground_of
 from young_spark.core.entry.wording.evened import evened
-from young_spark.core.entry.wording.idle_words import Spared
 from young_spark.core.entry.wording.normal import as_signs
 from young_spark.core.entry.wording.own_words import in_known_words
 from young_spark.core.entry.wording.rows_of_bands import bands_in_rows
@@ -79,35 +80,24 @@ def understand(text: str, context: EntryContext) -> Understanding:
 
 
 def _evened(text: str, context: EntryContext) -> Understanding:
+    """A text as it is without what the hand says around it, where that is sure; else with it."""
+
+    def read(words: str) -> Understanding:
+        return _in_even_words(words, context)
+
+    meant = read_without(text, read) or read_as_clauses(text, read(text), read)
+    return read_where_it_says(text, context, meant, _in_even_words) or meant
+
+
+def _in_even_words(text: str, context: EntryContext) -> Understanding:
     plain = evened(text)
     meant = said_unlike(_understood(plain.text, context))
     if meant.question is not None and MARKS.search(meant.question):
         meant = meant.model_copy(update={"question": MARKS.sub("", meant.question)})
-    return meant if plain.text == text else _as_it_was_typed(meant, text, plain)
+    return meant if plain.text == text else as_it_was_typed(meant, text, plain)
 
 
 MARKS = re.compile(r"[⟪⟫]")  # about words that stay as they were typed
-
-
-def _as_it_was_typed(meant: Understanding, text: str, plain: Spared) -> Understanding:
-    """What was understood of an evened text, with the words as the hand typed them."""
-
-    def kept(line: StoryLine | None) -> StoryLine | None:
-        whole = line is not None and line.words == plain.text.strip()[:2000]
-        return line.model_copy(update={"words": text.strip()[:2000]}) if line is not None and whole else line
-
-    def remarked(meaning: Meaning) -> Meaning:
-        said = " ".join(filter(None, (plain.before, meaning.remark, plain.behind)))
-        return meaning if said == meaning.remark else meaning.model_copy(update={"remark": said})
-
-    return meant.model_copy(
-        update={
-            "text": text,
-            "story": kept(meant.story),
-            "as_note": kept(meant.as_note),
-            "meanings": tuple(map(remarked, meant.meanings)),
-        }
-    )
 
 
 # 'was 62w on 20m': nobody reads now what it was

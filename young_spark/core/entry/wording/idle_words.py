@@ -59,6 +59,14 @@ _WITH_ITS_UNIT = re.compile(
 _POINTS = re.compile(r"\b(?:ch|chs|channels?|pins?|on|at|bands?) ?[\d.]+\b|\b[\d.]+ ?v (?:rail|reg|line|tx|rx)\b", _I)
 _NAMED_FIGURE = re.compile(r"(?<![\w.])(?P<word>[a-z][a-z0-9]+) (?P<figure>-?[\d.]+)(?![\w.])", _I)
 _LABELLED = re.compile(r"(?<![\w.])(?P<word>[a-z]{2}[a-z0-9]*)(?: ?= ?|: ?)(?=[-+<>]?\.?\d)", _I)
+# 'cell 2 = 0.9'; behind more words than a name has it says what something led to
+_ARTICLE = re.compile(
+    r"(?<![\w.])a (?=(?:bit|little|touch|tad|shade|lot|hair|whisker) (?:too |on the )?(?:low|high|weak|strong|hot)\b)",
+    _I,
+)
+_EQUALS = re.compile(
+    r"(?P<name>(?:^|[,;.] |\d[a-z%]* )(?:(?!p )[^ ,;=]+ ){0,3}(?!p )[a-z][a-z0-9]+) ?= ?(?=[-+<>]?\.?\d)", _I
+)
 LABELS = frozenset({"quantity", "place", "item"})  # what the word before a colon may be of
 _ELECTRODES = re.compile(
     r"pin|base|collector|emitter|gate|drain|source|anode|cathode|plate|screen|grid|primary|secondary|wide|narrow|"
@@ -103,7 +111,8 @@ def without_idle_words(text: str) -> Spared:
     """The text as its figures and names stand; nothing else of it changes, its capitals included."""
     lead = _LEADS_IN.match(text)
     plain = text[lead.end() :] if lead else text
-    plain = _LABELLED.sub(_under_its_label, plain)
+    plain = _ARTICLE.sub("", plain)  # it is no ampere
+    plain = _LABELLED.sub(_under_its_label, _EQUALS.sub(r"\g<name> ", plain))
     behind = [found["said"].lower() for found in _METER.finditer(plain)]
     plain = _METER.sub("", plain)
     if not _CHANGE.search(plain):

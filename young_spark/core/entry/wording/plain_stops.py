@@ -5,7 +5,7 @@ import re
 from collections.abc import Sequence
 
 _I = re.IGNORECASE
-_LINES = re.compile(r"[ ,;]*\n\s*")
+_LINES = re.compile(r"[ ,;.]*\n\s*")
 _BETWEEN = (" / ", " // ", " | ", " + ", " but ")
 _FIGURE = re.compile(r"(?<![\w.])[-+<>]?\.?\d")
 _WORD = re.compile(r"(?<![\w.])(?!(?:db|dbm|dbc|hz|khz|mhz|ma|mv|uv|mw|pp|rms)\b)[a-z]{2,}", _I)

@@ -1,0 +1,53 @@
+"""'ch 12: crest 2.3 trough .2', '13.6 keyed on ch 12': where the hand stands, said apart from what was read there.
+That is read as a line of its own would be with the hand at that place."""
+
+import re
+from collections.abc import Callable
+
+from young_spark.core.entry.facts.meaning import EntryContext, Understanding
+from young_spark.core.entry.understood.around_the_line import alike, as_it_was_typed
+from young_spark.core.entry.wording.idle_words import Spared
+
+_BAND = r"(?:160|80|60|40|30|20|17|15|12|10|6|4|2) ?m|70 ?cm"
+_WHERE = rf"(?:ch(?:an|annel)?\.? ?\d{{1,3}}|{_BAND}|\d{{1,3}}\.\d{{1,3}} ?mhz)"
+_MODE = r"(?:am|fm|usb|lsb|cw|ssb)"
+_FIRST = re.compile(
+    rf"(?P<where>(?:on )?(?:{_WHERE}(?: {_MODE})?|{_MODE}(?: (?:on )?{_WHERE})?)) ?: ?(?P<read>[^\n]*\d[^\n]*)",
+    re.IGNORECASE,
+)
+_LAST = re.compile(rf"(?P<read>[^,;\n]*\d[^,;\n]*?) on (?P<where>ch(?:an|annel)?\.? ?\d{{1,3}}|{_BAND})", re.IGNORECASE)
+_ELSEWHERE = re.compile(
+    rf"(?<![\w.]){_WHERE}(?!\w)|(?<![\w.])(?:{_MODE}|both|each|all|same|rest|others?)(?!\w)", re.IGNORECASE
+)
+_SET = {"channel", "frequency_hz", "mode"}
+
+Understood = Callable[[str, EntryContext], Understanding]
+
+
+def read_where_it_says(
+    text: str, context: EntryContext, meant: Understanding, understood: Understood
+) -> Understanding | None:
+    """What a text means by what was read with the hand where it says; None where it says nowhere, says another place
+    too, is not sure then, or was understood so already."""
+    found = _FIRST.fullmatch(text.strip()) or _LAST.fullmatch(text.strip())
+    if found is None or _ELSEWHERE.search(found["read"]):
+        return None
+    sets = understood(found["where"], context).sets
+    if not sets or not sets.keys() <= _SET:
+        return None
+    there = understood(found["read"], _with_the_hand(context, sets))
+    if there.chosen is None or there.story is not None or alike(meant, there):
+        return None
+    if found.re is _LAST and (meant.chosen is not None or len(there.meanings[there.chosen].readings) > 1):
+        return None
+    return as_it_was_typed(there, text, Spared(found["read"]))
+
+
+def _with_the_hand(context: EntryContext, sets: dict[str, object]) -> EntryContext:
+    moved = dict(sets)
+    if "channel" in sets:
+        moved["frequency_hz"] = None
+    elif "frequency_hz" in sets:
+        moved["channel"] = None
+    lent = tuple(key for key in context.lent if key not in moved)
+    return context.model_copy(update={"conditions": context.conditions.model_copy(update=moved), "lent": lent})
