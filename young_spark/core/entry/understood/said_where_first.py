@@ -11,15 +11,17 @@ from young_spark.core.entry.wording.idle_words import Spared
 _BAND = r"(?:160|80|60|40|30|20|17|15|12|10|6|4|2) ?m|70 ?cm"
 _WHERE = rf"(?:ch(?:an|annel)?\.? ?\d{{1,3}}|{_BAND}|\d{{1,3}}\.\d{{1,3}} ?mhz)"
 _MODE = r"(?:am|fm|usb|lsb|cw|ssb)"
+_HEAT = "(?:when )?(?:hot|cold|warm)"
 _FIRST = re.compile(
-    rf"(?P<where>(?:on )?(?:{_WHERE}(?: {_MODE})?|{_MODE}(?: (?:on )?{_WHERE})?)) ?: ?(?P<read>[^\n]*\d[^\n]*)",
+    rf"(?P<where>{_HEAT}|(?:on )?(?:{_WHERE}(?: {_MODE})?|{_MODE}(?: (?:on )?{_WHERE})?)) ?: ?(?P<read>[^\n]*\d[^\n]*)",
     re.IGNORECASE,
 )
 _LAST = re.compile(rf"(?P<read>[^,;\n]*\d[^,;\n]*?) on (?P<where>ch(?:an|annel)?\.? ?\d{{1,3}}|{_BAND})", re.IGNORECASE)
 _ELSEWHERE = re.compile(
-    rf"(?<![\w.]){_WHERE}(?!\w)|(?<![\w.])(?:{_MODE}|both|each|all|same|rest|others?)(?!\w)", re.IGNORECASE
+    rf"(?<![\w.]){_WHERE}(?!\w)|(?<![\w.])(?:{_MODE}|hot|cold|warm|both|each|all|same|rest|others?)(?!\w)",
+    re.IGNORECASE,
 )
-_SET = {"channel", "frequency_hz", "mode"}
+_SET = {"channel", "frequency_hz", "mode", "heat"}
 
 Understood = Callable[[str, EntryContext], Understanding]
 
@@ -38,9 +40,13 @@ def read_where_it_says(
     there = understood(found["read"], _with_the_hand(context, sets))
     if there.chosen is None or there.story is not None or alike(meant, there):
         return None
-    if found.re is _LAST and (meant.chosen is not None or len(there.meanings[there.chosen].readings) > 1):
-        return None
+    if found.re is _LAST and meant.chosen is not None and _figures(meant) == _figures(there):
+        return None  # a line says already of which of them it is
     return as_it_was_typed(there, text, Spared(found["read"]))
+
+
+def _figures(meant: Understanding) -> list[tuple[str, float | None]]:
+    return [(r.quantity, r.value) for r in meant.meanings[meant.chosen or 0].readings]
 
 
 def _with_the_hand(context: EntryContext, sets: dict[str, object]) -> EntryContext:

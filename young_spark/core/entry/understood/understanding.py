@@ -29,6 +29,7 @@ from young_spark.core.entry.rows.one_of_several import of_one_of_several, standi
 from young_spark.core.entry.rows.same_in_another_mode import goes_by_mode, in_each_mode
 from young_spark.core.entry.understood.answers import label_of, said_unlike
 from young_spark.core.entry.understood.around_the_line import as_it_was_typed, read_as_clauses, read_without
+from young_spark.core.entry.understood.changed_or_bounced import asked_where_it_changed
 from young_spark.core.entry.understood.for_the_rest import (
     asked_for_its_figures,
     asked_for_the_rest,
@@ -86,7 +87,8 @@ def _evened(text: str, context: EntryContext) -> Understanding:
         return _in_even_words(words, context)
 
     meant = read_without(text, read) or read_as_clauses(text, read(text), read)
-    return read_where_it_says(text, context, meant, _in_even_words) or meant
+    meant = read_where_it_says(text, context, meant, _in_even_words) or meant
+    return asked_where_it_changed(text, meant, read)
 
 
 def _in_even_words(text: str, context: EntryContext) -> Understanding:

@@ -82,8 +82,15 @@ _SAID_TO_BE = re.compile(
 )
 
 
+_OF_THE_BENCH = ("wattmeter", "watt meter", "power meter", "scope", "analyser", "analyzer", "counter")
+_INSTRUMENTS = (  # 'the meter' may be the set's own
+    *(f"my {instrument}" for instrument in ("meter", "swr meter", *_OF_THE_BENCH)),
+    *(f"the {instrument}" for instrument in ("spectrum analyser", "frequency counter", "clamp meter", *_OF_THE_BENCH)),
+)
 _METER = re.compile(
-    r",? (?:(?:on|with|by|using) (?:the |my )?)?(?P<said>dvm|dmm|multimeter|vtvm|bench meter)(?=$|[,;.])", _I
+    r",? (?:(?:(?:on|with|by|using) (?:the |my )?)?(?P<said>dvm|dmm|multimeter|vtvm|bench meter)"
+    rf"|(?:on|with|by|using) (?P<mine>{'|'.join(_INSTRUMENTS)}))(?=$|[,;.])",
+    _I,
 )
 
 
@@ -113,7 +120,7 @@ def without_idle_words(text: str) -> Spared:
     plain = text[lead.end() :] if lead else text
     plain = _ARTICLE.sub("", plain)  # it is no ampere
     plain = _LABELLED.sub(_under_its_label, _EQUALS.sub(r"\g<name> ", plain))
-    behind = [found["said"].lower() for found in _METER.finditer(plain)]
+    behind = [(found["said"] or found["mine"]).lower() for found in _METER.finditer(plain)]
     plain = _METER.sub("", plain)
     if not _CHANGE.search(plain):
         for pattern in (_STRIKES, _AT_THE_END):
