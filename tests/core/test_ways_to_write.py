@@ -79,6 +79,11 @@ WAYS = {
     "that it stays": lambda text: f"{text}, steady",
     "the fan": lambda text: f"{text}, fan off",
     "a rough figure": lambda text: re.sub(r"(?<=[a-z] )(?=\d[\d.]* ?[a-z%]+$)", "about ", text, flags=re.IGNORECASE),
+    "that it is good": lambda text: f"{text}, good",
+    "that it strikes": lambda text: f"{text}!",
+    "but": lambda text: f"but {text}",
+    "a line each": lambda text: text.replace(", ", ".\n"),
+    "an instrument": lambda text: f"{text} on the scope",
     "channels apart": lambda text: re.sub(r"\bch ?(\d+)", r"ch \1", text),
 }
 
@@ -92,6 +97,42 @@ def test_no_way_to_write_a_line_makes_another_reading_of_it(way):
         if before is not None and after is not None and before != after:
             other.append((name, text, written))
     assert not other
+
+
+def test_how_all_of_a_line_stood_is_so_of_each_of_its_readings():
+    """In front of it, or behind: hot, and on a channel of its own."""
+    other = []
+    for text, ground, name in lines()[::13]:
+        alone = understand(text, ground)
+        if alone.chosen is None or alone.story is not None or OF_A_PLACE.search(text) or not re.search(r"\d", text):
+            continue
+        plain = [r.result or f"{r.value:.5g}" for r in alone.meanings[alone.chosen].readings]
+        for said in (f"hot: {text}", f"{text}, hot", f"{text} (hot)"):
+            meant = understand(said, ground)
+            if meant.chosen is None:
+                continue
+            meaning = meant.meanings[meant.chosen]
+            read = [r.result or f"{r.value:.5g}" for r in meaning.readings]
+            if sorted(read) != sorted(plain) or any(meaning.conditions_of(n).heat != "hot" for n in range(len(read))):
+                other.append((name, said, read, plain))
+    assert len(other) <= 2, other  # of some 300
+
+
+OF_A_PLACE = re.compile(
+    r"\b(?:hot|cold|warm|c|deg|temp|\d+ ?c|[a-z]{1,2}\d{1,3}|none|dead|open|shorted?|leaky|ok|low|no|was|falls?)\b|->",
+    re.I,
+)
+
+
+@pytest.mark.parametrize(
+    "text", ["ripple 4.2v to 0.9v", "freq +740 to +15", "dist 18% to 4%", "swr 3.2 to 1.4", "13.8 to 9.2v on tx"]
+)
+def test_two_figures_far_apart_are_asked_about_and_are_no_mean(text):
+    """What it is now stands first, with what it was in its words; that it moves between both is the other answer."""
+    meant = understand(text, ground_of_kind("cb-am-fm-mobile", "current-standby"))
+    was, now = (float(n) for n in re.findall(r"[-+]?[\d.]+", text)[:2])
+    assert meant.chosen is None and meant.meanings[0].readings[0].value == pytest.approx(now)
+    assert f"{was:g}" in meant.meanings[0].remark and meant.meanings[1].readings[0].ends is not None
 
 
 def test_two_lines_typed_as_one_are_two():

@@ -20,21 +20,22 @@ def agreeing(breath: Breath) -> Breath:
     said = tuple(
         _of_a_subtone(_of_peaks(_rippled(_at_no_mains(_off_load(one)), breath), breath), breath) for one in breath.said
     )
-    said = _at_one_place(said)
+    said = at_one_place(said)
     sure = breath.sure and not any(_is_of_another_electrode(one) for one in said)
     return replace(breath, said=said, sure=sure)
 
 
-def _at_one_place(said: tuple[Said, ...]) -> tuple[Said, ...]:
-    """'fm 4w dev 1.8' where the current line is of another mode: nobody turned the knob between two figures of it,
-    so that what an open line adds to the power is of the others as well."""
+def at_one_place(said: tuple[Said, ...]) -> tuple[Said, ...]:
+    """'fm 4w dev 1.8' where the current line is of another mode, 'plate 520ma, 610w out' where their open lines are of
+    two bands: nobody turned the knob between two figures of a line, so that what an open line adds to the power is of
+    the others as well."""
     powers = [one for one in said if one.quantity in SENT and one.where_added and not one.derived]
     where = {key: powers[0].address[key] for key in WHERE if key in powers[0].address} if len(powers) == 1 else {}
     if not where:
         return said
     return tuple(
         replace(one, address={k: v for k, v in one.address.items() if k not in WHERE} | where)
-        if one.where_added and one.quantity in MODULATED
+        if one.where_added and one.quantity in SENT_WITH
         else one
         for one in said
     )
@@ -42,7 +43,12 @@ def _at_one_place(said: tuple[Said, ...]) -> tuple[Said, ...]:
 
 WHERE = ("channel", "frequency_hz")
 SENT = {"carrier_power", "peak_envelope_power"}
-MODULATED = {
+SENT_WITH = {
+    "plate_current",
+    "grid_current",
+    "screen_current",
+    "drive_power",
+    "input_swr",
     "am_depth",
     "am_depth_positive",
     "am_depth_negative",

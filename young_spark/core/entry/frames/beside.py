@@ -22,6 +22,8 @@ def find_sides(s: Sentence) -> None:
             continue
         if s.facts[n].text in TOO and _is_low_itself(s, near):
             near.result = str(s.facts[n].is_)
+        elif _is_of_a_setting(s, near, s.facts[n].text):
+            near.address["power_setting"] = s.facts[n].text
         else:
             near.side = str(s.facts[n].is_)
             _for_the_like(s, near)
@@ -51,6 +53,17 @@ def _is_low_itself(s: Sentence, item: Item) -> bool:
     """Whether 'low' says that the figure is too low, and not a side, a setting or a sign."""
     unit = item.fact.unit or UNIT_OF.get(item.quantity or s.ground.wants or "", "")
     return unit in LOW_OR_HIGH and not s.ground.power_settings
+
+
+def _is_of_a_setting(s: Sentence, item: Item, side: str) -> bool:
+    """'ch 77 low 0.85' of a set with settings of its power: a decimal that it can give, and no error in hertz."""
+    settable = side in s.ground.power_settings and "power_setting" not in item.address
+    watts = item.quantity in {None, "carrier_power"} and item.fact.unit is None and item.fact.decimals > 0
+    most = s.ground.greatest_power_w
+    return settable and watts and most is not None and item.fact.value <= NEARLY_ALL_OF * most
+
+
+NEARLY_ALL_OF = 1.3  # of the power that a unit is made for: more is a figure of something else
 
 
 def fallen_under_load(s: Sentence) -> None:

@@ -150,6 +150,25 @@ OF_A_STAGE = re.compile(
 )
 
 
+_SET = (
+    r"(?:re-?)?(?:set|adjusted|trimmed|tuned|brought|lowered|raised|reduced|increased|turned|backed(?: off)?)"
+    r"(?: up| down| back)?"
+)
+NAME_SET_TO = re.compile(
+    rf"(?:the )?(?P<name>[a-z][a-z0-9 ]{{1,30}}?)(?: was| is| now)* {_SET} (?:to|at) (?P<figure>{_FIGURE})"
+)
+
+
+def name_set_to(plain: str) -> str | None:
+    """'pa idle current 400 ma' of 'pa idle current set to 400 ma': what was set by the name of what was read, and no
+    knob by what it is called."""
+    found = NAME_SET_TO.fullmatch(plain)
+    return None if found is None or A_KNOB.search(found["name"]) else f"{found['name']} {found['figure']}"
+
+
+A_KNOB = re.compile(r"\b(?:pot|preset|trimmer|core|slug|control|knob|(?:vr|rv|tc|ct|l|t|c|r)\d{1,3})\b")
+
+
 def named_by_its_adjuster(plain: str) -> str | None:
     """'dev pot rv2 turned back, 2.4 whistle 2.1 speech': what the adjuster is called by is what was read then."""
     if (stage := OF_A_STAGE.search(plain)) is not None:

@@ -151,19 +151,18 @@ def _with(meaning: Meaning, told: Told) -> Meaning | None:
     """A meaning with how all of it stood; None where one of its readings says that itself."""
     if not told.adds:
         return None if meaning.remark and told.is_talk else meaning  # with more words than these it is mostly words
+    return with_how_it_stood(meaning, told.adds, of_the_last=told.of_the_last)
+
+
+def with_how_it_stood(meaning: Meaning, stood: dict[str, object], *, of_the_last: bool = False) -> Meaning | None:
+    """A meaning whose readings, or the last of them, were all taken so; None where one of them says otherwise."""
     each = [meaning.conditions_of(n) for n in range(len(meaning.readings))]
-    if any(getattr(one, name) is not None for one in each for name in told.adds if name != "supply_v"):
+    if any(getattr(one, name) is not None for one in each for name in stood if name != "supply_v"):
         return None
-    stood = [
-        one if told.of_the_last and n < len(each) - 1 else one.model_copy(update=told.adds)
-        for n, one in enumerate(each)
-    ]
-    of_all = (
-        meaning.conditions if told.of_the_last and len(each) > 1 else meaning.conditions.model_copy(update=told.adds)
-    )
-    return meaning.model_copy(
-        update={"conditions": of_all, "each": tuple(stood) if meaning.each or len(each) > 1 else ()}
-    )
+    first = len(each) - 1 if of_the_last else 0
+    told = [one.model_copy(update=stood) if n >= first else one for n, one in enumerate(each)]
+    of_all = meaning.conditions.model_copy(update=stood) if first == 0 else meaning.conditions
+    return meaning.model_copy(update={"conditions": of_all, "each": tuple(told) if len(each) > 1 else ()})
 
 
 _STOP = re.compile(r"(?<=[a-z\d%)+-])\.\s+(?=[-+.a-z\d])", re.IGNORECASE)

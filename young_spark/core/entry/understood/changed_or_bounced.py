@@ -5,7 +5,9 @@ import re
 from collections.abc import Callable
 
 from young_spark.core.entry.facts.meaning import Choice, Meaning, Understanding
+from young_spark.core.entry.lines.story_guess import note_of
 from young_spark.core.entry.understood.answers import label_of
+from young_spark.core.entry.wording.tokens import folded
 
 _ONE_TO_OTHER = re.compile(
     r"(?<!from )(?<![\w.+-])(?P<first>[-+]?\d*\.?\d+ ?[a-z%]{0,4}) (?:to|->) (?P<last>[-+]?\.?\d)", re.IGNORECASE
@@ -29,7 +31,7 @@ def asked_where_it_changed(
         return meant
     bounces = meant.meanings[meant.chosen]
     ends = [(r.unit, *r.ends) for r in bounces.readings if r.ends is not None]
-    if len(ends) != 1 or not _are_far(*ends[0]):
+    if len(ends) != 1 or not _are_far(*ends[0]) or any(r.quantity == "needle_on_audio" for r in bounces.readings):
         return meant
     ahead, behind = text[: found.start("first")], text[found.start("first") :]
     said = (f"{ahead}from {behind}", f"{ahead}{text[found.start('last') :]}")
@@ -43,7 +45,7 @@ def asked_where_it_changed(
         Choice(label=f"it moves between them: {label_of(bounces)} on the mean", sense=1),
     )
     return Understanding(
-        text=text, meanings=(now, bounces), choices=choices, as_note=meant.as_note,
+        text=text, meanings=(now, bounces), choices=choices, as_note=meant.as_note or note_of(text, folded(text)),
         question=f"{text.strip()}: did it change, or does it move between the two?",
     )  # fmt: skip
 

@@ -8,6 +8,7 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+from young_spark.core.entry.believed.agreeing import at_one_place
 from young_spark.core.entry.facts.address import FREQUENCY_KEYS, NOT_AT_A_CHANNEL, OF_A_PART, OF_A_SUPPLY
 from young_spark.core.entry.facts.cutting import cut
 from young_spark.core.entry.facts.fact import Fact
@@ -168,6 +169,7 @@ def _joined(
             return None
         said.append(_drawn_there(again.said, here | clause.place))
         here = _moved_to(clause.place, here)
+    said = list(at_one_place(tuple(said)))
     derived = follows_from(said, (), ground_of(context).hand)
     return Breath((*said, *derived), " ".join(clause.remark for clause in clauses if clause.remark))
 

@@ -23,6 +23,7 @@ from young_spark.core.entry.lines.adjustments import (
     SET_AT,
     adjustment_in,
     figure_at_the_end,
+    name_set_to,
     named_by_its_adjuster,
 )
 from young_spark.core.entry.lines.as_before import (
@@ -310,12 +311,20 @@ def _ended_on(plain: str, context: EntryContext) -> str | None:
     """What was read when an adjuster was left: with its name, where the words say one."""
     if (again := set_to_in(plain, context) or counted_again_in(plain, context)) is not None:
         return again
+    if (named := name_set_to(plain)) is not None and _is_named_in_full(named, context):
+        return named
     if (told := adjustment_in(plain)) is not None:
         return told.ended_on
     if (off := off_again_in(plain, context)) is not None:
         return off
     figure, named = figure_at_the_end(plain), then_read(plain, ground_of(context))
     return named if figure is None or named.endswith(f" {figure}") else figure
+
+
+def _is_named_in_full(words: str, context: EntryContext) -> bool:
+    """'pa idle current 400 ma': one figure with its name and its unit, and nothing else."""
+    breath = breath_of(as_signs(words), context)
+    return breath.sure and len(breath.said) == 1 and not breath.remark and breath.said[0].named
 
 
 def _is_at_a_bare_point(meaning: Meaning, ended_on: str) -> bool:

@@ -5,7 +5,7 @@ import re
 from collections.abc import Callable
 
 from young_spark.core.entry.facts.meaning import EntryContext, Understanding
-from young_spark.core.entry.understood.around_the_line import alike, as_it_was_typed
+from young_spark.core.entry.understood.around_the_line import alike, as_it_was_typed, with_how_it_stood
 from young_spark.core.entry.wording.idle_words import Spared
 
 _BAND = r"(?:160|80|60|40|30|20|17|15|12|10|6|4|2) ?m|70 ?cm"
@@ -38,11 +38,16 @@ def read_where_it_says(
     if not sets or not sets.keys() <= _SET:
         return None
     there = understood(found["read"], _with_the_hand(context, sets))
-    if there.chosen is None or there.story is not None or alike(meant, there):
+    if there.chosen is None or there.story is not None or ("heat" not in sets and alike(meant, there)):
         return None
     if found.re is _LAST and meant.chosen is not None and _figures(meant) == _figures(there):
         return None  # a line says already of which of them it is
-    return as_it_was_typed(there, text, Spared(found["read"]))
+    sure = there.meanings[there.chosen]
+    stood = with_how_it_stood(sure, {"heat": sets["heat"]}) if "heat" in sets else sure
+    if stood is None:
+        return None
+    told = there.model_copy(update={"meanings": (stood,), "chosen": 0})
+    return as_it_was_typed(told, text, Spared(found["read"]))
 
 
 def _figures(meant: Understanding) -> list[tuple[str, float | None]]:

@@ -17,7 +17,9 @@ _LEADS_IN = re.compile(
 )
 _UNIT = r"(?:m?w|m?v|m?a|%|k?hz|db[cm]?|uv|kv|c)"
 _STRIKES = re.compile(
-    rf"(?<=[\w%:,]) (?P<said>only just|just about|only|just|still|now)(?= [-+]?\.?\d[\d.]* ?{_UNIT}(?![\w/]))", _I
+    rf"(?<=[\w%:,]) (?P<said>(?:only just|just about|only|just|still|now)(?= [-+]?\.?\d[\d.]* ?{_UNIT}(?![\w/]))"
+    r"|only(?= [-+]?\.?\d[\d.]*(?:$|[,;])))",
+    _I,
 )
 _AT_THE_END = re.compile(
     rf"(?<=\d)(?P<read> ?{_UNIT}?(?: (?:on|ch|tx|rx|keyed|am|fm|usb|lsb|cw|[\d.]+))*)"
