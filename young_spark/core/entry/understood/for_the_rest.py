@@ -136,11 +136,21 @@ def _asked_for_one_of(
     """'d21 new, 2m 4.8w hi 1.0w lo 1.45a': a clause behind what was done that holds a figure of the bench, of which
     nobody is sure: as words only it would be lost without anybody knowing."""
     unread = next((part for part in parts if _was_read(part) and not is_only_told(part)), None)
-    if unread is None or meant.story is None or meant.story.kind not in WORK:
+    if unread is None or meant.story is None:
+        return None
+    if meant.story.kind not in WORK and not _are_of_points(parts):
         return None
     asked = asked_about(text, unread, context)
     told = {"question": f"{unread}: was that read then?", "story": meant.story, "as_note": meant.story}
     return asked.model_copy(update=told)
+
+
+def _are_of_points(parts: Sequence[str]) -> bool:
+    """'left fet drain 13.1, right 13.0, gates 3.6 3.55': whether more than one clause has a decimal figure, and one of
+    them a point inside: nobody tells that in passing."""
+    facts = [cut_facts(part) for part in parts]
+    decimal = [any(f.kind == "figure" and f.decimals for f in part) for part in facts]
+    return sum(decimal) > 1 and any(f.kind == "place" for part in facts for f in part)
 
 
 def _was_read(part: str) -> bool:

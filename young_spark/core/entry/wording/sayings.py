@@ -106,6 +106,11 @@ def _clarifier_centred(found: re.Match[str]) -> str:
     return " ⟪clarifier centred⟫ "
 
 
+def _milliohms(found: re.Match[str]) -> str:
+    """'k1 contact 40 mohm': what is closed has thousandths of an ohm, and no millions."""
+    return f"{found[1]}{float(found[2]) / 1000:g} ohm"
+
+
 SUMS: dict[str, Callable[[re.Match[str]], str]] = {
     "high_and_low": _high_and_low,
     "matched": _matched,
@@ -118,6 +123,7 @@ SUMS: dict[str, Callable[[re.Match[str]], str]] = {
     "input_swr": _input_swr,
     "across_the_load": _across_the_load,
     "junctions": _junctions,
+    "milliohms": _milliohms,
 }
 
 
