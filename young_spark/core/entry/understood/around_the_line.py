@@ -33,6 +33,7 @@ _TIME = re.compile(r"(?:after |for )(?P<n>\d{1,3}) ?(?P<of>s|secs?|seconds?|m|mi
 _SECONDS = {"s": 1.0, "m": 60.0}
 _SUPPLY = re.compile(r"(?:at|on|from|with) (?:a )?(?P<n>\d{1,2}(?:\.\d+)?) ?v(?:olts?)?(?: supply)?")
 _LOAD = re.compile(r"into (?:a |the |my )?(?:50 ?(?:ohms?|r) ?)?(?:dummy(?: ?load)?|load)")
+_OF_A_FEEDER = re.compile(r"\b(?:v?swr|ref(?:l|lected)?|return|rl|z|match)\b", re.IGNORECASE)
 _COVERS = re.compile(r"(?:with )?(?:the )?(?:covers?|lid|case) (?P<is>on|off)")
 _GOOD = re.compile(
     r"(?:is |are |all |seems |looks |very |quite |that's |thats )*(?:ok|okay|fine|good|great|perfect|lovely|nice)"
@@ -122,7 +123,8 @@ def _tails(text: str) -> Iterator[Told]:
     elif (supply := _SUPPLY.fullmatch(said)) is not None:
         yield Told(read, {"supply_v": float(supply["n"])})
     elif _LOAD.fullmatch(said) is not None:
-        yield Told(read, {"item": "load"})
+        if _OF_A_FEEDER.search(read) is None:  # watts are read into a load as ever, and a match is of that load
+            yield Told(read, words=said)
     elif (covers := _COVERS.fullmatch(said)) is not None:
         yield Told(read, {"covers": covers["is"]})
     elif _GOOD.fullmatch(said) is not None:
@@ -161,8 +163,10 @@ def with_how_it_stood(meaning: Meaning, stood: dict[str, object], *, of_the_last
         return None
     first = len(each) - 1 if of_the_last else 0
     told = [one.model_copy(update=stood) if n >= first else one for n, one in enumerate(each)]
+    if len(told) == 1:
+        return meaning.model_copy(update={"conditions": told[0], "each": ()})
     of_all = meaning.conditions.model_copy(update=stood) if first == 0 else meaning.conditions
-    return meaning.model_copy(update={"conditions": of_all, "each": tuple(told) if len(each) > 1 else ()})
+    return meaning.model_copy(update={"conditions": of_all, "each": tuple(told)})
 
 
 _STOP = re.compile(r"(?<=[a-z\d%)+-])\.\s+(?=[-+.a-z\d])", re.IGNORECASE)
