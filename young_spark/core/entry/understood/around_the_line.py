@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
 from young_spark.core.entry.believed.surety import doubting
+from young_spark.core.entry.facts.address import UNDER_TEST
 from young_spark.core.entry.facts.circumstances import is_how_it_stood, says_how_it_stood
 from young_spark.core.entry.facts.cutting import cut
 from young_spark.core.entry.facts.meaning import Meaning, StoryLine, Understanding
@@ -150,7 +151,10 @@ def _is_only_words(said: str, text: str) -> bool:
 
 
 def _with(meaning: Meaning, told: Told) -> Meaning | None:
-    """A meaning with how all of it stood; None where one of its readings says that itself."""
+    """A meaning with how all of it stood; None where one of its readings says that itself, or the volts are those that
+    a part was tested with."""
+    if "supply_v" in told.adds and any(r.quantity in UNDER_TEST for r in meaning.readings):
+        return None
     if not told.adds:
         return None if meaning.remark and told.is_talk else meaning  # with more words than these it is mostly words
     return with_how_it_stood(meaning, told.adds, of_the_last=told.of_the_last)

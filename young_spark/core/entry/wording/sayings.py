@@ -106,8 +106,13 @@ def _clarifier_centred(found: re.Match[str]) -> str:
     return " ⟪clarifier centred⟫ "
 
 
+_NOT_CLOSED = re.compile(r"\b(?:open|off|to|between|leak\w*|insul\w*)\b")
+
+
 def _milliohms(found: re.Match[str]) -> str:
-    """'k1 contact 40 mohm': what is closed has thousandths of an ohm, and no millions."""
+    """'k1 contact 40 mohm': what is closed has thousandths of an ohm, and no millions; what is open may have those."""
+    if _NOT_CLOSED.search(found.string):
+        return found[0]
     return f"{found[1]}{float(found[2]) / 1000:g} ohm"
 
 
