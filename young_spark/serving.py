@@ -182,6 +182,7 @@ def _warm() -> None:
     """Load what the first page would otherwise wait for: the addresses, and the data files."""
     from django.urls import get_resolver
 
+    from young_spark.core.entry import EntryContext, understand
     from young_spark.core.figure import instrument_classes
     from young_spark.core.gear import models
     from young_spark.core.job import dependencies
@@ -193,6 +194,7 @@ def _warm() -> None:
         load()
     for name in chain_names():
         shipped_chain(name)
+    understand("carrrier 1 w", EntryContext())  # a mistyped word is looked for in all of them
     get_resolver().url_patterns  # noqa: B018  reading it loads the API
     # none of it is ever garbage: looking through all of it again holds every request up for a tenth of a second
     gc.freeze()

@@ -13,7 +13,7 @@ from tests.complexity import too_many
 ROOT = Path(__file__).resolve().parents[2]
 CORE = ROOT / "young_spark" / "core"
 ROOMS = sorted(p.parent.name for p in CORE.glob("*/__init__.py"))
-LIBRARIES = {"numpy", "pydantic", "tomlkit"}
+LIBRARIES = {"numpy", "pydantic", "spellchecker", "tomlkit"}
 NO_RULES = {
     "asyncio",
     "http",

@@ -4,8 +4,8 @@ import pytest
 
 from young_spark.core.entry.wording import sayings
 from young_spark.core.entry.wording.normal import as_signs
+from young_spark.core.entry.wording.plain_signs import in_plain_signs
 from young_spark.core.entry.wording.sayings import Saying, compiled, over_its_clauses, pattern_of, sayings_file
-from young_spark.core.entry.wording.spelling import as_spelt
 from young_spark.core.entry.wording.tokens import folded
 from young_spark.core.ground import needed_letters
 
@@ -18,7 +18,9 @@ def left_for(saying: Saying, monkeypatch: pytest.MonkeyPatch) -> str:
     before = EVERY[: EVERY.index(saying)]
     lists = {"shorthand": before[: len(FILE.shorthand)], "saying": before[len(FILE.shorthand) :]}
     monkeypatch.setattr(sayings, "_compiled", {which: compiled(mine) for which, mine in lists.items()}.__getitem__)
-    return as_signs.__wrapped__(as_spelt(folded(saying.as_in)))  # what is left there is remembered for no other test
+    return as_signs.__wrapped__(
+        in_plain_signs(folded(saying.as_in))
+    )  # what is left there is remembered for no other test
 
 
 @pytest.mark.parametrize("saying", EVERY, ids=[s.as_in for s in EVERY])
@@ -31,7 +33,7 @@ def test_a_saying_is_said_in_the_text_beside_it(saying: Saying, monkeypatch: pyt
 
 @pytest.mark.parametrize("saying", FILE.first, ids=[s.as_in for s in FILE.first])
 def test_what_is_said_over_clauses_is_in_the_text_beside_it(saying: Saying):
-    assert over_its_clauses(as_spelt(folded(saying.as_in))) != as_spelt(folded(saying.as_in))
+    assert over_its_clauses(in_plain_signs(folded(saying.as_in))) != in_plain_signs(folded(saying.as_in))
 
 
 @pytest.mark.parametrize(

@@ -12,6 +12,7 @@ from tests.core.corpus_score import breath_of, context_of, texts, verdict
 from tests.core.test_texts_of_kinds import TEXTS, ground_of_kind
 from young_spark.core.entry import EntryContext, Understanding, understand
 from young_spark.core.entry.wording.evened import evened
+from young_spark.core.ground import english
 
 WHERE = (
     "channel", "channels", "frequency_hz", "band", "mode", "state", "power_setting", "setting", "place", "item", "heat",
@@ -116,6 +117,78 @@ def test_how_all_of_a_line_stood_is_so_of_each_of_its_readings():
             if sorted(read) != sorted(plain) or any(meaning.conditions_of(n).heat != "hot" for n in range(len(read))):
                 other.append((name, said, read, plain))
     assert len(other) <= 2, other  # of some 300
+
+
+def _one_word(text: str, slip, rng: random.Random) -> str:
+    words = list(re.finditer(r"(?<![\w.])[a-z]{5,}(?![\w.])", text))
+    if not words:
+        return text
+    word = rng.choice(words)
+    return text[: word.start()] + slip(word[0], rng) + text[word.end() :]
+
+
+def _swapped(word: str, rng: random.Random) -> str:
+    at = rng.randrange(1, len(word) - 2)
+    return word[:at] + word[at + 1] + word[at] + word[at + 2 :]
+
+
+def _left_out(word: str, rng: random.Random) -> str:
+    at = rng.randrange(1, len(word) - 1)
+    return word[:at] + word[at + 1 :]
+
+
+def _twice(word: str, rng: random.Random) -> str:
+    at = rng.randrange(1, len(word))
+    return word[:at] + word[at - 1] + word[at:]
+
+
+def _without_a_space(text: str, where: str, rng: random.Random) -> str:
+    spaces = list(re.finditer(where, text))
+    at = rng.choice(spaces) if spaces else None
+    return text if at is None else text[: at.start()] + text[at.end() :]
+
+
+SLIPS = {
+    "letters swapped": (lambda text, rng: _one_word(text, _swapped, rng), 0.01, 0.03),
+    "a letter left out": (lambda text, rng: _one_word(text, _left_out, rng), 0.02, 0.06),
+    "a letter twice": (lambda text, rng: _one_word(text, _twice, rng), 0.02, 0.03),
+    "no space between words": (
+        lambda text, rng: _without_a_space(text, r"(?<=[a-z]{3}) (?=[a-z]{3})", rng),
+        0.04,
+        0.08,
+    ),
+    "no space before a figure": (lambda text, rng: _without_a_space(text, r"(?<=[a-z]{3}) (?=\d)", rng), 0.05, 0.12),
+}
+
+
+@pytest.mark.parametrize("slip", SLIPS)
+def test_a_slip_of_the_finger_is_read_as_it_was_meant(slip):
+    """In a word of any line. What a slip makes another word of English is that word (`dive`), and left out here; what
+    is read otherwise is counted, and what is asked."""
+    typed, most_otherwise, most_asked = SLIPS[slip]
+    found: Counter[str] = Counter()
+    for n, (text, ground, _) in enumerate(lines()[::3]):
+        slipped = typed(text, random.Random(n))
+        if slipped == text or any(word in english() for word in set(slipped.split()) - set(text.split())):
+            continue
+        before, after = read_of(understand(text, ground)), read_of(understand(slipped, ground))
+        if before is not None:
+            found["asked" if after is None else "alike" if after == before else "otherwise"] += 1
+    assert found.total() > 150
+    assert found["otherwise"] <= most_otherwise * found.total() and found["asked"] <= most_asked * found.total(), found
+
+
+AROUND = ("measured {} today, good", "ok so {}, fan off!", "hmm, got {}, as expected, steady")
+
+
+@pytest.mark.parametrize("around", AROUND)
+def test_several_ways_to_frame_a_line_at_once_change_nothing(around):
+    found: Counter[str] = Counter()
+    for text, ground, _ in lines()[::5]:
+        before, after = read_of(understand(text, ground)), read_of(understand(around.format(text), ground))
+        if before is not None and not WAS.search(text):
+            found["asked" if after is None else "alike" if after == before else "otherwise"] += 1
+    assert found["otherwise"] <= 0.01 * found.total() and found["asked"] <= 0.07 * found.total(), found
 
 
 OF_A_PLACE = re.compile(

@@ -9,7 +9,6 @@ from hypothesis import strategies as st
 from tests.core.test_unnamed_senses import behind
 from young_spark.core.entry.believed.usual import FARTHEST, how_far
 from young_spark.core.entry.facts.said import Said
-from young_spark.core.entry.wording.spelling import MEANT, as_spelt
 from young_spark.core.figure import QUANTITIES
 from young_spark.core.ground import SHIPPED
 
@@ -35,16 +34,3 @@ def test_the_farther_from_what_was_read_the_less_usual(quantity, times, further)
     assert how_far(Said(quantity, value=last), context) == 0
     near, far = (how_far(Said(quantity, value=last * factor), context) for factor in (times, times * further))
     assert 0 <= near <= far + 1e-9 <= FARTHEST + 1e-9
-
-
-@pytest.mark.parametrize("word", [w for w in MEANT if len(w) > 5])
-def test_two_letters_swapped_are_mended_and_the_word_itself_stays(word):
-    typed = f"{word[:2]}{word[3]}{word[2]}{word[4:]}"
-    assert as_spelt(f"q9 {word} 3v") == f"q9 {word} 3v"
-    if typed != word:
-        assert as_spelt(f"q9 {typed} 3v") == f"q9 {word} 3v"
-
-
-@pytest.mark.parametrize("words", ["cleaner audio now", "marker at 27 mhz", "driven with 5w", "c61 trimmer"])
-def test_another_word_is_left_alone(words):
-    assert as_spelt(words) == words

@@ -19,6 +19,7 @@ from young_spark.core.entry.lines.story_words import BOOKED, NOT_NOTED, area_tur
 from young_spark.core.entry.lines.turned_series import figures_on_the_way, way_turned
 from young_spark.core.entry.sums.figures import POWERS
 from young_spark.core.entry.understood.understanding import Meaning, Understanding, figure_words, understand
+from young_spark.core.entry.wording.mistyped import as_meant, words_of_the_bench
 from young_spark.core.entry.wording.own_words import OwnWords
 from young_spark.core.entry.wording.tokens import UNITS, Unclear
 
@@ -43,6 +44,7 @@ __all__ = [
     "Unclear",
     "Understanding",
     "area_turned",
+    "as_meant",
     "figure_words",
     "figures_on_the_way",
     "part_in",
@@ -51,4 +53,5 @@ __all__ = [
     "verdicts_of",
     "way_turned",
     "without_costs",
+    "words_of_the_bench",
 ]

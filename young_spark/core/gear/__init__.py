@@ -2,7 +2,7 @@
 
 from young_spark.core.gear.bands import BANDS_M
 from young_spark.core.gear.difference import Difference, differences
-from young_spark.core.gear.kind import UNNAMED, Kind, gear_of, kind_named, kinds, rated_in
+from young_spark.core.gear.kind import UNNAMED, Kind, gear_of, kind_named, kinds, rated_in, words_of_gear
 from young_spark.core.gear.model import Alias, JobPart, Model, ModelNote, ModelPoint, Plug, PlugPin, models
 from young_spark.core.gear.named import model_named
 from young_spark.core.gear.plan_row import AT_FULL_POWER, OF_THE_POINT, SAME_BAND, PlanRow
@@ -59,4 +59,5 @@ __all__ = [
     "models",
     "rated_in",
     "revision_of",
+    "words_of_gear",
 ]

@@ -15,7 +15,7 @@ from young_spark.core.gear.kind_sequence import KindSequence
 from young_spark.core.gear.model import Model, Stage
 from young_spark.core.gear.plan_row import AT_FULL_POWER, SAME_BAND, PlanRow
 from young_spark.core.gear.sequence import AdjustmentSequence
-from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen
+from young_spark.core.ground import SHIPPED, BadKnowledge, Frozen, Spelling
 from young_spark.core.judging import Applies, Profile, RangeRow, channel_plans
 
 TYPICAL = "typical of the kind"
@@ -32,6 +32,7 @@ _SAME = {
     "bottles": "valve",
     "triodes": "triode",
     "tetrodes": "tetrode",
+    "liner": "linear",
     "boat": "marine",
     "ship": "marine",
     "ships": "marine",
@@ -233,6 +234,7 @@ class Kind(Frozen):
     def for_unit(self, words: str) -> "Kind":
         """The kind as it is measured of a unit by its words: '23cm' says where a linear stands, and a marine set is on
         no amateur frequency."""
+        words = words_of_gear().mended(words)
         volts = volts_in(words)
         if volts == CELLS_V and (self.supply_v or 0.0) < NOMINAL_V:
             volts = None  # a kind that is held in the hand says by itself how it is fed
@@ -348,6 +350,7 @@ def _told(name: str) -> dict[str, Any]:
 def kind_named(words: str) -> str | None:
     """The kind that the words of a check-in line say: of all names whose every word stands there, the one that says
     most; None where none does."""
+    words = words_of_gear().mended(words)
     there = _words(words)
     if _sends_nothing(words) and there.isdisjoint(HIGH_TENSION):
         return ACCESSORY
@@ -357,6 +360,23 @@ def kind_named(words: str) -> str | None:
     ]
     best = max(told, key=lambda one: one[0], default=(0.0, ""))
     return best[1] if best[0] > 0 and not _sends_to_many(words) else None
+
+
+@cache
+def words_of_gear() -> Spelling:
+    """What units and what belongs to them are called, as hands mean it."""
+    named = {word for kind in kinds().values() for name in kind.names for word in re.findall(r"[a-z]+", name.lower())}
+    return Spelling(named | _SAME.keys() | HEADS | HIGH_TENSION | SOLID | _OF_UNITS)
+
+
+_OF_UNITS = frozenset(
+    {
+        "accessory", "antenna", "bands", "bench", "broadcast", "channel", "channels", "colinear", "counter", "dipole",
+        "dropper", "dummy", "export", "frequency", "load", "megahertz", "meters", "metres", "microphone", "plate",
+        "modulated", "power", "reducer", "single", "sideband", "speaker", "supply", "tuner", "vertical", "volts",
+        "watts", "wattmeter",
+    }
+)  # fmt: skip
 
 
 def _told_by(wanted: set[str]) -> float:
@@ -443,6 +463,7 @@ def _words(text: str) -> set[str]:
     joined = re.sub(r"\b(?:all[- ]?modes?|multi[- ]?modes?)\b(?! cb)", "multimode", joined)
     joined = re.sub(r"\b(?:dual|twin)[- ]?band(?:er)?s?\b", "dual band", joined)
     joined = re.sub(r"\bboat[- ]?anchors?\b", "valve", joined)  # what is so old and heavy glows
+    joined = re.sub(r"\bvale(?= (?:linear|amp|am|pa|tx|base|cb))", "valve", joined)  # hands are at stake
     joined = _PART_OR_EXTRA.sub("stage", _ALL_SHORT_WAVES.sub("hf", joined))
     cut = re.findall(r"(?<![\d.])(?<!\b[a-z])(?:\d+c?m\b|\d+(?:\.\d+)?)|[a-z]+", joined)  # 'M27' is a name
     return {_SAME.get(word, word) for word in cut}

@@ -17,6 +17,8 @@ from young_spark.core.ground.knowledge import SHIPPED, load, parse, shipped, shi
 from young_spark.core.ground.needed_letters import needed_letters
 from young_spark.core.ground.once_for_each import once_for_each
 from young_spark.core.ground.plain_json import NoPlainJson, plain_json
+from young_spark.core.ground.slips import is_slip
+from young_spark.core.ground.spelling import Spelling, english
 from young_spark.core.ground.zip_damage import ZIP_DAMAGE
 
 __all__ = [
@@ -31,9 +33,12 @@ __all__ = [
     "NoPlainJson",
     "OutOfDomain",
     "Plain",
+    "Spelling",
     "UnknownName",
     "changed",
     "differences",
+    "english",
+    "is_slip",
     "load",
     "nearest",
     "needed_letters",

@@ -6,8 +6,9 @@ commas, dashes and stops is told apart by what it holds; what is told by nothing
 import re
 from functools import cache
 
-from young_spark.core.gear import kind_named
-from young_spark.core.ground import SHIPPED, Frozen, load
+from young_spark.core.entry import words_of_the_bench
+from young_spark.core.gear import kind_named, words_of_gear
+from young_spark.core.ground import SHIPPED, Frozen, Spelling, english, load
 
 _BETWEEN = re.compile(
     r"\s*[,;]\s+|\s+[-\u2013\u2014]\s+|(?<![AF]M)(?<!SSB)\s+/\s+|\s*\((?=[^)]*\))|\)\s*,?\s*"
@@ -63,7 +64,25 @@ class CheckIn(Frozen):
 
 
 def check_in(line: str) -> CheckIn:
-    """Take a check-in line apart. The unit is empty where nothing stands before the colon, or before a comma."""
+    """Take a check-in line apart. The unit is empty where nothing stands before the colon, or before a comma. Words
+    that a finger mistyped decide as they were meant, and stay as they were typed."""
+    meant = _spelling().mended(line)
+    found = _taken_apart(meant)
+    slips = {
+        word: typed for word, typed in zip(_EACH.findall(meant), _EACH.findall(line), strict=True) if word != typed
+    }
+    if not slips:
+        return found
+    parts = {
+        name: _EACH.sub(lambda word: slips.get(word[0], word[0]), part) for name, part in found.model_dump().items()
+    }
+    return CheckIn(**parts)
+
+
+_EACH = re.compile(r"[A-Za-z]+")
+
+
+def _taken_apart(line: str) -> CheckIn:
     serial = _SERIAL.search(line)
     plain = _LABELLED.sub(_label, _SERIAL.sub("", line) if serial else line)
     head, colon, tail = plain.partition(":")
@@ -263,6 +282,15 @@ _ENDS = " ,;-\u2013\u2014"
 @cache
 def _words() -> _Words:
     return load(SHIPPED / "check_in.toml", _Words)
+
+
+@cache
+def _spelling() -> Spelling:
+    """Words that stand in such lines: those of the data file that are whole, of gear, and of the bench."""
+    tables = (getattr(_words(), table) for table in _Words.model_fields)
+    whole = {word for table in tables for pattern in table for word in re.findall(r"[a-z]{4,}", pattern)}
+    meant = words_of_gear().words | {word for word in whole if word in english()}
+    return Spelling(meant, words_of_the_bench(), kept=whole)
 
 
 @cache

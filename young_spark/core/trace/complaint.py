@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache, cached_property
 
+from young_spark.core.entry import as_meant
 from young_spark.core.ground import SHIPPED, Frozen, load
 from young_spark.core.trace import complaint_words as said
 from young_spark.core.trace.chain import Chain, FunctionProbe, OutputProbe, Probe
@@ -55,7 +56,7 @@ class Clause:
 def signs_in(chain: Chain, words: str) -> tuple[Seen, ...]:
     """What a complaint says of the probes of a chain; of two answers of one the later counts, or what is not
     well."""
-    words = said.as_it_is(words)
+    words = said.as_it_is(as_meant(words))
     plain = said.plainly(words)
     found = _by_its_words(chain, words)
     if fades(plain) and (warm := next((p for p in WARM if p in chain.by_probe), None)) is not None:

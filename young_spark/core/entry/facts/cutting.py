@@ -10,9 +10,10 @@ from young_spark.core.entry.facts.asides import aside_at
 from young_spark.core.entry.facts.circumstances import BESIDE as BESIDE_A_FIGURE
 from young_spark.core.entry.facts.fact import AS_TYPED, Fact
 from young_spark.core.entry.facts.where import Found, where_at
+from young_spark.core.entry.wording.mistyped import other_words
 from young_spark.core.entry.wording.places import PINS, RAIL, place_at
-from young_spark.core.entry.wording.slips import is_slip, other_words
 from young_spark.core.entry.wording.vocabulary import vocabulary
+from young_spark.core.ground import is_slip
 
 # unit as typed → plain unit and factor; those that are letters of other meanings too must touch their figure
 UNITS: dict[str, tuple[str, float]] = {

@@ -80,6 +80,19 @@ class EntryContext(Frozen):
     newest_words: str | None = None  # the kind of the slip's newest line, where it is one of words without a figure
     own_words: dict[str, str] = {}  # of the shop: each with the word of the program that it stands for
 
+    def names(self) -> frozenset[str]:
+        """Words in small letters that something here is called by: a point, a control, a setting, an instrument."""
+        of_points = (name for point in self.points for name in (point.place, point.item, point.power_setting))
+        here = (self.conditions.place, self.conditions.item, self.conditions.setting, self.last_place)
+        called = (
+            *self.power_settings,
+            *of_points,
+            *here,
+            *(i.name for i in self.instruments.values()),
+            *self.own_words,
+        )
+        return frozenset(word for name in called if name for word in name.lower().split())
+
     def instrument_for(self, function: str) -> Instrument:
         """The instrument of the chip where it has the function, else the one that hangs in the path, else the
         typical one."""

@@ -46,6 +46,7 @@ _TELLS_OF_OTHERS = {
     "they", "their", "his", "her",
 }  # fmt: skip
 _MOST_WORDS = 8
+FEW_WORDS = 2
 
 
 @dataclass(frozen=True)
@@ -61,13 +62,19 @@ class Told:
 
 
 def read_without(text: str, understood: Callable[[str], Understanding]) -> Understanding | None:
-    """What a text means by what is left of it, where that is sure; None where nothing is around it, or it is not."""
+    """What a text means by what is left of it, where that is sure; None where nothing is around it, or it is not. What
+    is left is read without what is around that again: 'measured 3.8w today, good!'."""
+
+    def left_of(words: str) -> Understanding:
+        inner = read_without(words, understood) if len(words) < len(text) else None
+        return inner or understood(words)
+
     bare = without_framing(text.strip()) or _without_marks(text.strip())
     if bare is not None:
-        meant = understood(bare.text)
+        meant = left_of(bare.text)
         return None if meant.chosen is None else as_it_was_typed(meant, text, bare)
     for told in _tails(text.strip()):
-        meant = understood(told.read)
+        meant = left_of(told.read)
         if meant.chosen is None:
             continue
         added = _with(meant.meanings[meant.chosen], told)
@@ -156,7 +163,8 @@ def _with(meaning: Meaning, told: Told) -> Meaning | None:
     if "supply_v" in told.adds and any(r.quantity in UNDER_TEST for r in meaning.readings):
         return None
     if not told.adds:
-        return None if meaning.remark and told.is_talk else meaning  # with more words than these it is mostly words
+        much = len(meaning.remark.split()) > FEW_WORDS  # with more words than these it is mostly words
+        return None if much and told.is_talk else meaning
     return with_how_it_stood(meaning, told.adds, of_the_last=told.of_the_last)
 
 
@@ -187,6 +195,24 @@ def read_as_clauses(text: str, meant: Understanding, understood: Callable[[str],
     read = 0 if meant.chosen is None else len(meant.meanings[meant.chosen].readings)
     as_much = len(joined.meanings[joined.chosen].readings) >= read
     return as_it_was_typed(joined, text, Spared(plain)) if as_much else meant
+
+
+_FOUND = re.compile(r"found:? (?:the |that |it )?(?P<read>.*\d.*)", re.IGNORECASE | re.DOTALL)
+
+
+def read_as_found(text: str, meant: Understanding, understood: Callable[[str], Understanding]) -> Understanding:
+    """'found 6.1v on q3 collector': a line of what was found is read too, as a line of its own, where that is nothing
+    but figures."""
+    found = _FOUND.fullmatch(text.strip())
+    if found is None or meant.story is None or meant.story.kind != "found":
+        return meant
+    read = understood(found["read"])
+    if read.chosen is None or read.story is not None:
+        return meant
+    meaning = read.meanings[read.chosen]
+    figures = not meaning.remark and all(r.value is not None and r.result is None for r in meaning.readings)
+    whole = meant.story.model_copy(update={"words": text.strip()[:2000]})
+    return read.model_copy(update={"text": text, "story": whole}) if figures else meant
 
 
 def as_it_was_typed(meant: Understanding, text: str, plain: Spared) -> Understanding:

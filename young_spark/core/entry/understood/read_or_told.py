@@ -92,8 +92,6 @@ def told_and_read(text: str, plain: str, story: StoryLine, context: EntryContext
     else:
         apart = words_between(plain, ground_of(context))
         both = _read_between_words(text, apart, context) if apart is not None and apart.sure else None
-    if both is None and story.kind == "found":
-        both = _found_by_its_figure(text, plain, context)
     if both is None:
         return Understanding(text=text, story=story)
     whole = story.model_copy(update={"words": text.strip()[:2000]})
@@ -102,19 +100,6 @@ def told_and_read(text: str, plain: str, story: StoryLine, context: EntryContext
     elif TOLD_BY_ANYBODY.search(plain):
         whole = whole.model_copy(update={"kind": "note"})  # what was read here is nothing that the owner told
     return both.model_copy(update={"story": whole})
-
-
-def _found_by_its_figure(text: str, plain: str, context: EntryContext) -> Understanding | None:
-    """'found 6.1v on q3 collector': the line of what was found is read too, where it is nothing but figures."""
-    read = read_text(text, FOUND_FIRST.sub("", plain), context, asking=False)
-    if read.chosen is None or read.story is not None:
-        return None
-    meaning = read.meanings[read.chosen]
-    figures = not meaning.remark and all(r.value is not None and r.result is None for r in meaning.readings)
-    return read if figures else None
-
-
-FOUND_FIRST = re.compile(r"^found:? (?:the |that )?")
 
 
 def read_text(text: str, plain: str, context: EntryContext, *, asking: bool = True) -> Understanding:

@@ -28,7 +28,12 @@ from young_spark.core.entry.rows.megahertz_in_front import channels_in_front, me
 from young_spark.core.entry.rows.one_of_several import of_one_of_several, standing_apart
 from young_spark.core.entry.rows.same_in_another_mode import goes_by_mode, in_each_mode
 from young_spark.core.entry.understood.answers import label_of, said_unlike
-from young_spark.core.entry.understood.around_the_line import as_it_was_typed, read_as_clauses, read_without
+from young_spark.core.entry.understood.around_the_line import (
+    as_it_was_typed,
+    read_as_clauses,
+    read_as_found,
+    read_without,
+)
 from young_spark.core.entry.understood.changed_or_bounced import asked_where_it_changed
 from young_spark.core.entry.understood.for_the_rest import (
     asked_for_its_figures,
@@ -56,11 +61,13 @@ from young_spark.core.entry.understood.said_where_first import read_where_it_say
 from young_spark.core.entry.understood.sentences import by_sentences
 from young_spark.core.entry.understood.several import ground_of
 from young_spark.core.entry.wording.evened import evened
+from young_spark.core.entry.wording.idle_words import Spared
+from young_spark.core.entry.wording.mistyped import as_meant
 from young_spark.core.entry.wording.normal import as_signs
 from young_spark.core.entry.wording.own_words import in_known_words
+from young_spark.core.entry.wording.plain_signs import in_plain_signs
 from young_spark.core.entry.wording.rows_of_bands import bands_in_rows
 from young_spark.core.entry.wording.sayings import over_its_clauses
-from young_spark.core.entry.wording.spelling import as_spelt
 from young_spark.core.entry.wording.tokens import Unclear, folded
 from young_spark.core.ground import OutOfDomain
 
@@ -77,7 +84,9 @@ def understand(text: str, context: EntryContext) -> Understanding:
         meant = _evened(known, context)
         if meant.question is None and (meant.meanings or meant.sets):
             return meant.model_copy(update={"text": text})
-    return _evened(text, context)
+    without_slips = as_meant(text, context.names())
+    meant = _evened(without_slips, context)
+    return meant if without_slips == text else as_it_was_typed(meant, text, Spared(without_slips))
 
 
 def _evened(text: str, context: EntryContext) -> Understanding:
@@ -86,8 +95,11 @@ def _evened(text: str, context: EntryContext) -> Understanding:
     def read(words: str) -> Understanding:
         return _in_even_words(words, context)
 
-    meant = read_without(text, read) or read_as_clauses(text, read(text), read)
-    meant = read_where_it_says(text, context, meant, _in_even_words) or meant
+    def whole(words: str) -> Understanding:
+        meant = read_without(words, read) or read_as_clauses(words, read(words), read)
+        return read_where_it_says(words, context, meant, _in_even_words) or meant
+
+    meant = read_as_found(text, whole(text), whole)
     return asked_where_it_changed(text, meant, read)
 
 
@@ -108,7 +120,7 @@ NOW_TOO = re.compile(r"\b(?:now|today|is|to)\b|->|→")
 
 
 def _understood(text: str, context: EntryContext) -> Understanding:
-    plain = with_the_mode_of_its_row(with_the_unit_of_alike(over_its_clauses(as_spelt(folded(text)))))
+    plain = with_the_mode_of_its_row(with_the_unit_of_alike(over_its_clauses(in_plain_signs(folded(text)))))
     plain = of_low_tension(plain, context)
     if not plain:
         return Understanding(text=text)

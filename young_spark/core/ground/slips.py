@@ -3,9 +3,7 @@
 Only what fingers do is forgiven: two letters swapped, one left out, one doubled, a neighbouring key. Another word that
 merely looks alike ('clear' for 'clar', 'place' for 'plate', 'chip' for 'chirp') is another word."""
 
-from functools import cache
-
-from young_spark.core.ground import SHIPPED, Frozen, load
+from collections.abc import Callable
 
 ROWS = ("qwertyuiop", "asdfghjkl", "zxcvbnm")
 SHORTEST = 4
@@ -18,11 +16,13 @@ def is_slip(typed: str, meant: str, *, another_key: bool = True) -> bool:
     every sentence is met by too many others where `another_key` was hit: 'cleaner', 'cleaned'."""
     if len(typed) < SHORTEST or typed[:1] != meant[:1] or typed == meant:
         return False
-    if _swapped(typed, meant):
-        return True
-    if len(meant) < SHORTEST_GUESSED:
-        return False
-    return _left_out(typed, meant) or _put_in(typed, meant) or (another_key and _instead(typed, meant))
+    ways = by_how_it_slipped() if another_key else by_how_it_slipped()[:-1]
+    return any(slipped(typed, meant) for slipped in ways)
+
+
+def by_how_it_slipped() -> tuple[Callable[[str, str], bool], ...]:
+    """The slips that are forgiven, as tests of what was typed against what was meant; the commonest first."""
+    return _swapped, _left_out, _put_in, _instead
 
 
 def _swapped(typed: str, meant: str) -> bool:
@@ -31,12 +31,14 @@ def _swapped(typed: str, meant: str) -> bool:
 
 
 def _left_out(typed: str, meant: str) -> bool:
-    return len(typed) == len(meant) - 1 and any(typed == meant[:n] + meant[n + 1 :] for n in range(1, len(meant) - 1))
+    if len(typed) != len(meant) - 1 or len(meant) < SHORTEST_GUESSED:
+        return False
+    return any(typed == meant[:n] + meant[n + 1 :] for n in range(1, len(meant) - 1))
 
 
 def _put_in(typed: str, meant: str) -> bool:
     """A letter twice, or that of the key beside."""
-    if len(typed) != len(meant) + 1:
+    if len(typed) != len(meant) + 1 or len(meant) < SHORTEST_GUESSED:
         return False
     return any(
         typed[:n] + typed[n + 1 :] == meant and any(_near(typed[n], other) for other in typed[n - 1 : n + 2 : 2])
@@ -47,7 +49,7 @@ def _put_in(typed: str, meant: str) -> bool:
 def _instead(typed: str, meant: str) -> bool:
     """The key beside; or in a long word one vowel for another, which is spelling and no slip."""
     wrong = [(a, b) for a, b in zip(typed, meant, strict=False) if a != b]
-    if len(typed) != len(meant) or len(wrong) != 1:
+    if len(typed) != len(meant) or len(wrong) != 1 or len(meant) < SHORTEST_GUESSED:
         return False
     spelt = len(meant) >= SHORTEST_SPELT and set(wrong[0]) <= set("aeiou")
     return spelt or _near(*wrong[0])
@@ -60,15 +62,3 @@ def _near(one: str, other: str) -> bool:
         return False
     (row, n), (other_row, m) = at[one], at[other]
     return abs(row - other_row) <= 1 and abs(n + row / 2 - m - other_row / 2) <= 1
-
-
-class _OtherWords(Frozen):
-    """The data file: words that are what they say, however near they are to one of the trade."""
-
-    words: tuple[str, ...]
-
-
-@cache
-def other_words() -> frozenset[str]:
-    """Words that no slip made."""
-    return frozenset(load(SHIPPED / "entry" / "other_words.toml", _OtherWords).words)
