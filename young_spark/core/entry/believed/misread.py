@@ -131,6 +131,13 @@ def _is_a_part_of_a_hertz(said: Said) -> bool:
     return bare and said.value is not None and 0 < said.value < 1
 
 
+def _is_finer_than_it_is_read(said: Said) -> bool:
+    """'lo 45.1234': what nobody names and has no unit is counted in megahertz, where it has so many decimals."""
+    bare = not (said.in_its_unit or said.named or said.derived) and said.unit in {"V", "A", "W", "%", "dB"}
+    return bare and 0 < said.step < 1.5 * FINEST and said.value is not None and abs(said.value) >= 1
+
+
+FINEST = 1e-4
 COUNTED = {"carrier_frequency", "stage_frequency"}
 
 
@@ -146,4 +153,5 @@ OF_ONE = (
     _is_at_a_side,
     _is_named_otherwise,
     _is_less_than_nothing,
+    _is_finer_than_it_is_read,
 )

@@ -114,7 +114,33 @@ def is_told(breath: Breath, facts: Sequence[Fact]) -> bool:
     due = (turning() if measured else doubting()) - SHORT_OF
     due = due - {word for f in facts if f.of == AS_TYPED for word in f.text.split(" ")}
     told = (breath.sure and _turns(breath, due)) or (not breath.said and any(f.text in due for f in facts))
-    return told or _is_missing(facts)
+    return told or _is_missing(facts) or is_denied(breath, facts)
+
+
+# with one of them in front of it, no result was seen: 'q9 isn't short', 'if d4 is open', 'thought q9 was short'
+DENYING = frozenset(
+    {
+        "not", "never", "neither", "nor", "without", "hardly", "barely", "free", "isnt", "arent", "wasnt", "werent",
+        "doesnt", "dont", "didnt", "cant", "cannot", "if", "whether", "unless", "thought", "suspect", "suspected",
+        "suspecting", "suspicious", "maybe", "perhaps", "probably", "possibly", "might", "could", "rules", "ruled",
+    }
+)  # fmt: skip
+NO, OF_NO = "no", {"sign", "signs", "of", "a", "any", "more", "longer", "trace", "hint"}  # 'no sign of a short'
+
+
+def is_denied(breath: Breath, facts: Sequence[Fact]) -> bool:
+    """Whether a clause says that something is not so, or not sure, which it would be read as."""
+    if not any(said.result for said in breath.said):
+        return False
+    denied, no = False, False
+    for fact in facts:
+        if fact.fresh:
+            denied = no = False
+        if fact.kind == "result" and fact.text != NO and (denied or no):
+            return True
+        denied = denied or (fact.kind in {"word", "link"} and (fact.text in DENYING or fact.text.endswith("n't")))
+        no = fact.text == NO or (no and fact.text in OF_NO)
+    return False
 
 
 def _words_beside(breath: Breath) -> int:
@@ -178,7 +204,24 @@ def _is_doubted(breath: Breath, plain: str) -> bool:
     marked = {word for fact in cut(plain) if fact.of == AS_TYPED for word in fact.text.split(" ")}
     if all(said.named and said.in_its_unit for said in breath.said if not said.derived):
         marked |= OF_ALL  # 'drive 8w all', 'heater pins 6.2v each, both valves'
-    return _turns(breath, doubting() - marked)
+    return _turns(breath, doubting() - marked) or is_denied(breath, cut(plain)) or _is_a_figure_denied(breath, plain)
+
+
+def _is_a_figure_denied(breath: Breath, plain: str) -> bool:
+    """'8v line isn't 8v', 'thought it was 3.9w': the figure behind such a word, of its clause, is what was not read;
+    how far something never came is a bound, and is."""
+    beside = set(breath.remark.split())
+    denied = False
+    for fact in cut(plain):
+        denied = denied and not fact.fresh
+        word = fact.kind in {"word", "link"} and fact.text in beside
+        denied = denied or (word and (fact.text in DENYING - OF_A_BOUND or fact.text.endswith("n't")))
+        if denied and fact.kind == "figure":
+            return not any(said.bound for said in breath.said)
+    return False
+
+
+OF_A_BOUND = frozenset({"barely", "hardly", "if", "unless", "free", "without"})
 
 
 def is_believable(breath: Breath, plain: str, context: EntryContext) -> bool:

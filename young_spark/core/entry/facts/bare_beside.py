@@ -1,5 +1,6 @@
 """What stands beside a figure without a unit: the others of its line, the one name and the one unit of them."""
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -16,6 +17,12 @@ COUNTED_AT = {
     "VCO", "VFO", "carrier oscillator", "oscillator", "reference oscillator", "crystal", "IF",
     *(f"{name}{n}" for name in ("VCO", "OSC", "LO") for n in (1, 2, 3)),
 }  # fmt: skip
+OSCILLATES = re.compile(r".*\b(?:oscillator|osc|v[fcx]o|bfo|synth\w*|crystal|xtal)", re.IGNORECASE)
+
+
+def is_counted_at(place: str) -> bool:
+    """Whether a place is where hands count a frequency."""
+    return place in COUNTED_AT or OSCILLATES.fullmatch(place) is not None
 
 
 @dataclass(frozen=True)

@@ -138,6 +138,7 @@ BESIDE = re.compile(
     r"|warm(?:ed)?[- ]?up (?:for |time )?\d+ ?(?:s|secs?|seconds|mins?|minutes|m)\b|(?:no|without) drive(?=, )"
     r"|(?:(?:and|then) )*(?:it )?(?:cuts|switches|shuts|turns|drops) (?:off|out|itself off)(?: again)?$"
     r"|fans? (?:comes? |goes |kicks? |cuts? )?(?:on|in|starts?)(?: at)? \d+ ?(?:deg\w*|c)?(?![\w.])"
+    r"|no shorts?(?: to (?:the )?(?:chassis|frame|ground|gnd|earth|case|metalwork))?(?![\w-])(?! (?:on|at|in|across) )"
     r"|(?:flat )?(?:to )?within \d[\d.]* ?db(?![a-z])"
     r"|[a-z]{1,2}\d{1,3} ?(?:-|to) ?[a-z]{1,2}\d{1,3}(?=,)"
     r"|(?:tune |plate |current )*dips? (?:from )?\d+ to \d+(?= (?:nice|ok|good|fine|sharp|well|broad|deep)\w*$|$)"

@@ -7,13 +7,13 @@ from dataclasses import replace
 from young_spark.core.entry.facts.address import AT_ITS_SOCKET
 from young_spark.core.entry.facts.bare_beside import (
     ASKED,
-    COUNTED_AT,
     COUNTED_TO,
     LEAST_KHZ,
     MOST_SAG,
     SUPPLY_OF_A_BENCH,
     Beside,
     Rule,
+    is_counted_at,
     of_the_one_name,
     with_the_unit_of,
 )
@@ -97,7 +97,7 @@ def _of_what_is_printed(item: Item, ground: Ground, beside: Beside) -> str | Non
         return "resistance"
     if other.unit == "F":
         return "capacitance"
-    if place_of(item) in COUNTED_AT and item.fact.decimals >= COUNTED_TO - 1:
+    if is_counted_at(place_of(item)) and item.fact.decimals >= COUNTED_TO - 1:
         return "stage_frequency"
     if OF_A_CRYSTAL.fullmatch(place_of(item)) and item.fact.decimals >= COUNTED_TO - 1:
         return "stage_frequency"
@@ -115,7 +115,7 @@ def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
         return "control_voltage"  # what moves over channels there are its volts
     if _is_rf_again(item, ground):
         return "ac_voltage"
-    if place in COUNTED_AT and (alike := _of_rf_beside(item, beside)) is not None:
+    if is_counted_at(place) and (alike := _of_rf_beside(item, beside)) is not None:
         with_the_unit_of(item, alike)
         return "ac_voltage"
     if _is_counted(item):
@@ -125,7 +125,7 @@ def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
 
 
 def _is_counted(item: Item) -> bool:
-    if place_of(item) in COUNTED_AT:
+    if is_counted_at(place_of(item)):
         return item.fact.decimals > 0
     return OF_A_CRYSTAL.fullmatch(place_of(item)) is not None and item.fact.decimals >= COUNTED_TO - 1
 
@@ -141,7 +141,7 @@ def _of_rf_beside(item: Item, beside: Beside) -> Item | None:
 
 def _is_rf_again(item: Item, ground: Ground) -> bool:
     """'x3 .36' behind the volts of RF that were read at an oscillator."""
-    oscillates = place_of(item) in COUNTED_AT or re.fullmatch(r"X\d+", place_of(item)) is not None
+    oscillates = is_counted_at(place_of(item)) or re.fullmatch(r"X\d+", place_of(item)) is not None
     last = ground.last[0] if ground.last is not None else ""
     return oscillates and last == "ac_voltage" and item.fact.value < MOST_RF_V
 
