@@ -56,7 +56,10 @@ _SAME = {
 }
 _IN_FIGURES = {"two": "2", "ten": "10"}
 OF_MANY = {"mobile", "base", "set", "rig", "transceiver", "handheld"}  # words that tell little of the kind
-OF_A_BAND = {"10m", "28", "hf", "vhf", "uhf", "2m", "70cm", "476", "477", "marine", "airband"}  # they decide over modes
+OF_A_BAND = {
+    "10m", "28", "hf", "vhf", "uhf", "2m", "70cm", "476", "477", "118", "marine", "airband", "aircraft", "airfield",
+    "aerodrome", "aero", "aeronautical", "aviation", "glider", "tower",
+}  # fmt: skip  # they decide over modes
 HIGH_TENSION = {
     "valve",
     "hybrid",

@@ -204,7 +204,8 @@ def _is_doubted(breath: Breath, plain: str) -> bool:
     marked = {word for fact in cut(plain) if fact.of == AS_TYPED for word in fact.text.split(" ")}
     if all(said.named and said.in_its_unit for said in breath.said if not said.derived):
         marked |= OF_ALL  # 'drive 8w all', 'heater pins 6.2v each, both valves'
-    return _turns(breath, doubting() - marked) or is_denied(breath, cut(plain)) or _is_a_figure_denied(breath, plain)
+    denied = is_denied(breath, cut(plain)) or _is_a_figure_denied(breath, plain)
+    return _turns(breath, doubting() - marked) or denied
 
 
 def _is_a_figure_denied(breath: Breath, plain: str) -> bool:

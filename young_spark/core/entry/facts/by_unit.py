@@ -190,6 +190,12 @@ def _volts_wanted(item: Item, ground: Ground) -> str | None:
     return ground.wants_in("V") or ("dc_voltage" if at_a_point and item.form != "ac" else None)
 
 
+def _over_channels(item: Item, ground: Ground) -> str | None:
+    """'vco 1.2v ch1, 3.4 ch40': what moves over channels there are the volts that tune it."""
+    tunes = place_of(item) == "VCO" and item.form is None and 0 < item.fact.value < SUPPLIES_V[1]
+    return "control_voltage" if tunes and "channel" in item.address else None
+
+
 def _supply(item: Item, ground: Ground) -> str | None:
     if item.form == "ac":
         return None
@@ -394,6 +400,7 @@ def _rippled_there(item: Item, ground: Ground) -> str | None:
 
 
 VOLTS: tuple[Rule, ...] = (
+    _over_channels,
     _alternates,
     _of_audio,
     _rippled_there,

@@ -328,8 +328,7 @@ def _of_the_amps_too(s: Sentence, volts: Item) -> None:
 
 def _may_name_a_place(fact: Fact) -> bool:
     plain = fact.kind == "word" and fact.of != AS_TYPED and fact.text.isalpha() and len(fact.text) > SHORTEST_WORD
-    listed = vocabulary().file.words
-    called = not any(fact.text in listed[table] for table in ("turning", "doubting", "doing"))
+    called = fact.text not in vocabulary().file.words["doing"]
     return plain and called and fact.text not in NO_NAMES and not fact.text.endswith(("ly", "ing"))
 
 
@@ -365,7 +364,6 @@ NO_NAMES = {
     "look", "looks", "first", "start", "begin", "beginning", "found", "arrival", "arrived", "received", "initial",
     "initially", "came", "come", "checked", "retest", "recheck", "result", "results", "figures", "today", "yesterday",
 }  # fmt: skip
-
 
 
 def _leaves_the_unit(item: Item, quantity: str, value: float, ground: Ground) -> None:

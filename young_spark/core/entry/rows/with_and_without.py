@@ -6,7 +6,7 @@ from young_spark.core.entry.facts.sentence import Sentence
 BOTH = {"with", "without"}
 ARTICLES = {"the", "a", "an", "its", "it", "one"}
 MOST_WORDS = 3  # of what was there or not
-OF_A_THING = {"word", "quantity", "item"}
+OF_A_THING = {"word", "quantity", "item", "place"}
 
 
 def find_with_and_without(s: Sentence) -> None:
@@ -30,7 +30,8 @@ def _behind(s: Sentence, mark: int) -> list[int]:
     span: list[int] = []
     for n in range(mark + 1, len(s.facts)):
         fact = s.facts[n]
-        if fact.fresh or fact.kind not in OF_A_THING or fact.text in BOTH | {"and", "but"} or len(span) > MOST_WORDS:
+        named = fact.kind in OF_A_THING or (fact.kind == "how" and fact.of == "state")  # 'with tx'
+        if fact.fresh or not named or fact.text in BOTH | {"and", "but"} or len(span) > MOST_WORDS:
             break
         span.append(n)
     return span

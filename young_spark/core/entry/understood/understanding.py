@@ -60,6 +60,7 @@ from young_spark.core.entry.understood.said_in_full import (
 from young_spark.core.entry.understood.said_where_first import read_where_it_says
 from young_spark.core.entry.understood.sentences import by_sentences
 from young_spark.core.entry.understood.several import ground_of
+from young_spark.core.entry.understood.signal_or_dc import asked_whether_signal
 from young_spark.core.entry.wording.evened import evened
 from young_spark.core.entry.wording.idle_words import Spared
 from young_spark.core.entry.wording.mistyped import as_meant
@@ -100,7 +101,7 @@ def _evened(text: str, context: EntryContext) -> Understanding:
         return read_where_it_says(words, context, meant, _in_even_words) or meant
 
     meant = read_as_found(text, whole(text), whole)
-    return asked_where_it_changed(text, meant, read)
+    return asked_whether_signal(text, asked_where_it_changed(text, meant, read), read)
 
 
 def _in_even_words(text: str, context: EntryContext) -> Understanding:
