@@ -70,7 +70,24 @@ _ENDS = re.compile(
 
 
 def parts_of(words: str) -> tuple[str | None, str | None]:
-    """The part that went out and the one that came in, as they were named."""
+    """The part that went out and the one that came in, as they were named: no figure that was read then."""
+    out, into = _parts_named(words)
+    return _without_a_reading(out), _without_a_reading(into)
+
+
+# '3.9w', 'coax swr', 'crystal 27.18512': watts, shares and counts are marked on no part
+_READING = re.compile(
+    r"(?:(?:^|new and )[+-]?[\d.]+ ?(?:m?w(?:atts?)?|%|db[cm]?|[km]?hz)| v?swr\b[ \d.]*| \d+\.\d{3,})"
+    r"(?: (?:out|now|on|at)\b.*)?$",
+    re.IGNORECASE,
+)
+
+
+def _without_a_reading(part: str | None) -> str | None:
+    return (_READING.sub("", part).strip() or None) if part else part
+
+
+def _parts_named(words: str) -> tuple[str | None, str | None]:
     words = _clause_with_its_part(words.split(": ")[0])  # 'new r41: gate 3.8': what was read behind it is no part
     if sides := arrow(words.split(",")[0].split(";")[0]):
         return sides

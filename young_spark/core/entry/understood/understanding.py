@@ -53,6 +53,7 @@ from young_spark.core.entry.understood.read_or_told import (
     told_and_read,
     turned_then_read,
 )
+from young_spark.core.entry.understood.said_done_first import read_after_what_was_done
 from young_spark.core.entry.understood.said_in_full import (
     with_the_mode_of_its_row,
     with_the_unit_of_alike,
@@ -97,6 +98,8 @@ def _evened(text: str, context: EntryContext) -> Understanding:
         return _in_even_words(words, context)
 
     def whole(words: str) -> Understanding:
+        if (done := read_after_what_was_done(words, whole)) is not None:
+            return done
         meant = read_without(words, read) or read_as_clauses(words, read(words), read)
         return read_where_it_says(words, context, meant, _in_even_words) or meant
 
