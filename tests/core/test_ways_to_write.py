@@ -85,6 +85,10 @@ WAYS = {
     "but": lambda text: f"but {text}",
     "a line each": lambda text: text.replace(", ", ".\n"),
     "an instrument": lambda text: f"{text} on the scope",
+    "brackets around it": lambda text: f"({text})",
+    "the mark of a list": lambda text: f"- {text}",
+    "what strikes the hand": lambda text: f"odd, {text}",
+    "when it was read": lambda text: text if WAS.search(text) else f"after the repair: {text}",
     "channels apart": lambda text: re.sub(r"\bch ?(\d+)", r"ch \1", text),
 }
 
@@ -189,6 +193,20 @@ def test_several_ways_to_frame_a_line_at_once_change_nothing(around):
         if before is not None and not WAS.search(text):
             found["asked" if after is None else "alike" if after == before else "otherwise"] += 1
     assert found["otherwise"] <= 0.01 * found.total() and found["asked"] <= 0.07 * found.total(), found
+
+
+@pytest.mark.parametrize("done", ["with the new relay {}", "after replacing c31: {}", "{} after changing q12"])
+def test_what_was_done_in_front_of_a_line_or_behind_it_takes_nothing_from_it(done):
+    """And it is on the slip as what was done."""
+    found: Counter[str] = Counter()
+    for text, ground, _ in lines()[::9]:
+        alone = understand(text, ground)
+        before, meant = read_of(alone), understand(done.format(text), ground)
+        if before is None or alone.story is not None or not re.search(r"\d ?[a-z%]", text) or WAS.search(text):
+            continue
+        after, said = read_of(meant), meant.story is not None and meant.story.kind == "did"
+        found["asked" if after is None else "alike" if said and after == before else "otherwise"] += 1
+    assert found["alike"] >= 0.85 * found.total() and found["otherwise"] <= 0.06 * found.total(), found
 
 
 OF_A_PLACE = re.compile(

@@ -130,14 +130,13 @@ NO, OF_NO = "no", {"sign", "signs", "of", "a", "any", "more", "longer", "trace",
 
 def is_denied(breath: Breath, facts: Sequence[Fact]) -> bool:
     """Whether a clause says that something is not so, or not sure, which it would be read as."""
-    if not any(said.result for said in breath.said):
-        return False
+    results = {said.result for said in breath.said} - {None}
     denied, no = False, False
     for fact in facts:
         if fact.fresh:
             denied = no = False
         if fact.kind == "result" and fact.text != NO and (denied or no):
-            return True
+            return fact.is_ in results
         denied = denied or (fact.kind in {"word", "link"} and (fact.text in DENYING or fact.text.endswith("n't")))
         no = fact.text == NO or (no and fact.text in OF_NO)
     return False
@@ -213,11 +212,12 @@ def _is_a_figure_denied(breath: Breath, plain: str) -> bool:
     how far something never came is a bound, and is."""
     beside = set(breath.remark.split())
     denied = False
-    for fact in cut(plain):
+    read = {said.at for said in breath.said}  # '2nd 58 not 48': what it is not stands beside what it is
+    for n, fact in enumerate(cut(plain)):
         denied = denied and not fact.fresh
         word = fact.kind in {"word", "link"} and fact.text in beside
         denied = denied or (word and (fact.text in DENYING - OF_A_BOUND or fact.text.endswith("n't")))
-        if denied and fact.kind == "figure":
+        if denied and fact.kind == "figure" and (n in read or not read - {-1}):
             return not any(said.bound for said in breath.said)
     return False
 

@@ -69,7 +69,7 @@ def read_without(text: str, understood: Callable[[str], Understanding]) -> Under
         inner = read_without(words, understood) if len(words) < len(text) else None
         return inner or understood(words)
 
-    bare = without_framing(text.strip()) or _without_marks(text.strip())
+    bare = _without_signs(text.strip()) or without_framing(text.strip()) or _without_marks(text.strip())
     if bare is not None:
         meant = left_of(bare.text)
         return None if meant.chosen is None else as_it_was_typed(meant, text, bare)
@@ -82,6 +82,19 @@ def read_without(text: str, understood: Callable[[str], Understanding]) -> Under
             sure = meant.model_copy(update={"meanings": (added,), "chosen": 0})
             return as_it_was_typed(sure, text, Spared(told.read, "", told.words))
     return _read_roughly(text, understood)
+
+
+_SIGNS = (
+    re.compile(r"\((?P<read>[^()]*)\)|\[(?P<boxed>[^\[\]]*)\]|[\"'\u201c](?P<quoted>[^\"'\u201d]*)[\"'\u201d]"),
+    re.compile(r"(?:[-*\u2022\u2013]\s+|\d{1,2}(?:\)|\.(?=\s+[a-z]))\s+)(?P<read>\S.*)", re.IGNORECASE | re.DOTALL),
+    re.compile(r"(?P<read>.*\d.*\S)\s+[-\u2013]\s+(?:ok|okay|good|fine)", re.IGNORECASE | re.DOTALL),
+)
+
+
+def _without_signs(text: str) -> Spared | None:
+    """A line without its brackets or quotes, the mark of a list in front of it, or a dash and 'ok' behind it."""
+    found = next((match for sign in _SIGNS if (match := sign.fullmatch(text)) is not None), None)
+    return None if found is None else Spared(next(filter(None, found.groups()), ""))
 
 
 _MARKED = re.compile(

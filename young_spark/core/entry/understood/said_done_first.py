@@ -62,6 +62,8 @@ def read_after_what_was_done(text: str, understood: Understood) -> Understanding
     """What a text means by what was done and what was read then; None where it says no such thing, or is not sure."""
     words = " ".join(text.split())
     for deed in _deeds(words):
+        if re.search(r"[a-z%]", deed.read, re.IGNORECASE) is None:
+            continue  # 'new plug 1.4': of what, nobody is sure
         alone = understood(deed.read)
         if alone.chosen is None or alone.story is not None:
             continue

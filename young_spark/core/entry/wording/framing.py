@@ -40,7 +40,7 @@ def _around() -> tuple[re.Pattern[str], re.Pattern[str]]:
     first, last = (_any_of((*getattr(file, side), *getattr(file.kept, side))) for side in ("before", "behind"))
     return (
         re.compile(rf"(?P<said>{first})(?:\s*[:,;]\s*| - | )(?=\S)", re.IGNORECASE),
-        re.compile(rf"(?P<before>.*[\w%)])(?:\s*[,;]\s*| - | )\(?(?P<said>{last})[).!]*", re.IGNORECASE | re.DOTALL),
+        re.compile(rf"(?P<before>.*?[\w%)])(?:\s*[,;]\s*| - | )\(?(?P<said>{last})[).!]*", re.IGNORECASE | re.DOTALL),
     )
 
 

@@ -26,6 +26,7 @@ _AT_THE_END = re.compile(
     r" (?P<said>still|again|measured|only|now)(?=$|[,;.])",
     _I,
 )
+_NAMED_NOW = re.compile(r"^(?P<name>(?:the )?[a-z]{3,}(?: [a-z]+)?) now (?=[-+]?\.?\d)", _I)
 _CHANGE = re.compile(
     r"\b(?:was|were|before|from|to|went|same|both|each|nominal|no|should|supposed|expected|due|of)\b|->|=>", _I
 )
@@ -78,7 +79,9 @@ _ELECTRODES = re.compile(
 # 'the final reads 11.9', where no figure is before that tells what it should be
 _SAID_TO_BE = re.compile(
     r"(?P<lead>(?:^|[,;] )(?:the )?(?:(?!\d)[^,;\s]+ ){1,4}?)"
-    r"(?P<verb>is reading|is at|reads at|is|reads|reading|shows|measures)(?: a)? (?=[-+<>]?\.?\d)"
+    r"(?P<verb>is reading|is at|is now|reads at|is|reads|reading|shows|measures|measured|indicates|indicated|"
+    r"(?:comes|came|works|worked) (?:out )?(?:to|at|as)|turns out (?:to be|at)|(?:seems|appears)(?: to be)?|looks like|"
+    r"now (?:reads|shows|is|at|measures)|->|=>)(?: a)? (?=[-+<>]?\.?\d)"
     r"(?![-+<>\d.]+ ?(?:%|db|hz|khz|v|w|a)? ?(?:high|low|over|under|too|more|less|short|off|down|up)\b)",
     _I,
 )
@@ -125,6 +128,8 @@ def without_idle_words(text: str) -> Spared:
     behind = [(found["said"] or found["mine"]).lower() for found in _METER.finditer(plain)]
     plain = _METER.sub("", plain)
     if not _CHANGE.search(plain):
+        behind += ["now"] if _NAMED_NOW.match(plain) else []
+        plain = _NAMED_NOW.sub(r"\g<name> ", plain)
         for pattern in (_STRIKES, _AT_THE_END):
             behind += [found["said"].lower() for found in pattern.finditer(plain)]
             plain = pattern.sub(lambda found: found.groupdict().get("read") or "", plain)
@@ -144,7 +149,12 @@ def _under_its_label(found: re.Match[str]) -> str:
 def _without_its_verb(found: re.Match[str]) -> str:
     """'dummy load is 41 w' is what it is made for: what 'is' stands behind says what was read."""
     word = found["lead"].split()[-1].lower() if found["lead"].split() else ""
-    return found[0] if word in _IS_RATED and found["verb"].lower() == "is" else found["lead"]
+    named = vocabulary().facts.get(word, ("",))[0] in LABELS or found["verb"].lower() in _OF_ANYTHING
+    return found[0] if not named or (word in _IS_RATED and found["verb"].lower() == "is") else found["lead"]
+
+
+# 'friend measured 5w': of whatever is in front of the others nobody knows that it is what was read
+_OF_ANYTHING = frozenset({"is reading", "is at", "reads at", "is", "reads", "reading", "shows", "measures"})
 
 
 def _without_ok(found: re.Match[str]) -> str:
