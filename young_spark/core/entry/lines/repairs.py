@@ -13,7 +13,7 @@ MONEY = re.compile(
     r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))"
     r"|(?:(?<![\w.])(?<!\d )(?<!cleaned )(?<!now )(?<!reads )"  # '80 0.45' is a row of figures
     r"(?<!contact )(?<!contacts )(?<!esr )(?<!swr )(?<!gate )(?<!base )(?<!collector )(?<!drain )(?<!idle )(?<!bias )"
-    r"(\d*[.,]\d{2})(?![\w.]| ?(?:v|a|w|mhz|k)\b))"
+    r"(\d*[.,]\d{2})(?![\w.]| ?(?:[kmu]?[vaw]|v?rms|vpp|[km]?hz|k|r|%|db\w?|m?ohms?|[unp]f|[um]h|°?c|swr)\b| ?[%Ω]))"
     r"|(\d+(?:\.\d\d)?) (?:quid|pounds|euros?|eur|dollars|bucks)\b"
     r"|^(?:charged?|bill(?:ed)?|invoiced?):? (\d+(?:\.\d\d)?)(?=$|,| (?:plus|and|for|parts)\b)",
     re.IGNORECASE,

@@ -92,7 +92,7 @@ def told_and_read(text: str, plain: str, story: StoryLine, context: EntryContext
     else:
         apart = words_between(plain, ground_of(context))
         both = _read_between_words(text, apart, context) if apart is not None and apart.sure else None
-    if both is None:
+    if both is None or (story.kind == "found" and _draws_nothing_that_is_named(both, plain)):
         return Understanding(text=text, story=story)
     whole = story.model_copy(update={"words": text.strip()[:2000]})
     if story.kind == "did":
@@ -100,6 +100,18 @@ def told_and_read(text: str, plain: str, story: StoryLine, context: EntryContext
     elif TOLD_BY_ANYBODY.search(plain):
         whole = whole.model_copy(update={"kind": "note"})  # what was read here is nothing that the owner told
     return both.model_copy(update={"story": whole})
+
+
+def _draws_nothing_that_is_named(both: Understanding, plain: str) -> bool:
+    """'found diode stuck, 35 ma': amps of what was found, and not what the unit draws, which a word says."""
+    read = () if both.chosen is None else both.meanings[both.chosen].readings
+    amps = any(reading.quantity == "supply_current" for reading in read)
+    return amps and _OF_THE_UNIT.search(plain) is None
+
+
+_OF_THE_UNIT = re.compile(
+    r"\b(?:current|draws?|drew|drawing|takes|amps|rx|tx|idle|standby|receive|transmit|keyed|psu|supply|total)\b"
+)
 
 
 def read_text(text: str, plain: str, context: EntryContext, *, asking: bool = True) -> Understanding:

@@ -113,8 +113,9 @@ def _apart(rest: str) -> Iterator[tuple[str, str]]:
     words = rest.split(" ")
     for at in range(1, min(_MOST_WORDS, len(words) - 1) + 1):
         last = words[at - 1].lower().rstrip(",:")
-        is_part = _PART.fullmatch(last) or last in vocabulary().file.words["parts"] or last.rstrip("s") in _MADE_OF
-        if is_part and not _goes_on(words[at].lower()):
+        numbered = _PART.fullmatch(last) is not None
+        is_part = numbered or last in vocabulary().file.words["parts"] or last.rstrip("s") in _MADE_OF
+        if is_part and not _goes_on(words[at].lower(), numbered=numbered):
             yield " ".join(words[:at]).rstrip(",:"), " ".join(words[at:])
             break
     thing, mark, read = re.match(r"([^,:]*)([,:]?)(.*)", rest, re.DOTALL).groups()  # type: ignore[union-attr]
@@ -139,9 +140,10 @@ _MADE_OF = {
 }
 
 
-def _goes_on(word: str) -> bool:
-    """Whether the next word is still of the name: 'final transistor'."""
-    return word in {"and", "&", "or"} or word in vocabulary().file.words["parts"] or word.rstrip("s") in _MADE_OF
+def _goes_on(word: str, *, numbered: bool) -> bool:
+    """Whether the next word is still of the name: 'final transistor'; behind 'r31' only another part is."""
+    of_the_name = word in vocabulary().file.words["parts"] or word.rstrip("s") in _MADE_OF
+    return word in {"and", "&", "or"} or (of_the_name and not numbered)
 
 
 def _how_it_stood(text: str, words: str, understood: Understood) -> Understanding | None:

@@ -7,7 +7,7 @@ from young_spark.core.entry.facts.said import Ground, Said
 from young_spark.core.entry.frames.together import read
 from young_spark.core.entry.lines.repairs import SOLD_W
 from young_spark.core.entry.lines.story_guess import is_only_told
-from young_spark.core.entry.wording.places import PART
+from young_spark.core.entry.wording.places import HAS_ELECTRODES, PART
 
 _PUT_IN = r"(?:(?:re)?(?:fitted|placed|changed|cleaned|swapped|newed|stored)|(?<=\d )new)"
 _NAMES = r"(?:dev|mod|power|carrier|swr|ripple|hum|freq|sens|gain|idle|alc|pep|ht|dist)\w*"
@@ -59,7 +59,7 @@ OF_A_PART = {"F", "H", "Ω", "A"}  # units of what is printed on parts and fuses
 # volts that only the repair in front says where: '.32vpp', 'coil 12.1v', 'base .65'
 VOLTS_ALONE = re.compile(r"(?:now )?[+-]?[\d.]+ ?(?:m?v ?(?:pp|p-p|rms|rf|ac)|m?vpp|m?vrms|m?ohms?)$")
 OF_THE_PART = re.compile(
-    r"(?:now )?(?:coil|contacts?|base|coll(?:ector)?|emitter|gate|source|wiper)s? (?:now )?[\d.]+\S*$"
+    r"(?:now )?(?:coil|contacts?|wiper|(?P<end>base|coll(?:ector)?|emitter|gate|source))s? (?:now )?[\d.]+\S*$"
 )
 A_PART = re.compile(rf"\b{PART}\b")
 
@@ -68,8 +68,12 @@ def at_its_part(read: str, done: str) -> str:
     """What was read behind a repair, at the one part that the repair names, where it says no other place: 'x4 455
     swapped, .32vpp', 'k4 replaced, coil 12.1v'."""
     parts = set(A_PART.findall(done))
-    alone = VOLTS_ALONE.match(read) or OF_THE_PART.match(read)
-    return f"{parts.pop()} {read}" if alone and len(parts) == 1 else read
+    alone, electrode = VOLTS_ALONE.match(read), OF_THE_PART.match(read)
+    if len(parts) != 1 or not (alone or electrode):
+        return read
+    part = parts.pop()
+    of_another = electrode is not None and electrode["end"] is not None and HAS_ELECTRODES.match(part.lower()) is None
+    return read if of_another else f"{part} {read}"  # 'fitted r17, collector 2.9v': a resistor has none
 
 
 # 'earth strap 0.3 ohm, cleaned .02': what a joint had, and what is left of it

@@ -353,7 +353,8 @@ def _behind(behind: str, part: str) -> tuple[str, int]:
         return "", 0  # of a valve they are quantities
     if found := re.match(rf" (?P<side>{_SIDE})\b", behind):
         return SIDES_NAMED[found["side"]], found.end()
-    if found := re.match(rf" (?P<electrode>{_LONG})\b", behind):
+    named = re.match(r" \w+ (?:resistor|cap|capacitor|choke|coil|lead)\b", behind)  # 'r12 emitter resistor'
+    if (found := re.match(rf" (?P<electrode>{_LONG})\b", behind)) and not named:
         return f" {ELECTRODES[found['electrode']]}", found.end()
     if re.match(r"(?:vr|rv|p)\d", part) and (found := re.match(r" (?P<end>top|bottom|hot end|cold end)\b", behind)):
         return f" {found['end']}", found.end()
@@ -522,6 +523,8 @@ def _electrode_alone(rest: str, last: str) -> Place | None:
     found = re.match(rf"(?P<electrode>{names}){_AHEAD}", rest)
     if found is None or found["electrode"] in {"plate", "grid", "screen"}:
         return None
+    if re.match(r"[a-z]{1,3}\d", last.lower()) and HAS_ELECTRODES.match(last.lower()) is None:
+        return Place(found[0], "", _electrode(found["electrode"], ""), follows=True)  # 'fitted r17, collector 2.9v'
     head, _, end = last.rpartition(" ")
     stage = head if end in ELECTRODES.values() else last  # 'driver collector 12.9v, base 0.1v': of the same driver
     return Place(found[0], last, f"{stage} {_electrode(found['electrode'], last)}".strip(), follows=True)
