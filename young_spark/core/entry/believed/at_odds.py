@@ -21,12 +21,37 @@ def is_at_odds(breath: Breath, context: EntryContext) -> bool:
     """Whether the figures of a breath contradict each other, or where they stand."""
     read = [said for said in breath.said if said.value is not None]
     nowhere = any(_is_of_no_such_point(said, len(read)) for said in breath.said)
-    return nowhere or _is_far_apart(read) or _has_lent_a_prefix(read) or _is_low_at_full_power(read, context)
+    return (
+        nowhere
+        or any(map(_is_no_gain, read))
+        or _is_far_apart(read)
+        or _has_lent_a_prefix(read)
+        or _is_low_at_full_power(read, context)
+    )
+
+
+def _is_what_goes_in(meaning: Meaning) -> str | None:
+    """'hv 740 at 190ma, input 140w': the watts that are the product of a final's volts and amps, and no drive."""
+    values = {r.quantity: r.value for r in meaning.readings}
+    volts, amps, watts = (values.get(name) or 0.0 for name in ("plate_voltage", "plate_current", "drive_power"))
+    return f"{watts:g}" if watts and abs(volts * amps / watts - 1) < NEAR_PRODUCT else None
+
+
+NEAR_PRODUCT = 0.1
+LEAST_GAIN_DB = -15.0  # of what is driven: less comes out of a pad, whose loss is another word
+
+
+def _is_no_gain(said: Said) -> bool:
+    """'28.2 in at 50mw', 'agc ok, 60 db change': megahertz as watts of drive, or decibels of a control."""
+    if said.quantity != "gain" or said.value is None:
+        return False
+    place = str(said.address.get("place", ""))
+    return (said.derived and said.value < LEAST_GAIN_DB) or place.startswith(("AGC", "ALC"))
 
 
 def at_odds_in(plain: str, meaning: Meaning) -> str | None:
     """The figure of a text that contradicts the others, in words, or None."""
-    odd = _of_unlike_signs(plain, meaning)
+    odd = _of_unlike_signs(plain, meaning) or _is_what_goes_in(meaning)
     return odd or (_far_off_its_channel(meaning) if _ON_A_CHANNEL.search(plain) else None)
 
 

@@ -4,6 +4,7 @@ import re
 from dataclasses import dataclass
 
 from young_spark.core.entry.wording.places import TRIMMER
+from young_spark.core.entry.wording.tokens import UNITS
 
 _FIGURE = r"[+-]?\d*\.?\d+ ?(?:mw|kw|w|khz|hz|mv|v|ma|a|k|r|%|turns?|o'?clock)?"
 _PARTS = rf"\b(?:{TRIMMER}|l|t|r)\d{{1,3}}(?: and (?:{TRIMMER}|l|t)\d{{1,3}})?"
@@ -80,6 +81,8 @@ def adjustment_in(plain: str) -> Adjustment | None:
         unit = re.sub(r"[^a-z%']", "", left)
         found = f"{found.strip()}{unit}" if found and BARE.fullmatch(found.strip()) else found
         adjuster = str(told["adjuster"])
+        if adjuster.split(" ")[0] in UNITS:
+            continue  # '10 mhz off by +3 hz, trimmed to 0': no knob is called by a unit
         return Adjustment(_named(adjuster), found, left, _ended_on(adjuster, str(told["between"]), left))
     return None
 

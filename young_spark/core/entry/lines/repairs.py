@@ -12,8 +12,10 @@ REASONS = (
 MONEY = re.compile(
     r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))"
     r"|(?:(?<![\w.])(?<!\d )(?<!cleaned )(?<!now )(?<!reads )"  # '80 0.45' is a row of figures
+    r"(?<!each at )(?<!each )(?<!both )(?<!ma at )"
     r"(?<!contact )(?<!contacts )(?<!esr )(?<!swr )(?<!gate )(?<!base )(?<!collector )(?<!drain )(?<!idle )(?<!bias )"
-    r"(\d*[.,]\d{2})(?![\w.]| ?(?:[kmu]?[vaw]|v?rms|vpp|[km]?hz|k|r|%|db\w?|m?ohms?|[unp]f|[um]h|°?c|swr)\b| ?[%Ω]))"
+    r"(\d*[.,]\d{2})(?![\w.]"
+    r"| ?(?:[kmu]?[vaw]|v?rms|vpp|[km]?hz|k|r|%|db\w?|m?ohms?|[unp]f|[um]h|°?c|swr)\b| ?[%Ω]))"
     r"|(\d+(?:\.\d\d)?) (?:quid|pounds|euros?|eur|dollars|bucks)\b"
     r"|^(?:charged?|bill(?:ed)?|invoiced?):? (\d+(?:\.\d\d)?)(?=$|,| (?:plus|and|for|parts)\b)",
     re.IGNORECASE,

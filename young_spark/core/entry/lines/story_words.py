@@ -160,6 +160,10 @@ def read_story(text: str) -> StoryLine | None:
         re.IGNORECASE,
     ):
         return None  # of a loop, not of the unit
+    if kind == "clear" and re.match(
+        r"(?:channel|audio|speech|signal|voice|tone|air|view)\b", text[match.end() :], re.I
+    ):
+        return None  # nothing that was asked for is cleared
     words = text[match.end() :].strip()
     if kind == "said" and (other := _said_to_or_wished(words)) is not None:
         return told_apart(other, text.strip())

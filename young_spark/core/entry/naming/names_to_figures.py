@@ -153,9 +153,22 @@ def _bound(s: Sentence, names: list[int], leads: bool) -> tuple[float, dict[int,
 def _nearest(s: Sentence, name: int, sides: Sequence[int], free: Mapping[int, Item], names: list[int]) -> int | None:
     """Where the figure stands, among those of one side, that a name goes with; None where another's lies between."""
     at = next((a for a in sides[:FARTHEST] if _goes_with(s, name, free[a])), None)
-    if at is None or _crosses(s, name, at, names) or _has_one_beside(s, name, at, free):
+    if at is None or _crosses(s, name, at, names) or _has_one_beside(s, name, at, free) or _leads_another(s, name, at):
         return None
     return at
+
+
+def _leads_another(s: Sentence, name: int, at: int) -> bool:
+    """'10m 31w, drive 1.1v rf': whether a name begins its clause and leads a figure there, of whatever unit, and is no
+    name of one in the clause before."""
+    if at > name or not s.facts[name].fresh:
+        return False
+    for n in range(name + 1, len(s.facts)):
+        if s.facts[n].fresh:
+            return False
+        if (behind := s.item_at(n)) is not None:
+            return behind.fact.unit is not None
+    return False
 
 
 def _has_one_beside(s: Sentence, name: int, at: int, free: Mapping[int, Item]) -> bool:

@@ -16,7 +16,8 @@ MOST = 9
 def by_their_number(plain: str, ground: Ground) -> str:
     """A folded text with its harmonics by number; as it was typed where one is no multiple of what is sent."""
     led = LED.match(plain)
-    sent = ground.assigned_hz or (ground.read_at[-1] if ground.read_at else None)
+    channels = sorted(ground.channel_hz.values())
+    sent = ground.assigned_hz or next(iter(ground.read_at[-1:] or channels[len(channels) // 2 :]), None)
     if sent is None or not (led or _is_of_levels(plain, ground)):
         return plain
     rest = plain[led.end() :] if led else plain

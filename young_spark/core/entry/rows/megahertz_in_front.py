@@ -48,7 +48,27 @@ def megahertz_in_front(plain: str, ground: Ground) -> str:
             return plain
         if _is_where(mhz, ground, said=True) and _tells(found["read"]):
             return f"{mhz}mhz {found['read']}"
-    return plain
+    return _band_in_front(plain, ground)
+
+
+# '433 now .19uv', '145 4.7w', '4.1w on 433': a band of the amateur service by its whole megahertz
+WHOLE = re.compile(
+    r"^(?:on |at )?(?P<mhz>[1-9]\d\d)(?::| now| gives| reads|,)? (?P<read>[+-]?\.?\d\S*(?: ?[a-z%]+)?(?: .*)?)$"
+    r"|^(?P<first>[+-]?\.?\d\S*(?: ?[a-z%]+)?) (?:on|at) (?P<last>[1-9]\d\d)$"
+)
+
+
+def _band_in_front(plain: str, ground: Ground) -> str:
+    """Of a set that has FM only, and no channels, where no watts are as many."""
+    found = WHOLE.match(plain)
+    if found is None or ground.modes != ("fm",) or ground.channel_hz:
+        return plain
+    mhz, read = found["mhz"] or found["last"], found["read"] or found["first"]
+    is_band = any(low <= float(mhz) <= high for low, high in AMATEUR_MHZ) and float(mhz) > (
+        ground.greatest_power_w or 0
+    )
+    alone = len(re.findall(_OF_A_UNIT, read)) == len(re.findall(r"(?<![\w.])[+-]?\d*\.?\d+", read))
+    return f"{mhz}mhz {read}" if is_band and alone and _tells(read) else plain
 
 
 def _is_of_the_last_only(read: str, ground: Ground) -> bool:

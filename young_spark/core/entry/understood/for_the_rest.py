@@ -18,6 +18,7 @@ from young_spark.core.entry.understood.one_breath import PARTS, asked_about, in_
 from young_spark.core.entry.understood.part_by_part import MOST_PARTS
 from young_spark.core.entry.understood.read_or_told import FIGURE_IN
 from young_spark.core.entry.wording.places import ELECTRODES
+from young_spark.core.entry.wording.tokens import folded
 
 
 def _asked_for_a_note(
@@ -117,7 +118,8 @@ def asked_for_its_figures(text: str, plain: str, meant: Understanding, context: 
     if they stood alone, asks whether they were read then."""
     if meant.question is not None or meant.story is None or meant.story.kind not in ASKED_OF:
         return None
-    parts = [part for part in PARTS.split(plain) if part]
+    clauses = _IS_NOW.sub(", ", plain) if meant.story.kind in WORK else plain
+    parts = [part for part in PARTS.split(clauses) if part]
     if not 1 < len(parts) <= MOST_PARTS:
         return None
     read = {part: alone for part in parts if (alone := _read_alone(part, context)) is not None}
@@ -130,12 +132,17 @@ def asked_for_its_figures(text: str, plain: str, meant: Understanding, context: 
     )  # fmt: skip
 
 
+_IS_NOW_READ = re.compile(r"\bnow (?P<read>[^,;]*\d\.\d[^,;]*)$")
+_IS_NOW = re.compile(r",? (?:so |and )?now (?=[^,;]*\d)")  # 'shortened 15mm now 1.2 at 27.2'
+
+
 def _asked_for_one_of(
     text: str, parts: Sequence[str], meant: Understanding, context: EntryContext
 ) -> Understanding | None:
     """'d21 new, 2m 4.8w hi 1.0w lo 1.45a': a clause behind what was done that holds a figure of the bench, of which
     nobody is sure: as words only it would be lost without anybody knowing."""
-    unread = next((part for part in parts if _was_read(part) and not is_only_told(part)), None)
+    now = _IS_NOW_READ.search(folded(text))
+    unread = next((p for p in parts if (_was_read(p) or (now and p == now["read"])) and not is_only_told(p)), None)
     if unread is None or meant.story is None:
         return None
     if meant.story.kind not in WORK and not _are_of_points(parts):
@@ -173,7 +180,7 @@ PART_ONLY = re.compile(r"[a-z]{1,3}\d+[a-z]?")
 WORK = {"did", "adjusted"}
 READ_SURELY = re.compile(
     r"(?<![\w.])(?<!up )(?<!down )[+-]?\d+(?:\.\d+)? ?"
-    r"(?:w(?! (?:type|resistor|wire|metal|carbon|bulb|lamp|iron))|dbc?|dbm|uv|k?hz)(?![\w/])"
+    r"(?:w(?! (?:type|resistor|wire|metal|carbon|bulb|lamp|iron))|dbc?|dbm|uv|k?hz|ma)(?![\w/])"
 )
 
 

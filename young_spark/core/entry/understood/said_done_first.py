@@ -31,6 +31,12 @@ _BEHIND = re.compile(
     re.IGNORECASE,
 )
 _WITH_IT_DONE = re.compile(rf"with (?P<thing>(?:\S+ ){{1,4}}?)(?P<done>{_DONE})[,:]? {_FIGURES}", re.IGNORECASE)
+# 'trimmed R201 s9 50uv': behind the part a name of what was read, and no figure of the part or of its knob
+_DONE_TO = re.compile(
+    rf"(?P<done>{_DONE}) (?:the )?(?P<thing>[a-z]{{1,3}}\d{{1,4}}[a-z]?) "
+    r"(?P<read>(?!(?:to|for|from|with|by|up|down|back|and|was|were|it|on|at|in|out|off|a|an|the|so|until|till|full|fully|half|new|old)\b)[a-z][^,;]*\d.*)",
+    re.IGNORECASE,
+)
 _WITH_NEW = re.compile(r"(?:with )?(?:the |a |my )?(?P<new>new|replacement|good) (?P<rest>.+)", re.IGNORECASE)
 _NEW_BEHIND = re.compile(
     rf"{_FIGURES}[ ,]+with (?:the |a |my )?(?P<thing>(?:new|replacement) [^,;\d]*[a-z]+\d{{0,4}})", re.IGNORECASE
@@ -99,6 +105,8 @@ def _deeds(words: str) -> Iterator[Deed]:
         yield Deed(f"{done} {found['thing'] or ''}".strip(), found["read"])
     elif (found := _WITH_IT_DONE.fullmatch(words)) is not None:
         yield Deed(f"{found['done']} {found['thing'].strip()}", found["read"])
+    elif (found := _DONE_TO.fullmatch(words)) is not None:
+        yield Deed(f"{found['done']} {found['thing']}", found["read"])
     elif (found := _WITH_NEW.fullmatch(words)) is not None:
         for thing, read in _apart(found["rest"]):
             carried = words.lower().startswith("with ") and not _CARRIED.isdisjoint(thing.lower().split())

@@ -353,7 +353,8 @@ def _behind(behind: str, part: str) -> tuple[str, int]:
         return "", 0  # of a valve they are quantities
     if found := re.match(rf" (?P<side>{_SIDE})\b", behind):
         return SIDES_NAMED[found["side"]], found.end()
-    named = re.match(r" \w+ (?:resistor|cap|capacitor|choke|coil|lead)\b", behind)  # 'r12 emitter resistor'
+    # 'r12 emitter resistor' is what r12 is, and 'q12 emitter resistor' where
+    named = re.match(r"[rcl]\d", part) and re.match(r" \w+ (?:resistor|cap|capacitor|choke|coil|lead)\b", behind)
     if (found := re.match(rf" (?P<electrode>{_LONG})\b", behind)) and not named:
         return f" {ELECTRODES[found['electrode']]}", found.end()
     if re.match(r"(?:vr|rv|p)\d", part) and (found := re.match(r" (?P<end>top|bottom|hot end|cold end)\b", behind)):
