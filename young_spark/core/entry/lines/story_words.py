@@ -148,22 +148,24 @@ def _said_to_or_wished(words: str) -> StoryKind | None:
     return "advice" if ADVISED.match(words) else "wish" if WISHED.match(words) else None
 
 
+# behind which words a first word is of a loop and not of the unit, or clears nothing that was asked for
+_OF_OTHER_THINGS: dict[StoryKind, re.Pattern[str]] = {
+    "lock": re.compile(
+        r"(?:\d|in \d|det|line|volts|loop|range|time|holds?|held|lost|ok|led|lamp|comes|drops|stays|stable)",
+        re.IGNORECASE,
+    ),
+    "clear": re.compile(r"(?:channel|audio|speech|signal|voice|tone|air|view)\b", re.IGNORECASE),
+}
+
+
 def read_story(text: str) -> StoryLine | None:
     """The story line of a text that begins with one of the words, or None for a figure. Raises Unclear when empty."""
     match = re.match(r"\s*([^\W\d_]+)\s*:?\s*", text)
     kind = FIRST_WORDS.get(match[1].lower()) if match else None
     if match is None or kind is None:
         return None
-    if kind == "lock" and re.match(
-        r"(?:\d|in \d|det|line|volts|loop|range|time|holds?|held|lost|ok|led|lamp|comes|drops|stays|stable)",
-        text[match.end() :],
-        re.IGNORECASE,
-    ):
-        return None  # of a loop, not of the unit
-    if kind == "clear" and re.match(
-        r"(?:channel|audio|speech|signal|voice|tone|air|view)\b", text[match.end() :], re.I
-    ):
-        return None  # nothing that was asked for is cleared
+    if kind in _OF_OTHER_THINGS and _OF_OTHER_THINGS[kind].match(text[match.end() :]):
+        return None
     words = text[match.end() :].strip()
     if kind == "said" and (other := _said_to_or_wished(words)) is not None:
         return told_apart(other, text.strip())

@@ -81,7 +81,7 @@ _SAID_TO_BE = re.compile(
     r"(?P<lead>(?:^|[,;] )(?:the )?(?:(?!\d)[^,;\s]+ ){1,4}?)"
     r"(?P<verb>is reading|is at|is now|reads at|is|reads|reading|shows|measures|measured|indicates|indicated|"
     r"(?:comes|came|works|worked) (?:out )?(?:to|at|as)|turns out (?:to be|at)|(?:seems|appears)(?: to be)?|looks like|"
-    r"now (?:reads|shows|is|at|measures)|->|=>)(?: a)? (?=[-+<>]?\.?\d)"
+    r"now (?:reads|shows|is|at|measures))(?: a)? (?=[-+<>]?\.?\d)"
     r"(?![-+<>\d.]+ ?(?:%|db|hz|khz|v|w|a)? ?(?:high|low|over|under|too|more|less|short|off|down|up)\b)",
     _I,
 )

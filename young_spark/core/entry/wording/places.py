@@ -353,9 +353,7 @@ def _behind(behind: str, part: str) -> tuple[str, int]:
         return "", 0  # of a valve they are quantities
     if found := re.match(rf" (?P<side>{_SIDE})\b", behind):
         return SIDES_NAMED[found["side"]], found.end()
-    # 'r12 emitter resistor' is what r12 is, and 'q12 emitter resistor' where
-    named = re.match(r"[rcl]\d", part) and re.match(r" \w+ (?:resistor|cap|capacitor|choke|coil|lead)\b", behind)
-    if (found := re.match(rf" (?P<electrode>{_LONG})\b", behind)) and not named:
+    if (found := re.match(rf" (?P<electrode>{_LONG})\b", behind)) and not _says_what_it_is(part, behind):
         return f" {ELECTRODES[found['electrode']]}", found.end()
     if re.match(r"(?:vr|rv|p)\d", part) and (found := re.match(r" (?P<end>top|bottom|hot end|cold end)\b", behind)):
         return f" {found['end']}", found.end()
@@ -367,6 +365,12 @@ def _behind(behind: str, part: str) -> tuple[str, int]:
     if letters and (found := re.match(rf" (?P<electrode>[{letters}]){_BEHIND_A_PART}", behind)):
         return f" {_electrode(found['electrode'], part)}", found.end()
     return "", 0
+
+
+def _says_what_it_is(part: str, behind: str) -> bool:
+    """'r12 emitter resistor' is what r12 is, and 'q12 emitter resistor' where."""
+    called = re.match(r" \w+ (?:resistor|cap|capacitor|choke|coil|lead)\b", behind) is not None
+    return called and re.match(r"[rcl]\d", part) is not None
 
 
 LETTERS = ((OF_A_TRANSISTOR, "bcegds"), (OF_A_DIODE, "ak"), (re.compile(r"v\d"), "akg"))
