@@ -34,7 +34,8 @@ _WITH_IT_DONE = re.compile(rf"with (?P<thing>(?:\S+ ){{1,4}}?)(?P<done>{_DONE})[
 # 'trimmed R201 s9 50uv': behind the part a name of what was read, and no figure of the part or of its knob
 _DONE_TO = re.compile(
     rf"(?P<done>{_DONE}) (?:the )?(?P<thing>[a-z]{{1,3}}\d{{1,4}}[a-z]?) "
-    r"(?P<read>(?!(?:to|for|from|with|by|up|down|back|and|was|were|it|on|at|in|out|off|a|an|the|so|until|till|full|fully|half|new|old)\b)[a-z][^,;]*\d.*)",
+    r"(?P<read>(?!(?:to|for|from|with|by|up|down|back|and|was|were|it|on|at|in|out|off|a|an|the|so|until|till|full|"
+    r"fully|half|new|old)\b)[a-z][^,;]*\d.*)",
     re.IGNORECASE,
 )
 _WITH_NEW = re.compile(r"(?:with )?(?:the |a |my )?(?P<new>new|replacement|good) (?P<rest>.+)", re.IGNORECASE)
@@ -50,8 +51,10 @@ _STOOD_BEHIND = re.compile(
 _PART = re.compile(r"[a-z]{1,3}\d{1,4}[a-z]?", re.IGNORECASE)
 _MOST_WORDS = 4  # of what it was done to
 _CARRIED = {"mic", "mike", "microphone", "aerial", "antenna", "cable", "coax", "battery", "pack", "psu", "supply"}
-
 _NOBODY_KNOWS = {"it", "them", "that", "this", "one", "everything", "all"}  # what was out then
+
+_HINTS = re.compile(rf"\b(?:after|having|with|new|replacement|good|{_DONE})\b", re.IGNORECASE)
+_LONGEST = 300  # signs: what is longer tells a story
 
 Understood = Callable[[str], Understanding]
 
@@ -67,6 +70,8 @@ class Deed:
 def read_after_what_was_done(text: str, understood: Understood) -> Understanding | None:
     """What a text means by what was done and what was read then; None where it says no such thing, or is not sure."""
     words = " ".join(text.split())
+    if len(words) > _LONGEST or _HINTS.search(words) is None:
+        return None
     for deed in _deeds(words):
         if re.search(r"[a-z%]", deed.read, re.IGNORECASE) is None:
             continue  # 'new plug 1.4': of what, nobody is sure
@@ -132,20 +137,8 @@ def _apart(rest: str) -> Iterator[tuple[str, str]]:
 
 
 _MADE_OF = {
-    "final",
-    "driver",
-    "transistor",
-    "crystal",
-    "fuse",
-    "filter",
-    "module",
-    "tube",
-    "bulb",
-    "finals",
-    "mosfet",
-    "coax",
-    "cable",
-}
+    "final", "driver", "transistor", "crystal", "fuse", "filter", "module", "tube", "bulb", "mosfet", "coax", "cable",
+}  # fmt: skip
 
 
 def _goes_on(word: str, *, numbered: bool) -> bool:
