@@ -153,15 +153,15 @@ def _without_a_space(text: str, where: str, rng: random.Random) -> str:
 
 
 SLIPS = {
-    "letters swapped": (lambda text, rng: _one_word(text, _swapped, rng), 0.01, 0.03),
-    "a letter left out": (lambda text, rng: _one_word(text, _left_out, rng), 0.02, 0.06),
-    "a letter twice": (lambda text, rng: _one_word(text, _twice, rng), 0.02, 0.03),
+    "letters swapped": (lambda text, rng: _one_word(text, _swapped, rng), 0.02, 0.04),
+    "a letter left out": (lambda text, rng: _one_word(text, _left_out, rng), 0.03, 0.07),
+    "a letter twice": (lambda text, rng: _one_word(text, _twice, rng), 0.02, 0.04),
     "no space between words": (
         lambda text, rng: _without_a_space(text, r"(?<=[a-z]{3}) (?=[a-z]{3})", rng),
-        0.04,
+        0.06,
         0.08,
     ),
-    "no space before a figure": (lambda text, rng: _without_a_space(text, r"(?<=[a-z]{3}) (?=\d)", rng), 0.05, 0.12),
+    "no space before a figure": (lambda text, rng: _without_a_space(text, r"(?<=[a-z]{3}) (?=\d)", rng), 0.06, 0.14),
 }
 
 
