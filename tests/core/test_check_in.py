@@ -26,6 +26,13 @@ def test_the_kind_is_read_from_the_line(line):
     assert (kind_named(check_in(line["text"]).unit) or kind_named(line["text"])) == line["kind"]
 
 
+def test_a_mistyped_word_decides_as_it_was_meant_and_stays_as_it_was_typed():
+    found = check_in("tueb amplifier 800W, no ouput, ownr Dale")
+    assert (found.unit, found.complaint, kind_named(found.unit)) == ("tueb amplifier 800W", "no ouput", "valve-linear")
+    twice = check_in("valve linear 400W, valev soft")
+    assert (twice.unit, twice.complaint) == ("valve linear 400W", "valve soft")  # what was typed rightly stays so
+
+
 UNITS = {
     "cb-am-mobile": ("27 MHz AM mobile", "cb radio AM only", "40 channel AM CB"),
     "cb-am-ssb-mobile": ("CB AM/SSB mobile", "27 MHz SSB base", "CB base station SSB"),

@@ -195,6 +195,31 @@ def test_several_ways_to_frame_a_line_at_once_change_nothing(around):
     assert found["otherwise"] <= 0.01 * found.total() and found["asked"] <= 0.07 * found.total(), found
 
 
+@pytest.mark.parametrize(
+    ("kind", "row", "apart", "close"),
+    [
+        ("cb-am-fm-mobile", "current-standby", "freq error - 60 hz", "freq error -60hz"),
+        ("cb-am-fm-mobile", "current-standby", "err \u2013 120 hz on ch 19", "err -120hz on ch 19"),
+        ("valve-linear", "filament", "bias - 52v", "bias -52v"),
+        ("receiver", "sensitivity", "agc line - 7.2v", "agc line -7.2v"),
+        ("cb-am-fm-mobile", "current-standby", "power - 3.8w", "power 3.8w"),
+    ],
+)
+def test_a_dash_behind_what_has_a_sign_is_its_sign(kind, row, apart, close):
+    ground = ground_of_kind(kind, row)
+    assert read_of(understand(apart, ground)) == read_of(understand(close, ground)) is not None
+
+
+@pytest.mark.parametrize("text", ["- 60 hz", "\u2013 120 hz on ch 19"])
+def test_a_dash_in_front_of_a_figure_is_no_mark_of_a_list(text):
+    assert understand(text, ground_of_kind("cb-am-fm-mobile", "current-standby")).chosen is None
+
+
+def test_a_dead_amplifier_gives_less_than_it_takes():
+    ground = ground_of_kind("transistor-linear", "idle")
+    assert ("carrier_power", "0.1") in [r[:2] for r in read_of(understand("10w in 0.1w out", ground)) or []]
+
+
 @pytest.mark.parametrize("done", ["with the new relay {}", "after replacing c31: {}", "{} after changing q12"])
 def test_what_was_done_in_front_of_a_line_or_behind_it_takes_nothing_from_it(done):
     """And it is on the slip as what was done."""

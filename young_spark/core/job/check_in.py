@@ -68,13 +68,13 @@ def check_in(line: str) -> CheckIn:
     that a finger mistyped decide as they were meant, and stay as they were typed."""
     meant = _spelling().mended(line)
     found = _taken_apart(meant)
-    slips = {
-        word: typed for word, typed in zip(_EACH.findall(meant), _EACH.findall(line), strict=True) if word != typed
-    }
-    if not slips:
-        return found
+    slips: dict[str, set[str]] = {}
+    for word, said in zip(_EACH.findall(meant), _EACH.findall(line), strict=True):
+        slips.setdefault(word, set()).add(said)
+    # a word that was typed rightly too, or with two slips, is spelt as it was meant in all its places
+    as_typed = {word: said.pop() for word, said in slips.items() if len(said) == 1}
     parts = {
-        name: _EACH.sub(lambda word: slips.get(word[0], word[0]), part) for name, part in found.model_dump().items()
+        name: _EACH.sub(lambda word: as_typed.get(word[0], word[0]), part) for name, part in found.model_dump().items()
     }
     return CheckIn(**parts)
 

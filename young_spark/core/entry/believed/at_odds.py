@@ -21,9 +21,10 @@ def is_at_odds(breath: Breath, context: EntryContext) -> bool:
     """Whether the figures of a breath contradict each other, or where they stand."""
     read = [said for said in breath.said if said.value is not None]
     nowhere = any(_is_of_no_such_point(said, len(read)) for said in breath.said)
+    driven_bare = any(said.quantity == "drive_power" and not said.in_its_unit for said in read)
     return (
         nowhere
-        or any(map(_is_no_gain, read))
+        or any(_is_no_gain(said, driven_bare=driven_bare) for said in read)
         or _is_far_apart(read)
         or _has_lent_a_prefix(read)
         or _is_low_at_full_power(read, context)
@@ -38,15 +39,15 @@ def _is_what_goes_in(meaning: Meaning) -> str | None:
 
 
 NEAR_PRODUCT = 0.1
-LEAST_GAIN_DB = -15.0  # of what is driven: less comes out of a pad, whose loss is another word
+LEAST_GAIN_DB = -15.0  # where nobody says that the drive is in watts; a dead amplifier gives less
 
 
-def _is_no_gain(said: Said) -> bool:
+def _is_no_gain(said: Said, *, driven_bare: bool) -> bool:
     """'28.2 in at 50mw', 'agc ok, 60 db change': megahertz as watts of drive, or decibels of a control."""
     if said.quantity != "gain" or said.value is None:
         return False
     place = str(said.address.get("place", ""))
-    return (said.derived and said.value < LEAST_GAIN_DB) or place.startswith(("AGC", "ALC"))
+    return (driven_bare and said.derived and said.value < LEAST_GAIN_DB) or place.startswith(("AGC", "ALC"))
 
 
 def at_odds_in(plain: str, meaning: Meaning) -> str | None:

@@ -86,13 +86,17 @@ def read_without(text: str, understood: Callable[[str], Understanding]) -> Under
 
 _SIGNS = (
     re.compile(r"\((?P<read>[^()]*)\)|\[(?P<boxed>[^\[\]]*)\]|[\"'\u201c](?P<quoted>[^\"'\u201d]*)[\"'\u201d]"),
-    re.compile(r"(?:[-*\u2022\u2013]\s+|\d{1,2}(?:\)|\.(?=\s+[a-z]))\s+)(?P<read>\S.*)", re.IGNORECASE | re.DOTALL),
+    re.compile(
+        r"(?:[*\u2022]\s+|[-\u2013]\s+(?![\d.])|\d{1,2}(?:\)|\.(?=\s+[a-z]))\s+)(?P<read>\S.*)",
+        re.IGNORECASE | re.DOTALL,
+    ),
     re.compile(r"(?P<read>.*\d.*\S)\s+[-\u2013]\s+(?:ok|okay|good|fine)", re.IGNORECASE | re.DOTALL),
 )
 
 
 def _without_signs(text: str) -> Spared | None:
-    """A line without its brackets or quotes, the mark of a list in front of it, or a dash and 'ok' behind it."""
+    """A line without its brackets or quotes, the mark of a list in front of it, or a dash and 'ok' behind it; a dash
+    in front of a figure is its sign."""
     found = next((match for sign in _SIGNS if (match := sign.fullmatch(text)) is not None), None)
     return None if found is None else Spared(next(filter(None, found.groups()), ""))
 

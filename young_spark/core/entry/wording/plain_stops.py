@@ -25,9 +25,18 @@ _COMMA_APART = re.compile(
 )
 
 
+# 'freq error - 60 hz', 'bias - 52v': behind what has a sign a dash is it, and parts nothing
+_ITS_SIGN = re.compile(
+    r"\b(?P<error>err(?:or)?|off(?:set)?|drift|freq(?:uency)?) [-\u2212\u2013] (?=[\d.]+ ?(?:k?hz|ppm)\b)"
+    r"|\b(?P<bias>bias|grid|g1|grid 1|agc|alc)(?P<volts> volts?| voltage| line)? [-\u2212\u2013] "
+    r"(?=[\d.]+ ?v?(?:$|[ ,;]))",
+    _I,
+)
+
+
 def with_plain_stops(text: str) -> str:
-    """A text with commas between its clauses; a semicolon stays where commas stand too."""
-    plain = text.replace(", but ", ", ")
+    """A text with commas between its clauses, and signs at their figures; a semicolon stays where commas stand too."""
+    plain = _ITS_SIGN.sub(lambda m: f"{m['error'] or m['bias']}{m['volts'] or ''} -", text.replace(", but ", ", "))
     plain = _LINES.sub(", ", plain)
     for mark in _BETWEEN:
         pieces = plain.split(mark)
