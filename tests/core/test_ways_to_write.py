@@ -5,6 +5,7 @@ import random
 import re
 from collections import Counter, defaultdict
 from functools import cache
+from zlib import crc32
 
 import pytest
 
@@ -55,6 +56,11 @@ def lines() -> list[tuple[str, EntryContext, str]]:
     return [*shared, *of_kinds]
 
 
+def drawn(one_of: int) -> list[tuple[str, EntryContext, str]]:
+    """One line in so many, each by its own words: a case more moves no other in or out."""
+    return [line for line in lines() if crc32(f"{line[2]} {line[0]}".encode()) % one_of == 0]
+
+
 WAS = re.compile(r"\b(?:was|were|before|after|from|same|nominal|now|years?)\b|[-=]>")  # now it is something else
 SPELT = {"w": "watts", "v": "volts", "a": "amps"}
 WAYS = {
@@ -96,7 +102,7 @@ WAYS = {
 @pytest.mark.parametrize("way", WAYS)
 def test_no_way_to_write_a_line_makes_another_reading_of_it(way):
     other = []
-    for text, ground, name in lines()[::17]:
+    for text, ground, name in drawn(17):
         written = WAYS[way](text)
         before, after = read_of(understand(text, ground)), read_of(understand(written, ground))
         if before is not None and after is not None and before != after:
@@ -107,7 +113,7 @@ def test_no_way_to_write_a_line_makes_another_reading_of_it(way):
 def test_how_all_of_a_line_stood_is_so_of_each_of_its_readings():
     """In front of it, or behind: hot, and on a channel of its own."""
     other = []
-    for text, ground, name in lines()[::13]:
+    for text, ground, name in drawn(13):
         alone = understand(text, ground)
         if alone.chosen is None or alone.story is not None or OF_A_PLACE.search(text) or not re.search(r"\d", text):
             continue
@@ -171,8 +177,8 @@ def test_a_slip_of_the_finger_is_read_as_it_was_meant(slip):
     is read otherwise is counted, and what is asked."""
     typed, most_otherwise, most_asked = SLIPS[slip]
     found: Counter[str] = Counter()
-    for n, (text, ground, _) in enumerate(lines()[::3]):
-        slipped = typed(text, random.Random(n))
+    for text, ground, _ in drawn(3):
+        slipped = typed(text, random.Random(text))
         if slipped == text or any(word in english() for word in set(slipped.split()) - set(text.split())):
             continue
         before, after = read_of(understand(text, ground)), read_of(understand(slipped, ground))
@@ -188,7 +194,7 @@ AROUND = ("measured {} today, good", "ok so {}, fan off!", "hmm, got {}, as expe
 @pytest.mark.parametrize("around", AROUND)
 def test_several_ways_to_frame_a_line_at_once_change_nothing(around):
     found: Counter[str] = Counter()
-    for text, ground, _ in lines()[::5]:
+    for text, ground, _ in drawn(5):
         before, after = read_of(understand(text, ground)), read_of(understand(around.format(text), ground))
         if before is not None and not WAS.search(text):
             found["asked" if after is None else "alike" if after == before else "otherwise"] += 1
@@ -224,7 +230,7 @@ def test_a_dead_amplifier_gives_less_than_it_takes():
 def test_what_was_done_in_front_of_a_line_or_behind_it_takes_nothing_from_it(done):
     """And it is on the slip as what was done."""
     found: Counter[str] = Counter()
-    for text, ground, _ in lines()[::9]:
+    for text, ground, _ in drawn(9):
         alone = understand(text, ground)
         before, meant = read_of(alone), understand(done.format(text), ground)
         if before is None or alone.story is not None or not re.search(r"\d ?[a-z%]", text) or WAS.search(text):

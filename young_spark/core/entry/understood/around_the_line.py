@@ -12,7 +12,7 @@ from young_spark.core.entry.facts.cutting import cut
 from young_spark.core.entry.facts.meaning import Meaning, StoryLine, Understanding
 from young_spark.core.entry.lines.story_words import read_story
 from young_spark.core.entry.wording.framing import without_framing
-from young_spark.core.entry.wording.idle_words import Spared
+from young_spark.core.entry.wording.idle_words import Spared, without_lead_in
 from young_spark.core.entry.wording.normal import as_signs
 from young_spark.core.entry.wording.tokens import Unclear, folded
 from young_spark.core.figure import Conditions
@@ -69,36 +69,66 @@ def read_without(text: str, understood: Callable[[str], Understanding]) -> Under
         inner = read_without(words, understood) if len(words) < len(text) else None
         return inner or understood(words)
 
-    bare = _without_signs(text.strip()) or without_framing(text.strip()) or _without_marks(text.strip())
-    if bare is not None:
-        meant = left_of(bare.text)
-        return None if meant.chosen is None else as_it_was_typed(meant, text, bare)
+    words = text.strip()
+    bare = _without_signs(words) or without_framing(words) or _without_marks(words) or without_lead_in(words)
+    if bare is None:
+        return _without_its_tail(text, left_of, understood) or _read_roughly(text, understood)
+    meant = left_of(bare.text)
+    if meant.chosen is None or _is_its_sign(words, bare.text, meant.meanings[meant.chosen]):
+        return None
+    return as_it_was_typed(meant, text, bare)
+
+
+def _without_its_tail(
+    text: str, left_of: Callable[[str], Understanding], understood: Callable[[str], Understanding]
+) -> Understanding | None:
     for told in _tails(text.strip()):
         meant = left_of(told.read)
-        if meant.chosen is None:
+        added = None if meant.chosen is None else _with(meant.meanings[meant.chosen], told)
+        if added is None:
             continue
-        added = _with(meant.meanings[meant.chosen], told)
-        if added is not None:
-            sure = meant.model_copy(update={"meanings": (added,), "chosen": 0})
-            return as_it_was_typed(sure, text, Spared(told.read, "", told.words))
-    return _read_roughly(text, understood)
+        if told.is_talk and _is_mostly_words(added):
+            whole = understood(text)  # such a line may tell more than it reads, but its talk reads nothing else
+            if whole.chosen is None or alike(whole, meant):
+                continue
+        sure = meant.model_copy(update={"meanings": (added,), "chosen": 0})
+        return as_it_was_typed(sure, text, Spared(told.read, "", told.words))
+    return None
 
 
+_MARK = re.compile(
+    r"[-*\u2022\u2013]\s+(?P<read>\S.*)|\d{1,2}(?:\)|\.(?=\s+[a-z]))\s+(?P<counted>\S.*)", re.I | re.DOTALL
+)
 _SIGNS = (
     re.compile(r"\((?P<read>[^()]*)\)|\[(?P<boxed>[^\[\]]*)\]|[\"'\u201c](?P<quoted>[^\"'\u201d]*)[\"'\u201d]"),
-    re.compile(
-        r"(?:[*\u2022]\s+|[-\u2013]\s+(?![\d.])|\d{1,2}(?:\)|\.(?=\s+[a-z]))\s+)(?P<read>\S.*)",
-        re.IGNORECASE | re.DOTALL,
-    ),
+    _MARK,
     re.compile(r"(?P<read>.*\d.*\S)\s+[-\u2013]\s+(?:ok|okay|good|fine)", re.IGNORECASE | re.DOTALL),
 )
+_BELOW_NOTHING = {"Hz", "dB", "dBm", "dBc", "V", "degC"}  # units of what has a sign
+_ABOVE_NOTHING = {"supply_voltage", "deviation_peak"}
 
 
 def _without_signs(text: str) -> Spared | None:
-    """A line without its brackets or quotes, the mark of a list in front of it, or a dash and 'ok' behind it; a dash
-    in front of a figure is its sign."""
+    """A line without its brackets or quotes, the mark of a list in front of it, or a dash and 'ok' behind it."""
     found = next((match for sign in _SIGNS if (match := sign.fullmatch(text)) is not None), None)
     return None if found is None else Spared(next(filter(None, found.groups()), ""))
+
+
+def _is_its_sign(text: str, bare: str, meaning: Meaning) -> bool:
+    """Whether a dash in front of a line may be the sign of its first figure, and no mark of a list: '- 60 hz'."""
+    first = re.match(r"\d*\.?\d+(?![\d.])", bare)
+    if first is None or not text.startswith(("-", "\u2013")):
+        return False
+    figure = float(first[0])
+    return any(
+        reading.unit in _BELOW_NOTHING and reading.quantity not in _ABOVE_NOTHING
+        for reading in meaning.readings
+        if reading.value is not None and any(_is_close(reading.value, figure * by) for by in (1e-3, 1.0, 1e3))
+    )
+
+
+def _is_close(one: float, other: float) -> bool:
+    return abs(one - other) <= 1e-9 * abs(other)
 
 
 _MARKED = re.compile(
@@ -180,9 +210,12 @@ def _with(meaning: Meaning, told: Told) -> Meaning | None:
     if "supply_v" in told.adds and any(r.quantity in UNDER_TEST for r in meaning.readings):
         return None
     if not told.adds:
-        much = len(meaning.remark.split()) > FEW_WORDS  # with more words than these it is mostly words
-        return None if much and told.is_talk else meaning
+        return meaning
     return with_how_it_stood(meaning, told.adds, of_the_last=told.of_the_last)
+
+
+def _is_mostly_words(meaning: Meaning) -> bool:
+    return len(meaning.remark.split()) > FEW_WORDS
 
 
 def with_how_it_stood(meaning: Meaning, stood: dict[str, object], *, of_the_last: bool = False) -> Meaning | None:

@@ -21,6 +21,7 @@ _ELSEWHERE = re.compile(
     rf"(?<![\w.]){_WHERE}(?!\w)|(?<![\w.])(?:{_MODE}|hot|cold|warm|both|each|all|same|rest|others?)(?!\w)",
     re.IGNORECASE,
 )
+_HEAT_TOO = re.compile(r"(?<![\w.])(?:hot|cold|warm)(?!\w)", re.IGNORECASE)
 _SET = {"channel", "frequency_hz", "mode", "heat"}
 
 Understood = Callable[[str, EntryContext], Understanding]
@@ -31,8 +32,8 @@ def read_where_it_says(
 ) -> Understanding | None:
     """What a text means by what was read with the hand where it says; None where it says nowhere, says another place
     too, is not sure then, or was understood so already."""
-    found = _FIRST.fullmatch(text.strip()) or _LAST.fullmatch(text.strip())
-    if found is None or _ELSEWHERE.search(found["read"]):
+    found = _where_and_what(text.strip())
+    if found is None:
         return None
     sets = understood(found["where"], context).sets
     if not sets or not sets.keys() <= _SET:
@@ -50,12 +51,21 @@ def read_where_it_says(
     return as_it_was_typed(told, text, Spared(found["read"]))
 
 
+def _where_and_what(text: str) -> re.Match[str] | None:
+    """The place and what was read there; None where that says another place too. What was hot was so on any channel."""
+    found = _FIRST.fullmatch(text) or _LAST.fullmatch(text)
+    if found is None:
+        return None
+    of_heat = re.fullmatch(_HEAT, found["where"], re.IGNORECASE) is not None
+    return None if (_HEAT_TOO if of_heat else _ELSEWHERE).search(found["read"]) else found
+
+
 def _figures(meant: Understanding) -> list[tuple[str, float | None]]:
     return [(r.quantity, r.value) for r in meant.meanings[meant.chosen or 0].readings]
 
 
 def _with_the_hand(context: EntryContext, sets: dict[str, object]) -> EntryContext:
-    moved = dict(sets)
+    moved = {key: there for key, there in sets.items() if key != "heat"}
     if "channel" in sets:
         moved["frequency_hz"] = None
     elif "frequency_hz" in sets:

@@ -95,13 +95,16 @@ def _evened(text: str, context: EntryContext) -> Understanding:
     """A text as it is without what the hand says around it, where that is sure; else with it."""
 
     def read(words: str) -> Understanding:
-        return _in_even_words(words, context)
+        if (done := read_after_what_was_done(words, whole)) is not None:
+            return done
+        meant = _in_even_words(words, context)
+        return read_where_it_says(words, context, meant, _evened) or meant
 
     def whole(words: str) -> Understanding:
         if (done := read_after_what_was_done(words, whole)) is not None:
             return done
         meant = read_without(words, read) or read_as_clauses(words, read(words), read)
-        return read_where_it_says(words, context, meant, _in_even_words) or meant
+        return read_where_it_says(words, context, meant, _evened) or meant
 
     meant = read_as_found(text, whole(text), whole)
     return asked_whether_signal(text, asked_where_it_changed(text, meant, read), read)

@@ -119,6 +119,14 @@ class Spared:
     behind: str = ""
 
 
+def without_lead_in(text: str) -> Spared | None:
+    """A text without the words that only begin it ('ok, got', 'now'); None where it begins with none."""
+    lead = _LEADS_IN.match(text)
+    if lead is None:
+        return None
+    return Spared(text[lead.end() :], " ".join(word for word in re.findall(r"\w+", lead[0].lower()) if word in KEPT))
+
+
 def without_idle_words(text: str) -> Spared:
     """The text as its figures and names stand; nothing else of it changes, its capitals included."""
     lead = _LEADS_IN.match(text)
