@@ -38,6 +38,23 @@ def _is_what_goes_in(meaning: Meaning) -> str | None:
     return f"{watts:g}" if watts and abs(volts * amps / watts - 1) < NEAR_PRODUCT else None
 
 
+_SIDEBAND_OR_KEYED = {"usb", "lsb", "ssb", "cw"}
+
+
+def _depth_without_a_carrier(meaning: Meaning) -> str | None:
+    """'idle 160ma ssb pos, 60 cw': a modulation depth is of a carrier that stays."""
+    return next(
+        (
+            f"{reading.value:g} %"
+            for n, reading in enumerate(meaning.readings)
+            if reading.quantity.startswith("am_depth")
+            and reading.value is not None
+            and meaning.conditions_of(n).mode in _SIDEBAND_OR_KEYED
+        ),
+        None,
+    )
+
+
 NEAR_PRODUCT = 0.1
 LEAST_GAIN_DB = -15.0  # where nobody says that the drive is in watts; a dead amplifier gives less
 
@@ -52,7 +69,7 @@ def _is_no_gain(said: Said, *, driven_bare: bool) -> bool:
 
 def at_odds_in(plain: str, meaning: Meaning) -> str | None:
     """The figure of a text that contradicts the others, in words, or None."""
-    odd = _of_unlike_signs(plain, meaning) or _is_what_goes_in(meaning)
+    odd = _of_unlike_signs(plain, meaning) or _is_what_goes_in(meaning) or _depth_without_a_carrier(meaning)
     return odd or (_far_off_its_channel(meaning) if _ON_A_CHANNEL.search(plain) else None)
 
 

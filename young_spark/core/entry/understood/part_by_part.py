@@ -79,7 +79,7 @@ def part_by_part(texts: Sequence[str], context: EntryContext, read: Reader) -> l
         units = {fact.unit for fact in facts if fact.kind == "figure"}
         told = OF_ANOTHER_TIME.search(text) is not None
         found.append(Part(text, meant, alone and _says_all(meaning, facts, text, every), units == {None} and not told))
-        context = _moved(context, meaning, facts)
+        context = moved_on(context, meaning, facts)
     return found
 
 
@@ -176,7 +176,7 @@ def _is_of_its_unit(unit: str, facts: Sequence[Fact], others: str, *, placed: bo
     return unit in BY_UNIT or (placed and unit in AT_A_PLACE)
 
 
-def _moved(context: EntryContext, meaning: Meaning, facts: Sequence[Fact]) -> EntryContext:
+def moved_on(context: EntryContext, meaning: Meaning, facts: Sequence[Fact]) -> EntryContext:
     """The context with the hand where a clause says that it stands."""
     there = meaning.conditions_of(len(meaning.readings) - 1)
     said: dict[str, object] = {}

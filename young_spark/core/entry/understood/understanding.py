@@ -41,6 +41,7 @@ from young_spark.core.entry.understood.for_the_rest import (
     parts_of,
     with_what_its_words_hold,
 )
+from young_spark.core.entry.understood.going_on import read_going_on
 from young_spark.core.entry.understood.kept_as_words import saying_what_is_in_words
 from young_spark.core.entry.understood.moved_and_read import moved_and_read
 from young_spark.core.entry.understood.one_breath import PARTS, read_for_sure
@@ -113,6 +114,9 @@ def _evened(text: str, context: EntryContext) -> Understanding:
 def _in_even_words(text: str, context: EntryContext) -> Understanding:
     plain = evened(text)
     meant = said_unlike(_understood(plain.text, context))
+    half_told = meant.chosen is not None and meant.story is not None and meant.story.kind == "note"
+    if meant.question is not None or half_told:
+        meant = read_going_on(plain.text, context, _in_even_words) or meant
     if meant.question is not None and MARKS.search(meant.question):
         meant = meant.model_copy(update={"question": MARKS.sub("", meant.question)})
     return meant if plain.text == text else as_it_was_typed(meant, text, plain)

@@ -1,0 +1,185 @@
+"""'osc grid 0.8ma, buffer 2.1, final 14', '40 hz high on 1, 30 on 20': clauses of a bare figure and of where or how it
+was read go on from the clause before them. Each is read as if it had said its unit and its name again."""
+
+import re
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+
+from young_spark.core.entry.believed.nothing_lost import WORKED_OUT, one_after_the_other
+from young_spark.core.entry.facts.cutting import cut
+from young_spark.core.entry.facts.fact import Fact
+from young_spark.core.entry.facts.meaning import EntryContext, Understanding
+from young_spark.core.entry.understood.around_the_line import with_how_it_stood
+from young_spark.core.entry.understood.part_by_part import moved_on
+from young_spark.core.entry.wording.mistyped import words_of_the_bench
+from young_spark.core.entry.wording.normal import as_signs
+from young_spark.core.entry.wording.vocabulary import manner
+from young_spark.core.figure import Conditions, Measured
+
+Reader = Callable[[str, EntryContext], Understanding]
+
+_PARTS = re.compile(r"\s*[,;]\s+")
+_MOST_PARTS = 6
+_MOST_WORDS = 4  # of a label
+_UNIT = re.compile(r"(?<=\d) ?(?P<unit>[a-zµμΩ%°]+)$", re.IGNORECASE)
+_ON_A_CHANNEL = re.compile(r"\bon (?=\d{1,2}(?:$|[,;]))")
+_FIGURE = re.compile(r"(?<![\w.])[-+]?\d*\.?\d+(?![\w.])")
+_SETTINGS = {"how", "side", "setting"}  # kinds of what makes a figure ten times another: low power, at rest
+_APART = 8.0  # times
+_APART_IN_SETTINGS = 60.0
+_APART_AT_PLACES = 30.0
+_APART_IN_DB = 40.0
+_DECIBELS = {"dB", "dBc", "dBm"}
+_NO_LABEL = re.compile(
+    r"\b(?:was|were|should|before|after(?! the)|then|now|than|nominal|spec|due|expected|limit|max|min|from|to|up|down|"
+    r"about|swr|pounds|hours?|quid|each|both|more|less|x|by)\b"
+)
+_SHORT_WORDS = frozenset({"on", "at", "in", "with", "the", "of", "not", "no", "off", "out", "own", "full"})
+_LEADING = re.compile(r"^(?:at|on|in|with|the|and) | (?:at|on|in|is)$")
+_AT_REST = re.compile(r"\b(?:rx|receive|standby|stby|squelched|resting)\b")
+
+
+@dataclass(frozen=True)
+class _Before:
+    """The last clause that said what it reads: its reading, how its figure was typed, and what it was called."""
+
+    reading: Measured
+    figure: float
+    unit: str
+    name: str  # of its quantity
+    front: str  # all that stood in front of its figure
+    there: Conditions
+
+
+def read_going_on(text: str, context: EntryContext, read: Reader) -> Understanding | None:
+    """A line of such clauses, where every one of them is sure; None where none goes on from another."""
+    plain = text.strip() if context.channel_plan is None else _ON_A_CHANNEL.sub("on ch ", text.strip())
+    clauses = [clause for clause in _PARTS.split(plain) if clause]
+    if not 1 < len(clauses) <= _MOST_PARTS:
+        return None
+    before: _Before | None = None
+    parts: list[Understanding] = []
+    went_on = False
+    for clause in clauses:
+        meant = None if before is None else _as_before(clause, before, context, read)
+        went_on = went_on or meant is not None
+        meant = meant or read(clause, context)
+        if meant.chosen is None or meant.story is not None or meant.sets:
+            return None
+        before = _last_of(clause, meant, before if went_on else None)
+        parts.append(meant)
+        context = moved_on(context, meant.meanings[meant.chosen], cut(as_signs(clause)))
+    if not went_on:
+        return None
+    return Understanding(text=text, meanings=(one_after_the_other(parts),), chosen=0)
+
+
+def _last_of(clause: str, meant: Understanding, before: _Before | None) -> _Before | None:
+    """What the next clause may go on from: one figure in its unit, or what this one went on from itself."""
+    facts = cut(as_signs(clause))
+    figures = [fact for fact in facts if fact.kind == "figure"]
+    meaning = meant.meanings[meant.chosen or 0]
+    read = [r for r in meaning.readings if r.method != WORKED_OUT]
+    if not read or len(figures) != len(read) or len({r.quantity for r in read}) > 1 or read[-1].value is None:
+        return None
+    typed = next(filter(None, (_UNIT.search(figure.text) for figure in figures)), None)
+    name = next((fact.text for fact in facts if fact.kind == "quantity"), "")
+    if typed is None and not name:
+        return before
+    unit = typed["unit"] if typed else ""
+    if read[0].quantity == "frequency_error":  # '40 hz high on 1, 30 on 20': high too
+        unit = " ".join([unit, *(fact.text for fact in facts if fact.kind == "side")])
+    last = figures[-1]
+    front = clause[: clause.find(figures[0].text)].strip() if len(figures) == 1 else ""
+    there = meaning.conditions_of(len(meaning.readings) - 1)
+    return _Before(read[-1], last.value / last.factor, unit, name, front, there)
+
+
+def _as_before(clause: str, before: _Before, context: EntryContext, read: Reader) -> Understanding | None:
+    facts = cut(as_signs(clause))
+    figure = _bare_figure(facts)
+    typed = (
+        None if figure is None else re.search(rf"(?<![\w.])(?<!ch )(?<!chan ){re.escape(figure.text)}(?![\w.])", clause)
+    )
+    if figure is None or typed is None or _NO_LABEL.search(clause) or not _is_near(figure, facts, before):
+        return None
+    if before.reading.unit == "W" and _AT_REST.search(clause):
+        return None
+    if len(_FIGURE.findall(clause)) > 1 + any(fact.kind == "where" for fact in facts):
+        return None
+    for form in _forms(clause, typed, before):
+        meant = read(form, context)
+        if _is_alike(meant, before) and not meant.meanings[meant.chosen or 0].remark and _is_elsewhere(meant, before):
+            return meant
+    return _with_its_label(clause, typed, before, context, read)
+
+
+def _bare_figure(facts: Sequence[Fact]) -> Fact | None:
+    """The one figure of a clause, which has no unit, beside a word or more that say where or how it was read."""
+    figures = [fact for fact in facts if fact.kind == "figure"]
+    others = [fact for fact in facts if fact.kind != "figure"]
+    named = any(fact.kind in {"quantity", "result"} for fact in others)
+    if len(figures) != 1 or figures[0].unit is not None or figures[0].bound or not others or named:
+        return None
+    return figures[0]
+
+
+def _is_near(figure: Fact, facts: Sequence[Fact], before: _Before) -> bool:
+    """Whether a figure is of a size with the one before it."""
+    one, other = abs(figure.value), abs(before.figure)
+    if before.reading.unit in _DECIBELS:
+        return abs(one - other) <= _APART_IN_DB
+    kinds = {fact.kind for fact in facts if fact.kind != "figure"}
+    swings = figure.value < 0 and before.figure < 0  # a grid's volts, driven and not
+    apart = _APART_IN_SETTINGS if kinds <= _SETTINGS or swings else _APART_AT_PLACES if "place" in kinds else _APART
+    if before.reading.quantity == "frequency_error":
+        apart = _APART_IN_SETTINGS
+    return one > 0 and other > 0 and 1 / apart <= one / other <= apart
+
+
+def _forms(clause: str, typed: re.Match[str], before: _Before) -> Iterator[str]:
+    """The clause with the unit said again, and with the name too."""
+    whole = f"{clause[: typed.end()]}{before.unit}{clause[typed.end() :]}"
+    if before.name:
+        yield f"{before.name} {whole}"
+    yield whole
+
+
+_PLAIN_UNITS = {"V", "A", "Ω", "°C", "F"}  # of what is read at any point
+
+
+def _is_alike(meant: Understanding, before: _Before) -> bool:
+    """Whether a clause was read for sure as one figure of what it goes on from: its quantity, or its unit at a point of
+    its own."""
+    if meant.chosen is None or meant.story is not None or meant.sets:
+        return False
+    read = [r for r in meant.meanings[meant.chosen].readings if r.method != WORKED_OUT]
+    if len(read) != 1 or read[0].value is None:
+        return False
+    there = meant.meanings[meant.chosen].conditions_of(0)
+    of_a_point = read[0].unit == before.reading.unit in _PLAIN_UNITS and bool(there.place or there.item)
+    return read[0].quantity == before.reading.quantity or of_a_point
+
+
+def _is_elsewhere(meant: Understanding, before: _Before) -> bool:
+    """Whether it was read at another point, or stood otherwise: else its words say how, and are no part of it yet."""
+    return meant.meanings[meant.chosen or 0].conditions_of(0) != before.there
+
+
+def _with_its_label(
+    clause: str, typed: re.Match[str], before: _Before, context: EntryContext, read: Reader
+) -> Understanding | None:
+    """The figure alone, with the words beside it as how it stood then."""
+    if clause[: typed.start()].strip() and clause[typed.end() :].strip():
+        return None  # 'fitted with 20 channel board'
+    words = _LEADING.sub("", " ".join(f"{clause[: typed.start()]} {clause[typed.end() :]}".split()))
+    known = words_of_the_bench() | manner() | _SHORT_WORDS
+    if not 0 < len(words.split()) <= _MOST_WORDS or not known.issuperset(words.lower().split()):
+        return None  # 'deposit 26 taken', '7.5 h on this already'
+    for name in dict.fromkeys((before.front, before.name, "")):
+        meant = read(f"{name} {typed[0]}{before.unit}".strip(), context)
+        if not _is_alike(meant, before) or meant.meanings[meant.chosen or 0].remark:
+            continue
+        stood = with_how_it_stood(meant.meanings[meant.chosen or 0], {"setting": words.lower()})
+        return None if stood is None else meant.model_copy(update={"meanings": (stood,), "chosen": 0})
+    return None
