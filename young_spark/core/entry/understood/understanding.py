@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from functools import cache
 
 from young_spark.core.entry.believed.at_odds import at_odds_in
 from young_spark.core.entry.believed.low_tension import of_low_tension
@@ -93,14 +94,17 @@ def understand(text: str, context: EntryContext) -> Understanding:
 
 
 def _evened(text: str, context: EntryContext) -> Understanding:
-    """A text as it is without what the hand says around it, where that is sure; else with it."""
+    """A text as it is without what the hand says around it, where that is sure; else with it. Several layers ask
+    for the same words."""
 
+    @cache
     def read(words: str) -> Understanding:
         if (done := read_after_what_was_done(words, whole)) is not None:
             return done
         meant = _in_even_words(words, context)
         return read_where_it_says(words, context, meant, _evened) or meant
 
+    @cache
     def whole(words: str) -> Understanding:
         if (done := read_after_what_was_done(words, whole)) is not None:
             return done
