@@ -35,6 +35,7 @@ from young_spark.core.entry.understood.around_the_line import (
     read_as_found,
     read_without,
 )
+from young_spark.core.entry.understood.before_and_after import read_before_and_after
 from young_spark.core.entry.understood.changed_or_bounced import asked_where_it_changed
 from young_spark.core.entry.understood.for_the_rest import (
     asked_for_its_figures,
@@ -102,7 +103,8 @@ def _evened(text: str, context: EntryContext) -> Understanding:
         if (done := read_after_what_was_done(words, whole)) is not None:
             return done
         meant = _in_even_words(words, context)
-        return read_where_it_says(words, context, meant, _evened) or meant
+        changed = read_before_and_after(words, meant, read)
+        return changed or read_where_it_says(words, context, meant, _evened) or meant
 
     @cache
     def whole(words: str) -> Understanding:
