@@ -257,6 +257,31 @@ def test_two_figures_far_apart_are_asked_about_and_are_no_mean(text):
     assert f"{was:g}" in meant.meanings[0].remark and meant.meanings[1].readings[0].ends is not None
 
 
+@pytest.mark.parametrize(
+    ("text", "now", "was", "done"),
+    [
+        ("3.1w before, 4.4 after", 4.4, "3.1w", None),
+        ("3.1w before new final, 4.4 after", 4.4, "3.1w", "did"),
+        ("4.4w after the new final, 3.1 before", 4.4, "3.1w", "did"),
+        ("was 3.1w before new final, now 4.4", 4.4, "3.1w", "did"),
+        ("mod 60% before, 90 after new electrolytic", 90, "60%", "did"),
+        ("swr 2.8 before trimming, 1.3 after", 1.3, "2.8", "did"),
+    ],
+)
+def test_what_was_read_before_something_was_done_is_told_and_what_after_it_is_read(text, now, was, done):
+    meant = understand(text, ground_of_kind("cb-am-fm-mobile", "current-standby"))
+    assert meant.chosen is not None
+    meaning = meant.meanings[meant.chosen]
+    assert [r.value for r in meaning.readings] == [pytest.approx(now)] and was in meaning.remark
+    assert (meant.story and meant.story.kind) == done and (done is None or meant.story.words == text)
+
+
+@pytest.mark.parametrize("text", ["before the fuse 13.8 after 0", "2nd 38 down before filter 62 after"])
+def test_before_a_place_is_no_earlier_time(text):
+    meant = understand(text, ground_of_kind("valve-linear", "filament"))
+    assert len(meant.meanings[meant.chosen or 0].readings) == 2
+
+
 def test_two_lines_typed_as_one_are_two():
     """Drawn pairs of clauses: asked where they can be of each other, other figures in few."""
     rng, alone = random.Random(1), defaultdict(list)

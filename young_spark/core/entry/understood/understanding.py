@@ -122,7 +122,8 @@ def _in_even_words(text: str, context: EntryContext) -> Understanding:
     meant = said_unlike(_understood(plain.text, context))
     half_told = meant.chosen is not None and meant.story is not None and meant.story.kind == "note"
     if meant.question is not None or half_told:
-        meant = read_going_on(plain.text, context, _in_even_words) or meant
+        in_full = over_its_clauses(in_plain_signs(folded(plain.text)))
+        meant = read_going_on(in_full, context, _in_even_words) or meant
     if meant.question is not None and MARKS.search(meant.question):
         meant = meant.model_copy(update={"question": MARKS.sub("", meant.question)})
     return meant if plain.text == text else as_it_was_typed(meant, text, plain)

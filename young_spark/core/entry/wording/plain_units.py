@@ -28,12 +28,17 @@ _DECIMAL_COMMA = re.compile(
     r"(\d+)(?![\d.]|,\d|[a-z]*\d)",
     _I,
 )
+# '78 deg after 4:30': minutes and seconds; 'at 14:30' is the time of day
+_ON_A_STOPWATCH = re.compile(
+    r"\b(?P<lead>after|for|within) (?P<m>\d{1,2}):(?P<s>[0-5]\d)(?: ?min(?:ute)?s?\b)?(?![\d:.])", _I
+)
 _GROUPED_BY_COMMAS = re.compile(r"(?<![\d.,])(\d{1,3}),(\d{3}),(\d|\d{3})(?![\w.,])")
 
 
 def with_plain_units(text: str) -> str:
     """A text with its decimals behind a point, and the letters of each unit at its figure."""
-    plain = _GROUPED_BY_COMMAS.sub(r"\1.\2.\3", text)
+    plain = _ON_A_STOPWATCH.sub(lambda m: f"{m['lead']} {60 * int(m['m']) + int(m['s'])}s", text)
+    plain = _GROUPED_BY_COMMAS.sub(r"\1.\2.\3", plain)
     if not _POINT.search(plain):
         plain = _DECIMAL_COMMA.sub(r"\1.\2", plain)
     if _UNITS_LEAD.match(plain) is None:
