@@ -32,11 +32,15 @@ _APART_IN_DB = 40.0
 _DECIBELS = {"dB", "dBc", "dBm"}
 _NO_LABEL = re.compile(
     r"\b(?:was|were|should|before|after(?! the)|then|now|than|nominal|spec|due|expected|limit|max|min|from|to|up|down|"
-    r"about|swr|pounds|hours?|quid|each|both|more|less|x|by)\b"
+    r"about|fitted|replaced|changed|swapped|missing|spare|new|old|type|swr|pounds|hours?|quid|each|both|more|less|x|by)\b"
 )
 _SHORT_WORDS = frozenset({"on", "at", "in", "with", "the", "of", "not", "no", "off", "out", "own", "full"})
 _LEADING = re.compile(r"^(?:at|on|in|with|the|and) | (?:at|on|in|is)$")
-_AT_REST = re.compile(r"\b(?:rx|receive|standby|stby|squelched|resting)\b")
+# a state of the unit, in which the supply's amps are read as likely as watts
+_IN_A_STATE = re.compile(
+    r"\b(?:rx|receive|receiving|standby|stby|squelched|resting|idle|keyed|tx|transmit|transmitting)\b"
+)
+_COUNTED = re.compile(r"\d{1,2} (?!on |with |at |in |not\b)")  # '2 fuses fitted', '3 pin plug'
 
 
 @dataclass(frozen=True)
@@ -103,7 +107,7 @@ def _as_before(clause: str, before: _Before, context: EntryContext, read: Reader
     )
     if figure is None or typed is None or _NO_LABEL.search(clause) or not _is_near(figure, facts, before):
         return None
-    if before.reading.unit == "W" and _AT_REST.search(clause):
+    if before.reading.unit == "W" and _IN_A_STATE.search(clause):
         return None
     if len(_FIGURE.findall(clause)) > 1 + any(fact.kind == "where" for fact in facts):
         return None
@@ -170,7 +174,8 @@ def _with_its_label(
     clause: str, typed: re.Match[str], before: _Before, context: EntryContext, read: Reader
 ) -> Understanding | None:
     """The figure alone, with the words beside it as how it stood then."""
-    if clause[: typed.start()].strip() and clause[typed.end() :].strip():
+    between = clause[: typed.start()].strip() and clause[typed.end() :].strip()
+    if between or _COUNTED.match(clause):
         return None  # 'fitted with 20 channel board'
     words = _LEADING.sub("", " ".join(f"{clause[: typed.start()]} {clause[typed.end() :]}".split()))
     known = words_of_the_bench() | manner() | _SHORT_WORDS
