@@ -38,6 +38,7 @@ fm_deviation Hz Peak deviation
 audio_frequency Hz Audio frequency
 audio_distortion % Audio distortion
 sinad dB SINAD
+signal_to_noise dB (S+N)/N
 hum_and_noise dB Hum and noise
 harmonic_2 dBc 2nd harmonic
 harmonic_3 dBc 3rd harmonic

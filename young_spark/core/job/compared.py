@@ -166,7 +166,16 @@ def what_was_not_measured(
 BAD = {"dead", "none", "weak", "bad", "low", "distorted", "intermittent"}
 # what is read as left of a function shows whether it is there, whatever was said of it at first
 SHOWS = {
-    "receive": ("sensitivity_", "squelch_", "sinad", "s_meter", "audio_power", "minimum_discernible", "readability"),
+    "receive": (
+        "sensitivity_",
+        "squelch_",
+        "sinad",
+        "signal_to_noise",
+        "s_meter",
+        "audio_power",
+        "minimum_discernible",
+        "readability",
+    ),
     "transmit": ("carrier_power", "peak_envelope_power", "mean_power"),
     "squelch": ("squelch_",),
 }

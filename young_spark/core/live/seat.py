@@ -12,7 +12,8 @@ from young_spark.core.live.values import QUIET_CREST, QUIET_DEPTH, SOURCES, Live
 OF_THE_INSTRUMENT = ("element_w", "reflected_element_w", "multiplier", "pad_db", "pad_bound_db", "path", "detector")
 # read with a generator in place of the aerial
 OF_THE_RECEIVER = (
-    "sensitivity_", "squelch_", "s_meter_", "sinad", "minimum_discernible", "image_rejection", "adjacent_channel_sel",
+    "sensitivity_", "squelch_", "s_meter_", "sinad", "signal_to_noise", "minimum_discernible", "image_rejection",
+    "adjacent_channel_sel",
 )  # fmt: skip
 WITH_A_GENERATOR = "not with a generator at the socket: this line is the receiver's"
 SINAD_DB, NEAR_SINAD_DB = 12.0, 0.5  # of a sensitivity (TIA-603-D 2.1.4), and as near as it is taken

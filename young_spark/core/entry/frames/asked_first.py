@@ -273,7 +273,7 @@ def _ratio_of_a_receiver(item: Item, quantity: str, s: Sentence) -> bool:
     return bare and any(i.fact.unit == "uV" for i in s.items) and not quantity.startswith(HEARD)
 
 
-HEARD = ("sensitivity_", "squelch_", "s_meter", "agc", "sinad", "adjacent", "image", "if_rejection")
+HEARD = ("sensitivity_", "squelch_", "s_meter", "agc", "sinad", "signal_to_noise", "adjacent", "image", "if_rejection")
 
 
 CHECKS: tuple[Callable[[Item, str, Sentence], bool], ...] = (

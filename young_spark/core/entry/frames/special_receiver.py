@@ -10,31 +10,61 @@ from young_spark.core.entry.facts.sentence import Sentence
 from young_spark.core.entry.frames.own_frames import Frame, hand, named, typed, use
 
 SINAD_DB = 12.0
+RATIOS_HEARD = ("sinad", "signal_to_noise")
+USUAL_DB: dict[str | None, float] = {"sinad": SINAD_DB, "signal_to_noise": 10.0}  # that make a level a sensitivity
+SENSITIVITIES = ("sensitivity_12db_sinad", "sensitivity_10db_sn")
 OTHER_NAMES = ("sensitivity_12db_sinad", "squelch_open", "s_meter_reference", "sensitivity_10db_sn")
 LEAST_SINAD_DB = 3.0  # that anybody says without its unit
 OF_A_LEVEL = {SINAD_DB: "sensitivity_12db_sinad", 10.0: "sensitivity_10db_sn", 20.0: "sensitivity_20db_quieting"}
 
 
-def _sinad_at_a_level(s: Sentence) -> list[Said]:
-    """'sinad 12 at -117', '0.5uv emf 12db': 12 dB of SINAD make the level a sensitivity; any other is a SINAD at it."""
-    names = named(s, "sinad")
+def _heard_at_a_level(s: Sentence) -> list[Said]:
+    """'sinad 12 at -117', '0.5uv emf 12db', '2.1uv 6db s+n/n': 12 dB of SINAD, or 10 dB of (S+N)/N, make the level a
+    sensitivity; any other ratio is read at it."""
+    names = named(s, *RATIOS_HEARD)
+    if (pair := _level_and_ratio(s, by_name=bool(names))) is None:
+        return []
+    level, ratio = pair
+    heard = s.facts[names[0]].of if names else _heard_where_nobody_says(s)
+    usual = ratio.fact.value == USUAL_DB.get(heard) or not names
+    of_level = OF_A_LEVEL.get(ratio.fact.value) if usual else None
+    if named(s, *OTHER_NAMES) and (names or heard is None or of_level is not None):
+        return []
+    if of_level is not None:
+        _is_a_sensitivity(s, level, ratio, of_level)
+    elif heard is not None:
+        _is_heard(s, level, ratio, heard)
+    return []
+
+
+def _level_and_ratio(s: Sentence, *, by_name: bool) -> tuple[Item, Item] | None:
+    """The two figures of a text, where one is a level and one so many decibels."""
     level = next((i for i in s.items if _is_a_level(i.fact)), None)
     ratio = next((i for i in s.items if i is not level and _is_a_ratio(i.fact)), None)
-    if level is None or ratio is None or len(s.items) != 2 or (not names and ratio.fact.unit != "dB"):
-        return []
-    if named(s, *OTHER_NAMES):
-        return []
-    of_level = OF_A_LEVEL.get(ratio.fact.value) if ratio.fact.value == SINAD_DB or not names else None
-    if of_level is not None:
-        use(s, ratio)
-        s.take(*names, *typed(s, "at", "for", "@"))
-        level.quantity = of_level
-        return []
-    if names:
-        ratio.address["input_dbm"] = _dbm(level.fact)
-        use(s, level)
-        s.take(*typed(s, "at"))
-    return []
+    if level is None or ratio is None or len(s.items) != 2 or not (by_name or ratio.fact.unit == "dB"):
+        return None
+    return level, ratio
+
+
+def _is_a_sensitivity(s: Sentence, level: Item, ratio: Item, quantity: str) -> None:
+    use(s, ratio)
+    s.take(*named(s, *RATIOS_HEARD), *typed(s, "at", "for", "@"))
+    level.quantity = quantity
+
+
+def _is_heard(s: Sentence, level: Item, ratio: Item, quantity: str) -> None:
+    ratio.quantity = ratio.quantity or quantity
+    ratio.address["input_dbm"] = _dbm(level.fact)
+    use(s, level)
+    s.take(*named(s, *RATIOS_HEARD, *SENSITIVITIES), *typed(s, "at", "for", "@"))
+
+
+def _heard_where_nobody_says(s: Sentence) -> str | None:
+    """'sens 2.1uv at 6 db': of a receiver that is judged by its (S+N)/N, that; else SINAD; None of no receiver."""
+    if not named(s, *SENSITIVITIES) and s.ground.wants not in SENSITIVITIES:
+        return None
+    by_noise = any(line.get("quantity") == "sensitivity_10db_sn" for line in s.ground.lines)
+    return "signal_to_noise" if by_noise else "sinad"
 
 
 def _is_a_ratio(fact: Fact) -> bool:
@@ -158,4 +188,4 @@ def _modulated_with(s: Sentence) -> list[Said]:
 
 OF_A_GENERATOR = {30.0, 50.0, 60.0, 80.0}
 TONES_HZ = {400.0, 1000.0}
-FRAMES: tuple[Frame, ...] = (_modulated_with, _sinad_at_a_level, _filter_at_db, _filter_edges, _s_meter)
+FRAMES: tuple[Frame, ...] = (_modulated_with, _heard_at_a_level, _filter_at_db, _filter_edges, _s_meter)

@@ -44,6 +44,7 @@ FUNCTION_OF = {
     "transistor_gain": "gain",
     "ripple": "ripple",
     "sinad": "sinad",
+    "signal_to_noise": "audio_level",
     "audio_distortion": "distortion",
     "hum_and_noise": "audio_level",
     "carrier_suppression": "relative_level",
