@@ -11,17 +11,17 @@ REASONS = (
 )
 MONEY = re.compile(
     r"(?:[£€$]\s*(\d+(?:[.,]\d{1,2})?))"
-    r"|(?:(?<![\w.])(?<!\d )(?<!cleaned )(?<!now )(?<!reads )"  # '80 0.45' is a row of figures
+    r"|(?:(?<![\w./])(?<!\d )(?<!cleaned )(?<!now )(?<!reads )"  # '80 0.45' is a row of figures
     r"(?<!each at )(?<!each )(?<!both )(?<!ma at )"
     r"(?<!contact )(?<!contacts )(?<!esr )(?<!swr )(?<!gate )(?<!base )(?<!collector )(?<!drain )(?<!idle )(?<!bias )"
-    r"(\d*[.,]\d{2})(?![\w.]"
+    r"(\d+[.,]\d{2})(?![\w.]"
     r"| ?(?:[kmu]?[vaw]|v?rms|vpp|[km]?hz|k|r|%|db\w?|m?ohms?|[unp]f|[um]h|°?c|swr)\b| ?[%Ω]))"
     r"|(\d+(?:\.\d\d)?) (?:quid|pounds|euros?|eur|dollars|bucks)\b"
     r"|^(?:charged?|bill(?:ed)?|invoiced?):? (\d+(?:\.\d\d)?)(?=$|,| (?:plus|and|for|parts)\b)",
     re.IGNORECASE,
 )
 SOLD_W = {0.125, 0.25, 0.33, 0.4, 0.5, 0.6, 1, 2, 3, 4, 5, 6, 7, 10, 11, 15, 20, 25, 50, 100}  # of resistors
-MINUTES = re.compile(r"(?<![\w.])(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
+MINUTES = re.compile(r"(?<![\w.])(?<!hz in )(?<!hz over )(?<!w after )(\d{1,4})\s*min(?:utes?|s)?\b", re.IGNORECASE)
 SPELT = re.compile(r"(?<![\w.])(\d{1,2})(?:h| ?hours? )(\d{2})\b", re.IGNORECASE)  # 1h20
 HOURS = re.compile(r"(?<![\w.])(\d{1,2}(?:\.\d)?)\s*h(?:(?:ou)?rs?)?\b", re.IGNORECASE)
 HOURS_SPELT = re.compile(r"\b(half an|an|one|two|three|four|five|six) hours?\b( and a half)?", re.IGNORECASE)
@@ -65,8 +65,8 @@ _PART_FITTED = re.compile(
     re.IGNORECASE,
 )
 _ENDS = re.compile(
-    r"(?:,.*|\bowner'?s? wish.*|\bprecaution.*|\bsuspect.*|\bwas (?:low|leaky|dead|open).*|\bbad\b.*|\bold one.*|"
-    r"\bearth tested.*)$",
+    r"(?:,.*|\b(?:still|but|and now|now) .*|\bowner'?s? wish.*|\bprecaution.*|\bsuspect.*|"
+    r"\bwas (?:low|leaky|dead|open).*|\bbad\b.*|\bold one.*|\bearth tested.*)$",
     re.IGNORECASE,
 )
 
@@ -80,6 +80,7 @@ def parts_of(words: str) -> tuple[str | None, str | None]:
 # '3.9w', 'coax swr', 'crystal 27.18512': watts, shares and counts are marked on no part
 _READING = re.compile(
     r"(?:(?:^|new and )[+-]?[\d.]+ ?(?:m?w(?:atts?)?|%|db[cm]?|[km]?hz)| v?swr\b[ \d.]*| \d+\.\d{3,})"
+    r"(?: [+-]?[\d.]+ ?(?:m?[wav]|%|db[cm]?|[km]?hz))*"
     r"(?: (?:out|now|on|at)\b.*)?$",
     re.IGNORECASE,
 )

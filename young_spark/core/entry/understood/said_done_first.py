@@ -6,9 +6,11 @@ import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
+from young_spark.core.entry.facts.cutting import cut
 from young_spark.core.entry.facts.meaning import Meaning, Understanding
 from young_spark.core.entry.understood.around_the_line import as_it_was_typed, with_how_it_stood
 from young_spark.core.entry.wording.idle_words import Spared
+from young_spark.core.entry.wording.normal import as_signs
 from young_spark.core.entry.wording.vocabulary import vocabulary
 
 _OF_A_DOING = {
@@ -31,11 +33,13 @@ _BEHIND = re.compile(
     re.IGNORECASE,
 )
 _WITH_IT_DONE = re.compile(rf"with (?P<thing>(?:\S+ ){{1,4}}?)(?P<done>{_DONE})[,:]? {_FIGURES}", re.IGNORECASE)
+_NO_READING = (
+    "to|for|from|with|by|up|down|back|and|was|were|it|on|at|in|out|off|a|an|the|so|until|till|full|fully|half|new|old"
+)
 # 'trimmed R201 s9 50uv': behind the part a name of what was read, and no figure of the part or of its knob
 _DONE_TO = re.compile(
     rf"(?P<done>{_DONE}) (?:the )?(?P<thing>[a-z]{{1,3}}\d{{1,4}}[a-z]?) "
-    r"(?P<read>(?!(?:to|for|from|with|by|up|down|back|and|was|were|it|on|at|in|out|off|a|an|the|so|until|till|full|"
-    r"fully|half|new|old)\b)[a-z][^,;]*\d.*)",
+    rf"(?P<read>(?!(?:{_NO_READING})\b)[a-z][^,;]*\d.*)",
     re.IGNORECASE,
 )
 _WITH_NEW = re.compile(r"(?:with )?(?:the |a |my )?(?P<new>new|replacement|good) (?P<rest>.+)", re.IGNORECASE)
@@ -47,6 +51,18 @@ _STOOD_SO = re.compile(
 )
 _STOOD_BEHIND = re.compile(
     rf"{_FIGURES}[ ,]+with (?:the |a |his |her )?(?P<thing>(?:[^\s,;:]+ ){{1,3}}?)(?P<so>{_STOOD})", re.IGNORECASE
+)
+# 'ref trimmed ch16 +40', 'c133 fitted dsc 2.6k dev'
+_DONE_THEN = re.compile(
+    rf"(?P<done>(?!(?:after|having|when|with|before|not|never|nobody|if)\b)(?:[^\s,;:]+ ){{1,4}}?(?:{_DONE}))"
+    rf" (?P<read>(?!(?:{_NO_READING}|[a-z]{{1,3}}\d{{1,4}}(?<!ch\d)(?<!ch\d\d)(?<!h[2-9]))\b)[a-z][^,;]*\d.*)",
+    re.IGNORECASE,
+)
+# 'preamp transistor replaced, now .21', 'changed the pa module, now 24'
+_THEN_NOW = re.compile(
+    rf"(?P<done>(?:[^\s,;]+ ){{1,4}}(?:{_DONE})|(?:{_DONE})(?: [^\s,;]+){{1,4}}(?=[,;])|(?:{_DONE}))[,;]? "
+    r"(?:and )?now(?: at| is| reads| gives)? (?P<read>[+-]?\d*\.?\d.*)",
+    re.IGNORECASE,
 )
 _PART = re.compile(r"[a-z]{1,3}\d{1,4}[a-z]?", re.IGNORECASE)
 _MOST_WORDS = 4  # of what it was done to
@@ -79,7 +95,7 @@ def read_after_what_was_done(text: str, understood: Understood) -> Understanding
         if alone.chosen is None or alone.story is not None:
             continue
         plain = f"{deed.done}, {deed.read}"
-        meant = understood(plain)
+        meant = understood(plain) if plain.casefold() != words.casefold() else alone
         told = meant.chosen is not None and meant.story is not None
         if told and _reads_alike(meant.meanings[meant.chosen or 0], alone.meanings[alone.chosen]):
             return as_it_was_typed(meant, text, Spared(plain))
@@ -100,6 +116,19 @@ def _reads_alike(then: Meaning, alone: Meaning) -> bool:
 
 
 def _deeds(words: str) -> Iterator[Deed]:
+    if (found := _THEN_NOW.fullmatch(words)) is not None:
+        yield Deed(found["done"], f"now {found['read']}")
+    if (found := _DONE_THEN.fullmatch(words)) is not None and _says_what_was_read(found["read"]):
+        yield Deed(found["done"], found["read"])
+    yield from _said_before_or_behind(words)
+
+
+def _says_what_was_read(words: str) -> bool:
+    """By a name, or by where it was read: '2.6k dev', 'ch16 +40', and not '5.1v' of a diode."""
+    return any(fact.kind in {"quantity", "where"} for fact in cut(as_signs(words.lower())))
+
+
+def _said_before_or_behind(words: str) -> Iterator[Deed]:
     if (found := _AFTER.fullmatch(words)) is not None:
         for thing, read in _apart(found["rest"]):
             yield Deed(f"{_OF_A_DOING[found['doing'].lower()]} {thing}", read)
