@@ -49,8 +49,14 @@ def _says_what_it_is(facts: Sequence[Fact], n: int, meaning: Meaning) -> bool:
     """By its unit, by the name in front of it, or as where something was read."""
     if facts[n].unit is not None:
         return True
-    before = next((f for f in reversed(facts[:n]) if f.kind in {"figure", "quantity"}), None)
-    if before is not None and before.kind == "quantity":
+    led = next((m for m in reversed(range(n)) if facts[m].kind in {"figure", "quantity"}), None)
+    if led is not None and facts[led].kind == "quantity" and not _names_the_one_before(facts, led):
         return True
     read = {abs(r.value) for r in meaning.readings if r.value is not None}
     return abs(facts[n].value) not in read and stands_where(facts[n], meaning)
+
+
+def _names_the_one_before(facts: Sequence[Fact], n: int) -> bool:
+    """'3.7w carrier ch 20 13.8': the name behind a figure in its unit that no other leads is of that figure."""
+    behind = n > 0 and facts[n - 1].kind == "figure" and facts[n - 1].unit is not None
+    return behind and not any(fact.kind == "quantity" for fact in facts[: n - 1])

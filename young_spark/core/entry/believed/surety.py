@@ -2,13 +2,14 @@
 
 import math
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import cache, partial
 from itertools import pairwise
 
 from pydantic import RootModel
 
 from young_spark.core.entry.believed.at_odds import is_at_odds
+from young_spark.core.entry.believed.bare_watts import has_bare_watts
 from young_spark.core.entry.believed.left_out import leaves_something_out
 from young_spark.core.entry.believed.misread import is_misread
 from young_spark.core.entry.believed.read_at import is_placed_oddly
@@ -320,14 +321,15 @@ def _is_of_something_else(breath: Breath, plain: str, context: EntryContext) -> 
         return True
     if not breath.in_rows and _is_two_at_one_point(breath):
         return True
-    if _may_be_products(breath, plain, context):
+    read = {said.quantity or "": said.value or 0.0 for said in breath.said if not said.derived}
+    if may_be_products(read, plain, context) or has_bare_watts(breath, cut(plain), context):
         return True
     return _feeds_a_stage(breath) or _is_led_by_strangers(breath, plain) or _is_no_amplifier(breath, context)
 
 
-def _may_be_products(breath: Breath, plain: str, context: EntryContext) -> bool:
-    """'3rd -31 5th -38' of a sideband set: harmonics past a bad filter, or the products of a two-tone test."""
-    read = {said.quantity: said.value or 0.0 for said in breath.said if not said.derived}
+def may_be_products(read: Mapping[str, float], plain: str, context: EntryContext) -> bool:
+    """'3rd -31 5th -38' of a sideband set: harmonics past a bad filter, or the products of a two-tone test. `read` are
+    the values by their quantity."""
     orders = {"harmonic_3", "harmonic_5"} <= read.keys() and not {"harmonic_2", "harmonic_4"} & read.keys()
     strong = all(abs(read.get(f"harmonic_{n}", 0.0)) <= STRONGEST_HARMONIC_DB for n in (3, 5))
     return orders and strong and HARMONICS.search(plain) is None and bool({"usb", "lsb"} & set(context.modes))
@@ -448,9 +450,16 @@ def is_possible(said: Said, context: EntryContext) -> bool:
         return False
     if _is_where_it_cannot_be(said, context):
         return False
-    if (said.quantity or "").startswith("fm_deviation") and context.modes and "fm" not in context.modes:
+    if _is_of_no_such_set(said, value, context):
         return False
     return bool(said.address.get("place")) or _is_possible_of_a_unit(said, value, context)
+
+
+def _is_of_no_such_set(said: Said, value: float, context: EntryContext) -> bool:
+    """'s9 60uv, now 100uv', which is nobody's sensitivity; a deviation of a set without FM."""
+    of = said.quantity or ""
+    deaf = of.startswith("sensitivity_") and not said.named and value > MOST_BARE_SENSITIVITY_DBM
+    return deaf or (of.startswith("fm_deviation") and bool(context.modes) and "fm" not in context.modes)
 
 
 def _is_where_it_cannot_be(said: Said, context: EntryContext) -> bool:
@@ -463,6 +472,7 @@ def _is_where_it_cannot_be(said: Said, context: EntryContext) -> bool:
 
 
 FAR_OFF_TIMES = 12.0  # the lowest band of a set lies nearer; upwards nobody mistakes volts for gigahertz
+MOST_BARE_SENSITIVITY_DBM = -80.0  # 22 µV: no receiver is so deaf, unless somebody says that it is its sensitivity
 NO_WATTS = 7.0  # times the most that a unit gives, where no unit says that they are watts
 SENT = {"carrier_power", "peak_envelope_power", "mean_power"}
 

@@ -1,7 +1,7 @@
 """What stands beside a figure without a unit: the others of its line, the one name and the one unit of them."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from young_spark.core.entry.facts.said import Ground, Item
@@ -67,7 +67,14 @@ def of_the_one_name(item: Item, ground: Ground, beside: Beside) -> str | None:
         return "carrier_power"
     if name == "supply_voltage" and item.address.get("state") and _is_no_sag(item, beside):
         return "supply_current"  # 'psu 13.8 rx 0.42 tx 5.1'
-    source = next((o for o in beside.others if o.fact.unit is not None), None)
-    if source is not None:
+    if (source := whose_unit_is_meant(item, [o for o in beside.others if o.fact.unit is not None])) is not None:
         with_the_unit_of(item, source)
     return name
+
+
+def whose_unit_is_meant(item: Item, with_unit: Sequence[Item]) -> Item | None:
+    """Of the figures in the unit that is said first, the last in front of a bare one ('standby 240ma, tx 1.6a, ssb
+    2.4'), else the first behind it."""
+    in_order = sorted(with_unit, key=lambda other: other.at)
+    alike = [other for other in in_order if other.fact.unit == in_order[0].fact.unit]
+    return next((o for o in reversed(alike) if o.at < item.at), alike[0] if alike else None)

@@ -33,6 +33,7 @@ POSITIVE = {
 }
 WITHOUT_SIGN = {"fm_deviation_negative", "fm_deviation_positive", "am_depth_negative", "fm_deviation"}
 PREFIXES = {"k": 1e3, "M": 1e6, "m": 1e-3, "u": 1e-6}
+MOST_SUBTONE_KHZ = 2.0  # that it deviates by; bare, a larger figure is in hertz
 FREQUENCIES = {"frequency_error", "carrier_frequency", "stage_frequency"}
 
 
@@ -103,6 +104,8 @@ def _bare(fact: Fact, quantity: str, ground: Ground) -> tuple[float, str | None]
         return fact.value, "dBm"
     if _is_whole(fact, quantity, ground):
         return fact.value, UNIT_OF[quantity]
+    if quantity == "subtone_deviation" and 0 < fact.value < MOST_SUBTONE_KHZ:
+        return fact.value * 1e3, "Hz"  # 'tone dev 0.4'
     if quantity == "plate_voltage" and ground.high_voltage and fact.decimals and 0 < fact.value < MOST_KILOVOLTS:
         return fact.value * 1e3, "V"  # 'ht 2.41'
     if quantity == "plate_voltage" and re.fullmatch(r"\d{1,3},\d{3}", fact.text):

@@ -27,7 +27,8 @@ _FROM = rf"(?:from )?(?P<from>{FIGURE})"
 _WITHIN = r"(?:in|over|after|within|during|by)"
 IN_A_TIME = re.compile(rf"(?:\bfrom )?(?P<from>{_WHOLE}){_LINK}(?P<to>{FIGURE}),? {_WITHIN} (?P<time>{_TIME}){_KEYED}")
 TIME_FIRST = re.compile(
-    rf"(?:^|(?<=, ))(?:after |in |over )?(?P<time>{_TIME}){_KEYED}[:,]? {_NAME}{_FROM}{_LINK}(?P<to>{FIGURE})"
+    r"(?:^(?P<keyed>(?:soak|keyed|key(?:ed)? ?down) )?|(?<=, ))(?:after |in |over |for )?"
+    rf"(?P<time>{_TIME}){_KEYED}[:,]? {_NAME}{_FROM}{_LINK}(?P<to>{FIGURE})"
 )
 FROM_THE_START = re.compile(
     rf"(?P<from>{_WHOLE}) {_AT_FIRST}[,;]? (?:and |then |but )?(?P<to>{FIGURE})"
@@ -66,22 +67,31 @@ WHOLE_HERTZ = re.compile(r"[+-]\d{2,}$")  # 'from +200 to -2.4k'
 COUNTED = re.compile(r"\d\.\d{4,}$")  # megahertz of a counter; the frames say what drifted
 
 
-def over_a_time(plain: str) -> str:
-    """A folded text with what a figure was at first, and what after a time, as 'falls to ... in'."""
+def over_a_time(plain: str, sent_w: float | None = None) -> str:
+    """A folded text with what a figure was at first, and what after a time, as 'falls to ... in'. `sent_w` is what the
+    unit sent when that was read last, in W: bare figures near it are watts while it is keyed down."""
     for pattern in (IN_A_TIME, TIME_FIRST, FROM_THE_START):
-        plain = pattern.sub(_falls_in, plain)
+        plain = pattern.sub(lambda found: _falls_in(found, sent_w), plain)
     return LATER.sub(r"\g<from>, \g<to> after \g<time>", plain)
 
 
-def _falls_in(found: re.Match[str]) -> str:
+def _falls_in(found: re.Match[str], sent_w: float | None) -> str:
     told = found.groupdict()
     first, last = told["from"], told["to"]
     if COUNTED.search(first) or COUNTED.search(last):
         return found[0]
     if not unit_of(first) and not WHOLE_HERTZ.match(first):
         first += unit_of(last)
-    if FADING.match(first) and _is_of_no_name(found) and float(last.strip("+-") or 0) < float(first):
+    fading = (
+        FADING.match(first)
+        and not told.get("keyed")
+        and _is_of_no_name(found)
+        and float(last.strip("+-") or 0) < float(first)
+    )
+    if fading or _is_near_what_is_sent(found, sent_w):
         first, last = f"{first}w", f"{last}w"
+    elif told.get("keyed") and not (unit_of(first) or unit_of(last)):
+        return found[0]  # amps and volts fall as well
     return f"{told.get('name') or ''}{first} falls to {last} in {told['time']}"
 
 
@@ -89,6 +99,20 @@ def _falls_in(found: re.Match[str]) -> str:
 FADING = re.compile(r"(?:6[1-9]|[7-9]\d|\d{3,4})$")  # and more than any supply has volts
 KEYED = re.compile(r"\b(?:key(?:ed)? ?down|keyed|soak)\b")
 OF_WHAT_IS_SENT = re.compile(r"(?:[,;:] ?|\b(?:key down|keyed|soak|tx|output|power|out)[,:]? ?)$")
+
+
+def _is_near_what_is_sent(found: re.Match[str], sent_w: float | None) -> bool:
+    """'key down 15 min 3.7 to 3.5' of a unit that sent 3.8 W when that was read last."""
+    bare = all(re.fullmatch(r"\d*\.?\d+", found[end]) for end in ("from", "to")) and not found.groupdict().get("name")
+    keyed = KEYED.search(found.string[: found.end()]) is not None
+    return bare and keyed and sent_w is not None and all(_is_near(float(found[end]), sent_w) for end in ("from", "to"))
+
+
+def _is_near(value: float, sent_w: float) -> bool:
+    return sent_w > 0 and 1 / NEAR_TIMES < value / sent_w < NEAR_TIMES
+
+
+NEAR_TIMES = 1.6  # about two decibels
 
 
 def _is_of_no_name(found: re.Match[str]) -> bool:

@@ -13,6 +13,7 @@ from young_spark.core.entry.facts.bare_beside import (
     Beside,
     Rule,
     of_the_one_name,
+    whose_unit_is_meant,
     with_the_unit_of,
 )
 from young_spark.core.entry.facts.by_unit import (
@@ -121,7 +122,7 @@ def in_hertz(item: Item, factor: float) -> str:
 
 
 def _of_the_one_unit(item: Item, ground: Ground, beside: Beside) -> str | None:
-    source = next((o for o in beside.others if o.fact.unit is not None and o.quantity is None), None)
+    source = whose_unit_is_meant(item, [o for o in beside.others if o.fact.unit is not None and o.quantity is None])
     if source is None or (source.fact.unit == "°C" and not item.address.get("place")):
         return None  # '3.8 at end case 41c': no degrees of another place
     if source.fact.unit == "W" and _feeds_it(item, ground):

@@ -125,7 +125,7 @@ def audio_in_volts(s: Sentence) -> None:
 
 
 VALVE = re.compile(r"V\d{1,2}")
-DIODE = re.compile(r"Z?D\d{1,3}")
+DIODE = re.compile(r"(?:Z?D|Z)\d{1,3}")
 
 
 def _is_where_it_ripples(s: Sentence) -> bool:

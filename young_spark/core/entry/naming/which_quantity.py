@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from young_spark.core.entry.facts.bare_beside import ASKED, LEAST_KHZ
 from young_spark.core.entry.facts.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, is_of_power, place_of, power_there
+from young_spark.core.entry.facts.in_unit import MOST_SUBTONE_KHZ
 from young_spark.core.entry.facts.said import UNIT_OF, Ground, Item
 from young_spark.core.entry.naming.bare_figure import bare, in_hertz
 from young_spark.core.entry.naming.parallel import in_parallel
@@ -251,8 +252,10 @@ def _grid(item: Item, ground: Ground) -> str | None:
 
 
 def _subtone(item: Item, ground: Ground) -> str | None:
-    """'ctcss 0.4k': no subtone is so high; it deviates by that."""
-    return "subtone_deviation" if item.fact.unit == "k" or item.fact.value > MOST_SUBTONE_HZ else None
+    """'ctcss 0.4k', 'ctcss 0.35': no subtone is so high or so low; it deviates by that."""
+    kilohertz = item.fact.unit is None and 0 < item.fact.value < MOST_SUBTONE_KHZ
+    beyond = item.fact.unit == "k" or item.fact.value > MOST_SUBTONE_HZ
+    return "subtone_deviation" if kilohertz or beyond else None
 
 
 def _draws(item: Item, ground: Ground) -> str | None:

@@ -5,7 +5,7 @@ whatever it says."""
 from dataclasses import dataclass
 from itertools import pairwise
 
-from young_spark.core.entry.facts.bare_beside import with_the_unit_of
+from young_spark.core.entry.facts.bare_beside import whose_unit_is_meant, with_the_unit_of
 from young_spark.core.entry.facts.fact import AS_TYPED, Fact
 from young_spark.core.entry.facts.said import UNIT_OF, Item
 from young_spark.core.entry.facts.sentence import Sentence
@@ -154,9 +154,9 @@ def _are_of_one_unit(s: Sentence, names: list[int]) -> bool:
 
 
 def _of_the_one_name(s: Sentence, names: list[int]) -> None:
-    source = next((item for item in s.items if item.fact.unit is not None), None)
+    with_unit = [item for item in s.items if item.fact.unit is not None]
     for item in s.items:
-        if source is not None and item.fact.unit is None:
+        if item.fact.unit is None and (source := whose_unit_is_meant(item, with_unit)) is not None:
             with_the_unit_of(item, source)
         if names and _goes_with(item, s.facts[names[0]].of):
             item.quantity = s.facts[names[0]].of

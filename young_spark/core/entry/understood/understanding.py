@@ -13,6 +13,7 @@ from young_spark.core.entry.believed.nothing_lost import (
     read_too_often,
 )
 from young_spark.core.entry.believed.plainly_meant import says_one_thing_twice
+from young_spark.core.entry.believed.surety import may_be_products
 from young_spark.core.entry.facts.circumstances import circumstances_marked
 from young_spark.core.entry.facts.cutting import cut as cut_facts
 from young_spark.core.entry.facts.meaning import Choice, EntryContext, Meaning, Understanding
@@ -27,7 +28,9 @@ from young_spark.core.entry.rows.harmonics_by_frequency import by_their_number
 from young_spark.core.entry.rows.kilohertz_said import kilohertz_said
 from young_spark.core.entry.rows.megahertz_in_front import channels_in_front, megahertz_in_front
 from young_spark.core.entry.rows.one_of_several import of_one_of_several, standing_apart
+from young_spark.core.entry.rows.products_by_order import products_by_order
 from young_spark.core.entry.rows.same_in_another_mode import goes_by_mode, in_each_mode
+from young_spark.core.entry.rows.whole_megahertz import whole_megahertz
 from young_spark.core.entry.understood.answers import label_of, said_unlike
 from young_spark.core.entry.understood.around_the_line import (
     as_it_was_typed,
@@ -139,7 +142,7 @@ NOW_TOO = re.compile(r"\b(?:now|today|is|to)\b|->|→")
 
 def _understood(text: str, context: EntryContext) -> Understanding:
     plain = with_the_mode_of_its_row(with_the_unit_of_alike(over_its_clauses(in_plain_signs(folded(text)))))
-    plain = of_low_tension(plain, context)
+    plain = of_low_tension(whole_megahertz(products_by_order(plain), ground_of(context)), context)
     if not plain:
         return Understanding(text=text)
     if ONLY_BEFORE.fullmatch(plain) and NOW_TOO.search(plain) is None:
@@ -175,7 +178,9 @@ def _whole_or_apart(text: str, plain: str, context: EntryContext) -> Understandi
     parts = _parts_beside(sure, texts, context)
     stand = as_they_stand(parts, texts, _chosen(sure)) if parts else "whole"
     if stand == "apart":
-        return _one_by_one(text, parts)
+        apart = _one_by_one(text, parts)
+        read = {r.quantity: r.value or 0.0 for r in apart.meanings[0].readings}
+        return _as_said(text, told, context) if may_be_products(read, plain, context) else apart
     nothing = sure.chosen is None and sure.story is None and sure.question is None and not sure.sets
     whole = _as_said(text, told, context) if nothing else sure
     if stand == "whole" or (nothing and as_they_stand(parts, texts, _chosen(whole)) == "whole"):
@@ -297,7 +302,8 @@ LONE_COUNT = re.compile(r"\d{4,6}\.\d{1,3}")  # a counter's, in kilohertz
 
 def _told_apart(plain: str, context: EntryContext) -> str:
     """A folded text with what stands beside its figures said plainly: what is due, what it was, where and how."""
-    plain = made_by_the_hand(over_a_time(due_said(plain)))
+    sent = context.last("carrier_power")
+    plain = made_by_the_hand(over_a_time(due_said(plain), None if sent is None else sent.value))
     ground = ground_of(context)
     if LONE_COUNT.fullmatch(plain) and ground.in_hertz_if_counted(cut_facts(plain)[0]).unit == "Hz":
         return f"{plain}khz"

@@ -11,7 +11,7 @@ from young_spark.core.entry.wording.vocabulary import vocabulary
 TRIMMER = "vr|rv|tc|ct|vc|cv"  # pots and trimmer capacitors
 PART = (
     r"(?:rfc|ntc|ptc|rb|re|rg|th|tp|tr|ic|br|sw|s(?=\d[a-f](?!\w))|fb|fs|"  # 's1c': a wafer of a switch
-    rf"{TRIMMER}|zd|dz|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
+    rf"{TRIMMER}|zd|dz|z(?=\d\d?(?!\d))|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
     r"\d{1,3}[a-z]?"
 )
 CONNECTOR = r"(?:j|p|cn|sk|pl|skt|con)\d{1,2}"
@@ -39,7 +39,7 @@ JUNCTIONS = {
 OF_A_TRANSISTOR = re.compile(r"(?:q|tr|t)\d")
 # what has electrodes of its own, or is turned to where one shall stand
 HAS_ELECTRODES = re.compile(rf"(?:q|tr|t|d|zd|dz|v|ic|u|{TRIMMER})\d")
-OF_A_DIODE = re.compile(r"(?:d|zd|dz)\d")
+OF_A_DIODE = re.compile(r"(?:d|zd|dz|z)\d")
 # what a part is called, before the letters that such parts have
 CALLED = re.compile(
     r"(?:(?:driver|final|buffer|mixer|pa|osc|oscillator) (?=(?:\w+ )?(?:resistor|cap|choke|diode|coil)))?"

@@ -33,13 +33,22 @@ def bands_in_rows(plain: str) -> str:
     """A folded text with each band of a row in metres, as it was typed where it is no row over bands."""
     if (turns := BY_TURNS.search(plain)) is not None:
         return plain[: turns.start()] + _each_with_its_band(turns)
-    found = [band for band in BAND.finditer(plain) if NO_BAND_BEFORE.search(plain[: band.start()].rstrip()) is None]
+    found = [
+        band
+        for band in BAND.finditer(plain)
+        if NO_BAND_BEFORE.search(plain[: band.start()].rstrip()) is None and not _is_in_a_setting(plain, band)
+    ]
     metres = [int(band["metres"]) for band in found]
     in_order = all(a > b for a, b in pairwise(metres)) or all(a < b for a, b in pairwise(metres))
     if len(found) > 1 and in_order and (_leads(plain, found) or _trails(plain, found)):
         at = {band.start() for band in found}
         return BAND.sub(lambda band: _in_metres(band) if band.start() in at else band[0], plain)
     return plain
+
+
+def _is_in_a_setting(plain: str, band: re.Match[str]) -> bool:
+    """'⟨band 2⟩' of a receiver, by its number."""
+    return plain.rfind("⟨", 0, band.start()) > plain.rfind("⟩", 0, band.start())
 
 
 def _in_metres(band: re.Match[str]) -> str:
