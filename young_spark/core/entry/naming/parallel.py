@@ -19,7 +19,7 @@ OF_ANY_KIND = {"W", "%", None}  # 'from 4w to 90 %' and the like are no two ends
 
 def in_parallel(item: Item, items: Sequence[Item]) -> str | None:
     """'tuning volts ch1 2.1 ch2 3.3': the name of the figure before, which stands at another point of the same kind."""
-    if item.fact.unit is not None or len({i.quantity for i in items if i.quantity}) != 1:
+    if item.fact.unit is not None or len({i.quantity for i in items if i.quantity and i.at < item.at}) != 1:
         return None
     named = next((i for i in items if i.quantity is not None and i.at < item.at), None)
     if named is not None and named.quantity == "peak_envelope_power" and item.address.get("mode") in {"am", "fm"}:

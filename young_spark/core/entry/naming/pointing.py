@@ -416,8 +416,9 @@ OF_WHERE = {"channel", "band"}
 def _alike(one: Item, other: Item, but_for: Collection[str] = ()) -> bool:
     """Two figures of the same quantity, at the same point as far as was said, `but_for` some part of it."""
     for named, bare in ((one, other), (other, one)):
-        if named.quantity and bare.fact.unit and UNIT_OF.get(named.quantity) in BASIC - {bare.fact.unit}:
-            return False  # 'supply 13.8 rx .25a'
+        unit = UNIT_OF.get(named.quantity or "")
+        if unit and bare.fact.unit and (unit in BASIC - {bare.fact.unit} or bare.fact.unit in BASIC - {unit}):
+            return False  # 'supply 13.8 rx .25a', '3.9w ch40 dev 1.8'
     same = one.quantity == other.quantity or other.quantity is None or one.quantity is None
     return (
         same

@@ -21,6 +21,7 @@ LEAST_BARE_MA = 30.0
 LEAST_SUPPRESSED_DB = 20.0
 MOST_SUBTONE_HZ = 300.0
 LEAST_SINAD_DB = -40.0
+LEAST_BARE_SINAD = 3.0  # dB; so little is a level in microvolts
 ON_A_COUNTER = 2  # decimals of a MHz that a hand says where it is; more are read
 ELECTRODES_WITH: dict[str, dict[str, str]] = {
     "screen_voltage": {"V": "screen_voltage", "A": "screen_current"},
@@ -273,8 +274,9 @@ def _draws(item: Item, ground: Ground) -> str | None:
 
 
 def _sinad(item: Item, ground: Ground) -> str | None:
-    """'sinad -119.5', 'sinad .22uv': a level that gives the usual 12 dB."""
-    level = item.fact.unit == "uV" or (item.fact.unit in {None, "dBm"} and item.fact.value < LEAST_SINAD_DB)
+    """'sinad -119.5', 'sinad .22uv', 'sinad .22': a level that gives the usual 12 dB."""
+    bare = item.fact.unit is None and not item.fact.signed and 0 < item.fact.value < LEAST_BARE_SINAD
+    level = bare or item.fact.unit == "uV" or (item.fact.unit in {None, "dBm"} and item.fact.value < LEAST_SINAD_DB)
     return "sensitivity_12db_sinad" if level else None
 
 
