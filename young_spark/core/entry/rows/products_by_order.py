@@ -3,7 +3,7 @@ are named as products before a text is read in parts, since a part alone does no
 
 import re
 
-TEST = re.compile(r"\b(?:imd[357]?|im[357]|intermod\w*|two[ -]?tones?|2[ -]?tones?|order|products?)\b")
+TEST = re.compile(r"\b(?:imd[357]?|im[357]|intermod\w*|two[ -]?tones?|2[ -]?tones?|(?<=(?:rd|th) )order|products?)\b")
 NO_PRODUCTS = re.compile(r"\b(?:harm\w*|h\d|2nd|second|4th|fourth|6th)\b")
 NUMBER = {"3rd": "3", "third": "3", "5th": "5", "fifth": "5", "7th": "7", "seventh": "7"}
 ORDER = re.compile(
