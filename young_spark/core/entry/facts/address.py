@@ -62,6 +62,7 @@ def filled(
     for key in set(not_lent) - item.address.keys():
         address.pop(key, None)
     _mode_of(quantity, item, address, ground)
+    _mode_modulated_in(quantity, address, others, ground)
     _how(quantity, item, address)
     _without_what_is_of_another(quantity, address)
     if quantity in OF_A_SUPPLY:
@@ -185,6 +186,20 @@ def _mode_of(quantity: str, item: Item, address: dict[str, object], ground: Grou
         if (mode := next(lines, None)) is not None:
             address["mode"] = mode
     _sideband_sent_last(quantity, item, address, ground)
+
+
+def _mode_modulated_in(quantity: str, address: dict[str, object], others: list[Item], ground: Ground) -> None:
+    """'3.9w ch40 dev 1.8': watts in one breath with a deviation were sent in FM, and with a depth in AM, where nobody
+    said a mode."""
+    if quantity != "carrier_power" or len(ground.modes) < TWO or any("mode" in other.address for other in others):
+        return
+    meant = {mode for other in others if (mode := MODULATED_IN.get(other.quantity or "")) in ground.modes}
+    if len(meant) == 1:
+        address["mode"] = meant.pop()
+
+
+TWO = 2
+MODULATED_IN = {"fm_deviation": "fm", "am_depth": "am"}
 
 
 def _sideband_sent_last(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:

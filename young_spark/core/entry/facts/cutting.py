@@ -10,7 +10,7 @@ from young_spark.core.entry.facts.asides import aside_at
 from young_spark.core.entry.facts.circumstances import BESIDE as BESIDE_A_FIGURE
 from young_spark.core.entry.facts.fact import AS_TYPED, Fact
 from young_spark.core.entry.facts.where import Found, where_at
-from young_spark.core.entry.wording.mistyped import other_words
+from young_spark.core.entry.wording.mistyped import no_points, other_words
 from young_spark.core.entry.wording.places import PINS, RAIL, place_at
 from young_spark.core.entry.wording.vocabulary import vocabulary
 from young_spark.core.ground import is_slip
@@ -90,6 +90,8 @@ def _next(text: str, at: int, before: list[Fact]) -> tuple[Fact, int]:
     for take in (_aside, _sign, _clock, _ratio, _where, _longest, _figure):
         if (found := take(rest, text, at, before)) is not None:
             return found
+    if (point := _called_behind_at(rest, before)) is not None:
+        return point
     word = WORD.match(rest)
     assert word is not None
     meant = nearly(word[0])
@@ -97,6 +99,29 @@ def _next(text: str, at: int, before: list[Fact]) -> tuple[Fact, int]:
         kind, of, is_ = vocabulary().facts[meant]
         return Fact(kind, word[0], of=of, is_=is_), len(word[0])
     return Fact("word", word[0]), len(word[0])
+
+
+# '13.8v at lugs', '220mv at injection port': a point that no list has, behind what is read at points
+CALLED_BEHIND_AT = re.compile(r"(?:the )?(?P<name>[a-z]{3,}(?: [a-z]{3,})?)(?=$|[,;)]| \(| [+-]?\.?\d)")
+READ_AT_POINTS = {"V", "Vpp", "Vrms", "Ω", "uV", "dBm"}
+LEADING_TO_A_POINT = {"at", "across"}
+
+
+def _called_behind_at(rest: str, before: list[Fact]) -> Found:
+    """A point by words that nothing knows, directly behind 'at' or 'across' and a figure that is read at points."""
+    if len(before) < LEAST_BEFORE or before[-1].text not in LEADING_TO_A_POINT:
+        return None
+    read, found = before[-2], CALLED_BEHIND_AT.match(rest)
+    at_a_point = read.unit in READ_AT_POINTS or (read.unit is None and read.may_feed and read.decimals > 0)
+    if found is None or read.kind != "figure" or not at_a_point:
+        return None
+    words = found["name"].split()
+    if any(word in no_points() or word in UNITS or word in vocabulary().facts for word in words):
+        return None
+    return Fact("place", found[0], of=found["name"], is_=found["name"]), found.end()
+
+
+LEAST_BEFORE = 2
 
 
 @lru_cache(maxsize=2048)

@@ -91,6 +91,7 @@ def read(facts: Sequence[Fact], ground: Ground, *, loosely: bool = False) -> Bre
         special = find_special(s)
         for step in STEPS:
             step(s)
+        special = [_where_the_line_says(one, s) for one in special]
         said = of_like_electrodes(at_first([*special, *_readings(s, loosely=loosely)]))
         results = find_results(s, said, lambda quantity, n, around: _result_address(s, quantity, n, around))
         if any(result_is_asked(one, s) for one in results):
@@ -105,6 +106,28 @@ def read(facts: Sequence[Fact], ground: Ground, *, loosely: bool = False) -> Bre
         return Breath((*said, *derived), s.remark(), sure=bool(said), in_rows=bool(pairs))
     except Unexplained:
         return Breath(sure=False)
+
+
+def _where_the_line_says(one: Said, s: Sentence) -> Said:
+    """'two tone 20m im3 -31 im5 -40 below pep': what figures say only together stands where the line says, and not
+    where the hand was."""
+    told = {key: value for key, value in s.shared.items() if key in WHERE_AND_MODE and _is_said_once(s, key)}
+    lent = {key: s.ground.hand.get(key) for key in WHERE_AND_MODE}
+    if any(key in one.address and one.address[key] != lent[key] for key in WHERE_AND_MODE):
+        return one  # it has its own
+    if (band := str(told.pop("band", ""))).rstrip("m").isdigit():
+        told["frequency_hz"] = s.ground.frequency_of_band(band)
+    if "channel" in told:
+        told["channel"] = int(float(str(told["channel"])))
+    moved = FREQUENCY_KEYS if FREQUENCY_KEYS & told.keys() else set()
+    return replace(one, address={k: v for k, v in one.address.items() if k not in moved} | told)
+
+
+WHERE_AND_MODE = ("channel", "frequency_hz", "band", "mode")
+
+
+def _is_said_once(s: Sentence, key: str) -> bool:
+    return len({str(f.is_) for f in s.facts if f.kind in {"where", "how"} and f.of == key}) <= 1
 
 
 def _is_only_a_word(s: Sentence, n: int) -> bool:
@@ -209,6 +232,7 @@ def _peak_of_its_carrier(said: list[Said], s: Sentence) -> list[Said]:
 def _at_one_place(said: list[Said], ground: Ground) -> list[Said]:
     """A row is one breath and one place: a frequency that only open lines added is the first one's for all, a channel
     that one figure of a quantity says is that of the others of it."""
+    said = [_where_it_was_soaked(one, said) for one in said]
     said = [_on_the_channel_said(one, said) for one in said]
     said = [_where_the_one_before_was(one, said[:n]) for n, one in enumerate(said)]
     if "frequency_hz" in ground.hand or "channel" in ground.hand:
@@ -228,6 +252,16 @@ def _where_the_first_is(one: Said, before: list[Said]) -> Said:
         return one
     there = {key: first.address[key] for key in FREQUENCY_KEYS if key in first.address}
     return replace(one, address={k: v for k, v in one.address.items() if k not in FREQUENCY_KEYS} | there)
+
+
+def _where_it_was_soaked(one: Said, said: list[Said]) -> Said:
+    """'soak 5 min 3.9 to 3.8': what it was at first is of the point that it was soaked at."""
+    later = next((o for o in said if o is not one and o.quantity == one.quantity and o.address.get("after_s")), None)
+    if later is None or not (one.where_added and later.where_added) or one.address.get("after_s"):
+        return one
+    there = {key: later.address[key] for key in (*FREQUENCY_KEYS, "mode", "power_setting") if key in later.address}
+    kept = {k: v for k, v in one.address.items() if k not in {*FREQUENCY_KEYS, "mode", "power_setting"}}
+    return replace(one, address=kept | there)
 
 
 def _on_the_channel_said(one: Said, said: list[Said]) -> Said:

@@ -71,7 +71,10 @@ def set_to_in(plain: str, context: EntryContext) -> str | None:
     return f"{quantity(last.quantity).name.lower()} {found['figure']}" if alike and near else None
 
 
-_LEFT = r"(?:[,:;]| now| ->| =|\b(?:netted|zeroed|trimmed|pulled|tuned)(?: to| at| for)?) ?(?:now |is |reads |at )*"
+_LEFT = (
+    r"(?:[,:;]| now| ->| =|\b(?:netted|zeroed|trimmed|pulled|tuned|set|brought|moved|reset)(?: back)?(?: to| at| for)?)"
+    r" ?(?:now |is |reads |at )*"
+)
 OFF_AGAIN = re.compile(
     rf"{_LEFT}(?P<mode>(?:usb|lsb|ssb|am|fm) )?(?:now |is |reads |at )*(?P<off>[+-]\d{{1,5}})(?: ?hz)?(?: now| again)?"
     r"(?P<each> (?:in |on )?(?:all|both|every)(?: \w+)? (?:modes?|sidebands?))?$"

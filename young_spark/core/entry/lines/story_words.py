@@ -74,7 +74,9 @@ BILLED = re.compile(
 )
 WISHED = re.compile(r"(?:only |just |really |also )*(?:wants|would like|wishes|prefers|asks for)\b", re.IGNORECASE)
 FREQUENCY_TRIM = (
-    r"\bnetted\b|\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b"
+    r"\bnetted\b|\bzero beat\b|\b(?:trimmed|netted|tweaked|adjusted|set|pulled) (?:the )?(?:ref(?:erence)?|tcxo|ocxo)\b"
+    r"|\b(?:ref(?:erence)?|tcxo|ocxo) (?:osc(?:illator)? )?(?:trimmed|netted|trim(?:mer)?|tweaked|set|pulled)\b"
+    r"|\b(?:usb|lsb|am|fm|carrier) zero\b|\bfreq(?:uency)?\b|\bclarifier\b|\d ?hz\b"
     r"|\d\.\d{4,}|\bcentred\b|\b(?:trimmed|pulled) x\d|\bx\d{1,2} (?:trimmed|pulled)\b"
 )
 _AREAS = (

@@ -231,9 +231,9 @@ def _gain(item: Item, ground: Ground) -> str | None:
     bare_number = item.fact.unit is None and not item.fact.signed and item.fact.value >= LEAST_HFE
     bare_number = bare_number and not item.fact.decimals  # a transistor's is told in whole numbers
     of_an_amplifier = ground.wanted_at_all("drive_power")
-    if item.fact.unit is None and not bare_number and not place_of(item) and not of_an_amplifier:
-        return ASKED  # 'gain 3': how a control stands
-    return "transistor_gain" if bare_number and (place_of(item) or not of_an_amplifier) else None
+    if item.fact.unit is None and not place_of(item) and not of_an_amplifier:
+        return ASKED  # 'gain 3', 'gain 15': how a control stands, or decibels of a stage
+    return "transistor_gain" if bare_number and place_of(item) else None
 
 
 def _plate(item: Item, ground: Ground) -> str | None:

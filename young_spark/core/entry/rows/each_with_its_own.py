@@ -20,7 +20,7 @@ OF_A_NEEDLE = {"pk", "peak", "peaks"}  # 'ssb 2.3 pk': as the mode has it
 HOW = {"setting_word": "power_setting", "state": "state", "mode": "mode", "heat": "heat", "after_s": "after_s"}
 # words that say what became of a figure, or that it was none
 NO_LABEL = {"was", "now", "then", "again", "still", "should", "spec", "max", "min", "to", "not", "no", "dropping",
-            "left", "full", "load"}  # fmt: skip
+            "left", "full", "load", "lost", "after", "before"}  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -13,14 +13,19 @@ _OTHER = re.compile(r"\b(?:ht|hv|b\+|plate|screen|fuse|pin|page|line|bias|knob|g
 def whole_megahertz(plain: str, ground: Ground) -> str:
     """A folded text with each of them in MHz; as it was typed for a unit with channels or high tension, or where one of
     them lies in no such service."""
-    found = [float(one["mhz"]) for one in _AT.finditer(plain)]
+    found = list(_AT.finditer(plain))
     if not found or ground.channel_hz or ground.high_voltage or _OTHER.search(plain):
         return plain
-    if not all(_may_be_there(mhz, ground) for mhz in found):
+    if not all(_may_be_there(one, ground) for one in found):
         return plain
     return _AT.sub(r" \g<link> \g<mhz>mhz", plain)
 
 
-def _may_be_there(mhz: float, ground: Ground) -> bool:
-    most = ground.greatest_power_w
-    return (most is None or mhz > most) and any(low <= mhz <= high for low, high in SERVICES_MHZ)
+def _may_be_there(found: re.Match[str], ground: Ground) -> bool:
+    """Whether it lies in such a service; more than the watts of the unit, unless no watts lead to what was read."""
+    mhz, most = float(found["mhz"]), ground.greatest_power_w
+    no_watts = _NO_WATTS.search(found.string[: found.start()]) is not None
+    return (no_watts or most is None or mhz > most) and any(low <= mhz <= high for low, high in SERVICES_MHZ)
+
+
+_NO_WATTS = re.compile(r"\d ?(?:db|uv|%)$")

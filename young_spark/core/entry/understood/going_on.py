@@ -4,6 +4,7 @@ was read go on from the clause before them. Each is read as if it had said its u
 import re
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from young_spark.core.entry.believed.nothing_lost import WORKED_OUT, one_after_the_other
 from young_spark.core.entry.facts.cutting import cut
@@ -78,6 +79,59 @@ def read_going_on(text: str, context: EntryContext, read: Reader) -> Understandi
     return Understanding(text=text, meanings=(one_after_the_other(parts),), chosen=0)
 
 
+def read_going_on_without_commas(text: str, context: EntryContext, read: Reader) -> Understanding | None:
+    """'current rx 320ma squelched 180', 'swr 1.3 through tuner 2.8 bypassed': the same without a comma, where a label
+    leads each of the figures, or stands behind each."""
+    parted = _parted(text)
+    return None if parted is None else read_going_on(parted, context, read)
+
+
+def _parted(text: str) -> str | None:
+    """A line of several figures of which only the first may have its unit, with a comma between them."""
+    facts = cut(as_signs(text))
+    at = [n for n, fact in enumerate(facts) if fact.kind == "figure"]
+    if not 1 < len(at) <= _MOST_PARTS or any(fact.fresh for fact in facts):
+        return None
+    if any(facts[n].unit is not None for n in at[1:]) or any(after - n < _BESIDE for n, after in pairwise(at)):
+        return None
+    leads = at[-1] == len(facts) - 1
+    ends = [0, *(n + 1 for n in at)] if leads else [n + 1 for n in at]
+    begins = at if leads else [*at[1:], len(facts)]
+    labels = [facts[first:last] for first, last in zip(ends, begins, strict=False)]
+    if not set.intersection(*(_says_how(label, first=leads and n == 0) for n, label in enumerate(labels))):
+        return None
+    texts = [re.compile(rf"(?<![\w.]){re.escape(facts[n].text)}(?![\w.])") for n in at]
+    begin, told = 0, ""
+    for pattern in texts:
+        found = pattern.search(text, begin)
+        if found is None:
+            return None
+        between = text[begin : found.start()]
+        told += _between(between, leads=leads) if begin else between
+        told += found[0]
+        begin = found.end()
+    return told + text[begin:]
+
+
+def _says_how(label: Sequence[Fact], *, first: bool) -> set[str]:
+    """What the words beside a figure say of where or how it was read; nothing of words that may be something else. The
+    first of them leads with the name of all."""
+    if not first and any(fact.kind in _NOT_OF_A_LABEL for fact in label):
+        return set()
+    of = (fact.of if fact.kind in {"how", "where"} else fact.kind for fact in label if fact.kind in _OF_A_LABEL)
+    return {"how it stood" if key in _HOW_IT_STOOD else key for key in of}
+
+
+_HOW_IT_STOOD = {"state", "setting", "heat", "audio", "configuration"}
+_OF_A_LABEL = {"how", "where", "place", "item", "side", "setting"}
+_NOT_OF_A_LABEL = {"quantity", "result", "link"}
+_BESIDE = 2  # facts from a figure to the next, or to the begin: a name and a label
+
+
+def _between(words: str, *, leads: bool) -> str:
+    return f", {words.strip()} " if leads else f"{words.rstrip()}, "
+
+
 def _last_of(clause: str, meant: Understanding, before: _Before | None) -> _Before | None:
     """What the next clause may go on from: one figure in its unit, or what this one went on from itself."""
     facts = cut(as_signs(clause))
@@ -147,6 +201,8 @@ def _forms(clause: str, typed: re.Match[str], before: _Before) -> Iterator[str]:
     if before.name:
         yield f"{before.name} {whole}"
     yield whole
+    if before.there.place is not None and before.front:
+        yield f"{before.front} {whole}"
 
 
 _PLAIN_UNITS = {"V", "A", "Ω", "°C", "F"}  # of what is read at any point

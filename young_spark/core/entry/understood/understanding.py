@@ -24,6 +24,8 @@ from young_spark.core.entry.lines.story_guess import note_of
 from young_spark.core.entry.lines.story_words import read_story
 from young_spark.core.entry.lines.struck import struck_off
 from young_spark.core.entry.rows.alike_at_several import at_each_of
+from young_spark.core.entry.rows.figures_at_places import figures_at_places
+from young_spark.core.entry.rows.form_of_all import form_of_all
 from young_spark.core.entry.rows.harmonics_by_frequency import by_their_number
 from young_spark.core.entry.rows.kilohertz_said import kilohertz_said
 from young_spark.core.entry.rows.megahertz_in_front import channels_in_front, megahertz_in_front
@@ -46,9 +48,10 @@ from young_spark.core.entry.understood.for_the_rest import (
     parts_of,
     with_what_its_words_hold,
 )
-from young_spark.core.entry.understood.going_on import read_going_on
+from young_spark.core.entry.understood.going_on import read_going_on, read_going_on_without_commas
 from young_spark.core.entry.understood.kept_as_words import saying_what_is_in_words
 from young_spark.core.entry.understood.moved_and_read import moved_and_read
+from young_spark.core.entry.understood.now_again import read_now_where_it_was
 from young_spark.core.entry.understood.one_breath import PARTS, read_for_sure
 from young_spark.core.entry.understood.one_figure import figure_words
 from young_spark.core.entry.understood.part_by_part import MOST_PARTS, Part, as_they_stand, part_by_part
@@ -123,10 +126,14 @@ def _evened(text: str, context: EntryContext) -> Understanding:
 def _in_even_words(text: str, context: EntryContext) -> Understanding:
     plain = evened(text)
     meant = said_unlike(_understood(plain.text, context))
+    meant = read_now_where_it_was(plain.text, meant, context, lambda there: _understood(plain.text, there))
     half_told = meant.chosen is not None and meant.story is not None and meant.story.kind == "note"
     if meant.question is not None or half_told:
         in_full = over_its_clauses(in_plain_signs(folded(plain.text)))
-        meant = read_going_on(in_full, context, _in_even_words) or meant
+        went_on = read_going_on(in_full, context, _in_even_words)
+        if went_on is None and meant.question is not None:
+            went_on = read_going_on_without_commas(in_full, context, _in_even_words)
+        meant = went_on or meant
     if meant.question is not None and MARKS.search(meant.question):
         meant = meant.model_copy(update={"question": MARKS.sub("", meant.question)})
     return meant if plain.text == text else as_it_was_typed(meant, text, plain)
@@ -142,7 +149,8 @@ NOW_TOO = re.compile(r"\b(?:now|today|is|to)\b|->|→")
 
 def _understood(text: str, context: EntryContext) -> Understanding:
     plain = with_the_mode_of_its_row(with_the_unit_of_alike(over_its_clauses(in_plain_signs(folded(text)))))
-    plain = of_low_tension(whole_megahertz(products_by_order(plain), ground_of(context)), context)
+    plain = form_of_all(figures_at_places(products_by_order(plain)))
+    plain = of_low_tension(whole_megahertz(plain, ground_of(context)), context)
     if not plain:
         return Understanding(text=text)
     if ONLY_BEFORE.fullmatch(plain) and NOW_TOO.search(plain) is None:

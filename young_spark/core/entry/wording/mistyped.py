@@ -56,6 +56,12 @@ def other_words() -> frozenset[str]:
 
 
 @cache
+def no_points() -> frozenset[str]:
+    """Words behind 'at' that name no point."""
+    return frozenset(load(SHIPPED / "entry" / "no_points.toml", _WordsFile).words)
+
+
+@cache
 def words_of_the_bench() -> frozenset[str]:
     """Every word that some list has."""
     file = vocabulary().file

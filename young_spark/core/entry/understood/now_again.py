@@ -1,0 +1,56 @@
+"""'now 3.7w' behind what was done: the same once more, where it was read last, whatever line the plan wants next. Else
+a fault would be found on one channel and mended on another."""
+
+import re
+from collections.abc import Callable
+
+from young_spark.core.entry.facts.cutting import cut
+from young_spark.core.entry.facts.meaning import Earlier, EntryContext, Meaning, Understanding
+from young_spark.core.entry.wording.normal import as_signs
+
+_NOW = re.compile(r"(?:^|, |; )(?:and |so |it'?s |it is )?now\b|\bnow(?=$|,)|\bnow (?=[-+.\d])")
+_SAYS_WHERE = {"channel", "frequency_hz", "band", "place", "item"}
+_OF_A_POINT = ("channel", "frequency_hz", "power_setting")
+
+
+def read_now_where_it_was(
+    plain: str, meant: Understanding, context: EntryContext, read: Callable[[EntryContext], Understanding]
+) -> Understanding:
+    """What a folded text says now at the point that its quantity was read at last; as it was understood where the text
+    says another point, where a hand set one, or where no such figure stands."""
+    if meant.chosen is None or meant.sets or not _NOW.search(plain) or _says_where(plain):
+        return meant
+    taken = meant.meanings[meant.chosen]
+    last = _last_of_all(taken, context)
+    if last is None:
+        return meant
+    at = {name: getattr(last.conditions, name) for name in _OF_A_POINT if _is_free(name, context)}
+    if all(getattr(taken.conditions_of(n), name) == at[name] for name in at for n in range(len(taken.readings))):
+        return meant
+    there = context.conditions.model_copy(update=at)
+    again = read(context.model_copy(update={"conditions": there, "lent": ()}))
+    return again if _is_the_same(again, taken) else meant
+
+
+def _says_where(plain: str) -> bool:
+    return any(fact.kind in {"where", "place", "item"} or fact.of in _SAYS_WHERE for fact in cut(as_signs(plain)))
+
+
+def _is_free(name: str, context: EntryContext) -> bool:
+    """Whether no hand set this part of the point: it is open, or only the current line's."""
+    return getattr(context.conditions, name) is None or name in context.lent
+
+
+def _last_of_all(taken: Meaning, context: EntryContext) -> Earlier | None:
+    """What was read last of the quantity, where all figures are of one that was read before."""
+    names = {reading.quantity for reading in taken.readings}
+    last = context.last(next(iter(names))) if len(names) == 1 else None
+    inside = last is not None and (last.conditions.place or last.conditions.item)
+    return None if inside else last
+
+
+def _is_the_same(again: Understanding, taken: Meaning) -> bool:
+    if again.chosen is None:
+        return False
+    read = again.meanings[again.chosen].readings
+    return [(r.quantity, r.value) for r in read] == [(r.quantity, r.value) for r in taken.readings]
