@@ -1,5 +1,7 @@
 """Every way of the trade to say something is said in the text that stands beside it, and in the order of the file."""
 
+import re
+
 import pytest
 
 from young_spark.core.entry.wording import sayings
@@ -29,6 +31,12 @@ def test_a_saying_is_said_in_the_text_beside_it(saying: Saying, monkeypatch: pyt
     found = pattern_of(saying).search(left_for(saying, monkeypatch))
     assert found, f"nothing is left of {saying.as_in!r} for it"
     assert needed_letters(pattern_of(saying).pattern) in found.string  # else it would never be tried
+
+
+def test_no_saying_begins_in_a_figure():
+    """Between a point and its decimals is a bound of a word: '.16uv' would be 16 µV."""
+    bound_in_a_figure = re.compile(r"\\b\(?(?:\?:)?(?:\[\\d\.\]|\\d)")
+    assert not [s.says for s in (*EVERY, *FILE.first) if bound_in_a_figure.search(s.says)]
 
 
 @pytest.mark.parametrize("saying", FILE.first, ids=[s.as_in for s in FILE.first])

@@ -75,6 +75,7 @@ WAYS = {
     "units in words": lambda text: re.sub(r"(\d) ?([wva])\b", lambda m: f"{m[1]} {SPELT[m[2]]}", text),
     "units in capitals": lambda text: re.sub(r"(\d ?)([wva])\b", lambda m: m[1] + m[2].upper(), text),
     "a nought": lambda text: re.sub(r"(?<![\w.])\.(\d)", r"0.\1", text),
+    "a bare point": lambda text: re.sub(r"(?<![\w.,])0\.(\d)", r".\1", text),
     "an equals sign": lambda text: re.sub(
         r"(?<![\w.=])((?!at|on|of|to)[a-z]{2,}) (?=[-+]?\.?\d)", r"\1 = ", text, count=1
     ),

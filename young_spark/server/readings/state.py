@@ -492,6 +492,7 @@ class State:
             power_settings=self._power_settings,
             modes=self.model.modes if self.model else (),
             lent=tuple(name for name in LENT if row and getattr(row, name) and name not in by_hand),
+            set_by_hand=frozenset(name for name in by_hand if getattr(conditions, name) is not None),
             last_place=self._last_place,
             last_state=last.state if last else None,
             rows_before=self._rows_before,

@@ -6,6 +6,7 @@ from functools import cache
 
 from young_spark.core.entry.wording.pieces import with_pieces
 from young_spark.core.entry.wording.typed_figures import FIGURE, unit_of
+from young_spark.core.entry.wording.vocabulary import vocabulary
 from young_spark.core.ground import SHIPPED, Frozen, load
 
 LONGEST = 60  # signs, as a setting may be
@@ -111,7 +112,8 @@ def _marked(found: re.Match[str]) -> str:
     heat = found["words"].removeprefix("when ")
     if heat in HEATS:
         return f"{heat} " if found[0].endswith(" ") else heat
-    return f"⟨{found['words']}⟩"
+    kind, of, is_ = vocabulary().facts.get(found["words"], ("", "", ""))
+    return f"⟨{is_ if (kind, of) == ('how', 'setting') else found['words']}⟩"  # one name for one way
 
 
 def _beside(found: re.Match[str]) -> str:

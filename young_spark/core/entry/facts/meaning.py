@@ -69,6 +69,7 @@ class EntryContext(Frozen):
     power_settings: tuple[str, ...] = ()  # of the unit's model
     modes: tuple[str, ...] = ()
     lent: tuple[str, ...] = ()  # conditions that only the current line asks for: of no figure of another quantity
+    set_by_hand: frozenset[str] = frozenset()  # conditions that a chip says, and no line of the plan
     high_voltage: bool = False  # of the unit's kind: amps that nobody names are a valve's
     last_place: str | None = None  # where the newest reading was taken, inside of the unit
     last_state: str | None = None

@@ -338,9 +338,14 @@ def _is_missing_elsewhere(s: Sentence, n: int, near: Item) -> bool:
 
 
 def _of_which_figure(s: Sentence, n: int) -> Item | None:
-    """The one beside it; 'c 7.6, rf 240mv': the one that it leads."""
-    leads = s.item_at(n + 1) if s.facts[n].fresh else None
+    """The one beside it; 'c 7.6, rf 240mv', 'base 0.68v rf 0.9v pp': the one that it leads."""
+    behind, after = s.item_at(n + 1), s.fact(n + 2)
+    swings = behind is not None and (behind.fact.unit in SWINGING or (after is not None and after.of == "form"))
+    leads = behind if s.facts[n].fresh or (swings and s.facts[n].of == "rf") else None
     return leads or s.nearest_item(n)
+
+
+SWINGING = {"Vpp", "Vrms", "Vp"}
 
 
 def find_forms(s: Sentence) -> None:

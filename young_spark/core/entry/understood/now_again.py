@@ -24,7 +24,7 @@ def read_now_where_it_was(
     last = _last_of_all(taken, context)
     if last is None:
         return meant
-    at = {name: getattr(last.conditions, name) for name in _OF_A_POINT if _is_free(name, context)}
+    at = {name: getattr(last.conditions, name) for name in _OF_A_POINT if name not in context.set_by_hand}
     if all(getattr(taken.conditions_of(n), name) == at[name] for name in at for n in range(len(taken.readings))):
         return meant
     there = context.conditions.model_copy(update=at)
@@ -34,11 +34,6 @@ def read_now_where_it_was(
 
 def _says_where(plain: str) -> bool:
     return any(fact.kind in {"where", "place", "item"} or fact.of in _SAYS_WHERE for fact in cut(as_signs(plain)))
-
-
-def _is_free(name: str, context: EntryContext) -> bool:
-    """Whether no hand set this part of the point: it is open, or only the current line's."""
-    return getattr(context.conditions, name) is None or name in context.lent
 
 
 def _last_of_all(taken: Meaning, context: EntryContext) -> Earlier | None:

@@ -101,6 +101,12 @@ def understand(text: str, context: EntryContext) -> Understanding:
 
 
 def _evened(text: str, context: EntryContext) -> Understanding:
+    """A text as it was meant; what stands so now is of the point where it was read last."""
+    meant = _without_what_is_around(text, context)
+    return read_now_where_it_was(folded(text), meant, context, lambda there: _without_what_is_around(text, there))
+
+
+def _without_what_is_around(text: str, context: EntryContext) -> Understanding:
     """A text as it is without what the hand says around it, where that is sure; else with it. Several layers ask
     for the same words."""
 
@@ -126,7 +132,6 @@ def _evened(text: str, context: EntryContext) -> Understanding:
 def _in_even_words(text: str, context: EntryContext) -> Understanding:
     plain = evened(text)
     meant = said_unlike(_understood(plain.text, context))
-    meant = read_now_where_it_was(plain.text, meant, context, lambda there: _understood(plain.text, there))
     half_told = meant.chosen is not None and meant.story is not None and meant.story.kind == "note"
     if meant.question is not None or half_told:
         in_full = over_its_clauses(in_plain_signs(folded(plain.text)))

@@ -32,11 +32,13 @@ _DECIMAL_COMMA = re.compile(
 _ON_A_STOPWATCH = re.compile(
     r"\b(?P<lead>after|for|within) (?P<m>\d{1,2}):(?P<s>[0-5]\d)(?: ?min(?:ute)?s?\b)?(?![\d:.])", _I
 )
+_BARE_POINT = re.compile(r"(?<![\w.,])\.(?=\d)")
 _GROUPED_BY_COMMAS = re.compile(r"(?<![\d.,])(\d{1,3}),(\d{3}),(\d|\d{3})(?![\w.,])")
 
 
 def with_plain_units(text: str) -> str:
-    """A text with its decimals behind a point, and the letters of each unit at its figure."""
+    """A text with its decimals behind a figure and a point, and the letters of each unit at its figure."""
+    text = _BARE_POINT.sub("0.", text)
     plain = _ON_A_STOPWATCH.sub(lambda m: f"{m['lead']} {60 * int(m['m']) + int(m['s'])}s", text)
     plain = _GROUPED_BY_COMMAS.sub(r"\1.\2.\3", plain)
     if not _POINT.search(plain):
