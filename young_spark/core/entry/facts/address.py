@@ -2,7 +2,7 @@
 line of the quantity adds what both leave open. Nothing is lent from a line of another quantity."""
 
 import math
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 
 from young_spark.core.entry.facts.said import UNIT_OF, Ground, Item, PowerRead
 
@@ -61,7 +61,7 @@ def filled(
     from_an_open_line(quantity, address, ground)
     for key in set(not_lent) - item.address.keys():
         address.pop(key, None)
-    _mode_of(quantity, item, address, ground)
+    _mode_of(quantity, item, address, ground, others)
     _mode_modulated_in(quantity, address, others, ground)
     _how(quantity, item, address)
     _without_what_is_of_another(quantity, address)
@@ -170,7 +170,7 @@ def _channel_counted(quantity: str, item: Item, address: dict[str, object], grou
         address["channel"] = channel
 
 
-def _mode_of(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
+def _mode_of(quantity: str, item: Item, address: dict[str, object], ground: Ground, others: Sequence[Item]) -> None:
     """The mode that follows from the quantity: deviation is of FM, depth of AM, a suppressed carrier of a sideband."""
     if quantity.startswith(("fm_deviation", "subtone")):
         address["mode"] = "fm"
@@ -185,7 +185,8 @@ def _mode_of(quantity: str, item: Item, address: dict[str, object], ground: Grou
         lines = (line.get("mode") for line in ground.lines if line.get("quantity") == quantity)
         if (mode := next(lines, None)) is not None:
             address["mode"] = mode
-    _sideband_sent_last(quantity, item, address, ground)
+    if not any(other.quantity == "peak_envelope_power" for other in others):
+        _sideband_sent_last(quantity, item, address, ground)
 
 
 def _mode_modulated_in(quantity: str, address: dict[str, object], others: list[Item], ground: Ground) -> None:

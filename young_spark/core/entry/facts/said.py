@@ -108,7 +108,8 @@ class Ground:
     def state_meant(self, state: str) -> str:
         """A state as the plan knows it: 'key up' of a sender without a receiver is standby."""
         known = {line.get("state") for line in self.lines if line.get("quantity") == "supply_current"}
-        return "standby" if state == "receive" and "standby" in known and "receive" not in known else state
+        resting = "standby" in known or (not known and self.high_voltage and self.wanted_at_all("drive_power"))
+        return "standby" if state == "receive" and resting and "receive" not in known else state
 
     def wanted_mode_is(self, modes: set[str]) -> bool:
         """Whether the hand, or the current line, stands on one of these modes."""

@@ -232,7 +232,8 @@ def _peak_of_its_carrier(said: list[Said], s: Sentence) -> list[Said]:
 def _at_one_place(said: list[Said], ground: Ground) -> list[Said]:
     """A row is one breath and one place: a frequency that only open lines added is the first one's for all, a channel
     that one figure of a quantity says is that of the others of it."""
-    said = [_where_it_was_soaked(one, said) for one in said]
+    said = _through_a_stage([_where_it_was_soaked(one, said) for one in said])
+    said = [_where_its_peaks_are(one, said) for one in said]
     said = [_on_the_channel_said(one, said) for one in said]
     said = [_where_the_one_before_was(one, said[:n]) for n, one in enumerate(said)]
     if "frequency_hz" in ground.hand or "channel" in ground.hand:
@@ -251,6 +252,29 @@ def _where_the_first_is(one: Said, before: list[Said]) -> Said:
     if first is None or not one.where_added or first.address.get("mode") != one.address.get("mode"):
         return one
     there = {key: first.address[key] for key in FREQUENCY_KEYS if key in first.address}
+    return replace(one, address={k: v for k, v in one.address.items() if k not in FREQUENCY_KEYS} | there)
+
+
+def _through_a_stage(said: list[Said]) -> list[Said]:
+    """'pa in 1.1w out 14w': what goes into a stage and what comes out of it are of the stage, and not of its input."""
+    places = {str(o.address.get("place") or "") for o in said if o.quantity in THROUGH}
+    both = THROUGH <= {o.quantity for o in said} and len(places) == 1
+    there = next(iter(places), "")
+    if not both or not there.endswith(" input"):
+        return said
+    stage = there.removesuffix(" input")
+    return [replace(o, address={**o.address, "place": stage}) if o.quantity in THROUGH else o for o in said]
+
+
+THROUGH = {"drive_power", "carrier_power"}
+
+
+def _where_its_peaks_are(one: Said, said: list[Said]) -> Said:
+    """'two tone 12w pep, imd 3rd -26': products of the peaks that were read beside them."""
+    peaks = next((o for o in said if o.quantity == "peak_envelope_power"), None)
+    if peaks is None or not (one.quantity or "").startswith("imd") or not one.where_added:
+        return one
+    there = {key: peaks.address[key] for key in (*FREQUENCY_KEYS, "mode") if key in peaks.address}
     return replace(one, address={k: v for k, v in one.address.items() if k not in FREQUENCY_KEYS} | there)
 
 

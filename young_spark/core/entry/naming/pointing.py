@@ -114,6 +114,8 @@ def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Ite
     several clauses that each say what they read, how one was read is of that one."""
     if key in OF_ONE_CLAUSE and (own := _in_a_long_line(s, n, meant)):
         return own
+    if key == "item" and (own := _led_by(s, n)) and own[0].at > n:
+        return [i for i in meant if i in own] or meant  # 'am 85% with tone, own mic 70'
     if key == "place" and (there := _out_of_a_stage(s, n)):
         return there
     if key == "place":
@@ -218,6 +220,7 @@ def _places(s: Sentence, found: list[int]) -> list[int]:
     More of them than figures and results is a point that has no name here ('junction of r4 and r5')."""
     found = [n for n in found if not s.has_text(n - 1, "no", "by", "with", "without")]
     found = _without_what_only_tells(s, _with_their_parts(s, found))
+    found = _without_what_was_only_seen(s, found)
     if s.items and not _concerned(s, "place"):
         return []
     heads = {str(value_of(s, n)) for n in found if not s.facts[n].follows}
@@ -243,6 +246,16 @@ def _without_what_only_tells(s: Sentence, found: list[int]) -> list[int]:
         return found
     s.facts[told[0]] = replace(s.facts[told[0]], kind="word")
     return [n for n in found if n not in told]
+
+
+def _without_what_was_only_seen(s: Sentence, found: list[int]) -> list[int]:
+    """'13.8v idle 180ma, q1 q2 no drive': parts of a clause of their own, at which only a result was seen, are places
+    of that, and of no figure before it."""
+    clause = list(accumulate(int(fact.fresh) for fact in s.facts))
+    filled, seen = {clause[i.at] for i in s.items}, {clause[n] for n in s.free("result")}
+    only = [n for n in found if clause[n] in seen - filled]
+    alone = len(only) > 1 and len({clause[n] for n in only}) == 1 and all(i.at < only[0] for i in s.items)
+    return [n for n in found if n not in only] if alone else found
 
 
 def _with_their_parts(s: Sentence, found: list[int]) -> list[int]:

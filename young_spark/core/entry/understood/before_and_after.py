@@ -24,6 +24,10 @@ _BOTH = (
         rf"{_NAME}(?:was |were )?{_BEFORE},? (?:and |but )?(?:it is |it's )?now (?P<now>{_FIGURE})(?P<done>)", re.I
     ),
     re.compile(rf"{_NAME}{_AFTER},? (?:and |but )?(?:was )?{_BEFORE}", re.IGNORECASE),
+    re.compile(
+        rf"(?=[a-z])(?!(?:tx|rx) \d){_NAME}(?P<was>{_FIGURE}),? (?:and |but )?now (?P<now>{_FIGURE})(?P<deed>)(?P<done>)",
+        re.I,
+    ),
 )
 _NEW = re.compile(r"(?:the |a |his |my )?new ", re.IGNORECASE)
 _UNIT = re.compile(r"(?<=[\d.]) ?[a-zµ%]+$", re.IGNORECASE)

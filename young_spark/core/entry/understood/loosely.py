@@ -61,9 +61,22 @@ def _by_clauses(plain: str, context: EntryContext) -> Breath | None:
     clauses = [c.strip() for c in plain.replace(";", ",").split(", ") if c.strip()]
     if not 1 < len(clauses) <= MOST_CLAUSES:
         return None
-    told = [read(cut(clause), ground_of(context)) for clause in clauses]
+    told = []
+    for clause in clauses:
+        told.append(read(cut(clause), ground_of(context)))
+        context = _where_it_says(told[-1], context)
     if sum(bool(t.said) for t in told) < 1:
         return None
     said = tuple(replace(s, inputs=()) for t in told for s in t.said if not s.derived)
     left = [t.remark if t.said else clause for t, clause in zip(told, clauses, strict=True)]
     return Breath(said, " ".join(words for words in left if words))
+
+
+def _where_it_says(told: Breath, context: EntryContext) -> EntryContext:
+    """The context with the hand where a clause says that it stands: in one breath it is still there."""
+    there = next((s.address for s in reversed(told.said) if not s.where_added and not s.derived), None)
+    said = {} if there is None else {key: there[key] for key in ("channel", "frequency_hz") if key in there}
+    if not said:
+        return context
+    moved = {"channel": None, "frequency_hz": None, "band": None, **said}
+    return context.model_copy(update={"conditions": context.conditions.model_copy(update=moved)})

@@ -54,7 +54,7 @@ from young_spark.core.entry.understood.clause_by_clause import clause_by_clause
 from young_spark.core.entry.understood.likeliest import likeliest_first
 from young_spark.core.entry.understood.loosely import loose_breaths
 from young_spark.core.entry.understood.one_figure import answered, one_figure
-from young_spark.core.entry.understood.part_by_part import MOST_PARTS
+from young_spark.core.entry.understood.part_by_part import MOST_PARTS, moved_on
 from young_spark.core.entry.understood.read_then_told import read_in_front
 from young_spark.core.entry.understood.said_in_full import said_in_full
 from young_spark.core.entry.understood.several import breath_of, ground_of, placed_readings
@@ -120,7 +120,12 @@ def _with_the_clauses_that_read(text: str, plain: str, asked: Understanding, con
     parts = [part for part in PARTS.split(plain) if part]
     if asked.choices or asked.meanings or not 1 < len(parts) <= MOST_PARTS:
         return asked
-    each = [None if is_only_told(part) else in_one_breath(part, part, context) for part in parts]
+    each = []
+    for part in parts:
+        alone = None if is_only_told(part) else in_one_breath(part, part, context)
+        each.append(alone)
+        if alone is not None and alone.chosen is not None:
+            context = moved_on(context, alone.meanings[alone.chosen], cut_facts(part))
     read = [m for m in each if m is not None and m.chosen is not None and m.story is None]
     if not read:
         return asked

@@ -314,7 +314,9 @@ def _part(rest: str) -> Place | None:
         return Place(typed, part, f"{found['relation']} {part}")
     if called := CALLED_BEHIND.match(rest, found.end()):
         return Place(typed + called[0], part, part)  # 'd14 bpf switching diode open': what the part is
-    if told := re.match(rf" (?:{_STAGES})(?= [bceg](?![\w])| (?:{_LONG})\b)", rest[found.end() :]):
+    if told := re.match(
+        rf" (?:{_STAGES})(?= [bceg](?![\w])| (?:{_LONG})\b| (?:ip|ig|idle|bias)\b)", rest[found.end() :]
+    ):
         typed += told[0]  # 'q18 regulator c 13.1': what the part does
     behind = rest[len(typed) :]
     side = _behind(behind, found["part"])

@@ -48,7 +48,8 @@ def bands_in_rows(plain: str) -> str:
 
 def _is_in_a_setting(plain: str, band: re.Match[str]) -> bool:
     """'⟨band 2⟩' of a receiver, by its number."""
-    return plain.rfind("⟨", 0, band.start()) > plain.rfind("⟩", 0, band.start())
+    begin = band.start()
+    return any(plain.rfind(opens, 0, begin) > plain.rfind(closes, 0, begin) for opens, closes in ("⟨⟩", "⟪⟫"))
 
 
 def _in_metres(band: re.Match[str]) -> str:
