@@ -27,7 +27,8 @@ _ABBREVIATED = re.compile(
     re.IGNORECASE,
 )
 _SERIAL = re.compile(
-    r"(?:^|(?<=\s))(?:s/?n|serial(?: ?no\.?| number)?|ser\.? ?no\.?)[\s:#]*(?P<number>(?=\S*\d)[\w/-]+)", re.IGNORECASE
+    r"(?:^|(?<=\s))(?:s/?n|serial(?: ?no\.?| number)?|ser\.? ?no\.?)(?:[\s:#]+|(?=\d{3}))(?P<number>(?=\S*\d)[\w/-]+)",
+    re.IGNORECASE,
 )
 _TITLED = re.compile(
     r"(?:Old|Young|Big|Little|Fru|Frau|Herr|Capt\.?|Captain|Skipper|Uncle|Aunt|Father) [A-Z][\w.]*(?: [A-Z]\w*)?"

@@ -181,12 +181,17 @@ def _mode_of(quantity: str, item: Item, address: dict[str, object], ground: Grou
     elif quantity == "peak_envelope_power" and address.get("mode") == "cw" and "mode" not in item.address:
         del address["mode"]
     elif quantity in OF_A_SIDEBAND and address.get("mode") not in SIDEBANDS:
-        address.pop("mode", None)
-        lines = (line.get("mode") for line in ground.lines if line.get("quantity") == quantity)
-        if (mode := next(lines, None)) is not None:
-            address["mode"] = mode
+        _sideband_wanted(quantity, address, ground)
     if not any(other.quantity == "peak_envelope_power" for other in others):
         _sideband_sent_last(quantity, item, address, ground)
+
+
+def _sideband_wanted(quantity: str, address: dict[str, object], ground: Ground) -> None:
+    """What a sideband alone has is of the one that the plan wants it in, and of no other mode."""
+    address.pop("mode", None)
+    lines = (line.get("mode") for line in ground.lines if line.get("quantity") == quantity)
+    if (mode := next(lines, None)) is not None:
+        address["mode"] = mode
 
 
 def _mode_modulated_in(quantity: str, address: dict[str, object], others: list[Item], ground: Ground) -> None:

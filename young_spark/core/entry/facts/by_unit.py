@@ -311,7 +311,8 @@ def _level(item: Item, ground: Ground) -> str | None:
 def _ohms(item: Item, ground: Ground) -> str | None:
     tested = float(str(item.address.get("supply_v") or 0.0)) >= LEAST_TEST_V
     joined = item.fact.value < MOST_JOINED_OHM and JOINED.fullmatch(place_of(item)) is not None
-    return "insulation_resistance" if tested or (" to " in place_of(item) and not joined) else "resistance"
+    between = " to " in place_of(item) and not joined and place_of(item) != "end to end"
+    return "insulation_resistance" if tested or between else "resistance"
 
 
 def _decibels(item: Item, ground: Ground) -> str | None:

@@ -233,7 +233,7 @@ def _at_one_place(said: list[Said], ground: Ground) -> list[Said]:
     """A row is one breath and one place: a frequency that only open lines added is the first one's for all, a channel
     that one figure of a quantity says is that of the others of it."""
     said = _through_a_stage([_where_it_was_soaked(one, said) for one in said])
-    said = [_where_its_peaks_are(one, said) for one in said]
+    said = [_no_bias_there(_where_its_peaks_are(one, said)) for one in said]
     said = [_on_the_channel_said(one, said) for one in said]
     said = [_where_the_one_before_was(one, said[:n]) for n, one in enumerate(said)]
     if "frequency_hz" in ground.hand or "channel" in ground.hand:
@@ -258,7 +258,7 @@ def _where_the_first_is(one: Said, before: list[Said]) -> Said:
 def _through_a_stage(said: list[Said]) -> list[Said]:
     """'pa in 1.1w out 14w': what goes into a stage and what comes out of it are of the stage, and not of its input."""
     places = {str(o.address.get("place") or "") for o in said if o.quantity in THROUGH}
-    both = THROUGH <= {o.quantity for o in said} and len(places) == 1
+    both = {o.quantity for o in said} >= THROUGH and len(places) == 1
     there = next(iter(places), "")
     if not both or not there.endswith(" input"):
         return said
@@ -267,6 +267,12 @@ def _through_a_stage(said: list[Said]) -> list[Said]:
 
 
 THROUGH = {"drive_power", "carrier_power"}
+
+
+def _no_bias_there(one: Said) -> Said:
+    """'gate bias 3.9v ok, drain 13.1': what is read at a drain or a collector is its volts, whatever was named."""
+    fed = str(one.address.get("place") or "").endswith((" drain", " collector", " anode"))
+    return replace(one, quantity="dc_voltage") if fed and one.quantity == "bias_voltage" else one
 
 
 def _where_its_peaks_are(one: Said, said: list[Said]) -> Said:

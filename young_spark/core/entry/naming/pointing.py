@@ -203,7 +203,14 @@ def _while_it_was_so(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
 def _leads_a_result(s: Sentence, n: int, clause: list[int]) -> bool:
     """'ht 0, fuse f2 blown': a place that begins a clause in which something was seen at it."""
     seen = any(f.kind == "result" and clause[m] == clause[n] and m > n for m, f in enumerate(s.facts))
-    return s.facts[n].fresh and seen
+    return seen and (s.facts[n].fresh or _are_placed_apart(s, n, clause))
+
+
+def _are_placed_apart(s: Sentence, n: int, clause: list[int]) -> bool:
+    """'inner to screen open, end to end 0.3 ohm': whether each figure stands in another clause with a place of its
+    own."""
+    placed = {clause[m] for m in s.free("place") if m != n}
+    return all(clause[i.at] != clause[n] and clause[i.at] in placed for i in s.items)
 
 
 def _bind_battery(s: Sentence, found: list[int]) -> None:

@@ -25,8 +25,9 @@ _BOTH = (
     ),
     re.compile(rf"{_NAME}{_AFTER},? (?:and |but )?(?:was )?{_BEFORE}", re.IGNORECASE),
     re.compile(
-        rf"(?=[a-z])(?!(?:tx|rx) \d){_NAME}(?P<was>{_FIGURE}),? (?:and |but )?now (?P<now>{_FIGURE})(?P<deed>)(?P<done>)",
-        re.I,
+        rf"(?=[a-z])(?!(?:tx|rx) \d){_NAME}(?P<was>{_FIGURE}),? (?:and |but )?"
+        rf"now (?P<now>{_FIGURE})(?P<deed>)(?P<done>)",
+        re.IGNORECASE,
     ),
 )
 _NEW = re.compile(r"(?:the |a |his |my )?new ", re.IGNORECASE)

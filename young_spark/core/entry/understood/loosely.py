@@ -75,8 +75,9 @@ def _by_clauses(plain: str, context: EntryContext) -> Breath | None:
 def _where_it_says(told: Breath, context: EntryContext) -> EntryContext:
     """The context with the hand where a clause says that it stands: in one breath it is still there."""
     there = next((s.address for s in reversed(told.said) if not s.where_added and not s.derived), None)
-    said = {} if there is None else {key: there[key] for key in ("channel", "frequency_hz") if key in there}
+    keys: tuple[str, ...] = () if there is None else ("channel", "frequency_hz")
+    said = {key: there[key] for key in keys if there is not None and key in there}
     if not said:
         return context
-    moved = {"channel": None, "frequency_hz": None, "band": None, **said}
+    moved: dict[str, object] = {"channel": None, "frequency_hz": None, "band": None, **said}
     return context.model_copy(update={"conditions": context.conditions.model_copy(update=moved)})

@@ -30,6 +30,7 @@ from young_spark.core.entry.rows.harmonics_by_frequency import by_their_number
 from young_spark.core.entry.rows.kilohertz_said import kilohertz_said
 from young_spark.core.entry.rows.megahertz_in_front import channels_in_front, megahertz_in_front
 from young_spark.core.entry.rows.one_of_several import of_one_of_several, standing_apart
+from young_spark.core.entry.rows.powers_of_a_switch import powers_of_a_switch
 from young_spark.core.entry.rows.products_by_order import products_by_order
 from young_spark.core.entry.rows.same_in_another_mode import goes_by_mode, in_each_mode
 from young_spark.core.entry.rows.whole_megahertz import whole_megahertz
@@ -155,7 +156,8 @@ NOW_TOO = re.compile(r"\b(?:now|today|is|to)\b|->|→")
 def _understood(text: str, context: EntryContext) -> Understanding:
     plain = with_the_mode_of_its_row(with_the_unit_of_alike(over_its_clauses(in_plain_signs(folded(text)))))
     plain = form_of_all(figures_at_places(products_by_order(plain)))
-    plain = of_low_tension(whole_megahertz(plain, ground_of(context)), context)
+    plain = whole_megahertz(powers_of_a_switch(plain, ground_of(context)), ground_of(context))
+    plain = of_low_tension(plain, context)
     if not plain:
         return Understanding(text=text)
     if ONLY_BEFORE.fullmatch(plain) and NOW_TOO.search(plain) is None:

@@ -48,6 +48,7 @@ CALLED = re.compile(
     r"emitter|base|collector|gate|drain|source|mains|smoothing|coupling|bypass) )?"
     r"(?:(?:filter|loop|decode|tone|timing|tuning|bypass|coupling|decoupling) (?=c\d)|"
     r"(?:transistors?|fets?|mosfets?) (?=(?:q|tr|t)\d)|(?:diodes?|zeners?) (?=z?d\d)|resistors? (?=r\d)|"
+    r"(?:audio|af|rf|if|synth|pll|vco|mod|tone|control|supply) (?=(?:ic|u)\d(?!.*\dmv))|"
     r"(?:xtal|crystal) (?=x\d)|cap(?:acitor)?s? (?=c\d)|(?:bleeder|dropper) (?=r\d)|fuse (?=f\d)|"
     r"(?:valve|tube) (?=v\d)|(?:inductor|coil|choke) (?=(?:l|rfc)\d)|relay (?=(?:rl|ry|k)\d)|"
     rf"(?:trimmer|pot) (?=(?:{TRIMMER})\d)|chip (?=(?:ic|u)\d)|"
