@@ -239,10 +239,19 @@ def _at_one_place(said: list[Said], ground: Ground) -> list[Said]:
     if "frequency_hz" in ground.hand or "channel" in ground.hand:
         return [_where_the_first_is(one, said[:n]) for n, one in enumerate(said)]
     added = [one for one in said if one.where_added and "frequency_hz" in one.address]
+    said = [_where_its_like_is(one, added) for one in said]
     if len(added) < 2 or len({one.address["frequency_hz"] for one in added}) < 2:
         return said
     first = added[0].address["frequency_hz"]
     return [replace(o, address={**o.address, "frequency_hz": first}) if o in added else o for o in said]
+
+
+def _where_its_like_is(one: Said, added: list[Said]) -> Said:
+    """'carrier -51 usb -49 lsb': where the plan wants the one, the other was read too."""
+    like = next((o for o in added if o.quantity == one.quantity), None)
+    if like is None or not one.where_added or FREQUENCY_KEYS & one.address.keys():
+        return one
+    return replace(one, address={**one.address, "frequency_hz": like.address["frequency_hz"]})
 
 
 def _where_the_first_is(one: Said, before: list[Said]) -> Said:

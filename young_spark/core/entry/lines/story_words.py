@@ -91,7 +91,7 @@ _AREAS = (
     ),
     (
         "receiver",
-        r"\b(?:loud)?speakers?\b|\bspkr?\b|\b(?:head)?phones? (?:jack|socket)\b"
+        r"\b(?:loud)?speakers?\b|\bspkr?\b|\b(?:head|ear)?phones? (?:jack|socket)\b"
         r"|\bvol(?:ume)? (?:pot|control)\b|\bsquelch (?:pot|control)\b",
     ),
     (
@@ -127,7 +127,8 @@ _AREAS = (
         r"|\b(?:up|down|channel) (?:button|key)s?\b|\bown meter\b"
         r"|\bs-?meter\b|\bknobs?\b|\bcase\b|\bcabinet\b|\bfront panel\b|\blabel\b"
         r"|\b(?:battery )?door\b|\bhatch\b|\bbelt clip\b|\bcarrying strap\b|\bmounting bracket\b"
-        r"|\brubber feet\b|\bbezel\b",
+        r"|\brubber (?:feet|boot|cover|seal)\b|\bbezel\b|\bcharg(?:e|er|ing) contacts?\b|\bstrain relief\b"
+        r"|\bgrommets?\b|\b(?:case|cover|lid) screws?\b",
     ),
     ("aerial", r"\b(?:aerial|antenna)\b(?! (?:relay|plug|socket))|\bfeeder\b|\bcoax\b"),
     (
