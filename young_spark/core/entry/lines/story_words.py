@@ -163,7 +163,7 @@ _OF_OTHER_THINGS: dict[StoryKind, re.Pattern[str]] = {
 
 def read_story(text: str) -> StoryLine | None:
     """The story line of a text that begins with one of the words, or None for a figure. Raises Unclear when empty."""
-    match = re.match(r"\s*([^\W\d_]+)\s*:?\s*", text)
+    match = re.match(r"\s*([^\W\d_]+)(?!['\u2019]s\b)\s*:?\s*", text)  # 'owner's mic': no word of his
     kind = FIRST_WORDS.get(match[1].lower()) if match else None
     if match is None or kind is None:
         return None

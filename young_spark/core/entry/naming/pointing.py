@@ -114,13 +114,22 @@ def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Ite
     several clauses that each say what they read, how one was read is of that one."""
     if key in OF_ONE_CLAUSE and (own := _in_a_long_line(s, n, meant)):
         return own
-    if key == "item" and (own := _led_by(s, n)) and own[0].at > n:
-        return [i for i in meant if i in own] or meant  # 'am 85% with tone, own mic 70'
+    if key == "item" and (own := _of_its_own_clause(s, n)):
+        return [i for i in meant if i in own] or meant
     if key == "place" and (there := _out_of_a_stage(s, n)):
         return there
     if key == "place":
         return _where_its_clause_is(s, n, meant)
     return _while_it_was_so(s, n, meant) if key == "heat" else meant
+
+
+def _of_its_own_clause(s: Sentence, n: int) -> list[Item]:
+    """'am 85% with tone, own mic 70', 'dev 1.9 with tone, 2.2 with mic': what leads its clause, and any microphone, is
+    of the figures there, where others were read without it."""
+    clause = list(accumulate(int(fact.fresh) for fact in s.facts))
+    own = [i for i in s.items if clause[i.at] == clause[n]]
+    leads = s.facts[n].fresh and bool(own) and own[0].at > n
+    return own if leads or "microphone" in str(s.facts[n].is_) else []
 
 
 def _out_of_a_stage(s: Sentence, n: int) -> list[Item]:
