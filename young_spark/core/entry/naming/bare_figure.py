@@ -96,7 +96,7 @@ def _counted(item: Item, ground: Ground, beside: Beside) -> str | None:
         return in_hertz(item, 1e6 if item.fact.value < LEAST_KHZ else 1e3)
     if ground.as_carrier(item.fact) is not None:
         few = item.fact.decimals < COUNTED_TO and not item.address.get("heat")
-        return ASKED if few and not beside.others else in_hertz(item, 1e6)
+        return ASKED if few else in_hertz(item, 1e6)
     if _is_on_an_unlisted_channel(item, ground):
         return in_hertz(item, 1e6)
     if item.fact.decimals and item.fact.value >= LEAST_KHZ and ground.wants is None:
