@@ -41,6 +41,7 @@ _LEADING = re.compile(r"^(?:at|on|in|with|the|and) | (?:at|on|in|is)$")
 _IN_A_STATE = re.compile(
     r"\b(?:rx|receive|receiving|standby|stby|squelched|resting|idle|keyed|tx|transmit|transmitting)\b"
 )
+_S_POINT = re.compile(r"s\d(?:\+\d\d)?")  # how strong a signal was meanwhile
 _COUNTED = re.compile(r"\d{1,2} (?!on |with |at |in |not\b)")  # '2 fuses fitted', '3 pin plug'
 
 
@@ -49,7 +50,7 @@ class _Before:
     """The last clause that said what it reads: its reading, how its figure was typed, and what it was called."""
 
     reading: Measured
-    figure: float
+    figures: tuple[float, ...]
     unit: str
     name: str  # of its quantity
     front: str  # all that stood in front of its figure
@@ -147,10 +148,10 @@ def _last_of(clause: str, meant: Understanding, before: _Before | None) -> _Befo
     unit = typed["unit"] if typed else ""
     if read[0].quantity == "frequency_error":  # '40 hz high on 1, 30 on 20': high too
         unit = " ".join([unit, *(fact.text for fact in facts if fact.kind == "side")])
-    last = figures[-1]
+    typed_as = tuple(figure.value / figure.factor for figure in figures)
     front = clause[: clause.find(figures[0].text)].strip() if len(figures) == 1 else ""
     there = meaning.conditions_of(len(meaning.readings) - 1)
-    return _Before(read[-1], last.value / last.factor, unit, name, front, there)
+    return _Before(read[-1], typed_as, unit, name, front, there)
 
 
 def _as_before(clause: str, before: _Before, context: EntryContext, read: Reader) -> Understanding | None:
@@ -183,12 +184,16 @@ def _bare_figure(facts: Sequence[Fact]) -> Fact | None:
 
 
 def _is_near(figure: Fact, facts: Sequence[Fact], before: _Before) -> bool:
-    """Whether a figure is of a size with the one before it."""
-    one, other = abs(figure.value), abs(before.figure)
+    """Whether a figure is of a size with one of the clause before it."""
+    return any(_is_of_its_size(figure, facts, other, before) for other in before.figures)
+
+
+def _is_of_its_size(figure: Fact, facts: Sequence[Fact], read: float, before: _Before) -> bool:
+    one, other = abs(figure.value), abs(read)
     if before.reading.unit in _DECIBELS:
         return abs(one - other) <= _APART_IN_DB
     kinds = {fact.kind for fact in facts if fact.kind != "figure"}
-    swings = figure.value < 0 and before.figure < 0  # a grid's volts, driven and not
+    swings = figure.value < 0 and read < 0  # a grid's volts, driven and not
     apart = _APART_IN_SETTINGS if kinds <= _SETTINGS or swings else _APART_AT_PLACES if "place" in kinds else _APART
     if before.reading.quantity == "frequency_error":
         apart = _APART_IN_SETTINGS
@@ -235,7 +240,8 @@ def _with_its_label(
         return None  # 'fitted with 20 channel board'
     words = _LEADING.sub("", " ".join(f"{clause[: typed.start()]} {clause[typed.end() :]}".split()))
     known = words_of_the_bench() | manner() | _SHORT_WORDS
-    if not 0 < len(words.split()) <= _MOST_WORDS or not known.issuperset(words.lower().split()):
+    labels = [word for word in words.lower().split() if _S_POINT.fullmatch(word) is None]
+    if not 0 < len(words.split()) <= _MOST_WORDS or not known.issuperset(labels):
         return None  # 'deposit 26 taken', '7.5 h on this already'
     for name in dict.fromkeys((before.front, before.name, "")):
         meant = read(f"{name} {typed[0]}{before.unit}".strip(), context)

@@ -106,6 +106,25 @@ def read_after_what_was_done(text: str, understood: Understood) -> Understanding
     return _how_it_stood(text, words, understood)
 
 
+_FIRST_CLAUSE = re.compile(rf"(?P<done>[^,;]*\b(?:{_DONE})\b[^,;]*)[,;] (?P<read>[^;]*\d.*)", re.IGNORECASE)
+
+
+def read_behind_what_was_done(text: str, meant: Understanding, understood: Understood) -> Understanding:
+    """'tr12 replaced 2.40, bias set 15ma': a line of what was done whose other clauses are for sure a reading by
+    themselves, also what an adjuster was set to; as it was understood where they are none."""
+    only_told = (
+        meant.chosen is None and meant.question is None and meant.story is not None and meant.story.kind == "did"
+    )
+    found = _FIRST_CLAUSE.fullmatch(" ".join(text.split())) if only_told and len(text) <= _LONGEST else None
+    if found is None or re.search(r"[a-z%]", found["read"], re.IGNORECASE) is None:
+        return meant
+    alone = understood(found["read"])
+    turned = alone.story is not None and alone.story.kind == "adjusted"
+    if alone.chosen is None or not (alone.story is None or turned):
+        return meant
+    return alone.model_copy(update={"text": text, "story": meant.story, "as_note": None})
+
+
 def _reads_alike(then: Meaning, alone: Meaning) -> bool:
     """Whether what was read then is what the rest of the line says by itself; the point may be of the part that the
     deed names ('replaced q9, collector 12.9v')."""

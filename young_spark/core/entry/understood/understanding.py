@@ -63,7 +63,10 @@ from young_spark.core.entry.understood.read_or_told import (
     told_and_read,
     turned_then_read,
 )
-from young_spark.core.entry.understood.said_done_first import read_after_what_was_done
+from young_spark.core.entry.understood.said_done_first import (
+    read_after_what_was_done,
+    read_behind_what_was_done,
+)
 from young_spark.core.entry.understood.said_in_full import (
     with_the_mode_of_its_row,
     with_the_unit_of_alike,
@@ -124,6 +127,7 @@ def _without_what_is_around(text: str, context: EntryContext) -> Understanding:
         if (done := read_after_what_was_done(words, whole)) is not None:
             return done
         meant = read_without(words, read) or read_as_clauses(words, read(words), read)
+        meant = read_behind_what_was_done(words, meant, read)
         return read_where_it_says(words, context, meant, _evened) or meant
 
     meant = read_as_found(text, whole(text), whole)
@@ -135,7 +139,7 @@ def _in_even_words(text: str, context: EntryContext) -> Understanding:
     meant = said_unlike(_understood(plain.text, context))
     half_told = meant.chosen is not None and meant.story is not None and meant.story.kind == "note"
     if meant.question is not None or half_told:
-        in_full = over_its_clauses(in_plain_signs(folded(plain.text)))
+        in_full = whole_megahertz(over_its_clauses(in_plain_signs(folded(plain.text))), ground_of(context))
         went_on = read_going_on(in_full, context, _in_even_words)
         if went_on is None and meant.question is not None:
             went_on = read_going_on_without_commas(in_full, context, _in_even_words)
@@ -291,12 +295,11 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
     if meant.chosen is None or len(parts) > MOST_PARTS:
         return meant
     taken = meant.meanings[meant.chosen]
-    if BOTH_LEFT.search(plain) and len(taken.readings) == 1 and meant.story is None:
-        return asked_for_the_rest(text, plain, taken, ["both"])
-    if (odd := at_odds_in(plain, taken)) is not None:
+    if (odd := _odd_in(plain, taken, meant)) is not None:
         return asked_for_the_rest(text, plain, taken, [odd])
     if read_too_often(plain, taken):
-        return asked_for_the_rest(text, plain, taken, ["One figure at several points"])
+        each_of = _each_once(text, plain, meant, parts, context)
+        return each_of or asked_for_the_rest(text, plain, taken, ["One figure at several points"])
     left = left_in_the_remark(plain, taken)
     if not (unread := left if len(parts) == 1 else [*lost(plain, taken, meant.story), *left]):
         return with_what_its_words_hold(text, plain, meant, context)
@@ -308,6 +311,24 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
     if (row := spread_out(text, plain, context)) is not None:
         return row
     return asked_for_the_rest(text, plain, taken, unread)
+
+
+def _odd_in(plain: str, taken: Meaning, meant: Understanding) -> str | None:
+    """What of a text cannot be as it was read: one of both that it speaks of, figures that contradict each other."""
+    both = BOTH_LEFT.search(plain) and len(taken.readings) == 1 and meant.story is None
+    return "both" if both else at_odds_in(plain, taken)
+
+
+def _each_once(
+    text: str, plain: str, meant: Understanding, parts: Sequence[str], context: EntryContext
+) -> Understanding | None:
+    """'ch16 24.1w hi .9 lo, ch 6 24.4w': clauses that are sure one after the other, where together one figure stood at
+    points of several."""
+    each = _parts_beside(meant, parts, context)
+    if not each or len(each) < len(parts):
+        return None
+    apart = _one_by_one(text, each)
+    return None if read_too_often(plain, apart.meanings[0]) else apart
 
 
 # 'dev 4.5 both bands', where only one was read
