@@ -81,7 +81,8 @@ _ALL_SHORT_WAVES = re.compile(
 )
 _AERIAL = re.compile(r"\b(?:aerial|antenna|whip|dipole|vertical|yagi|beam|mag ?mount|colinear)s?$")
 _ACCESSORY = re.compile(
-    r"\b(?:mic|mike|microphone|psu|power supply|power pack|swr (?:meter|bridge)|watt ?meter|power meter|dummy load|atu|"
+    r"\b(?:pre-?amp|preamplifier|mic|mike|microphone|psu|power supply|power pack|swr (?:meter|bridge)|watt ?meter|"
+    r"power meter|dummy load|atu|"
     r"(?:aerial|antenna) tuner|extension speaker|reverb|echo box|frequency counter|voltage (?:reducer|dropper))s?$"
 )
 _OVER_BANDS = re.compile(r"\d ?m? ?(?:-|–|/|to) ?\d{1,3} ?(?:m|met(?:er|re)s?|mhz)\b", re.IGNORECASE)
@@ -393,7 +394,7 @@ def _told_by(wanted: set[str]) -> float:
         ({"handheld"}, 2),
         (HIGH_TENSION, 3),
         (SOLID, 5),
-        ({"home", "homebrew"}, 3.5),
+        ({"home", "homebrew", "homemade"}, 3.5),
     )
     return of_many + sum(weight for words, weight in weighed if not wanted.isdisjoint(words))
 

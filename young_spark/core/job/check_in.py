@@ -31,7 +31,7 @@ _SERIAL = re.compile(
     re.IGNORECASE,
 )
 _TITLED = re.compile(
-    r"(?:Old|Young|Big|Little|Fru|Frau|Herr|Capt\.?|Captain|Skipper|Uncle|Aunt|Father) [A-Z][\w.]*(?: [A-Z]\w*)?"
+    r"(?:[Oo]ld|Young|Big|Little|Fru|Frau|Herr|Capt\.?|Captain|Skipper|Uncle|Aunt|Father) [A-Z][\w.]*(?: [A-Z]\w*)?"
 )
 _ENDS_TOO = re.compile(r"\b(?:mics?|mikes?|ant|batts?)$", re.IGNORECASE)  # words as well as what is short for one
 _CAME_ALONG = re.compile(
@@ -150,7 +150,7 @@ class _Told:
         if begins is not None and begins.start() > 0:
             self.complaint.append(part[begins.start() :].strip())
             part = part[: begins.start()].strip()
-        lead = re.search(rf"\s(?:{'|'.join(_words().owner_lead)})\s+(?=[A-Z]|the\s)", part)
+        lead = re.search(rf"\s(?:{'|'.join(_words().owner_lead)})\s+(?!{_GEAR}\b)(?=[A-Z]|the\s)", part)
         if lead is not None:
             self.owner.append(part[lead.end() :].strip())
             part = part[: lead.start()]
@@ -208,6 +208,7 @@ class _Told:
         return bool(self.owner) and part[:1].islower() and " " in part and not _has("gear", part)
 
 
+_GEAR = "(?:CB|HF|VHF|UHF|AM|FM|SSB|CW|DX)"  # 'a linear for CB' is nobody's
 # 'Meryl Stagg "deaf on 15"': who came, and what they said
 _QUOTED = re.compile(
     r"(?P<who>[^'\"\u201c\u201d\u2018]+?) ?[:,]? ?['\"\u201c\u2018](?P<said>[^'\"\u201c\u201d]+)['\"\u201d\u2019]"
