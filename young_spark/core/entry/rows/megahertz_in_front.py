@@ -74,7 +74,7 @@ def _band_in_front(plain: str, ground: Ground) -> str:
 def _is_of_the_last_only(read: str, ground: Ground) -> bool:
     """'18w on 3.6, 17.5w on 7.02', 'tune 3.4v 51.5, 5.9 at 29.6': that is where the last of them was read."""
     others = BARE_MHZ.findall(read)
-    return EACH_OF_ITS_OWN.search(read) is not None or any(_is_where(other, ground, said=False) for other in others)
+    return EACH_OF_ITS_OWN.search(read) is not None or any(_is_where(other, ground, said=True) for other in others)
 
 
 # '5w in 14.2 60w out 9a', '3.8w in 27.205: 61w, 8.2a': where an amplifier is driven, between what goes in and comes out
