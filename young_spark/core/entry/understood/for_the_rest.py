@@ -145,11 +145,15 @@ def _asked_for_one_of(
     unread = next((p for p in parts if (_was_read(p) or (now and p == now["read"])) and not is_only_told(p)), None)
     if unread is None or meant.story is None:
         return None
-    if meant.story.kind not in WORK and not _are_of_points(parts):
+    if meant.story.kind not in WORK and not _are_of_points(parts) and _SENT_THERE.search(unread) is None:
         return None
     asked = asked_about(text, unread, context)
     told = {"question": f"{unread}: was that read then?", "story": meant.story, "as_note": meant.story}
     return asked.model_copy(update=told)
+
+
+# watts with their channel or band are nothing that a hand tells in passing
+_SENT_THERE = re.compile(r"\d ?w\b.*\b(?:ch ?\d|\d{1,3}m\b)|\b(?:ch ?\d+|\d{1,3}m)\b.*\d ?w\b")
 
 
 def _are_of_points(parts: Sequence[str]) -> bool:

@@ -180,7 +180,8 @@ def moved_on(context: EntryContext, meaning: Meaning, facts: Sequence[Fact]) -> 
     """The context with the hand where a clause says that it stands."""
     there = meaning.conditions_of(len(meaning.readings) - 1)
     said: dict[str, object] = {}
-    if any(fact.of in WHERE or fact.kind == "where" for fact in facts):
+    by_number = any(f.kind == "figure" and f.unit is None and f.value == there.channel for f in facts)  # '3.9w 19'
+    if by_number or any(fact.of in WHERE or fact.kind == "where" for fact in facts):
         said |= {key: getattr(there, key) for key in WHERE}
     if any(fact.of == "mode" for fact in facts):
         said["mode"] = there.mode

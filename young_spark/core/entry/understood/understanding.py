@@ -107,7 +107,7 @@ def understand(text: str, context: EntryContext) -> Understanding:
 def _evened(text: str, context: EntryContext) -> Understanding:
     """A text as it was meant; what stands so now is of the point where it was read last."""
     meant = _without_what_is_around(text, context)
-    return read_now_where_it_was(folded(text), meant, context, lambda there: _without_what_is_around(text, there))
+    return read_now_where_it_was(text, meant, context, _without_what_is_around)
 
 
 def _without_what_is_around(text: str, context: EntryContext) -> Understanding:
