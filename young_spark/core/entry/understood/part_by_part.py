@@ -13,7 +13,7 @@ from young_spark.core.entry.facts.fact import Fact
 from young_spark.core.entry.facts.meaning import EntryContext, Meaning, Understanding
 from young_spark.core.entry.wording.normal import as_signs
 from young_spark.core.entry.wording.vocabulary import vocabulary
-from young_spark.core.figure import Measured
+from young_spark.core.figure import Conditions, Measured
 
 MOST_PARTS = 8
 WHERE = frozenset({"channel", "band", "frequency_hz"})
@@ -180,7 +180,7 @@ def moved_on(context: EntryContext, meaning: Meaning, facts: Sequence[Fact]) -> 
     """The context with the hand where a clause says that it stands."""
     there = meaning.conditions_of(len(meaning.readings) - 1)
     said: dict[str, object] = {}
-    by_number = any(f.kind == "figure" and f.unit is None and f.value == there.channel for f in facts)  # '3.9w 19'
+    by_number = any(fact.kind == "figure" and _is_where(fact, there) for fact in facts)
     if by_number or any(fact.of in WHERE or fact.kind == "where" for fact in facts):
         said |= {key: getattr(there, key) for key in WHERE}
     if any(fact.of == "mode" for fact in facts):
@@ -189,3 +189,13 @@ def moved_on(context: EntryContext, meaning: Meaning, facts: Sequence[Fact]) -> 
         return context
     lent = tuple(key for key in context.lent if key not in said)
     return context.model_copy(update={"conditions": context.conditions.model_copy(update=said), "lent": lent})
+
+
+def _is_where(figure: Fact, there: Conditions) -> bool:
+    """'3.9w 19', '446.05 -310hz': a figure that says the channel or the frequency where its clause was read."""
+    hz = figure.value * (1e6 if figure.unit is None else 1.0)
+    on_it = there.frequency_hz is not None and figure.unit in {None, "Hz"} and abs(hz - there.frequency_hz) < A_HERTZ
+    return on_it or (figure.unit is None and figure.value == there.channel)
+
+
+A_HERTZ = 1.0
