@@ -311,8 +311,14 @@ def _level(item: Item, ground: Ground) -> str | None:
 def _ohms(item: Item, ground: Ground) -> str | None:
     tested = float(str(item.address.get("supply_v") or 0.0)) >= LEAST_TEST_V
     joined = item.fact.value < MOST_JOINED_OHM and JOINED.fullmatch(place_of(item)) is not None
-    between = " to " in place_of(item) and not joined and place_of(item) != "end to end"
+    of_a_winding = OF_A_WINDING.search(place_of(item)) is not None
+    kept_apart = of_a_winding or item.fact.value >= LEAST_INSULATING_OHM
+    between = " to " in place_of(item) and kept_apart and not joined and place_of(item) != "end to end"
     return "insulation_resistance" if tested or between else "resistance"
+
+
+LEAST_INSULATING_OHM = 100e3
+OF_A_WINDING = re.compile(r"\b(?:primary|secondary|pri|sec|winding|heater|filament|screen|anode|plate)\b")
 
 
 def _decibels(item: Item, ground: Ground) -> str | None:

@@ -26,7 +26,9 @@ from young_spark.core.entry.frames.results_said import find_results
 from young_spark.core.entry.frames.special import find_special
 from young_spark.core.entry.frames.stage_ends import find_stage_ends
 from young_spark.core.entry.frames.stray_figures import leaves_a_stray
+from young_spark.core.entry.naming.names_of_points import with_names_of_points
 from young_spark.core.entry.naming.names_to_figures import bind_names, idle_is_standby
+from young_spark.core.entry.naming.no_names import NO_NAMES, OF_NO_PLACE
 from young_spark.core.entry.naming.parallel import (
     amps_with_audio,
     at_such_a_power,
@@ -53,6 +55,7 @@ from young_spark.core.entry.rows.unlabelled import find_rows
 from young_spark.core.entry.rows.with_and_without import find_with_and_without
 from young_spark.core.entry.sums.follows import at_first, follows_from
 from young_spark.core.entry.wording.vocabulary import vocabulary
+from young_spark.core.ground import once_for_each
 
 SENSITIVITIES = {
     "sensitivity_12db_sinad", "sensitivity_10db_sn", "squelch_open", "sensitivity_20db_quieting", "sensitivity_by_ear",
@@ -80,7 +83,25 @@ WORDS_TOO = {
 def read(facts: Sequence[Fact], ground: Ground, *, loosely: bool = False) -> Breath:
     """The readings of a text's facts on this ground; `loosely` leaves what is not explained in the remark, for an
     answer that a hand must choose."""
-    s = Sentence(facts, ground)
+    known, asked = _known_on(ground), (tuple(facts), loosely)
+    if asked not in known:
+        if len(known) > MOST_KNOWN:
+            known.clear()
+        known[asked] = _read_anew(facts, ground, loosely=loosely)
+    return known[asked]
+
+
+MOST_KNOWN = 100  # more than one line asks for
+
+
+@once_for_each
+def _known_on(ground: Ground) -> dict[tuple[tuple[Fact, ...], bool], Breath]:
+    """What was read on this ground already: the same clause is asked about by every way to read a line."""
+    return {}
+
+
+def _read_anew(facts: Sequence[Fact], ground: Ground, *, loosely: bool) -> Breath:
+    s = Sentence(with_names_of_points(facts), ground)
     try:
         _channels_that_look_like_parts(s)
         figures_said.join_units(s)
@@ -424,19 +445,6 @@ def _with_what_it_is_of(s: Sentence, at: int) -> str:
 
 
 SHORTEST_WORD = 2
-OF_NO_PLACE = {
-    "voltage", "volts", "level", "signal", "reading", "measure", "measures", "measured", "reads", "shows", "is", "are",
-    "was", "were", "now", "gets", "got", "sees", "has", "had", "takes", "gives", "gave", "comes", "stands", "sits",
-    "holds", "goes", "read", "both", "each", "all", "either",
-}  # fmt: skip
-NO_NAMES = {
-    "now", "still", "then", "only", "just", "reads", "reading", "about", "with", "when", "after", "before", "sags",
-    "drops", "rises", "falls", "went", "goes", "the", "and", "but", "for", "slow", "steady", "all", "each", "got",
-    "asdf", "test", "tests", "check", "bypass", "design", "trips", "trip", "that",
-    "this", "sits", "stays", "stuck", "over", "dips", "settles", "peaks", "jumps", "back", "again",
-    "look", "looks", "first", "start", "begin", "beginning", "found", "arrival", "arrived", "received", "initial",
-    "initially", "came", "come", "checked", "retest", "recheck", "result", "results", "figures", "today", "yesterday",
-}  # fmt: skip
 
 
 def _leaves_the_unit(item: Item, quantity: str, value: float, ground: Ground) -> None:

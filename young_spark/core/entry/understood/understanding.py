@@ -41,6 +41,7 @@ from young_spark.core.entry.understood.around_the_line import (
     read_as_found,
     read_without,
 )
+from young_spark.core.entry.understood.at_its_own_name import asked_at_its_own_name
 from young_spark.core.entry.understood.before_and_after import read_before_and_after
 from young_spark.core.entry.understood.changed_or_bounced import asked_where_it_changed
 from young_spark.core.entry.understood.for_the_rest import (
@@ -184,7 +185,8 @@ def _understood(text: str, context: EntryContext) -> Understanding:
         return _with_nothing_lost(text, plain, meant, context)
     if (each := by_sentences(text, plain, lambda part: _understood(part, context))) is not None:
         return each
-    return asked_for_its_figures(text, plain, meant, context) or meant
+    asked = asked_for_its_figures(text, plain, meant, context) or meant
+    return asked_at_its_own_name(text, plain, asked, context)
 
 
 def _whole_or_apart(text: str, plain: str, context: EntryContext) -> Understanding:
