@@ -36,6 +36,18 @@ UNITS: dict[str, tuple[str, float]] = {
     "microfarads": ("F", 1e-6), "picofarads": ("F", 1e-12),
     "°c": ("°C", 1), "degc": ("°C", 1), "degrees": ("°C", 1), "div": ("div", 1), "divs": ("div", 1),
 }  # fmt: skip
+_PREFIXES = {"pico": 1e-12, "nano": 1e-9, "micro": 1e-6, "milli": 1e-3, "": 1.0, "kilo": 1e3, "mega": 1e6}
+_SPELT = {
+    "ohm": "Ω", "ohms": "Ω", "farad": "F", "farads": "F", "henry": "H", "henries": "H", "henrys": "H", "amp": "A",
+    "amps": "A", "ampere": "A", "amperes": "A", "volt": "V", "volts": "V", "watt": "W", "watts": "W",
+}  # fmt: skip
+# 'milliohms', 'picofarads'; microvolts are levels, and stay as they are
+UNITS |= {
+    f"{prefix}{unit}": (plain, factor)
+    for prefix, factor in _PREFIXES.items()
+    for unit, plain in _SPELT.items()
+    if f"{prefix}{unit}" not in UNITS
+}
 TOUCHING: dict[str, tuple[str, float]] = {
     "k": ("k", 1e3), "m": ("m", 1), "r": ("Ω", 1), "u": ("F", 1e-6), "n": ("F", 1e-9), "p": ("F", 1e-12),
     "c": ("°C", 1), "g": ("Ω", 1e9),

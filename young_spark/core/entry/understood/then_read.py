@@ -34,7 +34,8 @@ BEHIND_A_BREAK = re.compile(
     r"|,? (?=(?:now|then|still|back|gives|gave|makes|reads|up to|down to) ))(?:and |now |then )*"
 )
 _DONE = (
-    r"(?:re)?(?:fitted|placed|changed|swapped|soldered|seated|flowed|newed)|cleaned|tightened|glued|bridged|new|final"
+    r"(?:re)?(?:fitted|placed|changed|swapped|soldered|seated|flowed|newed)|cleaned|tightened|glued|bridged|new|final|"
+    r"removed|lifted|bypassed|disconnected|jumpered|rewound|isolated"
 )
 # 'r7 changed 3.8w', 'mic socket cleaned mod 85%': no break between what was done and what was read
 RUN_ON = re.compile(

@@ -76,6 +76,7 @@ from young_spark.core.entry.understood.said_where_first import read_where_it_say
 from young_spark.core.entry.understood.sentences import by_sentences
 from young_spark.core.entry.understood.several import ground_of
 from young_spark.core.entry.understood.signal_or_dc import asked_whether_signal
+from young_spark.core.entry.understood.where_it_was_mended import read_where_it_was_mended
 from young_spark.core.entry.wording.evened import evened
 from young_spark.core.entry.wording.idle_words import Spared
 from young_spark.core.entry.wording.mistyped import as_meant
@@ -108,6 +109,7 @@ def understand(text: str, context: EntryContext) -> Understanding:
 def _evened(text: str, context: EntryContext) -> Understanding:
     """A text as it was meant; what stands so now is of the point where it was read last."""
     meant = _without_what_is_around(text, context)
+    meant = read_where_it_was_mended(over_its_clauses(in_plain_signs(folded(text))), meant, context, _understood)
     return read_now_where_it_was(text, meant, context, _without_what_is_around)
 
 
