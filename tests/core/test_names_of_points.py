@@ -43,7 +43,12 @@ def test_all_words_in_front_of_a_figure_are_the_name_of_its_point(kind: str, row
         ("battery clip to frame 0.4 ohm", ("clip to frame",)),
         ("vco board 22ma", ("VCO board",)),
         ("mixer board 10.24mhz", ("mixer board",)),
-        ("new front lamp 12v", ("front lamp",)),
+        ("tag 3 12.1v", ("tag 3",)),
+        ("lug 2 0v, lug 3 12.1v", ("lug 2", "lug 3")),
+        ("test point 4 2.2v", ("TP4",)),
+        ("front panel lamp open", ("front panel lamp",)),
+        ("series pass emitter 13.6v", ("series pass emitter",)),
+        ("rectifier string midpoint 1200v", ("bridge string midpoint",)),
         ("r12 emitter resistor 1.2 ohm", ("R12",)),
     ],
 )
@@ -54,6 +59,19 @@ def test_names_are_told_apart_from_what_stands_beside_them(text: str, places: tu
     assert meant.chosen is not None, meant.question
     meaning = meant.meanings[meant.chosen]
     assert tuple(meaning.conditions_of(n).place for n in range(len(meaning.readings))) == places
+
+
+@pytest.mark.parametrize("between", [" ", " on "])
+def test_a_point_is_read_at_each_setting(between: str) -> None:
+    """Each figure has the setting behind it; the second had the first's."""
+    meant = understand(
+        f"apc line 2.1v{between}high 0.9{between}low", ground_of_kind("vhf-uhf-fm-mobile", "power-fm-20")
+    )
+    assert meant.chosen is not None, meant.question
+    meaning = meant.meanings[meant.chosen]
+    told = [(r.value, meaning.conditions_of(n).power_setting) for n, r in enumerate(meaning.readings)]
+    assert told == [(2.1, "high"), (0.9, "low")]
+    assert {meaning.conditions_of(n).place for n in range(2)} == {"apc line"}
 
 
 @pytest.mark.parametrize(

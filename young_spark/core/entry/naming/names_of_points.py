@@ -20,6 +20,12 @@ OF_ITS_STATE = {
     "out", "total", "another",
 }  # fmt: skip
 ENDS = {"in", "out"}
+# that end as what is done does
+NOUNS = {
+    "string", "winding", "ring", "spring", "casing", "housing", "bearing", "bushing", "wiring", "coupling",
+    "shed", "feed", "bleed", "reed", "led",
+}  # fmt: skip
+SHORT_ELECTRODES = {name for name in ELECTRODES if len(name) < len("base")} | {"cath", "coll"}
 MOST_WORDS = 5
 SHORTEST = 3  # signs of a word
 
@@ -28,11 +34,13 @@ def with_names_of_points(facts: Sequence[Fact]) -> list[Fact]:
     """The facts, with the words of each such name as one place."""
     told, n = list(facts), len(facts) - 1
     while n > 0:
-        read_there = (
-            told[n].kind == "figure" and told[n].unit in {*READ_AT_A_POINT, *READ_ELSEWHERE_TOO} and not told[n].fresh
-        )
-        n = _join_in_front_of(told, n) if read_there else n - 1
+        n = _join_in_front_of(told, n) if _is_read_at_a_point(told[n]) else n - 1
     return told
+
+
+def _is_read_at_a_point(fact: Fact) -> bool:
+    read = fact.kind == "figure" and fact.unit in {*READ_AT_A_POINT, *READ_ELSEWHERE_TOO}
+    return (read or fact.kind == "result") and not fact.fresh
 
 
 def _join_in_front_of(facts: list[Fact], n: int) -> int:
@@ -40,18 +48,37 @@ def _join_in_front_of(facts: list[Fact], n: int) -> int:
     end = n
     while end > 0 and facts[end - 1].text in OF_NO_PLACE and not facts[end].fresh:
         end -= 1
-    begin = end
-    while begin > 0 and _goes_on(facts, begin, end, facts[n].unit):
+    number = _number_behind_a_name(facts, end) if facts[n].kind == "figure" else []
+    begin = last = end - len(number)
+    while begin > 0 and _goes_on(facts, begin, last, facts[n].unit):
         begin -= 1
-    name = facts[begin:end]
+    name = facts[begin:last]
     of_a_part = begin > 0 and facts[begin - 1].kind == "place"  # 'r12 emitter resistor': what the part is
-    sure = facts[n].unit in READ_AT_A_POINT or any(_is_a_part(fact) for fact in name)
-    if of_a_part or not sure or not _is_a_name(name):
+    if of_a_part or not _is_sure(name, facts[n]) or not (_is_a_name(name) or (name and number)):
         return n - 1
-    called = " ".join(_as_listed(fact) for fact in name)
+    called = " ".join([*(_as_listed(fact) for fact in name), *number])
     between = [fact for fact in facts[end:n] if fact.kind != "word"]
     facts[begin:n] = [Fact("place", called, of=called, is_=called, fresh=name[0].fresh), *between]
     return begin
+
+
+def _is_sure(name: Sequence[Fact], read: Fact) -> bool:
+    """Whether what is read says that words name a point, or one of them does; a result, only where the last does."""
+    if read.kind == "result":
+        return bool(name) and name[-1].kind == "place"
+    return read.unit in READ_AT_A_POINT or any(_is_a_part(fact) for fact in name)
+
+
+def _number_behind_a_name(facts: Sequence[Fact], end: int) -> list[str]:
+    """'tag 3 12.1v': which of several it is."""
+    if end < LEAST_NUMBERED:
+        return []
+    number, noun = facts[end - 1], facts[end - 2]
+    whole = number.kind == "figure" and number.text.isdigit() and 1 <= number.value <= MOST_NUMBERED
+    return [number.text] if whole and not number.fresh and noun.kind == "word" and _is_of_a_name(noun) else []
+
+
+LEAST_NUMBERED, MOST_NUMBERED = 2, 30
 
 
 def _is_a_part(fact: Fact) -> bool:
@@ -76,7 +103,7 @@ def _goes_on(facts: Sequence[Fact], begin: int, end: int, unit: str | None) -> b
         return begin > 1 and _is_of_a_name(facts[begin - 2]) and not _is_tested_with(facts, end)
     if before.kind == "quantity":
         return facts[begin].text.isalpha() and not _may_be_of(before, unit)
-    return _is_of_a_name(before) or (before.text in {"hot", "cold"} and facts[begin].text == "end")
+    return _is_of_a_name(before) or (before.text in {"hot", "cold"} and facts[begin].text in {"end", "side"})
 
 
 def _is_tested_with(facts: Sequence[Fact], n: int) -> bool:
@@ -106,14 +133,15 @@ def _is_of_a_name(fact: Fact) -> bool:
     if not fact.text.replace(" ", "").isalpha() or fact.labels:
         return False
     if fact.kind == "place":
-        return not fact.follows and fact.text not in ELECTRODES
+        of_its_own = not fact.follows or not fact.of  # and of no part that was named before
+        return of_its_own and fact.text not in SHORT_ELECTRODES and " to " not in fact.text
     return fact.text in SIDES or (fact.kind == "word" and fact.of != AS_TYPED and may_be_of_a_name(fact.text))
 
 
 def may_be_of_a_name(word: str) -> bool:
     """Whether a word that no list knows may be one of the name of a point: none that says how it is, or what was
     done."""
-    if len(word) < SHORTEST or word.endswith(("ly", "ing", "ed")):
+    if len(word) < SHORTEST or (word.endswith(("ly", "ing", "ed")) and word not in NOUNS):
         return False
     known = manner() | LONELY_WORDS | NO_NAMES | OF_NO_PLACE | OF_ITS_STATE
     return word not in known and word not in vocabulary().file.words["doing"]

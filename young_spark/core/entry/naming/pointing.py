@@ -580,6 +580,11 @@ def _are_of_a_switch(s: Sentence) -> bool:
 
 def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
     """Give each setting to its figure: they lead, or they trail."""
+    if (each := _each_behind_its_figure(s, found)) is not None:
+        for n, item in each:
+            item.address["power_setting"] = str(s.facts[n].is_)
+            s.take(n)
+        return
     ends = bool(found) and len(watts) == len(found) + 1 and watts[-1].at > found[-1]
     leads = bool(found) and bool(watts) and (found[0] < watts[0].at or ends)
     for n in found:
@@ -590,6 +595,16 @@ def _set(s: Sentence, found: list[int], watts: list[Item]) -> None:
         if near is not None:
             near.address["power_setting"] = str(s.facts[n].is_)
             s.take(n)
+
+
+def _each_behind_its_figure(s: Sentence, found: list[int]) -> list[tuple[int, Item]] | None:
+    """'apc line 2.1v on high .9 on low': every figure of a point has its setting behind it; None where not so."""
+    there = {i.address.get("place") for i in s.items}
+    if len(found) < LEAST_SETTINGS or len(found) != len(s.items) or None in there:
+        return None
+    items = [s.item_at(n - 2 if s.has_text(n - 1, "on", "at") else n - 1) for n in found]
+    told = [(n, item) for n, item in zip(found, items, strict=True) if item is not None]
+    return told if len(told) == len(found) else None
 
 
 def _is_of_channels(s: Sentence) -> bool:
