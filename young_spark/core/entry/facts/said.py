@@ -18,6 +18,8 @@ ONLY_COUNTED = 5  # decimals of a MHz that nothing but a counter shows
 SHORT_WAVE_HZ = 30e6
 LEAST_KHZ, MOST_KHZ = 1605.0, 29999.0
 THE_SAME = 1e-9
+SAID_OF_A_CHANNEL, SAID_OF_A_FREQUENCY = 3, 4  # decimals of a MHz
+FARTHEST_COUNT_HZ = 4e3  # from where it should be; a set that is off by more is on another channel
 READ_AGAIN = 3  # decimals of a count near what was read before
 OF_A_RECEIVER = ("sensitivity_", "squelch_", "s_meter_", "minimum_discernible_signal", "readability")
 UNIT_OF = {q.id: q.unit for q in QUANTITIES.values()}
@@ -148,6 +150,15 @@ class Ground:
         if not any(abs(fact.value * 1e3 / hz - 1) < ON_CHANNEL for hz in known):
             return fact
         return replace(fact, unit="Hz", value=fact.value * 1e3, factor=fact.factor * 1e3)
+
+    def is_a_count(self, fact: Fact) -> bool:
+        """Whether bare megahertz are what a counter showed: more decimals than a hand says a frequency with, and beside a
+        channel or a frequency of the unit by more than the last digit."""
+        least = SAID_OF_A_CHANNEL if self.channel_hz else SAID_OF_A_FREQUENCY
+        if fact.unit is not None or fact.signed or fact.decimals <= least:
+            return False
+        off = [abs(fact.value * 1e6 - hz) for hz in (*self.channel_hz.values(), *self.frequencies)]
+        return bool(off) and 0.6e6 * fact.step < min(off) < FARTHEST_COUNT_HZ
 
     def is_planned_megahertz(self, fact: Fact) -> bool:
         """Whether a figure is exactly where an open line is wanted, in MHz as a hand says it: '14.2', '14.2 MHz'."""

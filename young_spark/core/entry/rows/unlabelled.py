@@ -118,7 +118,7 @@ def _megahertz_in_front(s: Sentence) -> None:
     if first is None or first.at != 0 or not is_in_an_amateur_band(s, first.fact) or first.quantity is not None:
         return
     rest = s.items[1:]
-    if len(s.free("where")) > 0 or not _are_read_in_a_band(s, first, rest):
+    if s.ground.is_a_count(first.fact) or len(s.free("where")) > 0 or not _are_read_in_a_band(s, first, rest):
         return
     for item in rest:
         item.address.setdefault("frequency_hz", s.ground.frequency_of(first.fact.value * 1e6))

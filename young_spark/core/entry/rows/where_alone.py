@@ -60,7 +60,7 @@ SAME_SUPPLY_V = 0.6
 
 def _behind_a_preposition(s: Sentence) -> list[Item]:
     """The bare figures behind 'on' or 'at'."""
-    bare = (i for i in s.items if i.fact.unit is None and not i.fact.signed)
+    bare = (i for i in s.items if i.fact.unit is None and not i.fact.signed and not s.ground.is_a_count(i.fact))
     return [i for i in bare if s.has_text(i.at - 1, "on", "at", "@")]
 
 

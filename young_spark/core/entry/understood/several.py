@@ -5,7 +5,7 @@ import re
 from dataclasses import dataclass, replace
 from typing import cast
 
-from young_spark.core.entry.believed.agreeing import agreeing
+from young_spark.core.entry.believed.agreeing import SENT_WITH, agreeing
 from young_spark.core.entry.believed.surety import possible
 from young_spark.core.entry.facts.by_unit import SENT, unit_of
 from young_spark.core.entry.facts.circumstances import LONGEST
@@ -162,7 +162,22 @@ def placed_readings(breath: Breath, context: EntryContext) -> list[Placed]:
             found = _read(said, context)
         first.append(found[0] if found else None)
         made = [*found, *made] if _is_what_was_named(said, breath) else [*made, *found]
-    return _driven_with_less(made, context)
+    return _driven_with_less(_on_the_channel_counted(made, breath, first, context), context)
+
+
+def _on_the_channel_counted(
+    made: list[Placed], breath: Breath, first: list[Placed | None], context: EntryContext
+) -> list[Placed]:
+    """'3.9w 26.96502' with the hand on channel 19: a counter on another channel says where the carrier was,
+    and what was read of the same carrier in one breath was read there."""
+    counted = {p.conditions.channel for p in made if p.reading.quantity == "carrier_frequency"} - {None}
+    if len(counted) != 1 or counted == {context.conditions.channel}:
+        return made
+    (channel,) = counted
+    lent = [p for said, p in zip(breath.said, first, strict=True) if p is not None and said.where_added]
+    there = {"channel": channel, "frequency_hz": None}
+    of_it = [p for p in lent if p.reading.quantity in OF_ONE_CARRIER]
+    return [replace(p, conditions=p.conditions.model_copy(update=there)) if p in of_it else p for p in made]
 
 
 def _is_what_was_named(said: Said, breath: Breath) -> bool:
@@ -235,6 +250,7 @@ def _where_it_was_before(said: Said, context: EntryContext) -> Said:
     return said
 
 
+OF_ONE_CARRIER = {*SENT, *SENT_WITH}
 # in its own unit, and of none that is worked out beside it
 OF_THE_FIGURE = ("marked", "due", "due_at_most", "due_at_least", "due_to")
 
