@@ -1,5 +1,5 @@
-"""A count beside what else was read of the carrier: in any order it says how far off the carrier is, and on which channel
-all of it was read."""
+"""A count beside what else was read of the carrier: in any order it says how far off the carrier is, and on which
+channel all of it was read."""
 
 from itertools import permutations
 

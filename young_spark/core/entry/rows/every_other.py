@@ -41,8 +41,8 @@ def every_other_says_where(s: Sentence) -> None:
     )
     if (len(items) < 2 * LEAST_ROW and not pair) or len(items) % 2 or any(i.address for i in items):
         return
-    if all(_goes_in(s, i) for i in items[::2]) or any(s.ground.is_a_count(i.fact) for i in items):
-        return  # '27.18503 3.9w': how far off it is, and what it gives
+    if _say_what_they_read(s, items):
+        return
     places, figures = items[::2], items[1::2]
     _megahertz_of_all(places)
     if all(i.fact.unit == "m" and s.ground.as_carrier(i.fact) for i in figures) and len(items) >= 2 * LEAST_ROW:
@@ -54,6 +54,11 @@ def every_other_says_where(s: Sentence) -> None:
     for place, figure, point in zip(places, figures, points, strict=False):
         figure.address.setdefault(*point)
         s.drop(place)
+
+
+def _say_what_they_read(s: Sentence, items: list[Item]) -> bool:
+    """'60 in 480 out', '27.18503 3.9w': what goes in, or how far off it is, and none of them where."""
+    return all(_goes_in(s, i) for i in items[::2]) or any(s.ground.is_a_count(i.fact) for i in items)
 
 
 def _goes_in(s: Sentence, item: Item) -> bool:
