@@ -71,7 +71,19 @@ def filled(
         _of_a_supply(quantity, item, address, ground, others)
     _at_rest_or_off_load(quantity, address, said)
     _assigned_beside_its_count(quantity, item, address)
+    _where_it_was_counted(quantity, item, address, ground)
     return address
+
+
+def _where_it_was_counted(quantity: str, item: Item, address: dict[str, object], ground: Ground) -> None:
+    """'98w 14.20003' with the hand on 3.7 MHz: no carrier is counted on another band."""
+    counted = ground.as_carrier(item.fact) if quantity == "carrier_frequency" else None
+    lent = address.get("frequency_hz") if "frequency_hz" not in item.address else None
+    if counted is not None and isinstance(lent, float) and abs(counted / lent - 1) > OF_ANOTHER_BAND:
+        address["frequency_hz"] = ground.frequency_of(counted)
+
+
+OF_ANOTHER_BAND = 0.1  # away
 
 
 def _assigned_beside_its_count(quantity: str, item: Item, address: dict[str, object]) -> None:

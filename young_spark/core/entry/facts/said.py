@@ -152,8 +152,8 @@ class Ground:
         return replace(fact, unit="Hz", value=fact.value * 1e3, factor=fact.factor * 1e3)
 
     def is_a_count(self, fact: Fact) -> bool:
-        """Whether bare megahertz are what a counter showed: more decimals than a hand says a frequency with, and beside a
-        channel or a frequency of the unit by more than the last digit."""
+        """Whether bare megahertz are what a counter showed: more decimals than a hand says a frequency with, and beside
+        a channel or a frequency of the unit by more than the last digit."""
         least = SAID_OF_A_CHANNEL if self.channel_hz else SAID_OF_A_FREQUENCY
         if fact.unit is not None or fact.signed or fact.decimals <= least:
             return False

@@ -80,7 +80,13 @@ def _named_by_its_place(item: Item, ground: Ground, beside: Beside) -> str | Non
 
 def _of_the_unit_beside(item: Item, ground: Ground, beside: Beside) -> str | None:
     source = next((o for o in beside.others if o.fact.unit not in {None, "V"} and o.clause == item.clause), None)
-    if source is None or source.quantity is not None or source.fact.unit not in {"A", "Ω", "F", "°C", "dBm", "W"}:
+    counted = item.fact.decimals >= COUNTED_TO and not item.fact.signed  # 'lo 116.00012 3.2a'
+    if (
+        counted
+        or source is None
+        or source.quantity is not None
+        or source.fact.unit not in {"A", "Ω", "F", "°C", "dBm", "W"}
+    ):
         return None
     with_the_unit_of(item, source)
     return by_unit(item, ground) or ASKED
@@ -119,9 +125,14 @@ def _by_the_letter(item: Item, ground: Ground, beside: Beside) -> str | None:
         with_the_unit_of(item, alike)
         return "ac_voltage"
     if _is_counted(item):
-        return "stage_frequency"
+        return _of_a_stage_or_low(item, ground)
     far = UNCERTAIN.fullmatch(place) and item.fact.decimals == 0 and item.fact.value > MOST_AT_A_PART_V
     return ASKED if OF_FARADS.fullmatch(place) or far else None
+
+
+def _of_a_stage_or_low(item: Item, ground: Ground) -> str:
+    """'lo 116.00012', and '.9w lo 156.80031', which is the carrier on low power."""
+    return ASKED if place_of(item) == "oscillator" and ground.is_a_count(item.fact) else "stage_frequency"
 
 
 def _is_counted(item: Item) -> bool:

@@ -5,6 +5,7 @@ from collections.abc import Collection
 from dataclasses import replace
 from itertools import accumulate
 
+from young_spark.core.entry.facts.address import CONTROL_LINES
 from young_spark.core.entry.facts.by_unit import is_of_power
 from young_spark.core.entry.facts.fact import Fact
 from young_spark.core.entry.facts.said import UNIT_OF, Item
@@ -54,6 +55,8 @@ def bind_places(s: Sentence) -> None:
         if s.has_text(item.at + 1, "total", "altogether"):
             item.address.pop("place", None)  # 'bias right 3.88 1.8a total': of both halves
         _at_its_own_electrode(item)
+        if item.fact.unit == "A" and item.address.get("place") in CONTROL_LINES:
+            del item.address["place"]  # 'agc 2.1v 420ma': no such line carries what a unit draws
         if item.address.get("setting") == "squelched":
             item.address.setdefault("state", "standby")  # whatever is wanted next: nobody is squelched who sends
     _settings(s)
@@ -162,7 +165,7 @@ LEAST_CLAUSES = 3  # with a figure
 
 def _where_its_clause_is(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
     clause = list(accumulate(int(fact.fresh) for fact in s.facts))
-    meant = [i for i in meant if not _is_behind_what_was_seen(s, n, i)]
+    meant = [i for i in meant if not (_is_behind_what_was_seen(s, n, i) or _is_drawn_beside(s, n, i))]
     own = any(i.at > n and clause[i.at] == clause[n] for i in meant)
     if not own and (left := _left_by_its_place(s, n, meant, clause)) is not None:
         return left
@@ -185,6 +188,13 @@ def _is_behind_what_was_seen(s: Sentence, n: int, item: Item) -> bool:
 
 
 SHORTEST = 3  # signs of a name
+
+
+def _is_drawn_beside(s: Sentence, n: int, item: Item) -> bool:
+    """'3.2a tx lo 116.00012': amps with their state beside a place that has a figure of its own."""
+    state = s.fact(item.at + 1)
+    drawn = item.fact.unit == "A" and state is not None and state.of == "state" and n not in {item.at - 1, item.at + 1}
+    return drawn and s.item_at(n + 1) is not None
 
 
 def _left_by_its_place(s: Sentence, n: int, meant: list[Item], clause: list[int]) -> list[Item] | None:

@@ -200,7 +200,7 @@ def _is_no_carrier(s: Sentence, item: Item) -> bool:
 
 def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
     """The frequency that a figure says its neighbours stand at, in Hz, or None."""
-    off = any(_is_an_error(s, i) for i in others) or _are_all_signed(others)
+    off = any(_is_an_error(s, i) for i in others) or (_are_all_signed(others) and not s.ground.is_a_count(item.fact))
     off = off or (len(others) == 1 and others[0].fact.signed and others[0].at == item.at + 1)
     counted = not off and _looks_counted(s, item, others)
     if item.quantity is not None or counted or not _says_what(s, others):

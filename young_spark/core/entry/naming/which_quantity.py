@@ -49,6 +49,7 @@ PEAKS = {
     "am_depth": ("am_depth_positive", "am_depth_negative"),
 }
 OF_AN_ELECTRODE = {"bias_voltage", "screen_voltage", "screen_current", "grid_current"}
+OF_THE_UNIT = {"plate_voltage", "ripple"}  # where no place is said
 WITHOUT_BIAS = ("cathode", "anode", "collector", "emitter", "drain", "source")
 ALONE = {"drive_power", "forward_power", "reflected_power"}  # names that hold for their own figure only
 LEAST_TEST_V, MOST_LEAK_A = 60.0, 1e-3
@@ -130,11 +131,22 @@ def _goes_on(name: str, item: Item, items: Sequence[Item]) -> bool:
     """Whether a name holds for another figure: at another point, or for the other peak of a deviation."""
     if name in OF_AN_ELECTRODE and place_of(item).endswith(WITHOUT_BIAS):
         return False
+    if name in OF_THE_UNIT and _is_at_a_point_of_its_own(name, item, items):
+        return False
     if name == "ripple" and item.at < min(i.at for i in items if i.quantity == name):
         return False  # 'rail 13.9v ripple 12mv'
     if name == "fm_deviation" and item.fact.signed:
         return abs(item.fact.value) >= LEAST_OF_A_SWING_HZ
     return any(i.quantity == name and i.address != item.address for i in items)
+
+
+def _is_at_a_point_of_its_own(name: str, item: Item, items: Sequence[Item]) -> bool:
+    """'b+ 251v v3 cathode 2.1v': volts of that point, where the name was said of the unit."""
+    placed = any(place_of(i) for i in items if i.quantity == name)
+    return bool(place_of(item)) and (not placed or place_of(item).endswith(WITHOUT_HIGH_TENSION))
+
+
+WITHOUT_HIGH_TENSION = ("cathode", "emitter", "base", "gate", "source")
 
 
 def _is_of_a_carrier(name: str, item: Item) -> bool:

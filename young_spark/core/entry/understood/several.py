@@ -10,7 +10,7 @@ from young_spark.core.entry.believed.surety import possible
 from young_spark.core.entry.facts.by_unit import SENT, unit_of
 from young_spark.core.entry.facts.circumstances import LONGEST
 from young_spark.core.entry.facts.cutting import cut
-from young_spark.core.entry.facts.meaning import EntryContext
+from young_spark.core.entry.facts.meaning import EntryContext, Meaning
 from young_spark.core.entry.facts.said import Breath, Ground, PowerRead, Said
 from young_spark.core.entry.frames.results_said import CONDITION
 from young_spark.core.entry.frames.together import read
@@ -18,6 +18,7 @@ from young_spark.core.entry.sums.bench import Bench
 from young_spark.core.entry.sums.expression import Expression
 from young_spark.core.entry.sums.figures import of_quantity
 from young_spark.core.entry.sums.follows import SUMS
+from young_spark.core.entry.wording.normal import as_signs
 from young_spark.core.entry.wording.tokens import Figure, Unclear
 from young_spark.core.figure import (
     AERIAL,
@@ -170,12 +171,13 @@ def _on_the_channel_counted(
 ) -> list[Placed]:
     """'3.9w 26.96502' with the hand on channel 19: a counter on another channel says where the carrier was,
     and what was read of the same carrier in one breath was read there."""
-    counted = {p.conditions.channel for p in made if p.reading.quantity == "carrier_frequency"} - {None}
-    if len(counted) != 1 or counted == {context.conditions.channel}:
+    counts = [p.conditions for p in made if p.reading.quantity == "carrier_frequency"]
+    counted = {(c.channel, c.frequency_hz) for c in counts} - {(None, None)}
+    if len(counted) != 1 or counted == {(context.conditions.channel, context.conditions.frequency_hz)}:
         return made
-    (channel,) = counted
+    channel, frequency_hz = counted.pop()
     lent = [p for said, p in zip(breath.said, first, strict=True) if p is not None and said.where_added]
-    there = {"channel": channel, "frequency_hz": None}
+    there = {"channel": channel, "frequency_hz": frequency_hz, "band": counts[0].band}
     of_it = [p for p in lent if p.reading.quantity in OF_ONE_CARRIER]
     return [replace(p, conditions=p.conditions.model_copy(update=there)) if p in of_it else p for p in made]
 
@@ -187,6 +189,20 @@ def _is_what_was_named(said: Said, breath: Breath) -> bool:
         and bool(said.inputs)
         and breath.said[said.inputs[0]].led_by == said.quantity
     )
+
+
+def on_the_carrier_counted(meaning: Meaning, text: str) -> Meaning:
+    """The same of a line of clauses that says nowhere: '98w, 14.20003'."""
+    each = [meaning.conditions_of(n) for n in range(len(meaning.readings))]
+    counts = [c for c, r in zip(each, meaning.readings, strict=True) if r.quantity == "carrier_frequency"]
+    if len(counts) != 1 or any(f.kind == "where" or f.of == "band" for f in cut(as_signs(text.lower()))):
+        return meaning
+    there = {key: getattr(counts[0], key) for key in ("channel", "frequency_hz", "band")}
+    moved = [
+        c.model_copy(update=there) if r.quantity in OF_ONE_CARRIER else c
+        for c, r in zip(each, meaning.readings, strict=True)
+    ]
+    return meaning.model_copy(update={"conditions": moved[0], "each": tuple(moved)})
 
 
 def _driven_with_less(made: list[Placed], context: EntryContext) -> list[Placed]:

@@ -74,7 +74,7 @@ from young_spark.core.entry.understood.said_in_full import (
 )
 from young_spark.core.entry.understood.said_where_first import read_where_it_says
 from young_spark.core.entry.understood.sentences import by_sentences
-from young_spark.core.entry.understood.several import ground_of
+from young_spark.core.entry.understood.several import ground_of, on_the_carrier_counted
 from young_spark.core.entry.understood.signal_or_dc import asked_whether_signal
 from young_spark.core.entry.understood.where_it_was_mended import read_where_it_was_mended
 from young_spark.core.entry.wording.evened import evened
@@ -231,7 +231,7 @@ def _parts_beside(whole: Understanding, texts: Sequence[str], context: EntryCont
 
 
 def _one_by_one(text: str, parts: Sequence[Part]) -> Understanding:
-    joined = one_after_the_other([part.meant for part in parts])
+    joined = on_the_carrier_counted(one_after_the_other([part.meant for part in parts]), text)
     guards = tuple(guard for part in parts for guard in part.meant.guards)
     turned = next((part.meant.story for part in parts if part.meant.story is not None), None)
     story = turned.model_copy(update={"words": text.strip()[:2000]}) if turned is not None else None

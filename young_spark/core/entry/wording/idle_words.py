@@ -166,11 +166,20 @@ _OF_ANYTHING = frozenset({"is reading", "is at", "reads at", "is", "reads", "rea
 
 
 def _without_ok(found: re.Match[str]) -> str:
-    if _SAID_NOT.search(found["read"]):
+    if _SAID_NOT.search(found["read"]) or _is_of_what_works(found["read"]):
         return found[0]
     read = _POINTS.sub("", found["read"])
     named = any(_is_of_its_name(m["word"].lower(), m["figure"]) for m in _NAMED_FIGURE.finditer(read))
     return found["read"] if named or _WITH_ITS_UNIT.search(read) else found[0]
+
+
+def _is_of_what_works(read: str) -> bool:
+    """'3.9w rx ok': the receiver; '180ma rx ok' is what it draws then."""
+    before, _, last = read.lower().rpartition(" ")
+    return last in vocabulary().functions and bool(before) and _AMPS.search(before) is None
+
+
+_AMPS = re.compile(r"\d ?m?a(?:mps?)?$")
 
 
 def _is_of_its_name(word: str, figure: str) -> bool:

@@ -1,0 +1,71 @@
+"""What is sure by itself stays what it is beside anything else that may stand in one line with it, in front and behind:
+nobody's figure becomes another's, and none is lost where the program is sure."""
+
+from collections import Counter
+from itertools import permutations
+
+import pytest
+
+from tests.core.test_texts_of_kinds import ground_of_kind
+from young_spark.core.entry import understand
+from young_spark.core.entry.facts.meaning import EntryContext
+
+KINDS = {
+    "cb-am-fm-mobile": (
+        "current-standby",
+        ("3.9w", "85%", "1.2a tx", "180ma rx", "swr 1.3", "27.18503", "dev 1.8k", "2nd -58", "13.8v", ".3uv 10db",
+         "hum -42db", "rx ok", "71c", "s9 48uv"),
+    ),
+    "hf-solid-state": (
+        "current-standby",
+        ("pep 102", "18.2a tx", "1.4a rx", "swr 1.3", "2nd -52", "imd3 -31", "13.6v", ".2uv 10db", "carrier supp 48",
+         "71c", "alc 2.1v"),
+    ),
+    "valve-linear": (
+        "filament",
+        ("hv 2400", "plate 480ma", "grid 120ma", "610w out", "fil 5.05v", "20m", "input swr 1.4", "mains 231v",
+         "exhaust 78c", "bias -52v"),
+    ),
+    "cb-valve-base": (
+        "power-am-19", ("3.6w", "90%", "b+ 251v", "ripple 40mv", "v3 cathode 2.1v", "r4 12v", "swr 1.2", "hum -38db"),
+    ),
+    "marine-vhf": (
+        "current-standby", ("24.5w hi", "5.8a tx", "156.80031", "dev 4.1k", "-119dbm sinad", "13.5v", "2nd -68"),
+    ),
+    "transverter": ("current-receive", ("5w in", "24w out", "3.2a tx", "lo 116.00012")),
+}  # fmt: skip
+# what follows from two figures, and what a count is beside its error
+FOLLOWS = {"gain", "efficiency", "return_loss", "power_step", "carrier_frequency"}
+
+Read = Counter[tuple[str, str, str | None]]
+
+
+def _read(text: str, context: EntryContext) -> Read | None:
+    """The figures and results of a text; None where it is asked."""
+    meant = understand(text, context)
+    if meant.sets:
+        return Counter()
+    if meant.chosen is None:
+        return None
+    figures = meant.meanings[meant.chosen].readings
+    return Counter((r.quantity, "" if r.value is None else f"{r.value:.4g}", r.result) for r in figures)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_is_sure_alone_is_the_same_beside_another(kind: str) -> None:
+    """In both orders; a line that the program asks about claims nothing."""
+    row, texts = KINDS[kind]
+    context = ground_of_kind(kind, row)
+    alone = {text: read for text in texts if (read := _read(text, context)) is not None}
+    assert len(alone) >= len(texts) - 1
+    sure = 0
+    for one, other in permutations(alone, 2):
+        together = _read(f"{one} {other}", context)
+        if together is None:
+            continue
+        sure += 1
+        wanted = alone[one] + alone[other]
+        assert not wanted - together, f"{one} {other}: lost"
+        more = {said for said in together - wanted if said[0] not in FOLLOWS}
+        assert not more, f"{one} {other}: {more}"
+    assert sure >= 0.8 * len(alone) * (len(alone) - 1)
