@@ -32,10 +32,25 @@ KINDS = {
     "marine-vhf": (
         "current-standby", ("24.5w hi", "5.8a tx", "156.80031", "dev 4.1k", "-119dbm sinad", "13.5v", "2nd -68"),
     ),
+    "uhf-cb": (
+        "current-standby",
+        ("4.9w", "1.2a tx", "90ma rx", "dev 2.2k", "476.52531", "sql .2uv", "-121dbm 12db", "2nd -66", "13.8v",
+         "audio 2.1w"),
+    ),
+    "airband-handheld": (
+        "current-standby",
+        ("5.1w pep", "1.4w carrier", "82%", "121.50031", "1.1a tx", "60ma rx", "batt 7.9v", "2nd -55"),
+    ),
+    "ten-metre-mobile": (
+        "current-standby",
+        ("25w pep", "10w am", "28.40003", "3.1a tx", "88%", "dev 2k", "carrier supp 44", "swr 1.4", "2nd -51",
+         "vr12 1.2v", "tp3 4.1v"),
+    ),
+    "home-built": ("current-standby", ("5.1w", "7.03004", "2nd -42", "12.1v", "swr 1.1", "tp2 3.1v")),
     "transverter": ("current-receive", ("5w in", "24w out", "3.2a tx", "lo 116.00012")),
 }  # fmt: skip
 # what follows from two figures, and what a count is beside its error
-FOLLOWS = {"gain", "efficiency", "return_loss", "power_step", "carrier_frequency"}
+FOLLOWS = {"gain", "efficiency", "return_loss", "power_step", "carrier_frequency", "am_depth_positive"}
 
 Read = Counter[tuple[str, str, str | None]]
 

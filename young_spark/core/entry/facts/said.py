@@ -18,6 +18,7 @@ ONLY_COUNTED = 5  # decimals of a MHz that nothing but a counter shows
 SHORT_WAVE_HZ = 30e6
 LEAST_KHZ, MOST_KHZ = 1605.0, 29999.0
 THE_SAME = 1e-9
+RASTERS_HZ = (6250.0, 25e3 / 3)  # on which channels stand that nobody listed
 SAID_OF_A_CHANNEL, SAID_OF_A_FREQUENCY = 3, 4  # decimals of a MHz
 FARTHEST_COUNT_HZ = 4e3  # from where it should be; a set that is off by more is on another channel
 READ_AGAIN = 3  # decimals of a count near what was read before
@@ -157,8 +158,12 @@ class Ground:
         least = SAID_OF_A_CHANNEL if self.channel_hz else SAID_OF_A_FREQUENCY
         if fact.unit is not None or fact.signed or fact.decimals <= least:
             return False
-        off = [abs(fact.value * 1e6 - hz) for hz in (*self.channel_hz.values(), *self.frequencies)]
-        return bool(off) and 0.6e6 * fact.step < min(off) < FARTHEST_COUNT_HZ
+        hz = fact.value * 1e6
+        off = [abs(hz - known) for known in (*self.channel_hz.values(), *self.frequencies)]
+        if off and min(off) < FARTHEST_COUNT_HZ:
+            return min(off) > 0.6e6 * fact.step
+        on_a_raster = any(abs(hz - raster * round(hz / raster)) < 0.6e6 * fact.step for raster in RASTERS_HZ)
+        return fact.decimals > SAID_OF_A_FREQUENCY and fact.value > 1 and not on_a_raster
 
     def is_planned_megahertz(self, fact: Fact) -> bool:
         """Whether a figure is exactly where an open line is wanted, in MHz as a hand says it: '14.2', '14.2 MHz'."""

@@ -130,13 +130,14 @@ def _modulator_at_rest(s: Sentence) -> list[Said]:
     names = named(s, "modulator_current")
     rest = named(s, "idle_current")
     plain = [n for n in named(s, "am_depth") if s.facts[n].text == "mod" and n + 1 in rest]
-    if not rest or not (names or plain) or not s.items:
+    drawn = [i for i in s.items if i.fact.unit in {None, "A"} and not s.ground.is_a_count(i.fact)]
+    if not rest or not (names or plain) or not drawn:
         return []
-    for item in s.items:
+    for item in drawn:
         item.quantity = "modulator_current"
-    s.items[0].address["modulation"] = "off"
-    if len(s.items) > 1 and typed(s, "peaks"):
-        s.items[1].address["modulation"] = "on"
+    drawn[0].address["modulation"] = "off"
+    if len(drawn) > 1 and typed(s, "peaks"):
+        drawn[1].address["modulation"] = "on"
     s.take(*names, *rest, *plain)
     s.keep_words |= set(range(s.items[-1].at + 1, len(s.facts)))
     return []

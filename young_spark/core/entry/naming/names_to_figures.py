@@ -57,6 +57,7 @@ SWITCHES = {"pk": "peak", "peak power": "peak", "peak": "peak", "avg": "average"
 LOST = 8.0  # of a name that neither side has a figure for
 MOST_ERROR_HZ = 1e5
 MOST_COUNTED_MHZ = 1300.0
+ONLY_COUNTED = 5  # decimals of a MHz
 FARTHEST = 2  # figures that a name looks at on each side
 
 
@@ -193,12 +194,18 @@ def _crosses(s: Sentence, name: int, at: int, names: list[int]) -> bool:
 
 def _goes_with(s: Sentence, name: int, item: Item) -> bool:
     quantity = s.facts[name].of
-    if _says_where(s, quantity, item) or _is_how_far_off(s, quantity, item):
+    if _says_where(s, quantity, item) or _is_how_far_off(s, quantity, item) or _is_only_counted(quantity, item.fact):
         return False
     told = vocabulary().file.quantity.get(quantity)
     own = OWN_CHECKS.get(quantity)
     found = own(s, item) if own is not None else None
     return found if found is not None else _unit_goes(item.fact, quantity, told.units if told else ("dBc", "dB"))
+
+
+def _is_only_counted(quantity: str, fact: Fact) -> bool:
+    """'26w pep 144.30012': megahertz of a counter are of no power."""
+    counted = fact.unit is None and not fact.signed and fact.decimals >= ONLY_COUNTED and fact.value > 1
+    return counted and UNIT_OF.get(quantity) != "Hz"
 
 
 def _says_where(s: Sentence, quantity: str, item: Item) -> bool:

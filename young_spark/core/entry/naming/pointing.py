@@ -121,6 +121,8 @@ def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Ite
         return [i for i in meant if i in own] or meant
     if key == "place" and (there := _out_of_a_stage(s, n)):
         return there
+    if key == "place" and (second := _leads_the_second(s, n)) is not None:
+        return [] if second.fact.unit in WITHOUT_PLACE else [second]
     if key == "place":
         return _where_its_clause_is(s, n, meant)
     return _while_it_was_so(s, n, meant) if key == "heat" else meant
@@ -188,6 +190,16 @@ def _is_behind_what_was_seen(s: Sentence, n: int, item: Item) -> bool:
 
 
 SHORTEST = 3  # signs of a name
+
+
+def _leads_the_second(s: Sentence, n: int) -> Item | None:
+    """'12.1v q3 collector 11.8v', '1.1a q3 collector 11.8v': between two figures that carry their units, and nothing
+    else, a place is of the one behind."""
+    front, behind = s.item_at(n - 1), s.item_at(n + 1)
+    if front is None or behind is None or len(s.facts) != len((front, n, behind)):
+        return None
+    says_what = front.fact.unit is not None or s.ground.is_a_count(front.fact)
+    return behind if says_what and behind.fact.unit is not None else None
 
 
 def _is_drawn_beside(s: Sentence, n: int, item: Item) -> bool:

@@ -5,7 +5,7 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
-from young_spark.core.entry.facts.bare_beside import ASKED, LEAST_KHZ
+from young_spark.core.entry.facts.bare_beside import ASKED, LEAST_KHZ, is_counted_at
 from young_spark.core.entry.facts.by_unit import LEAST_HT_V, SIDEBANDS, by_unit, is_of_power, place_of, power_there
 from young_spark.core.entry.facts.in_unit import MOST_SUBTONE_KHZ
 from young_spark.core.entry.facts.said import UNIT_OF, Ground, Item
@@ -49,7 +49,7 @@ PEAKS = {
     "am_depth": ("am_depth_positive", "am_depth_negative"),
 }
 OF_AN_ELECTRODE = {"bias_voltage", "screen_voltage", "screen_current", "grid_current"}
-OF_THE_UNIT = {"plate_voltage", "ripple"}  # where no place is said
+OF_THE_UNIT = {"plate_voltage", "ripple", "filament_voltage"}  # where no place is said
 WITHOUT_BIAS = ("cathode", "anode", "collector", "emitter", "drain", "source")
 ALONE = {"drive_power", "forward_power", "reflected_power"}  # names that hold for their own figure only
 LEAST_TEST_V, MOST_LEAK_A = 60.0, 1e-3
@@ -59,6 +59,9 @@ LIKE_UNITS = {"uV": "dBm", "dBm": "dBm", "k": "Hz"}
 
 def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
     """The quantity of a figure that no word names; None where several would do."""
+    if item.fact.unit is None and _is_a_count_beside_others(item, ground, items):
+        item.address.pop("place", None)  # 'driver cathode 14v 14.20003': of the carrier, and of no point
+        return in_hertz(item, 1e6)
     if item.fact.unit is None:
         return _other_peak(item, items) or in_parallel(item, items) or bare(item, ground, items)
     found = _named_beside(item, items) or by_unit(item, ground)
@@ -68,6 +71,13 @@ def unnamed(item: Item, ground: Ground, items: Sequence[Item]) -> str | None:
     if found == "dc_voltage" and "place" not in item.address and _is_of_a_whole_unit(items):
         return "supply_voltage"
     return _at_rest_or_keyed(found, item, items)
+
+
+def _is_a_count_beside_others(item: Item, ground: Ground, items: Sequence[Item]) -> bool:
+    """Whether a counter's megahertz stand beside figures that all carry their units, and at no oscillator."""
+    others = [i for i in items if i is not item]
+    in_units = bool(others) and all(i.fact.unit is not None for i in others)
+    return in_units and ground.is_a_count(item.fact) and not is_counted_at(place_of(item))
 
 
 def _at_rest_or_keyed(found: str | None, item: Item, items: Sequence[Item]) -> str | None:

@@ -108,10 +108,16 @@ def asked_about(text: str, plain: str, context: EntryContext) -> Understanding:
         return Understanding(text=text, story=note_of(text, plain))  # words, of which nobody can say more
     if answers is None or (meant.question is not None and not meant.meanings and not answers.choices):
         return _with_the_clauses_that_read(text, plain, meant, context)
-    if len(answers.meanings) == 1 == len(answers.choices) and is_plainly_meant(plain, answers.meanings[0]):
+    if _is_the_one_sense(text, plain, answers):
         return answers.model_copy(update={"chosen": 0, "question": None, "choices": ()})
     asked = answers.question or meant.question or f"{text.strip()}: is that meant?"
     return likeliest_first(answers.model_copy(update={"guards": meant.guards, "question": asked}), context)
+
+
+def _is_the_one_sense(text: str, plain: str, answers: Understanding) -> bool:
+    """Whether only one answer has a sense, and the text says it plainly: no hand doubts it."""
+    alone = len(answers.meanings) == 1 == len(answers.choices) and "?" not in text
+    return alone and is_plainly_meant(plain, answers.meanings[0])
 
 
 def _with_the_clauses_that_read(text: str, plain: str, asked: Understanding, context: EntryContext) -> Understanding:
