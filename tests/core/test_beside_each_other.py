@@ -14,7 +14,7 @@ KINDS = {
     "cb-am-fm-mobile": (
         "current-standby",
         ("3.9w", "85%", "1.2a tx", "180ma rx", "swr 1.3", "27.18503", "dev 1.8k", "2nd -58", "13.8v", ".3uv 10db",
-         "hum -42db", "rx ok", "71c", "s9 48uv"),
+         "hum -42db", "rx ok", "heatsink 71c", "s9 48uv", "tp3 4.1v", "q4 base .7v"),
     ),
     "hf-solid-state": (
         "current-standby",
@@ -27,7 +27,7 @@ KINDS = {
          "exhaust 78c", "bias -52v"),
     ),
     "cb-valve-base": (
-        "power-am-19", ("3.6w", "90%", "b+ 251v", "ripple 40mv", "v3 cathode 2.1v", "r4 12v", "swr 1.2", "hum -38db"),
+        "power-am-19", ("3.6w", "90%", "b+ 251v", "v3 cathode 2.1v", "r4 12v", "swr 1.2", "hum -38db"),
     ),
     "marine-vhf": (
         "current-standby", ("24.5w hi", "5.8a tx", "156.80031", "dev 4.1k", "-119dbm sinad", "13.5v", "2nd -68"),
@@ -52,18 +52,19 @@ KINDS = {
 # what follows from two figures, and what a count is beside its error
 FOLLOWS = {"gain", "efficiency", "return_loss", "power_step", "carrier_frequency", "am_depth_positive"}
 
-Read = Counter[tuple[str, str, str | None]]
+Read = Counter[tuple[str, str, str | None, str | None]]  # quantity, figure, result, point
 
 
 def _read(text: str, context: EntryContext) -> Read | None:
-    """The figures and results of a text; None where it is asked."""
+    """The figures and results of a text, each with its point inside; None where it is asked."""
     meant = understand(text, context)
     if meant.sets:
         return Counter()
     if meant.chosen is None:
         return None
-    figures = meant.meanings[meant.chosen].readings
-    return Counter((r.quantity, "" if r.value is None else f"{r.value:.4g}", r.result) for r in figures)
+    meaning = meant.meanings[meant.chosen]
+    each = [(r, meaning.conditions_of(n).place) for n, r in enumerate(meaning.readings)]
+    return Counter((r.quantity, "" if r.value is None else f"{r.value:.4g}", r.result, place) for r, place in each)
 
 
 @pytest.mark.parametrize("kind", KINDS)

@@ -263,7 +263,8 @@ def _longest(rest: str, text: str, at: int, before: list[Fact]) -> Found:
         return None
     if found := PINS.match(rest):
         return Fact("place", found[0], of="pins", is_=f"{found['part'].upper()} {found['pins']}"), found.end()
-    if (supply := NOMINAL.match(rest)) is not None:
+    at_a_point = bool(before) and before[-1].kind in {"place", "quantity"}  # 'tp3 4.1v supply 13.2v'
+    if not at_a_point and (supply := NOMINAL.match(rest)) is not None:
         return Fact("quantity", supply[0], of="supply_voltage", is_="supply_voltage"), supply.end()
     place, phrase = _place(rest, before), _phrase(rest)
     return max((f for f in (place, phrase) if f is not None), key=lambda f: f[1], default=None)

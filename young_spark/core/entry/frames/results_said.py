@@ -284,10 +284,16 @@ class _Results:
 
     def _place_of(self, n: int) -> int | None:
         places = [m for m, f in enumerate(self.s.facts) if f.kind in {"place", "item"} and not self._claimed(m, n)]
+        if self._function_of(n) == n - 1:  # 'rx ok tp3 4.1v': of the receiver, and the part has a figure of its own
+            places = [m for m in places if m < n or not self._has_a_figure(m)]
         if self.s.facts[n].is_ == "ok" and n > 0 and self.s.facts[n - 1].kind == "figure":
             places = [m for m in places if not self._a_comma_stands(*sorted((m, n)))]  # 'speaker 8 ohm ok, …'
             places = self._of_the_figure_in_front(n) or places
         return min(places, key=lambda m: (self._a_comma_stands(*sorted((m, n))), abs(m - n), m > n), default=None)
+
+    def _has_a_figure(self, m: int) -> bool:
+        behind = self.s.fact(m + 1)
+        return behind is not None and behind.kind == "figure"
 
     def _of_the_figure_in_front(self, n: int) -> list[int]:
         """'k4 coil 12v ok contacts open': the place that leads the figure in front of it, where the one behind has a

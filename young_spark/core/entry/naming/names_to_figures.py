@@ -156,7 +156,14 @@ def _nearest(s: Sentence, name: int, sides: Sequence[int], free: Mapping[int, It
     at = next((a for a in sides[:FARTHEST] if _goes_with(s, name, free[a])), None)
     if at is None or _crosses(s, name, at, names) or _has_one_beside(s, name, at, free) or _leads_another(s, name, at):
         return None
-    return at
+    return None if _is_led_by_its_place(s, name, at, free) else at
+
+
+def _is_led_by_its_place(s: Sentence, name: int, at: int, free: Mapping[int, Item]) -> bool:
+    """'v3 cathode 2.1v b+ 251v': a figure behind a point of its own, where the name leads the next."""
+    led = at < name and (before := s.fact(at - 1)) is not None and before.kind == "place"
+    behind = free.get(name + 1)
+    return led and behind is not None and behind.fact.unit is not None and _goes_with(s, name, behind)
 
 
 def _leads_another(s: Sentence, name: int, at: int) -> bool:

@@ -124,7 +124,7 @@ def _of_its_clause(s: Sentence, key: str, n: int, meant: list[Item]) -> list[Ite
     if key == "place" and (second := _leads_the_second(s, n)) is not None:
         return [] if second.fact.unit in WITHOUT_PLACE else [second]
     if key == "place":
-        return _where_its_clause_is(s, n, meant)
+        return _without_what_is_of_the_unit(s, n, _where_its_clause_is(s, n, meant))
     return _while_it_was_so(s, n, meant) if key == "heat" else meant
 
 
@@ -190,6 +190,27 @@ def _is_behind_what_was_seen(s: Sentence, n: int, item: Item) -> bool:
 
 
 SHORTEST = 3  # signs of a name
+
+
+def _without_what_is_of_the_unit(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
+    """'swr 1.2 tp3 4.1v supply 13.2v': what is read at no part stays where it is, beside a part with a figure of its
+    own."""
+    own = s.item_at(n + 1)
+    if own is None or own not in meant or own.fact.unit is None:
+        return meant
+    if value_of(s, n) == "mains":
+        return [own]  # 'exhaust 78c mains 231v'
+    if value_of(s, n) == "heatsink" and own.fact.unit == "°C":
+        return [i for i in meant if i.fact.unit in {"°C", None}]  # 'heatsink 71c 13.8v'
+    return [i for i in meant if i is own or not _is_of_the_unit(s, i)] if _is_a_part(s, n) else meant
+
+
+def _is_of_the_unit(s: Sentence, item: Item) -> bool:
+    """Whether a figure is of no part by its name: an SWR, a hum, a high tension that is called so."""
+    return item.quantity in OF_NO_PART or s.has_text(item.at - 1, "b+", "ht", "hv", "eht")
+
+
+OF_NO_PART = {"supply_voltage", "supply_current", "swr", "input_swr", "carrier_power", "hum_and_noise"}
 
 
 def _leads_the_second(s: Sentence, n: int) -> Item | None:

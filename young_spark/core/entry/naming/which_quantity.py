@@ -143,6 +143,8 @@ def _goes_on(name: str, item: Item, items: Sequence[Item]) -> bool:
         return False
     if name in OF_THE_UNIT and _is_at_a_point_of_its_own(name, item, items):
         return False
+    if name == "supply_voltage" and A_PART.match(place_of(item)):
+        return False  # 'supply 13.2v tp3 4.1v'
     if name == "ripple" and item.at < min(i.at for i in items if i.quantity == name):
         return False  # 'rail 13.9v ripple 12mv'
     if name == "fm_deviation" and item.fact.signed:
@@ -156,6 +158,7 @@ def _is_at_a_point_of_its_own(name: str, item: Item, items: Sequence[Item]) -> b
     return bool(place_of(item)) and (not placed or place_of(item).endswith(WITHOUT_HIGH_TENSION))
 
 
+A_PART = re.compile(r"[A-Z]{1,3}\d")
 WITHOUT_HIGH_TENSION = ("cathode", "emitter", "base", "gate", "source")
 
 
