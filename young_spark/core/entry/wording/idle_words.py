@@ -179,7 +179,7 @@ def _is_of_what_works(read: str) -> bool:
     return last in vocabulary().functions and bool(before) and _AMPS.search(before) is None
 
 
-_AMPS = re.compile(r"\d ?m?a(?:mps?)?$")
+_AMPS = re.compile(r"\d ?m?a(?:mps?)?(?: on| in| at)?$")
 
 
 def _is_of_its_name(word: str, figure: str) -> bool:
