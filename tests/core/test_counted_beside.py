@@ -39,6 +39,18 @@ def test_a_count_says_how_far_off_and_on_which_channel(
                 assert {meaning.conditions_of(n).channel for n in range(len(meaning.readings))} == {channel}, text
 
 
+@pytest.mark.parametrize("count", ["26.96502", "26.96502mhz", "26965.02", "26965.02 khz", "26.965.02", "26.965.020"])
+@pytest.mark.parametrize("form", ["{} 3.9w", "3.9w {}", "{}, 3.9w", "3.9w, {}", "ch1 {} 3.9w"])
+def test_a_count_is_one_however_the_counter_writes_it(count: str, form: str) -> None:
+    """In megahertz or kilohertz, with its unit or without, in groups of three."""
+    meant = understand(form.format(count), ground_of_kind("cb-am-fm-mobile", "current-standby"))
+    assert meant.chosen is not None, meant.question
+    meaning = meant.meanings[meant.chosen]
+    read = {r.quantity: r.value for r in meaning.readings}
+    assert read == pytest.approx({"frequency_error": 20.0, "carrier_frequency": 26965020.0, "carrier_power": 3.9})
+    assert {meaning.conditions_of(n).channel for n in range(len(meaning.readings))} == {1}
+
+
 @pytest.mark.parametrize(
     ("kind", "row", "text", "quantity"),
     [
@@ -46,6 +58,7 @@ def test_a_count_says_how_far_off_and_on_which_channel(
         ("uhf-cb", "current-standby", "477.0875 4.9w", "carrier_power"),
         ("licence-free-446", "power-1", "446.00625 0.45w", "carrier_power"),
         ("hf-solid-state", "current-standby", "14.205 98w", "carrier_power"),
+        ("hf-solid-state", "current-standby", "14.20500 98w", "carrier_power"),
     ],
 )
 def test_a_frequency_as_a_hand_says_it_is_where(kind: str, row: str, text: str, quantity: str) -> None:

@@ -18,6 +18,8 @@ GROUND = ("cb-am-fm-mobile", "power-am-19")
         ("cleaned relay contacts, 0.1 ohm now", "resistance", 0.1, "relay contact"),
         ("replaced r12, 220 ohm now", "resistance", 220.0, "R12"),
         ("replaced r12 now 220 ohm", "resistance", 220.0, "R12"),
+        ("replaced c14 now 47uf", "capacitance", 47e-6, "C14"),
+        ("cleaned l4 now 12uh", "inductance", 12e-6, "L4"),
         ("changed c14 esr 0.12 now", "esr", 0.12, "C14"),
         ("removed c44 4.1w", "carrier_power", 4.1, None),
     ],

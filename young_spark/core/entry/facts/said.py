@@ -19,7 +19,8 @@ SHORT_WAVE_HZ = 30e6
 LEAST_KHZ, MOST_KHZ = 1605.0, 29999.0
 THE_SAME = 1e-9
 RASTERS_HZ = (6250.0, 25e3 / 3)  # on which channels stand that nobody listed
-SAID_OF_A_CHANNEL, SAID_OF_A_FREQUENCY = 3, 4  # decimals of a MHz
+SAID_OF_A_CHANNEL_HZ, SAID_HZ = 100.0, 10.0  # last digits that only a counter shows, of a channel and of any carrier
+LEAST_COUNTED_HZ, OF_A_DIGIT = 1e6, 0.6
 FARTHEST_COUNT_HZ = 4e3  # from where it should be; a set that is off by more is on another channel
 READ_AGAIN = 3  # decimals of a count near what was read before
 OF_A_RECEIVER = ("sensitivity_", "squelch_", "s_meter_", "minimum_discernible_signal", "readability")
@@ -153,17 +154,21 @@ class Ground:
         return replace(fact, unit="Hz", value=fact.value * 1e3, factor=fact.factor * 1e3)
 
     def is_a_count(self, fact: Fact) -> bool:
-        """Whether bare megahertz are what a counter showed: more decimals than a hand says a frequency with, and beside
-        a channel or a frequency of the unit by more than the last digit."""
-        least = SAID_OF_A_CHANNEL if self.channel_hz else SAID_OF_A_FREQUENCY
-        if fact.unit is not None or fact.signed or fact.decimals <= least:
+        """Whether a frequency is what a counter showed, and not where something was read: finer than a hand says one,
+        and off a channel or a frequency of the unit by more than the last digit. Of a unit whose frequencies nobody
+        listed: to ten hertz, and on no raster of channels."""
+        if fact.unit not in {None, "Hz"} or fact.signed or (fact.unit is None and not fact.decimals):
             return False
-        hz = fact.value * 1e6
-        off = [abs(hz - known) for known in (*self.channel_hz.values(), *self.frequencies)]
-        if off and min(off) < FARTHEST_COUNT_HZ:
-            return min(off) > 0.6e6 * fact.step
-        on_a_raster = any(abs(hz - raster * round(hz / raster)) < 0.6e6 * fact.step for raster in RASTERS_HZ)
-        return fact.decimals > SAID_OF_A_FREQUENCY and fact.value > 1 and not on_a_raster
+        to_hertz = 1.0 if fact.unit == "Hz" else 1e6
+        hz, digit_hz = fact.value * to_hertz, fact.step * to_hertz
+        if hz < LEAST_COUNTED_HZ or digit_hz > 1.01 * (SAID_OF_A_CHANNEL_HZ if self.channel_hz else SAID_HZ):
+            return False
+        off = min((abs(hz - known) for known in (*self.channel_hz.values(), *self.frequencies)), default=hz)
+        if off < FARTHEST_COUNT_HZ:
+            return off > OF_A_DIGIT * digit_hz
+        tuned_there = not self.channel_hz and off < SAME_BAND * hz  # '14.20500 98w' of a set that is wanted at 14.2 MHz
+        on_a_raster = any(abs(hz - step * round(hz / step)) < OF_A_DIGIT * digit_hz for step in RASTERS_HZ)
+        return digit_hz <= 1.01 * SAID_HZ and not (tuned_there or on_a_raster)
 
     def is_planned_megahertz(self, fact: Fact) -> bool:
         """Whether a figure is exactly where an open line is wanted, in MHz as a hand says it: '14.2', '14.2 MHz'."""

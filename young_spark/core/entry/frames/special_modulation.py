@@ -1,12 +1,12 @@
 """Frames of modulation: swings of a needle, peaks, a null of the carrier, a subtone, tones and the volts in."""
 
-import re
 from dataclasses import replace
 
 from young_spark.core.entry.facts.fact import Fact
 from young_spark.core.entry.facts.said import Item, Said
 from young_spark.core.entry.facts.sentence import Sentence
 from young_spark.core.entry.frames.own_frames import OF_A_DEPTH, Frame, hand, named, typed, use
+from young_spark.core.entry.wording.places import NUMBERED_POINT
 
 MOST_BENCH_V = 15.5
 LEAST_PITCH_HZ, MOST_PITCH_HZ = 200.0, 5000.0
@@ -242,16 +242,13 @@ def _has_modulation(s: Sentence) -> bool:
     return percent or bool(named(s, "fm_deviation", *OF_A_DEPTH))
 
 
-DIGIT = re.compile(r"[A-Z]\d")
-
-
 def _volts_in(s: Sentence) -> list[Said]:
     """'10mv dev 1.5': the audio volts that a deviation was read with; '60% at 8mv in': those that a depth takes."""
     volts = next((i for i in s.items if i.fact.unit == "V" and i.fact.value < 1), None)
     if volts is None or len(s.items) < 2 or not _has_modulation(s):
         return []
     led = s.fact(volts.at - 1)
-    if led is not None and led.kind == "place" and DIGIT.search(str(led.is_)):
+    if led is not None and led.kind == "place" and NUMBERED_POINT.match(str(led.is_)):
         return []  # 'dev 1.8k q4 base .7v': of that part
     if len(s.items) > 2:
         return _volts_of_all(s, volts)

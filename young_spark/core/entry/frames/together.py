@@ -15,7 +15,7 @@ from young_spark.core.entry.facts.by_unit import POWERS
 from young_spark.core.entry.facts.fact import AS_TYPED, Fact
 from young_spark.core.entry.facts.in_unit import in_unit, plain_number
 from young_spark.core.entry.facts.said import AS_WANTED, UNIT_OF, Breath, Ground, Item, Said
-from young_spark.core.entry.facts.sentence import LONELY_WORDS, Sentence, Unexplained
+from young_spark.core.entry.facts.sentence import Sentence, Unexplained
 from young_spark.core.entry.frames import beside, figures_said, marked
 from young_spark.core.entry.frames.asked_first import is_asked, result_is_asked
 from young_spark.core.entry.frames.columns import find_amps_of_bands, find_columns, find_sisters
@@ -84,11 +84,12 @@ def read(facts: Sequence[Fact], ground: Ground, *, loosely: bool = False) -> Bre
     """The readings of a text's facts on this ground; `loosely` leaves what is not explained in the remark, for an
     answer that a hand must choose."""
     known, asked = _known_on(ground), (tuple(facts), loosely)
-    if asked not in known:
-        if len(known) > MOST_KNOWN:
-            known.clear()
-        known[asked] = _read_anew(facts, ground, loosely=loosely)
-    return known[asked]
+    if (breath := known.get(asked)) is not None:
+        return breath
+    if len(known) > MOST_KNOWN:
+        known.clear()
+    known[asked] = breath = _read_anew(facts, ground, loosely=loosely)
+    return breath
 
 
 MOST_KNOWN = 100  # more than one line asks for
@@ -408,7 +409,7 @@ def _place_beside(s: Sentence, item: Item) -> None:
     if s.has_text(at - 1, "with", "without"):
         return  # 'standby with backlight 210ma': how the unit stood
     if _may_name_a_place(before):
-        item.address["place"] = _with_what_it_is_of(s, at)
+        item.address["place"] = s.facts[at].text
         s.take(*range(at, item.at))
         _of_the_amps_too(s, item)
 
@@ -424,24 +425,6 @@ def _may_name_a_place(fact: Fact) -> bool:
     plain = fact.kind == "word" and fact.of != AS_TYPED and fact.text.isalpha() and len(fact.text) > SHORTEST_WORD
     called = fact.text not in vocabulary().file.words["doing"]
     return plain and called and fact.text not in NO_NAMES and not fact.text.endswith(("ly", "ing"))
-
-
-def _with_what_it_is_of(s: Sentence, at: int) -> str:
-    """'glitch resistor', 'plug contacts': a part that is called by two words."""
-    noun, of = s.facts[at].text, s.fact(at - 1)
-    plain = of is not None and of.kind == "word" and of.text.isalpha() and len(of.text) > SHORTEST_WORD
-    if (
-        of is None
-        or not plain
-        or s.facts[at].fresh
-        or at - 1 in s.taken
-        or noun not in vocabulary().file.words["parts"]
-    ):
-        return noun
-    if of.text in NO_NAMES | LONELY_WORDS:
-        return noun
-    s.take(at - 1)
-    return f"{of.text} {noun}"
 
 
 SHORTEST_WORD = 2

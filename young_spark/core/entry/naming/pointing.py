@@ -11,6 +11,7 @@ from young_spark.core.entry.facts.fact import Fact
 from young_spark.core.entry.facts.said import UNIT_OF, Item
 from young_spark.core.entry.facts.sentence import LONELY_WORDS, Sentence, Unexplained
 from young_spark.core.entry.naming.where_in_megahertz import beside_a_result, megahertz_said, own_frequencies
+from young_spark.core.entry.wording.places import NUMBERED_POINT
 from young_spark.core.entry.wording.vocabulary import manner
 
 LEAST_SAID = 2
@@ -192,6 +193,9 @@ def _is_behind_what_was_seen(s: Sentence, n: int, item: Item) -> bool:
 SHORTEST = 3  # signs of a name
 
 
+A_PLACE_BETWEEN = 3  # facts: two figures, and a place
+
+
 def _without_what_is_of_the_unit(s: Sentence, n: int, meant: list[Item]) -> list[Item]:
     """'swr 1.2 tp3 4.1v supply 13.2v': what is read at no part stays where it is, beside a part with a figure of its
     own."""
@@ -217,7 +221,7 @@ def _leads_the_second(s: Sentence, n: int) -> Item | None:
     """'12.1v q3 collector 11.8v', '1.1a q3 collector 11.8v': between two figures that carry their units, and nothing
     else, a place is of the one behind."""
     front, behind = s.item_at(n - 1), s.item_at(n + 1)
-    if front is None or behind is None or len(s.facts) != len((front, n, behind)):
+    if front is None or behind is None or len(s.facts) != A_PLACE_BETWEEN:
         return None
     says_what = front.fact.unit is not None or s.ground.is_a_count(front.fact)
     return behind if says_what and behind.fact.unit is not None else None
@@ -339,7 +343,7 @@ def _only_told(s: Sentence, n: int) -> int | None:
 
 
 def _is_a_part(s: Sentence, n: int) -> bool:
-    return re.match(r"[A-Z]{1,3}\d+\b", str(s.facts[n].is_)) is not None
+    return NUMBERED_POINT.match(str(s.facts[n].is_)) is not None
 
 
 def _without_the_head(s: Sentence, key: str, found: list[int]) -> list[int]:

@@ -212,6 +212,8 @@ def _hertz_of(s: Sentence, item: Item, others: list[Item]) -> float | None:
 def _looks_counted(s: Sentence, item: Item, others: list[Item]) -> bool:
     """Whether a frequency has a counter's decimals; 'hi 4.9 lo 0.9w 477.0875' is a channel to the hertz, and no counter
     shows that of a carrier."""
+    if s.ground.is_a_count(item.fact):
+        return True
     if item.fact.decimals <= MOST_SAID or item.fact.unit is not None:
         return False
     on_a_channel = any(abs(item.fact.value * 1e6 - hz) < 1 for hz in s.ground.channel_hz.values())

@@ -245,6 +245,12 @@ def label_of(meaning: Meaning) -> str:
     return f"{meaning.title.lower()} {meaning.figure.split(' ± ')[0]}{how}"
 
 
+def label_with_its_point(meaning: Meaning) -> str:
+    """A sense in a few words, with the point inside that its first figure stands at."""
+    place = meaning.conditions.place
+    return f"{label_of(meaning)} at {place}" if place else label_of(meaning)
+
+
 def _words(sets: dict[str, object]) -> str:
     named = {
         "channel": "channel {}",

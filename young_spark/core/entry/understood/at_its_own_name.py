@@ -11,7 +11,7 @@ from young_spark.core.entry.facts.meaning import Choice, EntryContext, Meaning, 
 from young_spark.core.entry.frames.together import read
 from young_spark.core.entry.lines.story_guess import note_of
 from young_spark.core.entry.naming.names_of_points import READ_AT_A_POINT, READ_ELSEWHERE_TOO, SIDES, may_be_of_a_name
-from young_spark.core.entry.understood.answers import label_of
+from young_spark.core.entry.understood.answers import label_with_its_point
 from young_spark.core.entry.understood.several import ground_of, placed_readings
 from young_spark.core.entry.understood.taken import taken_together
 from young_spark.core.entry.wording.normal import as_signs
@@ -34,7 +34,7 @@ def asked_at_its_own_name(text: str, plain: str, meant: Understanding, context: 
     sense = _at_the_point(text, plain, context)
     if sense is None or any(sense.readings[0].quantity == other.readings[0].quantity for other in meant.meanings):
         return meant
-    answer = Choice(label=_label(sense), sense=len(meant.meanings))
+    answer = Choice(label=label_with_its_point(sense), sense=len(meant.meanings))
     return Understanding(
         text=text,
         meanings=(*meant.meanings, sense),
@@ -43,11 +43,6 @@ def asked_at_its_own_name(text: str, plain: str, meant: Understanding, context: 
         guards=meant.guards,
         as_note=meant.as_note or note_of(text, plain),
     )
-
-
-def _label(sense: Meaning) -> str:
-    place = sense.conditions.place
-    return label_of(sense) if place is None else f"{label_of(sense)} at {place}"
 
 
 def _at_the_point(text: str, plain: str, context: EntryContext) -> Meaning | None:

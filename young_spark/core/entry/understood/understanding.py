@@ -311,7 +311,8 @@ def _with_nothing_lost(text: str, plain: str, meant: Understanding, context: Ent
         return asked_for_the_rest(text, plain, taken, unread)
     each = [_understood(part, context) for part in parts]
     if all(part.chosen is not None and part.story is None for part in each):
-        return meant.model_copy(update={"meanings": (one_after_the_other(each),), "chosen": 0})
+        joined = on_the_carrier_counted(one_after_the_other(each), text)
+        return meant.model_copy(update={"meanings": (joined,), "chosen": 0})
     row = spread_out(text, plain, context)
     if row is not None and not read_too_often(plain, row.meanings[0]):
         return row

@@ -8,15 +8,15 @@ from young_spark.core.entry.believed.nothing_lost import WORKED_OUT
 from young_spark.core.entry.facts.meaning import Choice, EntryContext, Meaning, Understanding
 from young_spark.core.entry.lines.story_guess import note_of
 from young_spark.core.entry.naming.names_of_points import OF_ITS_STATE
-from young_spark.core.entry.understood.answers import label_of
+from young_spark.core.entry.understood.answers import label_with_its_point
 from young_spark.core.entry.understood.then_read import A_PART
 from young_spark.core.figure import Conditions, quantity
 
 Reader = Callable[[str, EntryContext], Understanding]
 
 _MENDED = (
-    r"(?:re-?)?(?:cleaned|soldered|tightened|crimped|seated|flowed|made|greased|pasted|bonded)|burnished|scraped|"
-    r"retightened|remade|repaired|refixed|nipped up|bridged"
+    r"(?:re-?)?(?:cleaned|soldered|tightened|crimped|seated|flowed|greased|pasted|bonded)|re-?made|burnished|scraped|"
+    r"repaired|refixed|nipped up|bridged"
 )
 _PUT_IN = r"replaced|changed|fitted|swapped|renewed|new|lifted|removed|disconnected|unsoldered|bypassed"
 # behind what was put in, only words that say that it was read make it no value of the part
@@ -31,7 +31,7 @@ _WHAT = re.compile(
     r"(?P<what>[a-z][a-z ]*(?: \d{1,2}(?![\d.]))?)(?:,| \d| now\b)"
 )
 _AT_A_POINT = {"resistance", "esr", "capacitance", "inductance", "temperature", "junction_voltage"}
-_FED = re.compile(r"\b(?:supply|psu|batt?\w*|fed|feed|input|rail|13\.\d|12\.\d)\b")
+_FED = re.compile(r"\b(?:supply|psu|batt?\w*|fed|feed|input|rail|dc|power|leads?|fuses?|cable)\b")
 _MOST_WORDS = 3
 _DEEDS = {"did", "found"}
 
@@ -55,11 +55,11 @@ def _asked_whether_printed(plain: str, meant: Understanding) -> Understanding:
     if meant.chosen is None or meant.meanings[meant.chosen].conditions.place is None:
         return meant
     sense = meant.meanings[meant.chosen]
-    choice = Choice(label=_label(sense), sense=0)
+    choice = Choice(label=label_with_its_point(sense), sense=0)
     return meant.model_copy(
         update={
             "meanings": (sense,), "chosen": None, "choices": (choice,), "as_note": note_of(meant.text, plain),
-            "question": f"{plain}: read there, or printed on it? Enter again keeps it as words.",
+            "question": f"{plain}: read there, or printed on it?",
         }
     )  # fmt: skip
 
@@ -88,10 +88,14 @@ def _at_the_point(plain: str, meant: Understanding, context: EntryContext, read:
         return _asked_at_the_point(meant, f"{what} {reading.value:g} v", context, read)
     if reading.quantity not in _AT_A_POINT:
         return meant
-    name = "esr " if reading.quantity == "esr" else ""
-    there = read(f"{what} {name}{reading.value:g} {reading.unit.lower().replace('ω', 'ohm')}", context)
-    place = None if there.chosen is None else there.meanings[there.chosen].conditions.place
+    place = _point_called(what, context, read)
     return meant if place is None else _moved_to(meant, meaning, place)
+
+
+def _point_called(what: str, context: EntryContext, read: Reader) -> str | None:
+    """The point that words name, as the field keeps it: it is asked for with a figure that stands at any."""
+    there = read(f"{what} 1 ohm", context)
+    return None if there.chosen is None else there.meanings[there.chosen].conditions.place
 
 
 def _moved_to(meant: Understanding, meaning: Meaning, place: str) -> Understanding:
@@ -108,14 +112,9 @@ def _asked_at_the_point(meant: Understanding, form: str, context: EntryContext, 
     if there.chosen is None:
         return meant
     senses = (there.meanings[there.chosen], fed)
-    choices = tuple(Choice(label=_label(sense), sense=n) for n, sense in enumerate(senses))
+    choices = tuple(Choice(label=label_with_its_point(sense), sense=n) for n, sense in enumerate(senses))
     asked = f"{quantity(fed.readings[0].quantity).name}, or of that point?"
     return meant.model_copy(update={"meanings": senses, "chosen": None, "question": asked, "choices": choices})
-
-
-def _label(sense: Meaning) -> str:
-    place = sense.conditions.place
-    return f"{label_of(sense)} at {place}" if place else label_of(sense)
 
 
 def _what_was_mended(plain: str) -> str | None:

@@ -14,6 +14,8 @@ PART = (
     rf"{TRIMMER}|zd|dz|z(?=\d\d?(?!\d))|rl|ry|fl|cn|sk|q|r|c|l|d|u|t|f|v|x|k|j|p)"
     r"\d{1,3}[a-z]?"
 )
+# a part's or a test point's own name, as a place is kept: 'Q4 base', 'TP3'
+NUMBERED_POINT = re.compile(r"[A-Z]{1,3}\d+\b")
 CONNECTOR = r"(?:j|p|cn|sk|pl|skt|con)\d{1,2}"
 ELECTRODES = {
     "b": "base", "base": "base", "c": "collector", "col": "collector", "coll": "collector", "collector": "collector",
